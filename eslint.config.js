@@ -1,0 +1,83 @@
+import js from '@eslint/js';
+import svelte from 'eslint-plugin-svelte';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+import svelteConfig from './svelte.config.js';
+
+/** The layers: an arrow points down only (routes → lib, server → core). */
+const below = (/** @type {string[]} */ groups, /** @type {string} */ why) => [
+  'error',
+  { patterns: groups.map((regex) => ({ regex, message: why })) },
+];
+const noClockOrChance = [
+  'error',
+  { object: 'Date', property: 'now', message: 'The core has no clock: take the instant as an argument.' },
+  { object: 'Math', property: 'random', message: 'The core has no chance: take the source as an argument.' },
+];
+
+export default ts.config(
+  { ignores: ['.svelte-kit/', 'build/', '.data/', 'node_modules/', 'test-results/', 'playwright-report/'] },
+  js.configs.recommended,
+  ...ts.configs.strict,
+  ...svelte.configs.recommended,
+  {
+    languageOptions: { globals: { ...globals.node, ...globals.browser } },
+    rules: {
+      'no-undef': 'off',
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      'svelte/no-navigation-without-resolve': 'off',
+      eqeqeq: 'error',
+    },
+  },
+  {
+    files: ['**/*.svelte', '**/*.svelte.ts'],
+    languageOptions: { parserOptions: { parser: ts.parser, extraFileExtensions: ['.svelte'], svelteConfig } },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['src/core/**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': below(
+        ['^(svelte|@sveltejs|pg|node:|\\$app|\\$env|\\$lib|\\$server)', '/(server|lib|routes)/'],
+        'src/core is pure: nothing but core and general libraries.',
+      ),
+      'no-restricted-properties': noClockOrChance,
+      'no-restricted-globals': ['error', 'process', 'fetch', 'window', 'document', 'crypto', 'performance'],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'The core has no clock.' },
+      ],
+    },
+  },
+  {
+    files: ['src/server/**/*.ts'],
+    rules: {
+      'no-restricted-imports': below(
+        ['^(svelte|\\$app|\\$lib)', '/(lib|routes)/'],
+        'src/server stands on core alone.',
+      ),
+    },
+  },
+  {
+    files: ['src/lib/**/*.{ts,svelte}'],
+    rules: {
+      'no-restricted-imports': below(
+        ['^(pg|node:|\\$server)', '/(server|routes)/'],
+        'src/lib runs in the browser: it stands on core alone.',
+      ),
+    },
+  },
+  {
+    files: ['src/routes/**/*.ts'],
+    rules: {
+      'no-restricted-imports': below(['^pg$'], 'No SQL in routes: call a module of src/server.'),
+    },
+  },
+  {
+    files: ['src/routes/**/*.svelte'],
+    rules: {
+      'no-restricted-imports': below(['^(pg|node:|\\$server)'], 'A page runs in the browser.'),
+    },
+  },
+);

@@ -1,0 +1,101 @@
+import { inUnit, type Length } from '../units/length.ts';
+
+export const ASSEMBLY_KINDS = [
+  'endMill',
+  'ballMill',
+  'faceMill',
+  'chamferMill',
+  'drill',
+  'spotDrill',
+  'reamer',
+  'tap',
+  'threadMill',
+  'boringBar',
+  'probe',
+  'turning',
+  'turningBoring',
+  'grooving',
+  'parting',
+  'threading',
+  'barStop',
+] as const;
+export type AssemblyKind = (typeof ASSEMBLY_KINDS)[number];
+
+export const ASSEMBLY_WORDS: Readonly<Record<AssemblyKind, string>> = {
+  endMill: 'end mill',
+  ballMill: 'ball end mill',
+  faceMill: 'face mill',
+  chamferMill: 'chamfer mill',
+  drill: 'drill',
+  spotDrill: 'spot drill',
+  reamer: 'reamer',
+  tap: 'tap',
+  threadMill: 'thread mill',
+  boringBar: 'fine boring bar',
+  probe: 'probe',
+  turning: 'turning tool',
+  turningBoring: 'boring bar (lathe)',
+  grooving: 'grooving tool',
+  parting: 'parting tool',
+  threading: 'threading tool',
+  barStop: 'bar stop',
+};
+
+/** Spindle interfaces and lathe shanks, with the flange diameter in millimetres that a drawing needs. */
+export const INTERFACES = {
+  'steep 40': { words: '40-taper', flange: 63.55, source: 'ISO 7388-1, from memory' },
+  'steep 30': { words: '30-taper', flange: 50, source: 'ISO 7388-1, from memory' },
+  'hollow 32': { words: 'hollow short taper 32', flange: 32, source: 'ISO 12164-1, from memory' },
+  'hollow 63': { words: 'hollow short taper 63', flange: 63, source: 'ISO 12164-1, from memory' },
+  'shank 20': { words: '20 mm square shank', flange: 20, source: 'common practice, no source' },
+  'shank 25': { words: '25 mm square shank', flange: 25, source: 'common practice, no source' },
+} as const;
+export type Interface = keyof typeof INTERFACES;
+export const INTERFACE_NAMES = Object.keys(INTERFACES) as [Interface, ...Interface[]];
+
+export interface AssemblyShape {
+  kind: AssemblyKind;
+  interface: Interface;
+  gaugeLength: Length;
+  stickOut: Length;
+  holderDiameter: Length;
+  diameter: Length;
+}
+
+/** A corner of the outline: millimetres from the gauge line towards the tip, and from the axis. */
+export type OutlinePoint = readonly [along: number, radius: number];
+
+/** Height of a drill's point: half the diameter over the tangent of half the point angle; 0.3004 × D at 118°. */
+export const pointHeight = (diameter: number, pointAngle: number) => diameter / 2 / Math.tan((pointAngle / 2) * (Math.PI / 180));
+
+/** Half the outline of an assembly at true size, from gauge line to tip; the other half is its mirror image. */
+export function silhouette(shape: AssemblyShape): OutlinePoint[] {
+  const mm = (length: Length) => inUnit(length, 'mm');
+  const length = Math.max(1, mm(shape.gaugeLength));
+  const out = Math.min(length, Math.max(0, mm(shape.stickOut)));
+  const cutter = mm(shape.diameter) / 2;
+  const holder = mm(shape.holderDiameter) / 2;
+  const nose = length - out;
+  if (shape.interface.startsWith('shank')) return [[0, INTERFACES[shape.interface].flange / 2], [nose, INTERFACES[shape.interface].flange / 2], [nose, cutter], [length, cutter]];
+  const flange = INTERFACES[shape.interface].flange / 2;
+  const flangeEnd = Math.min(nose, flange * 0.6);
+  const body: OutlinePoint[] = [[0, flange], [flangeEnd, flange], [flangeEnd, holder], [Math.max(flangeEnd, nose - holder * 0.35), holder], [nose, Math.max(cutter, holder * 0.72)]];
+  return [...body, ...cuttingEnd(shape.kind, nose, length, cutter)];
+}
+
+function cuttingEnd(kind: AssemblyKind, nose: number, length: number, radius: number): OutlinePoint[] {
+  const tip = (angle: number): OutlinePoint[] => [[nose, radius], [Math.max(nose, length - pointHeight(2 * radius, angle)), radius], [length, 0]];
+  if (kind === 'drill') return tip(118);
+  if (kind === 'spotDrill' || kind === 'chamferMill') return tip(90);
+  if (kind === 'ballMill')
+    return [[nose, radius], ...Array.from({ length: 7 }, (_, i): OutlinePoint => {
+      const angle = (i / 6) * (Math.PI / 2);
+      return [length - radius + radius * Math.sin(angle), radius * Math.cos(angle)];
+    })];
+  if (kind === 'probe') return [[nose, radius * 0.4], [length - 2 * radius, radius * 0.4], [length - radius, radius], [length, 0]];
+  if (kind === 'faceMill') return [[nose, radius], [length, radius], [length, radius * 0.5]];
+  return [[nose, radius], [length, radius]];
+}
+
+/** Half the largest width of the assembly, millimetres: what a neighbour in the magazine would strike. */
+export const sweptRadius = (shape: AssemblyShape) => Math.max(...silhouette(shape).map(([, radius]) => radius));

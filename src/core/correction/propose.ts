@@ -1,0 +1,207 @@
+import {
+  registerAnswer,
+  standing,
+  toleranceWidth,
+  withoutRegister,
+  type FeatureKind,
+  type Limits,
+  type MachineReckoning,
+  type RegisterRole,
+} from '../inspection/feature.ts';
+import { formatLength } from '../units/format-length.ts';
+import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
+import { roundToIncrement } from '../units/round-to-increment.ts';
+import { averageOfLast, harmonicShare, latest } from './estimate.ts';
+import { suspect } from './suspect-reading.ts';
+
+/** When a reading leads to a correction (H14, H19): one choice a feature. */
+export const POLICIES = ['everyPart', 'deadBand', 'average'] as const;
+export type Policy = (typeof POLICIES)[number];
+
+export interface FeatureAim extends Limits {
+  kind: FeatureKind;
+  target: Length;
+  policy: Policy;
+  /** Deviations up to this size are left alone. */
+  deadBand: Length;
+  /** Readings that an average takes. */
+  averageOf: number;
+}
+
+export interface RegisterNow {
+  value: Length;
+  increment: Length;
+  unit: LengthUnit;
+  /** The largest wear value this register should ever hold; a proposal past it is a sign of a mistake. */
+  limit: Length;
+}
+
+export interface Evidence {
+  /** Readings of this feature since its register last moved, newest last. At least one. */
+  readings: readonly Length[];
+  /** The k-th part after a set-up, or null in production. A set-up error is real and is taken out at once. */
+  partAfterSetUp: number | null;
+  /** The person measured again and stands by the reading. */
+  confirmed: boolean;
+}
+
+export interface Step {
+  label: string;
+  sum: string;
+}
+
+interface Said {
+  /** One sentence that a setter would say. */
+  reason: string;
+  arithmetic: Step[];
+  /** The part just measured is outside its limits: hold it. */
+  partOut: boolean;
+}
+
+export type Proposal = Said &
+  (
+    | { verdict: 'leave' }
+    | { verdict: 'measureAgain' }
+    | { verdict: 'noRegister' }
+    | {
+        verdict: 'change';
+        role: RegisterRole;
+        from: Length;
+        change: Length;
+        to: Length;
+        expectedSize: Length;
+        deviation: Length;
+      }
+  );
+
+/**
+ * A reading's answer: leave the register alone, or change it by this much, and why (H14).
+ * change = −(measured − target) / sensitivity, rounded once to the register's least increment.
+ */
+export function propose(
+  aim: FeatureAim,
+  reckoning: MachineReckoning,
+  register: RegisterNow,
+  evidence: Evidence,
+): Proposal {
+  const { unit } = register;
+  const show = (value: Length) => formatLength(value, unit);
+  const signed = (value: Length) => formatLength(value, unit, { sign: 'always' });
+  const measured = evidence.readings.at(-1);
+  if (measured === undefined) throw new RangeError('a proposal needs a reading');
+  const newest = nanometres(measured - aim.target);
+  const partOut = standing(measured, aim) !== 'in';
+  const arithmetic: Step[] = [
+    { label: 'deviation = measured − target', sum: `${show(measured)} − ${show(aim.target)} = ${signed(newest)} ${unit}` },
+  ];
+  const answer = registerAnswer(aim.kind, reckoning);
+  if (!answer) return { verdict: 'noRegister', reason: withoutRegister(aim.kind), arithmetic, partOut };
+
+  if (!evidence.confirmed) {
+    const doubt = suspect(measured, aim.target, toleranceWidth(aim), unit);
+    if (doubt) return { verdict: 'measureAgain', reason: doubt, arithmetic, partOut };
+  }
+  const { deviation, words, wait } = estimateOf(aim, evidence, partOut, arithmetic, signed, unit);
+  if (wait) return { verdict: 'leave', reason: wait, arithmetic, partOut };
+  if (evidence.partAfterSetUp === null && !partOut && aim.policy !== 'everyPart' && Math.abs(deviation) <= aim.deadBand) {
+    arithmetic.push({ label: 'dead band', sum: `|${signed(deviation)}| ≤ ${show(aim.deadBand)} ${unit}` });
+    return {
+      verdict: 'leave',
+      reason: `Leave it: ${words} is ${signed(deviation)} ${unit}, inside the dead band of ±${show(aim.deadBand)}. Chasing it would add spread.`,
+      arithmetic,
+      partOut,
+    };
+  }
+  const exact = nanometres(Math.round(-deviation / answer.sensitivity));
+  const change = roundToIncrement(exact, register.increment);
+  arithmetic.push({
+    label: 'change = −deviation ÷ size change per unit of register',
+    sum: `−(${signed(deviation)}) ÷ ${String(answer.sensitivity).replace('-', '−')} = ${formatLength(exact, unit, { decimals: 6, sign: 'always' })} ${unit}`,
+  });
+  arithmetic.push({
+    label: `rounded to the register's step of ${plainIncrement(register.increment, unit)}`,
+    sum: `${signed(change)} ${unit}`,
+  });
+  if (change === 0)
+    return {
+      verdict: 'leave',
+      reason: `Leave it: ${words} is ${signed(deviation)} ${unit}, less than half a step of the register.`,
+      arithmetic,
+      partOut,
+    };
+  const to = nanometres(register.value + change);
+  arithmetic.push({ label: 'new value = old value + change', sum: `${signed(register.value)} ${signed(change)} = ${signed(to)} ${unit}` });
+  if (Math.abs(to) > register.limit && !evidence.confirmed)
+    return {
+      verdict: 'measureAgain',
+      reason: `The register would stand at ${signed(to)} ${unit}, past its limit of ±${show(register.limit)}. Wear does not grow that far: look at the tool, the row and the rougher, and measure again.`,
+      arithmetic,
+      partOut,
+    };
+  const expectedSize = nanometres(aim.target + deviation + Math.round(change * answer.sensitivity));
+  return {
+    verdict: 'change',
+    role: answer.role,
+    from: register.value,
+    change,
+    to,
+    expectedSize,
+    deviation,
+    reason: `${direction(aim.kind, deviation)}: ${words} is ${signed(deviation)} ${unit} from target, so the register goes ${change < 0 ? 'minus' : 'plus'} ${show(nanometres(Math.abs(change)))}.`,
+    arithmetic,
+    partOut,
+  };
+}
+
+function estimateOf(
+  aim: FeatureAim,
+  evidence: Evidence,
+  partOut: boolean,
+  arithmetic: Step[],
+  signed: (value: Length) => string,
+  unit: LengthUnit,
+): { deviation: Length; words: string; wait?: string } {
+  const deviations = evidence.readings.map((reading) => nanometres(reading - aim.target));
+  const newest = latest(deviations);
+  const k = evidence.partAfterSetUp;
+  if (k !== null) {
+    const share = harmonicShare(newest, k);
+    if (k > 1) arithmetic.push({ label: `part ${k} after set-up: one ${k}th of it`, sum: `${signed(newest)} ÷ ${k} = ${signed(share)} ${unit}` });
+    return { deviation: share, words: k === 1 ? 'the first-off' : `the share of part ${k} after set-up` };
+  }
+  if (aim.policy !== 'average' || partOut) return { deviation: newest, words: 'this part' };
+  const mean = averageOfLast(deviations, aim.averageOf);
+  const used = Math.min(aim.averageOf, deviations.length);
+  arithmetic.push({
+    label: `mean of the last ${used}`,
+    sum: `(${deviations.slice(-used).map(signed).join(' ')}) ÷ ${used} = ${signed(mean)} ${unit}`,
+  });
+  const wait =
+    used < aim.averageOf
+      ? `Wait: ${used} of the ${aim.averageOf} readings this feature is averaged over, and the part is good.`
+      : undefined;
+  return { deviation: mean, words: `the mean of ${used} parts`, ...(wait ? { wait } : {}) };
+}
+
+const plainIncrement = (increment: Length, unit: LengthUnit) =>
+  `${formatLength(increment, unit, { decimals: unit === 'mm' ? 4 : 5 }).replace(/0+$/, '')} ${unit}`;
+
+function direction(kind: FeatureKind, deviation: Length): string {
+  const over = deviation > 0;
+  switch (kind) {
+    case 'outsideDiameter':
+    case 'bore':
+    case 'pocketWidth':
+    case 'outsideWidth':
+      return over ? 'Too big' : 'Too small';
+    case 'depth':
+    case 'shoulder':
+      return over ? 'Too deep' : 'Too shallow';
+    case 'height':
+      return over ? 'Too high' : 'Too low';
+    case 'faceLength':
+      return over ? 'Too long' : 'Too short';
+    default:
+      return over ? 'Too thick' : 'Too thin';
+  }
+}

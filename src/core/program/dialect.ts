@@ -1,0 +1,32 @@
+import { z } from 'zod';
+
+/**
+ * A machine's way of writing programs. Nothing of the reader is hard-wired to one control: the tool call,
+ * the words that apply a length, how a lathe splits T0101, and the text that sets a register are all
+ * properties that the cell lead edits (H9).
+ */
+export const dialectSchema = z.object({
+  kind: z.enum(['mill', 'lathe']),
+  units: z.enum(['mm', 'in']).describe('in force until G20 or G21 says otherwise'),
+  toolCallCodes: z
+    .array(z.string().regex(/^[MG]\d{1,3}$/, 'a code such as M6'))
+    .max(8)
+    .describe('codes that change the tool; empty where the T word itself does, as on a turret'),
+  toolCallMacro: z.number().int().positive().nullable().describe('O number of a macro called with G65 P… T…'),
+  rowDigits: z.number().int().min(0).max(3).describe('digits of a T word that are the offset row: 2 in T0101'),
+  lengthCodes: z.array(z.string().regex(/^G\d{1,3}$/, 'a code such as G43')).max(6),
+  automaticRow: z
+    .number()
+    .int()
+    .nullable()
+    .describe('the H or D number that means "the row of the tool in the spindle"; null where there is none'),
+  feed: z.enum(['perMinute', 'perRevolution']).describe('in force at the start'),
+  turningCycles: z.boolean().describe('G70…G76, G90, G92, G94 are turning cycles, G98 and G99 feed modes'),
+  pointless: z.enum(['asWritten', 'leastIncrement']).describe('what X100 without a decimal point means'),
+  lifeCodes: z.array(z.string().regex(/^M\d{1,3}$/, 'a code such as M120')).max(4),
+  setRegister: z
+    .record(z.string(), z.string().max(80))
+    .describe('text that sets a register: {row} and {value}; one line for each kind of register'),
+});
+
+export type Dialect = z.infer<typeof dialectSchema>;

@@ -1,0 +1,428 @@
+import type { LengthUnit } from '../units/length.ts';
+import { cutSeconds, type CutState } from './cut-time.ts';
+import type { Dialect } from './dialect.ts';
+import { CallRecorder } from './call-recorder.ts';
+import { arcLength, PLANES, straight, type Plane, type Point } from './path-length.ts';
+import type { ProgramReading, Remark } from './reading.ts';
+import { emptyBlock, lineBounds, scanBlock, type Block } from './scan.ts';
+import {
+  followContour,
+  roughFacing,
+  roughLengthwise,
+  threadPasses,
+  type Corner,
+} from './turning-cycles.ts';
+
+const L = (letter: string) => letter.charCodeAt(0);
+const [G, M, T, S, F, H, D, N, O, P, Q, R, U, V, W, X, Y, Z, I, J, K, A_L] = [...'GMTSFHDNOPQRUVWXYZIJKL'].map(L) as number[];
+const MOST_BLOCKS = 5_000_000;
+const DEEPEST_CALL = 8;
+/** Canned cycles in which the tool also feeds on its way out. */
+const FEEDS_OUT = new Set([74, 84, 85, 89]);
+
+/** Data setting, dwell, local offset, scaling and rotation: their X, Y, Z and R are no move. */
+const NO_MOTION = [4, 10, 51, 52, 68];
+
+/** A run through the program with its modal state, as a control would read it; one object, one file, used once. */
+export class ProgramRun {
+  private readonly bounds: number[];
+  private readonly block: Block = emptyBlock();
+  private readonly recorder: CallRecorder;
+  private readonly remarks: Remark[] = [];
+  private readonly remarked = new Set<string>();
+  private readonly dialect: Dialect;
+  private readonly text: string;
+  private blocks = 0;
+  private number = '';
+  private title = '';
+  private staged: number | null = null;
+  private mm: number;
+  private readonly firstUnits: { unit: LengthUnit; set: boolean };
+  private absolute = true;
+  private motion = 0;
+  private plane: Plane;
+  private at: Point = { x: 0, y: 0, z: 0 };
+  private cycle: { code: number; z: number; r: number } | null = null;
+  private returnToR = false;
+  private readonly cut: CutState;
+  private stock: { depth: number; first: number; finishing: number } = { depth: 1, first: 0.2, finishing: 1 };
+  private sequence: Map<number, number> | null = null;
+  private programs: Map<number, number> | null = null;
+  /** Line index of the last contour block of a roughing cycle: the program goes on behind it. */
+  private resume: number | null = null;
+
+  constructor(text: string, dialect: Dialect) {
+    this.text = text;
+    this.dialect = dialect;
+    this.bounds = lineBounds(text);
+    this.mm = dialect.units === 'mm' ? 1 : 25.4;
+    this.firstUnits = { unit: dialect.units, set: false };
+    this.plane = dialect.kind === 'lathe' ? PLANES[18] : PLANES[17];
+    this.cut = { feed: 0, perRevolution: dialect.feed === 'perRevolution', speed: 0, surface: 0, ceiling: Infinity };
+    this.recorder = new CallRecorder(dialect.automaticRow);
+  }
+
+  result(): ProgramReading {
+    return {
+      number: this.number,
+      title: this.title,
+      units: this.firstUnits.unit,
+      calls: this.recorder.calls(),
+      remarks: this.remarks,
+      lines: this.bounds.length / 2,
+    };
+  }
+
+  main(): void {
+    this.run(0, 0, false);
+  }
+
+  /** Reads blocks from a line index on. `called` ends at M99; the main program ends at M2, M30 or the next O. */
+  private run(from: number, depth: number, called: boolean): void {
+    for (let line = from; line < this.bounds.length / 2; line += 1) {
+      if ((this.blocks += 1) > MOST_BLOCKS) {
+        this.remark(line, 'Over five million blocks with repeats: the rest is not counted.');
+        return;
+      }
+      const ended = this.step(line, depth, called, line === from);
+      if (ended) return;
+      if (this.resume !== null) line = this.resume;
+      this.resume = null;
+    }
+  }
+
+  private scan(line: number): Block {
+    scanBlock(this.text, this.bounds[line * 2]!, this.bounds[line * 2 + 1]!, this.block);
+    return this.block;
+  }
+
+  private value(letter: number): number | null {
+    const { letters, values, count } = this.block;
+    for (let i = 0; i < count; i += 1) if (letters[i] === letter) return values[i]!;
+    return null;
+  }
+
+  /** A dimension in millimetres; respects controls that take X100 for a hundred least increments. */
+  private dimension(letter: number): number | null {
+    const { letters, values, pointed, count } = this.block;
+    for (let i = 0; i < count; i += 1) {
+      if (letters[i] !== letter) continue;
+      const scale = this.dialect.pointless === 'leastIncrement' && !pointed[i] ? (this.mm === 1 ? 1e-3 : 1e-4) : 1;
+      return values[i]! * scale * this.mm;
+    }
+    return null;
+  }
+
+  private has(code: number, letter: number): boolean {
+    const { letters, values, count } = this.block;
+    for (let i = 0; i < count; i += 1) if (letters[i] === letter && values[i] === code) return true;
+    return false;
+  }
+
+  private step(line: number, depth: number, called: boolean, first: boolean): boolean {
+    const block = this.scan(line);
+    if (block.strange !== '') this.remark(line, `"${block.strange.trim()}" is not a word and was passed over.`);
+    if (block.macro) this.remark(line, 'Macro variables or logic: the block was not followed, its times are missing.');
+    const program = this.value(O);
+    if (program !== null) {
+      if (!first && (called || this.number !== '')) return true;
+      this.number = `O${String(program).padStart(4, '0')}`;
+      this.title = block.remark;
+    }
+    this.recorder.see(line + 1, block.remark);
+    if (block.count === 0) return false;
+    this.modes(line);
+    this.toolCall(line);
+    this.rows(line);
+    if (this.callsSubprogram(line, depth)) return false;
+    this.move(line);
+    return this.has(2, M) || this.has(30, M) || (this.has(99, M) && called);
+  }
+
+  private modes(line: number): void {
+    const { letters, values, count } = this.block;
+    for (let i = 0; i < count; i += 1) {
+      if (letters[i] === G) this.preparatory(values[i]!);
+      else if (letters[i] === M && values[i] === 1) this.recorder.optionalStop(line + 1);
+      else if (letters[i] === F) {
+        this.cut.feed = values[i]! * this.mm;
+      }
+    }
+    const s = this.value(S);
+    if (s !== null && !this.isCeiling()) {
+      if (this.cut.surface !== 0) this.cut.surface = this.mm === 1 ? s : s * 0.3048;
+      else this.cut.speed = s;
+      this.recorder.speed(this.cut);
+    } else if (s !== null) {
+      this.cut.ceiling = s;
+      this.recorder.ceiling(s);
+    }
+    for (const code of this.dialect.lifeCodes)
+      if (this.has(Number(code.slice(1)), M)) this.recorder.lifeCount(line + 1, this.value(Q) ?? 1);
+  }
+
+  private isCeiling = () => this.has(50, G) || (this.has(92, G) && this.value(S) !== null && this.value(X) === null);
+
+  private preparatory(code: number): void {
+    if (code === 20 || code === 21) {
+      this.mm = code === 21 ? 1 : 25.4;
+      if (!this.firstUnits.set) {
+        this.firstUnits.unit = code === 21 ? 'mm' : 'in';
+        this.firstUnits.set = true;
+      }
+    } else if (code <= 3) {
+      this.motion = code;
+      this.cycle = null;
+    } else if (code === 17 || code === 18 || code === 19) this.plane = PLANES[code];
+    else if (code === 80) this.cycle = null;
+    else if (code === 96) this.cut.surface = this.cut.surface || 1e-9;
+    else if (code === 97) this.cut.surface = 0;
+    else if (code === 41 || code === 42) this.recorder.compensation();
+    else if (this.dialect.turningCycles) {
+      if (code === 98) this.cut.perRevolution = false;
+      else if (code === 99) this.cut.perRevolution = true;
+      else if (code === 90 || code === 92 || code === 94) this.motion = this.isCeiling() ? this.motion : code;
+      else if (code === 32 || code === 33) this.motion = 1;
+    } else if (code === 90) this.absolute = true;
+    else if (code === 91) this.absolute = false;
+    else if (code === 94) this.cut.perRevolution = false;
+    else if (code === 95) this.cut.perRevolution = true;
+    else if (code === 98) this.returnToR = false;
+    else if (code === 99) this.returnToR = true;
+  }
+
+  private toolCall(line: number): void {
+    const word = this.value(T);
+    const { toolCallCodes, rowDigits } = this.dialect;
+    const scale = 10 ** rowDigits;
+    if (toolCallCodes.length === 0) {
+      if (word === null) return;
+      const [tool, row] = [Math.floor(word / scale), word % scale];
+      if (rowDigits > 0 && row === 0) return;
+      this.recorder.call(tool, line + 1, this.block.remark, this.cut);
+      if (rowDigits > 0) this.recorder.lengthRow(row, line + 1);
+      return;
+    }
+    if (word !== null) this.staged = word;
+    const byCode = toolCallCodes.some((code) => this.has(Number(code.slice(1)), L(code[0]!)));
+    const byMacro = this.dialect.toolCallMacro !== null && this.has(65, G) && this.value(P) === this.dialect.toolCallMacro;
+    if (!byCode && !byMacro) return;
+    if (this.staged === null) this.remark(line, 'A tool change with no T before it.');
+    else if (this.staged !== 0) this.recorder.call(this.staged, line + 1, this.block.remark, this.cut);
+    else this.recorder.putAway();
+    this.at = { ...this.at, z: Math.max(this.at.z, 0) };
+  }
+
+  private rows(line: number): void {
+    if (this.dialect.toolCallCodes.length === 0) return;
+    const h = this.value(H);
+    if (h !== null && this.dialect.lengthCodes.some((code) => this.has(Number(code.slice(1)), G)))
+      this.recorder.lengthRow(h, line + 1);
+    const d = this.value(D);
+    if (d !== null && !this.cycle) this.recorder.radiusRow(d, line + 1);
+  }
+
+  /** M98 P… L… and G65 P…: read in place when kept in the same file, named when kept elsewhere. */
+  private callsSubprogram(line: number, depth: number): boolean {
+    if (!this.has(98, M) && !this.has(65, G)) return false;
+    const target = this.value(P);
+    if (target === null || target === this.dialect.toolCallMacro) return false;
+    const start = this.programIndex().get(target);
+    if (start === undefined) {
+      this.remark(line, `Calls O${target}, which is not in this file: what it does is not counted.`);
+      return true;
+    }
+    if (depth >= DEEPEST_CALL) {
+      this.remark(line, `Calls nested over ${DEEPEST_CALL} deep: not followed further.`);
+      return true;
+    }
+    const times = Math.min(9999, Math.max(1, this.value(A_L) ?? 1));
+    for (let i = 0; i < times && this.blocks <= MOST_BLOCKS; i += 1) this.run(start, depth + 1, true);
+    return true;
+  }
+
+  private move(line: number): void {
+    const { letters, values, count } = this.block;
+    let code: number | null = null;
+    for (let i = 0; i < count; i += 1) if (letters[i] === G && this.isCycle(values[i]!)) code = values[i]!;
+    if (this.has(28, G) || this.has(30, G) || this.has(53, G)) return this.returnHome();
+    if (NO_MOTION.some((code) => this.has(code, G)) || this.isCeiling()) return;
+    if (this.has(92, G) && !this.dialect.turningCycles) return;
+    if (this.dialect.turningCycles && code !== null && code >= 70 && code <= 76) return this.turningCycle(code, line);
+    if (code !== null) this.cycle = { code, z: this.at.z, r: this.at.z };
+    if (this.cycle) return this.drill(code !== null);
+    const target = this.target() ?? (this.isFullCircle() ? this.at : null);
+    if (!target) return;
+    if (this.motion === 90 || this.motion === 92 || this.motion === 94) return this.simpleTurning(target);
+    this.cutTo(target);
+  }
+
+  private isFullCircle = () =>
+    (this.motion === 2 || this.motion === 3) && (this.value(I) ?? this.value(J) ?? this.value(K)) !== null;
+
+  private isCycle(code: number): boolean {
+    if (this.dialect.turningCycles) return (code >= 70 && code <= 76) || (code >= 81 && code <= 89);
+    return code === 73 || code === 74 || code === 76 || (code >= 81 && code <= 89);
+  }
+
+  private returnHome(): void {
+    this.cycle = null;
+    if (this.dialect.kind === 'mill') this.at = { ...this.at, z: Math.max(this.at.z, 100) };
+  }
+
+  private target(): Point | null {
+    const lathe = this.dialect.kind === 'lathe';
+    const [x, y, z] = [this.dimension(X), this.dimension(Y), this.dimension(Z)];
+    const [u, v, w] = lathe ? [this.dimension(U), this.dimension(V), this.dimension(W)] : [null, null, null];
+    if (x === null && y === null && z === null && u === null && v === null && w === null) return null;
+    const axis = (now: number, absolute: number | null, step: number | null) =>
+      absolute === null ? now + (step ?? 0) : this.absolute ? absolute : now + absolute;
+    return { x: axis(this.at.x, x, u), y: axis(this.at.y, y, v), z: axis(this.at.z, z, w) };
+  }
+
+  /** On a lathe X is a diameter: a move counts half of it. */
+  private metric = (p: Point): Point => (this.dialect.kind === 'lathe' ? { ...p, x: p.x / 2 } : p);
+
+  private cutTo(target: Point): void {
+    const [a, b] = [this.metric(this.at), this.metric(target)];
+    if (this.motion === 1) this.feedMove(straight(a, b), target);
+    else if (this.motion === 2 || this.motion === 3) {
+      const [first, second] = this.plane;
+      const offset = { x: this.dimension(I), y: this.dimension(J), z: this.dimension(K) };
+      const centre =
+        offset.x === null && offset.y === null && offset.z === null
+          ? null
+          : { first: offset[first] ?? 0, second: offset[second] ?? 0 };
+      this.feedMove(arcLength(a, b, this.motion === 2, this.plane, centre, this.dimension(R)), target);
+    }
+    this.at = target;
+  }
+
+  private feedMove(distance: number, target: Point): void {
+    this.recorder.cut(distance, cutSeconds(distance, this.cut, this.at.x, target.x), Math.min(this.at.z, target.z), this.cut);
+  }
+
+  private drill(named: boolean): void {
+    const cycle = this.cycle!;
+    const [z, r] = [this.dimension(Z), this.dimension(R)];
+    const initial = this.at.z;
+    if (r !== null) cycle.r = this.absolute ? r : initial + r;
+    if (z !== null) cycle.z = this.absolute ? z : cycle.r + z;
+    const moves = this.dimension(X) !== null || this.dimension(Y) !== null || named || this.dialect.kind === 'lathe';
+    const times = this.value(A_L) ?? (this.dialect.turningCycles ? null : this.value(K)) ?? 1;
+    if (!moves || times === 0) return;
+    const depth = Math.abs(cycle.r - cycle.z);
+    const distance = depth * (FEEDS_OUT.has(cycle.code) ? 2 : 1);
+    for (let i = 0; i < Math.min(times, 9999); i += 1) {
+      const target = this.target() ?? this.at;
+      this.recorder.hole(distance, cutSeconds(distance, this.cut), cycle.z, this.cut);
+      this.at = { x: target.x, y: target.y, z: this.returnToR ? cycle.r : initial };
+    }
+  }
+
+  /** G90 turn, G94 face, G92 thread: rapid in, feed along, back to the start; one pass a block. */
+  private simpleTurning(target: Point): void {
+    const along = this.motion === 94 ? Math.abs(this.at.x - target.x) / 2 : Math.abs(target.z - this.at.z);
+    const out = this.motion === 92 ? 0 : this.motion === 94 ? Math.abs(target.z - this.at.z) : Math.abs(this.at.x - target.x) / 2;
+    this.recorder.cut(along + out, cutSeconds(along + out, this.cut, target.x), target.z, this.cut);
+  }
+
+  private turningCycle(code: number, line: number): void {
+    const [p, q] = [this.value(P), this.value(Q)];
+    const start = { x: this.at.x, z: this.at.z };
+    if (code === 74 || code === 75) return this.groove();
+    if (code === 76) return this.thread(p);
+    if (p === null || q === null) {
+      this.stock.depth = Math.abs(this.dimension(code === 72 ? W : U) ?? this.stock.depth);
+      return;
+    }
+    const depthHere = this.dimension(D);
+    const stock = { x: this.dimension(U) ?? 0, z: this.dimension(W) ?? 0 };
+    const contour = this.contour(p, q, line);
+    if (!contour) return;
+    const depth = depthHere ?? this.stock.depth;
+    const cut =
+      code === 70
+        ? followContour(contour, this.cut)
+        : code === 72
+          ? roughFacing(start, contour, depth, this.cut)
+          : code === 73
+            ? repeat(followContour(contour, this.cut), Math.max(1, this.value(R) ?? 1))
+            : roughLengthwise(start, contour, depth, stock, this.cut);
+    this.recorder.cut(cut.distance, cut.seconds, Math.min(...contour.map((corner) => corner.z)), this.cut);
+  }
+
+  private groove(): void {
+    const target = this.target();
+    if (!target) return;
+    const distance = this.motion === 75 || target.x !== this.at.x ? Math.abs(target.x - this.at.x) / 2 : Math.abs(target.z - this.at.z);
+    this.recorder.cut(distance, cutSeconds(distance, this.cut, this.at.x, target.x), target.z, this.cut);
+  }
+
+  private thread(packed: number | null): void {
+    const z = this.dimension(Z);
+    if (z === null) {
+      this.stock.finishing = Math.max(1, Math.floor((packed ?? 0) / 10_000));
+      return;
+    }
+    const micro = this.mm === 1 ? 1e-3 : 25.4e-4;
+    const height = (packed ?? 0) * (this.block.pointed.some(Boolean) && (packed ?? 0) < 50 ? this.mm : micro);
+    const first = (this.value(Q) ?? 0) * micro;
+    const passes = threadPasses(height, first || height, this.stock.finishing);
+    const distance = Math.abs(z - this.at.z) * passes;
+    this.recorder.cut(distance, cutSeconds(distance, { ...this.cut, surface: 0 }), z, this.cut);
+  }
+
+  /** The blocks N…P to N…Q as corners; X may be a diameter or an increment, arcs count as their chord. */
+  private contour(p: number, q: number, line: number): Corner[] | null {
+    const [from, to] = [this.sequenceIndex().get(p), this.sequenceIndex().get(q)];
+    if (from === undefined || to === undefined || to < from) {
+      this.remark(line, `The contour N${p} to N${q} was not found: this cycle is not counted.`);
+      return null;
+    }
+    const corners: Corner[] = [{ x: this.at.x, z: this.at.z, feed: 0 }];
+    const held = { at: this.at, motion: this.motion };
+    for (let i = from; i <= to; i += 1) {
+      this.scan(i);
+      const feed = this.value(F);
+      const target = this.target();
+      if (target) corners.push({ x: target.x, z: target.z, feed: feed === null ? 0 : feed * this.mm });
+      if (target) this.at = target;
+    }
+    this.at = held.at;
+    this.motion = held.motion;
+    if (from > line) this.resume = to;
+    this.scan(line);
+    return corners;
+  }
+
+  private sequenceIndex(): Map<number, number> {
+    return (this.sequence ??= this.index(N));
+  }
+
+  private programIndex(): Map<number, number> {
+    return (this.programs ??= this.index(O));
+  }
+
+  private index(letter: number): Map<number, number> {
+    const found = new Map<number, number>();
+    const scratch = emptyBlock();
+    for (let i = 0; i < this.bounds.length / 2; i += 1) {
+      scanBlock(this.text, this.bounds[i * 2]!, this.bounds[i * 2 + 1]!, scratch);
+      if (scratch.count > 0 && scratch.letters[0] === letter && !found.has(scratch.values[0]!)) found.set(scratch.values[0]!, i);
+    }
+    return found;
+  }
+
+  private remark(line: number, text: string): void {
+    if (this.remarks.length >= 50 || this.remarked.has(text)) return;
+    this.remarked.add(text);
+    this.remarks.push({ line: line + 1, text });
+  }
+}
+
+const repeat = (once: { seconds: number; distance: number }, times: number) => ({
+  seconds: once.seconds * times,
+  distance: once.distance * times,
+});
+

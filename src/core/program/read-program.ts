@@ -1,0 +1,59 @@
+import type { Dialect } from './dialect.ts';
+import { ProgramRun } from './program-run.ts';
+import type { ProgramResult } from './reading.ts';
+import { emptyBlock, lineBounds, scanBlock } from './scan.ts';
+
+const MOST_BYTES = 32 * 1024 * 1024;
+
+/**
+ * Reads a program in word-address text (ISO 6983 / RS-274 family): the tools it calls in order and, for each,
+ * its offset rows, speeds, feeds, holes, time in cut, depth and stops, with line numbers (H9).
+ * A text that is not such a program is refused with a sentence; what cannot be followed (macro logic, a
+ * subprogram kept elsewhere) is named with its line and does not stop the reading.
+ */
+export function readProgram(text: string, dialect: Dialect): ProgramResult {
+  const refused = notAProgram(text);
+  if (refused) return { ok: false, reason: refused };
+  const run = new ProgramRun(text, dialect);
+  run.main();
+  const reading = run.result();
+  if (reading.calls.length === 0) {
+    return {
+      ok: false,
+      reason: `No tool is called in this file. ${expectedToolCall(dialect)}`,
+    };
+  }
+  return { ok: true, reading };
+}
+
+function expectedToolCall(dialect: Dialect): string {
+  if (dialect.toolCallCodes.length === 0)
+    return `On this machine a tool is called by its T word, such as T0${1}0${1}.`;
+  return `On this machine a tool is called with T and ${dialect.toolCallCodes.join(' or ')}, such as T1 ${dialect.toolCallCodes[0]}.`;
+}
+
+/** Why a text is not word-address text at all, or null. Looks at no more than its first thousand lines. */
+function notAProgram(text: string): string | null {
+  if (text.trim() === '') return 'The file is empty.';
+  if (text.length > MOST_BYTES) return 'The file is over 32 MB: split it, or check that it is a program.';
+  if (text.slice(0, 4096).includes('\0')) return 'This is not NC text: it has binary data in it. Expected lines of words such as G1 X10. F120.';
+  const block = emptyBlock();
+  const bounds = lineBounds(text.length > 200_000 ? text.slice(0, 200_000) : text);
+  let words = 0;
+  let strangeLines = 0;
+  let firstStrange = 0;
+  let lines = 0;
+  for (let i = 0; i < bounds.length && lines < 1000; i += 2) {
+    scanBlock(text, bounds[i]!, bounds[i + 1]!, block);
+    if (block.count === 0 && block.strange === '' && !block.macro) continue;
+    lines += 1;
+    words += block.count;
+    if (block.strange !== '') {
+      strangeLines += 1;
+      firstStrange ||= i / 2 + 1;
+    }
+  }
+  if (words === 0 || strangeLines * 3 > lines)
+    return `This is not NC text: line ${firstStrange || 1} is not made of words such as G1 X10. F120.`;
+  return null;
+}

@@ -1,0 +1,110 @@
+import { describe, expect, it } from 'vitest';
+import { nanometres } from '../units/length.ts';
+import type { ToolCall } from '../program/reading.ts';
+import { checkReadiness, verdictOf, type LoadedTool, type ReadinessQuestion } from './check.ts';
+
+const call = (tool: number, over: Partial<ToolCall> = {}): ToolCall => ({
+  order: tool,
+  tool,
+  line: tool * 10,
+  lastLine: tool * 10 + 9,
+  remark: '10 MM DRILL',
+  lengthRows: [{ row: tool, line: tool * 10 + 2 }],
+  radiusRows: [],
+  speeds: { least: 3000, most: 3000 },
+  surfaceSpeed: null,
+  speedCeiling: null,
+  feeds: [],
+  holes: 6,
+  cutMilliseconds: 30_000,
+  feedDistance: nanometres(1),
+  deepest: null,
+  optionalStops: [],
+  lifeCounts: [],
+  usesRadiusCompensation: false,
+  ...over,
+});
+const loaded = (tool: number, over: Partial<LoadedTool> = {}): LoadedTool => ({
+  tool,
+  assembly: `A-${tool}`,
+  place: `pocket ${tool}`,
+  flag: null,
+  measuredSinceLoading: true,
+  life: { basis: 'holes', remaining: 600, limit: 600 },
+  ...over,
+});
+const question = (over: Partial<ReadinessQuestion> & { calls?: ToolCall[] } = {}): ReadinessQuestion => ({
+  machine: { name: 'Avocet', kind: 'mill', expiry: 'atZero', highestSpeed: 12_000 },
+  program: { name: 'O1', partsPerCycle: 1, calls: over.calls ?? [call(1)] },
+  quantity: 100,
+  loaded: [loaded(1)],
+  rows: [{ row: 1, zero: false }],
+  ...over,
+});
+const codes = (q: ReadinessQuestion) => checkReadiness(q).map((finding) => finding.code);
+
+describe('is the job ready (H17)', () => {
+  it('a measured tool with its own row and life enough is ready', () => {
+    expect(codes(question())).toEqual([]);
+    expect(verdictOf([])).toBe('ready');
+  });
+  it('a tool that is called and not in the machine is missing', () => {
+    expect(codes(question({ loaded: [] }))).toEqual(['missing']);
+  });
+  it('a length of zero is named before "not measured", since it is what drives a tool into the part', () => {
+    const q = question({ rows: [{ row: 1, zero: true }], loaded: [loaded(1, { measuredSinceLoading: false })] });
+    expect(codes(q)).toEqual(['zeroLength']);
+  });
+  it('a row the record does not know counts as zero', () => {
+    expect(codes(question({ rows: [] }))).toEqual(['zeroLength']);
+  });
+  it('a tool not measured since it was loaded stops the job', () => {
+    expect(codes(question({ loaded: [loaded(1, { measuredSinceLoading: false })] }))).toEqual(['notMeasured']);
+  });
+  it('T1 re-pointed to T11 while the length call still says H1 is caught (H1.5)', () => {
+    const q = question({ calls: [call(11, { lengthRows: [{ row: 1, line: 112 }] })], loaded: [loaded(11)] });
+    const [finding] = checkReadiness(q);
+    expect(finding).toMatchObject({ weight: 'stop', code: 'rowDoesNotFollow', line: 112 });
+    expect(finding!.sentence).toContain('H1');
+  });
+  it('cutting with no length applied at all is caught', () => {
+    expect(codes(question({ calls: [call(1, { lengthRows: [] })] }))).toEqual(['noLengthRow']);
+  });
+  it('on a lathe another row is a thing to look at, not a stop: it may be the second part on the bar', () => {
+    const q = question({
+      machine: { name: 'Curlew', kind: 'lathe', expiry: 'belowZero', highestSpeed: 4500 },
+      calls: [call(1, { lengthRows: [{ row: 21, line: 15 }] })],
+      rows: [{ row: 21, zero: false }],
+    });
+    expect(checkReadiness(q)).toMatchObject([{ weight: 'look', code: 'otherRow' }]);
+  });
+  it.each(['broken', 'expired', 'locked'] as const)('a %s tool stops the job', (flag) => {
+    const found = checkReadiness(question({ loaded: [loaded(1, { flag })] }));
+    expect(found).toMatchObject([{ weight: 'stop', code: flag }]);
+  });
+  it('a counter at zero is expired on a machine that expires at zero, and has one use left on one that expires below', () => {
+    const life = { basis: 'pieces', remaining: 0, limit: 10 } as const;
+    expect(codes(question({ loaded: [loaded(1, { life })] }))).toEqual(['expired']);
+    const below = question({ loaded: [loaded(1, { life })], machine: { name: 'Curlew', kind: 'mill', expiry: 'belowZero', highestSpeed: 9e9 } });
+    expect(checkReadiness(below)).toMatchObject([{ code: 'runsOut', afterPart: 1 }]);
+  });
+  it('100 holes left at 6 a part run out at part 17 of 100; both calls of a tool count', () => {
+    const life = { basis: 'holes', remaining: 100, limit: 600 } as const;
+    expect(checkReadiness(question({ loaded: [loaded(1, { life })] }))).toMatchObject([{ weight: 'look', afterPart: 17 }]);
+    const twice = question({ calls: [call(1), call(1)], loaded: [loaded(1, { life })] });
+    expect(checkReadiness(twice)).toMatchObject([{ afterPart: 9 }]);
+  });
+  it('a speed above the machine, or a ceiling above it under constant surface speed, stops the job', () => {
+    expect(codes(question({ calls: [call(1, { speeds: { least: 100, most: 15_000 } })] }))).toEqual(['overSpeed']);
+    const surface = call(1, { speeds: null, surfaceSpeed: { least: 180, most: 180 }, speedCeiling: 20_000 });
+    expect(codes(question({ calls: [surface] }))).toEqual(['overSpeed']);
+  });
+  it('what stops the job comes before what somebody decides', () => {
+    const q = question({
+      calls: [call(1), call(2)],
+      loaded: [loaded(1, { life: { basis: 'pieces', remaining: 3, limit: 10 } })],
+      rows: [{ row: 1, zero: false }],
+    });
+    expect(codes(q)).toEqual(['missing', 'runsOut']);
+  });
+});

@@ -1,0 +1,85 @@
+import { TZDate } from '@date-fns/tz';
+
+/** One shift of the week: a name, when its bell rings in local time, how long it lasts, on which days it starts. */
+export interface ShiftPattern {
+  id: number;
+  name: string;
+  /** Minutes after local midnight at which it starts. */
+  startMinute: number;
+  /** Wall-clock minutes until it ends; may run past midnight. */
+  lengthMinutes: number;
+  /** Days on which it starts: 0 Sunday … 6 Saturday. */
+  days: readonly number[];
+}
+
+/** A shift on a day: the unit of record. `key` is what its page is called, e.g. `2026-11-23/late`. */
+export interface Shift {
+  key: string;
+  /** Local date on which it starts, yyyy-mm-dd. */
+  date: string;
+  name: string;
+  start: Date;
+  end: Date;
+}
+
+const DAY = 86_400_000;
+
+/** The instant of a local wall-clock time. Across a change of the clocks the wall clock wins: a bell rings by it. */
+function instant(date: string, minute: number, timeZone: string): Date {
+  const [year, month, day] = date.split('-').map(Number) as [number, number, number];
+  return new Date(new TZDate(year, month - 1, day, 0, minute, 0, timeZone).getTime());
+}
+
+export function localDate(at: Date, timeZone: string): string {
+  const local = new TZDate(at.getTime(), timeZone);
+  const two = (n: number) => String(n).padStart(2, '0');
+  return `${local.getFullYear()}-${two(local.getMonth() + 1)}-${two(local.getDate())}`;
+}
+
+export function shiftOn(date: string, pattern: ShiftPattern, timeZone: string): Shift {
+  return {
+    key: `${date}/${pattern.name.toLowerCase()}`,
+    date,
+    name: pattern.name,
+    start: instant(date, pattern.startMinute, timeZone),
+    end: instant(date, pattern.startMinute + pattern.lengthMinutes, timeZone),
+  };
+}
+
+const weekday = (date: string) => new Date(`${date}T00:00:00Z`).getUTCDay();
+const nextDate = (date: string, days = 1) => new Date(Date.parse(`${date}T00:00:00Z`) + days * DAY).toISOString().slice(0, 10);
+
+/** Every shift that overlaps [from, to), in order of start. */
+export function shiftsBetween(from: Date, to: Date, patterns: readonly ShiftPattern[], timeZone: string): Shift[] {
+  const found: Shift[] = [];
+  const last = nextDate(localDate(to, timeZone));
+  for (let date = nextDate(localDate(from, timeZone), -2); date <= last; date = nextDate(date))
+    for (const pattern of patterns) {
+      if (!pattern.days.includes(weekday(date))) continue;
+      const shift = shiftOn(date, pattern, timeZone);
+      if (shift.end > from && shift.start < to) found.push(shift);
+    }
+  return found.sort((a, b) => a.start.getTime() - b.start.getTime());
+}
+
+/** The shift running at an instant; between shifts the one that comes next; null when none comes within a fortnight. */
+export function shiftAt(at: Date, patterns: readonly ShiftPattern[], timeZone: string): Shift | null {
+  const near = shiftsBetween(at, new Date(at.getTime() + 14 * DAY), patterns, timeZone);
+  const running = near.filter((shift) => shift.start <= at);
+  return running.at(-1) ?? near[0] ?? null;
+}
+
+/** The shift of a page's address, or null when the calendar has no such shift on that day. */
+export function shiftByKey(date: string, name: string, patterns: readonly ShiftPattern[], timeZone: string): Shift | null {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || Number.isNaN(Date.parse(`${date}T00:00:00Z`))) return null;
+  const pattern = patterns.find((candidate) => candidate.name.toLowerCase() === name.toLowerCase());
+  if (!pattern || !pattern.days.includes(weekday(date))) return null;
+  return shiftOn(date, pattern, timeZone);
+}
+
+/** The shifts before and after one. */
+export function neighbours(shift: Shift, patterns: readonly ShiftPattern[], timeZone: string) {
+  const around = shiftsBetween(new Date(shift.start.getTime() - 7 * DAY), new Date(shift.end.getTime() + 7 * DAY), patterns, timeZone);
+  const here = around.findIndex((candidate) => candidate.key === shift.key);
+  return { before: around[here - 1] ?? null, after: around[here + 1] ?? null };
+}

@@ -1,0 +1,45 @@
+import { partsLeft, type CycleUse, type ExpiryRule, type LifeBasis } from '../life/count.ts';
+import { afterWorking, type Working } from './working-time.ts';
+
+export interface RunningJob {
+  machine: string;
+  /** Parts still to be made. */
+  partsToGo: number;
+  /** Milliseconds from part to part. */
+  cycleMilliseconds: number;
+  tools: readonly RunningTool[];
+}
+
+export interface RunningTool {
+  tool: number;
+  remaining: number;
+  basis: LifeBasis;
+  use: CycleUse;
+  rule: ExpiryRule;
+}
+
+export interface RunOut {
+  tool: number;
+  /** It is spent after this many more parts; 0 when it is spent already. */
+  afterParts: number;
+  /** When, in the cell's working time; null when that lies past the calendar that was given. */
+  at: Date | null;
+  /** Whether the job is finished first. */
+  beyondJob: boolean;
+}
+
+/** When each tool of a running job runs out: parts left × time a part, counted in working time (H17, H18). */
+export function runOuts(job: RunningJob, now: Date, stretches: readonly Working[]): RunOut[] {
+  return job.tools
+    .map((tool) => {
+      const afterParts = partsLeft(tool.remaining, tool.basis, tool.use, tool.rule);
+      const at = Number.isFinite(afterParts) ? afterWorking(now, afterParts * job.cycleMilliseconds, stretches) : null;
+      return { tool: tool.tool, afterParts, at, beyondJob: afterParts >= job.partsToGo };
+    })
+    .filter((runOut) => Number.isFinite(runOut.afterParts))
+    .sort((a, b) => a.afterParts - b.afterParts);
+}
+
+/** When a job makes its last part. */
+export const jobEnds = (job: Pick<RunningJob, 'partsToGo' | 'cycleMilliseconds'>, now: Date, stretches: readonly Working[]) =>
+  afterWorking(now, job.partsToGo * job.cycleMilliseconds, stretches);

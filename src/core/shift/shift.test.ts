@@ -1,0 +1,73 @@
+import { describe, expect, it } from 'vitest';
+import { neighbours, shiftAt, shiftByKey, shiftsBetween, type ShiftPattern } from './calendar.ts';
+import { runOuts } from './run-out.ts';
+import { afterWorking } from './working-time.ts';
+
+const ZONE = 'Europe/Paris';
+const days = [1, 2, 3, 4, 5];
+const patterns: ShiftPattern[] = [
+  { id: 1, name: 'Early', startMinute: 360, lengthMinutes: 480, days },
+  { id: 2, name: 'Late', startMinute: 840, lengthMinutes: 480, days },
+  { id: 3, name: 'Night', startMinute: 1320, lengthMinutes: 480, days: [0, 1, 2, 3, 4] },
+];
+const hours = (shift: { start: Date; end: Date }) => (shift.end.getTime() - shift.start.getTime()) / 3_600_000;
+
+describe('the shift calendar', () => {
+  it('finds the shift that runs over midnight by the day it started on', () => {
+    expect(shiftAt(new Date('2026-11-24T02:00:00Z'), patterns, ZONE)?.key).toBe('2026-11-23/night');
+  });
+  it('between shifts it is the next one', () => {
+    expect(shiftAt(new Date('2026-11-21T12:00:00Z'), patterns, ZONE)?.key).toBe('2026-11-22/night');
+  });
+  // The clock changes of the European Union: last Sundays of March and October at 01:00 UTC (Directive 2000/84/EC).
+  it('a night shift across the clock change in spring lasts seven hours, in autumn nine', () => {
+    expect(hours(shiftByKey('2026-03-28', 'night', [{ ...patterns[2]!, days: [6] }], ZONE)!)).toBe(7);
+    expect(hours(shiftByKey('2026-10-24', 'night', [{ ...patterns[2]!, days: [6] }], ZONE)!)).toBe(9);
+  });
+  it('pages are numbered without gaps: every shift is the one after its predecessor', () => {
+    const all = shiftsBetween(new Date('2026-11-16T00:00:00Z'), new Date('2026-11-30T00:00:00Z'), patterns, ZONE);
+    for (let i = 1; i < all.length; i += 1) {
+      expect(neighbours(all[i]!, patterns, ZONE).before?.key).toBe(all[i - 1]!.key);
+      expect(neighbours(all[i - 1]!, patterns, ZONE).after?.key).toBe(all[i]!.key);
+    }
+    expect(all.length).toBeGreaterThan(25);
+  });
+  it('knows no shift on a day off, nor on a day that does not exist', () => {
+    expect(shiftByKey('2026-11-22', 'early', patterns, ZONE)).toBeNull();
+    expect(shiftByKey('2026-13-45', 'early', patterns, ZONE)).toBeNull();
+    expect(shiftByKey('../../etc', 'early', patterns, ZONE)).toBeNull();
+  });
+});
+
+describe('when a tool runs out', () => {
+  const at = (text: string) => new Date(`2026-11-23T${text}Z`);
+  const day = [
+    { start: at('05:00:00'), end: at('13:00:00') },
+    { start: at('15:00:00'), end: at('21:00:00') },
+  ];
+  it('counts working time only: an hour left of one shift goes on in the next', () => {
+    expect(afterWorking(at('12:00:00'), 2 * 3_600_000, day)).toEqual(at('16:00:00'));
+    expect(afterWorking(at('03:00:00'), 3_600_000, day)).toEqual(at('06:00:00'));
+    expect(afterWorking(at('20:00:00'), 2 * 3_600_000, day)).toBeNull();
+  });
+  it('12 pieces left at 5 minutes a part are an hour', () => {
+    const use = { holes: 4, cutMilliseconds: 60_000, parts: 1 };
+    const job = {
+      machine: 'Curlew',
+      partsToGo: 20,
+      cycleMilliseconds: 300_000,
+      tools: [
+        { tool: 3, remaining: 12, basis: 'pieces', use, rule: 'atZero' },
+        { tool: 5, remaining: 10, basis: 'holes', use, rule: 'belowZero' },
+        { tool: 7, remaining: 100, basis: 'pieces', use, rule: 'atZero' },
+        { tool: 9, remaining: 5, basis: 'holes', use: { ...use, holes: 0 }, rule: 'atZero' },
+      ],
+    } as const;
+    const found = runOuts(job, at('06:00:00'), day);
+    expect(found.map((runOut) => [runOut.tool, runOut.afterParts, runOut.at?.toISOString().slice(11, 16), runOut.beyondJob])).toEqual([
+      [5, 3, '06:15', false],
+      [3, 12, '07:00', false],
+      [7, 100, '16:20', true],
+    ]);
+  });
+});

@@ -1,0 +1,20 @@
+import { defineConfig } from 'vitest/config';
+
+// Two projects: what needs nothing (core, beside its files) and what needs a PostgreSQL (tests/database).
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'unit', include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts'], environment: 'node' } },
+      {
+        test: {
+          name: 'database',
+          include: ['tests/database/**/*.test.ts'],
+          environment: 'node',
+          fileParallelism: false,
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+        },
+      },
+    ],
+  },
+});
