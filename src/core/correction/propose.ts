@@ -69,6 +69,8 @@ export type Proposal = Said &
         from: Length;
         change: Length;
         to: Length;
+        /** The size that the change starts from: this part, or the mean of several. */
+        sizeBefore: Length;
         expectedSize: Length;
         deviation: Length;
       }
@@ -138,13 +140,16 @@ export function propose(
       arithmetic,
       partOut,
     };
-  const expectedSize = nanometres(aim.target + deviation + Math.round(change * answer.sensitivity));
+  const averaged = evidence.partAfterSetUp === null && aim.policy === 'average' && !partOut;
+  const sizeBefore = averaged ? nanometres(aim.target + deviation) : measured;
+  const expectedSize = nanometres(sizeBefore + Math.round(change * answer.sensitivity));
   return {
     verdict: 'change',
     role: answer.role,
     from: register.value,
     change,
     to,
+    sizeBefore,
     expectedSize,
     deviation,
     reason: `${direction(aim.kind, deviation)}: ${words} is ${signed(deviation)} ${unit} from target, so the register goes ${change < 0 ? 'minus' : 'plus'} ${show(nanometres(Math.abs(change)))}.`,

@@ -1,0 +1,46 @@
+import { ASSEMBLY_KINDS, INTERFACE_NAMES, type AssemblyShape } from '../assembly/silhouette.ts';
+import { LIFE_BASES, MILLISECONDS_PER_MINUTE, type LifeBasis } from '../life/count.ts';
+import { nanometres, type Length } from '../units/length.ts';
+import type { FileResult } from './csv-table.ts';
+import { readRows } from './row-reader.ts';
+
+export interface AssemblyRow extends AssemblyShape {
+  number: string;
+  name: string;
+  holder: string;
+  cornerRadius: Length;
+  teeth: number;
+  life: { basis: LifeBasis; limit: number } | null;
+}
+
+const NEEDED = ['number', 'name', 'kind', 'interface', 'diameter', 'stick_out', 'gauge_length', 'holder_diameter'];
+const ALLOWED = ['holder', 'corner_radius', 'teeth', 'life_basis', 'life_limit'];
+export const ASSEMBLY_HEADING = [...NEEDED, ...ALLOWED];
+
+/** Assemblies as CSV: one physical, numbered piece a row. Lengths in millimetres or with a suffix. */
+export function readAssemblyFile(text: string): FileResult<AssemblyRow> {
+  const numbers = new Set<string>();
+  return readRows(text, NEEDED, ALLOWED, (row) => {
+    const number = row.text('number', 20);
+    if (numbers.has(number)) row.issues.push({ line: 0, column: 'number', message: `${number} stands in the file twice: a number is one physical piece.` });
+    numbers.add(number);
+    const basis = row.optional('life_basis') === null ? null : row.choice('life_basis', LIFE_BASES);
+    return {
+      number,
+      name: row.text('name'),
+      kind: row.choice('kind', ASSEMBLY_KINDS),
+      interface: row.choice('interface', INTERFACE_NAMES),
+      holder: row.optional('holder') ?? '',
+      diameter: row.length('diameter', 'mm'),
+      cornerRadius: row.optionalLength('corner_radius', 'mm', nanometres(0)),
+      stickOut: row.length('stick_out', 'mm'),
+      gaugeLength: row.length('gauge_length', 'mm'),
+      holderDiameter: row.length('holder_diameter', 'mm'),
+      teeth: row.whole('teeth', 0, 99, 0),
+      life: basis && {
+        basis,
+        limit: row.whole('life_limit', 1, 1_000_000) * (basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1),
+      },
+    };
+  });
+}

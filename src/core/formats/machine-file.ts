@@ -1,0 +1,61 @@
+import { z } from 'zod';
+import { INTERFACE_NAMES } from '../assembly/silhouette.ts';
+import { CHANGER_KINDS } from '../changer/layout.ts';
+import { LENGTH_SCHOOLS } from '../length/schools.ts';
+import { EXPIRY_RULES } from '../life/count.ts';
+import { dialectSchema } from '../program/dialect.ts';
+import { parseLength } from '../units/parse-length.ts';
+import type { FileResult } from './csv-table.ts';
+
+const length = z.string().transform((text, context) => {
+  const parsed = parseLength(text, 'mm');
+  if (parsed.ok) return parsed.value;
+  context.addIssue({ code: 'custom', message: parsed.reason });
+  return z.NEVER;
+});
+
+/** A machine as a JSON file: what its plate, its manual and its parameters say. */
+export const machineFileSchema = z.strictObject({
+  name: z.string().trim().min(1).max(40),
+  kind: z.enum(['mill', 'lathe']),
+  words: z.string().max(200),
+  unit: z.enum(['mm', 'in']),
+  changer: z.strictObject({
+    kind: z.enum(CHANGER_KINDS),
+    places: z.number().int().min(1).max(240),
+    pitchMillimetres: z.number().positive().max(1000),
+    reserved: z.array(z.number().int()).default([]),
+    outOfService: z.array(z.number().int()).default([]),
+  }),
+  interface: z.enum(INTERFACE_NAMES),
+  highestTool: z.number().int().min(1).max(9999),
+  highestSpeed: z.number().int().positive(),
+  lengthSchool: z.enum(LENGTH_SCHOOLS),
+  planeConstant: length.default(0 as never),
+  masterLength: length.default(0 as never),
+  x: z.enum(['diameter', 'radius']),
+  cutter: z.enum(['diameter', 'radius']),
+  increment: length.refine((value) => value > 0, 'a least increment is above zero'),
+  wearLimit: length,
+  rows: z.number().int().min(1).max(999),
+  expiry: z.enum(EXPIRY_RULES),
+  dialect: dialectSchema,
+});
+
+export type MachineFile = z.infer<typeof machineFileSchema>;
+
+/** Reads a machine file; every fault is named by its place in the JSON. */
+export function readMachineFile(text: string): FileResult<MachineFile> {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch (error) {
+    return { ok: false, issues: [{ line: 1, column: '', message: `This is not JSON: ${(error as Error).message}.` }] };
+  }
+  const parsed = machineFileSchema.safeParse(json);
+  if (parsed.success) return { ok: true, rows: [parsed.data] };
+  return {
+    ok: false,
+    issues: parsed.error.issues.map((issue) => ({ line: 0, column: issue.path.join('.') || 'file', message: issue.message })),
+  };
+}

@@ -1,0 +1,50 @@
+import { POLICIES, type Policy } from '../correction/propose.ts';
+import { FEATURE_KINDS, middle, type FeatureKind, type Limits } from '../inspection/feature.ts';
+import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
+import type { FileResult } from './csv-table.ts';
+import { readRows } from './row-reader.ts';
+
+export interface PlannedFeature extends Limits {
+  name: string;
+  kind: FeatureKind;
+  target: Length;
+  tool: number;
+  /** Offset row that the feature's size answers to. */
+  row: number;
+  policy: Policy;
+  deadBand: Length;
+  averageOf: number;
+  /** The largest correction an operator may approve alone. */
+  operatorLimit: Length;
+  gauge: string;
+}
+
+const NEEDED = ['feature', 'kind', 'nominal', 'upper', 'lower', 'tool'];
+const ALLOWED = ['row', 'target', 'policy', 'dead_band', 'average_of', 'operator_limit', 'gauge'];
+export const PLAN_HEADING = [...NEEDED, ...ALLOWED];
+
+/** A measuring plan as CSV: the features of one program, in that machine's unit unless a suffix says otherwise. */
+export function readPlanFile(text: string, unit: LengthUnit): FileResult<PlannedFeature> {
+  return readRows(text, NEEDED, ALLOWED, (row) => {
+    const limits = { nominal: row.length('nominal', unit), upper: row.length('upper', unit), lower: row.length('lower', unit) };
+    const name = row.text('feature', 60);
+    if (limits.upper <= limits.lower) row.issues.push({ line: 0, column: 'upper', message: `${name}: the upper deviation must lie above the lower one.` });
+    const tool = row.whole('tool', 1, 9999);
+    const target = row.optionalLength('target', unit, middle(limits));
+    if (target > limits.nominal + limits.upper || target < limits.nominal + limits.lower)
+      row.issues.push({ line: 0, column: 'target', message: `${name}: the target lies outside the limits.` });
+    return {
+      ...limits,
+      name,
+      kind: row.choice('kind', FEATURE_KINDS),
+      tool,
+      row: row.whole('row', 1, 999, tool),
+      target,
+      policy: row.optional('policy') === null ? 'deadBand' : row.choice('policy', POLICIES),
+      deadBand: row.optionalLength('dead_band', unit, nanometres(Math.round((limits.upper - limits.lower) / 8))),
+      averageOf: row.whole('average_of', 1, 50, 1),
+      operatorLimit: row.optionalLength('operator_limit', unit, nanometres(0)),
+      gauge: row.optional('gauge') ?? '',
+    };
+  });
+}

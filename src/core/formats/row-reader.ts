@@ -1,0 +1,70 @@
+import { parseLength } from '../units/parse-length.ts';
+import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
+import { csvTable, type CsvRow, type FileIssue, type FileResult } from './csv-table.ts';
+
+/** Reads one row's cells, gathering what is wrong instead of stopping at the first fault. */
+export class RowReader {
+  readonly issues: FileIssue[];
+  private readonly row: CsvRow;
+
+  constructor(row: CsvRow, issues: FileIssue[]) {
+    this.row = row;
+    this.issues = issues;
+  }
+
+  private say(column: string, message: string): void {
+    this.issues.push({ line: this.row.line, column, message });
+  }
+
+  text(column: string, most = 120): string {
+    const value = this.row.cells[column] ?? '';
+    if (value === '') this.say(column, 'Nothing is written here.');
+    else if (value.length > most) this.say(column, `Longer than ${most} characters.`);
+    return value;
+  }
+
+  optional(column: string): string | null {
+    return (this.row.cells[column] ?? '') || null;
+  }
+
+  choice<T extends string>(column: string, choices: readonly T[]): T {
+    const value = this.text(column);
+    const found = choices.find((choice) => choice.toLowerCase() === value.toLowerCase());
+    if (value !== '' && !found) this.say(column, `"${value}" is none of ${choices.join(', ')}.`);
+    return found ?? choices[0]!;
+  }
+
+  length(column: string, unit: LengthUnit): Length {
+    const parsed = parseLength(this.row.cells[column] ?? '', unit);
+    if (parsed.ok) return parsed.value;
+    this.say(column, parsed.reason);
+    return nanometres(0);
+  }
+
+  optionalLength(column: string, unit: LengthUnit, fallback: Length): Length {
+    return this.optional(column) === null ? fallback : this.length(column, unit);
+  }
+
+  whole(column: string, least: number, most: number, fallback?: number): number {
+    const value = this.row.cells[column] ?? '';
+    if (value === '' && fallback !== undefined) return fallback;
+    const number = Number(value);
+    if (Number.isInteger(number) && number >= least && number <= most && value !== '') return number;
+    this.say(column, `"${value}" is not a whole number from ${least} to ${most}.`);
+    return least;
+  }
+}
+
+/** Reads a whole CSV, row by row; one fault anywhere and nothing of it is taken. */
+export function readRows<T>(
+  text: string,
+  needed: readonly string[],
+  allowed: readonly string[],
+  read: (row: RowReader) => T,
+): FileResult<T> {
+  const table = csvTable(text, needed, allowed);
+  if (!table.ok) return table;
+  const issues: FileIssue[] = [];
+  const rows = table.rows.map((row) => read(new RowReader(row, issues)));
+  return issues.length > 0 ? { ok: false, issues } : { ok: true, rows };
+}

@@ -1,0 +1,123 @@
+import type { AssemblyRow } from '../core/formats/assembly-file.ts';
+import type { AssemblyShape } from '../core/assembly/silhouette.ts';
+import type { LifeBasis } from '../core/life/count.ts';
+import type { Length } from '../core/units/length.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+
+export type Flag = 'broken' | 'expired' | 'locked';
+
+export interface Assembly extends AssemblyShape {
+  id: number;
+  number: string;
+  name: string;
+  holder: string;
+  cornerRadius: Length;
+  teeth: number;
+  flag: Flag | null;
+  counterId: number | null;
+  basis: LifeBasis | null;
+  fullLife: number | null;
+  remaining: number | null;
+  machineId: number | null;
+  machine: string | null;
+  place: number | null;
+  placeId: number | null;
+  tool: number | null;
+  since: Date | null;
+}
+
+const ASSEMBLY = `SELECT a.id, a.number, a.name, a.kind, a.interface, a.holder, a.diameter, a.corner_radius AS "cornerRadius",
+    a.stick_out AS "stickOut", a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, a.flag,
+    c.id AS "counterId", c.basis, c.full_life AS "fullLife", c.value AS remaining,
+    m.id AS "machineId", m.name AS machine, p.number AS place, p.id AS "placeId", s.tool, s.since
+  FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id
+  LEFT JOIN place p ON p.id = s.place_id LEFT JOIN machine m ON m.id = s.machine_id`;
+
+/** Assemblies whose number, name, kind or holder has every word that is asked for. */
+export const findAssemblies = (db: Db, words: string, limit = 200) =>
+  rows<Assembly>(
+    db,
+    `${ASSEMBLY} WHERE NOT EXISTS (
+       SELECT 1 FROM unnest(regexp_split_to_array(lower(trim($1)), '\\s+')) w
+       WHERE w <> '' AND position(w IN lower(a.number || ' ' || a.name || ' ' || a.kind || ' ' || a.holder || ' ' || coalesce(m.name, '') || ' t' || coalesce(s.tool::text, ''))) = 0)
+     ORDER BY a.number LIMIT $2`,
+    [words, limit],
+  );
+
+export const assemblyById = (db: Db, id: number) => row<Assembly>(db, `${ASSEMBLY} WHERE a.id = $1`, [id]);
+
+/** Assemblies that stand nowhere and have this machine's end. */
+export const looseAssemblies = (db: Db, interfaceName: string) =>
+  rows<Assembly>(db, `${ASSEMBLY} WHERE s.place_id IS NULL AND a.interface = $1 ORDER BY a.number`, [interfaceName]);
+
+/** Adds assemblies from a file: all of them, or none. */
+export async function importAssemblies(db: Db, personId: number, files: readonly AssemblyRow[]): Promise<number> {
+  const known = await rows<{ number: string }>(db, 'SELECT number FROM assembly WHERE number = ANY($1)', [files.map((file) => file.number)]);
+  if (known.length > 0)
+    throw new Refused(`${known.length === 1 ? 'This number exists' : 'These numbers exist'} already: ${known.slice(0, 5).map((each) => each.number).join(', ')}. A number is one physical piece.`);
+  for (const file of files) await insertAssembly(db, personId, file);
+  return files.length;
+}
+
+async function insertAssembly(db: Db, personId: number, file: AssemblyRow): Promise<void> {
+  const { id } = (await row<{ id: number }>(
+    db,
+    `INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
+    [file.number, file.name, file.kind, file.interface, file.holder, file.diameter, file.cornerRadius, file.stickOut, file.gaugeLength, file.holderDiameter, file.teeth],
+  ))!;
+  await append(db, { kind: 'assembly', stage: 'added', personId, assemblyId: id, said: `${file.number} (${file.name}) was added.` });
+  if (!file.life) return;
+  const counter = (await row<{ id: number }>(db, 'INSERT INTO life_counter (assembly_id, basis, full_life) VALUES ($1, $2, $3) RETURNING id', [id, file.life.basis, file.life.limit]))!;
+  await append(db, {
+    kind: 'life',
+    stage: 'set',
+    personId,
+    assemblyId: id,
+    counterId: counter.id,
+    before: 0,
+    after: file.life.limit,
+    said: `${file.number} starts with its full life.`,
+  });
+}
+
+export interface Flagging {
+  assemblyId: number;
+  flag: Flag | null;
+  why: string;
+}
+
+/** Flags an assembly broken or locked, or clears the flag. A broken tool needs a reason to be cleared: the part was inspected (H12). */
+export function flagAssembly(asking: Asking, flagging: Flagging) {
+  return once(asking, 'flagAssembly', flagging, async (db) => {
+    const assembly = await assemblyById(db, flagging.assemblyId);
+    if (!assembly) throw new Refused('There is no such assembly.');
+    if (assembly.flag === flagging.flag) throw new Refused(`${assembly.number} is ${flagging.flag ?? 'without a flag'} already.`);
+    if (assembly.flag === 'expired') throw new Refused('An expired flag is cleared by a renewal, not by hand.');
+    if (flagging.why.trim() === '') throw new Refused('Say why: the next shift will ask.');
+    await setFlag(db, asking.personId, assembly, flagging.flag, flagging.why);
+  });
+}
+
+export async function setFlag(
+  db: Db,
+  personId: number,
+  assembly: Pick<Assembly, 'id' | 'number' | 'machineId' | 'tool'>,
+  flag: Flag | null,
+  why: string,
+): Promise<void> {
+  await append(db, {
+    kind: 'assembly',
+    stage: 'flag',
+    personId,
+    assemblyId: assembly.id,
+    machineId: assembly.machineId,
+    tool: assembly.tool,
+    said: flag ? `${assembly.number} was flagged ${flag}.` : `The flag of ${assembly.number} was cleared.`,
+    why,
+    detail: { flag },
+  });
+}

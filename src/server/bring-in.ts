@@ -1,0 +1,76 @@
+import { readAssemblyFile } from '../core/formats/assembly-file.ts';
+import type { FileIssue } from '../core/formats/csv-table.ts';
+import { readMachineFile } from '../core/formats/machine-file.ts';
+import { PLAN_HEADING, readPlanFile } from '../core/formats/plan-file.ts';
+import { importAssemblies } from './assemblies.ts';
+import type { Db } from './db.ts';
+import { importMachine } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused, type Outcome } from './outcome.ts';
+import { importPlan, importProgram, programById } from './programs.ts';
+
+/** What a file turned out to be. */
+export const FILE_KINDS = ['program', 'assemblies', 'plan', 'machine'] as const;
+export type FileKind = (typeof FILE_KINDS)[number];
+
+export interface Brought {
+  fileName: string;
+  text: string;
+  /** Where a program or a plan belongs. */
+  machineId: number | null;
+  programId: number | null;
+  partsPerCycle: number;
+}
+
+export interface Taken {
+  kind: FileKind;
+  id: number | null;
+  sentence: string;
+}
+
+/** Guesses what a file is from its text: JSON is a machine, a CSV by its heading, everything else a program. */
+export function kindOfFile(text: string): FileKind {
+  if (/^\s*\{/.test(text)) return 'machine';
+  const heading = (text.replace(/^\uFEFF/, '').split('\n', 1)[0] ?? '').toLowerCase();
+  if (/^\s*number[,;]/.test(heading)) return 'assemblies';
+  if (heading.includes(`${PLAN_HEADING[0]}`) && /[,;]/.test(heading)) return 'plan';
+  return 'program';
+}
+
+const listed = (issues: readonly FileIssue[]) =>
+  issues
+    .slice(0, 8)
+    .map(({ line, column, message }) => `${line > 0 ? `Line ${line}${column ? `, ${column}` : ''}: ` : column ? `${column}: ` : ''}${message}`)
+    .join('\n') + (issues.length > 8 ? `\n… and ${issues.length - 8} more.` : '');
+
+/** Takes a file in, all of it or nothing. The demo cell comes in by the same way as everybody's files. */
+export function bringIn(asking: Asking, kind: FileKind, brought: Brought): Promise<Outcome<Taken>> {
+  return once(asking, 'bringIn', { kind, ...brought, text: brought.text.length }, (db) => takeFile(db, asking.personId, kind, brought));
+}
+
+export async function takeFile(db: Db, personId: number, kind: FileKind, brought: Brought): Promise<Taken> {
+  if (kind === 'machine') {
+    const file = readMachineFile(brought.text);
+    if (!file.ok) throw new Refused(listed(file.issues));
+    return { kind, id: await importMachine(db, personId, file.rows[0]!), sentence: `${file.rows[0]!.name} was added.` };
+  }
+  if (kind === 'assemblies') {
+    const file = readAssemblyFile(brought.text);
+    if (!file.ok) throw new Refused(listed(file.issues));
+    return { kind, id: null, sentence: `${await importAssemblies(db, personId, file.rows)} assemblies were added.` };
+  }
+  if (kind === 'plan') return takePlan(db, personId, brought);
+  if (brought.machineId === null) throw new Refused('Choose the machine that the program is for.');
+  const id = await importProgram(db, personId, { machineId: brought.machineId, fileName: brought.fileName, text: brought.text, partsPerCycle: brought.partsPerCycle });
+  const program = (await programById(db, id))!;
+  return { kind, id, sentence: `${program.number} ${program.title} was read: ${program.tools} tools, revision ${program.revision}.` };
+}
+
+async function takePlan(db: Db, personId: number, brought: Brought): Promise<Taken> {
+  const program = brought.programId === null ? null : await programById(db, brought.programId);
+  if (!program) throw new Refused('Choose the program that the measuring plan belongs to.');
+  const file = readPlanFile(brought.text, program.unit);
+  if (!file.ok) throw new Refused(listed(file.issues));
+  const taken = await importPlan(db, personId, program.id, file.rows);
+  return { kind: 'plan', id: program.id, sentence: `${taken} features were taken for ${program.number}.` };
+}

@@ -1,0 +1,81 @@
+import pg from 'pg';
+import { log } from './log.ts';
+
+pg.types.setTypeParser(pg.types.builtins.INT8, (text) => {
+  const value = Number(text);
+  if (!Number.isSafeInteger(value)) throw new RangeError(`${text} is too large to hold exactly`);
+  return value;
+});
+
+/** Something that answers SQL: the pool, or one connection inside a transaction. */
+export type Db = Pick<pg.ClientBase, 'query'>;
+
+let shared: pg.Pool | null = null;
+
+/** Settings of a connection: the application's role, and limits so that nothing hangs for ever. */
+export function connectionSettings(): pg.ClientConfig {
+  const connectionString = process.env.DATABASE_URL;
+  if (!connectionString) throw new Error('DATABASE_URL is not set. Start with `npm start`, or set it to a PostgreSQL of your own.');
+  return {
+    connectionString,
+    application_name: 'tin-almanac',
+    options: '-c role=tin_app -c timezone=UTC',
+    connectionTimeoutMillis: 4_000,
+    statement_timeout: 20_000,
+    idle_in_transaction_session_timeout: 20_000,
+    keepAlive: true,
+  };
+}
+
+/** The pool. A connection that dies while idle is logged and replaced; it never ends the process. */
+export function pool(): pg.Pool {
+  if (shared) return shared;
+  shared = new pg.Pool({ ...connectionSettings(), max: Number(process.env.POOL_SIZE ?? 12), idleTimeoutMillis: 30_000 });
+  shared.on('error', (error) => log.warn({ reason: error.message }, 'an idle database connection was lost'));
+  shared.on('connect', (client) => {
+    client.on('error', (error: Error) => log.warn({ reason: error.message }, 'a database connection was lost'));
+  });
+  return shared;
+}
+
+export async function closePool(): Promise<void> {
+  const closing = shared;
+  shared = null;
+  await closing?.end();
+}
+
+/** Runs work in one transaction: all of it is kept, or nothing. */
+export async function transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
+  const client = await pool().connect();
+  let broken: Error | undefined;
+  try {
+    await client.query('BEGIN');
+    const value = await work(client);
+    await client.query('COMMIT');
+    return value;
+  } catch (error) {
+    await client.query('ROLLBACK').catch((failed: Error) => (broken = failed));
+    throw error;
+  } finally {
+    client.release(broken);
+  }
+}
+
+export async function rows<R extends object>(db: Db, sql: string, values: unknown[] = []): Promise<R[]> {
+  return (await db.query<R & pg.QueryResultRow>(sql, values)).rows;
+}
+
+export async function row<R extends object>(db: Db, sql: string, values: unknown[] = []): Promise<R | null> {
+  return (await rows<R>(db, sql, values))[0] ?? null;
+}
+
+const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', '57P01', '57P02', '57P03', '08006', '08001', '08003', '53300']);
+
+/** Whether an error says that the database is away or restarting, as opposed to that a statement was wrong. */
+export function databaseIsAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const { code } = error as { code?: string };
+  if (code !== undefined && AWAY.has(code)) return true;
+  if (error instanceof AggregateError) return error.errors.some(databaseIsAway);
+  return /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error|server closed the connection/i.test(error.message);
+}

@@ -1,0 +1,217 @@
+import type { Person } from '../core/people/roles.ts';
+import { verdictOf } from '../core/readiness/check.ts';
+import { shiftAt, shiftByKey, shiftsBetween, type Shift } from '../core/shift/calendar.ts';
+import { jobEnds, runOuts } from '../core/shift/run-out.ts';
+import type { LifeBasis } from '../core/life/count.ts';
+import { cellOf, type Cell } from './cell.ts';
+import { openCorrections, strayCorrections, type Correction } from './corrections.ts';
+import { pool, row, rows, type Db } from './db.ts';
+import { asRunning, countedTools, openJobs, type Job } from './jobs.ts';
+import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+import { programById, readinessOf } from './programs.ts';
+import { openRenewals } from './renewals.ts';
+
+const DAY = 86_400_000;
+
+export interface ForecastTool {
+  tool: number;
+  number: string;
+  name: string;
+  assemblyId: number;
+  basis: LifeBasis;
+  remaining: number;
+  fullLife: number;
+  flag: string | null;
+  afterParts: number;
+  at: Date | null;
+  /** A loose assembly of the same kind and diameter that could take over. */
+  sister: string | null;
+}
+
+export interface MachineForecast {
+  machineId: number;
+  machine: string;
+  job: Job | null;
+  ends: Date | null;
+  runsOut: ForecastTool[];
+  /** The next job on the list and how it stands. */
+  next: (Job & { verdict: 'ready' | 'look' | 'stop'; findings: number }) | null;
+}
+
+/** What each machine does next: which tools run out and when, when its job ends, and whether the next one is ready. */
+export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineForecast[]> {
+  const stretches = shiftsBetween(now, new Date(now.getTime() + 7 * DAY), cell.patterns, cell.timeZone);
+  const jobs = await openJobs(db);
+  const machines = await rows<{ id: number; name: string }>(db, 'SELECT id, name FROM machine ORDER BY name');
+  const result: MachineForecast[] = [];
+  for (const machine of machines) {
+    const job = jobs.find((each) => each.machineId === machine.id && each.state === 'running') ?? null;
+    const waiting = jobs.find((each) => each.machineId === machine.id && each.state === 'waiting') ?? null;
+    const running = job && asRunning(job, await countedTools(db, job));
+    result.push({
+      machineId: machine.id,
+      machine: machine.name,
+      job,
+      ends: running && jobEnds(running, now, stretches),
+      runsOut: job && running ? await toolsRunningOut(db, job, now, stretches) : [],
+      next: waiting && (await nextJob(db, waiting)),
+    });
+  }
+  return result;
+}
+
+async function toolsRunningOut(db: Db, job: Job, now: Date, stretches: Shift[]): Promise<ForecastTool[]> {
+  const tools = await countedTools(db, job);
+  const sisters = await rows<{ number: string; like: string }>(
+    db,
+    `SELECT DISTINCT ON (a.id) a.number AS like, b.number FROM assembly a JOIN assembly b ON b.kind = a.kind AND b.diameter = a.diameter
+       AND b.corner_radius = a.corner_radius AND b.interface = a.interface AND b.id <> a.id AND b.flag IS NULL
+       AND NOT EXISTS (SELECT 1 FROM placement s WHERE s.assembly_id = b.id)
+     WHERE a.number = ANY($1) ORDER BY a.id, b.number`,
+    [tools.map((tool) => tool.number)],
+  );
+  return runOuts(asRunning(job, tools), now, stretches).flatMap((runOut) => {
+    const tool = tools.find((each) => each.tool === runOut.tool)!;
+    if (runOut.beyondJob && tool.flag === null) return [];
+    return [{ ...tool, afterParts: tool.flag === null ? runOut.afterParts : 0, at: tool.flag === null ? runOut.at : now, sister: sisters.find((each) => each.like === tool.number)?.number ?? null }];
+  });
+}
+
+async function nextJob(db: Db, waiting: Job) {
+  const program = await programById(db, waiting.programId);
+  const findings = program ? await readinessOf(db, program, waiting.quantity - waiting.made) : [];
+  return { ...waiting, verdict: verdictOf(findings), findings: findings.length };
+}
+
+export interface Note {
+  id: number;
+  leaf: string;
+  kind: 'note' | 'question';
+  machine: string | null;
+  person: string;
+  at: Date;
+  text: string;
+  answer: string | null;
+  answeredBy: string | null;
+}
+
+const NOTE = `SELECT n.id, n.leaf, n.kind, m.name AS machine, p.name AS person, n.at, n.text, a.text AS answer, q.name AS "answeredBy"
+  FROM leaf_note n JOIN person p ON p.id = n.person_id LEFT JOIN machine m ON m.id = n.machine_id
+  LEFT JOIN leaf_answer a ON a.note_id = n.id LEFT JOIN person q ON q.id = a.person_id`;
+
+export interface Signature {
+  side: 'leaving' | 'coming';
+  person: string;
+  at: Date;
+  state: SignedState;
+}
+
+/** What a signature was set under: the sums of the leaf at that moment. */
+export interface SignedState {
+  waiting: number;
+  questions: number;
+  runsOut: { machine: string; tool: number; number: string; at: string | null; afterParts: number }[];
+}
+
+export interface Leaf {
+  shift: Shift;
+  standing: 'past' | 'present' | 'coming';
+  forecast: MachineForecast[];
+  waiting: Correction[];
+  stray: Correction[];
+  happened: LedgerRow[];
+  notes: Note[];
+  questions: Note[];
+  renewals: Awaited<ReturnType<typeof openRenewals>>;
+  toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
+  signatures: Signature[];
+}
+
+/** The leaf of a shift, or null when the calendar has no such shift. */
+export async function leafOf(date: string, name: string, now: Date): Promise<{ cell: Cell; leaf: Leaf } | null> {
+  const db = pool();
+  const cell = await cellOf(db);
+  const shift = shiftByKey(date, name, cell.patterns, cell.timeZone);
+  if (!shift) return null;
+  const present = shiftAt(now, cell.patterns, cell.timeZone);
+  const standing = shift.key === present?.key ? 'present' : shift.start > now ? 'coming' : 'past';
+  const [predicted, waiting, stray, happened, notes, questions, renewals, toMeasure, signatures] = await Promise.all([
+    standing === 'past' ? [] : forecast(db, cell, now),
+    standing === 'past' ? [] : openCorrections(db),
+    standing === 'past' ? [] : strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
+    ledgerEntries(db, { from: shift.start, to: shift.end }, 120),
+    rows<Note>(db, `${NOTE} WHERE n.leaf = $1 ORDER BY n.id`, [shift.key]),
+    rows<Note>(db, `${NOTE} WHERE n.kind = 'question' AND a.note_id IS NULL ORDER BY n.id`),
+    standing === 'past' ? [] : openRenewals(),
+    standing === 'past' ? [] : unmeasured(db),
+    rows<Signature>(db, 'SELECT s.side, p.name AS person, s.at, s.state FROM leaf_signature s JOIN person p ON p.id = s.person_id WHERE s.leaf = $1', [shift.key]),
+  ]);
+  return { cell, leaf: { shift, standing, forecast: predicted, waiting, stray, happened, notes, questions, renewals, toMeasure, signatures } };
+}
+
+/** Tools on machines with a job that were loaded and not measured since, and are called by that job. */
+const unmeasured = (db: Db) =>
+  rows<Leaf['toMeasure'][number]>(
+    db,
+    `SELECT m.name AS machine, m.id AS "machineId", s.tool, a.number FROM placement s JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
+     WHERE EXISTS (SELECT 1 FROM job j JOIN program_call c ON c.program_id = j.program_id WHERE j.machine_id = m.id AND j.state <> 'done' AND c.tool = s.tool)
+       AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.machine_id = m.id AND l.at > s.since)
+     ORDER BY m.name, s.tool`,
+  );
+
+export interface NewNote {
+  leaf: string;
+  kind: 'note' | 'question';
+  machineId: number | null;
+  text: string;
+}
+
+export function writeNote(asking: Asking, note: NewNote) {
+  return once(asking, 'writeNote', note, async (db) => {
+    await db.query('INSERT INTO leaf_note (leaf, kind, machine_id, person_id, text) VALUES ($1, $2, $3, $4, $5)', [note.leaf, note.kind, note.machineId, asking.personId, note.text]);
+    await append(db, { kind: 'leaf', stage: note.kind, personId: asking.personId, machineId: note.machineId, said: note.kind === 'note' ? `Note: ${note.text}` : `Not understood: ${note.text}` });
+  });
+}
+
+export function answerQuestion(asking: Asking, noteId: number, text: string) {
+  return once(asking, 'answerQuestion', { noteId, text }, async (db) => {
+    const note = await row<{ text: string; machineId: number | null }>(db, `SELECT text, machine_id AS "machineId" FROM leaf_note WHERE id = $1 AND kind = 'question'`, [noteId]);
+    if (!note) throw new Refused('There is no such question.');
+    const added = await db.query('INSERT INTO leaf_answer (note_id, person_id, text) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [noteId, asking.personId, text]);
+    if (added.rowCount === 0) throw new Refused('Somebody answered this already.');
+    await append(db, { kind: 'leaf', stage: 'answered', personId: asking.personId, machineId: note.machineId, said: `"${note.text}" was answered: ${text}` });
+  });
+}
+
+/** Signs a leaf for one side. The one who leaves signs first; the one who comes is somebody else. */
+export function signLeaf(asking: Asking, person: Person, leafKey: string, side: 'leaving' | 'coming', now: Date) {
+  return once({ key: asking.key, personId: asking.personId }, 'signLeaf', { leafKey, side, signer: person.id }, async (db) => {
+    const cell = await cellOf(db);
+    const [date, name] = leafKey.split('/') as [string, string];
+    const shift = shiftByKey(date, name ?? '', cell.patterns, cell.timeZone);
+    if (!shift) throw new Refused('There is no such leaf.');
+    if (shift.start > now) throw new Refused('This shift has not begun: there is nothing to hand over yet.');
+    const left = await row(db, `SELECT 1 FROM leaf_signature WHERE leaf = $1 AND side = 'leaving'`, [leafKey]);
+    if (side === 'coming' && !left) throw new Refused('The one who leaves signs first.');
+    await db.query('INSERT INTO leaf_signature (leaf, side, person_id, state) VALUES ($1, $2, $3, $4)', [leafKey, side, person.id, JSON.stringify(await signedState(db, cell, now))]);
+    await append(db, { kind: 'leaf', stage: side === 'leaving' ? 'handed over' : 'taken over', personId: person.id, said: `${person.name} ${side === 'leaving' ? 'handed over' : 'took over'} the ${shift.name} shift of ${shift.date}.` });
+  });
+}
+
+async function signedState(db: Db, cell: Cell, now: Date): Promise<SignedState> {
+  const predicted = await forecast(db, cell, now);
+  const counts = (await row<{ waiting: number; questions: number }>(
+    db,
+    `SELECT (SELECT count(*)::integer FROM proposal_state WHERE state IN ('proposed', 'approved')) AS waiting,
+            (SELECT count(*)::integer FROM leaf_note n WHERE n.kind = 'question' AND NOT EXISTS (SELECT 1 FROM leaf_answer a WHERE a.note_id = n.id)) AS questions`,
+  ))!;
+  return {
+    ...counts,
+    runsOut: predicted.flatMap((machine) =>
+      machine.runsOut.slice(0, 4).map((tool) => ({ machine: machine.machine, tool: tool.tool, number: tool.number, at: tool.at?.toISOString() ?? null, afterParts: tool.afterParts })),
+    ),
+  };
+}
+

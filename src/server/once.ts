@@ -1,0 +1,38 @@
+import { transaction, row, type Db } from './db.ts';
+import { attempt, Refused, type Outcome } from './outcome.ts';
+
+/** Who asks for a write, and under which key. */
+export interface Asking {
+  key: string;
+  personId: number;
+}
+
+/**
+ * Does a write once, however often the request arrives: the key and the answer are kept in the same transaction
+ * as the write. A second request with the key waits for the first and gets its answer. A key that comes back
+ * with other contents is refused.
+ */
+export function once<T>(asking: Asking, act: string, request: unknown, work: (db: Db) => Promise<T>): Promise<Outcome<T>> {
+  const written = JSON.stringify(request);
+  return attempt(() =>
+    transaction(async (db) => {
+      const first = await db.query(
+        `INSERT INTO once (key, person_id, act, request, answer) VALUES ($1, $2, $3, $4, 'null') ON CONFLICT DO NOTHING`,
+        [asking.key, asking.personId, act, written],
+      );
+      if (first.rowCount === 0) {
+        const kept = await row<{ person: number; act: string; request: string; answer: T }>(
+          db,
+          'SELECT person_id AS person, act, request, answer FROM once WHERE key = $1',
+          [asking.key],
+        );
+        if (!kept || kept.person !== asking.personId || kept.act !== act || kept.request !== written)
+          throw new Refused('This form was sent before with other contents. Load the page again.');
+        return kept.answer;
+      }
+      const value = await work(db);
+      await db.query('UPDATE once SET answer = $2 WHERE key = $1', [asking.key, JSON.stringify(value ?? null)]);
+      return value;
+    }),
+  );
+}

@@ -1,0 +1,45 @@
+/** What an act leads to: done, or a sentence that says why not. */
+export type Outcome<T> = { ok: true; value: T } | { ok: false; reason: string };
+
+/** Thrown inside a transaction to undo it and answer with a sentence; `attempt` turns it into an Outcome. */
+export class Refused extends Error {}
+
+/** The sentences for what the database itself refuses, whatever the code above it did. */
+const REFUSALS: Record<string, string> = {
+  one_assembly_in_one_place: 'This assembly stands somewhere else already: one assembly is in one place.',
+  one_tool_number_on_a_machine: 'This T number exists already on the machine: a T is unique there.',
+  placement_pkey: 'There is a tool in that place already.',
+  a_proposal_is_applied_once: 'This correction was made already; it is not made twice.',
+  a_proposal_is_approved_once: 'This correction was approved already.',
+  a_proposal_is_closed_once: 'This correction is closed already.',
+  one_running_job_on_a_machine: 'Another job is running on this machine: finish it first.',
+  one_open_renewal_of_an_assembly: 'A renewal of this assembly is under way already.',
+  renewal_step_pkey: 'Somebody took this step already.',
+  leaf_signature_pkey: 'This side of the leaf is signed already.',
+  two_people_sign: 'One person cannot sign for both sides: the one who leaves and the one who comes are two people.',
+  person_badge_key: 'This badge number belongs to somebody already.',
+};
+const LEDGER_REFUSALS: Record<string, string> = {
+  TA001: 'This register has moved since the page was loaded. Nothing was changed; look at the new value and decide anew.',
+  TA002: 'This counter has moved since the page was loaded. Nothing was changed; try again.',
+  TA003: 'That assembly is no longer in that place. Nothing was changed; look at the machine again.',
+  TA004: 'Somebody recorded parts of this job in the meantime. Nothing was recorded; look at the count and try again.',
+};
+
+export async function attempt<T>(work: () => Promise<T>): Promise<Outcome<T>> {
+  try {
+    return { ok: true, value: await work() };
+  } catch (error) {
+    const reason = refusalOf(error);
+    if (reason === null) throw error;
+    return { ok: false, reason };
+  }
+}
+
+function refusalOf(error: unknown): string | null {
+  if (error instanceof Refused) return error.message;
+  const { code, constraint } = error as { code?: string; constraint?: string };
+  if (code && LEDGER_REFUSALS[code]) return LEDGER_REFUSALS[code];
+  if (code === '23505' && constraint) return REFUSALS[constraint] ?? null;
+  return null;
+}

@@ -1,0 +1,173 @@
+import { createHash } from 'node:crypto';
+import type { PlannedFeature } from '../core/formats/plan-file.ts';
+import type { FeatureAim } from '../core/correction/propose.ts';
+import type { Remark, ToolCall } from '../core/program/reading.ts';
+import { readProgram } from '../core/program/read-program.ts';
+import { checkReadiness, type Finding } from '../core/readiness/check.ts';
+import type { Length, LengthUnit } from '../core/units/length.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { geometryKinds, machineById, placeName, placesOf } from './machines.ts';
+import { Refused } from './outcome.ts';
+
+export interface Program {
+  id: number;
+  machineId: number;
+  machine: string;
+  unit: LengthUnit;
+  number: string;
+  title: string;
+  fileName: string;
+  revision: number;
+  lines: number;
+  remarks: Remark[];
+  partsPerCycle: number;
+  broughtInAt: Date;
+  broughtInBy: string;
+  newest: boolean;
+  tools: number;
+  cutMilliseconds: number;
+  features: number;
+}
+
+const PROGRAM = `SELECT g.id, g.machine_id AS "machineId", m.name AS machine, g.unit, g.number, g.title, g.file_name AS "fileName",
+    g.revision, g.lines, g.remarks, g.parts_per_cycle AS "partsPerCycle", g.brought_in_at AS "broughtInAt", p.name AS "broughtInBy",
+    g.revision = (SELECT max(o.revision) FROM program o WHERE o.machine_id = g.machine_id AND o.number = g.number) AS newest,
+    (SELECT count(DISTINCT c.tool)::integer FROM program_call c WHERE c.program_id = g.id) AS tools,
+    (SELECT coalesce(sum(c.cut_milliseconds), 0)::bigint FROM program_call c WHERE c.program_id = g.id) AS "cutMilliseconds",
+    (SELECT count(*)::integer FROM feature f WHERE f.machine_id = g.machine_id AND f.program_number = g.number) AS features
+  FROM program g JOIN machine m ON m.id = g.machine_id JOIN person p ON p.id = g.brought_in_by`;
+
+export const programs = (db: Db) => rows<Program>(db, `${PROGRAM} ORDER BY m.name, g.number, g.revision DESC`);
+export const programById = (db: Db, id: number) => row<Program>(db, `${PROGRAM} WHERE g.id = $1`, [id]);
+export const programText = async (db: Db, id: number) => (await row<{ text: string }>(db, 'SELECT text FROM program WHERE id = $1', [id]))?.text ?? '';
+
+export const callsOf = async (db: Db, programId: number) =>
+  (await rows<{ reading: ToolCall }>(db, 'SELECT reading FROM program_call WHERE program_id = $1 ORDER BY ord', [programId])).map((each) => each.reading);
+
+export interface ProgramFile {
+  machineId: number;
+  fileName: string;
+  text: string;
+  partsPerCycle: number;
+}
+
+/** Reads a program and keeps it: a new number, or a new revision of one that is known. The same text again is refused. */
+export async function importProgram(db: Db, personId: number, file: ProgramFile): Promise<number> {
+  const machine = await machineById(db, file.machineId);
+  if (!machine) throw new Refused('Choose the machine that the program is for.');
+  const read = readProgram(file.text, machine.dialect);
+  if (!read.ok) throw new Refused(`${file.fileName}: ${read.reason}`);
+  const { reading } = read;
+  const number = reading.number || file.fileName.replace(/\.[^.]*$/, '').slice(0, 40);
+  const sha256 = createHash('sha256').update(file.text).digest('hex');
+  await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [`program ${machine.id} ${number}`]);
+  const newest = await row<{ revision: number; sha256: string }>(
+    db,
+    'SELECT revision, sha256 FROM program WHERE machine_id = $1 AND number = $2 ORDER BY revision DESC LIMIT 1',
+    [machine.id, number],
+  );
+  if (newest?.sha256 === sha256) throw new Refused(`${number} is known with exactly this text, as revision ${newest.revision}. Nothing was changed.`);
+  const { id } = (await row<{ id: number }>(
+    db,
+    `INSERT INTO program (machine_id, number, title, file_name, revision, sha256, text, lines, unit, remarks, parts_per_cycle, brought_in_by)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`,
+    [machine.id, number, reading.title, file.fileName, (newest?.revision ?? 0) + 1, sha256, file.text, reading.lines, reading.units, JSON.stringify(reading.remarks), file.partsPerCycle, personId],
+  ))!;
+  await db.query(
+    `INSERT INTO program_call (program_id, ord, tool, line, last_line, holes, cut_milliseconds, reading)
+     SELECT $1, (c ->> 'order')::integer, (c ->> 'tool')::integer, (c ->> 'line')::integer, (c ->> 'lastLine')::integer,
+            (c ->> 'holes')::integer, (c ->> 'cutMilliseconds')::bigint, c
+     FROM jsonb_array_elements($2::jsonb) c`,
+    [id, JSON.stringify(reading.calls)],
+  );
+  await append(db, {
+    kind: 'program',
+    stage: newest ? 'changed' : 'brought in',
+    personId,
+    machineId: machine.id,
+    programId: id,
+    said: `${number} ${reading.title} ${newest ? `was changed: it is revision ${newest.revision + 1} now` : 'was brought in'} for ${machine.name}.`,
+  });
+  return id;
+}
+
+export interface Feature extends FeatureAim {
+  id: number;
+  machineId: number;
+  programNumber: string;
+  name: string;
+  tool: number;
+  row: number;
+  operatorLimit: Length;
+  gauge: string;
+}
+
+const FEATURE = `SELECT f.id, f.machine_id AS "machineId", f.program_number AS "programNumber", f.name, f.kind, f.nominal, f.upper, f.lower,
+    f.target, f.tool, f.row, f.policy, f.dead_band AS "deadBand", f.average_of AS "averageOf", f.operator_limit AS "operatorLimit", f.gauge
+  FROM feature f`;
+
+export const featuresOf = (db: Db, machineId: number, programNumber: string) =>
+  rows<Feature>(db, `${FEATURE} WHERE f.machine_id = $1 AND f.program_number = $2 ORDER BY f.id`, [machineId, programNumber]);
+export const featureById = (db: Db, id: number) => row<Feature>(db, `${FEATURE} WHERE f.id = $1`, [id]);
+
+/** Takes a measuring plan for a program: features are added, or brought up to date by their name; none is removed. */
+export async function importPlan(db: Db, personId: number, programId: number, planned: readonly PlannedFeature[]): Promise<number> {
+  const program = await programById(db, programId);
+  if (!program) throw new Refused('Choose the program that the measuring plan belongs to.');
+  const called = new Set((await callsOf(db, programId)).map((call) => call.tool));
+  const strange = planned.find((feature) => !called.has(feature.tool));
+  if (strange) throw new Refused(`"${strange.name}" names T${strange.tool}, which ${program.number} does not call.`);
+  for (const f of planned)
+    await db.query(
+      `INSERT INTO feature (machine_id, program_number, name, kind, nominal, upper, lower, target, tool, row, policy, dead_band, average_of, operator_limit, gauge)
+       VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+       ON CONFLICT (machine_id, program_number, name) DO UPDATE SET kind = excluded.kind, nominal = excluded.nominal, upper = excluded.upper,
+         lower = excluded.lower, target = excluded.target, tool = excluded.tool, row = excluded.row, policy = excluded.policy,
+         dead_band = excluded.dead_band, average_of = excluded.average_of, operator_limit = excluded.operator_limit, gauge = excluded.gauge`,
+      [program.machineId, program.number, f.name, f.kind, f.nominal, f.upper, f.lower, f.target, f.tool, f.row, f.policy, f.deadBand, f.averageOf, f.operatorLimit, f.gauge],
+    );
+  await append(db, {
+    kind: 'program',
+    stage: 'plan',
+    personId,
+    machineId: program.machineId,
+    programId,
+    said: `A measuring plan of ${planned.length} features was taken for ${program.number}.`,
+  });
+  return planned.length;
+}
+
+/** What stands between a program and its first part on its machine. */
+export async function readinessOf(db: Db, program: Program, quantity: number): Promise<Finding[]> {
+  const [machine, calls, places] = [await machineById(db, program.machineId), await callsOf(db, program.id), await placesOf(db, program.machineId)];
+  if (!machine) return [];
+  const zeroRows = await rows<{ row: number; zero: boolean }>(
+    db,
+    'SELECT row, bool_or(value = 0) AS zero FROM register WHERE machine_id = $1 AND kind = ANY($2) GROUP BY row',
+    [machine.id, geometryKinds(machine.kind)],
+  );
+  return checkReadiness({
+    machine,
+    program: { name: program.number, partsPerCycle: program.partsPerCycle, calls },
+    quantity,
+    rows: zeroRows,
+    loaded: places.flatMap((place) =>
+      place.assembly && place.tool !== null
+        ? [
+            {
+              tool: place.tool,
+              assembly: place.assembly.number,
+              place: placeName(place, machine.changerKind),
+              flag: place.assembly.flag,
+              measuredSinceLoading: place.assembly.measured,
+              life:
+                place.assembly.basis === null
+                  ? null
+                  : { basis: place.assembly.basis, remaining: place.assembly.remaining!, limit: place.assembly.fullLife! },
+            },
+          ]
+        : [],
+    ),
+  });
+}
