@@ -5,6 +5,8 @@ declare global {
     interface Locals {
       person: Person | null;
       theme: 'tin' | 'tin-night';
+      /** Set when the database went away while a page was being made. */
+      away?: boolean;
     }
     interface Error {
       message: string;

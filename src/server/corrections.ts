@@ -229,6 +229,9 @@ export const correctionById = (db: Db, id: number) => row<Correction>(db, `${COR
 export const openCorrections = (db: Db) => rows<Correction>(db, `${CORRECTION} WHERE s.state IN ('proposed', 'approved') ORDER BY s.state DESC, p.id`);
 export const recentCorrections = (db: Db, limit = 30) => rows<Correction>(db, `${CORRECTION} WHERE s.state IN ('applied', 'refused', 'superseded') ORDER BY p.id DESC LIMIT $1`, [limit]);
 
+export const openCorrectionCount = async (db: Db) =>
+  (await row<{ n: number }>(db, `SELECT count(*)::integer AS n FROM proposal_state WHERE state IN ('proposed', 'approved')`))!.n;
+
 /** Corrections that were keyed and then did not do what was asked, not yet followed by one that did. */
 export const strayCorrections = (db: Db, since: Date) =>
   rows<Correction>(db, `${CORRECTION} WHERE s.state = 'applied' AND s.took NOT IN ('took', 'tooSmallToTell') AND s.applied_at > $1 ORDER BY p.id DESC`, [since]);

@@ -79,3 +79,13 @@ export function databaseIsAway(error: unknown): boolean {
   if (error instanceof AggregateError) return error.errors.some(databaseIsAway);
   return /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error|server closed the connection/i.test(error.message);
 }
+
+/** Whether the database answers and holds our tables. */
+export async function databaseAnswers(): Promise<boolean> {
+  try {
+    await pool().query('SELECT 1 FROM ledger LIMIT 1');
+    return true;
+  } catch {
+    return false;
+  }
+}

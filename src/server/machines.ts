@@ -105,9 +105,15 @@ export interface PlacedAssembly extends AssemblyShape {
   measured: boolean;
 }
 
+interface PlaceCells extends Omit<PlaceRow, 'assembly'>, Omit<PlacedAssembly, 'id' | 'number' | 'kind'> {
+  assemblyId: number | null;
+  assemblyKind: AssemblyShape['kind'];
+  assemblyNumber: string;
+}
+
 /** Every place of a machine with what stands in it. */
 export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
-  const found = await rows<Omit<PlaceRow, 'assembly'> & Partial<PlacedAssembly> & { assemblyId: number | null; assemblyKind: string | null; assemblyNumber: string | null }>(
+  const found = await rows<PlaceCells>(
     db,
     `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, s.tool, s.since, a.id AS "assemblyId",
             a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
@@ -122,7 +128,7 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
   );
   return found.map(({ assemblyId, assemblyNumber, assemblyKind, id, kind, number, inService, reserved, tool, since, ...rest }) => ({
     id, kind, number, inService, reserved, tool, since,
-    assembly: assemblyId === null ? null : ({ ...rest, id: assemblyId, number: assemblyNumber, kind: assemblyKind } as PlacedAssembly),
+    assembly: assemblyId === null ? null : { ...rest, id: assemblyId, number: assemblyNumber, kind: assemblyKind },
   }));
 }
 

@@ -13,8 +13,11 @@ import {
   type Corner,
 } from './turning-cycles.ts';
 
-const L = (letter: string) => letter.charCodeAt(0);
-const [G, M, T, S, F, H, D, N, O, P, Q, R, U, V, W, X, Y, Z, I, J, K, A_L] = [...'GMTSFHDNOPQRUVWXYZIJKL'].map(L) as number[];
+const code = (letter: string) => letter.charCodeAt(0);
+const [G, M, T, S, F, H] = [code('G'), code('M'), code('T'), code('S'), code('F'), code('H')];
+const [D, L, N, O, P, Q, R] = [code('D'), code('L'), code('N'), code('O'), code('P'), code('Q'), code('R')];
+const [U, V, W, X, Y, Z] = [code('U'), code('V'), code('W'), code('X'), code('Y'), code('Z')];
+const [I, J, K] = [code('I'), code('J'), code('K')];
 const MOST_BLOCKS = 5_000_000;
 const DEEPEST_CALL = 8;
 /** Canned cycles in which the tool also feeds on its way out. */
@@ -204,7 +207,7 @@ export class ProgramRun {
       return;
     }
     if (word !== null) this.staged = word;
-    const byCode = toolCallCodes.some((code) => this.has(Number(code.slice(1)), L(code[0]!)));
+    const byCode = toolCallCodes.some((word) => this.has(Number(word.slice(1)), code(word)));
     const byMacro = this.dialect.toolCallMacro !== null && this.has(65, G) && this.value(P) === this.dialect.toolCallMacro;
     if (!byCode && !byMacro) return;
     if (this.staged === null) this.remark(line, 'A tool change with no T before it.');
@@ -236,7 +239,7 @@ export class ProgramRun {
       this.remark(line, `Calls nested over ${DEEPEST_CALL} deep: not followed further.`);
       return true;
     }
-    const times = Math.min(9999, Math.max(1, this.value(A_L) ?? 1));
+    const times = Math.min(9999, Math.max(1, this.value(L) ?? 1));
     for (let i = 0; i < times && this.blocks <= MOST_BLOCKS; i += 1) this.run(start, depth + 1, true);
     return true;
   }
@@ -309,7 +312,7 @@ export class ProgramRun {
     if (r !== null) cycle.r = this.absolute ? r : initial + r;
     if (z !== null) cycle.z = this.absolute ? z : cycle.r + z;
     const moves = this.dimension(X) !== null || this.dimension(Y) !== null || named || this.dialect.kind === 'lathe';
-    const times = this.value(A_L) ?? (this.dialect.turningCycles ? null : this.value(K)) ?? 1;
+    const times = this.value(L) ?? (this.dialect.turningCycles ? null : this.value(K)) ?? 1;
     if (!moves || times === 0) return;
     const depth = Math.abs(cycle.r - cycle.z);
     const distance = depth * (FEEDS_OUT.has(cycle.code) ? 2 : 1);

@@ -1,0 +1,139 @@
+// npm start: everything from a bare checkout to a running cell, with nothing but Node and npm given.
+//   --fresh     throw the data away first        --no-demo   do not load the made-up cell
+//   --port N    listen there (default 4177)      --host A    listen on this address (default 127.0.0.1)
+// DATABASE_URL in the environment uses a PostgreSQL of your own instead of the private one.
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { once } from 'node:events';
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { freePort, Plain, start, startCluster, stopGroup } from './cluster.mjs';
+import { alive, alone, DATA, needBuild, needModules, needNode, ROOT } from './project.mjs';
+
+const KNOWN = ['--fresh', '--no-demo', '--port', '--host'];
+const args = process.argv.slice(2);
+
+function option(name, fallback) {
+  const at = args.indexOf(name);
+  return at < 0 ? fallback : args[at + 1];
+}
+
+function readOptions() {
+  const values = ['--port', '--host'].map((name) => args.indexOf(name) + 1).filter((at) => at > 0);
+  const stray = args.find((arg, i) => !KNOWN.includes(arg) && !values.includes(i));
+  if (stray) throw new Plain(`"${stray}" is not known. Known are ${KNOWN.join(', ')}.`);
+  const port = Number(option('--port', process.env.PORT ?? 4177));
+  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Plain('--port takes a number from 1 to 65535.');
+  return { port, host: option('--host', '127.0.0.1'), fresh: args.includes('--fresh'), demo: !args.includes('--no-demo') };
+}
+
+async function needPort(port, host) {
+  await freePort(port).catch((error) => {
+    if (error.code === 'EADDRINUSE') throw new Plain(`Port ${port} is taken by another program. Choose another: npm start -- --port ${port + 1}`);
+    if (error.code === 'EACCES') throw new Plain(`Port ${port} needs more rights than you have. Choose one above 1024: npm start -- --port 4177`);
+    throw new Plain(`Port ${port} on ${host} cannot be used: ${error.message}.`);
+  });
+}
+
+/** What is running, so that it can all be stopped, in order. */
+const stops = [];
+let stopping = false;
+async function stopAll(code) {
+  if (stopping) return;
+  stopping = true;
+  for (const stop of stops.reverse()) await stop();
+  process.exit(code);
+}
+
+async function database(fresh) {
+  if (process.env.DATABASE_URL) {
+    if (fresh) throw new Plain('--fresh throws away the private database only. Empty your own (DATABASE_URL) yourself.');
+    return { DATABASE_URL: process.env.DATABASE_URL, DATABASE_OWNER_URL: process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL };
+  }
+  const pidFile = join(DATA, 'start.pid');
+  const other = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8')) : 0;
+  if (other !== process.pid && alive(other)) throw new Plain(`This checkout is running already (process ${other}). Stop that one first, or start from a second checkout.`);
+  writeFileSync(pidFile, String(process.pid));
+  stops.push(() => rmSync(pidFile, { force: true }));
+  if (fresh) throwAway();
+  console.log('Starting PostgreSQL …');
+  const cluster = await startCluster(DATA);
+  stops.push(() => cluster.stop('fast'));
+  return { DATABASE_URL: cluster.appUrl, DATABASE_OWNER_URL: cluster.ownerUrl, cluster: cluster.folder };
+}
+
+function throwAway() {
+  const place = join(DATA, 'place.json');
+  const folder = existsSync(place) ? JSON.parse(readFileSync(place, 'utf8')).folder : join(DATA, 'pg');
+  for (const path of [folder, join(DATA, 'pg'), join(DATA, 'secrets.json'), join(DATA, 'stand-in.json'), place]) rmSync(path, { recursive: true, force: true });
+}
+
+function prepare(env, demo) {
+  const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/prepare-database.ts', ...(demo ? ['--demo'] : [])], { cwd: ROOT, encoding: 'utf8', env: { ...env, POOL_SIZE: '1' } });
+  if (run.status !== 0) {
+    const said = (run.stderr || run.stdout).trim();
+    const short = said.split('\n').find((line) => /error:|Error:/.test(line)) ?? said;
+    if (/tin_app|permission denied to create role|must be (member|able)/.test(said))
+      throw new Plain(`The database user of DATABASE_URL may not make or use the role tin_app. As its administrator:\n  CREATE ROLE tin_app NOLOGIN; GRANT tin_app TO <that user>;`);
+    throw new Plain(`The database could not be brought up to date: ${short.trim()}`);
+  }
+  return JSON.parse(run.stdout.trim().split('\n').at(-1));
+}
+
+async function standIns(env, jobs) {
+  const child = start(process.execPath, ['--import', 'tsx', 'sim/control.ts'], { cwd: ROOT, env: { ...env, SIM_JOBS: JSON.stringify(jobs), SIM_STATE: join(DATA, 'stand-in.json') }, stdio: ['ignore', 'pipe', 'inherit'] });
+  stops.push(() => stopGroup(child));
+  const [line] = await once(child.stdout, 'data');
+  return JSON.parse(String(line).split('\n')[0]).port;
+}
+
+async function serve(env, { port, host }, simPort) {
+  const child = start(process.execPath, ['build/index.js'], {
+    cwd: ROOT,
+    env: { ...env, NODE_ENV: 'production', PORT: String(port), HOST: host, SHUTDOWN_TIMEOUT: '2', BODY_SIZE_LIMIT: '40M', ...(simPort ? { TIN_STAND_IN: `http://127.0.0.1:${simPort}` } : {}) },
+    stdio: 'inherit',
+  });
+  stops.push(async () => {
+    stopGroup(child);
+    if (child.exitCode === null) await Promise.race([once(child, 'exit'), new Promise((resolve) => setTimeout(resolve, 5000))]);
+    stopGroup(child, 'SIGKILL');
+  });
+  child.on('exit', (code) => {
+    if (stopping) return;
+    console.error(`The server stopped by itself (${code}). What it said stands above.`);
+    void stopAll(1);
+  });
+  for (let tries = 0; tries < 150; tries += 1) {
+    const ready = await fetch(`http://127.0.0.1:${port}/readyz`).catch(() => null);
+    if (ready?.ok) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Plain('The server did not become ready in fifteen seconds. What it said stands above.');
+}
+
+async function main() {
+  const began = Date.now();
+  const options = readOptions();
+  needNode();
+  mkdirSync(DATA, { recursive: true });
+  await needPort(options.port, options.host);
+  await alone('make', () => {
+    needModules();
+    needBuild();
+  });
+  const { cluster, ...urls } = await database(options.fresh);
+  if (cluster) writeFileSync(join(DATA, 'place.json'), JSON.stringify({ folder: cluster }));
+  const env = { ...process.env, ...urls };
+  const state = prepare(env, options.demo);
+  const simPort = state.demo ? await standIns(env, state.jobs) : null;
+  await serve(env, options, simPort);
+  console.log(`\n  ${state.cell} is at  http://localhost:${options.port}   (${((Date.now() - began) / 1000).toFixed(1)} s)\n`);
+  for (const { badge, pin, name, role } of state.signIns) console.log(`    badge ${badge}   PIN ${pin}   ${name}, ${role}`);
+  if (state.signIns.length > 0 && !state.demo) console.log('\n  Sign in, and change this PIN under People. It is not shown again.');
+  console.log('\n  Ctrl-C stops everything that was started here; the data stay.\n');
+}
+
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stopAll(0));
+main().catch((error) => {
+  console.error(error instanceof Plain ? `\n${error.message}\n` : error.code === 'ENOSPC' ? '\nThe disk is full. Make room and start again; nothing that was kept is lost.\n' : error);
+  void stopAll(1);
+});

@@ -1,0 +1,28 @@
+<script lang="ts">
+  let { name }: { name: string } = $props();
+  let input = $state<HTMLInputElement>();
+  let over = $state(false);
+  let chosen = $state('');
+
+  function drop(event: DragEvent) {
+    event.preventDefault();
+    over = false;
+    const files = event.dataTransfer?.files;
+    if (!input || !files?.length) return;
+    input.files = files;
+    chosen = files[0]!.name;
+  }
+</script>
+
+<label
+  class={['border-base-content grid min-h-28 cursor-pointer place-content-center gap-1 border-2 border-dashed p-3 text-center', over && 'bg-base-300']}
+  ondragover={(event) => {
+    event.preventDefault();
+    over = true;
+  }}
+  ondragleave={() => (over = false)}
+  ondrop={drop}
+>
+  <span class="font-semibold">{chosen || 'Drop a file here, or tap to choose'}</span>
+  <input bind:this={input} class="sr-only" type="file" {name} required onchange={() => (chosen = input?.files?.[0]?.name ?? '')} />
+</label>

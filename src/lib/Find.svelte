@@ -1,0 +1,99 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { Command } from 'bits-ui';
+  import { tick } from 'svelte';
+
+  interface Hit {
+    href: string;
+    title: string;
+    detail: string;
+    group: string;
+  }
+  let { open = $bindable() }: { open: boolean } = $props();
+  let dialog = $state<HTMLDialogElement>();
+  let asked = $state('');
+  let hits = $state<Hit[]>([]);
+  let chord = 0;
+
+  const places: Record<string, string> = { l: '/', m: '/machines', p: '/programs', c: '/corrections', t: '/tools', e: '/ledger' };
+  const groups = $derived([...new Set(hits.map((hit) => hit.group))]);
+
+  $effect(() => {
+    if (!open || !dialog) return;
+    dialog.showModal();
+    asked = '';
+    void tick().then(() => dialog?.querySelector('input')?.focus());
+  });
+
+  let latest = 0;
+  $effect(() => {
+    if (!open) return;
+    const mine = ++latest;
+    const words = asked;
+    void fetch(`/find?words=${encodeURIComponent(words)}`)
+      .then((response) => (response.ok ? (response.json() as Promise<Hit[]>) : []))
+      .then((found) => {
+        if (mine === latest) hits = found;
+      })
+      .catch(() => undefined);
+  });
+
+  function visit(href: string) {
+    dialog?.close();
+    void goto(href);
+  }
+
+  function onKey(event: KeyboardEvent) {
+    const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+    if ((event.key === 'k' && (event.ctrlKey || event.metaKey)) || (event.key === '/' && !typing)) {
+      event.preventDefault();
+      open = true;
+      return;
+    }
+    if (typing || event.ctrlKey || event.metaKey || event.altKey || open) return;
+    if (event.key === 'g') chord = event.timeStamp;
+    else if (event.timeStamp - chord < 1500 && places[event.key]) {
+      chord = 0;
+      void goto(places[event.key]!);
+    } else {
+      const button = document.querySelector<HTMLElement>(`[data-key="${CSS.escape(event.key)}"]:not([disabled])`);
+      if (!button) return;
+      event.preventDefault();
+      button.focus();
+      button.click();
+    }
+  }
+</script>
+
+<svelte:window onkeydown={onKey} />
+
+<dialog bind:this={dialog} class="modal items-start" aria-label="Scan or find" onclose={() => (open = false)}>
+  <div class="modal-box border-base-content mt-[8vh] max-w-2xl border p-0">
+    <Command.Root shouldFilter={false} label="Scan or find" loop>
+      <Command.Input
+        bind:value={asked}
+        class="font-display w-full bg-transparent px-5 py-4 text-xl outline-none"
+        placeholder="Scan a code, or type a T number, an assembly, a program, a page"
+        aria-label="What to find"
+      />
+      <Command.List class="border-base-300 max-h-[55vh] overflow-y-auto border-t">
+        <Command.Viewport>
+          {#if hits.length === 0}<p class="small-words px-5 py-4">Nothing goes by that name.</p>{/if}
+          {#each groups as group (group)}
+            <Command.Group>
+              <Command.GroupHeading class="small-words px-5 pt-3 pb-1">{group}</Command.GroupHeading>
+              <Command.GroupItems>
+                {#each hits.filter((hit) => hit.group === group) as hit (hit.href + hit.title)}
+                  <Command.Item value={hit.href + hit.title} onSelect={() => visit(hit.href)} class="data-selected:bg-base-300 flex min-h-11 cursor-pointer items-center gap-4 px-5 py-1.5">
+                    <span class="font-semibold">{hit.title}</span><span class="small-words ml-auto text-right">{hit.detail}</span>
+                  </Command.Item>
+                {/each}
+              </Command.GroupItems>
+            </Command.Group>
+          {/each}
+        </Command.Viewport>
+      </Command.List>
+    </Command.Root>
+  </div>
+  <form method="dialog" class="modal-backdrop"><button>Close</button></form>
+</dialog>

@@ -1,0 +1,91 @@
+<script lang="ts">
+  import type { Shift } from '$core/shift/calendar';
+  import { clock } from '../time';
+  import type { MachineForecast } from './types';
+
+  interface Props {
+    forecast: MachineForecast[];
+    shift: Shift;
+    now: Date;
+    zone: string;
+  }
+  let { forecast, shift, now, zone }: Props = $props();
+
+  const LEFT = 108;
+  const RIGHT = 1180;
+  const ROW = 40;
+  const TOP = 30;
+  const HOUR = 3_600_000;
+
+  const from = $derived(shift.start.getTime());
+  const to = $derived(shift.end.getTime());
+  const x = (at: number) => LEFT + ((at - from) / (to - from)) * (RIGHT - LEFT);
+  const hours = $derived.by(() => {
+    const marks: number[] = [];
+    for (let at = Math.ceil(from / HOUR) * HOUR; at <= to; at += HOUR) marks.push(at);
+    return marks;
+  });
+  const height = $derived(TOP + forecast.length * ROW + 10);
+  const nowX = $derived(now.getTime() > from && now.getTime() < to ? x(now.getTime()) : null);
+
+  /** Marks of one machine, pushed apart so that their labels do not lie on each other. */
+  function marks(machine: MachineForecast) {
+    let last = -Infinity;
+    return machine.runsOut
+      .filter((tool) => tool.at !== null && tool.at.getTime() >= from && tool.at.getTime() <= to)
+      .map((tool) => {
+        const place = Math.max(x(tool.at!.getTime()), last + 46);
+        last = place;
+        return { tool, at: x(tool.at!.getTime()), place: Math.min(place, RIGHT - 8) };
+      });
+  }
+  const end = (machine: MachineForecast) => Math.min(machine.ends?.getTime() ?? to, to);
+  const start = $derived(Math.max(from, Math.min(now.getTime(), to)));
+  const words = $derived(
+    forecast
+      .map((machine) => `${machine.machine}: ${machine.job ? `${machine.job.number}; ` : 'no job; '}${marks(machine).map(({ tool }) => `T${tool.tool} runs out at ${clock(tool.at!, zone)}`).join(', ') || 'nothing runs out'}`)
+      .join('. '),
+  );
+</script>
+
+<!-- The shift as a table of appearances: hours across, a line for each machine, a spent disc where a tool runs out. -->
+<div class="overflow-x-auto">
+  <svg viewBox="0 0 1200 {height}" class="block w-full min-w-[46rem]" role="img" aria-label={words} font-family="var(--font-narrow)" font-size="15" fill="currentColor">
+    {#each hours as hour (hour)}
+      <path d="M{x(hour)} {TOP - 8}V{height - 6}" stroke="var(--color-base-300)" />
+      <text x={x(hour)} y="15" text-anchor="middle" font-size="14">{clock(new Date(hour), zone)}</text>
+    {/each}
+    {#if nowX !== null}<rect x={LEFT} y={TOP - 6} width={nowX - LEFT} height={height - TOP} fill="var(--color-base-300)" opacity="0.4" />{/if}
+    {#each forecast as machine, i (machine.machineId)}
+      {@const y = TOP + i * ROW + ROW / 2}
+      <path d="M0 {y + ROW / 2}H1200" stroke="var(--color-base-300)" />
+      <a href="/machines/{machine.machineId}"><text x="0" y={y + 6} font-family="var(--font-display)" font-size="18" font-weight="600">{machine.machine}</text></a>
+      {#if machine.job}
+        {@const stop = x(end(machine))}
+        <path d="M{x(start)} {y}H{stop}" stroke="currentColor" stroke-width="2.5" />
+        <path d="M{LEFT} {y}H{x(start)}" stroke="currentColor" stroke-width="2.5" stroke-dasharray="2 5" />
+        {#if machine.ends && machine.ends.getTime() <= to && machine.ends.getTime() > from}
+          <path d="M{stop} {y - 10}V{y + 10}" stroke="currentColor" stroke-width="2.5" />
+          <text x={stop + 6} y={y + 5}>done</text>
+        {/if}
+        <text x={LEFT + 6} y={y - 7} font-size="13" opacity="0.8" stroke="var(--color-base-200)" stroke-width="3" paint-order="stroke">{machine.job.number} {machine.job.made} of {machine.job.quantity}</text>
+        {#each marks(machine) as { tool, at, place } (tool.tool)}
+          <path d="M{at} {y}L{place} {y}" stroke="var(--color-accent)" />
+          <circle cx={place} cy={y} r="9" fill="var(--color-base-100)" stroke="var(--color-accent)" stroke-width="2" />
+          {#if tool.flag}
+            <path d="M{place - 5} {y - 5}l10 10m0 -10l-10 10" stroke="var(--color-accent)" stroke-width="2" />
+          {:else}
+            <path d="M{place} {y - 9}A9 9 0 0 1 {place} {y + 9}A6.5 9 0 0 0 {place} {y - 9}Z" fill="var(--color-accent)" />
+          {/if}
+          <text x={place + 13} y={y - 5} font-weight="600" stroke="var(--color-base-200)" stroke-width="3" paint-order="stroke">T{tool.tool}</text>
+        {/each}
+      {:else}
+        <text x={LEFT + 6} y={y + 5} font-size="14" opacity="0.75">{machine.next ? `waits for ${machine.next.number}` : 'no job'}</text>
+      {/if}
+    {/each}
+    {#if nowX !== null}
+      <path d="M{nowX} {TOP - 12}V{height - 6}" stroke="var(--color-accent)" stroke-width="2" />
+      <path d="M{nowX - 6} {TOP - 14}h12l-6 8Z" fill="var(--color-accent)" />
+    {/if}
+  </svg>
+</div>

@@ -1,0 +1,86 @@
+import type { LifeBasis } from '$core/life/count';
+import type { Shift } from '$core/shift/calendar';
+import type { Length, LengthUnit } from '$core/units/length';
+
+/** What the leaf's parts are given; the server's own types answer to these. */
+export interface ForecastTool {
+  tool: number;
+  number: string;
+  name: string;
+  assemblyId: number;
+  basis: LifeBasis;
+  remaining: number;
+  fullLife: number;
+  flag: string | null;
+  afterParts: number;
+  at: Date | null;
+  sister: string | null;
+}
+
+export interface LeafJob {
+  number: string;
+  title: string;
+  quantity: number;
+  made: number;
+  programId: number;
+}
+
+export interface MachineForecast {
+  machineId: number;
+  machine: string;
+  job: LeafJob | null;
+  ends: Date | null;
+  runsOut: ForecastTool[];
+  next: (LeafJob & { verdict: 'ready' | 'look' | 'stop'; findings: number }) | null;
+}
+
+export interface LeafCorrection {
+  id: number;
+  state: string;
+  machine: string;
+  unit: LengthUnit;
+  feature: string;
+  tool: number;
+  row: number;
+  registerKind: string;
+  change: Length;
+  to: Length;
+  stops: number;
+  lastStop: string | null;
+  tookWords: string | null;
+}
+
+export interface LeafNote {
+  id: number;
+  leaf: string;
+  kind: 'note' | 'question';
+  machine: string | null;
+  person: string;
+  at: Date;
+  text: string;
+  answer: string | null;
+  answeredBy: string | null;
+}
+
+export interface LeafEntry {
+  id: number;
+  at: Date;
+  kind: string;
+  stage: string;
+  person: string;
+  machine: string | null;
+  said: string;
+}
+
+export interface LeafData {
+  shift: Shift;
+  standing: 'past' | 'present' | 'coming';
+  forecast: MachineForecast[];
+  waiting: LeafCorrection[];
+  stray: LeafCorrection[];
+  notes: LeafNote[];
+  questions: LeafNote[];
+  renewals: { assemblyId: number; number: string; name: string; machine: string | null; tool: number | null; done: number }[];
+  toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
+  signatures: { side: 'leaving' | 'coming'; person: string; at: Date; state: { waiting: number; questions: number; runsOut: { machine: string; tool: number; number: string; at: string | null; afterParts: number }[] } }[];
+}

@@ -1,0 +1,28 @@
+<script lang="ts">
+  import '@fontsource-variable/besley';
+  import '@fontsource/barlow/400.css';
+  import '@fontsource/barlow/600.css';
+  import '@fontsource/barlow-semi-condensed/400.css';
+  import '@fontsource/barlow-semi-condensed/600.css';
+  import '../app.css';
+  import Find from '$lib/Find.svelte';
+  import Live from '$lib/Live.svelte';
+  import RunningHead from '$lib/RunningHead.svelte';
+  import ThumbIndex from '$lib/ThumbIndex.svelte';
+
+  let { data, children } = $props();
+  let finding = $state(false);
+</script>
+
+{#if data.person && data.cell}
+  <Live />
+  <a href="#page" class="bg-accent text-accent-content sr-only p-3 focus:not-sr-only focus:absolute focus:z-50">To the page</a>
+  <RunningHead cell={data.cell} person={data.person} shift={data.shift} now={data.now} theme={data.theme} mayPeople={data.mayPeople} onFind={() => (finding = true)} />
+  <div class="mx-auto flex max-w-[1500px] items-start md:pr-0">
+    <main id="page" tabindex="-1" class="min-w-0 flex-1 px-3 pb-28 outline-none md:px-6 md:pb-10">{@render children()}</main>
+    <ThumbIndex waiting={data.waiting} />
+  </div>
+  <Find bind:open={finding} />
+{:else}
+  <main id="page" class="px-4">{@render children()}</main>
+{/if}

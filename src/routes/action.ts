@@ -1,0 +1,52 @@
+import { fail, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import type { Person } from '$core/people/roles';
+import { parseLength } from '$core/units/parse-length';
+import type { LengthUnit } from '$core/units/length';
+import type { Asking } from '$server/once';
+import type { Outcome } from '$server/outcome';
+
+interface Doing<T> {
+  input: T;
+  person: Person;
+  asking: Asking;
+  event: RequestEvent;
+}
+
+/**
+ * A form action: the fields are checked against a schema, the work is done under the form's key, and a refusal
+ * comes back as a sentence. Who may do it was settled in the hook, by the permission table.
+ */
+export function act<S extends z.ZodType>(schema: S, work: (doing: Doing<z.infer<S>>) => Promise<Outcome<unknown>>) {
+  return async (event: RequestEvent) => {
+    const form = Object.fromEntries(await event.request.formData());
+    const key = z.uuid().safeParse(form.key);
+    const parsed = schema.safeParse(form);
+    if (!key.success) return fail(400, { problem: 'The form came without its key. Load the page again.' });
+    if (!parsed.success) return fail(400, { problem: parsed.error.issues.map((issue) => issue.message).join(' ') });
+    const person = event.locals.person!;
+    const outcome = await work({ input: parsed.data, person, asking: { key: key.data, personId: person.id }, event });
+    return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason });
+  };
+}
+
+/** A length field: a number in the unit, with a suffix, or a simple sum. */
+export const lengthIn = (unit: LengthUnit) =>
+  z.string({ error: 'Type a number.' }).transform((text, context) => {
+    const parsed = parseLength(text, unit);
+    if (parsed.ok) return parsed.value;
+    context.addIssue({ code: 'custom', message: parsed.reason });
+    return z.NEVER;
+  });
+
+/** A whole number from a form. */
+export const whole = (name: string, least: number, most: number) =>
+  z.coerce
+    .number({ error: `${name} must be a number.` })
+    .int(`${name} must be a whole number.`)
+    .min(least, `${name} must be at least ${least}.`)
+    .max(most, `${name} must be at most ${most}.`);
+
+export const id = whole('The number', 1, 2_147_483_647);
+export const words = (name: string, most = 1000) =>
+  z.string({ error: `${name} is missing.` }).trim().min(1, `${name} is missing.`).max(most, `${name} is longer than ${most} characters.`);

@@ -1,0 +1,22 @@
+import { pool } from '$server/db';
+import { disagreements, ledgerEntries } from '$server/ledger';
+import { machines } from '$server/machines';
+import { people } from '$server/people';
+import { ledgerFilter } from './filter';
+import type { PageServerLoad } from './$types';
+
+const PAGE = 100;
+
+export const load: PageServerLoad = async ({ url }) => {
+  const db = pool();
+  const filter = ledgerFilter(url.searchParams);
+  const [entries, allMachines, everybody, wrong] = await Promise.all([ledgerEntries(db, filter, PAGE + 1), machines(db), people(db), disagreements(db)]);
+  return {
+    entries: entries.slice(0, PAGE),
+    older: entries.length > PAGE ? entries[PAGE - 1]!.id : null,
+    asked: Object.fromEntries(url.searchParams),
+    machines: allMachines.map(({ id, name }) => ({ id, name })),
+    people: everybody.map(({ id, name }) => ({ id, name })),
+    wrong: wrong.length,
+  };
+};

@@ -1,0 +1,36 @@
+import { error } from '@sveltejs/kit';
+import { pool } from '$server/db';
+import { runningJob } from '$server/jobs';
+import { machineById, placesOf } from '$server/machines';
+import { callsOf, featuresOf, programById, programText, readinessOf } from '$server/programs';
+import { verdictOf } from '$core/readiness/check';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params, url }) => {
+  const db = pool();
+  const program = /^\d{1,9}$/.test(params.id) ? await programById(db, Number(params.id)) : null;
+  if (!program) error(404, 'There is no such program.');
+  const job = await runningJob(db, program.machineId);
+  const asked = Number(url.searchParams.get('quantity'));
+  const left = job?.programId === program.id ? job.quantity - job.made : 0;
+  const quantity = Number.isInteger(asked) && asked > 0 && asked <= 100_000 ? asked : Math.max(1, left || 50);
+  const [calls, features, findings, text, machine, places] = await Promise.all([
+    callsOf(db, program.id),
+    featuresOf(db, program.machineId, program.number),
+    readinessOf(db, program, quantity),
+    programText(db, program.id),
+    machineById(db, program.machineId),
+    placesOf(db, program.machineId),
+  ]);
+  const loaded = new Map(places.filter((place) => place.assembly).map((place) => [place.tool!, place.assembly!]));
+  return {
+    program,
+    machine: machine!,
+    quantity,
+    findings,
+    verdict: verdictOf(findings),
+    features,
+    calls: calls.map((call) => ({ ...call, assembly: loaded.get(call.tool) ?? null })),
+    lines: text.split(/\r?\n/),
+  };
+};

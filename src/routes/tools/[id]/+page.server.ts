@@ -1,0 +1,75 @@
+import { error } from '@sveltejs/kit';
+import { z } from 'zod';
+import { registerFromGaugeLength } from '$core/length/schools';
+import { MILLISECONDS_PER_MINUTE, numberToKey } from '$core/life/count';
+import { RENEWAL_STEPS } from '$core/life/renewal';
+import { may } from '$core/people/roles';
+import { assemblyById, flagAssembly } from '$server/assemblies';
+import { pool } from '$server/db';
+import { ledgerEntries } from '$server/ledger';
+import { geometryKinds, machineById, registersOf } from '$server/machines';
+import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
+import { act, lengthIn } from '../../action';
+import type { Actions, PageServerLoad } from './$types';
+
+const found = async (id: string | undefined) => (id && /^\d{1,9}$/.test(id) ? assemblyById(pool(), Number(id)) : null);
+
+export const load: PageServerLoad = async ({ params, locals }) => {
+  const db = pool();
+  const assembly = await found(params.id);
+  if (!assembly) error(404, 'There is no such assembly.');
+  const [machine, renewal, history] = await Promise.all([
+    assembly.machineId === null ? null : machineById(db, assembly.machineId),
+    openRenewal(db, assembly.id),
+    ledgerEntries(db, { assembly: assembly.id }, 40),
+  ]);
+  const kinds = machine ? geometryKinds(machine.kind) : [];
+  const registers = machine ? (await registersOf(db, machine.id)).filter((register) => register.row === assembly.tool && kinds.includes(register.kind)) : [];
+  const { role } = locals.person!;
+  return {
+    assembly,
+    machine,
+    renewal,
+    history,
+    registers,
+    wear: machine ? await wearOf(db, machine.id, assembly.tool!) : [],
+    keyed: machine && assembly.basis ? numberToKey(assembly.basis === 'minutes' ? Math.round(assembly.fullLife! / MILLISECONDS_PER_MINUTE) : assembly.fullLife!, machine.expiry) : null,
+    mayFlag: may(role, 'flagTools'),
+    mayRenew: may(role, 'renewTools'),
+  };
+};
+
+const flagSchema = z.object({ flag: z.enum(['broken', 'locked', 'none']), why: z.string().max(300).default('') });
+const stepSchema = z.looseObject({ step: z.enum(RENEWAL_STEPS), what: z.string().max(200).default(''), life: z.string().optional(), gaugeLength: z.string().optional() });
+
+export const actions: Actions = {
+  flag: act(flagSchema, ({ input, asking, event }) => flagAssembly(asking, { assemblyId: Number(event.params.id), flag: input.flag === 'none' ? null : input.flag, why: input.why })),
+  renew: act(z.object({}), ({ asking, event }) => startRenewal(asking, Number(event.params.id))),
+  step: act(stepSchema, async ({ input, asking, event }) => {
+    const assembly = await found(event.params.id);
+    if (!assembly) return { ok: false, reason: 'There is no such assembly.' };
+    const machine = assembly.machineId === null ? null : await machineById(pool(), assembly.machineId);
+    const data: StepData = { assemblyId: assembly.id, step: input.step, what: input.what, life: null, row: assembly.tool, values: [], gaugeLength: null };
+    if (input.step === 'lifeSet' && assembly.basis) {
+      const life = Number(input.life);
+      if (!Number.isFinite(life)) return { ok: false, reason: 'The life must be a number.' };
+      data.life = Math.round(life * (assembly.basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1));
+    }
+    if (input.step === 'measured') {
+      const unit = machine?.unit ?? 'mm';
+      const fields = machine?.kind === 'lathe' ? geometryKinds('lathe') : ['gaugeLength'];
+      for (const field of fields) {
+        const typed = lengthIn(unit).safeParse(input[field]);
+        if (!typed.success) return { ok: false, reason: typed.error.issues[0]!.message };
+        const before = Number(input[`before.${field}`] ?? 0) as never;
+        if (machine?.kind === 'lathe') data.values.push({ kind: field, value: typed.data, before });
+        else {
+          if (typed.data <= 0) return { ok: false, reason: 'A gauge length is above zero.' };
+          data.gaugeLength = typed.data;
+          if (machine) data.values.push({ kind: 'lengthGeometry', value: registerFromGaugeLength(typed.data, { school: machine.lengthSchool, planeConstant: machine.planeConstant, masterLength: machine.masterLength }), before });
+        }
+      }
+    }
+    return takeStep(asking, data);
+  }),
+};
