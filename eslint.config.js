@@ -46,7 +46,10 @@ export default ts.config(
       'no-restricted-globals': ['error', 'process', 'fetch', 'window', 'document', 'crypto', 'performance'],
       'no-restricted-syntax': [
         'error',
-        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'The core has no clock.' },
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'The core has no clock.',
+        },
       ],
     },
   },

@@ -154,10 +154,10 @@ GROUP BY p.id;
 
 -- Every register and counter whose kept value is not the sum of its entries; always empty.
 CREATE VIEW ledger_disagreement AS
-SELECT 'register' AS kind, r.id, r.value, coalesce(sum(l.change_value), 0) AS summed
+SELECT 'register' AS kind, r.id, r.value, coalesce(sum(l.change_value), 0)::bigint AS summed
 FROM register r LEFT JOIN ledger l ON l.register_id = r.id AND l.kind = 'register'
 GROUP BY r.id HAVING r.value <> coalesce(sum(l.change_value), 0)
 UNION ALL
-SELECT 'life', c.id, c.value, coalesce(sum(l.change_value), 0)
+SELECT 'life', c.id, c.value, coalesce(sum(l.change_value), 0)::bigint
 FROM life_counter c LEFT JOIN ledger l ON l.counter_id = c.id AND l.kind = 'life'
 GROUP BY c.id HAVING c.value <> coalesce(sum(l.change_value), 0);

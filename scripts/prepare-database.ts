@@ -13,13 +13,27 @@ const empty = (await row(pool(), 'SELECT 1 FROM person LIMIT 1')) === null;
 let signIns: { badge: string; pin: string; name: string; role: string }[] = [];
 if (empty && wantsDemo) await loadDemo();
 else if (empty) {
-  await transaction((db) => makeCell(db, 'The cell', Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC', false));
+  await transaction((db) =>
+    makeCell(db, 'The cell', Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC', false),
+  );
   const pin = String(randomInt(100_000, 1_000_000));
   const lead = await firstLead('1001', pin);
   if (lead) signIns = [{ badge: lead.badge, pin, name: lead.name, role: lead.role }];
 }
 const cell = await cellOf(pool());
 if (cell.demo) signIns = DEMO_PEOPLE.map(({ badge, pin, name, role }) => ({ badge, pin, name, role }));
-const runningJobs = await row<{ counts: unknown }>(pool(), `SELECT coalesce(json_object_agg(lower(m.name), json_build_object('made', j.made, 'cycle', j.cycle_milliseconds, 'parts', g.parts_per_cycle)), '{}') AS counts FROM job j JOIN machine m ON m.id = j.machine_id JOIN program g ON g.id = j.program_id WHERE j.state = 'running'`);
+const runningJobs = await row<{ counts: unknown }>(
+  pool(),
+  `SELECT coalesce(json_object_agg(lower(m.name), json_build_object('made', j.made, 'cycle', j.cycle_milliseconds, 'parts', g.parts_per_cycle)), '{}') AS counts FROM job j JOIN machine m ON m.id = j.machine_id JOIN program g ON g.id = j.program_id WHERE j.state = 'running'`,
+);
 await closePool();
-console.log(JSON.stringify({ migrated, loaded: empty, demo: cell.demo, cell: cell.name, signIns, jobs: runningJobs?.counts ?? {} }));
+console.log(
+  JSON.stringify({
+    migrated,
+    loaded: empty,
+    demo: cell.demo,
+    cell: cell.name,
+    signIns,
+    jobs: runningJobs?.counts ?? {},
+  }),
+);

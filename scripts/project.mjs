@@ -11,7 +11,8 @@ export const DATA = join(ROOT, '.data');
 
 export function needNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) throw new Plain(`Node ${process.versions.node} is too old: 20.19 or newer is needed.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Plain(`Node ${process.versions.node} is too old: 20.19 or newer is needed.`);
 }
 
 const sum = (/** @type {string} */ text) => createHash('sha256').update(text).digest('hex');
@@ -25,10 +26,16 @@ export async function alone(name, work) {
       writeFileSync(lock, String(process.pid), { flag: 'wx' });
       break;
     } catch (error) {
-      if (error.code !== 'EEXIST') throw new Plain(`${DATA} cannot be written to (${error.code}). Give yourself the right to it, or work on a copy of the checkout.`);
+      if (error.code !== 'EEXIST')
+        throw new Plain(
+          `${DATA} cannot be written to (${error.code}). Give yourself the right to it, or work on a copy of the checkout.`,
+        );
       const holder = Number(readFileSync(lock, 'utf8') || 0);
       if (!alive(holder)) rmSync(lock, { force: true });
-      else if (waited > 600) throw new Plain(`Another start (process ${holder}) has been busy for ten minutes. Stop it, or remove ${lock}.`);
+      else if (waited > 600)
+        throw new Plain(
+          `Another start (process ${holder}) has been busy for ten minutes. Stop it, or remove ${lock}.`,
+        );
       else await new Promise((resolve) => setTimeout(resolve, 1000));
     }
   }
@@ -55,8 +62,14 @@ export function needModules() {
   const stamp = join(ROOT, 'node_modules/.tin-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   console.log('Installing packages …');
-  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'] });
-  if (result.status !== 0) throw new Plain('npm ci failed; what it said stands above. Is the registry reachable, and is there room on the disk?');
+  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  if (result.status !== 0)
+    throw new Plain(
+      'npm ci failed; what it said stands above. Is the registry reachable, and is there room on the disk?',
+    );
   writeFileSync(stamp, wanted);
 }
 
@@ -65,7 +78,10 @@ const SOURCES = ['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite
 function newest(path) {
   const stat = statSync(path);
   if (!stat.isDirectory()) return `${path.slice(ROOT.length)}:${sum(readFileSync(path, 'latin1'))}`;
-  return readdirSync(path).sort().map((name) => newest(join(path, name))).join('\n');
+  return readdirSync(path)
+    .sort()
+    .map((name) => newest(join(path, name)))
+    .join('\n');
 }
 
 /** Builds when a source is not the one that was built. */
@@ -74,7 +90,10 @@ export function needBuild() {
   const stamp = join(ROOT, 'build/.tin-sources');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   console.log('Building …');
-  const result = spawnSync(join(ROOT, 'node_modules/.bin/vite'), ['build', '--logLevel', 'error'], { cwd: ROOT, encoding: 'utf8' });
+  const result = spawnSync(join(ROOT, 'node_modules/.bin/vite'), ['build', '--logLevel', 'error'], {
+    cwd: ROOT,
+    encoding: 'utf8',
+  });
   if (result.status !== 0) throw new Plain(`The build failed:\n${(result.stdout + result.stderr).trim()}`);
   writeFileSync(stamp, wanted);
 }

@@ -22,14 +22,26 @@ function readOptions() {
   const stray = args.find((arg, i) => !KNOWN.includes(arg) && !values.includes(i));
   if (stray) throw new Plain(`"${stray}" is not known. Known are ${KNOWN.join(', ')}.`);
   const port = Number(option('--port', process.env.PORT ?? 4177));
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Plain('--port takes a number from 1 to 65535.');
-  return { port, host: option('--host', '127.0.0.1'), fresh: args.includes('--fresh'), demo: !args.includes('--no-demo') };
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Plain('--port takes a number from 1 to 65535.');
+  return {
+    port,
+    host: option('--host', '127.0.0.1'),
+    fresh: args.includes('--fresh'),
+    demo: !args.includes('--no-demo'),
+  };
 }
 
 async function needPort(port, host) {
   await freePort(port).catch((error) => {
-    if (error.code === 'EADDRINUSE') throw new Plain(`Port ${port} is taken by another program. Choose another: npm start -- --port ${port + 1}`);
-    if (error.code === 'EACCES') throw new Plain(`Port ${port} needs more rights than you have. Choose one above 1024: npm start -- --port 4177`);
+    if (error.code === 'EADDRINUSE')
+      throw new Plain(
+        `Port ${port} is taken by another program. Choose another: npm start -- --port ${port + 1}`,
+      );
+    if (error.code === 'EACCES')
+      throw new Plain(
+        `Port ${port} needs more rights than you have. Choose one above 1024: npm start -- --port 4177`,
+      );
     throw new Plain(`Port ${port} on ${host} cannot be used: ${error.message}.`);
   });
 }
@@ -46,12 +58,21 @@ async function stopAll(code) {
 
 async function database(fresh) {
   if (process.env.DATABASE_URL) {
-    if (fresh) throw new Plain('--fresh throws away the private database only. Empty your own (DATABASE_URL) yourself.');
-    return { DATABASE_URL: process.env.DATABASE_URL, DATABASE_OWNER_URL: process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL };
+    if (fresh)
+      throw new Plain(
+        '--fresh throws away the private database only. Empty your own (DATABASE_URL) yourself.',
+      );
+    return {
+      DATABASE_URL: process.env.DATABASE_URL,
+      DATABASE_OWNER_URL: process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL,
+    };
   }
   const pidFile = join(DATA, 'start.pid');
   const other = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8')) : 0;
-  if (other !== process.pid && alive(other)) throw new Plain(`This checkout is running already (process ${other}). Stop that one first, or start from a second checkout.`);
+  if (other !== process.pid && alive(other))
+    throw new Plain(
+      `This checkout is running already (process ${other}). Stop that one first, or start from a second checkout.`,
+    );
   writeFileSync(pidFile, String(process.pid));
   stops.push(() => rmSync(pidFile, { force: true }));
   if (fresh) throwAway();
@@ -64,23 +85,40 @@ async function database(fresh) {
 function throwAway() {
   const place = join(DATA, 'place.json');
   const folder = existsSync(place) ? JSON.parse(readFileSync(place, 'utf8')).folder : join(DATA, 'pg');
-  for (const path of [folder, join(DATA, 'pg'), join(DATA, 'secrets.json'), join(DATA, 'stand-in.json'), place]) rmSync(path, { recursive: true, force: true });
+  for (const path of [
+    folder,
+    join(DATA, 'pg'),
+    join(DATA, 'secrets.json'),
+    join(DATA, 'stand-in.json'),
+    place,
+  ])
+    rmSync(path, { recursive: true, force: true });
 }
 
 function prepare(env, demo) {
-  const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/prepare-database.ts', ...(demo ? ['--demo'] : [])], { cwd: ROOT, encoding: 'utf8', env: { ...env, POOL_SIZE: '1' } });
+  const run = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', 'scripts/prepare-database.ts', ...(demo ? ['--demo'] : [])],
+    { cwd: ROOT, encoding: 'utf8', env: { ...env, POOL_SIZE: '1' } },
+  );
   if (run.status !== 0) {
     const said = (run.stderr || run.stdout).trim();
     const short = said.split('\n').find((line) => /error:|Error:/.test(line)) ?? said;
     if (/tin_app|permission denied to create role|must be (member|able)/.test(said))
-      throw new Plain(`The database user of DATABASE_URL may not make or use the role tin_app. As its administrator:\n  CREATE ROLE tin_app NOLOGIN; GRANT tin_app TO <that user>;`);
+      throw new Plain(
+        `The database user of DATABASE_URL may not make or use the role tin_app. As its administrator:\n  CREATE ROLE tin_app NOLOGIN; GRANT tin_app TO <that user>;`,
+      );
     throw new Plain(`The database could not be brought up to date: ${short.trim()}`);
   }
   return JSON.parse(run.stdout.trim().split('\n').at(-1));
 }
 
 async function standIns(env, jobs) {
-  const child = start(process.execPath, ['--import', 'tsx', 'sim/control.ts'], { cwd: ROOT, env: { ...env, SIM_JOBS: JSON.stringify(jobs), SIM_STATE: join(DATA, 'stand-in.json') }, stdio: ['ignore', 'pipe', 'inherit'] });
+  const child = start(process.execPath, ['--import', 'tsx', 'sim/control.ts'], {
+    cwd: ROOT,
+    env: { ...env, SIM_JOBS: JSON.stringify(jobs), SIM_STATE: join(DATA, 'stand-in.json') },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   stops.push(() => stopGroup(child));
   const [line] = await once(child.stdout, 'data');
   return JSON.parse(String(line).split('\n')[0]).port;
@@ -89,12 +127,21 @@ async function standIns(env, jobs) {
 async function serve(env, { port, host }, simPort) {
   const child = start(process.execPath, ['build/index.js'], {
     cwd: ROOT,
-    env: { ...env, NODE_ENV: 'production', PORT: String(port), HOST: host, SHUTDOWN_TIMEOUT: '2', BODY_SIZE_LIMIT: '40M', ...(simPort ? { TIN_STAND_IN: `http://127.0.0.1:${simPort}` } : {}) },
+    env: {
+      ...env,
+      NODE_ENV: 'production',
+      PORT: String(port),
+      HOST: host,
+      SHUTDOWN_TIMEOUT: '2',
+      BODY_SIZE_LIMIT: '40M',
+      ...(simPort ? { TIN_STAND_IN: `http://127.0.0.1:${simPort}` } : {}),
+    },
     stdio: 'inherit',
   });
   stops.push(async () => {
     stopGroup(child);
-    if (child.exitCode === null) await Promise.race([once(child, 'exit'), new Promise((resolve) => setTimeout(resolve, 5000))]);
+    if (child.exitCode === null)
+      await Promise.race([once(child, 'exit'), new Promise((resolve) => setTimeout(resolve, 5000))]);
     stopGroup(child, 'SIGKILL');
   });
   child.on('exit', (code) => {
@@ -126,14 +173,24 @@ async function main() {
   const state = prepare(env, options.demo);
   const simPort = state.demo ? await standIns(env, state.jobs) : null;
   await serve(env, options, simPort);
-  console.log(`\n  ${state.cell} is at  http://localhost:${options.port}   (${((Date.now() - began) / 1000).toFixed(1)} s)\n`);
-  for (const { badge, pin, name, role } of state.signIns) console.log(`    badge ${badge}   PIN ${pin}   ${name}, ${role}`);
-  if (state.signIns.length > 0 && !state.demo) console.log('\n  Sign in, and change this PIN under People. It is not shown again.');
+  console.log(
+    `\n  ${state.cell} is at  http://localhost:${options.port}   (${((Date.now() - began) / 1000).toFixed(1)} s)\n`,
+  );
+  for (const { badge, pin, name, role } of state.signIns)
+    console.log(`    badge ${badge}   PIN ${pin}   ${name}, ${role}`);
+  if (state.signIns.length > 0 && !state.demo)
+    console.log('\n  Sign in, and change this PIN under People. It is not shown again.');
   console.log('\n  Ctrl-C stops everything that was started here; the data stay.\n');
 }
 
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stopAll(0));
 main().catch((error) => {
-  console.error(error instanceof Plain ? `\n${error.message}\n` : error.code === 'ENOSPC' ? '\nThe disk is full. Make room and start again; nothing that was kept is lost.\n' : error);
+  console.error(
+    error instanceof Plain
+      ? `\n${error.message}\n`
+      : error.code === 'ENOSPC'
+        ? '\nThe disk is full. Make room and start again; nothing that was kept is lost.\n'
+        : error,
+  );
   void stopAll(1);
 });

@@ -17,7 +17,12 @@ const known = new Map<string, Counted>(Object.entries(load()));
 
 function load(): Record<string, Counted> {
   const jobs = JSON.parse(process.env.SIM_JOBS ?? '{}') as Record<string, Omit<Counted, 'since'>>;
-  const fresh = Object.fromEntries(Object.entries(jobs).map(([name, job]) => [name, { ...job, made: job.made + 2 * job.parts, since: Date.now() }]));
+  const fresh = Object.fromEntries(
+    Object.entries(jobs).map(([name, job]) => [
+      name,
+      { ...job, made: job.made + 2 * job.parts, since: Date.now() },
+    ]),
+  );
   if (!stateFile) return fresh;
   try {
     const kept = JSON.parse(readFileSync(stateFile, 'utf8')) as Record<string, Counted>;
@@ -29,7 +34,8 @@ function load(): Record<string, Counted> {
   }
 }
 
-const count = ({ made, since, cycle, parts }: Counted) => made + Math.floor((Date.now() - since) / cycle) * parts;
+const count = ({ made, since, cycle, parts }: Counted) =>
+  made + Math.floor((Date.now() - since) / cycle) * parts;
 
 function save(): void {
   if (!stateFile) return;
@@ -59,7 +65,9 @@ const server = createServer((request, response) => {
   const machine = known.get(name);
   if (!machine) return void response.writeHead(404).end('no such machine\n');
   if (request.method === 'GET' && what === 'current')
-    return void response.writeHead(200, { 'content-type': 'application/xml' }).end(streams(name, count(machine)));
+    return void response
+      .writeHead(200, { 'content-type': 'application/xml' })
+      .end(streams(name, count(machine)));
   if (request.method === 'POST' && what === 'part') {
     // somebody presses cycle start: one cycle more
     machine.made += machine.parts;
@@ -69,7 +77,9 @@ const server = createServer((request, response) => {
   response.writeHead(405).end('ask for current, or post a part\n');
 });
 
-server.listen(port, '127.0.0.1', () => console.log(JSON.stringify({ port: (server.address() as { port: number }).port })));
+server.listen(port, '127.0.0.1', () =>
+  console.log(JSON.stringify({ port: (server.address() as { port: number }).port })),
+);
 setInterval(save, 60_000).unref();
 for (const signal of ['SIGTERM', 'SIGINT'] as const)
   process.on(signal, () => {

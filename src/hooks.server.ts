@@ -1,7 +1,8 @@
 import { redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { accessFor } from '$core/people/access';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
-import { databaseIsAway } from '$server/db';
+import { closePool, databaseIsAway } from '$server/db';
+import { stopListening } from '$server/live';
 import { log } from '$server/log';
 import { forgetOldSessions, personOf } from '$server/people';
 
@@ -33,17 +34,31 @@ const AWAY_PAGE = `<!doctype html><html lang="en"><head><meta charset="utf-8"><m
 
 function away(request: Request): Response {
   const wantsPage = request.headers.get('accept')?.includes('text/html');
-  const headers = { ...HEADERS, 'retry-after': '3', 'cache-control': 'no-store', 'content-security-policy': "default-src 'none'; style-src 'self'" };
-  if (wantsPage) return new Response(AWAY_PAGE, { status: 503, headers: { ...headers, 'content-type': 'text/html; charset=utf-8' } });
+  const headers = {
+    ...HEADERS,
+    'retry-after': '3',
+    'cache-control': 'no-store',
+    'content-security-policy': "default-src 'none'; style-src 'self'",
+  };
+  if (wantsPage)
+    return new Response(AWAY_PAGE, {
+      status: 503,
+      headers: { ...headers, 'content-type': 'text/html; charset=utf-8' },
+    });
   return Response.json({ message: 'The database is away.', code: 'away' }, { status: 503, headers });
 }
+
+// a stop lets go of the database at once, so that it can be stopped too
+process.on('sveltekit:shutdown', () => void stopListening().finally(closePool));
 
 let tidied = 0;
 function tidyNowAndThen(): void {
   const now = Date.now();
   if (now - tidied < 3_600_000) return;
   tidied = now;
-  forgetOldSessions().catch((error: Error) => log.warn({ reason: error.message }, 'old sessions could not be removed'));
+  forgetOldSessions().catch((error: Error) =>
+    log.warn({ reason: error.message }, 'old sessions could not be removed'),
+  );
 }
 
 export const handle: Handle = async ({ event, resolve }) => {
@@ -51,34 +66,54 @@ export const handle: Handle = async ({ event, resolve }) => {
   event.locals.theme = cookies.get('tin-theme') === 'tin-night' ? 'tin-night' : 'tin';
   event.locals.person = null;
   if (!SAFE.has(request.method) && !sameHost(request))
-    return Response.json({ message: 'This request did not come from a page of this server.' }, { status: 403, headers: HEADERS });
+    return Response.json(
+      { message: 'This request did not come from a page of this server.' },
+      { status: 403, headers: HEADERS },
+    );
 
   try {
     const token = cookies.get(SESSION_COOKIE);
-    if (token && route.id !== '/healthz' && route.id !== '/readyz') event.locals.person = await personOf(token);
+    if (token && route.id !== '/healthz' && route.id !== '/readyz')
+      event.locals.person = await personOf(token);
   } catch (error) {
     if (databaseIsAway(error)) return away(request);
     throw error;
   }
   if (route.id !== null) {
-    const formAct = request.method === 'POST' ? ([...url.searchParams.keys()].find((name) => name.startsWith('/'))?.slice(1) ?? null) : null;
+    const formAct =
+      request.method === 'POST'
+        ? ([...url.searchParams.keys()].find((name) => name.startsWith('/'))?.slice(1) ?? null)
+        : null;
     const needed = accessFor(route.id, formAct);
     if (needed === undefined) return refuse(event.locals.person, 'This page is not open to anybody yet.');
     if (needed !== 'anyone') {
       const { person } = event.locals;
       if (!person) {
-        if (SAFE.has(request.method) && (event.isDataRequest || request.headers.get('accept')?.includes('text/html')))
+        if (
+          SAFE.has(request.method) &&
+          (event.isDataRequest || request.headers.get('accept')?.includes('text/html'))
+        )
           redirect(303, `/sign-in?to=${encodeURIComponent(url.pathname + url.search)}`);
         return Response.json({ message: 'Sign in first.' }, { status: 401, headers: HEADERS });
       }
-      if (!may(person.role, needed)) return refuse(person, `This is for the ${rolesFor(needed).map((role) => ROLE_WORDS[role]).join(', ')}.`);
+      if (!may(person.role, needed))
+        return refuse(
+          person,
+          `This is for the ${rolesFor(needed)
+            .map((role) => ROLE_WORDS[role])
+            .join(', ')}.`,
+        );
     }
   }
   tidyNowAndThen();
-  const response = await resolve(event, { transformPageChunk: ({ html }) => html.replace('%tin.theme%', event.locals.theme) });
+  const response = await resolve(event, {
+    transformPageChunk: ({ html }) => html.replace('%tin.theme%', event.locals.theme),
+  });
   if (response.status === 500 && event.locals.away) return away(request);
-  for (const [name, value] of Object.entries(HEADERS)) if (!response.headers.has(name)) response.headers.set(name, value);
-  if (response.headers.get('content-type')?.includes('text/html')) response.headers.set('cache-control', 'no-store');
+  for (const [name, value] of Object.entries(HEADERS))
+    if (!response.headers.has(name)) response.headers.set(name, value);
+  if (response.headers.get('content-type')?.includes('text/html'))
+    response.headers.set('cache-control', 'no-store');
   return response;
 };
 
@@ -90,10 +125,24 @@ export const handleError: HandleServerError = ({ error, event, status, message }
   if (databaseIsAway(error)) {
     event.locals.away = true;
     log.warn({ path: event.url.pathname }, 'the database is away');
-    return { message: 'The database is away. Nothing that was confirmed is lost; try again in a moment.', code: 'away' };
+    return {
+      message: 'The database is away. Nothing that was confirmed is lost; try again in a moment.',
+      code: 'away',
+    };
   }
   if (status === 404) return { message: 'There is no such page.' };
   const code = crypto.randomUUID().slice(0, 8);
-  log.error({ code, path: event.url.pathname, status, err: error instanceof Error ? { message: error.message, stack: error.stack } : error }, message);
-  return { message: 'Something went wrong here, and it was written to the log. Nothing was half kept.', code };
+  log.error(
+    {
+      code,
+      path: event.url.pathname,
+      status,
+      err: error instanceof Error ? { message: error.message, stack: error.stack } : error,
+    },
+    message,
+  );
+  return {
+    message: 'Something went wrong here, and it was written to the log. Nothing was half kept.',
+    code,
+  };
 };

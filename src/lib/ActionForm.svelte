@@ -13,7 +13,15 @@
     keep?: boolean;
     multipart?: boolean;
   }
-  let { action, children, onDone, class: classes = '', label, keep = false, multipart = false }: Props = $props();
+  let {
+    action,
+    children,
+    onDone,
+    class: classes = '',
+    label,
+    keep = false,
+    multipart = false,
+  }: Props = $props();
 
   // One key for one act: it is renewed only once an answer is here, so that pressing again after a lost answer
   // cannot do the act twice.
@@ -36,7 +44,10 @@
     return async ({ result, update }) => {
       busy = false;
       if (result.type === 'error') {
-        problem = result.status === 403 || result.status === 401 ? result.error.message : 'No answer came. Press again: it is not done twice.';
+        problem =
+          result.status === 403 || result.status === 401
+            ? result.error.message
+            : 'No answer came. Press again: it is not done twice.';
         return;
       }
       key = crypto.randomUUID();

@@ -15,7 +15,10 @@
 </script>
 
 <label
-  class={['border-base-content grid min-h-28 cursor-pointer place-content-center gap-1 border-2 border-dashed p-3 text-center', over && 'bg-base-300']}
+  class={[
+    'grid min-h-28 cursor-pointer place-content-center gap-1 border-2 border-dashed border-base-content p-3 text-center',
+    over && 'bg-base-300',
+  ]}
   ondragover={(event) => {
     event.preventDefault();
     over = true;
@@ -24,5 +27,12 @@
   ondrop={drop}
 >
   <span class="font-semibold">{chosen || 'Drop a file here, or tap to choose'}</span>
-  <input bind:this={input} class="sr-only" type="file" {name} required onchange={() => (chosen = input?.files?.[0]?.name ?? '')} />
+  <input
+    bind:this={input}
+    class="sr-only"
+    type="file"
+    {name}
+    required
+    onchange={() => (chosen = input?.files?.[0]?.name ?? '')}
+  />
 </label>

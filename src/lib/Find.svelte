@@ -15,7 +15,14 @@
   let hits = $state<Hit[]>([]);
   let chord = 0;
 
-  const places: Record<string, string> = { l: '/', m: '/machines', p: '/programs', c: '/corrections', t: '/tools', e: '/ledger' };
+  const places: Record<string, string> = {
+    l: '/',
+    m: '/machines',
+    p: '/programs',
+    c: '/corrections',
+    t: '/tools',
+    e: '/ledger',
+  };
   const groups = $derived([...new Set(hits.map((hit) => hit.group))]);
 
   $effect(() => {
@@ -44,7 +51,9 @@
   }
 
   function onKey(event: KeyboardEvent) {
-    const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+    const typing =
+      event.target instanceof HTMLElement &&
+      event.target.closest('input, textarea, select, [contenteditable]');
     if ((event.key === 'k' && (event.ctrlKey || event.metaKey)) || (event.key === '/' && !typing)) {
       event.preventDefault();
       open = true;
@@ -56,7 +65,9 @@
       chord = 0;
       void goto(places[event.key]!);
     } else {
-      const button = document.querySelector<HTMLElement>(`[data-key="${CSS.escape(event.key)}"]:not([disabled])`);
+      const button = document.querySelector<HTMLElement>(
+        `[data-key="${CSS.escape(event.key)}"]:not([disabled])`,
+      );
       if (!button) return;
       event.preventDefault();
       button.focus();
@@ -68,15 +79,15 @@
 <svelte:window onkeydown={onKey} />
 
 <dialog bind:this={dialog} class="modal items-start" aria-label="Scan or find" onclose={() => (open = false)}>
-  <div class="modal-box border-base-content mt-[8vh] max-w-2xl border p-0">
+  <div class="modal-box mt-[8vh] max-w-2xl border border-base-content p-0">
     <Command.Root shouldFilter={false} label="Scan or find" loop>
       <Command.Input
         bind:value={asked}
-        class="font-display w-full bg-transparent px-5 py-4 text-xl outline-none"
+        class="w-full bg-transparent px-5 py-4 font-display text-xl outline-none"
         placeholder="Scan a code, or type a T number, an assembly, a program, a page"
         aria-label="What to find"
       />
-      <Command.List class="border-base-300 max-h-[55vh] overflow-y-auto border-t">
+      <Command.List tabindex={0} class="max-h-[55vh] overflow-y-auto border-t border-base-300">
         <Command.Viewport>
           {#if hits.length === 0}<p class="small-words px-5 py-4">Nothing goes by that name.</p>{/if}
           {#each groups as group (group)}
@@ -84,8 +95,14 @@
               <Command.GroupHeading class="small-words px-5 pt-3 pb-1">{group}</Command.GroupHeading>
               <Command.GroupItems>
                 {#each hits.filter((hit) => hit.group === group) as hit (hit.href + hit.title)}
-                  <Command.Item value={hit.href + hit.title} onSelect={() => visit(hit.href)} class="data-selected:bg-base-300 flex min-h-11 cursor-pointer items-center gap-4 px-5 py-1.5">
-                    <span class="font-semibold">{hit.title}</span><span class="small-words ml-auto text-right">{hit.detail}</span>
+                  <Command.Item
+                    value={hit.href + hit.title}
+                    onSelect={() => visit(hit.href)}
+                    class="flex min-h-11 cursor-pointer items-center gap-4 px-5 py-1.5 data-selected:bg-base-300"
+                  >
+                    <span class="font-semibold">{hit.title}</span><span class="small-words ml-auto text-right"
+                      >{hit.detail}</span
+                    >
                   </Command.Item>
                 {/each}
               </Command.GroupItems>

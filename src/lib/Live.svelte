@@ -1,5 +1,6 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
+  import { navigating } from '$app/state';
   import { onMount } from 'svelte';
 
   let lost = $state(false);
@@ -9,9 +10,14 @@
     let timer: ReturnType<typeof setTimeout> | undefined;
     let wasLost = false;
     const source = new EventSource('/live');
+    // loading anew would cancel a page change that is under way, so it waits for that
+    const load = () => {
+      if (navigating.to) timer = setTimeout(load, 120);
+      else void invalidateAll();
+    };
     const refresh = () => {
       clearTimeout(timer);
-      timer = setTimeout(() => void invalidateAll(), 120);
+      timer = setTimeout(load, 120);
     };
     source.onmessage = refresh;
     source.onopen = () => {
@@ -29,7 +35,7 @@
 </script>
 
 {#if lost}
-  <p role="status" class="bg-accent text-accent-content no-print px-4 py-2 text-center font-medium">
+  <p role="status" class="no-print bg-accent px-4 py-2 text-center font-medium text-accent-content">
     The server does not answer. What was confirmed is kept; this page goes on by itself when it is back.
   </p>
 {/if}

@@ -28,29 +28,43 @@
   });
 </script>
 
-<header class="no-print border-base-content bg-base-100 border-b">
+<header class="no-print border-b border-base-content bg-base-100">
   <div class="mx-auto flex max-w-[1500px] flex-wrap items-center gap-x-5 gap-y-1 px-3 py-1.5 md:px-6">
     <p class="font-display text-lg font-bold tracking-tight">{cell.name}</p>
     {#if shift}
-      <p class="font-narrow hidden text-sm sm:block">
-        {longDay(shift.date)}, <b>{shift.name.toLowerCase()} shift</b>, bell at {clock(shift.end, cell.timeZone)}
+      <p class="hidden font-narrow text-sm sm:block">
+        {longDay(shift.date)}, <b>{shift.name.toLowerCase()} shift</b>, bell at {clock(
+          shift.end,
+          cell.timeZone,
+        )}
       </p>
     {/if}
-    <p class="font-display text-xl font-semibold" aria-label="Time in the cell">{clock(time, cell.timeZone)}</p>
+    <p class="font-display text-xl font-semibold" aria-label="Time in the cell">
+      {clock(time, cell.timeZone)}
+    </p>
     <div class="ml-auto flex items-center gap-1.5">
       <button type="button" class="btn btn-ghost" onclick={onFind} aria-keyshortcuts="/">
-        <Search size={18} aria-hidden="true" /><span class="hidden md:inline">Scan or find</span><span class="key-hint hidden md:inline" aria-hidden="true">/</span>
+        <Search size={18} aria-hidden="true" /><span class="hidden md:inline">Scan or find</span><span
+          class="key-hint hidden md:inline"
+          aria-hidden="true">/</span
+        >
         <span class="sr-only md:hidden">Scan or find</span>
       </button>
       <form method="POST" action="/theme">
         <input type="hidden" name="theme" value={theme === 'tin' ? 'tin-night' : 'tin'} />
         <input type="hidden" name="to" value={page.url.pathname + page.url.search} />
-        <button class="btn btn-ghost btn-square" aria-label={theme === 'tin' ? 'Night theme' : 'Light theme'}>
+        <button class="btn btn-square btn-ghost" aria-label={theme === 'tin' ? 'Night theme' : 'Light theme'}>
           {#if theme === 'tin'}<Moon size={18} />{:else}<Sun size={18} />{/if}
         </button>
       </form>
-      {#if mayPeople}<a class="btn btn-ghost btn-square" href="/people" aria-label="People"><Users size={18} /></a>{/if}
-      <a class="btn" href="/sign-in?to={encodeURIComponent(page.url.pathname)}" title="Somebody else takes this tablet">
+      {#if mayPeople}<a class="btn btn-square btn-ghost" href="/people" aria-label="People"
+          ><Users size={18} /></a
+        >{/if}
+      <a
+        class="btn"
+        href="/sign-in?to={encodeURIComponent(page.url.pathname)}"
+        title="Somebody else takes this tablet"
+      >
         {person.name}<span class="small-words hidden lg:inline">{ROLE_WORDS[person.role]}</span>
       </a>
     </div>

@@ -15,23 +15,61 @@
   const half = $derived(silhouette(shape));
   const length = $derived(Math.max(...half.map(([along]) => along)));
   const radius = $derived(Math.max(...half.map(([, r]) => r)));
-  const outline = $derived([...half.map(([along, r]) => `${r} ${along}`), ...[...half].reverse().map(([along, r]) => `${-r} ${along}`)].join('L'));
-  const text = $derived(length / 20);
+  const outline = $derived(
+    [
+      ...half.map(([along, r]) => `${r} ${along}`),
+      ...[...half].reverse().map(([along, r]) => `${-r} ${along}`),
+    ].join('L'),
+  );
+  const text = $derived(length / 17);
   const side = $derived(dimensioned ? radius + text * 9 : radius + 2);
-  const label = $derived(`Drawn to scale: gauge length ${formatWithUnit(shape.gaugeLength, unit)}, diameter ${formatWithUnit(shape.diameter, unit)}, stick-out ${formatWithUnit(shape.stickOut, unit)}`);
+  const label = $derived(
+    `Drawn to scale: gauge length ${formatWithUnit(shape.gaugeLength, unit)}, diameter ${formatWithUnit(shape.diameter, unit)}, stick-out ${formatWithUnit(shape.stickOut, unit)}`,
+  );
 </script>
 
-<svg viewBox="{-radius - 4} {-length * 0.12} {radius + 4 + side} {length * 1.2}" {height} role="img" aria-label={label} class="block max-w-full" font-family="var(--font-narrow)" font-size={text}>
-  <path d="M0 {-length * 0.1}V{length * 1.06}" stroke="currentColor" stroke-width={length / 400} stroke-dasharray="{length / 20} {length / 60} {length / 100} {length / 60}" opacity="0.6" />
-  <path d="M{outline}Z" fill="var(--color-base-300)" stroke="currentColor" stroke-width={length / 160} stroke-linejoin="round" />
+<svg
+  viewBox="{-radius - 4} {-length * 0.12} {radius + 4 + side} {length * 1.2}"
+  {height}
+  role="img"
+  aria-label={label}
+  class="block max-w-full"
+  font-family="var(--font-narrow)"
+  font-size={text}
+>
+  <path
+    d="M0 {-length * 0.1}V{length * 1.06}"
+    stroke="currentColor"
+    stroke-width={length / 400}
+    stroke-dasharray="{length / 20} {length / 60} {length / 100} {length / 60}"
+    opacity="0.6"
+  />
+  <path
+    d="M{outline}Z"
+    fill="var(--color-base-300)"
+    stroke="currentColor"
+    stroke-width={length / 160}
+    stroke-linejoin="round"
+  />
   <path d="M{-radius - 3} 0H{radius + 3}" stroke="var(--color-accent)" stroke-width={length / 150} />
   {#if dimensioned}
     <g fill="currentColor" stroke="currentColor" stroke-width={length / 300}>
-      <path d="M{radius + text} 0V{length}M{radius + text * 0.6} {length}H{radius + text * 1.4}" fill="none" />
-      <text stroke="none" x={radius + text * 1.5} y={length * 0.3}>{formatWithUnit(shape.gaugeLength, unit)}</text>
-      <text stroke="none" x={radius + text * 1.5} y={length * 0.3 + text * 1.2} opacity="0.8">gauge length</text>
-      <text stroke="none" x={radius + text * 1.5} y={length * 0.78}>⌀ {formatWithUnit(shape.diameter, unit)}</text>
-      <text stroke="none" x={radius + text * 1.5} y={length * 0.78 + text * 1.2} opacity="0.8">out {formatWithUnit(shape.stickOut, unit)}</text>
+      <path
+        d="M{radius + text} 0V{length}M{radius + text * 0.6} {length}H{radius + text * 1.4}"
+        fill="none"
+      />
+      <text stroke="none" x={radius + text * 1.5} y={length * 0.3}
+        >{formatWithUnit(shape.gaugeLength, unit)}</text
+      >
+      <text stroke="none" x={radius + text * 1.5} y={length * 0.3 + text * 1.2} opacity="0.8"
+        >gauge length</text
+      >
+      <text stroke="none" x={radius + text * 1.5} y={length * 0.78}
+        >⌀ {formatWithUnit(shape.diameter, unit)}</text
+      >
+      <text stroke="none" x={radius + text * 1.5} y={length * 0.78 + text * 1.2} opacity="0.8"
+        >out {formatWithUnit(shape.stickOut, unit)}</text
+      >
       <text stroke="none" x={radius + text * 1.5} y={text * 0.35} fill="var(--color-accent)">gauge line</text>
     </g>
   {/if}

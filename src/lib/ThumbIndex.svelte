@@ -16,7 +16,7 @@
 <!-- A thumb index, as cut into the edge of a reference book; along the foot on a narrow screen. -->
 <nav
   aria-label="Sections"
-  class="no-print bg-base-200 border-base-content fixed inset-x-0 bottom-0 z-30 flex border-t md:sticky md:inset-auto md:top-4 md:mt-10 md:w-12 md:shrink-0 md:flex-col md:gap-1.5 md:border-0 md:bg-transparent"
+  class="no-print fixed inset-x-0 bottom-0 z-30 flex border-t border-base-content bg-base-200 md:sticky md:inset-auto md:top-4 md:mt-10 md:w-11 md:shrink-0 md:flex-col md:gap-1 md:border-0 md:bg-transparent"
 >
   {#each tabs as tab (tab.href)}
     <a
@@ -24,13 +24,16 @@
       aria-current={here(tab.root) ? 'page' : undefined}
       aria-keyshortcuts="g {tab.key}"
       class={[
-        'font-narrow relative flex min-h-12 flex-1 items-center justify-center px-1 text-center text-sm font-semibold md:min-h-0 md:flex-none md:rounded-l-full md:border md:border-r-0 md:py-4 md:pl-1 md:text-base md:[writing-mode:vertical-rl]',
-        here(tab.root) ? 'bg-primary text-primary-content border-primary' : 'bg-base-100 border-base-content hover:bg-base-300',
+        'relative flex min-h-12 flex-1 items-center justify-center px-1 text-center font-narrow text-sm font-semibold md:min-h-0 md:w-11 md:flex-none md:rounded-l-xl md:border md:border-r-0 md:px-4 md:py-0 md:text-base md:[writing-mode:vertical-rl]',
+        here(tab.root)
+          ? 'border-primary bg-primary text-primary-content'
+          : 'border-base-content bg-base-100 hover:bg-base-300',
       ]}
     >
       {tab.label}
       {#if tab.root === '/corrections' && waiting > 0}
-        <span class="bg-accent text-accent-content absolute top-0.5 right-1 rounded-full px-1.5 text-xs font-bold [writing-mode:horizontal-tb] md:right-auto md:-left-2"
+        <span
+          class="absolute top-0.5 right-1 rounded-full bg-accent px-1.5 text-xs font-bold text-accent-content [writing-mode:horizontal-tb] md:right-auto md:-left-2"
           >{waiting}<span class="sr-only"> waiting</span></span
         >
       {/if}

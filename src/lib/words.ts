@@ -24,7 +24,8 @@ export const CHANGER_WORDS: Readonly<Record<string, string>> = {
   tray: 'outside tray',
 };
 
-export const placeWord = (changer: string) => (changer === 'turret' ? 'station' : changer === 'rack' ? 'fork' : 'pocket');
+export const placeWord = (changer: string) =>
+  changer === 'turret' ? 'station' : changer === 'rack' ? 'fork' : 'pocket';
 
 /** A life counter's value in the unit people count in. */
 export function lifeWords(value: number, basis: LifeBasis): string {

@@ -10,16 +10,37 @@
   import RunningHead from '$lib/RunningHead.svelte';
   import ThumbIndex from '$lib/ThumbIndex.svelte';
 
+  import { onMount } from 'svelte';
+
   let { data, children } = $props();
   let finding = $state(false);
+
+  // told to whoever drives the page: from now on it answers to clicks
+  onMount(() => {
+    document.documentElement.dataset.ready = 'yes';
+  });
 </script>
 
 {#if data.person && data.cell}
   <Live />
-  <a href="#page" class="bg-accent text-accent-content sr-only p-3 focus:not-sr-only focus:absolute focus:z-50">To the page</a>
-  <RunningHead cell={data.cell} person={data.person} shift={data.shift} now={data.now} theme={data.theme} mayPeople={data.mayPeople} onFind={() => (finding = true)} />
+  <a
+    href="#page"
+    class="sr-only bg-accent p-3 text-accent-content focus:not-sr-only focus:absolute focus:z-50"
+    >To the page</a
+  >
+  <RunningHead
+    cell={data.cell}
+    person={data.person}
+    shift={data.shift}
+    now={data.now}
+    theme={data.theme}
+    mayPeople={data.mayPeople}
+    onFind={() => (finding = true)}
+  />
   <div class="mx-auto flex max-w-[1500px] items-start md:pr-0">
-    <main id="page" tabindex="-1" class="min-w-0 flex-1 px-3 pb-28 outline-none md:px-6 md:pb-10">{@render children()}</main>
+    <main id="page" tabindex="-1" class="min-w-0 flex-1 px-3 pb-28 outline-none md:px-6 md:pb-10">
+      {@render children()}
+    </main>
     <ThumbIndex waiting={data.waiting} />
   </div>
   <Find bind:open={finding} />

@@ -17,15 +17,24 @@ interface Doing<T> {
  * A form action: the fields are checked against a schema, the work is done under the form's key, and a refusal
  * comes back as a sentence. Who may do it was settled in the hook, by the permission table.
  */
-export function act<S extends z.ZodType>(schema: S, work: (doing: Doing<z.infer<S>>) => Promise<Outcome<unknown>>) {
+export function act<S extends z.ZodType>(
+  schema: S,
+  work: (doing: Doing<z.infer<S>>) => Promise<Outcome<unknown>>,
+) {
   return async (event: RequestEvent) => {
     const form = Object.fromEntries(await event.request.formData());
     const key = z.uuid().safeParse(form.key);
     const parsed = schema.safeParse(form);
     if (!key.success) return fail(400, { problem: 'The form came without its key. Load the page again.' });
-    if (!parsed.success) return fail(400, { problem: parsed.error.issues.map((issue) => issue.message).join(' ') });
+    if (!parsed.success)
+      return fail(400, { problem: parsed.error.issues.map((issue) => issue.message).join(' ') });
     const person = event.locals.person!;
-    const outcome = await work({ input: parsed.data, person, asking: { key: key.data, personId: person.id }, event });
+    const outcome = await work({
+      input: parsed.data,
+      person,
+      asking: { key: key.data, personId: person.id },
+      event,
+    });
     return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason });
   };
 }
@@ -49,4 +58,8 @@ export const whole = (name: string, least: number, most: number) =>
 
 export const id = whole('The number', 1, 2_147_483_647);
 export const words = (name: string, most = 1000) =>
-  z.string({ error: `${name} is missing.` }).trim().min(1, `${name} is missing.`).max(most, `${name} is longer than ${most} characters.`);
+  z
+    .string({ error: `${name} is missing.` })
+    .trim()
+    .min(1, `${name} is missing.`)
+    .max(most, `${name} is longer than ${most} characters.`);

@@ -51,13 +51,26 @@ export const assemblyById = (db: Db, id: number) => row<Assembly>(db, `${ASSEMBL
 
 /** Assemblies that stand nowhere and have this machine's end. */
 export const looseAssemblies = (db: Db, interfaceName: string) =>
-  rows<Assembly>(db, `${ASSEMBLY} WHERE s.place_id IS NULL AND a.interface = $1 ORDER BY a.number`, [interfaceName]);
+  rows<Assembly>(db, `${ASSEMBLY} WHERE s.place_id IS NULL AND a.interface = $1 ORDER BY a.number`, [
+    interfaceName,
+  ]);
 
 /** Adds assemblies from a file: all of them, or none. */
-export async function importAssemblies(db: Db, personId: number, files: readonly AssemblyRow[]): Promise<number> {
-  const known = await rows<{ number: string }>(db, 'SELECT number FROM assembly WHERE number = ANY($1)', [files.map((file) => file.number)]);
+export async function importAssemblies(
+  db: Db,
+  personId: number,
+  files: readonly AssemblyRow[],
+): Promise<number> {
+  const known = await rows<{ number: string }>(db, 'SELECT number FROM assembly WHERE number = ANY($1)', [
+    files.map((file) => file.number),
+  ]);
   if (known.length > 0)
-    throw new Refused(`${known.length === 1 ? 'This number exists' : 'These numbers exist'} already: ${known.slice(0, 5).map((each) => each.number).join(', ')}. A number is one physical piece.`);
+    throw new Refused(
+      `${known.length === 1 ? 'This number exists' : 'These numbers exist'} already: ${known
+        .slice(0, 5)
+        .map((each) => each.number)
+        .join(', ')}. A number is one physical piece.`,
+    );
   for (const file of files) await insertAssembly(db, personId, file);
   return files.length;
 }
@@ -67,11 +80,33 @@ async function insertAssembly(db: Db, personId: number, file: AssemblyRow): Prom
     db,
     `INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
-    [file.number, file.name, file.kind, file.interface, file.holder, file.diameter, file.cornerRadius, file.stickOut, file.gaugeLength, file.holderDiameter, file.teeth],
+    [
+      file.number,
+      file.name,
+      file.kind,
+      file.interface,
+      file.holder,
+      file.diameter,
+      file.cornerRadius,
+      file.stickOut,
+      file.gaugeLength,
+      file.holderDiameter,
+      file.teeth,
+    ],
   ))!;
-  await append(db, { kind: 'assembly', stage: 'added', personId, assemblyId: id, said: `${file.number} (${file.name}) was added.` });
+  await append(db, {
+    kind: 'assembly',
+    stage: 'added',
+    personId,
+    assemblyId: id,
+    said: `${file.number} (${file.name}) was added.`,
+  });
   if (!file.life) return;
-  const counter = (await row<{ id: number }>(db, 'INSERT INTO life_counter (assembly_id, basis, full_life) VALUES ($1, $2, $3) RETURNING id', [id, file.life.basis, file.life.limit]))!;
+  const counter = (await row<{ id: number }>(
+    db,
+    'INSERT INTO life_counter (assembly_id, basis, full_life) VALUES ($1, $2, $3) RETURNING id',
+    [id, file.life.basis, file.life.limit],
+  ))!;
   await append(db, {
     kind: 'life',
     stage: 'set',
@@ -95,8 +130,10 @@ export function flagAssembly(asking: Asking, flagging: Flagging) {
   return once(asking, 'flagAssembly', flagging, async (db) => {
     const assembly = await assemblyById(db, flagging.assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
-    if (assembly.flag === flagging.flag) throw new Refused(`${assembly.number} is ${flagging.flag ?? 'without a flag'} already.`);
-    if (assembly.flag === 'expired') throw new Refused('An expired flag is cleared by a renewal, not by hand.');
+    if (assembly.flag === flagging.flag)
+      throw new Refused(`${assembly.number} is ${flagging.flag ?? 'without a flag'} already.`);
+    if (assembly.flag === 'expired')
+      throw new Refused('An expired flag is cleared by a renewal, not by hand.');
     if (flagging.why.trim() === '') throw new Refused('Say why: the next shift will ask.');
     await setFlag(db, asking.personId, assembly, flagging.flag, flagging.why);
   });

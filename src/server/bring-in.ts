@@ -40,30 +40,52 @@ export function kindOfFile(text: string): FileKind {
 const listed = (issues: readonly FileIssue[]) =>
   issues
     .slice(0, 8)
-    .map(({ line, column, message }) => `${line > 0 ? `Line ${line}${column ? `, ${column}` : ''}: ` : column ? `${column}: ` : ''}${message}`)
+    .map(
+      ({ line, column, message }) =>
+        `${line > 0 ? `Line ${line}${column ? `, ${column}` : ''}: ` : column ? `${column}: ` : ''}${message}`,
+    )
     .join('\n') + (issues.length > 8 ? `\n… and ${issues.length - 8} more.` : '');
 
 /** Takes a file in, all of it or nothing. The demo cell comes in by the same way as everybody's files. */
 export function bringIn(asking: Asking, kind: FileKind, brought: Brought): Promise<Outcome<Taken>> {
-  return once(asking, 'bringIn', { kind, ...brought, text: brought.text.length }, (db) => takeFile(db, asking.personId, kind, brought));
+  return once(asking, 'bringIn', { kind, ...brought, text: brought.text.length }, (db) =>
+    takeFile(db, asking.personId, kind, brought),
+  );
 }
 
 export async function takeFile(db: Db, personId: number, kind: FileKind, brought: Brought): Promise<Taken> {
   if (kind === 'machine') {
     const file = readMachineFile(brought.text);
     if (!file.ok) throw new Refused(listed(file.issues));
-    return { kind, id: await importMachine(db, personId, file.rows[0]!), sentence: `${file.rows[0]!.name} was added.` };
+    return {
+      kind,
+      id: await importMachine(db, personId, file.rows[0]!),
+      sentence: `${file.rows[0]!.name} was added.`,
+    };
   }
   if (kind === 'assemblies') {
     const file = readAssemblyFile(brought.text);
     if (!file.ok) throw new Refused(listed(file.issues));
-    return { kind, id: null, sentence: `${await importAssemblies(db, personId, file.rows)} assemblies were added.` };
+    return {
+      kind,
+      id: null,
+      sentence: `${await importAssemblies(db, personId, file.rows)} assemblies were added.`,
+    };
   }
   if (kind === 'plan') return takePlan(db, personId, brought);
   if (brought.machineId === null) throw new Refused('Choose the machine that the program is for.');
-  const id = await importProgram(db, personId, { machineId: brought.machineId, fileName: brought.fileName, text: brought.text, partsPerCycle: brought.partsPerCycle });
+  const id = await importProgram(db, personId, {
+    machineId: brought.machineId,
+    fileName: brought.fileName,
+    text: brought.text,
+    partsPerCycle: brought.partsPerCycle,
+  });
   const program = (await programById(db, id))!;
-  return { kind, id, sentence: `${program.number} ${program.title} was read: ${program.tools} tools, revision ${program.revision}.` };
+  return {
+    kind,
+    id,
+    sentence: `${program.number} ${program.title} was read: ${program.tools} tools, revision ${program.revision}.`,
+  };
 }
 
 async function takePlan(db: Db, personId: number, brought: Brought): Promise<Taken> {

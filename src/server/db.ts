@@ -15,7 +15,10 @@ let shared: pg.Pool | null = null;
 /** Settings of a connection: the application's role, and limits so that nothing hangs for ever. */
 export function connectionSettings(): pg.ClientConfig {
   const connectionString = process.env.DATABASE_URL;
-  if (!connectionString) throw new Error('DATABASE_URL is not set. Start with `npm start`, or set it to a PostgreSQL of your own.');
+  if (!connectionString)
+    throw new Error(
+      'DATABASE_URL is not set. Start with `npm start`, or set it to a PostgreSQL of your own.',
+    );
   return {
     connectionString,
     application_name: 'tin-almanac',
@@ -30,10 +33,16 @@ export function connectionSettings(): pg.ClientConfig {
 /** The pool. A connection that dies while idle is logged and replaced; it never ends the process. */
 export function pool(): pg.Pool {
   if (shared) return shared;
-  shared = new pg.Pool({ ...connectionSettings(), max: Number(process.env.POOL_SIZE ?? 12), idleTimeoutMillis: 30_000 });
+  shared = new pg.Pool({
+    ...connectionSettings(),
+    max: Number(process.env.POOL_SIZE ?? 12),
+    idleTimeoutMillis: 30_000,
+  });
   shared.on('error', (error) => log.warn({ reason: error.message }, 'an idle database connection was lost'));
   shared.on('connect', (client) => {
-    client.on('error', (error: Error) => log.warn({ reason: error.message }, 'a database connection was lost'));
+    client.on('error', (error: Error) =>
+      log.warn({ reason: error.message }, 'a database connection was lost'),
+    );
   });
   return shared;
 }
@@ -69,7 +78,20 @@ export async function row<R extends object>(db: Db, sql: string, values: unknown
   return (await rows<R>(db, sql, values))[0] ?? null;
 }
 
-const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', '57P01', '57P02', '57P03', '08006', '08001', '08003', '53300']);
+const AWAY = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ETIMEDOUT',
+  'ENOTFOUND',
+  '57P01',
+  '57P02',
+  '57P03',
+  '08006',
+  '08001',
+  '08003',
+  '53300',
+]);
 
 /** Whether an error says that the database is away or restarting, as opposed to that a statement was wrong. */
 export function databaseIsAway(error: unknown): boolean {
@@ -77,7 +99,9 @@ export function databaseIsAway(error: unknown): boolean {
   const { code } = error as { code?: string };
   if (code !== undefined && AWAY.has(code)) return true;
   if (error instanceof AggregateError) return error.errors.some(databaseIsAway);
-  return /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error|server closed the connection/i.test(error.message);
+  return /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error|server closed the connection/i.test(
+    error.message,
+  );
 }
 
 /** Whether the database answers and holds our tables. */

@@ -23,9 +23,14 @@ const PAGES: Hit[] = [
 /** Whatever goes by these words: a scanned assembly number, a T number, a program, a machine, a page. */
 export async function findAnything(words: string): Promise<Hit[]> {
   const db = pool();
-  const [tools, allMachines, allPrograms] = await Promise.all([findAssemblies(db, words, words.trim() === '' ? 0 : 12), machines(db), programs(db)]);
+  const [tools, allMachines, allPrograms] = await Promise.all([
+    findAssemblies(db, words, words.trim() === '' ? 0 : 12),
+    machines(db),
+    programs(db),
+  ]);
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-  const fits = (hit: Hit) => wanted.every((word) => `${hit.title} ${hit.detail}`.toLowerCase().includes(word));
+  const fits = (hit: Hit) =>
+    wanted.every((word) => `${hit.title} ${hit.detail}`.toLowerCase().includes(word));
   const found: Hit[] = [
     ...tools.map((tool) => ({
       href: `/tools/${tool.id}`,
@@ -36,14 +41,43 @@ export async function findAnything(words: string): Promise<Hit[]> {
     ...allMachines
       .flatMap((machine) => [
         { href: `/machines/${machine.id}`, title: machine.name, detail: 'magazine', group: 'Machines' },
-        { href: `/machines/${machine.id}/readings`, title: `${machine.name}: type a reading`, detail: 'measure', group: 'Machines' },
-        { href: `/machines/${machine.id}/run`, title: `${machine.name}: record parts`, detail: 'run', group: 'Machines' },
-        { href: `/machines/${machine.id}/registers`, title: `${machine.name}: offset rows`, detail: 'registers', group: 'Machines' },
+        {
+          href: `/machines/${machine.id}/readings`,
+          title: `${machine.name}: type a reading`,
+          detail: 'measure',
+          group: 'Machines',
+        },
+        {
+          href: `/machines/${machine.id}/run`,
+          title: `${machine.name}: record parts`,
+          detail: 'run',
+          group: 'Machines',
+        },
+        {
+          href: `/machines/${machine.id}/registers`,
+          title: `${machine.name}: offset rows`,
+          detail: 'registers',
+          group: 'Machines',
+        },
       ])
       .filter(fits),
-    ...allPrograms.filter((program) => program.newest).map((program) => ({ href: `/programs/${program.id}`, title: `${program.number} ${program.title}`, detail: program.machine, group: 'Programs' })).filter(fits),
+    ...allPrograms
+      .filter((program) => program.newest)
+      .map((program) => ({
+        href: `/programs/${program.id}`,
+        title: `${program.number} ${program.title}`,
+        detail: program.machine,
+        group: 'Programs',
+      }))
+      .filter(fits),
     ...PAGES.filter(fits),
   ];
   const exact = tools.find((tool) => tool.number.toLowerCase() === words.trim().toLowerCase());
-  return (exact ? found.sort((a, b) => Number(b.href === `/tools/${exact.id}`) - Number(a.href === `/tools/${exact.id}`)) : found).slice(0, 30);
+  return (
+    exact
+      ? found.sort(
+          (a, b) => Number(b.href === `/tools/${exact.id}`) - Number(a.href === `/tools/${exact.id}`),
+        )
+      : found
+  ).slice(0, 30);
 }

@@ -27,9 +27,12 @@ const JOB = `SELECT j.id, j.machine_id AS "machineId", m.name AS machine, j.prog
     j.made, j.cycle_milliseconds AS "cycleMilliseconds", g.parts_per_cycle AS "partsPerCycle", j.state
   FROM job j JOIN machine m ON m.id = j.machine_id JOIN program g ON g.id = j.program_id`;
 
-export const openJobs = (db: Db) => rows<Job>(db, `${JOB} WHERE j.state <> 'done' ORDER BY m.name, j.state, j.id`);
-export const jobsOf = (db: Db, machineId: number) => rows<Job>(db, `${JOB} WHERE j.machine_id = $1 AND j.state <> 'done' ORDER BY j.state, j.id`, [machineId]);
-export const runningJob = (db: Db, machineId: number) => row<Job>(db, `${JOB} WHERE j.machine_id = $1 AND j.state = 'running'`, [machineId]);
+export const openJobs = (db: Db) =>
+  rows<Job>(db, `${JOB} WHERE j.state <> 'done' ORDER BY m.name, j.state, j.id`);
+export const jobsOf = (db: Db, machineId: number) =>
+  rows<Job>(db, `${JOB} WHERE j.machine_id = $1 AND j.state <> 'done' ORDER BY j.state, j.id`, [machineId]);
+export const runningJob = (db: Db, machineId: number) =>
+  row<Job>(db, `${JOB} WHERE j.machine_id = $1 AND j.state = 'running'`, [machineId]);
 const jobById = (db: Db, id: number) => row<Job>(db, `${JOB} WHERE j.id = $1`, [id]);
 
 export interface NewJob {
@@ -39,29 +42,58 @@ export interface NewJob {
 }
 
 /** Puts a job on a machine's list. The cycle time is from part to part of the whole cycle. */
-export const addJob = (asking: Asking, fresh: NewJob) => once(asking, 'addJob', fresh, (db) => insertJob(db, asking.personId, fresh));
+export const addJob = (asking: Asking, fresh: NewJob) =>
+  once(asking, 'addJob', fresh, (db) => insertJob(db, asking.personId, fresh));
 
 export async function insertJob(db: Db, personId: number, fresh: NewJob): Promise<number> {
-  const program = await row<{ machineId: number; number: string; title: string }>(db, 'SELECT machine_id AS "machineId", number, title FROM program WHERE id = $1', [fresh.programId]);
+  const program = await row<{ machineId: number; number: string; title: string }>(
+    db,
+    'SELECT machine_id AS "machineId", number, title FROM program WHERE id = $1',
+    [fresh.programId],
+  );
   if (!program) throw new Refused('There is no such program.');
   const { id } = (await row<{ id: number }>(
     db,
     `INSERT INTO job (machine_id, program_id, quantity, cycle_milliseconds, state) VALUES ($1, $2, $3, $4, 'waiting') RETURNING id`,
     [program.machineId, fresh.programId, fresh.quantity, fresh.cycleMilliseconds],
   ))!;
-  await append(db, { kind: 'program', stage: 'job', personId, machineId: program.machineId, programId: fresh.programId, jobId: id, said: `A job of ${fresh.quantity} of ${program.number} ${program.title} was put on the list.` });
+  await append(db, {
+    kind: 'program',
+    stage: 'job',
+    personId,
+    machineId: program.machineId,
+    programId: fresh.programId,
+    jobId: id,
+    said: `A job of ${fresh.quantity} of ${program.number} ${program.title} was put on the list.`,
+  });
   return id;
 }
 
 /** Starts or finishes a job. One job runs on a machine at a time. */
-export const moveJob = (asking: Asking, move: { jobId: number; to: 'running' | 'done' }) => once(asking, 'moveJob', move, (db) => setJobState(db, asking.personId, move));
+export const moveJob = (asking: Asking, move: { jobId: number; to: 'running' | 'done' }) =>
+  once(asking, 'moveJob', move, (db) => setJobState(db, asking.personId, move));
 
-export async function setJobState(db: Db, personId: number, { jobId, to }: { jobId: number; to: 'running' | 'done' }) {
+export async function setJobState(
+  db: Db,
+  personId: number,
+  { jobId, to }: { jobId: number; to: 'running' | 'done' },
+) {
   const job = await jobById(db, jobId);
   if (!job) throw new Refused('There is no such job.');
   if (job.state === to || job.state === 'done') throw new Refused(`This job is ${job.state} already.`);
-  await db.query(`UPDATE job SET state = $2, set_up_at = CASE WHEN $2 = 'running' THEN coalesce(set_up_at, now()) ELSE set_up_at END WHERE id = $1`, [jobId, to]);
-  await append(db, { kind: 'program', stage: to === 'running' ? 'started' : 'finished', personId, machineId: job.machineId, programId: job.programId, jobId, said: `${job.number} ${job.title} was ${to === 'running' ? 'started' : `finished at ${job.made} of ${job.quantity}`} on ${job.machine}.` });
+  await db.query(
+    `UPDATE job SET state = $2, set_up_at = CASE WHEN $2 = 'running' THEN coalesce(set_up_at, now()) ELSE set_up_at END WHERE id = $1`,
+    [jobId, to],
+  );
+  await append(db, {
+    kind: 'program',
+    stage: to === 'running' ? 'started' : 'finished',
+    personId,
+    machineId: job.machineId,
+    programId: job.programId,
+    jobId,
+    said: `${job.number} ${job.title} was ${to === 'running' ? 'started' : `finished at ${job.made} of ${job.quantity}`} on ${job.machine}.`,
+  });
 }
 
 export interface PartsMade {
@@ -73,7 +105,8 @@ export interface PartsMade {
 }
 
 /** Records parts made: the job's count goes up and the counters of every tool of its program go down. */
-export const recordParts = (asking: Asking, made: PartsMade) => once(asking, 'recordParts', made, (db) => countParts(db, asking.personId, made));
+export const recordParts = (asking: Asking, made: PartsMade) =>
+  once(asking, 'recordParts', made, (db) => countParts(db, asking.personId, made));
 
 export async function countParts(db: Db, personId: number, made: PartsMade): Promise<{ expired: string[] }> {
   const job = await jobById(db, made.jobId);
@@ -94,9 +127,28 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
     const use = usedBy(made.parts, tool.basis, { ...tool.use, parts: job.partsPerCycle });
     if (use === 0) continue;
     const after = tool.remaining - use;
-    await append(db, { kind: 'life', stage: 'used', personId, machineId: job.machineId, assemblyId: tool.assemblyId, tool: tool.tool, programId: job.programId, jobId: job.id, counterId: tool.counterId, before: tool.remaining, after, said: `T${tool.tool} (${tool.number}) was used for ${made.parts} ${made.parts === 1 ? 'part' : 'parts'}.` });
+    await append(db, {
+      kind: 'life',
+      stage: 'used',
+      personId,
+      machineId: job.machineId,
+      assemblyId: tool.assemblyId,
+      tool: tool.tool,
+      programId: job.programId,
+      jobId: job.id,
+      counterId: tool.counterId,
+      before: tool.remaining,
+      after,
+      said: `T${tool.tool} (${tool.number}) was used for ${made.parts} ${made.parts === 1 ? 'part' : 'parts'}.`,
+    });
     if (tool.flag !== null || !isExpired(after, tool.rule)) continue;
-    await setFlag(db, personId, { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool }, 'expired', `Its counter stands at ${tool.basis === 'minutes' ? `${(after / 60_000).toFixed(1)} minutes` : after}.`);
+    await setFlag(
+      db,
+      personId,
+      { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool },
+      'expired',
+      `Its counter stands at ${tool.basis === 'minutes' ? `${(after / 60_000).toFixed(1)} minutes` : after}.`,
+    );
     expired.push(`T${tool.tool} (${tool.number})`);
   }
   return { expired };
@@ -115,7 +167,19 @@ interface CountedTool extends RunningTool {
 /** The tools of a job's program that stand in the machine and are counted, with what one cycle takes of each. */
 export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
   const calls = await callsOf(db, job.programId);
-  const placed = await rows<{ tool: number; assemblyId: number; number: string; name: string; counterId: number; basis: LifeBasis; remaining: number; fullLife: number; flag: string | null; gaugeLength: Length; rule: 'atZero' | 'belowZero' }>(
+  const placed = await rows<{
+    tool: number;
+    assemblyId: number;
+    number: string;
+    name: string;
+    counterId: number;
+    basis: LifeBasis;
+    remaining: number;
+    fullLife: number;
+    flag: string | null;
+    gaugeLength: Length;
+    rule: 'atZero' | 'belowZero';
+  }>(
     db,
     `SELECT s.tool, a.id AS "assemblyId", a.number, a.name, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS "fullLife", a.flag,
             a.gauge_length AS "gaugeLength", m.expiry AS rule
@@ -123,13 +187,22 @@ export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
      WHERE s.machine_id = $1 AND s.tool = ANY($2) ORDER BY c.id`,
     [job.machineId, [...new Set(calls.map((call) => call.tool))]],
   );
-  return placed.map((tool) => ({ ...tool, use: { ...cycleUse(calls, tool.tool), parts: job.partsPerCycle } }));
+  return placed.map((tool) => ({
+    ...tool,
+    use: { ...cycleUse(calls, tool.tool), parts: job.partsPerCycle },
+  }));
 }
 
 const cycleUse = (calls: readonly ToolCall[], tool: number) =>
   calls
     .filter((call) => call.tool === tool)
-    .reduce((sum, call) => ({ holes: sum.holes + call.holes, cutMilliseconds: sum.cutMilliseconds + call.cutMilliseconds }), { holes: 0, cutMilliseconds: 0 });
+    .reduce(
+      (sum, call) => ({
+        holes: sum.holes + call.holes,
+        cutMilliseconds: sum.cutMilliseconds + call.cutMilliseconds,
+      }),
+      { holes: 0, cutMilliseconds: 0 },
+    );
 
 /** A job as the forecast wants it. */
 export const asRunning = (job: Job, tools: readonly RunningTool[]): RunningJob => ({

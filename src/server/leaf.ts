@@ -75,7 +75,14 @@ async function toolsRunningOut(db: Db, job: Job, now: Date, stretches: Shift[]):
   return runOuts(asRunning(job, tools), now, stretches).flatMap((runOut) => {
     const tool = tools.find((each) => each.tool === runOut.tool)!;
     if (runOut.beyondJob && tool.flag === null) return [];
-    return [{ ...tool, afterParts: tool.flag === null ? runOut.afterParts : 0, at: tool.flag === null ? runOut.at : now, sister: sisters.find((each) => each.like === tool.number)?.number ?? null }];
+    return [
+      {
+        ...tool,
+        afterParts: tool.flag === null ? runOut.afterParts : 0,
+        at: tool.flag === null ? runOut.at : now,
+        sister: sisters.find((each) => each.like === tool.number)?.number ?? null,
+      },
+    ];
   });
 }
 
@@ -130,25 +137,49 @@ export interface Leaf {
 }
 
 /** The leaf of a shift, or null when the calendar has no such shift. */
-export async function leafOf(date: string, name: string, now: Date): Promise<{ cell: Cell; leaf: Leaf } | null> {
+export async function leafOf(
+  date: string,
+  name: string,
+  now: Date,
+): Promise<{ cell: Cell; leaf: Leaf } | null> {
   const db = pool();
   const cell = await cellOf(db);
   const shift = shiftByKey(date, name, cell.patterns, cell.timeZone);
   if (!shift) return null;
   const present = shiftAt(now, cell.patterns, cell.timeZone);
   const standing = shift.key === present?.key ? 'present' : shift.start > now ? 'coming' : 'past';
-  const [predicted, waiting, stray, happened, notes, questions, renewals, toMeasure, signatures] = await Promise.all([
-    standing === 'past' ? [] : forecast(db, cell, now),
-    standing === 'past' ? [] : openCorrections(db),
-    standing === 'past' ? [] : strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
-    ledgerEntries(db, { from: shift.start, to: shift.end }, 120),
-    rows<Note>(db, `${NOTE} WHERE n.leaf = $1 ORDER BY n.id`, [shift.key]),
-    rows<Note>(db, `${NOTE} WHERE n.kind = 'question' AND a.note_id IS NULL ORDER BY n.id`),
-    standing === 'past' ? [] : openRenewals(),
-    standing === 'past' ? [] : unmeasured(db),
-    rows<Signature>(db, 'SELECT s.side, p.name AS person, s.at, s.state FROM leaf_signature s JOIN person p ON p.id = s.person_id WHERE s.leaf = $1', [shift.key]),
-  ]);
-  return { cell, leaf: { shift, standing, forecast: predicted, waiting, stray, happened, notes, questions, renewals, toMeasure, signatures } };
+  const [predicted, waiting, stray, happened, notes, questions, renewals, toMeasure, signatures] =
+    await Promise.all([
+      standing === 'past' ? [] : forecast(db, cell, now),
+      standing === 'past' ? [] : openCorrections(db),
+      standing === 'past' ? [] : strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
+      ledgerEntries(db, { from: shift.start, to: shift.end }, 120),
+      rows<Note>(db, `${NOTE} WHERE n.leaf = $1 ORDER BY n.id`, [shift.key]),
+      rows<Note>(db, `${NOTE} WHERE n.kind = 'question' AND a.note_id IS NULL ORDER BY n.id`),
+      standing === 'past' ? [] : openRenewals(),
+      standing === 'past' ? [] : unmeasured(db),
+      rows<Signature>(
+        db,
+        'SELECT s.side, p.name AS person, s.at, s.state FROM leaf_signature s JOIN person p ON p.id = s.person_id WHERE s.leaf = $1',
+        [shift.key],
+      ),
+    ]);
+  return {
+    cell,
+    leaf: {
+      shift,
+      standing,
+      forecast: predicted,
+      waiting,
+      stray,
+      happened,
+      notes,
+      questions,
+      renewals,
+      toMeasure,
+      signatures,
+    },
+  };
 }
 
 /** Tools on machines with a job that were loaded and not measured since, and are called by that job. */
@@ -170,34 +201,80 @@ export interface NewNote {
 
 export function writeNote(asking: Asking, note: NewNote) {
   return once(asking, 'writeNote', note, async (db) => {
-    await db.query('INSERT INTO leaf_note (leaf, kind, machine_id, person_id, text) VALUES ($1, $2, $3, $4, $5)', [note.leaf, note.kind, note.machineId, asking.personId, note.text]);
-    await append(db, { kind: 'leaf', stage: note.kind, personId: asking.personId, machineId: note.machineId, said: note.kind === 'note' ? `Note: ${note.text}` : `Not understood: ${note.text}` });
+    await db.query(
+      'INSERT INTO leaf_note (leaf, kind, machine_id, person_id, text) VALUES ($1, $2, $3, $4, $5)',
+      [note.leaf, note.kind, note.machineId, asking.personId, note.text],
+    );
+    await append(db, {
+      kind: 'leaf',
+      stage: note.kind,
+      personId: asking.personId,
+      machineId: note.machineId,
+      said: note.kind === 'note' ? `Note: ${note.text}` : `Not understood: ${note.text}`,
+    });
   });
 }
 
 export function answerQuestion(asking: Asking, noteId: number, text: string) {
   return once(asking, 'answerQuestion', { noteId, text }, async (db) => {
-    const note = await row<{ text: string; machineId: number | null }>(db, `SELECT text, machine_id AS "machineId" FROM leaf_note WHERE id = $1 AND kind = 'question'`, [noteId]);
+    const note = await row<{ text: string; machineId: number | null }>(
+      db,
+      `SELECT text, machine_id AS "machineId" FROM leaf_note WHERE id = $1 AND kind = 'question'`,
+      [noteId],
+    );
     if (!note) throw new Refused('There is no such question.');
-    const added = await db.query('INSERT INTO leaf_answer (note_id, person_id, text) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [noteId, asking.personId, text]);
+    const added = await db.query(
+      'INSERT INTO leaf_answer (note_id, person_id, text) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING',
+      [noteId, asking.personId, text],
+    );
     if (added.rowCount === 0) throw new Refused('Somebody answered this already.');
-    await append(db, { kind: 'leaf', stage: 'answered', personId: asking.personId, machineId: note.machineId, said: `"${note.text}" was answered: ${text}` });
+    await append(db, {
+      kind: 'leaf',
+      stage: 'answered',
+      personId: asking.personId,
+      machineId: note.machineId,
+      said: `"${note.text}" was answered: ${text}`,
+    });
   });
 }
 
 /** Signs a leaf for one side. The one who leaves signs first; the one who comes is somebody else. */
-export function signLeaf(asking: Asking, person: Person, leafKey: string, side: 'leaving' | 'coming', now: Date) {
-  return once({ key: asking.key, personId: asking.personId }, 'signLeaf', { leafKey, side, signer: person.id }, async (db) => {
-    const cell = await cellOf(db);
-    const [date, name] = leafKey.split('/') as [string, string];
-    const shift = shiftByKey(date, name ?? '', cell.patterns, cell.timeZone);
-    if (!shift) throw new Refused('There is no such leaf.');
-    if (shift.start > now) throw new Refused('This shift has not begun: there is nothing to hand over yet.');
-    const left = await row(db, `SELECT 1 FROM leaf_signature WHERE leaf = $1 AND side = 'leaving'`, [leafKey]);
-    if (side === 'coming' && !left) throw new Refused('The one who leaves signs first.');
-    await db.query('INSERT INTO leaf_signature (leaf, side, person_id, state) VALUES ($1, $2, $3, $4)', [leafKey, side, person.id, JSON.stringify(await signedState(db, cell, now))]);
-    await append(db, { kind: 'leaf', stage: side === 'leaving' ? 'handed over' : 'taken over', personId: person.id, said: `${person.name} ${side === 'leaving' ? 'handed over' : 'took over'} the ${shift.name} shift of ${shift.date}.` });
-  });
+export function signLeaf(
+  asking: Asking,
+  person: Person,
+  leafKey: string,
+  side: 'leaving' | 'coming',
+  now: Date,
+) {
+  return once(
+    { key: asking.key, personId: asking.personId },
+    'signLeaf',
+    { leafKey, side, signer: person.id },
+    async (db) => {
+      const cell = await cellOf(db);
+      const [date, name] = leafKey.split('/') as [string, string];
+      const shift = shiftByKey(date, name ?? '', cell.patterns, cell.timeZone);
+      if (!shift) throw new Refused('There is no such leaf.');
+      if (shift.start > now)
+        throw new Refused('This shift has not begun: there is nothing to hand over yet.');
+      const left = await row(db, `SELECT 1 FROM leaf_signature WHERE leaf = $1 AND side = 'leaving'`, [
+        leafKey,
+      ]);
+      if (side === 'coming' && !left) throw new Refused('The one who leaves signs first.');
+      await db.query('INSERT INTO leaf_signature (leaf, side, person_id, state) VALUES ($1, $2, $3, $4)', [
+        leafKey,
+        side,
+        person.id,
+        JSON.stringify(await signedState(db, cell, now)),
+      ]);
+      await append(db, {
+        kind: 'leaf',
+        stage: side === 'leaving' ? 'handed over' : 'taken over',
+        personId: person.id,
+        said: `${person.name} ${side === 'leaving' ? 'handed over' : 'took over'} the ${shift.name} shift of ${shift.date}.`,
+      });
+    },
+  );
 }
 
 async function signedState(db: Db, cell: Cell, now: Date): Promise<SignedState> {
@@ -210,8 +287,13 @@ async function signedState(db: Db, cell: Cell, now: Date): Promise<SignedState> 
   return {
     ...counts,
     runsOut: predicted.flatMap((machine) =>
-      machine.runsOut.slice(0, 4).map((tool) => ({ machine: machine.machine, tool: tool.tool, number: tool.number, at: tool.at?.toISOString() ?? null, afterParts: tool.afterParts })),
+      machine.runsOut.slice(0, 4).map((tool) => ({
+        machine: machine.machine,
+        tool: tool.tool,
+        number: tool.number,
+        at: tool.at?.toISOString() ?? null,
+        afterParts: tool.afterParts,
+      })),
     ),
   };
 }
-

@@ -5,15 +5,65 @@ import type { Db } from './db.ts';
 import { ledgerEntries, type LedgerFilter, type LedgerRow } from './ledger.ts';
 
 const PAGE = 2000;
-const HEADING = ['id', 'at', 'kind', 'stage', 'person', 'machine', 'assembly', 'tool', 'program', 'row', 'register', 'unit', 'before', 'change', 'after', 'said', 'why'];
+const HEADING = [
+  'id',
+  'at',
+  'kind',
+  'stage',
+  'person',
+  'machine',
+  'assembly',
+  'tool',
+  'program',
+  'row',
+  'register',
+  'unit',
+  'before',
+  'change',
+  'after',
+  'said',
+  'why',
+];
 
 /** A cell that a spreadsheet would take for a formula is led by an apostrophe. */
 const plain = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
 function cells(entry: LedgerRow): (string | number | null)[] {
-  const unit = entry.kind === 'register' ? (entry.registerKind === 'tipDirection' ? 'count' : (entry.unit ?? 'mm')) : entry.kind === 'life' ? (entry.basis === 'minutes' ? 'ms' : entry.basis) : '';
-  const value = (amount: number | null) => (amount === null ? '' : unit === 'mm' || unit === 'in' ? plainDecimal(amount as Length, unit) : String(amount));
-  return [entry.id, entry.at.toISOString(), entry.kind, entry.stage, plain(entry.person), entry.machine, entry.assembly, entry.tool, entry.program, entry.registerRow, entry.registerKind, unit, value(entry.before), value(entry.change), value(entry.after), plain(entry.said), plain(entry.why)];
+  const unit =
+    entry.kind === 'register'
+      ? entry.registerKind === 'tipDirection'
+        ? 'count'
+        : (entry.unit ?? 'mm')
+      : entry.kind === 'life'
+        ? entry.basis === 'minutes'
+          ? 'ms'
+          : entry.basis
+        : '';
+  const value = (amount: number | null) =>
+    amount === null
+      ? ''
+      : unit === 'mm' || unit === 'in'
+        ? plainDecimal(amount as Length, unit)
+        : String(amount);
+  return [
+    entry.id,
+    entry.at.toISOString(),
+    entry.kind,
+    entry.stage,
+    plain(entry.person),
+    entry.machine,
+    entry.assembly,
+    entry.tool,
+    entry.program,
+    entry.registerRow,
+    entry.registerKind,
+    unit,
+    value(entry.before),
+    value(entry.change),
+    value(entry.after),
+    plain(entry.said),
+    plain(entry.why),
+  ];
 }
 
 /** The entries as CSV text (RFC 4180), newest first, page after page as the reader takes them. */
@@ -21,10 +71,12 @@ export function ledgerCsv(db: Db, filter: LedgerFilter): ReadableStream<Uint8Arr
   const text = new TextEncoder();
   let before = filter.before;
   return new ReadableStream({
-    start: (controller) => controller.enqueue(text.encode(stringify([HEADING], { record_delimiter: 'windows' }))),
+    start: (controller) =>
+      controller.enqueue(text.encode(stringify([HEADING], { record_delimiter: 'windows' }))),
     async pull(controller) {
       const page = await ledgerEntries(db, { ...filter, before }, PAGE);
-      if (page.length > 0) controller.enqueue(text.encode(stringify(page.map(cells), { record_delimiter: 'windows' })));
+      if (page.length > 0)
+        controller.enqueue(text.encode(stringify(page.map(cells), { record_delimiter: 'windows' })));
       before = page.at(-1)?.id;
       if (page.length < PAGE) controller.close();
     },

@@ -144,4 +144,7 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
 
 /** Every register and counter whose kept value is not the sum of its entries. Empty, or something is badly wrong. */
 export const disagreements = (db: Db) =>
-  rows<{ kind: string; id: number; value: number; summed: number }>(db, 'SELECT kind, id, value, summed FROM ledger_disagreement');
+  rows<{ kind: string; id: number; value: number; summed: number }>(
+    db,
+    'SELECT kind, id, value, summed FROM ledger_disagreement',
+  );

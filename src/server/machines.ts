@@ -42,7 +42,8 @@ const MACHINE = `m.id, m.name, m.kind, m.words, m.unit, m.changer_kind AS "chang
   m.increment, m.wear_limit AS "wearLimit", m.expiry, m.dialect, m.control_address AS "controlAddress"`;
 
 export const machines = (db: Db) => rows<Machine>(db, `SELECT ${MACHINE} FROM machine m ORDER BY m.name`);
-export const machineById = (db: Db, id: number) => row<Machine>(db, `SELECT ${MACHINE} FROM machine m WHERE m.id = $1`, [id]);
+export const machineById = (db: Db, id: number) =>
+  row<Machine>(db, `SELECT ${MACHINE} FROM machine m WHERE m.id = $1`, [id]);
 
 /** Registers that a row of each kind of machine has (H8). */
 const ROW_KINDS: Record<'mill' | 'lathe', readonly string[]> = {
@@ -50,21 +51,39 @@ const ROW_KINDS: Record<'mill' | 'lathe', readonly string[]> = {
   lathe: ['xGeometry', 'zGeometry', 'xWear', 'zWear', 'noseRadius', 'tipDirection'],
 };
 /** The registers of a row that hold its measured length. */
-export const geometryKinds = (kind: 'mill' | 'lathe') => (kind === 'mill' ? ['lengthGeometry'] : ['xGeometry', 'zGeometry']);
+export const geometryKinds = (kind: 'mill' | 'lathe') =>
+  kind === 'mill' ? ['lengthGeometry'] : ['xGeometry', 'zGeometry'];
 export const WEAR_KINDS = ['lengthWear', 'cutterWear', 'xWear', 'zWear'];
 
 /** Adds a machine with its pockets and rows. */
 export async function importMachine(db: Db, personId: number, file: MachineFile): Promise<number> {
-  if (await row(db, 'SELECT 1 FROM machine WHERE name = $1', [file.name])) throw new Refused(`There is a machine called ${file.name} already.`);
+  if (await row(db, 'SELECT 1 FROM machine WHERE name = $1', [file.name]))
+    throw new Refused(`There is a machine called ${file.name} already.`);
   const { id } = (await row<{ id: number }>(
     db,
     `INSERT INTO machine (name, kind, words, unit, changer_kind, places, pitch_mm, interface, highest_tool, highest_speed,
        length_school, plane_constant, master_length, x_reckoning, cutter_reckoning, increment, wear_limit, expiry, dialect)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19) RETURNING id`,
     [
-      file.name, file.kind, file.words, file.unit, file.changer.kind, file.changer.places, file.changer.pitchMillimetres,
-      file.interface, file.highestTool, file.highestSpeed, file.lengthSchool, file.planeConstant, file.masterLength,
-      file.x, file.cutter, file.increment, file.wearLimit, file.expiry, JSON.stringify(file.dialect),
+      file.name,
+      file.kind,
+      file.words,
+      file.unit,
+      file.changer.kind,
+      file.changer.places,
+      file.changer.pitchMillimetres,
+      file.interface,
+      file.highestTool,
+      file.highestSpeed,
+      file.lengthSchool,
+      file.planeConstant,
+      file.masterLength,
+      file.x,
+      file.cutter,
+      file.increment,
+      file.wearLimit,
+      file.expiry,
+      JSON.stringify(file.dialect),
     ],
   ))!;
   await db.query(
@@ -72,13 +91,19 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
      SELECT $1, 'pocket', n, NOT n = ANY($3::integer[]), n = ANY($4::integer[]) FROM generate_series(1, $2) n`,
     [id, file.changer.places, file.changer.outOfService, file.changer.reserved],
   );
-  if (file.changer.kind !== 'turret') await db.query(`INSERT INTO place (machine_id, kind, number) VALUES ($1, 'spindle', 0)`, [id]);
-  await db.query('INSERT INTO register (machine_id, row, kind) SELECT $1, n, k FROM generate_series(1, $2) n, unnest($3::text[]) k', [
-    id,
-    file.rows,
-    ROW_KINDS[file.kind],
-  ]);
-  await append(db, { kind: 'machine', stage: 'added', personId, machineId: id, said: `${file.name} was added: ${file.words}.` });
+  if (file.changer.kind !== 'turret')
+    await db.query(`INSERT INTO place (machine_id, kind, number) VALUES ($1, 'spindle', 0)`, [id]);
+  await db.query(
+    'INSERT INTO register (machine_id, row, kind) SELECT $1, n, k FROM generate_series(1, $2) n, unnest($3::text[]) k',
+    [id, file.rows, ROW_KINDS[file.kind]],
+  );
+  await append(db, {
+    kind: 'machine',
+    stage: 'added',
+    personId,
+    machineId: id,
+    said: `${file.name} was added: ${file.words}.`,
+  });
   return id;
 }
 
@@ -126,14 +151,37 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
      WHERE p.machine_id = $1 ORDER BY p.number`,
     [machineId],
   );
-  return found.map(({ assemblyId, assemblyNumber, assemblyKind, id, kind, number, inService, reserved, tool, since, ...rest }) => ({
-    id, kind, number, inService, reserved, tool, since,
-    assembly: assemblyId === null ? null : { ...rest, id: assemblyId, number: assemblyNumber, kind: assemblyKind },
-  }));
+  return found.map(
+    ({
+      assemblyId,
+      assemblyNumber,
+      assemblyKind,
+      id,
+      kind,
+      number,
+      inService,
+      reserved,
+      tool,
+      since,
+      ...rest
+    }) => ({
+      id,
+      kind,
+      number,
+      inService,
+      reserved,
+      tool,
+      since,
+      assembly:
+        assemblyId === null ? null : { ...rest, id: assemblyId, number: assemblyNumber, kind: assemblyKind },
+    }),
+  );
 }
 
 export const placeName = (place: { kind: 'pocket' | 'spindle'; number: number }, changerKind: ChangerKind) =>
-  place.kind === 'spindle' ? 'the spindle' : `${changerKind === 'turret' ? 'station' : changerKind === 'rack' ? 'fork' : 'pocket'} ${place.number}`;
+  place.kind === 'spindle'
+    ? 'the spindle'
+    : `${changerKind === 'turret' ? 'station' : changerKind === 'rack' ? 'fork' : 'pocket'} ${place.number}`;
 
 export interface Placing {
   placeId: number;
@@ -147,19 +195,36 @@ export function placeTool(asking: Asking, placing: Placing) {
 }
 
 export async function placeIn(db: Db, personId: number, placing: Placing): Promise<void> {
-  const place = await row<{ id: number; machineId: number; kind: 'pocket' | 'spindle'; number: number; inService: boolean; reserved: boolean }>(
+  const place = await row<{
+    id: number;
+    machineId: number;
+    kind: 'pocket' | 'spindle';
+    number: number;
+    inService: boolean;
+    reserved: boolean;
+  }>(
     db,
     'SELECT id, machine_id AS "machineId", kind, number, in_service AS "inService", reserved FROM place WHERE id = $1',
     [placing.placeId],
   );
-  const assembly = await row<{ number: string; name: string; interface: Interface; kind: string; flag: 'broken' | 'expired' | 'locked' | null }>(
-    db,
-    'SELECT number, name, interface, kind, flag FROM assembly WHERE id = $1',
-    [placing.assemblyId],
-  );
+  const assembly = await row<{
+    number: string;
+    name: string;
+    interface: Interface;
+    kind: string;
+    flag: 'broken' | 'expired' | 'locked' | null;
+  }>(db, 'SELECT number, name, interface, kind, flag FROM assembly WHERE id = $1', [placing.assemblyId]);
   if (!place || !assembly) throw new Refused('That pocket or assembly does not exist.');
   const machine = (await machineById(db, place.machineId))!;
-  const taken = await rows<{ tool: number; assemblyId: number; placeId: number; machine: string; placeKind: 'pocket' | 'spindle'; number: number; machineId: number }>(
+  const taken = await rows<{
+    tool: number;
+    assemblyId: number;
+    placeId: number;
+    machine: string;
+    placeKind: 'pocket' | 'spindle';
+    number: number;
+    machineId: number;
+  }>(
     db,
     `SELECT s.tool, s.assembly_id AS "assemblyId", s.place_id AS "placeId", m.name AS machine, p.kind AS "placeKind", p.number, s.machine_id AS "machineId"
      FROM placement s JOIN place p ON p.id = s.place_id JOIN machine m ON m.id = s.machine_id
@@ -167,7 +232,9 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     [placing.placeId, placing.assemblyId, machine.id, placing.tool],
   );
   const named = (other: (typeof taken)[number] | undefined) =>
-    other ? `${other.machine}, ${placeName({ kind: other.placeKind, number: other.number }, machine.changerKind)}` : null;
+    other
+      ? `${other.machine}, ${placeName({ kind: other.placeKind, number: other.number }, machine.changerKind)}`
+      : null;
   const occupant = taken.find((other) => other.placeId === placing.placeId);
   const refusal = placingRefusal({
     changer: machine.changerKind,
@@ -175,7 +242,9 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     tool: placing.tool,
     highestTool: machine.highestTool,
     occupant: occupant ? `T${occupant.tool}` : null,
-    toolElsewhere: named(taken.find((other) => other.tool === placing.tool && other.machineId === machine.id)),
+    toolElsewhere: named(
+      taken.find((other) => other.tool === placing.tool && other.machineId === machine.id),
+    ),
     assemblyElsewhere: named(taken.find((other) => other.assemblyId === placing.assemblyId)),
     assemblyFlag: assembly.flag,
     fits: { assembly: INTERFACES[assembly.interface].words, machine: INTERFACES[machine.interface].words },
@@ -196,7 +265,15 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
 /** Takes an assembly out of the place it stands in. */
 export function takeOut(asking: Asking, taking: { placeId: number; assemblyId: number; why: string }) {
   return once(asking, 'takeOut', taking, async (db) => {
-    const standing = await row<{ machineId: number; machine: string; changerKind: ChangerKind; kind: 'pocket' | 'spindle'; number: number; tool: number; assembly: string }>(
+    const standing = await row<{
+      machineId: number;
+      machine: string;
+      changerKind: ChangerKind;
+      kind: 'pocket' | 'spindle';
+      number: number;
+      tool: number;
+      assembly: string;
+    }>(
       db,
       `SELECT m.id AS "machineId", m.name AS machine, m.changer_kind AS "changerKind", p.kind, p.number, s.tool, a.number AS assembly
        FROM placement s JOIN place p ON p.id = s.place_id JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
@@ -227,7 +304,9 @@ export interface RegisterRow {
 
 /** All registers of a machine's rows that hold something or serve a tool that is placed or called. */
 export const registersOf = (db: Db, machineId: number) =>
-  rows<RegisterRow>(db, 'SELECT id, row, kind, value FROM register WHERE machine_id = $1 ORDER BY row, id', [machineId]);
+  rows<RegisterRow>(db, 'SELECT id, row, kind, value FROM register WHERE machine_id = $1 ORDER BY row, id', [
+    machineId,
+  ]);
 
 export interface Measuring {
   machineId: number;
@@ -252,9 +331,15 @@ export async function writeMeasurement(db: Db, personId: number, measuring: Meas
   );
   if (!machine || !assembly) throw new Refused('That assembly is not in this machine any more.');
   for (const { kind, value, before } of measuring.values) {
-    if (!geometryKinds(machine.kind).includes(kind)) throw new Refused('Only a geometry is measured; wear is corrected.');
-    if (value === 0) throw new Refused('A length of zero is not a measurement: it is what an empty row holds.');
-    const register = await row<{ id: number }>(db, 'SELECT id FROM register WHERE machine_id = $1 AND row = $2 AND kind = $3', [machine.id, measuring.row, kind]);
+    if (!geometryKinds(machine.kind).includes(kind))
+      throw new Refused('Only a geometry is measured; wear is corrected.');
+    if (value === 0)
+      throw new Refused('A length of zero is not a measurement: it is what an empty row holds.');
+    const register = await row<{ id: number }>(
+      db,
+      'SELECT id FROM register WHERE machine_id = $1 AND row = $2 AND kind = $3',
+      [machine.id, measuring.row, kind],
+    );
     if (!register) throw new Refused(`${machine.name} has no row ${measuring.row}.`);
     await append(db, {
       kind: 'register',
@@ -271,15 +356,29 @@ export async function writeMeasurement(db: Db, personId: number, measuring: Meas
     });
   }
   if (measuring.gaugeLength !== null)
-    await db.query('UPDATE assembly SET gauge_length = $2 WHERE id = $1', [measuring.assemblyId, measuring.gaugeLength]);
+    await db.query('UPDATE assembly SET gauge_length = $2 WHERE id = $1', [
+      measuring.assemblyId,
+      measuring.gaugeLength,
+    ]);
 }
 
 /** Changes how a machine's programs are read and its registers are written. */
 export function editDialect(asking: Asking, edit: { machineId: number; dialect: Dialect }) {
   return once(asking, 'editDialect', edit, async (db) => {
-    const machine = await row<{ name: string }>(db, 'UPDATE machine SET dialect = $2 WHERE id = $1 RETURNING name', [edit.machineId, JSON.stringify(edit.dialect)]);
+    const machine = await row<{ name: string }>(
+      db,
+      'UPDATE machine SET dialect = $2 WHERE id = $1 RETURNING name',
+      [edit.machineId, JSON.stringify(edit.dialect)],
+    );
     if (!machine) throw new Refused('There is no such machine.');
-    await append(db, { kind: 'machine', stage: 'dialect', personId: asking.personId, machineId: edit.machineId, said: `The dialect profile of ${machine.name} was changed.`, detail: edit.dialect });
+    await append(db, {
+      kind: 'machine',
+      stage: 'dialect',
+      personId: asking.personId,
+      machineId: edit.machineId,
+      said: `The dialect profile of ${machine.name} was changed.`,
+      detail: edit.dialect,
+    });
   });
 }
 

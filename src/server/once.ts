@@ -12,7 +12,12 @@ export interface Asking {
  * as the write. A second request with the key waits for the first and gets its answer. A key that comes back
  * with other contents is refused.
  */
-export function once<T>(asking: Asking, act: string, request: unknown, work: (db: Db) => Promise<T>): Promise<Outcome<T>> {
+export function once<T>(
+  asking: Asking,
+  act: string,
+  request: unknown,
+  work: (db: Db) => Promise<T>,
+): Promise<Outcome<T>> {
   const written = JSON.stringify(request);
   return attempt(() =>
     transaction(async (db) => {
@@ -31,7 +36,10 @@ export function once<T>(asking: Asking, act: string, request: unknown, work: (db
         return kept.answer;
       }
       const value = await work(db);
-      await db.query('UPDATE once SET answer = $2 WHERE key = $1', [asking.key, JSON.stringify(value ?? null)]);
+      await db.query('UPDATE once SET answer = $2 WHERE key = $1', [
+        asking.key,
+        JSON.stringify(value ?? null),
+      ]);
       return value;
     }),
   );

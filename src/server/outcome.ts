@@ -16,14 +16,17 @@ const REFUSALS: Record<string, string> = {
   one_open_renewal_of_an_assembly: 'A renewal of this assembly is under way already.',
   renewal_step_pkey: 'Somebody took this step already.',
   leaf_signature_pkey: 'This side of the leaf is signed already.',
-  two_people_sign: 'One person cannot sign for both sides: the one who leaves and the one who comes are two people.',
+  two_people_sign:
+    'One person cannot sign for both sides: the one who leaves and the one who comes are two people.',
   person_badge_key: 'This badge number belongs to somebody already.',
 };
 const LEDGER_REFUSALS: Record<string, string> = {
-  TA001: 'This register has moved since the page was loaded. Nothing was changed; look at the new value and decide anew.',
+  TA001:
+    'This register has moved since the page was loaded. Nothing was changed; look at the new value and decide anew.',
   TA002: 'This counter has moved since the page was loaded. Nothing was changed; try again.',
   TA003: 'That assembly is no longer in that place. Nothing was changed; look at the machine again.',
-  TA004: 'Somebody recorded parts of this job in the meantime. Nothing was recorded; look at the count and try again.',
+  TA004:
+    'Somebody recorded parts of this job in the meantime. Nothing was recorded; look at the count and try again.',
 };
 
 export async function attempt<T>(work: () => Promise<T>): Promise<Outcome<T>> {

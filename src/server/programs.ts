@@ -38,12 +38,20 @@ const PROGRAM = `SELECT g.id, g.machine_id AS "machineId", m.name AS machine, g.
     (SELECT count(*)::integer FROM feature f WHERE f.machine_id = g.machine_id AND f.program_number = g.number) AS features
   FROM program g JOIN machine m ON m.id = g.machine_id JOIN person p ON p.id = g.brought_in_by`;
 
-export const programs = (db: Db) => rows<Program>(db, `${PROGRAM} ORDER BY m.name, g.number, g.revision DESC`);
+export const programs = (db: Db) =>
+  rows<Program>(db, `${PROGRAM} ORDER BY m.name, g.number, g.revision DESC`);
 export const programById = (db: Db, id: number) => row<Program>(db, `${PROGRAM} WHERE g.id = $1`, [id]);
-export const programText = async (db: Db, id: number) => (await row<{ text: string }>(db, 'SELECT text FROM program WHERE id = $1', [id]))?.text ?? '';
+export const programText = async (db: Db, id: number) =>
+  (await row<{ text: string }>(db, 'SELECT text FROM program WHERE id = $1', [id]))?.text ?? '';
 
 export const callsOf = async (db: Db, programId: number) =>
-  (await rows<{ reading: ToolCall }>(db, 'SELECT reading FROM program_call WHERE program_id = $1 ORDER BY ord', [programId])).map((each) => each.reading);
+  (
+    await rows<{ reading: ToolCall }>(
+      db,
+      'SELECT reading FROM program_call WHERE program_id = $1 ORDER BY ord',
+      [programId],
+    )
+  ).map((each) => each.reading);
 
 export interface ProgramFile {
   machineId: number;
@@ -67,12 +75,28 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
     'SELECT revision, sha256 FROM program WHERE machine_id = $1 AND number = $2 ORDER BY revision DESC LIMIT 1',
     [machine.id, number],
   );
-  if (newest?.sha256 === sha256) throw new Refused(`${number} is known with exactly this text, as revision ${newest.revision}. Nothing was changed.`);
+  if (newest?.sha256 === sha256)
+    throw new Refused(
+      `${number} is known with exactly this text, as revision ${newest.revision}. Nothing was changed.`,
+    );
   const { id } = (await row<{ id: number }>(
     db,
     `INSERT INTO program (machine_id, number, title, file_name, revision, sha256, text, lines, unit, remarks, parts_per_cycle, brought_in_by)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`,
-    [machine.id, number, reading.title, file.fileName, (newest?.revision ?? 0) + 1, sha256, file.text, reading.lines, reading.units, JSON.stringify(reading.remarks), file.partsPerCycle, personId],
+    [
+      machine.id,
+      number,
+      reading.title,
+      file.fileName,
+      (newest?.revision ?? 0) + 1,
+      sha256,
+      file.text,
+      reading.lines,
+      reading.units,
+      JSON.stringify(reading.remarks),
+      file.partsPerCycle,
+      personId,
+    ],
   ))!;
   await db.query(
     `INSERT INTO program_call (program_id, ord, tool, line, last_line, holes, cut_milliseconds, reading)
@@ -108,16 +132,25 @@ const FEATURE = `SELECT f.id, f.machine_id AS "machineId", f.program_number AS "
   FROM feature f`;
 
 export const featuresOf = (db: Db, machineId: number, programNumber: string) =>
-  rows<Feature>(db, `${FEATURE} WHERE f.machine_id = $1 AND f.program_number = $2 ORDER BY f.id`, [machineId, programNumber]);
+  rows<Feature>(db, `${FEATURE} WHERE f.machine_id = $1 AND f.program_number = $2 ORDER BY f.id`, [
+    machineId,
+    programNumber,
+  ]);
 export const featureById = (db: Db, id: number) => row<Feature>(db, `${FEATURE} WHERE f.id = $1`, [id]);
 
 /** Takes a measuring plan for a program: features are added, or brought up to date by their name; none is removed. */
-export async function importPlan(db: Db, personId: number, programId: number, planned: readonly PlannedFeature[]): Promise<number> {
+export async function importPlan(
+  db: Db,
+  personId: number,
+  programId: number,
+  planned: readonly PlannedFeature[],
+): Promise<number> {
   const program = await programById(db, programId);
   if (!program) throw new Refused('Choose the program that the measuring plan belongs to.');
   const called = new Set((await callsOf(db, programId)).map((call) => call.tool));
   const strange = planned.find((feature) => !called.has(feature.tool));
-  if (strange) throw new Refused(`"${strange.name}" names T${strange.tool}, which ${program.number} does not call.`);
+  if (strange)
+    throw new Refused(`"${strange.name}" names T${strange.tool}, which ${program.number} does not call.`);
   for (const f of planned)
     await db.query(
       `INSERT INTO feature (machine_id, program_number, name, kind, nominal, upper, lower, target, tool, row, policy, dead_band, average_of, operator_limit, gauge)
@@ -125,7 +158,23 @@ export async function importPlan(db: Db, personId: number, programId: number, pl
        ON CONFLICT (machine_id, program_number, name) DO UPDATE SET kind = excluded.kind, nominal = excluded.nominal, upper = excluded.upper,
          lower = excluded.lower, target = excluded.target, tool = excluded.tool, row = excluded.row, policy = excluded.policy,
          dead_band = excluded.dead_band, average_of = excluded.average_of, operator_limit = excluded.operator_limit, gauge = excluded.gauge`,
-      [program.machineId, program.number, f.name, f.kind, f.nominal, f.upper, f.lower, f.target, f.tool, f.row, f.policy, f.deadBand, f.averageOf, f.operatorLimit, f.gauge],
+      [
+        program.machineId,
+        program.number,
+        f.name,
+        f.kind,
+        f.nominal,
+        f.upper,
+        f.lower,
+        f.target,
+        f.tool,
+        f.row,
+        f.policy,
+        f.deadBand,
+        f.averageOf,
+        f.operatorLimit,
+        f.gauge,
+      ],
     );
   await append(db, {
     kind: 'program',
@@ -140,7 +189,11 @@ export async function importPlan(db: Db, personId: number, programId: number, pl
 
 /** What stands between a program and its first part on its machine. */
 export async function readinessOf(db: Db, program: Program, quantity: number): Promise<Finding[]> {
-  const [machine, calls, places] = [await machineById(db, program.machineId), await callsOf(db, program.id), await placesOf(db, program.machineId)];
+  const [machine, calls, places] = [
+    await machineById(db, program.machineId),
+    await callsOf(db, program.id),
+    await placesOf(db, program.machineId),
+  ];
   if (!machine) return [];
   const zeroRows = await rows<{ row: number; zero: boolean }>(
     db,
@@ -164,7 +217,11 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
               life:
                 place.assembly.basis === null
                   ? null
-                  : { basis: place.assembly.basis, remaining: place.assembly.remaining!, limit: place.assembly.fullLife! },
+                  : {
+                      basis: place.assembly.basis,
+                      remaining: place.assembly.remaining!,
+                      limit: place.assembly.fullLife!,
+                    },
             },
           ]
         : [],

@@ -24,12 +24,23 @@ export async function openRenewal(db: Db, assemblyId: number): Promise<Renewal |
     [assemblyId],
   );
   if (!renewal) return null;
-  const steps = await rows<Renewal['steps'][number]>(db, 'SELECT s.step, p.name AS person, s.at FROM renewal_step s JOIN person p ON p.id = s.person_id WHERE s.renewal_id = $1 ORDER BY s.at', [renewal.id]);
+  const steps = await rows<Renewal['steps'][number]>(
+    db,
+    'SELECT s.step, p.name AS person, s.at FROM renewal_step s JOIN person p ON p.id = s.person_id WHERE s.renewal_id = $1 ORDER BY s.at',
+    [renewal.id],
+  );
   return { ...renewal, steps };
 }
 
 export const openRenewals = () =>
-  rows<{ assemblyId: number; number: string; name: string; machine: string | null; tool: number | null; done: number }>(
+  rows<{
+    assemblyId: number;
+    number: string;
+    name: string;
+    machine: string | null;
+    tool: number | null;
+    done: number;
+  }>(
     pool(),
     `SELECT a.id AS "assemblyId", a.number, a.name, m.name AS machine, s.tool, (SELECT count(*)::integer FROM renewal_step t WHERE t.renewal_id = r.id) AS done
      FROM renewal r JOIN assembly a ON a.id = r.assembly_id LEFT JOIN placement s ON s.assembly_id = a.id LEFT JOIN machine m ON m.id = s.machine_id
@@ -40,9 +51,23 @@ export function startRenewal(asking: Asking, assemblyId: number) {
   return once(asking, 'startRenewal', { assemblyId }, async (db) => {
     const assembly = await assemblyById(db, assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
-    if (assembly.flag === 'broken') throw new Refused('It is flagged broken: inspect the part and all since the last good check, and clear the flag, before it is renewed.');
-    await db.query('INSERT INTO renewal (assembly_id, started_by) VALUES ($1, $2)', [assemblyId, asking.personId]);
-    await append(db, { kind: 'assembly', stage: 'renewal', personId: asking.personId, assemblyId, machineId: assembly.machineId, tool: assembly.tool, said: `Renewal of ${assembly.number} was begun.` });
+    if (assembly.flag === 'broken')
+      throw new Refused(
+        'It is flagged broken: inspect the part and all since the last good check, and clear the flag, before it is renewed.',
+      );
+    await db.query('INSERT INTO renewal (assembly_id, started_by) VALUES ($1, $2)', [
+      assemblyId,
+      asking.personId,
+    ]);
+    await append(db, {
+      kind: 'assembly',
+      stage: 'renewal',
+      personId: asking.personId,
+      assemblyId,
+      machineId: assembly.machineId,
+      tool: assembly.tool,
+      said: `Renewal of ${assembly.number} was begun.`,
+    });
   });
 }
 
@@ -67,50 +92,113 @@ export function takeStep(asking: Asking, data: StepData) {
     const assembly = await assemblyById(db, data.assemblyId);
     if (!renewal || !assembly) throw new Refused('No renewal of this assembly is under way.');
     await db.query('SELECT 1 FROM renewal WHERE id = $1 FOR NO KEY UPDATE', [renewal.id]);
-    const refusal = renewalRefusal(renewal.steps.map((step) => step.step), data.step);
+    const refusal = renewalRefusal(
+      renewal.steps.map((step) => step.step),
+      data.step,
+    );
     if (refusal) throw new Refused(refusal);
     await STEPS[data.step](db, asking.personId, assembly, data);
-    await db.query('INSERT INTO renewal_step (renewal_id, step, person_id) VALUES ($1, $2, $3)', [renewal.id, data.step, asking.personId]);
-    if (data.step === 'wearZeroed') await db.query('UPDATE renewal SET finished_at = now() WHERE id = $1', [renewal.id]);
+    await db.query('INSERT INTO renewal_step (renewal_id, step, person_id) VALUES ($1, $2, $3)', [
+      renewal.id,
+      data.step,
+      asking.personId,
+    ]);
+    if (data.step === 'wearZeroed')
+      await db.query('UPDATE renewal SET finished_at = now() WHERE id = $1', [renewal.id]);
   });
 }
 
 type TakeStep = (db: Db, personId: number, assembly: Assembly, data: StepData) => Promise<void>;
 
 const stepEntry = (db: Db, personId: number, assembly: Assembly, said: string, why = '') =>
-  append(db, { kind: 'assembly', stage: 'step', personId, assemblyId: assembly.id, machineId: assembly.machineId, tool: assembly.tool, said, why });
+  append(db, {
+    kind: 'assembly',
+    stage: 'step',
+    personId,
+    assemblyId: assembly.id,
+    machineId: assembly.machineId,
+    tool: assembly.tool,
+    said,
+    why,
+  });
 
 const STEPS: Record<RenewalStep, TakeStep> = {
   async changed(db, personId, assembly, data) {
-    if (data.what.trim() === '') throw new Refused('Say what was changed: a fresh edge, a new insert, a new cutter.');
+    if (data.what.trim() === '')
+      throw new Refused('Say what was changed: a fresh edge, a new insert, a new cutter.');
     await stepEntry(db, personId, assembly, `${assembly.number}: ${data.what.trim()}`);
   },
   async lifeSet(db, personId, assembly, data) {
-    if (assembly.counterId === null) return void (await stepEntry(db, personId, assembly, `${assembly.number} is not counted.`));
+    if (assembly.counterId === null)
+      return void (await stepEntry(db, personId, assembly, `${assembly.number} is not counted.`));
     if (data.life === null || data.life <= 0) throw new Refused('Type the life it now has, above zero.');
-    if (data.life > assembly.fullLife!) throw new Refused('That is more than its full life: check the number.');
-    await append(db, { kind: 'life', stage: 'renewed', personId, assemblyId: assembly.id, machineId: assembly.machineId, tool: assembly.tool, counterId: assembly.counterId, before: assembly.remaining!, after: data.life, said: `The life of ${assembly.number} was set.` });
+    if (data.life > assembly.fullLife!)
+      throw new Refused('That is more than its full life: check the number.');
+    await append(db, {
+      kind: 'life',
+      stage: 'renewed',
+      personId,
+      assemblyId: assembly.id,
+      machineId: assembly.machineId,
+      tool: assembly.tool,
+      counterId: assembly.counterId,
+      before: assembly.remaining!,
+      after: data.life,
+      said: `The life of ${assembly.number} was set.`,
+    });
   },
   async flagCleared(db, personId, assembly) {
     const machine = assembly.machineId === null ? null : await machineById(db, assembly.machineId);
-    if (assembly.counterId !== null && isExpired(assembly.remaining!, machine?.expiry ?? 'atZero')) throw new Refused('Its counter still stands as expired: set its life first.');
+    if (assembly.counterId !== null && isExpired(assembly.remaining!, machine?.expiry ?? 'atZero'))
+      throw new Refused('Its counter still stands as expired: set its life first.');
     if (assembly.flag === 'expired') await setFlag(db, personId, assembly, null, 'Renewed.');
     else await stepEntry(db, personId, assembly, `${assembly.number} carries no expired flag.`);
   },
   async measured(db, personId, assembly, data) {
     if (assembly.machineId !== null) {
-      if (data.row === null || data.values.length === 0) throw new Refused('Type the length that was measured.');
-      return writeMeasurement(db, personId, { machineId: assembly.machineId, assemblyId: assembly.id, row: data.row, values: data.values, gaugeLength: data.gaugeLength, how: 'Measured again at renewal.' });
+      if (data.row === null || data.values.length === 0)
+        throw new Refused('Type the length that was measured.');
+      return writeMeasurement(db, personId, {
+        machineId: assembly.machineId,
+        assemblyId: assembly.id,
+        row: data.row,
+        values: data.values,
+        gaugeLength: data.gaugeLength,
+        how: 'Measured again at renewal.',
+      });
     }
-    if (data.gaugeLength === null || data.gaugeLength <= 0) throw new Refused('Type the gauge length that was measured.');
+    if (data.gaugeLength === null || data.gaugeLength <= 0)
+      throw new Refused('Type the gauge length that was measured.');
     await db.query('UPDATE assembly SET gauge_length = $2 WHERE id = $1', [assembly.id, data.gaugeLength]);
-    await stepEntry(db, personId, assembly, `${assembly.number} was measured again; it is to be measured in the machine after loading.`);
+    await stepEntry(
+      db,
+      personId,
+      assembly,
+      `${assembly.number} was measured again; it is to be measured in the machine after loading.`,
+    );
   },
   async wearZeroed(db, personId, assembly) {
     const worn = assembly.machineId === null ? [] : await wearOf(db, assembly.machineId, assembly.tool!);
     for (const register of worn)
-      await append(db, { kind: 'register', stage: 'zeroed', personId, machineId: assembly.machineId, assemblyId: assembly.id, tool: assembly.tool, registerId: register.id, before: register.value, after: 0, said: `Wear of row ${register.row} was zeroed for a fresh edge.`, why: 'The old edge’s wear is not the new one’s.' });
-    await stepEntry(db, personId, assembly, worn.length === 0 ? `${assembly.number} had no wear to zero.` : `${assembly.number} is renewed.`);
+      await append(db, {
+        kind: 'register',
+        stage: 'zeroed',
+        personId,
+        machineId: assembly.machineId,
+        assemblyId: assembly.id,
+        tool: assembly.tool,
+        registerId: register.id,
+        before: register.value,
+        after: 0,
+        said: `Wear of row ${register.row} was zeroed for a fresh edge.`,
+        why: 'The old edge’s wear is not the new one’s.',
+      });
+    await stepEntry(
+      db,
+      personId,
+      assembly,
+      worn.length === 0 ? `${assembly.number} had no wear to zero.` : `${assembly.number} is renewed.`,
+    );
   },
 };
 

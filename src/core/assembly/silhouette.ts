@@ -66,7 +66,8 @@ export interface AssemblyShape {
 export type OutlinePoint = readonly [along: number, radius: number];
 
 /** Height of a drill's point: half the diameter over the tangent of half the point angle; 0.3004 × D at 118°. */
-export const pointHeight = (diameter: number, pointAngle: number) => diameter / 2 / Math.tan((pointAngle / 2) * (Math.PI / 180));
+export const pointHeight = (diameter: number, pointAngle: number) =>
+  diameter / 2 / Math.tan((pointAngle / 2) * (Math.PI / 180));
 
 /** Half the outline of an assembly at true size, from gauge line to tip; the other half is its mirror image. */
 export function silhouette(shape: AssemblyShape): OutlinePoint[] {
@@ -76,26 +77,60 @@ export function silhouette(shape: AssemblyShape): OutlinePoint[] {
   const cutter = mm(shape.diameter) / 2;
   const holder = mm(shape.holderDiameter) / 2;
   const nose = length - out;
-  if (shape.interface.startsWith('shank')) return [[0, INTERFACES[shape.interface].flange / 2], [nose, INTERFACES[shape.interface].flange / 2], [nose, cutter], [length, cutter]];
+  if (shape.interface.startsWith('shank'))
+    return [
+      [0, INTERFACES[shape.interface].flange / 2],
+      [nose, INTERFACES[shape.interface].flange / 2],
+      [nose, cutter],
+      [length, cutter],
+    ];
   const flange = INTERFACES[shape.interface].flange / 2;
   const flangeEnd = Math.min(nose, flange * 0.6);
-  const body: OutlinePoint[] = [[0, flange], [flangeEnd, flange], [flangeEnd, holder], [Math.max(flangeEnd, nose - holder * 0.35), holder], [nose, Math.max(cutter, holder * 0.72)]];
+  const body: OutlinePoint[] = [
+    [0, flange],
+    [flangeEnd, flange],
+    [flangeEnd, holder],
+    [Math.max(flangeEnd, nose - holder * 0.35), holder],
+    [nose, Math.max(cutter, holder * 0.72)],
+  ];
   return [...body, ...cuttingEnd(shape.kind, nose, length, cutter)];
 }
 
 function cuttingEnd(kind: AssemblyKind, nose: number, length: number, radius: number): OutlinePoint[] {
-  const tip = (angle: number): OutlinePoint[] => [[nose, radius], [Math.max(nose, length - pointHeight(2 * radius, angle)), radius], [length, 0]];
+  const tip = (angle: number): OutlinePoint[] => [
+    [nose, radius],
+    [Math.max(nose, length - pointHeight(2 * radius, angle)), radius],
+    [length, 0],
+  ];
   if (kind === 'drill') return tip(118);
   if (kind === 'spotDrill' || kind === 'chamferMill') return tip(90);
   if (kind === 'ballMill')
-    return [[nose, radius], ...Array.from({ length: 7 }, (_, i): OutlinePoint => {
-      const angle = (i / 6) * (Math.PI / 2);
-      return [length - radius + radius * Math.sin(angle), radius * Math.cos(angle)];
-    })];
-  if (kind === 'probe') return [[nose, radius * 0.4], [length - 2 * radius, radius * 0.4], [length - radius, radius], [length, 0]];
-  if (kind === 'faceMill') return [[nose, radius], [length, radius], [length, radius * 0.5]];
-  return [[nose, radius], [length, radius]];
+    return [
+      [nose, radius],
+      ...Array.from({ length: 7 }, (_, i): OutlinePoint => {
+        const angle = (i / 6) * (Math.PI / 2);
+        return [length - radius + radius * Math.sin(angle), radius * Math.cos(angle)];
+      }),
+    ];
+  if (kind === 'probe')
+    return [
+      [nose, radius * 0.4],
+      [length - 2 * radius, radius * 0.4],
+      [length - radius, radius],
+      [length, 0],
+    ];
+  if (kind === 'faceMill')
+    return [
+      [nose, radius],
+      [length, radius],
+      [length, radius * 0.5],
+    ];
+  return [
+    [nose, radius],
+    [length, radius],
+  ];
 }
 
 /** Half the largest width of the assembly, millimetres: what a neighbour in the magazine would strike. */
-export const sweptRadius = (shape: AssemblyShape) => Math.max(...silhouette(shape).map(([, radius]) => radius));
+export const sweptRadius = (shape: AssemblyShape) =>
+  Math.max(...silhouette(shape).map(([, radius]) => radius));

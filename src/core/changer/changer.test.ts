@@ -4,13 +4,18 @@ import { changerLayout, CHANGER_KINDS, toolsHeld } from './layout.ts';
 import { placingRefusal, type PlaceQuestion } from './place-tool.ts';
 
 describe('changers drawn to scale', () => {
-  it.each(CHANGER_KINDS)('on a %s every pocket is at least a pitch from the next, but for the bend of a chain', (kind) => {
-    const spots = changerLayout({ kind, places: 30, pitch: 80 });
-    expect(spots.map((spot) => spot.number)).toEqual(Array.from({ length: 30 }, (_, i) => i + 1));
-    const nearest = Math.min(...spots.flatMap((a, i) => spots.slice(i + 1).map((b) => Math.hypot(a.x - b.x, a.y - b.y))));
-    // round a wheel the pitch lies on the arc: six pockets in half a turn are a chord of 98.9 % of it
-    expect(nearest).toBeGreaterThan(kind === 'chain' ? 79 : 79.999);
-  });
+  it.each(CHANGER_KINDS)(
+    'on a %s every pocket is at least a pitch from the next, but for the bend of a chain',
+    (kind) => {
+      const spots = changerLayout({ kind, places: 30, pitch: 80 });
+      expect(spots.map((spot) => spot.number)).toEqual(Array.from({ length: 30 }, (_, i) => i + 1));
+      const nearest = Math.min(
+        ...spots.flatMap((a, i) => spots.slice(i + 1).map((b) => Math.hypot(a.x - b.x, a.y - b.y))),
+      );
+      // round a wheel the pitch lies on the arc: six pockets in half a turn are a chord of 98.9 % of it
+      expect(nearest).toBeGreaterThan(kind === 'chain' ? 79 : 79.999);
+    },
+  );
   it('with the spindle a changer holds one more than its pockets (H4; common practice, no source)', () => {
     const { pockets30, pockets24 } = checks.commonPractice.toolsHeld;
     expect(toolsHeld({ kind: 'randomAccess', places: 30, pitch: 63.5 })).toBe(pockets30);

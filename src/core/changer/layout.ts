@@ -22,7 +22,8 @@ export const ringRadius = (places: number, pitch: number) => pitch / (2 * Math.s
 
 /** Every pocket of a changer at true scale. Pocket 1 is at the top (on a rack and a tray, at the left), numbers run clockwise. */
 export function changerLayout({ kind, places, pitch }: ChangerShape): PlaceSpot[] {
-  if (kind === 'rack') return along(places, (i) => ({ x: (i - (places - 1) / 2) * pitch, y: 0, outward: -Math.PI / 2 }));
+  if (kind === 'rack')
+    return along(places, (i) => ({ x: (i - (places - 1) / 2) * pitch, y: 0, outward: -Math.PI / 2 }));
   if (kind === 'tray') return tray(places, pitch);
   if (kind === 'chain') return chain(places, pitch);
   const radius = ringRadius(places, pitch);
@@ -60,7 +61,8 @@ function onOval(distance: number, run: number, radius: number): Omit<PlaceSpot, 
     const angle = (distance - run) / radius - Math.PI / 2;
     return { x: run / 2 + radius * Math.cos(angle), y: radius * Math.sin(angle), outward: angle };
   }
-  if (distance < 2 * run + half) return { x: run / 2 - (distance - run - half), y: radius, outward: Math.PI / 2 };
+  if (distance < 2 * run + half)
+    return { x: run / 2 - (distance - run - half), y: radius, outward: Math.PI / 2 };
   const angle = (distance - 2 * run - half) / radius + Math.PI / 2;
   return { x: -run / 2 + radius * Math.cos(angle), y: radius * Math.sin(angle), outward: angle };
 }

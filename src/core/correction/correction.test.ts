@@ -12,7 +12,13 @@ import { explainReadBack } from './read-back.ts';
 const inch = (value: number) => lengthOf(value, 'in');
 const mm = (value: number) => lengthOf(value, 'mm');
 const LATHE = { x: 'diameter', cutter: 'radius' } as const;
-const aim = (kind: FeatureKind, nominal: Length, upper: Length, lower: Length, over: Partial<FeatureAim> = {}): FeatureAim => ({
+const aim = (
+  kind: FeatureKind,
+  nominal: Length,
+  upper: Length,
+  lower: Length,
+  over: Partial<FeatureAim> = {},
+): FeatureAim => ({
   kind,
   nominal,
   upper,
@@ -35,16 +41,28 @@ const changeOf = (answer: ReturnType<typeof propose>) => (answer.verdict === 'ch
 describe('corrections of the handbook (common practice, no source)', () => {
   const { odCorrection: od, boreCorrection: bore, lengthWearDeeper: deeper } = checks.commonPractice;
   it('an OD aimed at 1.4965 and measured 1.5074 asks for X wear −0.0109', () => {
-    const answer = propose(aim('outsideDiameter', inch(od.target), inch(0.0002), inch(-0.0002)), LATHE, register('in'), one(inch(od.measured)));
+    const answer = propose(
+      aim('outsideDiameter', inch(od.target), inch(0.0002), inch(-0.0002)),
+      LATHE,
+      register('in'),
+      one(inch(od.measured)),
+    );
     expect(changeOf(answer)).toBe(inch(od.wearX));
   });
   it('a bore of 1.438 +0.001/−0 is aimed at 1.4385; measured 1.4333 it asks for +0.0052', () => {
     const feature = aim('bore', inch(bore.nominal), inch(bore.plus), inch(bore.minus));
     expect(feature.target).toBe(inch(bore.target));
-    expect(changeOf(propose(feature, LATHE, register('in'), one(inch(bore.measured))))).toBe(inch(bore.wearX));
+    expect(changeOf(propose(feature, LATHE, register('in'), one(inch(bore.measured))))).toBe(
+      inch(bore.wearX),
+    );
   });
   it('length wear of −0.010 makes a 3.000 in length 2.990', () => {
-    const answer = propose(aim('height', inch(deeper.after), inch(0.001), inch(-0.001)), LATHE, register('in'), one(inch(deeper.before)));
+    const answer = propose(
+      aim('height', inch(deeper.after), inch(0.001), inch(-0.001)),
+      LATHE,
+      register('in'),
+      one(inch(deeper.before)),
+    );
     expect(changeOf(answer)).toBe(inch(deeper.wear));
     expect(answer.verdict === 'change' && answer.expectedSize).toBe(inch(deeper.after));
   });
@@ -67,16 +85,30 @@ describe('signs and factors', () => {
     ['wall', 'diameter', 0.02, -0.04, 'one wall too thick, diameter register: twice'],
   ];
   it.each(cases)('%s on a %s register, %f mm off asks for %f mm: %s', (kind, cutter, off, change) => {
-    const answer = propose(aim(kind, mm(40), mm(0.01), mm(-0.01)), { x: 'diameter', cutter }, register('mm'), one(mm(40 + off)));
+    const answer = propose(
+      aim(kind, mm(40), mm(0.01), mm(-0.01)),
+      { x: 'diameter', cutter },
+      register('mm'),
+      one(mm(40 + off)),
+    );
     expect(changeOf(answer)).toBe(mm(change));
     expect(answer.verdict === 'change' && answer.expectedSize).toBe(mm(40));
   });
   it('an X register that holds a radius takes half', () => {
-    const answer = propose(aim('bore', mm(40), mm(0.01), mm(-0.01)), { x: 'radius', cutter: 'radius' }, register('mm'), one(mm(40.02)));
+    const answer = propose(
+      aim('bore', mm(40), mm(0.01), mm(-0.01)),
+      { x: 'radius', cutter: 'radius' },
+      register('mm'),
+      one(mm(40.02)),
+    );
     expect(changeOf(answer)).toBe(mm(-0.01));
   });
   it('a drilled hole, a boring head and a position have no register, and say what to do instead', () => {
-    for (const [kind, words] of [['cutHole', /replace/], ['dialledBore', /dial/], ['position', /work offset/]] as const) {
+    for (const [kind, words] of [
+      ['cutHole', /replace/],
+      ['dialledBore', /dial/],
+      ['position', /work offset/],
+    ] as const) {
       const answer = propose(aim(kind, mm(10), mm(0.1), mm(0)), LATHE, register('mm'), one(mm(10.2)));
       expect(answer.verdict).toBe('noRegister');
       expect(answer.reason).toMatch(words);
@@ -87,7 +119,11 @@ describe('signs and factors', () => {
 describe('when to leave it alone (H14)', () => {
   const feature = aim('outsideDiameter', mm(38), mm(0.02), mm(-0.02), { deadBand: mm(0.006) });
   const verdict = (reading: number, over: Partial<FeatureAim> = {}, k: number | null = null) =>
-    propose({ ...feature, ...over }, LATHE, register('mm'), { readings: [mm(reading)], partAfterSetUp: k, confirmed: false });
+    propose({ ...feature, ...over }, LATHE, register('mm'), {
+      readings: [mm(reading)],
+      partAfterSetUp: k,
+      confirmed: false,
+    });
   it('inside the dead band it is left, outside it is corrected in full', () => {
     expect(verdict(38.006).verdict).toBe('leave');
     expect(changeOf(verdict(38.007))).toBe(mm(-0.007));
@@ -97,7 +133,12 @@ describe('when to leave it alone (H14)', () => {
     expect(changeOf(verdict(38.006, {}, 3))).toBe(mm(-0.002));
   });
   it('a correction under half a step of the register is nothing', () => {
-    const answer = propose({ ...feature, deadBand: nanometres(0) }, LATHE, register('mm'), one(nanometres(38_000_400)));
+    const answer = propose(
+      { ...feature, deadBand: nanometres(0) },
+      LATHE,
+      register('mm'),
+      one(nanometres(38_000_400)),
+    );
     expect(answer.verdict).toBe('leave');
     expect(answer.reason).toMatch(/half a step/);
   });
@@ -105,7 +146,11 @@ describe('when to leave it alone (H14)', () => {
     const averaged = { policy: 'average', averageOf: 3 } as const;
     expect(verdict(38.015, averaged).verdict).toBe('leave');
     expect(changeOf(verdict(38.025, averaged))).toBe(mm(-0.025));
-    const three = propose({ ...feature, ...averaged }, LATHE, register('mm'), { readings: [mm(38.01), mm(38.012), mm(38.014)], partAfterSetUp: null, confirmed: false });
+    const three = propose({ ...feature, ...averaged }, LATHE, register('mm'), {
+      readings: [mm(38.01), mm(38.012), mm(38.014)],
+      partAfterSetUp: null,
+      confirmed: false,
+    });
     expect(changeOf(three)).toBe(mm(-0.012));
   });
   it('a part outside its limits is named, and corrected even inside a dead band set too wide', () => {
@@ -121,7 +166,11 @@ describe('when to leave it alone (H14)', () => {
   });
   it('a wear value past the limit of the register is a sign of a mistake', () => {
     const held = register('mm', mm(1.99));
-    const answer = propose(feature, LATHE, held, { readings: [mm(37.97)], partAfterSetUp: null, confirmed: false });
+    const answer = propose(feature, LATHE, held, {
+      readings: [mm(37.97)],
+      partAfterSetUp: null,
+      confirmed: false,
+    });
     expect(answer.verdict).toBe('measureAgain');
     expect(answer.reason).toMatch(/past its limit/);
   });
@@ -165,7 +214,10 @@ describe('what correcting does to the spread', () => {
   };
   const sigmas = (n: number) => nanometres(n * 10_000);
   it('full correction after every part doubles the variance (W. E. Deming, funnel experiment, rule 2; from memory)', () => {
-    expect(run({ policy: 'everyPart' })).toBeCloseTo(checks.overadjustment.varianceRatioOfFullCorrectionEveryPart, 1);
+    expect(run({ policy: 'everyPart' })).toBeCloseTo(
+      checks.overadjustment.varianceRatioOfFullCorrectionEveryPart,
+      1,
+    );
   });
   it('a dead band on one reading helps little, on the mean of five takes most of the harm away (our own finding)', () => {
     const single = run({ policy: 'deadBand', deadBand: sigmas(2) });
@@ -178,7 +230,8 @@ describe('what correcting does to the spread', () => {
     const left: number[] = [];
     for (let trial = 0; trial < 20_000; trial += 1) {
       let offset = 0;
-      for (let k = 1; k <= 5; k += 1) offset -= harmonicShare(nanometres(Math.round(offset + normal() * 10_000)), k);
+      for (let k = 1; k <= 5; k += 1)
+        offset -= harmonicShare(nanometres(Math.round(offset + normal() * 10_000)), k);
       left.push(offset);
     }
     expect(variance(left) / (10_000 ** 2 / 5)).toBeCloseTo(1, 1);
@@ -189,7 +242,17 @@ describe('what correcting does to the spread', () => {
 });
 
 describe('reading back what was keyed', () => {
-  const keyed = { row: 4, from: mm(-0.12), to: mm(-0.147), unit: 'mm', decimals: 3, neighbours: [{ row: 3, value: mm(0.05) }, { row: 5, value: mm(-0.3) }] } as const;
+  const keyed = {
+    row: 4,
+    from: mm(-0.12),
+    to: mm(-0.147),
+    unit: 'mm',
+    decimals: 3,
+    neighbours: [
+      { row: 3, value: mm(0.05) },
+      { row: 5, value: mm(-0.3) },
+    ],
+  } as const;
   const faultOf = (shown: number) => {
     const answer = explainReadBack(mm(shown), keyed);
     return answer.matches ? 'matches' : answer.fault;
@@ -213,7 +276,8 @@ describe('reading back what was keyed', () => {
 });
 
 describe('did it take (H14; common practice, no source)', () => {
-  const verdict = (ratio: number, noise = 0.0005) => didItTake(mm(0.05), mm(0.05 - 0.05 * ratio), mm(-0.05), mm(noise)).verdict;
+  const verdict = (ratio: number, noise = 0.0005) =>
+    didItTake(mm(0.05), mm(0.05 - 0.05 * ratio), mm(-0.05), mm(noise)).verdict;
   it.each([
     [1, 'took'],
     [0.85, 'took'],

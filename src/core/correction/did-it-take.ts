@@ -1,6 +1,14 @@
 import type { Length } from '../units/length.ts';
 
-export type Took = 'took' | 'notKeyed' | 'wrongSign' | 'radiusForDiameter' | 'units' | 'decimalPoint' | 'tooSmallToTell' | 'unclear';
+export type Took =
+  | 'took'
+  | 'notKeyed'
+  | 'wrongSign'
+  | 'radiusForDiameter'
+  | 'units'
+  | 'decimalPoint'
+  | 'tooSmallToTell'
+  | 'unclear';
 
 export interface TookAnswer {
   verdict: Took;
@@ -11,7 +19,11 @@ export interface TookAnswer {
 
 const SIGNS: readonly [number, Took, string][] = [
   [1, 'took', 'The correction took.'],
-  [0, 'notKeyed', 'Nothing moved: it was not keyed, went into the wrong row, or the rougher is cutting below size. Look at what the rougher leaves before touching the finisher.'],
+  [
+    0,
+    'notKeyed',
+    'Nothing moved: it was not keyed, went into the wrong row, or the rougher is cutting below size. Look at what the rougher leaves before touching the finisher.',
+  ],
   [-1, 'wrongSign', 'It moved the wrong way by as much: the sign was turned.'],
   [2, 'radiusForDiameter', 'It moved twice as far as asked: radius and diameter were confused.'],
   [0.5, 'radiusForDiameter', 'It moved half as far as asked: radius and diameter were confused.'],
@@ -31,7 +43,12 @@ export function didItTake(before: Length, after: Length, asked: Length, noise: L
   const ratio = (after - before) / asked;
   const unsure = Math.abs(noise / asked);
   if (unsure >= 1)
-    return { verdict: 'tooSmallToTell', ratio, sentence: 'The change asked for is smaller than the spread of the readings: one part cannot tell whether it took.' };
+    return {
+      verdict: 'tooSmallToTell',
+      ratio,
+      sentence:
+        'The change asked for is smaller than the spread of the readings: one part cannot tell whether it took.',
+    };
   const room = (share: number) => Math.max(Math.abs(share) * 0.2, 0.02, Math.min(unsure, 0.45));
   if (Math.abs(ratio - 1) <= Math.max(0.25, Math.min(unsure, 0.6)))
     return { verdict: 'took', ratio, sentence: 'The correction took.' };
@@ -40,6 +57,11 @@ export function didItTake(before: Length, after: Length, asked: Length, noise: L
   );
   const best = fitting[0];
   if (best) return { verdict: best[1], ratio, sentence: best[2] };
-  if (ratio > 0.5 && ratio < 1.6) return { verdict: 'took', ratio, sentence: 'The correction took, within the spread of the readings.' };
-  return { verdict: 'unclear', ratio, sentence: `The size moved ${ratio.toFixed(2).replace('-', '−')} times what was asked, which no single slip explains. Measure another part, and look at the rougher, the insert and the clamping.` };
+  if (ratio > 0.5 && ratio < 1.6)
+    return { verdict: 'took', ratio, sentence: 'The correction took, within the spread of the readings.' };
+  return {
+    verdict: 'unclear',
+    ratio,
+    sentence: `The size moved ${ratio.toFixed(2).replace('-', '−')} times what was asked, which no single slip explains. Measure another part, and look at the rougher, the insert and the clamping.`,
+  };
 }

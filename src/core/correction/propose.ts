@@ -94,7 +94,10 @@ export function propose(
   const newest = nanometres(measured - aim.target);
   const partOut = standing(measured, aim) !== 'in';
   const arithmetic: Step[] = [
-    { label: 'deviation = measured − target', sum: `${show(measured)} − ${show(aim.target)} = ${signed(newest)} ${unit}` },
+    {
+      label: 'deviation = measured − target',
+      sum: `${show(measured)} − ${show(aim.target)} = ${signed(newest)} ${unit}`,
+    },
   ];
   const answer = registerAnswer(aim.kind, reckoning);
   if (!answer) return { verdict: 'noRegister', reason: withoutRegister(aim.kind), arithmetic, partOut };
@@ -105,7 +108,12 @@ export function propose(
   }
   const { deviation, words, wait } = estimateOf(aim, evidence, partOut, arithmetic, signed, unit);
   if (wait) return { verdict: 'leave', reason: wait, arithmetic, partOut };
-  if (evidence.partAfterSetUp === null && !partOut && aim.policy !== 'everyPart' && Math.abs(deviation) <= aim.deadBand) {
+  if (
+    evidence.partAfterSetUp === null &&
+    !partOut &&
+    aim.policy !== 'everyPart' &&
+    Math.abs(deviation) <= aim.deadBand
+  ) {
     arithmetic.push({ label: 'dead band', sum: `|${signed(deviation)}| ≤ ${show(aim.deadBand)} ${unit}` });
     return {
       verdict: 'leave',
@@ -132,7 +140,10 @@ export function propose(
       partOut,
     };
   const to = nanometres(register.value + change);
-  arithmetic.push({ label: 'new value = old value + change', sum: `${signed(register.value)} ${signed(change)} = ${signed(to)} ${unit}` });
+  arithmetic.push({
+    label: 'new value = old value + change',
+    sum: `${signed(register.value)} ${signed(change)} = ${signed(to)} ${unit}`,
+  });
   if (Math.abs(to) > register.limit && !evidence.confirmed)
     return {
       verdict: 'measureAgain',
@@ -171,7 +182,11 @@ function estimateOf(
   const k = evidence.partAfterSetUp;
   if (k !== null) {
     const share = harmonicShare(newest, k);
-    if (k > 1) arithmetic.push({ label: `part ${k} after set-up: one ${k}th of it`, sum: `${signed(newest)} ÷ ${k} = ${signed(share)} ${unit}` });
+    if (k > 1)
+      arithmetic.push({
+        label: `part ${k} after set-up: one ${k}th of it`,
+        sum: `${signed(newest)} ÷ ${k} = ${signed(share)} ${unit}`,
+      });
     return { deviation: share, words: k === 1 ? 'the first-off' : `the share of part ${k} after set-up` };
   }
   if (aim.policy !== 'average' || partOut) return { deviation: newest, words: 'this part' };

@@ -14,8 +14,7 @@ export type ReadBackFault =
   | 'unknown';
 
 export type ReadBack =
-  | { matches: true }
-  | { matches: false; fault: ReadBackFault; reason: string; remedy: string };
+  { matches: true } | { matches: false; fault: ReadBackFault; reason: string; remedy: string };
 
 export interface Keyed {
   row: number;
@@ -58,16 +57,39 @@ export function explainReadBack(shown: Length, keyed: Keyed): ReadBack {
     );
   if (shown === -to) return fault('sign', `${show(shown)} has the sign turned: it should be ${show(to)}.`);
   if (shown === from - change)
-    return fault('sign', `The change went the wrong way: ${show(from)} was moved by ${show(nanometres(-change))} instead of ${show(change)}.`);
+    return fault(
+      'sign',
+      `The change went the wrong way: ${show(from)} was moved by ${show(nanometres(-change))} instead of ${show(change)}.`,
+    );
   if (shown === change)
-    return fault('changeKeyedAsValue', `${show(shown)} is the change alone: it was keyed as the value instead of being added to ${show(from)}.`);
+    return fault(
+      'changeKeyedAsValue',
+      `${show(shown)} is the change alone: it was keyed as the value instead of being added to ${show(from)}.`,
+    );
   if (shown === from + to)
-    return fault('changeKeyedAsValue', `${show(shown)} is the old value plus the new one: the value was keyed as a change.`);
+    return fault(
+      'changeKeyedAsValue',
+      `${show(shown)} is the old value plus the new one: the value was keyed as a change.`,
+    );
   if (shown === to + change)
-    return fault('keyedTwice', `${show(shown)} is the change made twice. Somebody else may have keyed it already.`, `Ask who else was at the control, then key ${show(to)} into row ${row} and read it back.`);
+    return fault(
+      'keyedTwice',
+      `${show(shown)} is the change made twice. Somebody else may have keyed it already.`,
+      `Ask who else was at the control, then key ${show(to)} into row ${row} and read it back.`,
+    );
   const slip = slipBetween(shown, to, unit, decimals);
-  if (slip === 'decimalPoint') return fault('decimalPoint', `${show(shown)} looks like ${show(to)} with the decimal point moved.`);
-  if (slip === 'units') return fault('units', `${show(shown)} is ${show(to)} times or divided by 25.4: inches and millimetres were mixed.`);
-  if (slip === 'digitsSwapped') return fault('digitsSwapped', `${show(shown)} is ${show(to)} with two digits swapped.`);
-  return fault('unknown', `The control shows ${show(shown)}; the record expects ${show(to)}, and no usual slip explains it.`, `Key ${show(to)} and read it back. If the control held something else before, write a question on the leaf.`);
+  if (slip === 'decimalPoint')
+    return fault('decimalPoint', `${show(shown)} looks like ${show(to)} with the decimal point moved.`);
+  if (slip === 'units')
+    return fault(
+      'units',
+      `${show(shown)} is ${show(to)} times or divided by 25.4: inches and millimetres were mixed.`,
+    );
+  if (slip === 'digitsSwapped')
+    return fault('digitsSwapped', `${show(shown)} is ${show(to)} with two digits swapped.`);
+  return fault(
+    'unknown',
+    `The control shows ${show(shown)}; the record expects ${show(to)}, and no usual slip explains it.`,
+    `Key ${show(to)} and read it back. If the control held something else before, write a question on the leaf.`,
+  );
 }

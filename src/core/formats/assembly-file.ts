@@ -13,16 +13,29 @@ export interface AssemblyRow extends AssemblyShape {
   life: { basis: LifeBasis; limit: number } | null;
 }
 
-const NEEDED = ['number', 'name', 'kind', 'interface', 'diameter', 'stick_out', 'gauge_length', 'holder_diameter'];
+const NEEDED = [
+  'number',
+  'name',
+  'kind',
+  'interface',
+  'diameter',
+  'stick_out',
+  'gauge_length',
+  'holder_diameter',
+];
 const ALLOWED = ['holder', 'corner_radius', 'teeth', 'life_basis', 'life_limit'];
-export const ASSEMBLY_HEADING = [...NEEDED, ...ALLOWED];
 
 /** Assemblies as CSV: one physical, numbered piece a row. Lengths in millimetres or with a suffix. */
 export function readAssemblyFile(text: string): FileResult<AssemblyRow> {
   const numbers = new Set<string>();
   return readRows(text, NEEDED, ALLOWED, (row) => {
     const number = row.text('number', 20);
-    if (numbers.has(number)) row.issues.push({ line: 0, column: 'number', message: `${number} stands in the file twice: a number is one physical piece.` });
+    if (numbers.has(number))
+      row.issues.push({
+        line: 0,
+        column: 'number',
+        message: `${number} stands in the file twice: a number is one physical piece.`,
+      });
     numbers.add(number);
     const basis = row.optional('life_basis') === null ? null : row.choice('life_basis', LIFE_BASES);
     return {

@@ -5,14 +5,20 @@ import { readAssemblyFile } from './assembly-file.ts';
 import { readMachineFile } from './machine-file.ts';
 import { readPlanFile } from './plan-file.ts';
 
-const issues = (result: { ok: boolean; issues?: { line: number; column: string; message: string }[] }) => result.issues ?? [];
+const issues = (result: { ok: boolean; issues?: { line: number; column: string; message: string }[] }) =>
+  result.issues ?? [];
 
 describe('assemblies as CSV', () => {
-  const heading = 'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter,life_basis,life_limit';
+  const heading =
+    'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter,life_basis,life_limit';
   const row = 'A-1,Drill 1/2,drill,steep 40,1/2in,60,120.351,40,minutes,45';
   it('reads lengths with or without a suffix, and minutes as milliseconds', () => {
     const result = readAssemblyFile(`${heading}\n${row}\n`);
-    expect(result.ok && result.rows[0]).toMatchObject({ number: 'A-1', diameter: lengthOf(12.7, 'mm'), life: { basis: 'minutes', limit: 2_700_000 } });
+    expect(result.ok && result.rows[0]).toMatchObject({
+      number: 'A-1',
+      diameter: lengthOf(12.7, 'mm'),
+      life: { basis: 'minutes', limit: 2_700_000 },
+    });
   });
   it('names line and column of everything that is wrong, and takes nothing', () => {
     const result = readAssemblyFile(`${heading}\n${row}\nA-2,,hammer,steep 40,x,60,120,40,holes,0\n`);
@@ -24,7 +30,10 @@ describe('assemblies as CSV', () => {
     ]);
   });
   it('refuses a number twice, an unknown heading, a missing one, a short row, broken quotes and other encodings', () => {
-    const said = (text: string) => issues(readAssemblyFile(text)).map((issue) => issue.message).join(' ');
+    const said = (text: string) =>
+      issues(readAssemblyFile(text))
+        .map((issue) => issue.message)
+        .join(' ');
     expect(said(`${heading}\n${row}\n${row}`)).toMatch(/twice/);
     expect(said(`${heading},colour\n${row},red`)).toMatch(/"colour" is not a known heading/);
     expect(said('number,name\nA-1,x')).toMatch(/lacks kind/);
@@ -39,11 +48,19 @@ describe('measuring plans as CSV', () => {
   const heading = 'feature,kind,nominal,upper,lower,tool';
   it('aims at the middle unless told otherwise', () => {
     const result = readPlanFile(`${heading}\nBore,bore,1.438,0.001,0,5`, 'in');
-    expect(result.ok && result.rows[0]).toMatchObject({ target: lengthOf(1.4385, 'in'), row: 5, policy: 'deadBand' });
+    expect(result.ok && result.rows[0]).toMatchObject({
+      target: lengthOf(1.4385, 'in'),
+      row: 5,
+      policy: 'deadBand',
+    });
   });
   it('refuses limits the wrong way round and a target outside them', () => {
-    expect(issues(readPlanFile(`${heading}\nBore,bore,20,0,0.021,5`, 'mm'))[0]!.message).toMatch(/above the lower/);
-    expect(issues(readPlanFile(`${heading},target\nBore,bore,20,0.021,0,5,20.03`, 'mm'))[0]!.message).toMatch(/outside the limits/);
+    expect(issues(readPlanFile(`${heading}\nBore,bore,20,0,0.021,5`, 'mm'))[0]!.message).toMatch(
+      /above the lower/,
+    );
+    expect(issues(readPlanFile(`${heading},target\nBore,bore,20,0.021,0,5,20.03`, 'mm'))[0]!.message).toMatch(
+      /outside the limits/,
+    );
   });
 });
 
@@ -53,7 +70,9 @@ describe('machines as JSON', () => {
   });
   it('names the place of a fault', () => {
     const file = JSON.parse(readFileSync('demo/machines/avocet.json', 'utf8')) as Record<string, unknown>;
-    expect(issues(readMachineFile(JSON.stringify({ ...file, unit: 'cubit' })))).toMatchObject([{ column: 'unit' }]);
+    expect(issues(readMachineFile(JSON.stringify({ ...file, unit: 'cubit' })))).toMatchObject([
+      { column: 'unit' },
+    ]);
     expect(issues(readMachineFile('{'))[0]!.message).toMatch(/not JSON/);
   });
 });

@@ -50,12 +50,19 @@ export function readMachineFile(text: string): FileResult<MachineFile> {
   try {
     json = JSON.parse(text);
   } catch (error) {
-    return { ok: false, issues: [{ line: 1, column: '', message: `This is not JSON: ${(error as Error).message}.` }] };
+    return {
+      ok: false,
+      issues: [{ line: 1, column: '', message: `This is not JSON: ${(error as Error).message}.` }],
+    };
   }
   const parsed = machineFileSchema.safeParse(json);
   if (parsed.success) return { ok: true, rows: [parsed.data] };
   return {
     ok: false,
-    issues: parsed.error.issues.map((issue) => ({ line: 0, column: issue.path.join('.') || 'file', message: issue.message })),
+    issues: parsed.error.issues.map((issue) => ({
+      line: 0,
+      column: issue.path.join('.') || 'file',
+      message: issue.message,
+    })),
   };
 }

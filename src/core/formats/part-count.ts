@@ -8,17 +8,24 @@ export type PartCount = { ok: true; count: number; at: string } | { ok: false; r
  */
 export function readPartCount(xml: string): PartCount {
   if (xml.length > 1_000_000) return { ok: false, reason: 'The control answered with over a megabyte.' };
-  if (/<!DOCTYPE|<!ENTITY/i.test(xml)) return { ok: false, reason: 'The control answered with a document type, which is not accepted.' };
+  if (/<!DOCTYPE|<!ENTITY/i.test(xml))
+    return { ok: false, reason: 'The control answered with a document type, which is not accepted.' };
   let tree: unknown;
   try {
-    tree = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '@', processEntities: false, removeNSPrefix: true }).parse(xml, true);
+    tree = new XMLParser({
+      ignoreAttributes: false,
+      attributeNamePrefix: '@',
+      processEntities: false,
+      removeNSPrefix: true,
+    }).parse(xml, true);
   } catch (error) {
     return { ok: false, reason: `The control did not answer with XML: ${(error as Error).message}.` };
   }
   const item = find(tree, 'PartCount');
   const text = typeof item === 'object' && item !== null ? (item as Record<string, unknown>)['#text'] : item;
   const count = Number(text);
-  if (text === undefined || text === null || text === '' || !Number.isInteger(count) || count < 0) return { ok: false, reason: 'The control gives no count of parts.' };
+  if (text === undefined || text === null || text === '' || !Number.isInteger(count) || count < 0)
+    return { ok: false, reason: 'The control gives no count of parts.' };
   return { ok: true, count, at: String((item as Record<string, unknown>)['@timestamp'] ?? '') };
 }
 

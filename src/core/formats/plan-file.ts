@@ -26,9 +26,18 @@ export const PLAN_HEADING = [...NEEDED, ...ALLOWED];
 /** A measuring plan as CSV: the features of one program, in that machine's unit unless a suffix says otherwise. */
 export function readPlanFile(text: string, unit: LengthUnit): FileResult<PlannedFeature> {
   return readRows(text, NEEDED, ALLOWED, (row) => {
-    const limits = { nominal: row.length('nominal', unit), upper: row.length('upper', unit), lower: row.length('lower', unit) };
+    const limits = {
+      nominal: row.length('nominal', unit),
+      upper: row.length('upper', unit),
+      lower: row.length('lower', unit),
+    };
     const name = row.text('feature', 60);
-    if (limits.upper <= limits.lower) row.issues.push({ line: 0, column: 'upper', message: `${name}: the upper deviation must lie above the lower one.` });
+    if (limits.upper <= limits.lower)
+      row.issues.push({
+        line: 0,
+        column: 'upper',
+        message: `${name}: the upper deviation must lie above the lower one.`,
+      });
     const tool = row.whole('tool', 1, 9999);
     const target = row.optionalLength('target', unit, middle(limits));
     if (target > limits.nominal + limits.upper || target < limits.nominal + limits.lower)
@@ -41,7 +50,11 @@ export function readPlanFile(text: string, unit: LengthUnit): FileResult<Planned
       row: row.whole('row', 1, 999, tool),
       target,
       policy: row.optional('policy') === null ? 'deadBand' : row.choice('policy', POLICIES),
-      deadBand: row.optionalLength('dead_band', unit, nanometres(Math.round((limits.upper - limits.lower) / 8))),
+      deadBand: row.optionalLength(
+        'dead_band',
+        unit,
+        nanometres(Math.round((limits.upper - limits.lower) / 8)),
+      ),
       averageOf: row.whole('average_of', 1, 50, 1),
       operatorLimit: row.optionalLength('operator_limit', unit, nanometres(0)),
       gauge: row.optional('gauge') ?? '',

@@ -40,7 +40,8 @@ export interface Limits {
 }
 
 /** The middle of the tolerance, the usual aim: 1.438 +0.001/−0 is aimed at 1.4385 (H14). */
-export const middle = ({ nominal, upper, lower }: Limits) => nanometres(nominal + Math.round((upper + lower) / 2));
+export const middle = ({ nominal, upper, lower }: Limits) =>
+  nanometres(nominal + Math.round((upper + lower) / 2));
 
 export const largest = ({ nominal, upper }: Limits) => nanometres(nominal + upper);
 export const smallest = ({ nominal, lower }: Limits) => nanometres(nominal + lower);

@@ -27,7 +27,8 @@ export function usedBy(parts: number, basis: LifeBasis, use: CycleUse): number {
   return Math.ceil((parts * perCycle) / Math.max(1, use.parts));
 }
 
-export const isExpired = (remaining: number, rule: ExpiryRule) => (rule === 'atZero' ? remaining <= 0 : remaining < 0);
+export const isExpired = (remaining: number, rule: ExpiryRule) =>
+  rule === 'atZero' ? remaining <= 0 : remaining < 0;
 
 /** The number to key into a control to get exactly `uses` uses: N, or N − 1 where it expires below zero (H11). */
 export const numberToKey = (uses: number, rule: ExpiryRule) => (rule === 'atZero' ? uses : uses - 1);
@@ -38,7 +39,8 @@ export const numberToKey = (uses: number, rule: ExpiryRule) => (rule === 'atZero
  */
 export function partsLeft(remaining: number, basis: LifeBasis, use: CycleUse, rule: ExpiryRule): number {
   if (isExpired(remaining, rule)) return 0;
-  const perCycle = basis === 'pieces' ? Math.max(1, use.parts) : basis === 'holes' ? use.holes : use.cutMilliseconds;
+  const perCycle =
+    basis === 'pieces' ? Math.max(1, use.parts) : basis === 'holes' ? use.holes : use.cutMilliseconds;
   if (perCycle <= 0) return Infinity;
   const perPart = perCycle / Math.max(1, use.parts);
   return rule === 'atZero' ? Math.ceil(remaining / perPart) : Math.floor(remaining / perPart) + 1;

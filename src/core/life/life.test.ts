@@ -36,15 +36,20 @@ describe('counting life (H11; common practice, no source)', () => {
   });
   it('partsLeft agrees with making the parts one at a time', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 500 }), fc.integer({ min: 1, max: 40 }), fc.constantFrom('atZero', 'belowZero'), (remaining, holes, rule) => {
-        let left = remaining;
-        let parts = 0;
-        while (!isExpired(left, rule)) {
-          left -= holes;
-          parts += 1;
-        }
-        expect(partsLeft(remaining, 'holes', { holes, cutMilliseconds: 0, parts: 1 }, rule)).toBe(parts);
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 500 }),
+        fc.integer({ min: 1, max: 40 }),
+        fc.constantFrom('atZero', 'belowZero'),
+        (remaining, holes, rule) => {
+          let left = remaining;
+          let parts = 0;
+          while (!isExpired(left, rule)) {
+            left -= holes;
+            parts += 1;
+          }
+          expect(partsLeft(remaining, 'holes', { holes, cutMilliseconds: 0, parts: 1 }, rule)).toBe(parts);
+        },
+      ),
     );
   });
 });

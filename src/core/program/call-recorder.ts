@@ -129,4 +129,6 @@ function note(rows: RowUse[], row: number, line: number): void {
 }
 
 const widen = (range: { least: number; most: number } | null, value: number) =>
-  range ? { least: Math.min(range.least, value), most: Math.max(range.most, value) } : { least: value, most: value };
+  range
+    ? { least: Math.min(range.least, value), most: Math.max(range.most, value) }
+    : { least: value, most: value };

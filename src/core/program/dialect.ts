@@ -13,7 +13,12 @@ export const dialectSchema = z.object({
     .max(8)
     .describe('codes that change the tool; empty where the T word itself does, as on a turret'),
   toolCallMacro: z.number().int().positive().nullable().describe('O number of a macro called with G65 P… T…'),
-  rowDigits: z.number().int().min(0).max(3).describe('digits of a T word that are the offset row: 2 in T0101'),
+  rowDigits: z
+    .number()
+    .int()
+    .min(0)
+    .max(3)
+    .describe('digits of a T word that are the offset row: 2 in T0101'),
   lengthCodes: z.array(z.string().regex(/^G\d{1,3}$/, 'a code such as G43')).max(6),
   automaticRow: z
     .number()

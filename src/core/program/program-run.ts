@@ -5,13 +5,7 @@ import { CallRecorder } from './call-recorder.ts';
 import { arcLength, PLANES, straight, type Plane, type Point } from './path-length.ts';
 import type { ProgramReading, Remark } from './reading.ts';
 import { emptyBlock, lineBounds, scanBlock, type Block } from './scan.ts';
-import {
-  followContour,
-  roughFacing,
-  roughLengthwise,
-  threadPasses,
-  type Corner,
-} from './turning-cycles.ts';
+import { followContour, roughFacing, roughLengthwise, threadPasses, type Corner } from './turning-cycles.ts';
 
 const code = (letter: string) => letter.charCodeAt(0);
 const [G, M, T, S, F, H] = [code('G'), code('M'), code('T'), code('S'), code('F'), code('H')];
@@ -61,7 +55,13 @@ export class ProgramRun {
     this.mm = dialect.units === 'mm' ? 1 : 25.4;
     this.firstUnits = { unit: dialect.units, set: false };
     this.plane = dialect.kind === 'lathe' ? PLANES[18] : PLANES[17];
-    this.cut = { feed: 0, perRevolution: dialect.feed === 'perRevolution', speed: 0, surface: 0, ceiling: Infinity };
+    this.cut = {
+      feed: 0,
+      perRevolution: dialect.feed === 'perRevolution',
+      speed: 0,
+      surface: 0,
+      ceiling: Infinity,
+    };
     this.recorder = new CallRecorder(dialect.automaticRow);
   }
 
@@ -110,7 +110,8 @@ export class ProgramRun {
     const { letters, values, pointed, count } = this.block;
     for (let i = 0; i < count; i += 1) {
       if (letters[i] !== letter) continue;
-      const scale = this.dialect.pointless === 'leastIncrement' && !pointed[i] ? (this.mm === 1 ? 1e-3 : 1e-4) : 1;
+      const scale =
+        this.dialect.pointless === 'leastIncrement' && !pointed[i] ? (this.mm === 1 ? 1e-3 : 1e-4) : 1;
       return values[i]! * scale * this.mm;
     }
     return null;
@@ -124,11 +125,13 @@ export class ProgramRun {
 
   private step(line: number, depth: number, called: boolean, first: boolean): boolean {
     const block = this.scan(line);
-    if (block.strange !== '') this.remark(line, `"${block.strange.trim()}" is not a word and was passed over.`);
-    if (block.macro) this.remark(line, 'Macro variables or logic: the block was not followed, its times are missing.');
+    if (block.strange !== '')
+      this.remark(line, `"${block.strange.trim()}" is not a word and was passed over.`);
+    if (block.macro)
+      this.remark(line, 'Macro variables or logic: the block was not followed, its times are missing.');
     const program = this.value(O);
-    if (program !== null) {
-      if (!first && (called || this.number !== '')) return true;
+    if (program !== null && !first && (called || this.number !== '')) return true;
+    if (program !== null && this.number === '') {
       this.number = `O${String(program).padStart(4, '0')}`;
       this.title = block.remark;
     }
@@ -164,7 +167,8 @@ export class ProgramRun {
       if (this.has(Number(code.slice(1)), M)) this.recorder.lifeCount(line + 1, this.value(Q) ?? 1);
   }
 
-  private isCeiling = () => this.has(50, G) || (this.has(92, G) && this.value(S) !== null && this.value(X) === null);
+  private isCeiling = () =>
+    this.has(50, G) || (this.has(92, G) && this.value(S) !== null && this.value(X) === null);
 
   private preparatory(code: number): void {
     if (code === 20 || code === 21) {
@@ -208,7 +212,8 @@ export class ProgramRun {
     }
     if (word !== null) this.staged = word;
     const byCode = toolCallCodes.some((word) => this.has(Number(word.slice(1)), code(word)));
-    const byMacro = this.dialect.toolCallMacro !== null && this.has(65, G) && this.value(P) === this.dialect.toolCallMacro;
+    const byMacro =
+      this.dialect.toolCallMacro !== null && this.has(65, G) && this.value(P) === this.dialect.toolCallMacro;
     if (!byCode && !byMacro) return;
     if (this.staged === null) this.remark(line, 'A tool change with no T before it.');
     else if (this.staged !== 0) this.recorder.call(this.staged, line + 1, this.block.remark, this.cut);
@@ -251,7 +256,8 @@ export class ProgramRun {
     if (this.has(28, G) || this.has(30, G) || this.has(53, G)) return this.returnHome();
     if (NO_MOTION.some((code) => this.has(code, G)) || this.isCeiling()) return;
     if (this.has(92, G) && !this.dialect.turningCycles) return;
-    if (this.dialect.turningCycles && code !== null && code >= 70 && code <= 76) return this.turningCycle(code, line);
+    if (this.dialect.turningCycles && code !== null && code >= 70 && code <= 76)
+      return this.turningCycle(code, line);
     if (code !== null) this.cycle = { code, z: this.at.z, r: this.at.z };
     if (this.cycle) return this.drill(code !== null);
     const target = this.target() ?? (this.isFullCircle() ? this.at : null);
@@ -302,7 +308,12 @@ export class ProgramRun {
   }
 
   private feedMove(distance: number, target: Point): void {
-    this.recorder.cut(distance, cutSeconds(distance, this.cut, this.at.x, target.x), Math.min(this.at.z, target.z), this.cut);
+    this.recorder.cut(
+      distance,
+      cutSeconds(distance, this.cut, this.at.x, target.x),
+      Math.min(this.at.z, target.z),
+      this.cut,
+    );
   }
 
   private drill(named: boolean): void {
@@ -311,7 +322,8 @@ export class ProgramRun {
     const initial = this.at.z;
     if (r !== null) cycle.r = this.absolute ? r : initial + r;
     if (z !== null) cycle.z = this.absolute ? z : cycle.r + z;
-    const moves = this.dimension(X) !== null || this.dimension(Y) !== null || named || this.dialect.kind === 'lathe';
+    const moves =
+      this.dimension(X) !== null || this.dimension(Y) !== null || named || this.dialect.kind === 'lathe';
     const times = this.value(L) ?? (this.dialect.turningCycles ? null : this.value(K)) ?? 1;
     if (!moves || times === 0) return;
     const depth = Math.abs(cycle.r - cycle.z);
@@ -326,7 +338,12 @@ export class ProgramRun {
   /** G90 turn, G94 face, G92 thread: rapid in, feed along, back to the start; one pass a block. */
   private simpleTurning(target: Point): void {
     const along = this.motion === 94 ? Math.abs(this.at.x - target.x) / 2 : Math.abs(target.z - this.at.z);
-    const out = this.motion === 92 ? 0 : this.motion === 94 ? Math.abs(target.z - this.at.z) : Math.abs(this.at.x - target.x) / 2;
+    const out =
+      this.motion === 92
+        ? 0
+        : this.motion === 94
+          ? Math.abs(target.z - this.at.z)
+          : Math.abs(this.at.x - target.x) / 2;
     this.recorder.cut(along + out, cutSeconds(along + out, this.cut, target.x), target.z, this.cut);
   }
 
@@ -358,7 +375,10 @@ export class ProgramRun {
   private groove(): void {
     const target = this.target();
     if (!target) return;
-    const distance = this.motion === 75 || target.x !== this.at.x ? Math.abs(target.x - this.at.x) / 2 : Math.abs(target.z - this.at.z);
+    const distance =
+      this.motion === 75 || target.x !== this.at.x
+        ? Math.abs(target.x - this.at.x) / 2
+        : Math.abs(target.z - this.at.z);
     this.recorder.cut(distance, cutSeconds(distance, this.cut, this.at.x, target.x), target.z, this.cut);
   }
 
@@ -412,7 +432,8 @@ export class ProgramRun {
     const scratch = emptyBlock();
     for (let i = 0; i < this.bounds.length / 2; i += 1) {
       scanBlock(this.text, this.bounds[i * 2]!, this.bounds[i * 2 + 1]!, scratch);
-      if (scratch.count > 0 && scratch.letters[0] === letter && !found.has(scratch.values[0]!)) found.set(scratch.values[0]!, i);
+      if (scratch.count > 0 && scratch.letters[0] === letter && !found.has(scratch.values[0]!))
+        found.set(scratch.values[0]!, i);
     }
     return found;
   }
@@ -428,4 +449,3 @@ const repeat = (once: { seconds: number; distance: number }, times: number) => (
   seconds: once.seconds * times,
   distance: once.distance * times,
 });
-

@@ -22,7 +22,16 @@ const MILL: Dialect = {
   lifeCodes: ['M120'],
   setRegister: {},
 };
-const LATHE: Dialect = { ...MILL, kind: 'lathe', units: 'in', toolCallCodes: [], rowDigits: 2, lengthCodes: [], feed: 'perRevolution', turningCycles: true };
+const LATHE: Dialect = {
+  ...MILL,
+  kind: 'lathe',
+  units: 'in',
+  toolCallCodes: [],
+  rowDigits: 2,
+  lengthCodes: [],
+  feed: 'perRevolution',
+  turningCycles: true,
+};
 const read = (text: string, dialect = MILL) => {
   const result = readProgram(text, dialect);
   if (!result.ok) throw new Error(result.reason);
@@ -32,8 +41,13 @@ const demo = (name: string, dialect = MILL) => read(readFileSync(`demo/programs/
 
 describe('tool calls', () => {
   it('come in order with their lines, rows and speeds, pre-staged or not', () => {
-    const { calls } = read('O1 (PART)\nT3 M6 (DRILL)\nG43 H3 Z50. S1200 M3\nT4\nG1 Z-1. F100.\nM6\nG43 H4 Z50.\nG1 G41 D14 X5. F50.\nM30');
-    expect(calls.map(({ tool, line, lastLine }) => [tool, line, lastLine])).toEqual([[3, 2, 5], [4, 6, 9]]);
+    const { calls } = read(
+      'O1 (PART)\nT3 M6 (DRILL)\nG43 H3 Z50. S1200 M3\nT4\nG1 Z-1. F100.\nM6\nG43 H4 Z50.\nG1 G41 D14 X5. F50.\nM30',
+    );
+    expect(calls.map(({ tool, line, lastLine }) => [tool, line, lastLine])).toEqual([
+      [3, 2, 5],
+      [4, 6, 9],
+    ]);
     expect(calls[0]!.lengthRows).toEqual([{ row: 3, line: 3 }]);
     expect(calls[1]!.radiusRows).toEqual([{ row: 14, line: 8 }]);
     expect(calls[0]!.speeds).toEqual({ least: 1200, most: 1200 });
@@ -42,7 +56,10 @@ describe('tool calls', () => {
   });
   it('on a lathe T0121 is station 1 with row 21, and T0100 cancels without calling', () => {
     const { calls } = read('O2\nT0101\nG97 S500\nT0100\nT0121\nM30', LATHE);
-    expect(calls.map((call) => [call.tool, call.lengthRows[0]!.row])).toEqual([[1, 1], [1, 21]]);
+    expect(calls.map((call) => [call.tool, call.lengthRows[0]!.row])).toEqual([
+      [1, 1],
+      [1, 21],
+    ]);
   });
   it('a tool call that is a macro of the machine is a property of its dialect', () => {
     const text = 'O3\nG65 P9020 T7\nG43 H7 Z1.\nM30';
@@ -51,7 +68,12 @@ describe('tool calls', () => {
   });
   it('a length code and an automatic row are properties of the dialect too', () => {
     const text = 'O4\nT7 M16\nG143 H99 Z1.\nM30';
-    const [call] = read(text, { ...MILL, toolCallCodes: ['M16'], lengthCodes: ['G143'], automaticRow: 99 }).calls;
+    const [call] = read(text, {
+      ...MILL,
+      toolCallCodes: ['M16'],
+      lengthCodes: ['G143'],
+      automaticRow: 99,
+    }).calls;
     expect(call!.lengthRows).toEqual([{ row: 7, line: 3 }]);
   });
   it('life counting and optional stops stand with their lines', () => {
@@ -84,7 +106,8 @@ describe('time in cut: feed moves only, rapids do not count (H9; sums by hand)',
 });
 
 describe('drilling cycles', () => {
-  const cycle = (body: string) => read(`O1\nT5 M6\nS1000 M3\nG0 Z50.\n${body}\nG80\nG0 Z50.\nX100.\nM30`).calls[0]!;
+  const cycle = (body: string) =>
+    read(`O1\nT5 M6\nS1000 M3\nG0 Z50.\n${body}\nG80\nG0 Z50.\nX100.\nM30`).calls[0]!;
   it('every position is a hole, down to Z, until G80', () => {
     const call = cycle('G98 G81 X0. Y0. Z-20. R2. F110.\nX10.\nX20.');
     expect(call.holes).toBe(3);
@@ -113,7 +136,12 @@ describe('turning', () => {
   });
   it('roughing 20 mm of diameter in 2 mm cuts over 50 mm makes four passes and one along the contour', () => {
     const fixed = { ...state, surface: 0, speed: 1000 };
-    const contour = [{ x: 60, z: 2, feed: 0 }, { x: 40, z: 2, feed: 0 }, { x: 40, z: -48, feed: 0 }, { x: 60, z: -48, feed: 0 }];
+    const contour = [
+      { x: 60, z: 2, feed: 0 },
+      { x: 40, z: 2, feed: 0 },
+      { x: 40, z: -48, feed: 0 },
+      { x: 60, z: -48, feed: 0 },
+    ];
     const rough = roughLengthwise({ x: 60, z: 2 }, contour, 2, { x: 0, z: 0 }, fixed);
     expect(rough.distance).toBeCloseTo(4 * 50 + followContour(contour, fixed).distance, 6);
   });
@@ -121,7 +149,8 @@ describe('turning', () => {
     expect(threadPasses(0.0438, 0.012, 1)).toBe(15);
   });
   it('the contour blocks behind a roughing cycle are not run a second time', () => {
-    const text = 'O1\nT0101\nG97 S1000\nG0 X2. Z0.1\nG71 U0.1 R0.02\nG71 P10 Q20 U0. W0. F0.01\nN10 G0 X1.\nG1 Z-1. F0.005\nN20 X2.\nT0202\nG97 S1000\nG0 X2. Z0.1\nG70 P10 Q20\nM30';
+    const text =
+      'O1\nT0101\nG97 S1000\nG0 X2. Z0.1\nG71 U0.1 R0.02\nG71 P10 Q20 U0. W0. F0.01\nN10 G0 X1.\nG1 Z-1. F0.005\nN20 X2.\nT0202\nG97 S1000\nG0 X2. Z0.1\nG70 P10 Q20\nM30';
     const [rough, finish] = read(text, LATHE).calls;
     // along the contour once: 0.5 in + 1.1 in + 0.5 in; at 0.01 and 0.005 in a turn, as the contour says
     expect(inUnit(finish!.feedDistance, 'in')).toBeCloseTo(2.1, 4);
@@ -138,16 +167,26 @@ describe('arcs', () => {
   });
   it('centre and radius agree, both ways round', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.1, max: 6.1, noNaN: true }), fc.double({ min: 1, max: 50, noNaN: true }), (turn, r) => {
-        const a = { x: r, y: 0, z: 0 };
-        const b = { x: r * Math.cos(turn), y: r * Math.sin(turn), z: 0 };
-        expect(arcLength(a, b, false, PLANES[17], { first: -r, second: 0 }, null)).toBeCloseTo(r * turn, 6);
-        expect(arcLength(a, b, true, PLANES[17], { first: -r, second: 0 }, null)).toBeCloseTo(r * (2 * Math.PI - turn), 6);
-      }),
+      fc.property(
+        fc.double({ min: 0.1, max: 6.1, noNaN: true }),
+        fc.double({ min: 1, max: 50, noNaN: true }),
+        (turn, r) => {
+          const a = { x: r, y: 0, z: 0 };
+          const b = { x: r * Math.cos(turn), y: r * Math.sin(turn), z: 0 };
+          expect(arcLength(a, b, false, PLANES[17], { first: -r, second: 0 }, null)).toBeCloseTo(r * turn, 6);
+          expect(arcLength(a, b, true, PLANES[17], { first: -r, second: 0 }, null)).toBeCloseTo(
+            r * (2 * Math.PI - turn),
+            6,
+          );
+        },
+      ),
     );
   });
   it('a helix is longer by its rise', () => {
-    expect(arcLength(O, { x: 0, y: 0, z: 30 }, false, PLANES[17], { first: 5, second: 0 }, null)).toBeCloseTo(Math.hypot(10 * Math.PI, 30), 6);
+    expect(arcLength(O, { x: 0, y: 0, z: 30 }, false, PLANES[17], { first: 5, second: 0 }, null)).toBeCloseTo(
+      Math.hypot(10 * Math.PI, 30),
+      6,
+    );
   });
 });
 
@@ -162,7 +201,11 @@ describe('subprograms', () => {
     expect(remarks[0]!.text).toContain('O8100');
   });
   it('that call themselves end', () => {
-    expect(read('O1\nT1 M6\nM98 P2\nM30\nO2\nM98 P2\nM99').remarks.map((r) => r.text).join()).toMatch(/nested/);
+    expect(
+      read('O1\nT1 M6\nM98 P2\nM30\nO2\nM98 P2\nM99')
+        .remarks.map((r) => r.text)
+        .join(),
+    ).toMatch(/nested/);
   });
 });
 
@@ -174,16 +217,47 @@ describe('what is not a program', () => {
   it('says so', () => {
     expect(refusal('')).toMatch(/empty/);
     expect(refusal('\0\u0001PK')).toMatch(/binary/);
-    expect(refusal('Dear all,\nplease find = attached ? the <list> & more!\n"thanks"\n')).toMatch(/not NC text/);
+    expect(refusal('Dear all,\nplease find = attached ? the <list> & more!\n"thanks"\n')).toMatch(
+      /not NC text/,
+    );
     expect(refusal('{"a": [1, 2, 3]}')).toMatch(/not NC text/);
     expect(refusal('O1\nG1 X1. F10.\nM30')).toMatch(/No tool is called/);
   });
   it('macro logic is not followed, and said', () => {
-    expect(read('O1\nT1 M6\n#100=5\nIF [#100 GT 3] GOTO 10\nG1 X#100 F100.\nM30').remarks[0]!.text).toMatch(/Macro/);
+    expect(read('O1\nT1 M6\n#100=5\nIF [#100 GT 3] GOTO 10\nG1 X#100 F100.\nM30').remarks[0]!.text).toMatch(
+      /Macro/,
+    );
   });
   it('never throws, whatever the file holds', () => {
-    const piece = fc.constantFrom('T1 M6', 'G1', 'X-', 'G71 P1 Q2', 'M98 P1', 'G83', '(', ')', '#1=', '%', 'N1', 'G2 R0', 'L999999', '/', '\n', 'G96 S0', 'T0101', 'F0', 'Z5.');
-    fc.assert(fc.property(fc.array(fc.oneof(piece, fc.string()), { maxLength: 40 }), fc.constantFrom(MILL, LATHE), (pieces, dialect) => void readProgram(pieces.join(' '), dialect)), { numRuns: 500 });
+    const piece = fc.constantFrom(
+      'T1 M6',
+      'G1',
+      'X-',
+      'G71 P1 Q2',
+      'M98 P1',
+      'G83',
+      '(',
+      ')',
+      '#1=',
+      '%',
+      'N1',
+      'G2 R0',
+      'L999999',
+      '/',
+      '\n',
+      'G96 S0',
+      'T0101',
+      'F0',
+      'Z5.',
+    );
+    fc.assert(
+      fc.property(
+        fc.array(fc.oneof(piece, fc.string()), { maxLength: 40 }),
+        fc.constantFrom(MILL, LATHE),
+        (pieces, dialect) => void readProgram(pieces.join(' '), dialect),
+      ),
+      { numRuns: 500 },
+    );
   });
 });
 
@@ -205,7 +279,8 @@ describe('the programs that ship with the made-up cell', () => {
     expect(calls.every((call) => call.tool === 12 || call.cutMilliseconds > 500)).toBe(true);
   });
   it('the runner hub is cut by subprograms in its own file', () => {
-    const { calls } = demo('O2205-runner-hub-op2.nc');
+    const { calls, number } = demo('O2205-runner-hub-op2.nc');
+    expect(number).toBe('O2205');
     expect(calls[0]!.cutMilliseconds).toBeGreaterThan(300_000);
     expect(calls.map((call) => call.tool)).toEqual([2, 3, 4, 9, 10, 8]);
   });

@@ -35,7 +35,10 @@ export function roughLengthwise(
 ) {
   const along = followContour(contour, state);
   if (depth <= 0 || contour.length < 2) return along;
-  const extreme = contour.reduce((best, c) => (Math.abs(c.x - start.x) > Math.abs(best - start.x) ? c.x : best), start.x);
+  const extreme = contour.reduce(
+    (best, c) => (Math.abs(c.x - start.x) > Math.abs(best - start.x) ? c.x : best),
+    start.x,
+  );
   const inward = Math.sign(extreme - start.x);
   const goal = extreme - inward * Math.abs(stock.x);
   let { seconds, distance } = along;

@@ -63,9 +63,17 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     const rows = calls.flatMap((call) => rowFindings(call, question));
     const speeds = calls.flatMap((call) => speedFinding(call, question));
     if (!loaded) return [missing(calls[0]!, question), ...rows, ...speeds];
-    return [...stateFindings(calls[0]!, loaded), ...measureFindings(calls, loaded, question), ...rows, ...speeds, ...lifeFindings(calls, loaded, question)];
+    return [
+      ...stateFindings(calls[0]!, loaded),
+      ...measureFindings(calls, loaded, question),
+      ...rows,
+      ...speeds,
+      ...lifeFindings(calls, loaded, question),
+    ];
   });
-  return findings.sort((a, b) => Number(a.weight === 'look') - Number(b.weight === 'look') || a.line - b.line);
+  return findings.sort(
+    (a, b) => Number(a.weight === 'look') - Number(b.weight === 'look') || a.line - b.line,
+  );
 }
 
 const missing = (call: ToolCall, { machine }: ReadinessQuestion): Finding => ({
@@ -81,15 +89,44 @@ function stateFindings(call: ToolCall, loaded: LoadedTool): Finding[] {
   const at = { tool: call.tool, line: call.line };
   const name = `T${call.tool}, assembly ${loaded.assembly} in ${loaded.place},`;
   if (loaded.flag === 'broken')
-    return [{ ...at, weight: 'stop', code: 'broken', sentence: `${name} is flagged broken.`, remedy: 'Inspect the part it was in and all since the last good check, replace the tool, and only then clear the flag.' }];
+    return [
+      {
+        ...at,
+        weight: 'stop',
+        code: 'broken',
+        sentence: `${name} is flagged broken.`,
+        remedy:
+          'Inspect the part it was in and all since the last good check, replace the tool, and only then clear the flag.',
+      },
+    ];
   if (loaded.flag === 'locked')
-    return [{ ...at, weight: 'stop', code: 'locked', sentence: `${name} is locked.`, remedy: 'Ask who locked it and why; unlock it or place another.' }];
+    return [
+      {
+        ...at,
+        weight: 'stop',
+        code: 'locked',
+        sentence: `${name} is locked.`,
+        remedy: 'Ask who locked it and why; unlock it or place another.',
+      },
+    ];
   if (loaded.flag === 'expired')
-    return [{ ...at, weight: 'stop', code: 'expired', sentence: `${name} is expired.`, remedy: 'Renew it: change the edge, set its life, clear the flag, measure it and zero its wear.' }];
+    return [
+      {
+        ...at,
+        weight: 'stop',
+        code: 'expired',
+        sentence: `${name} is expired.`,
+        remedy: 'Renew it: change the edge, set its life, clear the flag, measure it and zero its wear.',
+      },
+    ];
   return [];
 }
 
-function measureFindings(calls: readonly ToolCall[], loaded: LoadedTool, { rows }: ReadinessQuestion): Finding[] {
+function measureFindings(
+  calls: readonly ToolCall[],
+  loaded: LoadedTool,
+  { rows }: ReadinessQuestion,
+): Finding[] {
   const first = calls[0]!;
   const used = new Map(calls.flatMap((call) => call.lengthRows.map((use) => [use.row, use.line] as const)));
   const zero: Finding[] = [...used]
@@ -122,17 +159,44 @@ function rowFindings(call: ToolCall, { machine }: ReadinessQuestion): Finding[] 
   if (machine.kind === 'lathe') {
     for (const { row, line } of call.lengthRows)
       if (row !== call.tool)
-        found.push({ ...at, line, weight: 'look', code: 'otherRow', sentence: `Station ${call.tool} is called with row ${row} on line ${line}.`, remedy: 'Right for a second part on the bar or a second edge; make sure that it is meant.' });
+        found.push({
+          ...at,
+          line,
+          weight: 'look',
+          code: 'otherRow',
+          sentence: `Station ${call.tool} is called with row ${row} on line ${line}.`,
+          remedy: 'Right for a second part on the bar or a second edge; make sure that it is meant.',
+        });
     return found;
   }
   if (call.lengthRows.length === 0 && call.cutMilliseconds > 0)
-    found.push({ ...at, weight: 'stop', code: 'noLengthRow', sentence: `T${call.tool} cuts from line ${call.line} on without any length being applied.`, remedy: 'Give the program back to the programmer: the length call is missing.' });
+    found.push({
+      ...at,
+      weight: 'stop',
+      code: 'noLengthRow',
+      sentence: `T${call.tool} cuts from line ${call.line} on without any length being applied.`,
+      remedy: 'Give the program back to the programmer: the length call is missing.',
+    });
   for (const { row, line } of call.lengthRows)
     if (row !== call.tool && row !== 0)
-      found.push({ ...at, line, weight: 'stop', code: 'rowDoesNotFollow', sentence: `T${call.tool} is called on line ${call.line}, but line ${line} applies length row H${row}.`, remedy: `Change H${row} to H${call.tool}, or the tool call with it: the length must be the tool's own.` });
+      found.push({
+        ...at,
+        line,
+        weight: 'stop',
+        code: 'rowDoesNotFollow',
+        sentence: `T${call.tool} is called on line ${call.line}, but line ${line} applies length row H${row}.`,
+        remedy: `Change H${row} to H${call.tool}, or the tool call with it: the length must be the tool's own.`,
+      });
   for (const { row, line } of call.radiusRows)
     if (row !== call.tool)
-      found.push({ ...at, line, weight: 'look', code: 'rowDoesNotFollow', sentence: `T${call.tool} uses radius row D${row} on line ${line}.`, remedy: 'Right only where a second row is meant for a second feature; otherwise change it.' });
+      found.push({
+        ...at,
+        line,
+        weight: 'look',
+        code: 'rowDoesNotFollow',
+        sentence: `T${call.tool} uses radius row D${row} on line ${line}.`,
+        remedy: 'Right only where a second row is meant for a second feature; otherwise change it.',
+      });
   return found;
 }
 
@@ -151,13 +215,16 @@ function speedFinding(call: ToolCall, { machine }: ReadinessQuestion): Finding[]
   ];
 }
 
-function lifeFindings(calls: readonly ToolCall[], loaded: LoadedTool, question: ReadinessQuestion): Finding[] {
+function lifeFindings(
+  calls: readonly ToolCall[],
+  loaded: LoadedTool,
+  question: ReadinessQuestion,
+): Finding[] {
   const first = calls[0]!;
   if (!loaded.life || loaded.flag) return [];
   const { basis, remaining } = loaded.life;
   const { expiry } = question.machine;
-  if (isExpired(remaining, expiry))
-    return stateFindings(first, { ...loaded, flag: 'expired' });
+  if (isExpired(remaining, expiry)) return stateFindings(first, { ...loaded, flag: 'expired' });
   const use = {
     holes: calls.reduce((sum, call) => sum + call.holes, 0),
     cutMilliseconds: calls.reduce((sum, call) => sum + call.cutMilliseconds, 0),

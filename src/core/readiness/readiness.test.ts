@@ -52,14 +52,19 @@ describe('is the job ready (H17)', () => {
     expect(codes(question({ loaded: [] }))).toEqual(['missing']);
   });
   it('a length of zero is named before "not measured", since it is what drives a tool into the part', () => {
-    const q = question({ rows: [{ row: 1, zero: true }], loaded: [loaded(1, { measuredSinceLoading: false })] });
+    const q = question({
+      rows: [{ row: 1, zero: true }],
+      loaded: [loaded(1, { measuredSinceLoading: false })],
+    });
     expect(codes(q)).toEqual(['zeroLength']);
   });
   it('a row the record does not know counts as zero', () => {
     expect(codes(question({ rows: [] }))).toEqual(['zeroLength']);
   });
   it('a tool not measured since it was loaded stops the job', () => {
-    expect(codes(question({ loaded: [loaded(1, { measuredSinceLoading: false })] }))).toEqual(['notMeasured']);
+    expect(codes(question({ loaded: [loaded(1, { measuredSinceLoading: false })] }))).toEqual([
+      'notMeasured',
+    ]);
   });
   it('T1 re-pointed to T11 while the length call still says H1 is caught (H1.5)', () => {
     const q = question({ calls: [call(11, { lengthRows: [{ row: 1, line: 112 }] })], loaded: [loaded(11)] });
@@ -85,17 +90,24 @@ describe('is the job ready (H17)', () => {
   it('a counter at zero is expired on a machine that expires at zero, and has one use left on one that expires below', () => {
     const life = { basis: 'pieces', remaining: 0, limit: 10 } as const;
     expect(codes(question({ loaded: [loaded(1, { life })] }))).toEqual(['expired']);
-    const below = question({ loaded: [loaded(1, { life })], machine: { name: 'Curlew', kind: 'mill', expiry: 'belowZero', highestSpeed: 9e9 } });
+    const below = question({
+      loaded: [loaded(1, { life })],
+      machine: { name: 'Curlew', kind: 'mill', expiry: 'belowZero', highestSpeed: 9e9 },
+    });
     expect(checkReadiness(below)).toMatchObject([{ code: 'runsOut', afterPart: 1 }]);
   });
   it('100 holes left at 6 a part run out at part 17 of 100; both calls of a tool count', () => {
     const life = { basis: 'holes', remaining: 100, limit: 600 } as const;
-    expect(checkReadiness(question({ loaded: [loaded(1, { life })] }))).toMatchObject([{ weight: 'look', afterPart: 17 }]);
+    expect(checkReadiness(question({ loaded: [loaded(1, { life })] }))).toMatchObject([
+      { weight: 'look', afterPart: 17 },
+    ]);
     const twice = question({ calls: [call(1), call(1)], loaded: [loaded(1, { life })] });
     expect(checkReadiness(twice)).toMatchObject([{ afterPart: 9 }]);
   });
   it('a speed above the machine, or a ceiling above it under constant surface speed, stops the job', () => {
-    expect(codes(question({ calls: [call(1, { speeds: { least: 100, most: 15_000 } })] }))).toEqual(['overSpeed']);
+    expect(codes(question({ calls: [call(1, { speeds: { least: 100, most: 15_000 } })] }))).toEqual([
+      'overSpeed',
+    ]);
     const surface = call(1, { speeds: null, surfaceSpeed: { least: 180, most: 180 }, speedCeiling: 20_000 });
     expect(codes(question({ calls: [surface] }))).toEqual(['overSpeed']);
   });

@@ -47,10 +47,16 @@ export function shiftOn(date: string, pattern: ShiftPattern, timeZone: string): 
 }
 
 const weekday = (date: string) => new Date(`${date}T00:00:00Z`).getUTCDay();
-const nextDate = (date: string, days = 1) => new Date(Date.parse(`${date}T00:00:00Z`) + days * DAY).toISOString().slice(0, 10);
+const nextDate = (date: string, days = 1) =>
+  new Date(Date.parse(`${date}T00:00:00Z`) + days * DAY).toISOString().slice(0, 10);
 
 /** Every shift that overlaps [from, to), in order of start. */
-export function shiftsBetween(from: Date, to: Date, patterns: readonly ShiftPattern[], timeZone: string): Shift[] {
+export function shiftsBetween(
+  from: Date,
+  to: Date,
+  patterns: readonly ShiftPattern[],
+  timeZone: string,
+): Shift[] {
   const found: Shift[] = [];
   const last = nextDate(localDate(to, timeZone));
   for (let date = nextDate(localDate(from, timeZone), -2); date <= last; date = nextDate(date))
@@ -70,7 +76,12 @@ export function shiftAt(at: Date, patterns: readonly ShiftPattern[], timeZone: s
 }
 
 /** The shift of a page's address, or null when the calendar has no such shift on that day. */
-export function shiftByKey(date: string, name: string, patterns: readonly ShiftPattern[], timeZone: string): Shift | null {
+export function shiftByKey(
+  date: string,
+  name: string,
+  patterns: readonly ShiftPattern[],
+  timeZone: string,
+): Shift | null {
   if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || Number.isNaN(Date.parse(`${date}T00:00:00Z`))) return null;
   const pattern = patterns.find((candidate) => candidate.name.toLowerCase() === name.toLowerCase());
   if (!pattern || !pattern.days.includes(weekday(date))) return null;
@@ -79,7 +90,12 @@ export function shiftByKey(date: string, name: string, patterns: readonly ShiftP
 
 /** The shifts before and after one. */
 export function neighbours(shift: Shift, patterns: readonly ShiftPattern[], timeZone: string) {
-  const around = shiftsBetween(new Date(shift.start.getTime() - 7 * DAY), new Date(shift.end.getTime() + 7 * DAY), patterns, timeZone);
+  const around = shiftsBetween(
+    new Date(shift.start.getTime() - 7 * DAY),
+    new Date(shift.end.getTime() + 7 * DAY),
+    patterns,
+    timeZone,
+  );
   const here = around.findIndex((candidate) => candidate.key === shift.key);
   return { before: around[here - 1] ?? null, after: around[here + 1] ?? null };
 }

@@ -33,7 +33,9 @@ export function runOuts(job: RunningJob, now: Date, stretches: readonly Working[
   return job.tools
     .map((tool) => {
       const afterParts = partsLeft(tool.remaining, tool.basis, tool.use, tool.rule);
-      const at = Number.isFinite(afterParts) ? afterWorking(now, afterParts * job.cycleMilliseconds, stretches) : null;
+      const at = Number.isFinite(afterParts)
+        ? afterWorking(now, afterParts * job.cycleMilliseconds, stretches)
+        : null;
       return { tool: tool.tool, afterParts, at, beyondJob: afterParts >= job.partsToGo };
     })
     .filter((runOut) => Number.isFinite(runOut.afterParts))
@@ -41,5 +43,8 @@ export function runOuts(job: RunningJob, now: Date, stretches: readonly Working[
 }
 
 /** When a job makes its last part. */
-export const jobEnds = (job: Pick<RunningJob, 'partsToGo' | 'cycleMilliseconds'>, now: Date, stretches: readonly Working[]) =>
-  afterWorking(now, job.partsToGo * job.cycleMilliseconds, stretches);
+export const jobEnds = (
+  job: Pick<RunningJob, 'partsToGo' | 'cycleMilliseconds'>,
+  now: Date,
+  stretches: readonly Working[],
+) => afterWorking(now, job.partsToGo * job.cycleMilliseconds, stretches);

@@ -10,7 +10,8 @@ const patterns: ShiftPattern[] = [
   { id: 2, name: 'Late', startMinute: 840, lengthMinutes: 480, days },
   { id: 3, name: 'Night', startMinute: 1320, lengthMinutes: 480, days: [0, 1, 2, 3, 4] },
 ];
-const hours = (shift: { start: Date; end: Date }) => (shift.end.getTime() - shift.start.getTime()) / 3_600_000;
+const hours = (shift: { start: Date; end: Date }) =>
+  (shift.end.getTime() - shift.start.getTime()) / 3_600_000;
 
 describe('the shift calendar', () => {
   it('finds the shift that runs over midnight by the day it started on', () => {
@@ -25,7 +26,12 @@ describe('the shift calendar', () => {
     expect(hours(shiftByKey('2026-10-24', 'night', [{ ...patterns[2]!, days: [6] }], ZONE)!)).toBe(9);
   });
   it('pages are numbered without gaps: every shift is the one after its predecessor', () => {
-    const all = shiftsBetween(new Date('2026-11-16T00:00:00Z'), new Date('2026-11-30T00:00:00Z'), patterns, ZONE);
+    const all = shiftsBetween(
+      new Date('2026-11-16T00:00:00Z'),
+      new Date('2026-11-30T00:00:00Z'),
+      patterns,
+      ZONE,
+    );
     for (let i = 1; i < all.length; i += 1) {
       expect(neighbours(all[i]!, patterns, ZONE).before?.key).toBe(all[i - 1]!.key);
       expect(neighbours(all[i - 1]!, patterns, ZONE).after?.key).toBe(all[i]!.key);
@@ -64,7 +70,14 @@ describe('when a tool runs out', () => {
       ],
     } as const;
     const found = runOuts(job, at('06:00:00'), day);
-    expect(found.map((runOut) => [runOut.tool, runOut.afterParts, runOut.at?.toISOString().slice(11, 16), runOut.beyondJob])).toEqual([
+    expect(
+      found.map((runOut) => [
+        runOut.tool,
+        runOut.afterParts,
+        runOut.at?.toISOString().slice(11, 16),
+        runOut.beyondJob,
+      ]),
+    ).toEqual([
       [5, 3, '06:15', false],
       [3, 12, '07:00', false],
       [7, 100, '16:20', true],

@@ -2,8 +2,6 @@ import { NM_PER, type Length, type LengthUnit } from './length.ts';
 
 /** Digits a shop writes after the point: a micrometre, or a tenth (0.0001 in). Common practice, no source. */
 export const USUAL_DECIMALS: Readonly<Record<LengthUnit, number>> = { mm: 3, in: 4 };
-/** Digits at which every least increment of a hundred-thousandth of an inch, or of a nanometre, is exact. */
-export const EXACT_DECIMALS: Readonly<Record<LengthUnit, number>> = { mm: 6, in: 5 };
 
 const MINUS = '−';
 
@@ -31,7 +29,11 @@ export function formatLength(
 }
 
 /** The same with its unit behind it: `37.985 mm`, `1.4955 in`. */
-export function formatWithUnit(length: Length, unit: LengthUnit, options?: Parameters<typeof formatLength>[2]) {
+export function formatWithUnit(
+  length: Length,
+  unit: LengthUnit,
+  options?: Parameters<typeof formatLength>[2],
+) {
   return `${formatLength(length, unit, options)} ${unit}`;
 }
 

@@ -7,10 +7,6 @@
 
 /** A signed length in nanometres. */
 export type Length = number & { readonly __length: 'nm' };
-/** A diameter in nanometres. Kept apart from a radius so that a factor of two cannot slip in unseen. */
-export type Diameter = number & { readonly __diameter: 'nm' };
-/** A radius in nanometres. */
-export type Radius = number & { readonly __radius: 'nm' };
 
 export type LengthUnit = 'mm' | 'in';
 
@@ -27,13 +23,9 @@ export function lengthOf(value: number, unit: LengthUnit): Length {
   return nanometres(Math.round(value * NM_PER[unit]));
 }
 
-export const diameterOf = (value: number, unit: LengthUnit) => lengthOf(value, unit) as number as Diameter;
-export const radiusFromDiameter = (diameter: Diameter) => Math.round(diameter / 2) as Radius;
-
 /** A length as a decimal number of units; for drawing and statistics, never for keeping. */
 export const inUnit = (length: number, unit: LengthUnit) => length / NM_PER[unit];
 
 export const add = (a: Length, b: Length) => nanometres(a + b);
 export const subtract = (a: Length, b: Length) => nanometres(a - b);
-export const negate = (a: Length) => nanometres(-a);
 export const otherUnit = (unit: LengthUnit): LengthUnit => (unit === 'mm' ? 'in' : 'mm');

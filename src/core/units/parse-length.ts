@@ -38,7 +38,9 @@ export function parseLength(text: string, unit: LengthUnit): Parsed<Length> {
     const match = TERM.exec(rest);
     const groups = match?.groups;
     if (!match || !groups || (terms.length > 0 && groups.sign === ''))
-      return no(`"${trimmed}" is not a length: "${rest}" was not understood. Write 37.985, 1.4955in or 1.5074-1.4965.`);
+      return no(
+        `"${trimmed}" is not a length: "${rest}" was not understood. Write 37.985, 1.4955in or 1.5074-1.4965.`,
+      );
     const term = readTerm(groups);
     if (!term) return no(`"${trimmed}" divides by zero.`);
     terms.push(term);

@@ -5,9 +5,23 @@
   import ActionForm from '../ActionForm.svelte';
   import { REGISTER_WORDS } from '../words';
 
-  type Answer = { kept: true } | { kept: false; reading: ReadBack & { matches: false } } | { kept: false; overtaken: string };
+  type Answer =
+    | { kept: true }
+    | { kept: false; reading: ReadBack & { matches: false } }
+    | { kept: false; overtaken: string };
   interface Props {
-    correction: { machine: string; row: number; registerKind: string; tool: number; from: Length; change: Length; to: Length; unit: LengthUnit; approvedBy: string | null; lastStop: string | null };
+    correction: {
+      machine: string;
+      row: number;
+      registerKind: string;
+      tool: number;
+      from: Length;
+      change: Length;
+      to: Length;
+      unit: LengthUnit;
+      approvedBy: string | null;
+      lastStop: string | null;
+    };
     text: string | null;
     mayKey: boolean;
   }
@@ -20,31 +34,61 @@
 <section class="plate" aria-labelledby="key-card">
   <h2 id="key-card" class="text-xl">Key on {correction.machine}</h2>
   <dl class="mt-2 grid grid-cols-[auto_1fr] items-baseline gap-x-5">
-    <dt>Page</dt><dd class="font-display text-2xl font-semibold">{REGISTER_WORDS[correction.registerKind]}</dd>
-    <dt>Row</dt><dd class="font-display text-4xl font-bold">{correction.row}</dd>
-    <dt>It shows</dt><dd class="font-display text-2xl">{signed(correction.from)}</dd>
-    <dt>Make it</dt><dd class="font-display text-accent text-6xl leading-tight font-bold">{signed(correction.to)}</dd>
-    <dt>which is</dt><dd class="text-lg">{signed(correction.change)} {unit}, approved by {correction.approvedBy}</dd>
+    <dt>Page</dt>
+    <dd class="font-display text-2xl font-semibold">{REGISTER_WORDS[correction.registerKind]}</dd>
+    <dt>Row</dt>
+    <dd class="font-display text-4xl font-bold">{correction.row}</dd>
+    <dt>It shows</dt>
+    <dd class="font-display text-2xl">{signed(correction.from)}</dd>
+    <dt>Make it</dt>
+    <dd class="font-display text-6xl leading-tight font-bold text-accent">{signed(correction.to)}</dd>
+    <dt>which is</dt>
+    <dd class="text-lg">{signed(correction.change)} {unit}, approved by {correction.approvedBy}</dd>
   </dl>
   {#if text}
-    <p class="mt-3">Or run this line: <code class="bg-base-300 px-2 py-1 text-lg font-semibold select-all">{text}</code></p>
-    <p class="small-words">The value is absolute: a line that is run twice does no more than once. Check the line against the machine’s manual first.</p>
+    <p class="mt-3">
+      Or run this line: <code class="bg-base-300 px-2 py-1 text-lg font-semibold select-all">{text}</code>
+    </p>
+    <p class="small-words">
+      The value is absolute: a line that is run twice does no more than once. Check the line against the
+      machine’s manual first.
+    </p>
   {/if}
-  <p class="caution mt-3 text-sm">Check T{correction.tool} and row {correction.row} twice. If “it shows” is not what you see, key nothing and ask.</p>
+  <p class="caution mt-3 text-sm">
+    Check T{correction.tool} and row {correction.row} twice. If “it shows” is not what you see, key nothing and
+    ask.
+  </p>
 
   {#if mayKey}
-    <ActionForm action="?/readBack" class="mt-4 grid gap-2" label="Read back" keep onDone={(done: Answer) => (answer = done)}>
+    <ActionForm
+      action="?/readBack"
+      class="mt-4 grid gap-2"
+      label="Read back"
+      keep
+      onDone={(done: Answer) => (answer = done)}
+    >
       {#snippet children({ busy })}
         <label class="grid gap-1">
-          <span class="font-semibold">Now read row {correction.row} off the control and type what it shows</span>
-          <input class="input font-display h-16 text-3xl" name="shown" inputmode="text" autocomplete="off" required oninput={() => (answer = null)} />
+          <span class="font-semibold"
+            >Now read row {correction.row} off the control and type what it shows</span
+          >
+          <input
+            class="input h-16 font-display text-3xl"
+            name="shown"
+            inputmode="text"
+            autocomplete="off"
+            required
+            oninput={() => (answer = null)}
+          />
         </label>
-        <button class="btn btn-primary h-14 text-lg" disabled={busy}>The control shows this</button>
+        <button class="btn h-14 text-lg btn-primary" disabled={busy}>The control shows this</button>
       {/snippet}
     </ActionForm>
     {#if answer && !answer.kept}
       <div role="alert" class="caution mt-3">
-        <p class="text-lg font-semibold">{'reading' in answer ? `Stop. ${answer.reading.reason}` : answer.overtaken}</p>
+        <p class="text-lg font-semibold">
+          {'reading' in answer ? `Stop. ${answer.reading.reason}` : answer.overtaken}
+        </p>
         {#if 'reading' in answer}<p>{answer.reading.remedy}</p>{/if}
       </div>
     {:else if correction.lastStop}<p class="caution mt-3">Last try: {correction.lastStop}</p>{/if}

@@ -32,34 +32,65 @@
   function marks(machine: MachineForecast) {
     let last = -Infinity;
     return machine.runsOut
-      .filter((tool) => tool.at !== null && tool.at.getTime() >= from && tool.at.getTime() <= to)
+      .filter(
+        (tool) =>
+          tool.afterParts > 0 && tool.at !== null && tool.at.getTime() >= from && tool.at.getTime() <= to,
+      )
       .map((tool) => {
         const place = Math.max(x(tool.at!.getTime()), last + 46);
         last = place;
         return { tool, at: x(tool.at!.getTime()), place: Math.min(place, RIGHT - 8) };
       });
   }
+  /** Tools that are spent or flagged now share one mark: the machine waits for all of them. */
+  const spent = (machine: MachineForecast) => machine.runsOut.filter((tool) => tool.afterParts === 0);
   const end = (machine: MachineForecast) => Math.min(machine.ends?.getTime() ?? to, to);
   const start = $derived(Math.max(from, Math.min(now.getTime(), to)));
   const words = $derived(
     forecast
-      .map((machine) => `${machine.machine}: ${machine.job ? `${machine.job.number}; ` : 'no job; '}${marks(machine).map(({ tool }) => `T${tool.tool} runs out at ${clock(tool.at!, zone)}`).join(', ') || 'nothing runs out'}`)
+      .map(
+        (machine) =>
+          `${machine.machine}: ${machine.job ? `${machine.job.number}; ` : 'no job; '}${
+            marks(machine)
+              .map(({ tool }) => `T${tool.tool} runs out at ${clock(tool.at!, zone)}`)
+              .join(', ') || 'nothing runs out'
+          }`,
+      )
       .join('. '),
   );
 </script>
 
 <!-- The shift as a table of appearances: hours across, a line for each machine, a spent disc where a tool runs out. -->
 <div class="overflow-x-auto">
-  <svg viewBox="0 0 1200 {height}" class="block w-full min-w-[46rem]" role="img" aria-label={words} font-family="var(--font-narrow)" font-size="15" fill="currentColor">
+  <svg
+    viewBox="0 0 1200 {height}"
+    class="block w-full min-w-[46rem]"
+    role="group"
+    aria-label={words}
+    font-family="var(--font-narrow)"
+    font-size="15"
+    fill="currentColor"
+  >
     {#each hours as hour (hour)}
       <path d="M{x(hour)} {TOP - 8}V{height - 6}" stroke="var(--color-base-300)" />
       <text x={x(hour)} y="15" text-anchor="middle" font-size="14">{clock(new Date(hour), zone)}</text>
     {/each}
-    {#if nowX !== null}<rect x={LEFT} y={TOP - 6} width={nowX - LEFT} height={height - TOP} fill="var(--color-base-300)" opacity="0.4" />{/if}
+    {#if nowX !== null}<rect
+        x={LEFT}
+        y={TOP - 6}
+        width={nowX - LEFT}
+        height={height - TOP}
+        fill="var(--color-base-300)"
+        opacity="0.4"
+      />{/if}
     {#each forecast as machine, i (machine.machineId)}
       {@const y = TOP + i * ROW + ROW / 2}
       <path d="M0 {y + ROW / 2}H1200" stroke="var(--color-base-300)" />
-      <a href="/machines/{machine.machineId}"><text x="0" y={y + 6} font-family="var(--font-display)" font-size="18" font-weight="600">{machine.machine}</text></a>
+      <a href="/machines/{machine.machineId}"
+        ><text x="0" y={y + 6} font-family="var(--font-display)" font-size="18" font-weight="600"
+          >{machine.machine}</text
+        ></a
+      >
       {#if machine.job}
         {@const stop = x(end(machine))}
         <path d="M{x(start)} {y}H{stop}" stroke="currentColor" stroke-width="2.5" />
@@ -68,19 +99,69 @@
           <path d="M{stop} {y - 10}V{y + 10}" stroke="currentColor" stroke-width="2.5" />
           <text x={stop + 6} y={y + 5}>done</text>
         {/if}
-        <text x={LEFT + 6} y={y - 7} font-size="13" opacity="0.8" stroke="var(--color-base-200)" stroke-width="3" paint-order="stroke">{machine.job.number} {machine.job.made} of {machine.job.quantity}</text>
+        <text
+          x={LEFT + 6}
+          y={y - 7}
+          font-size="13"
+          opacity="0.8"
+          stroke="var(--color-base-200)"
+          stroke-width="3"
+          paint-order="stroke">{machine.job.number} {machine.job.made} of {machine.job.quantity}</text
+        >
         {#each marks(machine) as { tool, at, place } (tool.tool)}
           <path d="M{at} {y}L{place} {y}" stroke="var(--color-accent)" />
-          <circle cx={place} cy={y} r="9" fill="var(--color-base-100)" stroke="var(--color-accent)" stroke-width="2" />
-          {#if tool.flag}
-            <path d="M{place - 5} {y - 5}l10 10m0 -10l-10 10" stroke="var(--color-accent)" stroke-width="2" />
-          {:else}
-            <path d="M{place} {y - 9}A9 9 0 0 1 {place} {y + 9}A6.5 9 0 0 0 {place} {y - 9}Z" fill="var(--color-accent)" />
-          {/if}
-          <text x={place + 13} y={y - 5} font-weight="600" stroke="var(--color-base-200)" stroke-width="3" paint-order="stroke">T{tool.tool}</text>
+          <circle
+            cx={place}
+            cy={y}
+            r="9"
+            fill="var(--color-base-100)"
+            stroke="var(--color-accent)"
+            stroke-width="2"
+          />
+          <path
+            d="M{place} {y - 9}A9 9 0 0 1 {place} {y + 9}A6.5 9 0 0 0 {place} {y - 9}Z"
+            fill="var(--color-accent)"
+          />
+          <text
+            x={place + 13}
+            y={y - 5}
+            font-weight="600"
+            stroke="var(--color-base-200)"
+            stroke-width="3"
+            paint-order="stroke">T{tool.tool}</text
+          >
         {/each}
+        {#if spent(machine).length > 0}
+          <circle
+            cx={x(start)}
+            cy={y}
+            r="9"
+            fill="var(--color-base-100)"
+            stroke="var(--color-accent)"
+            stroke-width="2"
+          />
+          <path
+            d="M{x(start) - 5} {y - 5}l10 10m0 -10l-10 10"
+            stroke="var(--color-accent)"
+            stroke-width="2"
+          />
+          <text
+            x={x(start) + 13}
+            y={y - 5}
+            font-weight="600"
+            fill="var(--color-accent)"
+            stroke="var(--color-base-200)"
+            stroke-width="3"
+            paint-order="stroke"
+            >{spent(machine)
+              .map((tool) => `T${tool.tool}`)
+              .join(' ')} now</text
+          >
+        {/if}
       {:else}
-        <text x={LEFT + 6} y={y + 5} font-size="14" opacity="0.75">{machine.next ? `waits for ${machine.next.number}` : 'no job'}</text>
+        <text x={LEFT + 6} y={y + 5} font-size="14" opacity="0.75"
+          >{machine.next ? `waits for ${machine.next.number}` : 'no job'}</text
+        >
       {/if}
     {/each}
     {#if nowX !== null}

@@ -12,7 +12,11 @@
   }
   let { leaf, zone, maySign, person }: Props = $props();
   const sides = [
-    { side: 'leaving', title: 'Handed over by', lead: 'I have written down what I changed, what waits and what I do not understand.' },
+    {
+      side: 'leaving',
+      title: 'Handed over by',
+      lead: 'I have written down what I changed, what waits and what I do not understand.',
+    },
     { side: 'coming', title: 'Taken over by', lead: 'I have read this leaf.' },
   ] as const;
   const signed = (side: string) => leaf.signatures.find((signature) => signature.side === side);
@@ -20,10 +24,11 @@
 </script>
 
 <section class="mt-8" aria-labelledby="hand-over">
-  <h2 id="hand-over" class="heading border-base-content border-t-[3px] border-double pt-2">Handover</h2>
+  <h2 id="hand-over" class="heading border-t-[3px] border-double border-base-content pt-2">Handover</h2>
   {#if stood}
     <p class="mt-1">
-      When it was handed over, {stood.waiting} {stood.waiting === 1 ? 'correction' : 'corrections'} and {stood.questions}
+      When it was handed over, {stood.waiting}
+      {stood.waiting === 1 ? 'correction' : 'corrections'} and {stood.questions}
       {stood.questions === 1 ? 'question' : 'questions'} were open{stood.runsOut.length > 0
         ? `; next to run out: ${stood.runsOut.map((tool) => `${tool.machine} T${tool.tool}${tool.at ? ` ${dayAndClock(new Date(tool.at), zone)}` : ''}`).join(', ')}`
         : ''}.
@@ -35,7 +40,7 @@
       <div class="plate">
         <h3 class="font-display font-semibold">{title}</h3>
         {#if signature}
-          <p class="font-display mt-2 text-xl italic">{signature.person}</p>
+          <p class="mt-2 font-display text-xl italic">{signature.person}</p>
           <p class="small-words">{clock(signature.at, zone)}</p>
         {:else if maySign && (side === 'leaving' || signed('leaving'))}
           <p class="small-words mt-1">{lead}</p>
@@ -43,15 +48,35 @@
             {#snippet children({ busy })}
               <div class="grid grid-cols-[1fr_1fr_auto] gap-2">
                 <input type="hidden" name="side" value={side} />
-                <input class="input" name="badge" inputmode="numeric" aria-label="{title}: badge number" placeholder="badge" autocomplete="off" value={side === 'leaving' ? person.badge : ''} required />
-                <input class="input" name="pin" type="password" inputmode="numeric" aria-label="{title}: PIN" placeholder="PIN" autocomplete="off" required />
+                <input
+                  class="input"
+                  name="badge"
+                  inputmode="numeric"
+                  aria-label="{title}: badge number"
+                  placeholder="badge"
+                  autocomplete="off"
+                  value={side === 'leaving' ? person.badge : ''}
+                  required
+                />
+                <input
+                  class="input"
+                  name="pin"
+                  type="password"
+                  inputmode="numeric"
+                  aria-label="{title}: PIN"
+                  placeholder="PIN"
+                  autocomplete="off"
+                  required
+                />
                 <button class="btn btn-primary" disabled={busy}>Sign</button>
               </div>
             {/snippet}
           </ActionForm>
           <p class="mt-6 hidden border-b print:block"></p>
         {:else}
-          <p class="small-words mt-2">{side === 'coming' ? 'Signs after the one who leaves.' : 'Not signed.'}</p>
+          <p class="small-words mt-2">
+            {side === 'coming' ? 'Signs after the one who leaves.' : 'Not signed.'}
+          </p>
         {/if}
       </div>
     {/each}

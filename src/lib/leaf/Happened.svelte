@@ -5,20 +5,35 @@
   let { entries, zone, past }: { entries: LeafEntry[]; zone: string; past: boolean } = $props();
   let all = $state(false);
   // what a machine's counters do after every part is in the ledger; the leaf tells what people did
-  const told = $derived(entries.filter((entry) => entry.kind !== 'life' && !(entry.kind === 'correction' && entry.stage === 'applied')));
+  const told = $derived(
+    entries.filter(
+      (entry) => entry.kind !== 'life' && !(entry.kind === 'correction' && entry.stage === 'applied'),
+    ),
+  );
   const shown = $derived(all ? told : told.slice(0, past ? 40 : 12));
 </script>
 
 <section aria-labelledby="happened">
-  <h2 id="happened" class="heading">What happened <a class="no-print small-words font-sans font-normal underline" href="/ledger">all of it is in the ledger</a></h2>
-  <ol class="border-base-content font-narrow mt-1 border-t-[3px] border-double">
+  <h2 id="happened" class="heading">
+    What happened <a class="no-print small-words font-sans font-normal underline" href="/ledger"
+      >all of it is in the ledger</a
+    >
+  </h2>
+  <ol class="mt-1 border-t-[3px] border-double border-base-content font-narrow">
     {#if told.length === 0}<li class="py-2">Nothing yet.</li>{/if}
     {#each shown as entry (entry.id)}
-      <li class="border-base-300 grid grid-cols-[3.2rem_1fr] gap-x-2 border-b py-1">
+      <li class="grid grid-cols-[3.2rem_1fr] gap-x-2 border-b border-base-300 py-1">
         <time class="font-semibold" datetime={entry.at.toISOString()}>{clock(entry.at, zone)}</time>
-        <span>{#if entry.machine}<b>{entry.machine}.</b> {/if}{entry.said} <span class="small-words">{entry.person}</span></span>
+        <span
+          >{#if entry.machine}<b class="mr-1">{entry.machine}.</b>{/if}{entry.said}
+          <span class="small-words">{entry.person}</span></span
+        >
       </li>
     {/each}
   </ol>
-  {#if told.length > shown.length}<button type="button" class="btn btn-ghost no-print mt-1" onclick={() => (all = true)}>{told.length - shown.length} more</button>{/if}
+  {#if told.length > shown.length}<button
+      type="button"
+      class="no-print btn mt-1 btn-ghost"
+      onclick={() => (all = true)}>{told.length - shown.length} more</button
+    >{/if}
 </section>

@@ -10,22 +10,35 @@
     mayWrite: boolean;
   }
   let { leaf, machines, zone, mayWrite }: Props = $props();
-  const open = $derived(leaf.standing === 'past' ? leaf.notes.filter((note) => note.kind === 'question') : leaf.questions);
+  const open = $derived(
+    leaf.standing === 'past' ? leaf.notes.filter((note) => note.kind === 'question') : leaf.questions,
+  );
   const notes = $derived(leaf.notes.filter((note) => note.kind === 'note'));
 </script>
 
 <section aria-labelledby="questions" class="grid gap-2">
   <h2 id="questions" class="heading">Not understood</h2>
-  <ul class="border-base-content border-t-[3px] border-double">
+  <ul class="border-t-[3px] border-double border-base-content">
     {#if open.length === 0}<li class="py-2">No open question.</li>{/if}
     {#each open as question (question.id)}
-      <li class="border-base-300 border-b py-2">
-        <p>{#if question.machine}<b>{question.machine}.</b>{/if} {question.text}</p>
-        <p class="small-words">{question.person}, {clock(question.at, zone)}{question.leaf === leaf.shift.key ? '' : `, asked on ${question.leaf.replace('/', ', ')}`}</p>
-        {#if question.answer}<p class="mt-1">{question.answer} <span class="small-words">{question.answeredBy}</span></p>
+      <li class="border-b border-base-300 py-2">
+        <p>
+          {#if question.machine}<b>{question.machine}.</b>{/if}
+          {question.text}
+        </p>
+        <p class="small-words">
+          {question.person}, {clock(question.at, zone)}{question.leaf === leaf.shift.key
+            ? ''
+            : `, asked on ${question.leaf.replace('/', ', ')}`}
+        </p>
+        {#if question.answer}<p class="mt-1">
+            {question.answer} <span class="small-words">{question.answeredBy}</span>
+          </p>
         {:else if mayWrite}
           <details class="no-print mt-1">
-            <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline">Answer</summary>
+            <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
+              >Answer</summary
+            >
             <ActionForm action="?/answer" class="mt-1 flex gap-2">
               {#snippet children({ busy })}
                 <input type="hidden" name="note" value={question.id} />
@@ -41,17 +54,27 @@
   {#if notes.length > 0}
     <h2 class="heading mt-2">Notes</h2>
     <ul class="grid gap-2">
-      {#each notes as note (note.id)}<li>{#if note.machine}<b>{note.machine}.</b>{/if} {note.text} <span class="small-words">{note.person}, {clock(note.at, zone)}</span></li>{/each}
+      {#each notes as note (note.id)}<li>
+          {#if note.machine}<b>{note.machine}.</b>{/if}
+          {note.text} <span class="small-words">{note.person}, {clock(note.at, zone)}</span>
+        </li>{/each}
     </ul>
   {/if}
   {#if mayWrite && leaf.standing !== 'past'}
     <details class="no-print">
-      <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline">Write on the leaf</summary>
+      <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
+        >Write on the leaf</summary
+      >
       <ActionForm action="?/note" class="mt-2 grid gap-2" label="Write on the leaf">
         {#snippet children({ busy })}
-          <textarea class="textarea" name="text" rows="2" aria-label="What to write" required maxlength="1000"></textarea>
+          <textarea class="textarea" name="text" rows="2" aria-label="What to write" required maxlength="1000"
+          ></textarea>
           <div class="grid gap-2 sm:grid-cols-[1fr_auto_auto]">
-            <select class="select" name="machine" aria-label="Machine"><option value="">the whole cell</option>{#each machines as machine (machine.id)}<option value={machine.id}>{machine.name}</option>{/each}</select>
+            <select class="select" name="machine" aria-label="Machine"
+              ><option value="">the whole cell</option>{#each machines as machine (machine.id)}<option
+                  value={machine.id}>{machine.name}</option
+                >{/each}</select
+            >
             <button class="btn" name="kind" value="note" disabled={busy}>Note it</button>
             <button class="btn" name="kind" value="question" disabled={busy}>Ask it</button>
           </div>

@@ -21,7 +21,9 @@
   const before = $derived(all.filter((tool) => within(tool.at)));
   const later = $derived(all.filter((tool) => !within(tool.at)).slice(0, 6));
   const headline = $derived(
-    before.length === 0 ? 'Nothing runs out before the bell' : `${before.length} ${before.length === 1 ? 'tool runs' : 'tools run'} out before the bell`,
+    before.length === 0
+      ? 'Nothing runs out before the bell'
+      : `${before.length} ${before.length === 1 ? 'tool runs' : 'tools run'} out before the bell`,
   );
   const nextJobs = $derived(forecast.filter((machine) => machine.next));
 </script>
@@ -32,22 +34,43 @@
     <div class="mt-1 overflow-x-auto">
       <table class="ruled">
         <thead>
-          <tr><th scope="col">At</th><th scope="col">Machine</th><th scope="col">T</th><th scope="col">Tool</th><th scope="col">Left</th><th scope="col">Meanwhile</th></tr>
+          <tr
+            ><th scope="col">At</th><th scope="col">Machine</th><th scope="col">T</th><th scope="col">Tool</th
+            ><th scope="col">Left</th><th scope="col">Meanwhile</th></tr
+          >
         </thead>
         <tbody>
           {#each [...before, ...later] as tool (tool.assemblyId)}
             <tr class={within(tool.at) ? '' : 'opacity-80'}>
-              <td class={['font-display text-lg font-semibold whitespace-nowrap', within(tool.at) && 'text-accent']}>
-                {#if tool.flag}now{:else if tool.at}{within(tool.at) ? clock(tool.at, zone) : shortTime(tool.at, now, zone)}{:else}–{/if}
+              <td
+                class={[
+                  'font-display text-lg font-semibold whitespace-nowrap',
+                  within(tool.at) && 'text-accent',
+                ]}
+              >
+                {#if tool.flag}now{:else if tool.at}{within(tool.at)
+                    ? clock(tool.at, zone)
+                    : shortTime(tool.at, now, zone)}{:else}–{/if}
               </td>
-              <td><a class="underline" href="/machines/{tool.machine.machineId}">{tool.machine.machine}</a></td>
+              <td
+                ><a class="underline" href="/machines/{tool.machine.machineId}">{tool.machine.machine}</a></td
+              >
               <td class="font-semibold">{tool.tool}</td>
               <td><a class="underline" href="/tools/{tool.assemblyId}">{tool.number}</a> {tool.name}</td>
-              <td><Disc remaining={tool.remaining} fullLife={tool.fullLife} basis={tool.basis} flag={tool.flag as never} size={18} /></td>
+              <td
+                ><Disc
+                  remaining={tool.remaining}
+                  fullLife={tool.fullLife}
+                  basis={tool.basis}
+                  flag={tool.flag as never}
+                  size={18}
+                /></td
+              >
               <td>
                 {#if tool.flag === 'broken'}inspect the part first
                 {:else if tool.sister}load {tool.sister}
-                {:else}build another{/if}{#if tool.afterParts > 0}, part {tool.machine.job!.made + tool.afterParts} is its last{/if}
+                {:else}build another{/if}{#if tool.afterParts > 0}, part {tool.machine.job!.made +
+                    tool.afterParts} is its last{/if}
               </td>
             </tr>
           {/each}
@@ -56,12 +79,22 @@
     </div>
   {/if}
   {#if nextJobs.length > 0}
-    <ul class="font-narrow mt-3 grid gap-1">
+    <ul class="mt-3 grid gap-1 font-narrow">
       {#each nextJobs as machine (machine.machineId)}
         <li>
-          <b>{machine.machine}</b> next: <a class="underline" href="/programs/{machine.next!.programId}?quantity={machine.next!.quantity}">{machine.next!.number} {machine.next!.title}</a>,
+          <b>{machine.machine}</b> next:
+          <a class="underline" href="/programs/{machine.next!.programId}?quantity={machine.next!.quantity}"
+            >{machine.next!.number} {machine.next!.title}</a
+          >,
           {#if machine.next!.verdict === 'ready'}ready
-          {:else}<span class={machine.next!.verdict === 'stop' ? 'text-accent font-semibold' : ''}>{machine.next!.verdict === 'stop' ? 'not ready' : 'to be looked at'}, {machine.next!.findings} {machine.next!.findings === 1 ? 'finding' : 'findings'}</span>{/if}{#if machine.ends && machine.job}; {machine.job.number} ends {shortTime(machine.ends, now, zone)}{/if}
+          {:else}<span class={machine.next!.verdict === 'stop' ? 'font-semibold text-accent' : ''}
+              >{machine.next!.verdict === 'stop' ? 'not ready' : 'to be looked at'}, {machine.next!.findings}
+              {machine.next!.findings === 1 ? 'finding' : 'findings'}</span
+            >{/if}{#if machine.ends && machine.job}; {machine.job.number} ends {shortTime(
+              machine.ends,
+              now,
+              zone,
+            )}{/if}
         </li>
       {/each}
     </ul>

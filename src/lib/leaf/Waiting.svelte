@@ -5,32 +5,64 @@
   import type { LeafData } from './types';
 
   let { leaf, units }: { leaf: LeafData; units: Map<string, LengthUnit> } = $props();
-  const nothing = $derived(leaf.waiting.length + leaf.stray.length + leaf.renewals.length + leaf.toMeasure.length === 0);
+  const nothing = $derived(
+    leaf.waiting.length + leaf.stray.length + leaf.renewals.length + leaf.toMeasure.length === 0,
+  );
 </script>
 
 <section aria-labelledby="waits">
   <h2 id="waits" class="heading">Waits</h2>
-  <ul class="border-base-content mt-1 border-t-[3px] border-double">
+  <ul class="mt-1 border-t-[3px] border-double border-base-content">
     {#if nothing}<li class="py-2">Nothing waits.</li>{/if}
     {#each leaf.waiting as correction (correction.id)}
-      <li class="border-base-300 border-b">
-        <a class="hover:bg-base-300 grid min-h-11 grid-cols-[1fr_auto] items-center gap-x-3 py-1.5" href="/corrections/{correction.id}">
-          <span><b>{correction.machine}</b> T{correction.tool}, {correction.feature}<br /><span class="small-words">{REGISTER_WORDS[correction.registerKind]} row {correction.row}, {correction.state === 'proposed' ? 'waits for approval' : 'approved, to be keyed'}</span></span>
-          <span class={['font-display text-lg font-semibold', correction.state === 'approved' && 'text-accent']}
-            >{formatLength(correction.change, units.get(correction.machine) ?? correction.unit, { sign: 'always' })} {correction.unit}</span
+      <li class="border-b border-base-300">
+        <a
+          class="grid min-h-11 grid-cols-[1fr_auto] items-center gap-x-3 py-1.5 hover:bg-base-300"
+          href="/corrections/{correction.id}"
+        >
+          <span
+            ><b>{correction.machine}</b> T{correction.tool}, {correction.feature}<br /><span
+              class="small-words"
+              >{REGISTER_WORDS[correction.registerKind]} row {correction.row}, {correction.state ===
+              'proposed'
+                ? 'waits for approval'
+                : 'approved, to be keyed'}</span
+            ></span
+          >
+          <span
+            class={['font-display text-lg font-semibold', correction.state === 'approved' && 'text-accent']}
+            >{formatLength(correction.change, units.get(correction.machine) ?? correction.unit, {
+              sign: 'always',
+            })}
+            {correction.unit}</span
           >
           {#if correction.lastStop}<span class="caution col-span-2 text-sm">{correction.lastStop}</span>{/if}
         </a>
       </li>
     {/each}
     {#each leaf.toMeasure as tool (tool.machineId + '-' + tool.tool)}
-      <li class="border-base-300 border-b"><a class="hover:bg-base-300 flex min-h-11 items-center py-1" href="/machines/{tool.machineId}?tool={tool.tool}"><span><b>{tool.machine}</b> T{tool.tool} ({tool.number}) is not measured since it was loaded</span></a></li>
+      <li class="border-b border-base-300">
+        <a
+          class="flex min-h-11 items-center py-1 hover:bg-base-300"
+          href="/machines/{tool.machineId}?tool={tool.tool}"
+          ><span><b>{tool.machine}</b> T{tool.tool} ({tool.number}) is not measured since it was loaded</span
+          ></a
+        >
+      </li>
     {/each}
     {#each leaf.renewals as renewal (renewal.assemblyId)}
-      <li class="border-base-300 border-b"><a class="hover:bg-base-300 flex min-h-11 items-center py-1" href="/tools/{renewal.assemblyId}"><span><b>{renewal.number}</b> {renewal.name}: renewal, {renewal.done} of 5 steps done</span></a></li>
+      <li class="border-b border-base-300">
+        <a class="flex min-h-11 items-center py-1 hover:bg-base-300" href="/tools/{renewal.assemblyId}"
+          ><span><b>{renewal.number}</b> {renewal.name}: renewal, {renewal.done} of 5 steps done</span></a
+        >
+      </li>
     {/each}
     {#each leaf.stray as correction (correction.id)}
-      <li class="border-base-300 border-b"><a class="hover:bg-base-300 block min-h-11 py-1.5" href="/corrections/{correction.id}"><b>{correction.machine}</b> T{correction.tool}: {correction.tookWords}</a></li>
+      <li class="border-b border-base-300">
+        <a class="block min-h-11 py-1.5 hover:bg-base-300" href="/corrections/{correction.id}"
+          ><b>{correction.machine}</b> T{correction.tool}: {correction.tookWords}</a
+        >
+      </li>
     {/each}
   </ul>
 </section>

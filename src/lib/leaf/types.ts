@@ -80,7 +80,23 @@ export interface LeafData {
   stray: LeafCorrection[];
   notes: LeafNote[];
   questions: LeafNote[];
-  renewals: { assemblyId: number; number: string; name: string; machine: string | null; tool: number | null; done: number }[];
+  renewals: {
+    assemblyId: number;
+    number: string;
+    name: string;
+    machine: string | null;
+    tool: number | null;
+    done: number;
+  }[];
   toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
-  signatures: { side: 'leaving' | 'coming'; person: string; at: Date; state: { waiting: number; questions: number; runsOut: { machine: string; tool: number; number: string; at: string | null; afterParts: number }[] } }[];
+  signatures: {
+    side: 'leaving' | 'coming';
+    person: string;
+    at: Date;
+    state: {
+      waiting: number;
+      questions: number;
+      runsOut: { machine: string; tool: number; number: string; at: string | null; afterParts: number }[];
+    };
+  }[];
 }

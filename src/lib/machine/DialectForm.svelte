@@ -5,32 +5,92 @@
 
   let { machine }: { machine: { kind: 'mill' | 'lathe'; dialect: Dialect } } = $props();
   const { dialect } = $derived(machine);
-  const kinds = $derived(machine.kind === 'mill' ? ['lengthGeometry', 'lengthWear', 'cutterGeometry', 'cutterWear'] : ['xGeometry', 'zGeometry', 'xWear', 'zWear']);
+  const kinds = $derived(
+    machine.kind === 'mill'
+      ? ['lengthGeometry', 'lengthWear', 'cutterGeometry', 'cutterWear']
+      : ['xGeometry', 'zGeometry', 'xWear', 'zWear'],
+  );
   const text = $derived([
-    { name: 'toolCallCodes', label: 'Codes that change the tool', value: dialect.toolCallCodes.join(' '), hint: 'empty where the T word does it' },
-    { name: 'toolCallMacro', label: 'or the O number of a macro', value: dialect.toolCallMacro ?? '', hint: '' },
-    { name: 'rowDigits', label: 'Digits of T that are the row', value: dialect.rowDigits, hint: '2 in T0101' },
-    { name: 'lengthCodes', label: 'Codes that apply a length', value: dialect.lengthCodes.join(' '), hint: '' },
-    { name: 'automaticRow', label: 'H that means “the tool’s own row”', value: dialect.automaticRow ?? '', hint: 'empty where there is none' },
+    {
+      name: 'toolCallCodes',
+      label: 'Codes that change the tool',
+      value: dialect.toolCallCodes.join(' '),
+      hint: 'empty where the T word does it',
+    },
+    {
+      name: 'toolCallMacro',
+      label: 'or the O number of a macro',
+      value: dialect.toolCallMacro ?? '',
+      hint: '',
+    },
+    {
+      name: 'rowDigits',
+      label: 'Digits of T that are the row',
+      value: dialect.rowDigits,
+      hint: '2 in T0101',
+    },
+    {
+      name: 'lengthCodes',
+      label: 'Codes that apply a length',
+      value: dialect.lengthCodes.join(' '),
+      hint: '',
+    },
+    {
+      name: 'automaticRow',
+      label: 'H that means “the tool’s own row”',
+      value: dialect.automaticRow ?? '',
+      hint: 'empty where there is none',
+    },
     { name: 'lifeCodes', label: 'Codes that count life', value: dialect.lifeCodes.join(' '), hint: '' },
   ]);
 </script>
 
 <details>
-  <summary class="font-display inline-flex min-h-11 cursor-pointer items-center font-semibold underline">How its programs are read and its registers written</summary>
+  <summary class="inline-flex min-h-11 cursor-pointer items-center font-display font-semibold underline"
+    >How its programs are read and its registers written</summary
+  >
   <ActionForm action="?/dialect" class="mt-2 grid gap-2" label="Dialect profile" keep>
     {#snippet children({ busy })}
       <input type="hidden" name="kind" value={dialect.kind} />
       {#each text as field (field.name)}
-        <label class="grid grid-cols-2 items-center gap-2"><span>{field.label}{#if field.hint}<span class="small-words block">{field.hint}</span>{/if}</span><input class="input" name={field.name} value={field.value} autocomplete="off" /></label>
+        <label class="grid grid-cols-2 items-center gap-2"
+          ><span
+            >{field.label}{#if field.hint}<span class="small-words block">{field.hint}</span>{/if}</span
+          ><input class="input" name={field.name} value={field.value} autocomplete="off" /></label
+        >
       {/each}
-      <label class="grid grid-cols-2 items-center gap-2"><span>Units until G20 or G21</span><select class="select" name="units" value={dialect.units}><option>mm</option><option>in</option></select></label>
-      <label class="grid grid-cols-2 items-center gap-2"><span>Feed at the start</span><select class="select" name="feed" value={dialect.feed}><option value="perMinute">per minute</option><option value="perRevolution">per revolution</option></select></label>
-      <label class="grid grid-cols-2 items-center gap-2"><span>X100 without a point is</span><select class="select" name="pointless" value={dialect.pointless}><option value="asWritten">100 units</option><option value="leastIncrement">100 least steps</option></select></label>
-      <label class="flex min-h-11 items-center gap-2"><input class="checkbox" type="checkbox" name="turningCycles" checked={dialect.turningCycles} /> G70 to G76, G90, G92, G94 are turning cycles</label>
-      <p class="font-display mt-2 font-semibold">Text that sets a register</p>
+      <label class="grid grid-cols-2 items-center gap-2"
+        ><span>Units until G20 or G21</span><select class="select" name="units" value={dialect.units}
+          ><option>mm</option><option>in</option></select
+        ></label
+      >
+      <label class="grid grid-cols-2 items-center gap-2"
+        ><span>Feed at the start</span><select class="select" name="feed" value={dialect.feed}
+          ><option value="perMinute">per minute</option><option value="perRevolution">per revolution</option
+          ></select
+        ></label
+      >
+      <label class="grid grid-cols-2 items-center gap-2"
+        ><span>X100 without a point is</span><select class="select" name="pointless" value={dialect.pointless}
+          ><option value="asWritten">100 units</option><option value="leastIncrement">100 least steps</option
+          ></select
+        ></label
+      >
+      <label class="flex min-h-11 items-center gap-2"
+        ><input class="checkbox" type="checkbox" name="turningCycles" checked={dialect.turningCycles} /> G70 to
+        G76, G90, G92, G94 are turning cycles</label
+      >
+      <p class="mt-2 font-display font-semibold">Text that sets a register</p>
       {#each kinds as kind (kind)}
-        <label class="grid grid-cols-2 items-center gap-2"><span>{REGISTER_WORDS[kind]}</span><input class="input font-mono" name="set.{kind}" value={dialect.setRegister[kind] ?? ''} placeholder="G10 … P{'{row}'} R{'{value}'}" autocomplete="off" /></label>
+        <label class="grid grid-cols-2 items-center gap-2"
+          ><span>{REGISTER_WORDS[kind]}</span><input
+            class="input font-mono"
+            name="set.{kind}"
+            value={dialect.setRegister[kind] ?? ''}
+            placeholder="G10 … P{'{row}'} R{'{value}'}"
+            autocomplete="off"
+          /></label
+        >
       {/each}
       <p class="caution text-sm">Check against the machine’s manual before anybody runs such a line.</p>
       <button class="btn btn-primary" disabled={busy}>Keep this profile</button>

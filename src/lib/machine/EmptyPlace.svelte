@@ -11,7 +11,9 @@
   }
   let { machine, place, loose, mayPlace, taken }: Props = $props();
 
-  const fixed = $derived(['fixedCarousel', 'turret', 'rack'].includes(machine.changerKind) && place.kind === 'pocket');
+  const fixed = $derived(
+    ['fixedCarousel', 'turret', 'rack'].includes(machine.changerKind) && place.kind === 'pocket',
+  );
   const free = $derived.by(() => {
     let tool = 1;
     while (taken.includes(tool)) tool += 1;
@@ -19,7 +21,12 @@
   });
 </script>
 
-<h2 class="text-2xl">{place.kind === 'spindle' ? 'Spindle' : `${placeWord(machine.changerKind)} ${place.number}`} <span class="font-sans text-base font-normal">{place.inService ? (place.reserved ? 'is reserved' : 'is empty') : 'is out of service'}</span></h2>
+<h2 class="text-2xl">
+  {place.kind === 'spindle' ? 'Spindle' : `${placeWord(machine.changerKind)} ${place.number}`}
+  <span class="font-sans text-base font-normal"
+    >{place.inService ? (place.reserved ? 'is reserved' : 'is empty') : 'is out of service'}</span
+  >
+</h2>
 {#if place.inService && mayPlace}
   <ActionForm action="?/place" class="plate mt-3 grid gap-3" label="Place a tool">
     {#snippet children({ busy })}
@@ -28,22 +35,36 @@
         <span class="font-semibold">Assembly</span>
         <select class="select" name="assembly" required>
           <option value="">Choose what fits this machine</option>
-          {#each loose as assembly (assembly.id)}<option value={assembly.id}>{assembly.number} {assembly.name}{assembly.flag ? ` (${assembly.flag})` : ''}</option>{/each}
+          {#each loose as assembly (assembly.id)}<option value={assembly.id}
+              >{assembly.number} {assembly.name}{assembly.flag ? ` (${assembly.flag})` : ''}</option
+            >{/each}
         </select>
       </label>
       <label class="grid gap-1">
         <span class="font-semibold">T number</span>
-        <input class="input" name="tool" inputmode="numeric" value={fixed ? place.number : free} readonly={fixed} required />
+        <input
+          class="input"
+          name="tool"
+          inputmode="numeric"
+          value={fixed ? place.number : free}
+          readonly={fixed}
+          required
+        />
         {#if fixed}<span class="small-words">On this changer T{place.number} lives here.</span>{/if}
       </label>
       <ol class="caution grid list-decimal gap-0.5 pl-8 text-sm">
         <li>The control shows this T as active and the spindle empty.</li>
         <li>Taper and spindle are wiped; the knob is the right one for {machine.name}.</li>
-        <li>Hold below the flange, line up the drive slots, hold the button through the air blast, then tug and spin.</li>
+        <li>
+          Hold below the flange, line up the drive slots, hold the button through the air blast, then tug and
+          spin.
+        </li>
         <li>Eye and ear protection. The machine’s manual, site rules and licensed practice come first.</li>
       </ol>
       <button class="btn btn-primary" disabled={busy}>It is in: write it down</button>
-      <p class="small-words">Then measure it: every tool that stays in the machine is measured straight after loading.</p>
+      <p class="small-words">
+        Then measure it: every tool that stays in the machine is measured straight after loading.
+      </p>
     {/snippet}
   </ActionForm>
 {/if}

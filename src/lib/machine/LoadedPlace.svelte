@@ -11,9 +11,25 @@
   import { placeWord, REGISTER_WORDS } from '../words';
 
   interface Props {
-    machine: { kind: 'mill' | 'lathe'; unit: LengthUnit; changerKind: string; lengthSchool: LengthSchool; planeConstant: Length; masterLength: Length };
+    machine: {
+      kind: 'mill' | 'lathe';
+      unit: LengthUnit;
+      changerKind: string;
+      lengthSchool: LengthSchool;
+      planeConstant: Length;
+      masterLength: Length;
+    };
     place: { id: number; kind: string; number: number; tool: number | null };
-    assembly: AssemblyShape & { id: number; number: string; name: string; flag: 'broken' | 'expired' | 'locked' | null; basis: LifeBasis | null; remaining: number | null; fullLife: number | null; measured: boolean };
+    assembly: AssemblyShape & {
+      id: number;
+      number: string;
+      name: string;
+      flag: 'broken' | 'expired' | 'locked' | null;
+      basis: LifeBasis | null;
+      remaining: number | null;
+      fullLife: number | null;
+      measured: boolean;
+    };
     geometry: { row: number; kind: string; value: Length }[];
     mayPlace: boolean;
     mayMeasure: boolean;
@@ -22,8 +38,14 @@
   let { machine, place, assembly, geometry, mayPlace, mayMeasure, onGone }: Props = $props();
 
   const rows = $derived(geometry.filter((register) => register.row === place.tool));
-  const where = $derived(place.kind === 'spindle' ? 'the spindle' : `${placeWord(machine.changerKind)} ${place.number}`);
-  const SCHOOL = { gaugeLength: 'gauge length', touchOff: 'touch-off to a plane', masterTool: 'difference from the master tool' };
+  const where = $derived(
+    place.kind === 'spindle' ? 'the spindle' : `${placeWord(machine.changerKind)} ${place.number}`,
+  );
+  const SCHOOL = {
+    gaugeLength: 'gauge length',
+    touchOff: 'touch-off to a plane',
+    masterTool: 'difference from the master tool',
+  };
 </script>
 
 <h2 class="text-2xl">T{place.tool} <span class="font-sans text-base font-normal">in {where}</span></h2>
@@ -31,33 +53,75 @@
 <div class="mt-2 flex items-start gap-4">
   <Silhouette shape={assembly} unit={machine.unit} dimensioned height={230} />
   <div class="grid gap-1">
-    <Disc remaining={assembly.remaining} fullLife={assembly.fullLife} basis={assembly.basis} flag={assembly.flag} measured={assembly.measured} size={44} />
-    {#if assembly.flag}<p class="text-accent font-semibold">{assembly.flag}</p>{/if}
-    <p class={assembly.measured ? '' : 'text-accent font-semibold'}>{assembly.measured ? 'Measured since it was loaded' : 'Not measured since it was loaded'}</p>
-    {#each rows as register (register.kind)}<p>{REGISTER_WORDS[register.kind]}, row {register.row}: <b><Size value={register.value} unit={machine.unit} /></b></p>{/each}
+    <Disc
+      remaining={assembly.remaining}
+      fullLife={assembly.fullLife}
+      basis={assembly.basis}
+      flag={assembly.flag}
+      measured={assembly.measured}
+      size={44}
+    />
+    {#if assembly.flag}<p class="font-semibold text-accent">{assembly.flag}</p>{/if}
+    <p class={assembly.measured ? '' : 'font-semibold text-accent'}>
+      {assembly.measured ? 'Measured since it was loaded' : 'Not measured since it was loaded'}
+    </p>
+    {#each rows as register (register.kind)}<p>
+        {REGISTER_WORDS[register.kind]}, row {register.row}:
+        <b><Size value={register.value} unit={machine.unit} /></b>
+      </p>{/each}
   </div>
 </div>
 
 {#if mayMeasure}
-  <ActionForm action="?/measure" class="plate mt-4 grid gap-2" label="Measure" >
+  <ActionForm action="?/measure" class="plate mt-4 grid gap-2" label="Measure">
     {#snippet children({ busy })}
       <h3 class="font-display font-semibold">Measured length</h3>
       <input type="hidden" name="assembly" value={assembly.id} />
       <input type="hidden" name="row" value={place.tool} />
       {#if machine.kind === 'mill'}
-        <label class="grid gap-1"><span>Gauge length, {machine.unit} (this machine keeps: {SCHOOL[machine.lengthSchool]})</span>
-          <input class="input" name="gaugeLength" inputmode="text" autocomplete="off" placeholder={formatLength(rows[0]?.value ? gaugeLengthFromRegister(rows[0].value, { school: machine.lengthSchool, planeConstant: machine.planeConstant, masterLength: machine.masterLength }) : assembly.gaugeLength, machine.unit, { minus: '-' })} required /></label>
+        <label class="grid gap-1"
+          ><span>Gauge length, {machine.unit} (this machine keeps: {SCHOOL[machine.lengthSchool]})</span>
+          <input
+            class="input"
+            name="gaugeLength"
+            inputmode="text"
+            autocomplete="off"
+            placeholder={formatLength(
+              rows[0]?.value
+                ? gaugeLengthFromRegister(rows[0].value, {
+                    school: machine.lengthSchool,
+                    planeConstant: machine.planeConstant,
+                    masterLength: machine.masterLength,
+                  })
+                : assembly.gaugeLength,
+              machine.unit,
+              { minus: '-' },
+            )}
+            required
+          /></label
+        >
         <input type="hidden" name="before.gaugeLength" value={rows[0]?.value ?? 0} />
       {:else}
         <p class="caution text-sm">Back off in Z only after the cut: move in X and the number is lost.</p>
         <div class="grid grid-cols-2 gap-2">
           {#each rows as register (register.kind)}
-            <label class="grid gap-1"><span>{REGISTER_WORDS[register.kind]}, {machine.unit}</span><input class="input" name={register.kind} autocomplete="off" placeholder={formatLength(register.value, machine.unit, { minus: '-' })} required /></label>
+            <label class="grid gap-1"
+              ><span>{REGISTER_WORDS[register.kind]}, {machine.unit}</span><input
+                class="input"
+                name={register.kind}
+                autocomplete="off"
+                placeholder={formatLength(register.value, machine.unit, { minus: '-' })}
+                required
+              /></label
+            >
             <input type="hidden" name="before.{register.kind}" value={register.value} />
           {/each}
         </div>
       {/if}
-      <p class="caution text-sm">First approach after this: single block, rapids low, a hand on feed hold, distance-to-go against a scale.</p>
+      <p class="caution text-sm">
+        First approach after this: single block, rapids low, a hand on feed hold, distance-to-go against a
+        scale.
+      </p>
       <button class="btn btn-primary" disabled={busy}>Write into row {place.tool}</button>
     {/snippet}
   </ActionForm>
@@ -68,10 +132,21 @@
     {#snippet children({ busy })}
       <input type="hidden" name="place" value={place.id} />
       <input type="hidden" name="assembly" value={assembly.id} />
-      <p class="caution text-sm">Hold the holder below the flange first, then press release: the tool drops. Keep clear of cutter and taper; eye protection on. The machine’s manual and site rules come first.</p>
+      <p class="caution text-sm">
+        Hold the holder below the flange first, then press release: the tool drops. Keep clear of cutter and
+        taper; eye protection on. The machine’s manual and site rules come first.
+      </p>
       <div class="grid grid-cols-[1fr_auto] gap-2">
-        <input class="input" name="why" aria-label="Why it is taken out" placeholder="why (optional)" maxlength="200" />
-        <button class="btn" disabled={busy} data-key="x">Take it out <span class="key-hint" aria-hidden="true">x</span></button>
+        <input
+          class="input"
+          name="why"
+          aria-label="Why it is taken out"
+          placeholder="why (optional)"
+          maxlength="200"
+        />
+        <button class="btn" disabled={busy} data-key="x"
+          >Take it out <span class="key-hint" aria-hidden="true">x</span></button
+        >
       </div>
       <p class="small-words">Then tell the control: the tool table must show this place as empty.</p>
     {/snippet}

@@ -1,7 +1,15 @@
 <script lang="ts">
   import type { FeatureAim } from '$core/correction/propose';
   import { inUnit, type Length, type LengthUnit } from '$core/units/length';
-  import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement, Tooltip } from 'chart.js';
+  import {
+    CategoryScale,
+    Chart,
+    LinearScale,
+    LineController,
+    LineElement,
+    PointElement,
+    Tooltip,
+  } from 'chart.js';
   import { onMount } from 'svelte';
 
   interface Props {
@@ -12,7 +20,9 @@
   let canvas = $state<HTMLCanvasElement>();
   Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Tooltip);
 
-  const words = $derived(`${feature.readings.length} readings of ${feature.name}, newest ${inUnit(feature.readings.at(-1)!.measured, unit)} ${unit}`);
+  const words = $derived(
+    `${feature.readings.length} readings of ${feature.name}, newest ${inUnit(feature.readings.at(-1)!.measured, unit)} ${unit}`,
+  );
 
   let chart: Chart | undefined;
   function draw() {
@@ -20,14 +30,28 @@
     const ink = getComputedStyle(canvas).color;
     const accent = getComputedStyle(canvas).getPropertyValue('--color-accent').trim();
     const level = (value: number) => feature.readings.map(() => inUnit(value, unit));
-    const line = (label: string, value: number, dash: number[]) => ({ label, data: level(value), borderColor: ink, borderWidth: 1, borderDash: dash, pointRadius: 0 });
+    const line = (label: string, value: number, dash: number[]) => ({
+      label,
+      data: level(value),
+      borderColor: ink,
+      borderWidth: 1,
+      borderDash: dash,
+      pointRadius: 0,
+    });
     chart?.destroy();
     chart = new Chart(canvas, {
       type: 'line',
       data: {
         labels: feature.readings.map((reading) => String(reading.part)),
         datasets: [
-          { label: 'size', data: feature.readings.map((reading) => inUnit(reading.measured, unit)), borderColor: accent, backgroundColor: accent, borderWidth: 2, pointRadius: 4 },
+          {
+            label: 'size',
+            data: feature.readings.map((reading) => inUnit(reading.measured, unit)),
+            borderColor: accent,
+            backgroundColor: accent,
+            borderWidth: 2,
+            pointRadius: 4,
+          },
           line('upper limit', feature.nominal + feature.upper, []),
           line('lower limit', feature.nominal + feature.lower, []),
           line('target', feature.target, [6, 4]),
@@ -37,8 +61,19 @@
         animation: false,
         maintainAspectRatio: false,
         scales: {
-          x: { ticks: { color: ink, font: { family: 'Barlow Semi Condensed', size: 13 } }, grid: { display: false }, title: { display: true, text: 'part', color: ink } },
-          y: { ticks: { color: ink, font: { family: 'Barlow Semi Condensed', size: 13 }, callback: (value) => Number(value).toFixed(unit === 'mm' ? 3 : 4) }, grid: { display: false } },
+          x: {
+            ticks: { color: ink, font: { family: 'Barlow Semi Condensed', size: 13 } },
+            grid: { display: false },
+            title: { display: true, text: 'part', color: ink },
+          },
+          y: {
+            ticks: {
+              color: ink,
+              font: { family: 'Barlow Semi Condensed', size: 13 },
+              callback: (value) => Number(value).toFixed(unit === 'mm' ? 3 : 4),
+            },
+            grid: { display: false },
+          },
         },
       },
     });

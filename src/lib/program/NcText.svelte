@@ -22,12 +22,28 @@
 <section aria-labelledby="text" class="min-w-0">
   <h2 id="text" class="heading">The text</h2>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <div bind:this={box} bind:clientHeight={tall} onscroll={() => (top = box?.scrollTop ?? 0)} class="border-base-content bg-base-100 mt-1 h-[70vh] overflow-auto border font-mono text-sm leading-5" role="region" aria-label="Program text" tabindex="0">
+  <div
+    bind:this={box}
+    bind:clientHeight={tall}
+    onscroll={() => (top = box?.scrollTop ?? 0)}
+    class="mt-1 h-[70vh] overflow-auto border border-base-content bg-base-100 font-mono text-sm leading-5"
+    role="region"
+    aria-label="Program text"
+    tabindex="0"
+  >
     <div class="relative w-max min-w-full" style:height="{lines.length * HEIGHT}px">
       {#each shown as text, i (first + i)}
         {@const number = first + i + 1}
-        <div class={['absolute flex h-5 w-full gap-3 pr-3 whitespace-pre', number === line && 'bg-accent text-accent-content']} style:top="{(number - 1) * HEIGHT}px">
-          <span class={['w-12 shrink-0 text-right select-none', number === line ? '' : 'opacity-75']}>{number}</span><span>{text}</span>
+        <div
+          class={[
+            'absolute flex h-5 w-full gap-3 pr-3 whitespace-pre',
+            number === line && 'bg-accent text-accent-content',
+          ]}
+          style:top="{(number - 1) * HEIGHT}px"
+        >
+          <span class={['w-12 shrink-0 text-right select-none', number === line ? '' : 'opacity-75']}
+            >{number}</span
+          ><span>{text}</span>
         </div>
       {/each}
     </div>

@@ -9,9 +9,28 @@
   import { REGISTER_WORDS } from '../words';
 
   interface Props {
-    assembly: { number: string; tool: number | null; basis: LifeBasis | null; fullLife: number | null; gaugeLength: Length; flag: string | null };
-    machine: { name: string; kind: 'mill' | 'lathe'; unit: LengthUnit; lengthSchool: LengthSchool; planeConstant: Length; masterLength: Length; expiry: string } | null;
-    renewal: { startedBy: string; startedAt: Date; steps: { step: RenewalStep; person: string; at: Date }[] } | null;
+    assembly: {
+      number: string;
+      tool: number | null;
+      basis: LifeBasis | null;
+      fullLife: number | null;
+      gaugeLength: Length;
+      flag: string | null;
+    };
+    machine: {
+      name: string;
+      kind: 'mill' | 'lathe';
+      unit: LengthUnit;
+      lengthSchool: LengthSchool;
+      planeConstant: Length;
+      masterLength: Length;
+      expiry: string;
+    } | null;
+    renewal: {
+      startedBy: string;
+      startedAt: Date;
+      steps: { step: RenewalStep; person: string; at: Date }[];
+    } | null;
     registers: { id: number; kind: string; row: number; value: Length }[];
     wear: { id: number; row: number; kind: string; value: Length }[];
     keyed: number | null;
@@ -23,52 +42,138 @@
   const unit = $derived(machine?.unit ?? 'mm');
   const next = $derived(renewal ? nextStep(renewal.steps.map((step) => step.step)) : null);
   const done = (step: RenewalStep) => renewal?.steps.find((each) => each.step === step);
-  const fullLife = $derived(assembly.basis === 'minutes' ? assembly.fullLife! / MILLISECONDS_PER_MINUTE : assembly.fullLife);
-  const length = $derived(machine && registers[0]?.value ? gaugeLengthFromRegister(registers[0].value, { school: machine.lengthSchool, planeConstant: machine.planeConstant, masterLength: machine.masterLength }) : assembly.gaugeLength);
+  const fullLife = $derived(
+    assembly.basis === 'minutes' ? assembly.fullLife! / MILLISECONDS_PER_MINUTE : assembly.fullLife,
+  );
+  const length = $derived(
+    machine && registers[0]?.value
+      ? gaugeLengthFromRegister(registers[0].value, {
+          school: machine.lengthSchool,
+          planeConstant: machine.planeConstant,
+          masterLength: machine.masterLength,
+        })
+      : assembly.gaugeLength,
+  );
 </script>
 
 <section class="plate" aria-labelledby="renewal">
   <h2 id="renewal" class="text-xl">Renewal</h2>
   {#if !renewal}
-    <p class="mt-1">Change the edge, set its life, clear the flag, measure again, zero the wear: five steps in this order, each kept as it is taken.</p>
+    <p class="mt-1">
+      Change the edge, set its life, clear the flag, measure again, zero the wear: five steps in this order,
+      each kept as it is taken.
+    </p>
     {#if mayRenew && assembly.flag !== 'broken'}
-      <ActionForm action="?/renew" class="mt-2" label="Begin a renewal">{#snippet children({ busy })}<button class="btn btn-primary" disabled={busy}>Begin</button>{/snippet}</ActionForm>
+      <ActionForm action="?/renew" class="mt-2" label="Begin a renewal"
+        >{#snippet children({ busy })}<button class="btn btn-primary" disabled={busy}>Begin</button
+          >{/snippet}</ActionForm
+      >
     {/if}
   {:else}
-    <p class="small-words">Begun by {renewal.startedBy}, {shortTime(renewal.startedAt, now, zone)}. Anybody may go on.</p>
+    <p class="small-words">
+      Begun by {renewal.startedBy}, {shortTime(renewal.startedAt, now, zone)}. Anybody may go on.
+    </p>
     <ol class="mt-2 grid gap-1">
       {#each RENEWAL_STEPS as step, i (step)}
         {@const taken = done(step)}
         <li class={['grid grid-cols-[2rem_1fr] gap-x-1 py-1', step !== next && !taken && 'opacity-80']}>
           <span class="font-display text-lg font-semibold" aria-hidden="true">{taken ? '●' : i + 1}</span>
           <div>
-            <p class="font-semibold">{RENEWAL_WORDS[step]} {#if taken}<span class="small-words font-normal">{taken.person}, {shortTime(taken.at, now, zone)}</span>{/if}</p>
+            <p class="font-semibold">
+              {RENEWAL_WORDS[step]}
+              {#if taken}<span class="small-words font-normal"
+                  >{taken.person}, {shortTime(taken.at, now, zone)}</span
+                >{/if}
+            </p>
             {#if step === next && mayRenew}
               <ActionForm action="?/step" class="mt-1 grid gap-2" label={RENEWAL_WORDS[step]}>
                 {#snippet children({ busy })}
                   <input type="hidden" name="step" value={step} />
                   {#if step === 'changed'}
-                    <p class="caution text-sm">Spindle stopped and the tool out of it. Sharp edges: gloves, and a rag to draw a cutter out. Grip neither cutter nor taper with a spanner.</p>
-                    <input class="input" name="what" aria-label="What was changed" placeholder="fresh edge 3 of 4, new insert, new cutter …" maxlength="200" required />
+                    <p class="caution text-sm">
+                      Spindle stopped and the tool out of it. Sharp edges: gloves, and a rag to draw a cutter
+                      out. Grip neither cutter nor taper with a spanner.
+                    </p>
+                    <input
+                      class="input"
+                      name="what"
+                      aria-label="What was changed"
+                      placeholder="fresh edge 3 of 4, new insert, new cutter …"
+                      maxlength="200"
+                      required
+                    />
                   {:else if step === 'lifeSet' && assembly.basis}
-                    <label class="grid gap-1"><span>{assembly.basis === 'minutes' ? 'Minutes in cut' : assembly.basis === 'holes' ? 'Holes' : 'Pieces'} it now has (full: {fullLife})</span><input class="input" name="life" inputmode="decimal" value={fullLife} required /></label>
-                    {#if keyed !== null && machine}<p class="small-words">For its full life key <b>{keyed}</b> into the control of {machine.name}: its counter expires {machine.expiry === 'atZero' ? 'at zero' : 'below zero'}.</p>{/if}
-                  {:else if step === 'flagCleared' && machine}<p class="small-words">Clear it on the control too; some pick new data up only after the group is initialised.</p>
+                    <label class="grid gap-1"
+                      ><span
+                        >{assembly.basis === 'minutes'
+                          ? 'Minutes in cut'
+                          : assembly.basis === 'holes'
+                            ? 'Holes'
+                            : 'Pieces'} it now has (full: {fullLife})</span
+                      ><input
+                        class="input"
+                        name="life"
+                        inputmode="decimal"
+                        value={fullLife}
+                        required
+                      /></label
+                    >
+                    {#if keyed !== null && machine}<p class="small-words">
+                        For its full life key <b>{keyed}</b> into the control of {machine.name}: its counter
+                        expires {machine.expiry === 'atZero' ? 'at zero' : 'below zero'}.
+                      </p>{/if}
+                  {:else if step === 'flagCleared' && machine}<p class="small-words">
+                      Clear it on the control too; some pick new data up only after the group is initialised.
+                    </p>
                   {:else if step === 'measured'}
                     {#if machine?.kind === 'lathe'}
-                      <p class="caution text-sm">Back off in Z only after the cut: move in X and the number is lost.</p>
-                      {#each registers as register (register.id)}<label class="grid gap-1"><span>{REGISTER_WORDS[register.kind]}, row {register.row}, {unit}</span><input class="input" name={register.kind} placeholder={formatLength(register.value, unit, { minus: '-' })} autocomplete="off" required /></label><input type="hidden" name="before.{register.kind}" value={register.value} />{/each}
+                      <p class="caution text-sm">
+                        Back off in Z only after the cut: move in X and the number is lost.
+                      </p>
+                      {#each registers as register (register.id)}<label class="grid gap-1"
+                          ><span>{REGISTER_WORDS[register.kind]}, row {register.row}, {unit}</span><input
+                            class="input"
+                            name={register.kind}
+                            placeholder={formatLength(register.value, unit, { minus: '-' })}
+                            autocomplete="off"
+                            required
+                          /></label
+                        ><input type="hidden" name="before.{register.kind}" value={register.value} />{/each}
                     {:else}
-                      <label class="grid gap-1"><span>Gauge length, {unit}{machine ? ` (row ${assembly.tool} of ${machine.name} is worked out from it)` : ''}</span><input class="input" name="gaugeLength" placeholder={formatLength(length, unit, { minus: '-' })} autocomplete="off" required /></label><input type="hidden" name="before.gaugeLength" value={registers[0]?.value ?? 0} />
+                      <label class="grid gap-1"
+                        ><span
+                          >Gauge length, {unit}{machine
+                            ? ` (row ${assembly.tool} of ${machine.name} is worked out from it)`
+                            : ''}</span
+                        ><input
+                          class="input"
+                          name="gaugeLength"
+                          placeholder={formatLength(length, unit, { minus: '-' })}
+                          autocomplete="off"
+                          required
+                        /></label
+                      ><input type="hidden" name="before.gaugeLength" value={registers[0]?.value ?? 0} />
                     {/if}
                   {:else if step === 'wearZeroed'}
-                    {#if wear.length === 0}<p>There is no wear to zero{machine ? ` in the rows of T${assembly.tool}` : ''}.</p>
+                    {#if wear.length === 0}<p>
+                        There is no wear to zero{machine ? ` in the rows of T${assembly.tool}` : ''}.
+                      </p>
                     {:else}
                       <p>Key zero into these, and read each back:</p>
-                      <ul class="font-display text-lg">{#each wear as register (register.id)}<li>{REGISTER_WORDS[register.kind]}, row {register.row}: {formatLength(register.value, unit, { sign: 'always' })} → <b>0</b></li>{/each}</ul>
+                      <ul class="font-display text-lg">
+                        {#each wear as register (register.id)}<li>
+                            {REGISTER_WORDS[register.kind]}, row {register.row}: {formatLength(
+                              register.value,
+                              unit,
+                              { sign: 'always' },
+                            )} → <b>0</b>
+                          </li>{/each}
+                      </ul>
                     {/if}
                   {/if}
-                  <button class="btn btn-primary" disabled={busy}>Done: {RENEWAL_WORDS[step].toLowerCase()}</button>
+                  <button class="btn btn-primary" disabled={busy}
+                    >Done: {RENEWAL_WORDS[step].toLowerCase()}</button
+                  >
                 {/snippet}
               </ActionForm>
             {/if}

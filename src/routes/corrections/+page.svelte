@@ -6,8 +6,23 @@
 
   let { data } = $props();
   const zone = $derived(data.cell!.timeZone);
-  const TOOK: Record<string, string> = { took: 'took', notKeyed: 'nothing moved', wrongSign: 'wrong way', radiusForDiameter: 'twice or half', units: 'units', decimalPoint: 'decimal point', tooSmallToTell: 'too small to tell', unclear: 'unclear' };
-  const STATES = { proposed: 'Waits for approval', approved: 'Approved: to be keyed', applied: 'made', refused: 'not made', superseded: 'overtaken' };
+  const TOOK: Record<string, string> = {
+    took: 'took',
+    notKeyed: 'nothing moved',
+    wrongSign: 'wrong way',
+    radiusForDiameter: 'twice or half',
+    units: 'units',
+    decimalPoint: 'decimal point',
+    tooSmallToTell: 'too small to tell',
+    unclear: 'unclear',
+  };
+  const STATES = {
+    proposed: 'Waits for approval',
+    approved: 'Approved: to be keyed',
+    applied: 'made',
+    refused: 'not made',
+    superseded: 'overtaken',
+  };
 </script>
 
 <svelte:head><title>Corrections · Tin Almanac</title></svelte:head>
@@ -17,18 +32,39 @@
 <ul class="mt-4 grid gap-4 md:grid-cols-2 xl:grid-cols-3">
   {#each data.open as correction (correction.id)}
     <li class="plate grid gap-2">
-      <p class={['font-semibold', correction.state === 'approved' && 'text-accent']}>{STATES[correction.state]}</p>
-      <h2 class="text-xl"><a class="hover:underline" href="/corrections/{correction.id}">{correction.machine} T{correction.tool}, {correction.feature}</a></h2>
+      <p class={['font-semibold', correction.state === 'approved' && 'text-accent']}>
+        {STATES[correction.state]}
+      </p>
+      <h2 class="text-xl">
+        <a class="hover:underline" href="/corrections/{correction.id}"
+          >{correction.machine} T{correction.tool}, {correction.feature}</a
+        >
+      </h2>
       <div class="flex items-center gap-3">
-        <div class="w-44 shrink-0"><Ladder {...correction} reading={correction.measured} expected={correction.expectedSize} unit={correction.unit} height={170} /></div>
+        <div class="w-44 shrink-0">
+          <Ladder
+            {...correction}
+            reading={correction.measured}
+            expected={correction.expectedSize}
+            unit={correction.unit}
+            height={170}
+          />
+        </div>
         <div>
           <p class="small-words">{REGISTER_WORDS[correction.registerKind]}, row {correction.row}</p>
-          <p class="font-display text-2xl font-bold whitespace-nowrap">{formatLength(correction.change, correction.unit, { sign: 'always' })}</p>
-          <p class="font-narrow whitespace-nowrap">to {formatLength(correction.to, correction.unit, { sign: 'always' })} {correction.unit}</p>
+          <p class="font-display text-2xl font-bold whitespace-nowrap">
+            {formatLength(correction.change, correction.unit, { sign: 'always' })}
+          </p>
+          <p class="font-narrow whitespace-nowrap">
+            to {formatLength(correction.to, correction.unit, { sign: 'always' })}
+            {correction.unit}
+          </p>
         </div>
       </div>
       {#if correction.lastStop}<p class="caution text-sm">{correction.lastStop}</p>{/if}
-      <a class="btn btn-primary" href="/corrections/{correction.id}">{correction.state === 'approved' ? 'Key it' : 'Look at it'}</a>
+      <a class="btn btn-primary" href="/corrections/{correction.id}"
+        >{correction.state === 'approved' ? 'Key it' : 'Look at it'}</a
+      >
     </li>
   {/each}
 </ul>
@@ -36,14 +72,36 @@
 <h2 class="heading mt-8">Closed lately</h2>
 <div class="mt-1 overflow-x-auto">
   <table class="ruled">
-    <thead><tr><th scope="col">When</th><th scope="col">Machine</th><th scope="col">Feature</th><th scope="col">Register</th><th scope="col" class="number">Change</th><th scope="col">What became of it</th><th scope="col">Did it take</th></tr></thead>
+    <thead
+      ><tr
+        ><th scope="col">When</th><th scope="col">Machine</th><th scope="col">Feature</th><th scope="col"
+          >Register</th
+        ><th scope="col" class="number">Change</th><th scope="col">What became of it</th><th scope="col"
+          >Did it take</th
+        ></tr
+      ></thead
+    >
     <tbody>
       {#each data.closed as correction (correction.id)}
         <tr>
-          <td class="whitespace-nowrap">{shortTime(correction.appliedAt ?? correction.at, data.now, zone)}</td><td>{correction.machine} T{correction.tool}</td>
-          <th scope="row"><a class="underline" href="/corrections/{correction.id}">{correction.feature}</a></th><td>{REGISTER_WORDS[correction.registerKind]}, row {correction.row}</td>
-          <td class="number">{formatLength(correction.change, correction.unit, { sign: 'always' })}</td><td>{STATES[correction.state]}{correction.appliedBy ? ` by ${correction.appliedBy}` : ''}</td>
-          <td class={correction.took && correction.took !== 'took' && correction.took !== 'tooSmallToTell' ? 'text-accent font-semibold' : ''}>{correction.took ? TOOK[correction.took] : correction.state === 'applied' ? 'no reading since' : ''}</td>
+          <td class="whitespace-nowrap">{shortTime(correction.appliedAt ?? correction.at, data.now, zone)}</td
+          ><td>{correction.machine} T{correction.tool}</td>
+          <th scope="row"
+            ><a class="underline" href="/corrections/{correction.id}">{correction.feature}</a></th
+          ><td>{REGISTER_WORDS[correction.registerKind]}, row {correction.row}</td>
+          <td class="number">{formatLength(correction.change, correction.unit, { sign: 'always' })}</td><td
+            >{STATES[correction.state]}{correction.appliedBy ? ` by ${correction.appliedBy}` : ''}</td
+          >
+          <td
+            class={correction.took && correction.took !== 'took' && correction.took !== 'tooSmallToTell'
+              ? 'font-semibold text-accent'
+              : ''}
+            >{correction.took
+              ? TOOK[correction.took]
+              : correction.state === 'applied'
+                ? 'no reading since'
+                : ''}</td
+          >
         </tr>
       {/each}
     </tbody>

@@ -10,7 +10,12 @@ const PAGE = 100;
 export const load: PageServerLoad = async ({ url }) => {
   const db = pool();
   const filter = ledgerFilter(url.searchParams);
-  const [entries, allMachines, everybody, wrong] = await Promise.all([ledgerEntries(db, filter, PAGE + 1), machines(db), people(db), disagreements(db)]);
+  const [entries, allMachines, everybody, wrong] = await Promise.all([
+    ledgerEntries(db, filter, PAGE + 1),
+    machines(db),
+    people(db),
+    disagreements(db),
+  ]);
   return {
     entries: entries.slice(0, PAGE),
     older: entries.length > PAGE ? entries[PAGE - 1]!.id : null,

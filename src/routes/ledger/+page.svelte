@@ -5,17 +5,31 @@
   import { lifeWords, REGISTER_WORDS } from '$lib/words';
 
   let { data } = $props();
-  const kinds = { register: 'registers', life: 'life', placement: 'placements', correction: 'corrections', reading: 'readings', parts: 'parts made', assembly: 'tools', program: 'programs and jobs', machine: 'machines', leaf: 'leaves', people: 'people' };
-  const older = $derived.by(() => {
-    const query = new URLSearchParams(page.url.searchParams);
-    query.set('before', String(data.older));
-    return query.toString();
-  });
+  const kinds = {
+    register: 'registers',
+    life: 'life',
+    placement: 'placements',
+    correction: 'corrections',
+    reading: 'readings',
+    parts: 'parts made',
+    assembly: 'tools',
+    program: 'programs and jobs',
+    machine: 'machines',
+    leaf: 'leaves',
+    people: 'people',
+  };
+  const older = $derived(
+    Object.entries({ ...data.asked, before: String(data.older) })
+      .map(([name, value]) => `${name}=${encodeURIComponent(value)}`)
+      .join('&'),
+  );
   type Entry = (typeof data.entries)[number];
   const show = (entry: Entry, value: number | null, sign: 'always' | 'negative' = 'negative') => {
     if (value === null) return '';
-    if (entry.kind === 'life') return (sign === 'always' && value > 0 ? '+' : '') + lifeWords(value, entry.basis as never);
-    if (entry.kind === 'register' && entry.registerKind !== 'tipDirection') return formatLength(value as never, entry.unit ?? 'mm', { sign });
+    if (entry.kind === 'life')
+      return (sign === 'always' && value > 0 ? '+' : '') + lifeWords(value, entry.basis as never);
+    if (entry.kind === 'register' && entry.registerKind !== 'tipDirection')
+      return formatLength(value as never, entry.unit ?? 'mm', { sign });
     return String(value);
   };
 </script>
@@ -24,27 +38,71 @@
 
 <div class="mt-5 flex flex-wrap items-end gap-4">
   <h1 class="text-3xl">Ledger</h1>
-  <p class={['pb-1', data.wrong > 0 && 'caution font-semibold']}>{data.wrong === 0 ? 'Every register and counter is the sum of its entries.' : `${data.wrong} registers or counters are not the sum of their entries. Stop and call for help.`}</p>
+  <p class={['pb-1', data.wrong > 0 && 'caution font-semibold']}>
+    {data.wrong === 0
+      ? 'Every register and counter is the sum of its entries.'
+      : `${data.wrong} registers or counters are not the sum of their entries. Stop and call for help.`}
+  </p>
   <a class="btn ml-auto" href="/ledger/csv{page.url.search}" download>Take it out as CSV</a>
 </div>
-<form class="mt-3 grid grid-cols-2 gap-2 md:grid-cols-[repeat(6,1fr)_auto]" method="GET" aria-label="What of the ledger">
-  <select class="select" name="machine" aria-label="Machine" value={data.asked.machine ?? ''}><option value="">all machines</option>{#each data.machines as machine (machine.id)}<option value={String(machine.id)}>{machine.name}</option>{/each}</select>
-  <input class="input" name="tool" inputmode="numeric" placeholder="T" aria-label="T number" value={data.asked.tool ?? ''} />
-  <select class="select" name="person" aria-label="Person" value={data.asked.person ?? ''}><option value="">everybody</option>{#each data.people as person (person.id)}<option value={String(person.id)}>{person.name}</option>{/each}</select>
-  <select class="select" name="kind" aria-label="Kind" value={data.asked.kind ?? ''}><option value="">every kind</option>{#each Object.entries(kinds) as [kind, label] (kind)}<option value={kind}>{label}</option>{/each}</select>
+<form
+  class="mt-3 grid grid-cols-2 gap-2 md:grid-cols-[repeat(6,1fr)_auto]"
+  method="GET"
+  aria-label="What of the ledger"
+>
+  <select class="select" name="machine" aria-label="Machine" value={data.asked.machine ?? ''}
+    ><option value="">all machines</option>{#each data.machines as machine (machine.id)}<option
+        value={String(machine.id)}>{machine.name}</option
+      >{/each}</select
+  >
+  <input
+    class="input"
+    name="tool"
+    inputmode="numeric"
+    placeholder="T"
+    aria-label="T number"
+    value={data.asked.tool ?? ''}
+  />
+  <select class="select" name="person" aria-label="Person" value={data.asked.person ?? ''}
+    ><option value="">everybody</option>{#each data.people as person (person.id)}<option
+        value={String(person.id)}>{person.name}</option
+      >{/each}</select
+  >
+  <select class="select" name="kind" aria-label="Kind" value={data.asked.kind ?? ''}
+    ><option value="">every kind</option>{#each Object.entries(kinds) as [kind, label] (kind)}<option
+        value={kind}>{label}</option
+      >{/each}</select
+  >
   <input class="input" type="datetime-local" name="from" aria-label="From" value={data.asked.from ?? ''} />
   <input class="input" type="datetime-local" name="to" aria-label="To" value={data.asked.to ?? ''} />
   <button class="btn">Show</button>
 </form>
 <div class="mt-4 overflow-x-auto">
   <table class="ruled">
-    <thead><tr><th scope="col">When</th><th scope="col">Who</th><th scope="col">Machine</th><th scope="col">T</th><th scope="col">What</th><th scope="col" class="number">Before</th><th scope="col" class="number">Change</th><th scope="col" class="number">After</th></tr></thead>
+    <thead
+      ><tr
+        ><th scope="col">When</th><th scope="col">Who</th><th scope="col">Machine</th><th scope="col">T</th
+        ><th scope="col">What</th><th scope="col" class="number">Before</th><th scope="col" class="number"
+          >Change</th
+        ><th scope="col" class="number">After</th></tr
+      ></thead
+    >
     <tbody>
       {#each data.entries as entry (entry.id)}
         <tr>
-          <td class="whitespace-nowrap">{dayAndClock(entry.at, data.cell!.timeZone)}</td><td class="whitespace-nowrap">{entry.person}</td><td>{entry.machine ?? ''}</td><td>{entry.tool ?? ''}</td>
-          <td>{#if entry.registerKind}<b>{REGISTER_WORDS[entry.registerKind]}, row {entry.registerRow}.</b> {/if}{#if entry.proposalId}<a class="underline" href="/corrections/{entry.proposalId}">{entry.said}</a>{:else}{entry.said}{/if}{#if entry.why}<span class="small-words block">{entry.why}</span>{/if}</td>
-          <td class="number">{show(entry, entry.before)}</td><td class="number font-semibold">{show(entry, entry.change, 'always')}</td><td class="number">{show(entry, entry.after)}</td>
+          <td class="whitespace-nowrap">{dayAndClock(entry.at, data.cell!.timeZone)}</td><td
+            class="whitespace-nowrap">{entry.person}</td
+          ><td>{entry.machine ?? ''}</td><td>{entry.tool ?? ''}</td>
+          <td
+            >{#if entry.registerKind}<b>{REGISTER_WORDS[entry.registerKind]}, row {entry.registerRow}.</b>
+            {/if}{#if entry.proposalId}<a class="underline" href="/corrections/{entry.proposalId}"
+                >{entry.said}</a
+              >{:else}{entry.said}{/if}{#if entry.why}<span class="small-words block">{entry.why}</span
+              >{/if}</td
+          >
+          <td class="number">{show(entry, entry.before)}</td><td class="number font-semibold"
+            >{show(entry, entry.change, 'always')}</td
+          ><td class="number">{show(entry, entry.after)}</td>
         </tr>
       {/each}
     </tbody>

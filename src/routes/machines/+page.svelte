@@ -10,14 +10,23 @@
 <h1 class="mt-5 text-3xl">Machines</h1>
 <ul class="mt-4 grid gap-6 md:grid-cols-2 xl:grid-cols-3">
   {#each data.machines as machine (machine.id)}
-    <li class="border-base-content grid content-start border-t-[3px] border-double pt-2">
+    <li class="grid content-start border-t-[3px] border-double border-base-content pt-2">
       <div class="flex items-baseline gap-3">
         <h2 class="text-xl"><a class="hover:underline" href="/machines/{machine.id}">{machine.name}</a></h2>
-        <span class="small-words">{CHANGER_WORDS[machine.changerKind]}, {machine.places}, {machine.unit}</span>
+        <span class="small-words">{CHANGER_WORDS[machine.changerKind]}, {machine.places}, {machine.unit}</span
+        >
       </div>
       <p>{machine.job ?? 'No job is running.'}</p>
-      <p class="small-words">{machine.loaded} tools loaded{machine.flagged > 0 ? `, ${machine.flagged} flagged` : ''}</p>
-      <a href="/machines/{machine.id}" tabindex="-1" aria-hidden="true" class="mt-2 block"><Changer shape={{ kind: machine.changerKind, places: machine.places, pitch: machine.pitch }} places={machine.standing} still /></a>
+      <p class="small-words">
+        {machine.loaded} tools loaded{machine.flagged > 0 ? `, ${machine.flagged} flagged` : ''}
+      </p>
+      <a href="/machines/{machine.id}" tabindex="-1" aria-hidden="true" class="mt-2 block"
+        ><Changer
+          shape={{ kind: machine.changerKind, places: machine.places, pitch: machine.pitch }}
+          places={machine.standing}
+          still
+        /></a
+      >
       <nav class="mt-2 flex flex-wrap gap-2" aria-label={machine.name}>
         <a class="btn" href="/machines/{machine.id}">Magazine</a>
         <a class="btn" href="/machines/{machine.id}/readings">Readings</a>

@@ -11,8 +11,23 @@ const pin = z.string().regex(/^\d{4,12}$/, 'A PIN has 4 to 12 digits.');
 const role = z.enum(ROLES);
 
 export const actions: Actions = {
-  add: act(z.object({ badge: z.string().regex(/^\d{3,12}$/, 'A badge is a number of 3 to 12 digits.'), name: words('The name', 80), role, pin }), ({ input, asking }) => addPerson(asking, input)),
-  change: act(z.object({ person: id, role, active: z.string().optional(), pin: z.union([z.literal(''), pin]) }), ({ input, asking }) =>
-    changePerson(asking, { id: input.person, role: input.role, active: input.active === 'on', pin: input.pin }),
+  add: act(
+    z.object({
+      badge: z.string().regex(/^\d{3,12}$/, 'A badge is a number of 3 to 12 digits.'),
+      name: words('The name', 80),
+      role,
+      pin,
+    }),
+    ({ input, asking }) => addPerson(asking, input),
+  ),
+  change: act(
+    z.object({ person: id, role, active: z.string().optional(), pin: z.union([z.literal(''), pin]) }),
+    ({ input, asking }) =>
+      changePerson(asking, {
+        id: input.person,
+        role: input.role,
+        active: input.active === 'on',
+        pin: input.pin,
+      }),
   ),
 };

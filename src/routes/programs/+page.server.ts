@@ -8,7 +8,12 @@ import { programs } from '$server/programs';
 import { id, whole } from '../action';
 import type { Actions, PageServerLoad } from './$types';
 
-const NEEDS: Record<FileKind, Act> = { program: 'bringInPrograms', assemblies: 'bringInTools', plan: 'bringInPlans', machine: 'bringInMachines' };
+const NEEDS: Record<FileKind, Act> = {
+  program: 'bringInPrograms',
+  assemblies: 'bringInTools',
+  plan: 'bringInPlans',
+  machine: 'bringInMachines',
+};
 
 export const load: PageServerLoad = async ({ locals }) => {
   const { role } = locals.person!;
@@ -22,7 +27,10 @@ export const load: PageServerLoad = async ({ locals }) => {
 const optionalId = z.union([z.literal('').transform(() => null), id]);
 const schema = z.object({
   key: z.uuid('The form came without its key. Load the page again.'),
-  file: z.instanceof(File, { error: 'Choose a file.' }).refine((file) => file.size > 0, 'Choose a file that is not empty.').refine((file) => file.size <= 32 * 1024 * 1024, 'The file is over 32 MB.'),
+  file: z
+    .instanceof(File, { error: 'Choose a file.' })
+    .refine((file) => file.size > 0, 'Choose a file that is not empty.')
+    .refine((file) => file.size <= 32 * 1024 * 1024, 'The file is over 32 MB.'),
   machine: optionalId.default(null),
   program: optionalId.default(null),
   partsPerCycle: whole('Parts per cycle', 1, 100).default(1),
@@ -31,15 +39,30 @@ const schema = z.object({
 export const actions: Actions = {
   bringIn: async ({ request, locals }) => {
     const form = schema.safeParse(Object.fromEntries(await request.formData()));
-    if (!form.success) return fail(400, { problem: form.error.issues.map((issue) => issue.message).join(' ') });
+    if (!form.success)
+      return fail(400, { problem: form.error.issues.map((issue) => issue.message).join(' ') });
     const { key, file, machine, program, partsPerCycle } = form.data;
     const text = new TextDecoder('utf-8').decode(await file.arrayBuffer());
     const kind = kindOfFile(text);
     const person = locals.person!;
-    if (!may(person.role, NEEDS[kind])) return fail(403, { problem: `This looks like ${WORDS[kind]}. Bringing those in is not yours; ask the cell lead.` });
-    const outcome = await bringIn({ key, personId: person.id }, kind, { fileName: file.name.slice(0, 120), text, machineId: machine, programId: program, partsPerCycle });
+    if (!may(person.role, NEEDS[kind]))
+      return fail(403, {
+        problem: `This looks like ${WORDS[kind]}. Bringing those in is not yours; ask the cell lead.`,
+      });
+    const outcome = await bringIn({ key, personId: person.id }, kind, {
+      fileName: file.name.slice(0, 120),
+      text,
+      machineId: machine,
+      programId: program,
+      partsPerCycle,
+    });
     return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason });
   },
 };
 
-const WORDS: Record<FileKind, string> = { program: 'an NC program', assemblies: 'a list of assemblies', plan: 'a measuring plan', machine: 'a machine' };
+const WORDS: Record<FileKind, string> = {
+  program: 'an NC program',
+  assemblies: 'a list of assemblies',
+  plan: 'a measuring plan',
+  machine: 'a machine',
+};

@@ -5,7 +5,12 @@
 
   let { data } = $props();
   let taken = $state<{ kind: string; id: number | null; sentence: string } | null>(null);
-  const WORDS: Record<string, string> = { program: 'NC programs', assemblies: 'assemblies (CSV)', plan: 'measuring plans (CSV)', machine: 'machines (JSON)' };
+  const WORDS: Record<string, string> = {
+    program: 'NC programs',
+    assemblies: 'assemblies (CSV)',
+    plan: 'measuring plans (CSV)',
+    machine: 'machines (JSON)',
+  };
   const newest = $derived(data.programs.filter((program) => program.newest));
 </script>
 
@@ -15,13 +20,27 @@
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.6fr_1fr]">
   <div class="overflow-x-auto">
     <table class="ruled">
-      <thead><tr><th scope="col">Machine</th><th scope="col">Program</th><th scope="col" class="number">Rev.</th><th scope="col" class="number">Tools</th><th scope="col" class="number">In cut</th><th scope="col" class="number">Features</th><th scope="col">Brought in</th></tr></thead>
+      <thead
+        ><tr
+          ><th scope="col">Machine</th><th scope="col">Program</th><th scope="col" class="number">Rev.</th><th
+            scope="col"
+            class="number">Tools</th
+          ><th scope="col" class="number">In cut</th><th scope="col" class="number">Features</th><th
+            scope="col">Brought in</th
+          ></tr
+        ></thead
+      >
       <tbody>
         {#each newest as program (program.id)}
           <tr>
             <td>{program.machine}</td>
-            <th scope="row"><a class="underline" href="/programs/{program.id}">{program.number}</a> <span class="font-normal">{program.title}</span></th>
-            <td class="number">{program.revision}</td><td class="number">{program.tools}</td><td class="number">{minutesAndSeconds(program.cutMilliseconds)}</td><td class="number">{program.features}</td>
+            <th scope="row"
+              ><a class="underline" href="/programs/{program.id}">{program.number}</a>
+              <span class="font-normal">{program.title}</span></th
+            >
+            <td class="number">{program.revision}</td><td class="number">{program.tools}</td><td
+              class="number">{minutesAndSeconds(program.cutMilliseconds)}</td
+            ><td class="number">{program.features}</td>
             <td>{program.broughtInBy}</td>
           </tr>
         {/each}
@@ -33,17 +52,50 @@
   {#if data.kinds.length > 0}
     <section aria-labelledby="bring" class="plate self-start">
       <h2 id="bring" class="text-xl">Bring a file in</h2>
-      <p class="small-words mt-1">You may bring in {data.kinds.map((kind) => WORDS[kind]).join(', ')}. All of a file is taken, or nothing.</p>
-      <ActionForm action="?/bringIn" class="mt-3 grid gap-3" label="Bring a file in" multipart onDone={(done) => (taken = done as typeof taken)}>
+      <p class="small-words mt-1">
+        You may bring in {data.kinds.map((kind) => WORDS[kind]).join(', ')}. All of a file is taken, or
+        nothing.
+      </p>
+      <ActionForm
+        action="?/bringIn"
+        class="mt-3 grid gap-3"
+        label="Bring a file in"
+        multipart
+        onDone={(done) => (taken = done as typeof taken)}
+      >
         {#snippet children({ busy })}
           <DropFile name="file" />
-          <label class="grid gap-1"><span>For an NC program: the machine</span><select class="select" name="machine"><option value="">–</option>{#each data.machines as machine (machine.id)}<option value={machine.id}>{machine.name}</option>{/each}</select></label>
-          <label class="grid gap-1"><span>and how many parts one cycle makes</span><input class="input" name="partsPerCycle" inputmode="numeric" value="1" /></label>
-          <label class="grid gap-1"><span>For a measuring plan: the program</span><select class="select" name="program"><option value="">–</option>{#each newest as program (program.id)}<option value={program.id}>{program.machine}: {program.number} {program.title}</option>{/each}</select></label>
+          <label class="grid gap-1"
+            ><span>For an NC program: the machine</span><select class="select" name="machine"
+              ><option value="">–</option>{#each data.machines as machine (machine.id)}<option
+                  value={machine.id}>{machine.name}</option
+                >{/each}</select
+            ></label
+          >
+          <label class="grid gap-1"
+            ><span>and how many parts one cycle makes</span><input
+              class="input"
+              name="partsPerCycle"
+              inputmode="numeric"
+              value="1"
+            /></label
+          >
+          <label class="grid gap-1"
+            ><span>For a measuring plan: the program</span><select class="select" name="program"
+              ><option value="">–</option>{#each newest as program (program.id)}<option value={program.id}
+                  >{program.machine}: {program.number} {program.title}</option
+                >{/each}</select
+            ></label
+          >
           <button class="btn btn-primary" disabled={busy}>{busy ? 'Reading …' : 'Read it'}</button>
         {/snippet}
       </ActionForm>
-      {#if taken}<p role="status" class="mt-3 font-semibold">{taken.sentence} {#if taken.id && taken.kind === 'program'}<a class="underline" href="/programs/{taken.id}">Open it</a>{/if}</p>{/if}
+      {#if taken}<p role="status" class="mt-3 font-semibold">
+          {taken.sentence}
+          {#if taken.id && taken.kind === 'program'}<a class="underline" href="/programs/{taken.id}"
+              >Open it</a
+            >{/if}
+        </p>{/if}
     </section>
   {/if}
 </div>

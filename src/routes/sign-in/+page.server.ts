@@ -23,22 +23,41 @@ export const load: PageServerLoad = ({ cookies, url, locals }) => ({
   present: locals.person?.name ?? null,
 });
 
-const enterSchema = z.object({ badge: z.string().trim().regex(/^\d{3,12}$/), pin: z.string().regex(/^\d{4,12}$/), to: z.string().optional() });
+const enterSchema = z.object({
+  badge: z
+    .string()
+    .trim()
+    .regex(/^\d{3,12}$/),
+  pin: z.string().regex(/^\d{4,12}$/),
+  to: z.string().optional(),
+});
 
 export const actions: Actions = {
   enter: async ({ request, cookies, getClientAddress }) => {
     const form = Object.fromEntries(await request.formData());
     const parsed = enterSchema.safeParse(form);
-    if (!parsed.success) return fail(400, { problem: 'A badge is a number of 3 to 12 digits, a PIN one of 4 to 12.', badge: String(form.badge ?? '') });
+    if (!parsed.success)
+      return fail(400, {
+        problem: 'A badge is a number of 3 to 12 digits, a PIN one of 4 to 12.',
+        badge: String(form.badge ?? ''),
+      });
     const { badge, pin, to } = parsed.data;
     const signed = await signIn(badge, pin, getClientAddress());
     if (!signed.ok) return fail(401, { problem: signed.reason, badge });
     const old = cookies.get(SESSION_COOKIE);
     if (old) await signOut(old);
-    const options = { path: '/', httpOnly: true, sameSite: 'strict', secure: process.env.TIN_HTTPS === '1' } as const;
+    const options = {
+      path: '/',
+      httpOnly: true,
+      sameSite: 'strict',
+      secure: process.env.TIN_HTTPS === '1',
+    } as const;
     cookies.set(SESSION_COOKIE, signed.value.token, { ...options, maxAge: 12 * 3600 });
     const { name } = signed.value.person;
-    const recent = [{ badge, name }, ...recentOf(cookies.get(RECENT_COOKIE)).filter((each) => each.badge !== badge)].slice(0, 6);
+    const recent = [
+      { badge, name },
+      ...recentOf(cookies.get(RECENT_COOKIE)).filter((each) => each.badge !== badge),
+    ].slice(0, 6);
     cookies.set(RECENT_COOKIE, JSON.stringify(recent), { ...options, maxAge: 30 * 86_400 });
     redirect(303, ownPath(to));
   },

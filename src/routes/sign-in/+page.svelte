@@ -29,14 +29,18 @@
 <div class="mx-auto grid min-h-dvh max-w-4xl content-center gap-8 py-8 md:grid-cols-[1fr_1.1fr]">
   <section class="self-center">
     <p class="font-display text-5xl leading-none font-bold">Tin<br />Almanac</p>
-    <div class="border-base-content mt-5 border-t-[3px] border-double pt-4">
+    <div class="mt-5 border-t-[3px] border-double border-base-content pt-4">
       <p class="max-w-xs">What the tools of the cell will do, and when; what to key, and why.</p>
     </div>
     {#if data.recent.length > 0}
       <h2 class="heading mt-8">On this tablet lately</h2>
       <ul class="mt-2 grid gap-2">
         {#each data.recent as person (person.badge)}
-          <li><button type="button" class="btn w-full justify-start" onclick={() => choose(person.badge)}>{person.name}<span class="small-words ml-auto">{person.badge}</span></button></li>
+          <li>
+            <button type="button" class="btn w-full justify-start" onclick={() => choose(person.badge)}
+              >{person.name}<span class="small-words ml-auto">{person.badge}</span></button
+            >
+          </li>
         {/each}
       </ul>
     {/if}
@@ -47,11 +51,30 @@
     <input type="hidden" name="to" value={data.to} />
     <label class="grid gap-1">
       <span class="font-semibold">Badge number</span>
-      <input bind:this={badgeField} class="input text-xl" name="badge" inputmode="numeric" autocomplete="username" bind:value={badge} onfocus={() => (at = 'badge')} required />
+      <input
+        bind:this={badgeField}
+        class="input text-xl"
+        name="badge"
+        inputmode="numeric"
+        autocomplete="username"
+        bind:value={badge}
+        onfocus={() => (at = 'badge')}
+        required
+      />
     </label>
     <label class="grid gap-1">
       <span class="font-semibold">PIN</span>
-      <input bind:this={pinField} class="input text-xl" name="pin" type="password" inputmode="numeric" autocomplete="current-password" bind:value={pin} onfocus={() => (at = 'pin')} required />
+      <input
+        bind:this={pinField}
+        class="input text-xl"
+        name="pin"
+        type="password"
+        inputmode="numeric"
+        autocomplete="current-password"
+        bind:value={pin}
+        onfocus={() => (at = 'pin')}
+        required
+      />
     </label>
     {#if form?.problem}<p role="alert" class="caution font-medium">{form.problem}</p>{/if}
     <div class="grid grid-cols-3 gap-2" role="group" aria-label="Digits">
@@ -63,12 +86,14 @@
       {#if at === 'badge' && badge !== ''}
         <button type="button" class="btn h-14" onclick={() => pinField?.focus()}>PIN</button>
       {:else}
-        <button class="btn btn-primary h-14">Enter</button>
+        <button class="btn h-14 btn-primary">Enter</button>
       {/if}
     </div>
     <button class="btn btn-primary">Sign in</button>
   </form>
   {#if data.present}
-    <form method="POST" action="?/leave" class="md:col-span-2"><button class="btn btn-ghost">Sign {data.present} out and leave the tablet</button></form>
+    <form method="POST" action="?/leave" class="md:col-span-2">
+      <button class="btn btn-ghost">Sign {data.present} out and leave the tablet</button>
+    </form>
   {/if}
 </div>

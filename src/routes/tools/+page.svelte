@@ -9,7 +9,15 @@
   let timer: ReturnType<typeof setTimeout> | undefined;
   function find(words: string) {
     clearTimeout(timer);
-    timer = setTimeout(() => void goto(`?words=${encodeURIComponent(words)}`, { keepFocus: true, replaceState: true, noScroll: true }), 150);
+    timer = setTimeout(
+      () =>
+        void goto(`?words=${encodeURIComponent(words)}`, {
+          keepFocus: true,
+          replaceState: true,
+          noScroll: true,
+        }),
+      150,
+    );
   }
 </script>
 
@@ -17,18 +25,48 @@
 
 <div class="mt-5 flex flex-wrap items-end gap-4">
   <h1 class="text-3xl">Tool assemblies</h1>
-  <form class="ml-auto w-full max-w-sm" role="search"><input class="input" type="search" name="words" aria-label="Find a tool" placeholder="number, kind, size, machine, T" value={data.words} oninput={(event) => find(event.currentTarget.value)} /></form>
+  <form class="ml-auto w-full max-w-sm" role="search">
+    <input
+      class="input"
+      type="search"
+      name="words"
+      aria-label="Find a tool"
+      placeholder="number, kind, size, machine, T"
+      value={data.words}
+      oninput={(event) => find(event.currentTarget.value)}
+    />
+  </form>
 </div>
 <div class="mt-3 overflow-x-auto">
   <table class="ruled">
-    <thead><tr><th scope="col"><span class="sr-only">Drawn</span></th><th scope="col">Number</th><th scope="col">Tool</th><th scope="col">Kind</th><th scope="col" class="number">⌀ mm</th><th scope="col" class="number">Gauge length mm</th><th scope="col">End</th><th scope="col">Life left</th><th scope="col">Where</th></tr></thead>
+    <thead
+      ><tr
+        ><th scope="col"><span class="sr-only">Drawn</span></th><th scope="col">Number</th><th scope="col"
+          >Tool</th
+        ><th scope="col">Kind</th><th scope="col" class="number">⌀ mm</th><th scope="col" class="number"
+          >Gauge length mm</th
+        ><th scope="col">End</th><th scope="col">Life left</th><th scope="col">Where</th></tr
+      ></thead
+    >
     <tbody>
       {#each data.tools as tool (tool.id)}
         <tr>
           <td class="w-12 py-0!"><Silhouette shape={tool} height={44} /></td>
-          <th scope="row"><a class="underline" href="/tools/{tool.id}">{tool.number}</a></th><td>{tool.name}</td><td>{ASSEMBLY_WORDS[tool.kind]}</td>
-          <td class="number">{formatLength(tool.diameter, 'mm', { decimals: 2 })}</td><td class="number">{formatLength(tool.gaugeLength, 'mm')}</td><td>{INTERFACES[tool.interface].words}</td>
-          <td><Disc remaining={tool.remaining} fullLife={tool.fullLife} basis={tool.basis} flag={tool.flag} size={20} /></td>
+          <th scope="row"><a class="underline" href="/tools/{tool.id}">{tool.number}</a></th><td
+            >{tool.name}</td
+          ><td>{ASSEMBLY_WORDS[tool.kind]}</td>
+          <td class="number">{formatLength(tool.diameter, 'mm', { decimals: 2 })}</td><td class="number"
+            >{formatLength(tool.gaugeLength, 'mm')}</td
+          ><td>{INTERFACES[tool.interface].words}</td>
+          <td
+            ><Disc
+              remaining={tool.remaining}
+              fullLife={tool.fullLife}
+              basis={tool.basis}
+              flag={tool.flag}
+              size={20}
+            /></td
+          >
           <td>{tool.machine ? `${tool.machine} T${tool.tool}` : 'on the rack'}</td>
         </tr>
       {/each}

@@ -6,7 +6,8 @@ import { pool } from '$server/db';
 import { act, lengthIn, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
-const found = async (id: string | undefined) => (id && /^\d{1,12}$/.test(id) ? correctionById(pool(), Number(id)) : null);
+const found = async (id: string | undefined) =>
+  id && /^\d{1,12}$/.test(id) ? correctionById(pool(), Number(id)) : null;
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const correction = await found(params.id);
@@ -24,11 +25,14 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 
 export const actions: Actions = {
   approve: act(z.object({}), ({ asking, person, event }) => approve(asking, person, Number(event.params.id))),
-  refuse: act(z.object({ why: words('The reason', 300) }), ({ input, asking, event }) => refuse(asking, Number(event.params.id), input.why)),
+  refuse: act(z.object({ why: words('The reason', 300) }), ({ input, asking, event }) =>
+    refuse(asking, Number(event.params.id), input.why),
+  ),
   readBack: act(z.object({ shown: z.string() }), async ({ input, asking, event }) => {
     const correction = await found(event.params.id);
     const shown = lengthIn(correction?.unit ?? 'mm').safeParse(input.shown);
-    if (!correction || !shown.success) return { ok: false, reason: shown.error?.issues[0]?.message ?? 'There is no such correction.' };
+    if (!correction || !shown.success)
+      return { ok: false, reason: shown.error?.issues[0]?.message ?? 'There is no such correction.' };
     return readBack(asking, correction.id, shown.data);
   }),
 };

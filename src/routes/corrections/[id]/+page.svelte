@@ -13,17 +13,27 @@
   const signed = (value: typeof correction.to) => formatLength(value, unit, { sign: 'always' });
   let decided = $state('');
   const stages = ['proposed', 'approved', 'applied'] as const;
-  const reached = $derived(correction.took ? 4 : stages.indexOf(correction.state as 'proposed') + 1);
+  const reached = $derived(
+    correction.took ? 4 : Math.max(1, stages.indexOf(correction.state as 'proposed') + 1),
+  );
 </script>
 
-<svelte:head><title>{correction.machine} T{correction.tool}, {correction.feature} · Tin Almanac</title></svelte:head>
+<svelte:head
+  ><title>{correction.machine} T{correction.tool}, {correction.feature} · Tin Almanac</title></svelte:head
+>
 
-<header class="border-base-content mt-4 flex flex-wrap items-end gap-x-5 border-b-[3px] border-double pb-2">
+<header class="mt-4 flex flex-wrap items-end gap-x-5 border-b-[3px] border-double border-base-content pb-2">
   <h1 class="text-3xl">{correction.machine} T{correction.tool}</h1>
   <p class="text-xl">{correction.feature}</p>
-  <ol class="font-narrow ml-auto flex gap-4" aria-label="Where it stands">
+  <ol class="ml-auto flex gap-4 font-narrow" aria-label="Where it stands">
     {#each ['worked out', 'approved', 'keyed and read back', 'took'] as stage, i (stage)}
-      <li class={[i < reached ? 'font-semibold' : 'opacity-80']} aria-current={i === reached - 1 ? 'step' : undefined}>{i < reached ? '●' : '○'} {stage}</li>
+      <li
+        class={[i < reached ? 'font-semibold' : 'opacity-80']}
+        aria-current={i === reached - 1 ? 'step' : undefined}
+      >
+        {i < reached ? '●' : '○'}
+        {stage}
+      </li>
     {/each}
   </ol>
 </header>
@@ -32,8 +42,19 @@
   <section aria-labelledby="why">
     <h2 id="why" class="heading">Why</h2>
     <p class="mt-1 text-lg">{correction.reason}</p>
-    <p class="small-words mt-1">{correction.program}, part {correction.part}, measured by {correction.measuredBy} {shortTime(correction.at, data.now, data.cell!.timeZone)}.</p>
-    <div class="mt-3"><Ladder {...correction} reading={correction.measured} expected={correction.expectedSize} {unit} height={230} /></div>
+    <p class="small-words mt-1">
+      {correction.program}, part {correction.part}, measured by {correction.measuredBy}
+      {shortTime(correction.at, data.now, data.cell!.timeZone)}.
+    </p>
+    <div class="mt-3">
+      <Ladder
+        {...correction}
+        reading={correction.measured}
+        expected={correction.expectedSize}
+        {unit}
+        height={230}
+      />
+    </div>
     <Arithmetic steps={correction.arithmetic} />
   </section>
 
@@ -41,14 +62,29 @@
     {#if correction.state === 'proposed'}
       <section class="plate">
         <h2 class="text-xl">{REGISTER_WORDS[correction.registerKind]}, row {correction.row}</h2>
-        <p class="font-display mt-2 text-5xl font-bold">{signed(correction.change)} <span class="text-xl font-normal">{unit}</span></p>
+        <p class="mt-2 font-display text-5xl font-bold">
+          {signed(correction.change)} <span class="text-xl font-normal">{unit}</span>
+        </p>
         <p class="font-display text-xl">from {signed(correction.from)} to {signed(correction.to)}</p>
         {#if data.mayApprove}
-          <ActionForm action="?/approve" class="mt-4" label="Approve" onDone={(done: { done: boolean; reason?: string }) => (decided = done.done ? '' : (done.reason ?? ''))}>
-            {#snippet children({ busy })}<button class="btn btn-primary h-14 w-full text-lg" disabled={busy} data-key="a">Approve <span class="key-hint" aria-hidden="true">a</span></button>{/snippet}
+          <ActionForm
+            action="?/approve"
+            class="mt-4"
+            label="Approve"
+            onDone={(done: { done: boolean; reason?: string }) =>
+              (decided = done.done ? '' : (done.reason ?? ''))}
+          >
+            {#snippet children({ busy })}<button
+                class="btn h-14 w-full text-lg btn-primary"
+                disabled={busy}
+                data-key="a">Approve <span class="key-hint" aria-hidden="true">a</span></button
+              >{/snippet}
           </ActionForm>
         {:else}
-          <p class="caution mt-4">This is over the {formatLength(correction.operatorLimit, unit)} {unit} that may be approved at the machine. It waits for the cell lead.</p>
+          <p class="caution mt-4">
+            This is over the {formatLength(correction.operatorLimit, unit)}
+            {unit} that may be approved at the machine. It waits for the cell lead.
+          </p>
         {/if}
       </section>
     {:else if correction.state === 'approved'}
@@ -56,19 +92,55 @@
     {:else if correction.state === 'applied'}
       <section class="plate">
         <h2 class="text-xl">The control shows {signed(correction.to)} {unit}</h2>
-        <p class="mt-1">Approved by {correction.approvedBy}; keyed and read back by {correction.appliedBy}{correction.appliedAt ? `, ${shortTime(correction.appliedAt, data.now, data.cell!.timeZone)}` : ''}.</p>
-        <p class={['mt-3 text-lg font-semibold', correction.took && correction.took !== 'took' && correction.took !== 'tooSmallToTell' && 'caution']}>{correction.tookWords ?? 'Did it take? The next reading of this feature will tell.'}</p>
-        <a class="btn btn-primary mt-3" href="/machines/{correction.machineId}/readings?feature={correction.featureId}">Type the next reading</a>
+        <p class="mt-1">
+          Approved by {correction.approvedBy}; keyed and read back by {correction.appliedBy}{correction.appliedAt
+            ? `, ${shortTime(correction.appliedAt, data.now, data.cell!.timeZone)}`
+            : ''}.
+        </p>
+        <p
+          class={[
+            'mt-3 text-lg font-semibold',
+            correction.took &&
+              correction.took !== 'took' &&
+              correction.took !== 'tooSmallToTell' &&
+              'caution',
+          ]}
+        >
+          {correction.tookWords ?? 'Did it take? The next reading of this feature will tell.'}
+        </p>
+        <a
+          class="btn mt-3 btn-primary"
+          href="/machines/{correction.machineId}/readings?feature={correction.featureId}"
+          >Type the next reading</a
+        >
       </section>
     {:else}
-      <section class="plate"><h2 class="text-xl">{correction.state === 'refused' ? 'This correction was not made.' : 'This correction was overtaken.'}</h2><p class="mt-1"><a class="underline" href="/machines/{correction.machineId}/readings?feature={correction.featureId}">Measure a part</a>, and it is worked out anew.</p></section>
+      <section class="plate">
+        <h2 class="text-xl">
+          {correction.state === 'refused'
+            ? 'This correction was not made.'
+            : 'This correction was overtaken.'}
+        </h2>
+        <p class="mt-1">
+          <a class="underline" href="/machines/{correction.machineId}/readings?feature={correction.featureId}"
+            >Measure a part</a
+          >, and it is worked out anew.
+        </p>
+      </section>
     {/if}
     {#if decided}<p role="alert" class="caution font-semibold">{decided}</p>{/if}
     {#if data.mayRefuse && (correction.state === 'proposed' || correction.state === 'approved')}
       <details>
         <summary class="inline-flex min-h-11 cursor-pointer items-center underline">Do not make it</summary>
         <ActionForm action="?/refuse" class="mt-1 grid grid-cols-[1fr_auto] gap-2" label="Do not make it">
-          {#snippet children({ busy })}<input class="input" name="why" aria-label="Why not" placeholder="why not" maxlength="300" required /><button class="btn" disabled={busy}>Close it</button>{/snippet}
+          {#snippet children({ busy })}<input
+              class="input"
+              name="why"
+              aria-label="Why not"
+              placeholder="why not"
+              maxlength="300"
+              required
+            /><button class="btn" disabled={busy}>Close it</button>{/snippet}
         </ActionForm>
       </details>
     {/if}

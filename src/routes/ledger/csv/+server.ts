@@ -6,5 +6,9 @@ import type { RequestHandler } from './$types';
 /** The ledger as CSV, as it is filtered on the page; streamed, so that its length does not matter. */
 export const GET: RequestHandler = ({ url }) =>
   new Response(ledgerCsv(pool(), ledgerFilter(url.searchParams)), {
-    headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="ledger.csv"', 'cache-control': 'no-store' },
+    headers: {
+      'content-type': 'text/csv; charset=utf-8',
+      'content-disposition': 'attachment; filename="ledger.csv"',
+      'cache-control': 'no-store',
+    },
   });

@@ -11,12 +11,18 @@
   ]);
 </script>
 
-<header class="border-base-content mt-4 flex flex-wrap items-end gap-x-5 gap-y-2 border-b-[3px] border-double pb-2">
+<header
+  class="mt-4 flex flex-wrap items-end gap-x-5 gap-y-2 border-b-[3px] border-double border-base-content pb-2"
+>
   <h1 class="text-3xl">{data.machine.name}</h1>
   <p class="small-words pb-1">{data.machine.words}</p>
   <nav class="no-print ml-auto flex flex-wrap gap-1.5" aria-label={data.machine.name}>
     {#each pages as tab (tab.href)}
-      <a class={['btn', page.url.pathname === tab.href && 'btn-primary']} aria-current={page.url.pathname === tab.href ? 'page' : undefined} href={tab.href}>{tab.label}</a>
+      <a
+        class={['btn', page.url.pathname === tab.href && 'btn-primary']}
+        aria-current={page.url.pathname === tab.href ? 'page' : undefined}
+        href={tab.href}>{tab.label}</a
+      >
     {/each}
   </nav>
 </header>

@@ -22,7 +22,9 @@ export const load: PageServerLoad = async ({ params, url }) => {
     machineById(db, program.machineId),
     placesOf(db, program.machineId),
   ]);
-  const loaded = new Map(places.filter((place) => place.assembly).map((place) => [place.tool!, place.assembly!]));
+  const loaded = new Map(
+    places.filter((place) => place.assembly).map((place) => [place.tool!, place.assembly!]),
+  );
   return {
     program,
     machine: machine!,

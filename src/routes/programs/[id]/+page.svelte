@@ -13,36 +13,71 @@
 
 <svelte:head><title>{data.program.number} {data.program.title} · Tin Almanac</title></svelte:head>
 
-<header class="border-base-content mt-4 flex flex-wrap items-end gap-x-5 border-b-[3px] border-double pb-2">
+<header class="mt-4 flex flex-wrap items-end gap-x-5 border-b-[3px] border-double border-base-content pb-2">
   <h1 class="text-3xl">{data.program.number}</h1>
   <p class="text-lg">{data.program.title}</p>
   <p class="small-words ml-auto">
-    <a class="underline" href="/machines/{data.machine.id}">{data.machine.name}</a>, revision {data.program.revision}, {data.program.lines} lines, {minutesAndSeconds(data.program.cutMilliseconds)} in cut,
-    brought in by {data.program.broughtInBy} on {dayAndClock(data.program.broughtInAt, data.cell!.timeZone)}
+    <a class="underline" href="/machines/{data.machine.id}">{data.machine.name}</a>, revision {data.program
+      .revision}, {data.program.lines} lines, {minutesAndSeconds(data.program.cutMilliseconds)} in cut, brought
+    in by {data.program.broughtInBy} on {dayAndClock(data.program.broughtInAt, data.cell!.timeZone)}
   </p>
 </header>
 {#if !data.program.newest}<p class="caution mt-3 font-semibold">This revision is not the newest.</p>{/if}
 
 <div class="mt-4 grid gap-8 xl:grid-cols-[1.5fr_1fr]">
   <div class="grid min-w-0 content-start gap-6">
-    <Findings findings={data.findings} verdict={data.verdict} quantity={data.quantity} machine={data.machine} onLine={(at) => (line = at)} />
+    <Findings
+      findings={data.findings}
+      verdict={data.verdict}
+      quantity={data.quantity}
+      machine={data.machine}
+      onLine={(at) => (line = at)}
+    />
     <ToolCalls calls={data.calls} kind={data.machine.kind} {unit} onLine={(at) => (line = at)} />
     {#each data.program.remarks as remark (remark.line)}
-      <p class="caution"><button type="button" class="underline" onclick={() => (line = remark.line)}>Line {remark.line}</button>: {remark.text}</p>
+      <p class="caution">
+        <button type="button" class="underline" onclick={() => (line = remark.line)}
+          >Line {remark.line}</button
+        >: {remark.text}
+      </p>
     {/each}
     {#if data.features.length > 0}
       <section aria-labelledby="plan">
-        <h2 id="plan" class="heading">Measuring plan <a class="small-words font-sans font-normal underline" href="/machines/{data.machine.id}/readings?program={data.program.id}">type a reading</a></h2>
+        <h2 id="plan" class="heading">
+          Measuring plan <a
+            class="small-words font-sans font-normal underline"
+            href="/machines/{data.machine.id}/readings?program={data.program.id}">type a reading</a
+          >
+        </h2>
         <div class="mt-1 overflow-x-auto">
           <table class="ruled">
-            <thead><tr><th scope="col">Feature</th><th scope="col">What</th><th scope="col" class="number">Nominal</th><th scope="col" class="number">Upper</th><th scope="col" class="number">Lower</th><th scope="col" class="number">Aim</th><th scope="col">T, row</th><th scope="col">Correct</th></tr></thead>
+            <thead
+              ><tr
+                ><th scope="col">Feature</th><th scope="col">What</th><th scope="col" class="number"
+                  >Nominal</th
+                ><th scope="col" class="number">Upper</th><th scope="col" class="number">Lower</th><th
+                  scope="col"
+                  class="number">Aim</th
+                ><th scope="col">T, row</th><th scope="col">Correct</th></tr
+              ></thead
+            >
             <tbody>
               {#each data.features as feature (feature.id)}
                 <tr>
                   <th scope="row">{feature.name}</th><td>{FEATURE_WORDS[feature.kind]}</td>
-                  <td class="number"><Size value={feature.nominal} {unit} bare /></td><td class="number"><Size value={feature.upper} {unit} bare signed /></td><td class="number"><Size value={feature.lower} {unit} bare signed /></td><td class="number"><Size value={feature.target} {unit} bare /></td>
+                  <td class="number"><Size value={feature.nominal} {unit} bare /></td><td class="number"
+                    ><Size value={feature.upper} {unit} bare signed /></td
+                  ><td class="number"><Size value={feature.lower} {unit} bare signed /></td><td class="number"
+                    ><Size value={feature.target} {unit} bare /></td
+                  >
                   <td>T{feature.tool}, {feature.row}</td>
-                  <td>{feature.policy === 'everyPart' ? 'every part' : feature.policy === 'average' ? `mean of ${feature.averageOf}` : 'outside the dead band'}</td>
+                  <td
+                    >{feature.policy === 'everyPart'
+                      ? 'every part'
+                      : feature.policy === 'average'
+                        ? `mean of ${feature.averageOf}`
+                        : 'outside the dead band'}</td
+                  >
                 </tr>
               {/each}
             </tbody>

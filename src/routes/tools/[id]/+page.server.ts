@@ -12,7 +12,8 @@ import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '$ser
 import { act, lengthIn } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
-const found = async (id: string | undefined) => (id && /^\d{1,9}$/.test(id) ? assemblyById(pool(), Number(id)) : null);
+const found = async (id: string | undefined) =>
+  id && /^\d{1,9}$/.test(id) ? assemblyById(pool(), Number(id)) : null;
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const db = pool();
@@ -24,7 +25,11 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     ledgerEntries(db, { assembly: assembly.id }, 40),
   ]);
   const kinds = machine ? geometryKinds(machine.kind) : [];
-  const registers = machine ? (await registersOf(db, machine.id)).filter((register) => register.row === assembly.tool && kinds.includes(register.kind)) : [];
+  const registers = machine
+    ? (await registersOf(db, machine.id)).filter(
+        (register) => register.row === assembly.tool && kinds.includes(register.kind),
+      )
+    : [];
   const { role } = locals.person!;
   return {
     assembly,
@@ -33,23 +38,53 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     history,
     registers,
     wear: machine ? await wearOf(db, machine.id, assembly.tool!) : [],
-    keyed: machine && assembly.basis ? numberToKey(assembly.basis === 'minutes' ? Math.round(assembly.fullLife! / MILLISECONDS_PER_MINUTE) : assembly.fullLife!, machine.expiry) : null,
+    keyed:
+      machine && assembly.basis
+        ? numberToKey(
+            assembly.basis === 'minutes'
+              ? Math.round(assembly.fullLife! / MILLISECONDS_PER_MINUTE)
+              : assembly.fullLife!,
+            machine.expiry,
+          )
+        : null,
     mayFlag: may(role, 'flagTools'),
     mayRenew: may(role, 'renewTools'),
   };
 };
 
-const flagSchema = z.object({ flag: z.enum(['broken', 'locked', 'none']), why: z.string().max(300).default('') });
-const stepSchema = z.looseObject({ step: z.enum(RENEWAL_STEPS), what: z.string().max(200).default(''), life: z.string().optional(), gaugeLength: z.string().optional() });
+const flagSchema = z.object({
+  flag: z.enum(['broken', 'locked', 'none']),
+  why: z.string().max(300).default(''),
+});
+const stepSchema = z.looseObject({
+  step: z.enum(RENEWAL_STEPS),
+  what: z.string().max(200).default(''),
+  life: z.string().optional(),
+  gaugeLength: z.string().optional(),
+});
 
 export const actions: Actions = {
-  flag: act(flagSchema, ({ input, asking, event }) => flagAssembly(asking, { assemblyId: Number(event.params.id), flag: input.flag === 'none' ? null : input.flag, why: input.why })),
+  flag: act(flagSchema, ({ input, asking, event }) =>
+    flagAssembly(asking, {
+      assemblyId: Number(event.params.id),
+      flag: input.flag === 'none' ? null : input.flag,
+      why: input.why,
+    }),
+  ),
   renew: act(z.object({}), ({ asking, event }) => startRenewal(asking, Number(event.params.id))),
   step: act(stepSchema, async ({ input, asking, event }) => {
     const assembly = await found(event.params.id);
     if (!assembly) return { ok: false, reason: 'There is no such assembly.' };
     const machine = assembly.machineId === null ? null : await machineById(pool(), assembly.machineId);
-    const data: StepData = { assemblyId: assembly.id, step: input.step, what: input.what, life: null, row: assembly.tool, values: [], gaugeLength: null };
+    const data: StepData = {
+      assemblyId: assembly.id,
+      step: input.step,
+      what: input.what,
+      life: null,
+      row: assembly.tool,
+      values: [],
+      gaugeLength: null,
+    };
     if (input.step === 'lifeSet' && assembly.basis) {
       const life = Number(input.life);
       if (!Number.isFinite(life)) return { ok: false, reason: 'The life must be a number.' };
@@ -66,7 +101,16 @@ export const actions: Actions = {
         else {
           if (typed.data <= 0) return { ok: false, reason: 'A gauge length is above zero.' };
           data.gaugeLength = typed.data;
-          if (machine) data.values.push({ kind: 'lengthGeometry', value: registerFromGaugeLength(typed.data, { school: machine.lengthSchool, planeConstant: machine.planeConstant, masterLength: machine.masterLength }), before });
+          if (machine)
+            data.values.push({
+              kind: 'lengthGeometry',
+              value: registerFromGaugeLength(typed.data, {
+                school: machine.lengthSchool,
+                planeConstant: machine.planeConstant,
+                masterLength: machine.masterLength,
+              }),
+              before,
+            });
         }
       }
     }

@@ -15,56 +15,114 @@
   const zone = $derived(data.cell!.timeZone);
   const amount = (entry: (typeof data.history)[number]) => {
     if (entry.change === null) return '';
-    if (entry.kind === 'life' && entry.basis) return `${lifeWords(entry.before!, entry.basis as never)} → ${lifeWords(entry.after!, entry.basis as never)}`;
-    if (entry.kind === 'register') return `${formatLength(entry.before as never, entry.unit ?? 'mm')} → ${formatLength(entry.after as never, entry.unit ?? 'mm')}`;
+    if (entry.kind === 'life' && entry.basis)
+      return `${lifeWords(entry.before!, entry.basis as never)} → ${lifeWords(entry.after!, entry.basis as never)}`;
+    if (entry.kind === 'register')
+      return `${formatLength(entry.before as never, entry.unit ?? 'mm')} → ${formatLength(entry.after as never, entry.unit ?? 'mm')}`;
     return '';
   };
 </script>
 
 <svelte:head><title>{assembly.number} {assembly.name} · Tin Almanac</title></svelte:head>
 
-<header class="border-base-content mt-4 flex flex-wrap items-end gap-x-5 border-b-[3px] border-double pb-2">
+<header class="mt-4 flex flex-wrap items-end gap-x-5 border-b-[3px] border-double border-base-content pb-2">
   <h1 class="text-3xl">{assembly.number}</h1>
   <p class="text-xl">{assembly.name}</p>
-  <p class="ml-auto">{#if data.machine}<a class="underline" href="/machines/{data.machine.id}?tool={assembly.tool}">{data.machine.name} T{assembly.tool}</a>{:else}on the rack{/if}</p>
+  <p class="ml-auto">
+    {#if data.machine}<a class="underline" href="/machines/{data.machine.id}?tool={assembly.tool}"
+        >{data.machine.name} T{assembly.tool}</a
+      >{:else}on the rack{/if}
+  </p>
 </header>
 
 <div class="mt-4 grid gap-8 lg:grid-cols-[auto_1fr_1.2fr]">
   <Silhouette shape={assembly} {unit} dimensioned height={420} />
   <section class="grid content-start gap-3" aria-label="State">
-    <Disc remaining={assembly.remaining} fullLife={assembly.fullLife} basis={assembly.basis} flag={assembly.flag} size={92} number={false} />
-    {#if assembly.basis}<p class="font-display text-2xl font-bold">{lifeWords(assembly.remaining!, assembly.basis)} <span class="text-base font-normal">of {lifeWords(assembly.fullLife!, assembly.basis)}</span></p>{:else}<p>Its life is not counted.</p>{/if}
-    {#if data.keyed !== null && data.machine}<p class="small-words">For its full life key <b>{data.keyed}</b> on {data.machine.name}, which expires {data.machine.expiry === 'atZero' ? 'at zero' : 'below zero'}.</p>{/if}
-    {#if assembly.flag}<p class="caution text-lg font-semibold">{assembly.flag === 'broken' ? 'Broken. The part it was in is suspect: inspect it, and all since the last good check.' : assembly.flag === 'expired' ? 'Expired.' : 'Locked.'}</p>{/if}
-    <dl class="font-narrow grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5">
-      <dt>Kind</dt><dd class="font-semibold">{ASSEMBLY_WORDS[assembly.kind]}</dd>
-      <dt>Diameter</dt><dd class="font-semibold"><Size value={assembly.diameter} {unit} /></dd>
-      {#if assembly.cornerRadius > 0}<dt>Corner radius</dt><dd class="font-semibold"><Size value={assembly.cornerRadius} {unit} /></dd>{/if}
-      <dt>Gauge length</dt><dd class="font-semibold"><Size value={assembly.gaugeLength} {unit} /></dd>
-      <dt>Stick-out</dt><dd class="font-semibold"><Size value={assembly.stickOut} {unit} /></dd>
-      <dt>End</dt><dd class="font-semibold">{INTERFACES[assembly.interface].words}</dd>
-      {#if assembly.holder}<dt>Holder</dt><dd class="font-semibold">{assembly.holder}</dd>{/if}
-      {#if assembly.teeth > 0}<dt>Teeth</dt><dd class="font-semibold">{assembly.teeth}</dd>{/if}
+    <Disc
+      remaining={assembly.remaining}
+      fullLife={assembly.fullLife}
+      basis={assembly.basis}
+      flag={assembly.flag}
+      size={92}
+      number={false}
+    />
+    {#if assembly.basis}<p class="font-display text-2xl font-bold">
+        {lifeWords(assembly.remaining!, assembly.basis)}
+        <span class="text-base font-normal">of {lifeWords(assembly.fullLife!, assembly.basis)}</span>
+      </p>{:else}<p>Its life is not counted.</p>{/if}
+    {#if data.keyed !== null && data.machine}<p class="small-words">
+        For its full life key <b>{data.keyed}</b> on {data.machine.name}, which expires {data.machine
+          .expiry === 'atZero'
+          ? 'at zero'
+          : 'below zero'}.
+      </p>{/if}
+    {#if assembly.flag}<p class="caution text-lg font-semibold">
+        {assembly.flag === 'broken'
+          ? 'Broken. The part it was in is suspect: inspect it, and all since the last good check.'
+          : assembly.flag === 'expired'
+            ? 'Expired.'
+            : 'Locked.'}
+      </p>{/if}
+    <dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 font-narrow">
+      <dt>Kind</dt>
+      <dd class="font-semibold">{ASSEMBLY_WORDS[assembly.kind]}</dd>
+      <dt>Diameter</dt>
+      <dd class="font-semibold"><Size value={assembly.diameter} {unit} /></dd>
+      {#if assembly.cornerRadius > 0}<dt>Corner radius</dt>
+        <dd class="font-semibold"><Size value={assembly.cornerRadius} {unit} /></dd>{/if}
+      <dt>Gauge length</dt>
+      <dd class="font-semibold"><Size value={assembly.gaugeLength} {unit} /></dd>
+      <dt>Stick-out</dt>
+      <dd class="font-semibold"><Size value={assembly.stickOut} {unit} /></dd>
+      <dt>End</dt>
+      <dd class="font-semibold">{INTERFACES[assembly.interface].words}</dd>
+      {#if assembly.holder}<dt>Holder</dt>
+        <dd class="font-semibold">{assembly.holder}</dd>{/if}
+      {#if assembly.teeth > 0}<dt>Teeth</dt>
+        <dd class="font-semibold">{assembly.teeth}</dd>{/if}
     </dl>
     {#if data.mayFlag && assembly.flag !== 'expired'}
       <ActionForm action="?/flag" class="mt-2 grid gap-2" label="Flag">
         {#snippet children({ busy })}
           <input class="input" name="why" aria-label="Why" placeholder="why" maxlength="300" required />
           <div class="flex flex-wrap gap-2">
-            {#if assembly.flag}<button class="btn" name="flag" value="none" disabled={busy}>{assembly.flag === 'broken' ? 'Part inspected, tool replaced: clear' : 'Unlock'}</button>
-            {:else}<button class="btn" name="flag" value="broken" disabled={busy}>It is broken</button><button class="btn" name="flag" value="locked" disabled={busy}>Lock it</button>{/if}
+            {#if assembly.flag}<button class="btn" name="flag" value="none" disabled={busy}
+                >{assembly.flag === 'broken' ? 'Part inspected, tool replaced: clear' : 'Unlock'}</button
+              >
+            {:else}<button class="btn" name="flag" value="broken" disabled={busy}>It is broken</button><button
+                class="btn"
+                name="flag"
+                value="locked"
+                disabled={busy}>Lock it</button
+              >{/if}
           </div>
         {/snippet}
       </ActionForm>
     {/if}
   </section>
   <div class="grid content-start gap-6">
-    {#if data.mayRenew || data.renewal}<Renewal {assembly} machine={data.machine} renewal={data.renewal} registers={data.registers} wear={data.wear} keyed={data.keyed} mayRenew={data.mayRenew} {zone} now={data.now} />{/if}
+    {#if data.mayRenew || data.renewal}<Renewal
+        {assembly}
+        machine={data.machine}
+        renewal={data.renewal}
+        registers={data.registers}
+        wear={data.wear}
+        keyed={data.keyed}
+        mayRenew={data.mayRenew}
+        {zone}
+        now={data.now}
+      />{/if}
     <section aria-labelledby="history">
       <h2 id="history" class="heading">What happened to it</h2>
-      <ol class="border-base-content font-narrow mt-1 border-t-[3px] border-double">
+      <ol class="mt-1 border-t-[3px] border-double border-base-content font-narrow">
         {#each data.history as entry (entry.id)}
-          <li class="border-base-300 border-b py-1">{entry.said} {#if amount(entry)}<b>{amount(entry)}</b>{/if} <span class="small-words">{entry.person}, {shortTime(entry.at, data.now, zone)}{entry.why ? `. ${entry.why}` : ''}</span></li>
+          <li class="border-b border-base-300 py-1">
+            {entry.said}
+            {#if amount(entry)}<b>{amount(entry)}</b>{/if}
+            <span class="small-words"
+              >{entry.person}, {shortTime(entry.at, data.now, zone)}{entry.why ? `. ${entry.why}` : ''}</span
+            >
+          </li>
         {/each}
       </ol>
     </section>

@@ -19,13 +19,21 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     leaf,
     now,
     ...neighbours(leaf.shift, cell.patterns, cell.timeZone),
-    machines: (await machines(pool())).map(({ id: machineId, name, unit }) => ({ id: machineId, name, unit })),
+    machines: (await machines(pool())).map(({ id: machineId, name, unit }) => ({
+      id: machineId,
+      name,
+      unit,
+    })),
     mayWrite: may(role, 'writeNotes'),
     maySign: may(role, 'signLeaf'),
   };
 };
 
-const noteSchema = z.object({ kind: z.enum(['note', 'question']), machine: z.union([z.literal('').transform(() => null), id]), text: words('The text') });
+const noteSchema = z.object({
+  kind: z.enum(['note', 'question']),
+  machine: z.union([z.literal('').transform(() => null), id]),
+  text: words('The text'),
+});
 const signSchema = z.object({
   side: z.enum(['leaving', 'coming']),
   badge: z.string().regex(/^\d{3,12}$/, 'Type the badge number.'),
@@ -34,12 +42,22 @@ const signSchema = z.object({
 const leafKey = (params: Partial<Record<string, string>>) => `${params.date}/${params.shift}`;
 
 export const actions: Actions = {
-  note: act(noteSchema, ({ input, asking, event }) => writeNote(asking, { leaf: leafKey(event.params), kind: input.kind, machineId: input.machine, text: input.text })),
-  answer: act(z.object({ note: id, text: words('The answer') }), ({ input, asking }) => answerQuestion(asking, input.note, input.text)),
+  note: act(noteSchema, ({ input, asking, event }) =>
+    writeNote(asking, {
+      leaf: leafKey(event.params),
+      kind: input.kind,
+      machineId: input.machine,
+      text: input.text,
+    }),
+  ),
+  answer: act(z.object({ note: id, text: words('The answer') }), ({ input, asking }) =>
+    answerQuestion(asking, input.note, input.text),
+  ),
   sign: act(signSchema, async ({ input, asking, event }) => {
     const signer = await checkPin(input.badge, input.pin, event.getClientAddress());
     if (!signer.ok) return signer;
-    if (!may(signer.value.role, 'signLeaf')) return { ok: false, reason: `${signer.value.name} does not sign leaves.` };
+    if (!may(signer.value.role, 'signLeaf'))
+      return { ok: false, reason: `${signer.value.name} does not sign leaves.` };
     return signLeaf(asking, signer.value, leafKey(event.params), input.side, new Date());
   }),
 };

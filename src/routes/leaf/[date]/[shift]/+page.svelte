@@ -14,24 +14,38 @@
   const { leaf } = $derived(data);
   const zone = $derived(data.cell!.timeZone);
   const day = $derived(dayParts(leaf.shift.date));
-  const standing = $derived({ past: 'as it was', present: 'now', coming: 'as it is foreseen' }[leaf.standing]);
+  const standing = $derived(
+    { past: 'as it was', present: 'now', coming: 'as it is foreseen' }[leaf.standing],
+  );
   const units = $derived(new Map(data.machines.map((machine) => [machine.name, machine.unit])));
 </script>
 
 <svelte:head><title>{day.weekday} {day.day} {day.month}, {leaf.shift.name} · Tin Almanac</title></svelte:head>
 
 <article class="leaf">
-  <header class="border-base-content flex flex-wrap items-end gap-x-6 gap-y-2 border-b-[3px] border-double pt-4 pb-2">
-    <p class="font-display text-[5.2rem] leading-[0.82] font-bold tracking-tighter" aria-hidden="true">{day.day}</p>
+  <header
+    class="flex flex-wrap items-end gap-x-6 gap-y-2 border-b-[3px] border-double border-base-content pt-4 pb-2"
+  >
+    <p class="font-display text-[5.2rem] leading-[0.82] font-bold tracking-tighter" aria-hidden="true">
+      {day.day}
+    </p>
     <div>
       <h1 class="text-2xl leading-tight">{day.weekday}, {leaf.shift.name.toLowerCase()} shift</h1>
-      <p class="font-narrow text-lg">{day.month}. {clock(leaf.shift.start, zone)} to {clock(leaf.shift.end, zone)}, {standing}</p>
+      <p class="font-narrow text-lg">
+        {day.month}. {clock(leaf.shift.start, zone)} to {clock(leaf.shift.end, zone)}, {standing}
+      </p>
     </div>
     <nav class="no-print ml-auto flex gap-2" aria-label="Leaves">
-      {#if data.before}<a class="btn" href="/leaf/{data.before.key}" data-key="ArrowLeft"><ChevronLeft size={18} aria-hidden="true" />{data.before.name}</a>{/if}
+      {#if data.before}<a class="btn" href="/leaf/{data.before.key}" data-key="ArrowLeft"
+          ><ChevronLeft size={18} aria-hidden="true" />{data.before.name}</a
+        >{/if}
       {#if leaf.standing !== 'present'}<a class="btn" href="/">Now</a>{/if}
-      {#if data.after}<a class="btn" href="/leaf/{data.after.key}" data-key="ArrowRight">{data.after.name}<ChevronRight size={18} aria-hidden="true" /></a>{/if}
-      <button type="button" class="btn btn-square" onclick={() => window.print()} aria-label="Print this leaf"><Printer size={18} /></button>
+      {#if data.after}<a class="btn" href="/leaf/{data.after.key}" data-key="ArrowRight"
+          >{data.after.name}<ChevronRight size={18} aria-hidden="true" /></a
+        >{/if}
+      <button type="button" class="btn btn-square" onclick={() => window.print()} aria-label="Print this leaf"
+        ><Printer size={18} /></button
+      >
     </nav>
   </header>
 
@@ -44,7 +58,12 @@
 
   <div class="mt-5 grid gap-x-8 gap-y-6 lg:grid-cols-[1.45fr_1fr] print:grid-cols-[1.45fr_1fr]">
     <div class="grid content-start gap-6">
-      {#if leaf.standing !== 'past'}<RunsOutTable forecast={leaf.forecast} shift={leaf.shift} now={data.now} {zone} />{/if}
+      {#if leaf.standing !== 'past'}<RunsOutTable
+          forecast={leaf.forecast}
+          shift={leaf.shift}
+          now={data.now}
+          {zone}
+        />{/if}
       <Happened entries={leaf.happened} {zone} past={leaf.standing === 'past'} />
     </div>
     <div class="grid content-start gap-6">

@@ -11,7 +11,9 @@ export const load: PageServerLoad = async ({ parent, url }) => {
   const { machine } = await parent();
   const db = pool();
   const job = await runningJob(db, machine.id);
-  const measured = (await programs(db)).filter((program) => program.machineId === machine.id && program.newest && program.features > 0);
+  const measured = (await programs(db)).filter(
+    (program) => program.machineId === machine.id && program.newest && program.features > 0,
+  );
   const wanted = Number(url.searchParams.get('program')) || job?.programId || measured[0]?.id;
   const program = wanted ? await programById(db, wanted) : null;
   const features = program ? await featuresOf(db, machine.id, program.number) : [];
@@ -19,7 +21,9 @@ export const load: PageServerLoad = async ({ parent, url }) => {
     job,
     program: program && { id: program.id, number: program.number, title: program.title },
     programs: measured.map(({ id: programId, number, title }) => ({ id: programId, number, title })),
-    features: await Promise.all(features.map(async (feature) => ({ ...feature, readings: await readingsOf(db, feature.id) }))),
+    features: await Promise.all(
+      features.map(async (feature) => ({ ...feature, readings: await readingsOf(db, feature.id) })),
+    ),
   };
 };
 

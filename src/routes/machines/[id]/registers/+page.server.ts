@@ -9,8 +9,13 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
-  const [registers, places] = await Promise.all([registersOf(pool(), machine.id), placesOf(pool(), machine.id)]);
-  const tools = new Map(places.filter((place) => place.assembly).map((place) => [place.tool!, place.assembly!.number]));
+  const [registers, places] = await Promise.all([
+    registersOf(pool(), machine.id),
+    placesOf(pool(), machine.id),
+  ]);
+  const tools = new Map(
+    places.filter((place) => place.assembly).map((place) => [place.tool!, place.assembly!.number]),
+  );
   const kinds = [...new Set(registers.map((register) => register.kind))];
   const byRow = new Map<number, typeof registers>();
   for (const register of registers) byRow.set(register.row, [...(byRow.get(register.row) ?? []), register]);
@@ -25,36 +30,60 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   };
 };
 
-const list = z.string().transform((text) => text.split(/[\s,]+/).filter(Boolean).map((word) => word.toUpperCase()));
-const dialectForm = z
-  .record(z.string(), z.string())
-  .transform((form, context) => {
-    const number = (text: string | undefined) => (text === undefined || text.trim() === '' ? null : Number(text));
-    const parsed = dialectSchema.safeParse({
-      kind: form.kind,
-      units: form.units,
-      feed: form.feed,
-      pointless: form.pointless,
-      turningCycles: form.turningCycles === 'on',
-      rowDigits: number(form.rowDigits) ?? 0,
-      toolCallMacro: number(form.toolCallMacro),
-      automaticRow: number(form.automaticRow),
-      toolCallCodes: list.parse(form.toolCallCodes ?? ''),
-      lengthCodes: list.parse(form.lengthCodes ?? ''),
-      lifeCodes: list.parse(form.lifeCodes ?? ''),
-      setRegister: Object.fromEntries(Object.entries(form).filter(([name, text]) => name.startsWith('set.') && text.trim() !== '').map(([name, text]) => [name.slice(4), text.trim()])),
-    });
-    if (parsed.success) return parsed.data;
-    for (const issue of parsed.error.issues) context.addIssue({ code: 'custom', message: `${issue.path.join('.')}: ${issue.message}.` });
-    return z.NEVER;
+const list = z.string().transform((text) =>
+  text
+    .split(/[\s,]+/)
+    .filter(Boolean)
+    .map((word) => word.toUpperCase()),
+);
+const dialectForm = z.record(z.string(), z.string()).transform((form, context) => {
+  const number = (text: string | undefined) =>
+    text === undefined || text.trim() === '' ? null : Number(text);
+  const parsed = dialectSchema.safeParse({
+    kind: form.kind,
+    units: form.units,
+    feed: form.feed,
+    pointless: form.pointless,
+    turningCycles: form.turningCycles === 'on',
+    rowDigits: number(form.rowDigits) ?? 0,
+    toolCallMacro: number(form.toolCallMacro),
+    automaticRow: number(form.automaticRow),
+    toolCallCodes: list.parse(form.toolCallCodes ?? ''),
+    lengthCodes: list.parse(form.lengthCodes ?? ''),
+    lifeCodes: list.parse(form.lifeCodes ?? ''),
+    setRegister: Object.fromEntries(
+      Object.entries(form)
+        .filter(([name, text]) => name.startsWith('set.') && text.trim() !== '')
+        .map(([name, text]) => [name.slice(4), text.trim()]),
+    ),
   });
+  if (parsed.success) return parsed.data;
+  for (const issue of parsed.error.issues)
+    context.addIssue({ code: 'custom', message: `${issue.path.join('.')}: ${issue.message}.` });
+  return z.NEVER;
+});
 
 export const actions: Actions = {
-  found: act(z.object({ register: id, before: z.coerce.number().int(), shown: z.string(), why: words('The reason', 300) }), async ({ input, asking, event }) => {
-    const machine = await machineById(pool(), Number(event.params.id));
-    const shown = lengthIn(machine?.unit ?? 'mm').safeParse(input.shown);
-    if (!shown.success) return { ok: false, reason: shown.error.issues[0]!.message };
-    return foundAtControl(asking, { registerId: input.register, before: input.before as never, after: shown.data, why: input.why });
-  }),
-  dialect: act(dialectForm, ({ input, asking, event }) => editDialect(asking, { machineId: Number(event.params.id), dialect: input })),
+  found: act(
+    z.object({
+      register: id,
+      before: z.coerce.number().int(),
+      shown: z.string(),
+      why: words('The reason', 300),
+    }),
+    async ({ input, asking, event }) => {
+      const machine = await machineById(pool(), Number(event.params.id));
+      const shown = lengthIn(machine?.unit ?? 'mm').safeParse(input.shown);
+      if (!shown.success) return { ok: false, reason: shown.error.issues[0]!.message };
+      return foundAtControl(asking, {
+        registerId: input.register,
+        before: input.before as never,
+        after: shown.data,
+        why: input.why,
+      });
+    },
+  ),
+  dialect: act(dialectForm, ({ input, asking, event }) =>
+    editDialect(asking, { machineId: Number(event.params.id), dialect: input }),
+  ),
 };

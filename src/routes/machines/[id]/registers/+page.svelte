@@ -6,26 +6,55 @@
 
   let { data } = $props();
   let chosen = $state<number | null>(null);
-  const cell = $derived(data.rows.flatMap((row) => row.cells.map((each) => ({ ...each, tool: row.tool }))).find((each) => each.id === chosen) ?? null);
+  const cell = $derived(
+    data.rows
+      .flatMap((row) => row.cells.map((each) => ({ ...each, tool: row.tool })))
+      .find((each) => each.id === chosen) ?? null,
+  );
   const isWear = (kind: string) => kind.endsWith('Wear');
-  const show = (kind: string, value: number) => (kind === 'tipDirection' ? String(value) : formatLength(value as never, data.machine.unit, { sign: isWear(kind) ? 'always' : 'negative' }));
+  const show = (kind: string, value: number) =>
+    kind === 'tipDirection'
+      ? String(value)
+      : formatLength(value as never, data.machine.unit, { sign: isWear(kind) ? 'always' : 'negative' });
 </script>
 
 <svelte:head><title>Rows of {data.machine.name} · Tin Almanac</title></svelte:head>
 
 <div class="mt-4 grid gap-6 lg:grid-cols-[1.7fr_1fr]">
   <section aria-labelledby="rows">
-    <h2 id="rows" class="heading">Offset rows, {data.machine.unit} <a class="small-words font-sans font-normal underline" href={data.all ? '?' : '?all'}>{data.all ? 'only those in use' : 'all rows'}</a></h2>
+    <h2 id="rows" class="heading">
+      Offset rows, {data.machine.unit}
+      <a class="small-words font-sans font-normal underline" href={data.all ? '?' : '?all'}
+        >{data.all ? 'only those in use' : 'all rows'}</a
+      >
+    </h2>
     <div class="mt-1 overflow-x-auto">
       <table class="ruled">
-        <thead><tr><th scope="col">Row</th><th scope="col">Tool</th>{#each data.kinds as kind (kind)}<th scope="col" class="number">{REGISTER_WORDS[kind]}</th>{/each}</tr></thead>
+        <thead
+          ><tr
+            ><th scope="col">Row</th><th scope="col">Tool</th>{#each data.kinds as kind (kind)}<th
+                scope="col"
+                class="number">{REGISTER_WORDS[kind]}</th
+              >{/each}</tr
+          ></thead
+        >
         <tbody>
           {#each data.rows as row (row.row)}
             <tr>
               <th scope="row">{row.row}</th><td>{row.tool ? `T${row.row} ${row.tool}` : ''}</td>
               {#each row.cells as each (each.id)}
                 <td class="number p-0!">
-                  <button type="button" class={['hover:bg-base-300 min-h-9 w-full px-2 text-right', chosen === each.id && 'bg-primary text-primary-content', isWear(each.kind) && each.value !== 0 && 'font-semibold', each.value === 0 && 'opacity-70']} aria-label="{REGISTER_WORDS[each.kind]} of row {row.row}: {show(each.kind, each.value)}" onclick={() => (chosen = each.id)}>{show(each.kind, each.value)}</button>
+                  <button
+                    type="button"
+                    class={[
+                      'min-h-9 w-full px-2 text-right hover:bg-base-300',
+                      chosen === each.id && 'bg-primary text-primary-content',
+                      isWear(each.kind) && each.value !== 0 && 'font-semibold',
+                      each.value === 0 && 'opacity-70',
+                    ]}
+                    aria-label="{REGISTER_WORDS[each.kind]} of row {row.row}: {show(each.kind, each.value)}"
+                    onclick={() => (chosen = each.id)}>{show(each.kind, each.value)}</button
+                  >
                 </td>
               {/each}
             </tr>
@@ -38,15 +67,27 @@
     {#if cell}
       <section class="plate">
         <h2 class="text-xl">{REGISTER_WORDS[cell.kind]}, row {cell.row}</h2>
-        <p class="mt-1">The record holds <b class="font-display text-xl">{show(cell.kind, cell.value)}</b> {data.machine.unit}. <a class="underline" href="/ledger?register={cell.id}">How it came to that</a></p>
+        <p class="mt-1">
+          The record holds <b class="font-display text-xl">{show(cell.kind, cell.value)}</b>
+          {data.machine.unit}. <a class="underline" href="/ledger?register={cell.id}">How it came to that</a>
+        </p>
         {#if data.mayEdit && cell.kind !== 'tipDirection'}
           {#key cell.id}
             <ActionForm action="?/found" class="mt-3 grid gap-2" label="Found at the control">
               {#snippet children({ busy })}
                 <input type="hidden" name="register" value={cell.id} />
                 <input type="hidden" name="before" value={cell.value} />
-                <label class="grid gap-1"><span>The control shows something else</span><input class="input" name="shown" autocomplete="off" required /></label>
-                <label class="grid gap-1"><span>Why</span><input class="input" name="why" maxlength="300" required /></label>
+                <label class="grid gap-1"
+                  ><span>The control shows something else</span><input
+                    class="input"
+                    name="shown"
+                    autocomplete="off"
+                    required
+                  /></label
+                >
+                <label class="grid gap-1"
+                  ><span>Why</span><input class="input" name="why" maxlength="300" required /></label
+                >
                 <button class="btn btn-primary" disabled={busy}>Write down what the control holds</button>
               {/snippet}
             </ActionForm>

@@ -11,7 +11,11 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ parent, locals }) => {
   const { machine } = await parent();
   const db = pool();
-  const [jobs, control, all] = await Promise.all([jobsOf(db, machine.id), controlCount(machine), programs(db)]);
+  const [jobs, control, all] = await Promise.all([
+    jobsOf(db, machine.id),
+    controlCount(machine),
+    programs(db),
+  ]);
   const job = jobs.find((each) => each.state === 'running') ?? null;
   const tools = job ? await countedTools(db, job) : [];
   const { role } = locals.person!;
@@ -20,10 +24,15 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     waiting: jobs.filter((each) => each.state === 'waiting'),
     control,
     tools: tools
-      .map((tool) => ({ ...tool, parts: tool.flag ? 0 : partsLeft(tool.remaining, tool.basis, tool.use, tool.rule) }))
+      .map((tool) => ({
+        ...tool,
+        parts: tool.flag ? 0 : partsLeft(tool.remaining, tool.basis, tool.use, tool.rule),
+      }))
       .filter((tool) => Number.isFinite(tool.parts))
       .sort((a, b) => a.parts - b.parts),
-    programs: all.filter((program) => program.machineId === machine.id && program.newest).map(({ id: programId, number, title }) => ({ id: programId, number, title })),
+    programs: all
+      .filter((program) => program.machineId === machine.id && program.newest)
+      .map(({ id: programId, number, title }) => ({ id: programId, number, title })),
     mayRecord: may(role, 'recordParts'),
     mayRun: may(role, 'runJobs'),
   };
@@ -39,11 +48,27 @@ const cycle = z
   .refine((milliseconds) => milliseconds > 0, 'A cycle takes longer than nothing.');
 
 export const actions: Actions = {
-  parts: act(z.object({ job: id, before: z.coerce.number().int().min(0), parts: whole('The number of parts', 1, 500), source: z.string().max(60) }), ({ input, asking }) =>
-    recordParts(asking, { jobId: input.job, before: input.before, parts: input.parts, source: input.source }),
+  parts: act(
+    z.object({
+      job: id,
+      before: z.coerce.number().int().min(0),
+      parts: whole('The number of parts', 1, 500),
+      source: z.string().max(60),
+    }),
+    ({ input, asking }) =>
+      recordParts(asking, {
+        jobId: input.job,
+        before: input.before,
+        parts: input.parts,
+        source: input.source,
+      }),
   ),
-  job: act(z.object({ program: id, quantity: whole('The quantity', 1, 100_000), cycle }), ({ input, asking }) =>
-    addJob(asking, { programId: input.program, quantity: input.quantity, cycleMilliseconds: input.cycle }),
+  job: act(
+    z.object({ program: id, quantity: whole('The quantity', 1, 100_000), cycle }),
+    ({ input, asking }) =>
+      addJob(asking, { programId: input.program, quantity: input.quantity, cycleMilliseconds: input.cycle }),
   ),
-  move: act(z.object({ job: id, to: z.enum(['running', 'done']) }), ({ input, asking }) => moveJob(asking, { jobId: input.job, to: input.to })),
+  move: act(z.object({ job: id, to: z.enum(['running', 'done']) }), ({ input, asking }) =>
+    moveJob(asking, { jobId: input.job, to: input.to }),
+  ),
 };

@@ -1,0 +1,133 @@
+// npm test: everything that is checked, on a throw-away PostgreSQL. Parts by name: node scripts/test.mjs unit browser …
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { needPackages, Plain, throwAwayCluster } from './cluster.mjs';
+import { alone, needBuild, needModules, needNode, ROOT } from './project.mjs';
+
+const bin = (name) => join(ROOT, 'node_modules/.bin', name);
+const reports = mkdtempSync(join(tmpdir(), 'tin-reports-'));
+let cluster = null;
+let passed = 0;
+let failed = 0;
+
+function run(command, args, env = {}) {
+  return (
+    spawnSync(command, args, {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, FORCE_COLOR: '0', ...env },
+    }).status === 0
+  );
+}
+
+/** A check that passes or fails as a whole. */
+function check(name, command, args) {
+  console.log(`\n== ${name}`);
+  if (run(command, args)) passed += 1;
+  else failed += 1;
+}
+
+function count(file, read, good) {
+  if (!existsSync(file)) return void (failed += 1);
+  const [ok, bad] = read(JSON.parse(readFileSync(file, 'utf8')));
+  passed += ok;
+  failed += bad;
+  // a run that fell over without a failed test still failed
+  if (!good && bad === 0) failed += 1;
+}
+
+function vitest(project, env) {
+  console.log(`\n== ${project}`);
+  const file = join(reports, `${project}.json`);
+  const good = run(
+    bin('vitest'),
+    ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`],
+    env,
+  );
+  count(file, (report) => [report.numPassedTests, report.numFailedTests], good);
+}
+
+/** One cluster for all parts of this run: two templates that every test's database is copied from. */
+async function database() {
+  if (cluster) return cluster.env;
+  cluster = await throwAwayCluster();
+  const env = {
+    TIN_TEST_APP_URL: cluster.appUrl,
+    TIN_TEST_OWNER_URL: cluster.ownerUrl,
+    TIN_TEST_SUPER_URL: cluster.superUrl,
+    LOG_LEVEL: 'error',
+  };
+  if (!run(process.execPath, ['--import', 'tsx', 'tests/support/make-templates.ts'], env))
+    throw new Plain('The test databases could not be made.');
+  cluster.env = env;
+  return env;
+}
+
+const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+
+async function browser() {
+  needPackages(['chromium'], () => CHROMIUM.some((path) => existsSync(path)));
+  console.log('\n== browser');
+  const file = join(reports, 'browser.json');
+  const env = {
+    ...(await database()),
+    PLAYWRIGHT_JSON_OUTPUT_NAME: file,
+    TIN_CHROMIUM: CHROMIUM.find((path) => existsSync(path)),
+  };
+  const good = run(bin('playwright'), ['test', '--config=tests/browser/playwright.config.ts'], env);
+  count(file, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected], good);
+}
+
+const PARTS = {
+  types: () =>
+    check('types', bin('svelte-check'), [
+      '--tsconfig',
+      './tsconfig.json',
+      '--threshold',
+      'warning',
+      '--output',
+      'human',
+    ]),
+  lint: () => check('lint and layers', bin('eslint'), ['.', '--max-warnings', '0']),
+  format: () => check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']),
+  unused: () => check('unused code', bin('knip'), ['--no-progress']),
+  unit: () => vitest('unit', {}),
+  database: async () => vitest('database', await database()),
+  browser,
+};
+
+async function main() {
+  const began = Date.now();
+  const wanted = process.argv.slice(2);
+  const stray = wanted.find((name) => !(name in PARTS));
+  if (stray)
+    throw new Plain(`"${stray}" is no part of the tests. Parts are ${Object.keys(PARTS).join(', ')}.`);
+  const parts = wanted.length > 0 ? wanted : Object.keys(PARTS);
+  needNode();
+  await alone('make', () => {
+    needModules();
+    if (parts.some((name) => name === 'types' || name === 'lint' || name === 'unit'))
+      run(bin('svelte-kit'), ['sync']);
+    if (parts.some((name) => name === 'database' || name === 'browser')) needBuild();
+  });
+  for (const name of parts) await PARTS[name]();
+  console.log(`\n${((Date.now() - began) / 1000).toFixed(0)} s`);
+}
+
+const clean = () => {
+  cluster?.remove();
+  rmSync(reports, { recursive: true, force: true });
+};
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => (clean(), process.exit(130)));
+main()
+  .catch((error) => {
+    console.error(error instanceof Plain ? `\n${error.message}` : error);
+    failed += 1;
+  })
+  .finally(() => {
+    clean();
+    console.log(`${passed} passed, ${failed} failed`);
+    process.exit(failed === 0 ? 0 : 1);
+  });

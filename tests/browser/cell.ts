@@ -1,0 +1,39 @@
+import { test as base, expect, type Page } from '@playwright/test';
+import { freshDatabase } from '../support/databases.ts';
+import { PINS, startServer, type RunningServer } from '../support/server.ts';
+
+/** A server on a made-up cell of its own for each file, and people who sign in on the real page. */
+export const test = base.extend<
+  { as: (role: string, page?: Page) => Promise<Page> },
+  { server: RunningServer }
+>({
+  server: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
+    async ({}, use) => {
+      const database = await freshDatabase('tin_demo');
+      const server = await startServer(database.appUrl);
+      await use(server);
+      await server.stop();
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: async ({ server }, use) => use(server.url),
+  as: async ({ page, server }, use) => {
+    await use(async (role, on = page) => {
+      const [badge, pin] = PINS[role]!;
+      await on.goto(`${server.url}/sign-in`);
+      await ready(on);
+      await on.getByLabel('Badge number').fill(badge);
+      await on.getByLabel('PIN', { exact: true }).fill(pin);
+      await on.getByRole('button', { name: 'Sign in' }).click();
+      await on.waitForURL(/\/leaf\//);
+      await ready(on);
+      return on;
+    });
+  },
+});
+
+/** Waits until the page answers to clicks: its script has taken over what the server sent. */
+export const ready = (page: Page) =>
+  page.waitForFunction(() => document.documentElement.dataset.ready === 'yes');
+export { expect };

@@ -1,0 +1,181 @@
+import AxeBuilder from '@axe-core/playwright';
+import { startServer } from '../support/server.ts';
+import { expect, ready, test } from './cell.ts';
+
+const PAGES = [
+  '/',
+  '/machines',
+  '/machines/1',
+  '/machines/1?tool=3',
+  '/machines/3',
+  '/machines/4',
+  '/machines/6',
+  '/machines/3/readings',
+  '/machines/3/run',
+  '/machines/1/registers',
+  '/programs',
+  '/programs/5',
+  '/corrections',
+  '/corrections/1',
+  '/corrections/4',
+  '/tools',
+  '/tools/2',
+  '/tools/13',
+  '/ledger',
+  '/people',
+];
+const FLOOR = [
+  '/machines/3/readings',
+  '/machines/3/run',
+  '/corrections',
+  '/corrections/4',
+  '/machines/3',
+  '/',
+];
+
+for (const theme of ['tin', 'tin-night'])
+  test(`axe finds nothing on any screen, ${theme}`, async ({ as, context, server }) => {
+    test.setTimeout(180_000);
+    await context.addCookies([{ name: 'tin-theme', value: theme, url: server.url }]);
+    const page = await as('lead');
+    const troubles: string[] = [];
+    page.on('console', (message) => message.type() === 'error' && troubles.push(message.text()));
+    page.on('pageerror', (error) => troubles.push(error.message));
+    for (const path of PAGES) {
+      await page.goto(path);
+      await ready(page);
+      await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      expect(
+        violations.map(
+          (violation) =>
+            `${path}: ${violation.id}: ${violation.nodes
+              .map((node) => node.target.join(' '))
+              .slice(0, 4)
+              .join(' | ')}`,
+        ),
+      ).toEqual([]);
+    }
+    expect(troubles).toEqual([]);
+  });
+
+test('axe finds nothing on the sign-in page and in the palette', async ({ page, as }) => {
+  await page.goto('/sign-in');
+  await ready(page);
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((violation) => violation.id)).toEqual([]);
+  await as('lead');
+  await page.keyboard.press('/');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((violation) => violation.id)).toEqual([]);
+});
+
+for (const [width, height] of [
+  [390, 844],
+  [1024, 768],
+] as const)
+  test(`nothing runs off a screen ${width} wide, and what is touched there is large enough`, async ({
+    as,
+    page,
+  }) => {
+    await page.setViewportSize({ width, height });
+    await as('operator');
+    for (const path of FLOOR) {
+      await page.goto(path);
+      await ready(page);
+      expect([
+        path,
+        await page.evaluate(
+          () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+        ),
+      ]).toEqual([path, 0]);
+      const small = await page.evaluate(() =>
+        [
+          ...document.querySelectorAll<HTMLElement>(
+            'main button:not([tabindex="-1"]), main .btn, main input:not([type=hidden]):not(.sr-only), nav[aria-label=Sections] a',
+          ),
+        ]
+          .filter(
+            (element) =>
+              element.offsetParent !== null &&
+              !element.closest('table, label') &&
+              element.tagName !== 'summary',
+          )
+          .map((element) => ({
+            name: element.textContent?.trim().slice(0, 30) ?? '',
+            height: element.getBoundingClientRect().height,
+          }))
+          .filter((element) => element.height > 0 && element.height < 43.5),
+      );
+      expect([path, small]).toEqual([path, []]);
+    }
+  });
+
+test('the leaf prints on one sheet', async ({ as }) => {
+  const page = await as('lead');
+  const pdf = (await page.pdf({ format: 'A4', printBackground: true })).toString('latin1');
+  expect(pdf.match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
+});
+
+test('everything is reached from the keyboard: slash finds, g goes, arrows walk the magazine', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.keyboard.press('/');
+  const asked = page.getByRole('dialog').getByRole('combobox');
+  await expect(asked).toBeFocused();
+  // a scanned code arrives as typed text with Enter behind it
+  await asked.pressSequentially('A-105', { delay: 5 });
+  await expect(page.getByRole('option', { name: /A-105/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'A-105' })).toBeVisible();
+  await page.keyboard.press('g');
+  await page.keyboard.press('c');
+  await expect(page.getByRole('heading', { name: 'Corrections' })).toBeVisible();
+  await page.goto('/machines/1');
+  await ready(page);
+  await page.locator('[data-pocket="1"]').focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: /^T1 / })).toBeVisible();
+});
+
+test('a size is shown in the machine’s unit, and in the other with a tap', async ({ as }) => {
+  const page = await as('viewer');
+  await page.goto('/machines/3?tool=2');
+  await ready(page);
+  const size = page.locator('b button').first();
+  const before = await size.innerText();
+  expect(before).toMatch(/in$/);
+  await size.click();
+  await expect(size).toHaveText(/mm$/);
+});
+
+test('somebody else takes the tablet with a tap and a PIN', async ({ as }) => {
+  const page = await as('operator');
+  await page.getByRole('link', { name: /Dede Okafor/ }).click();
+  await ready(page);
+  await page.getByLabel('Badge number').fill('1002');
+  await page.getByLabel('PIN', { exact: true }).fill('1470');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('link', { name: /Ilya Brandt/ }).click();
+  await ready(page);
+  await page.getByRole('button', { name: /Dede Okafor/ }).click();
+  for (const digit of '3690') await page.getByRole('button', { name: digit, exact: true }).click();
+  await page.getByRole('button', { name: 'Enter', exact: true }).click();
+  await expect(page.getByRole('link', { name: /Dede Okafor/ })).toBeVisible();
+});
+
+test('the server goes away and comes back: the page says so and goes on by itself', async ({
+  as,
+  server,
+}) => {
+  const page = await as('lead');
+  await page.goto('/corrections');
+  await ready(page);
+  await server.stop('SIGKILL');
+  await expect(page.getByText('The server does not answer.')).toBeVisible({ timeout: 15_000 });
+  Object.assign(server, await startServer(process.env.DATABASE_URL!, {}, Number(new URL(server.url).port)));
+  await expect(page.getByText('The server does not answer.')).toBeHidden({ timeout: 15_000 });
+  await expect(page.getByRole('heading', { name: 'Corrections' })).toBeVisible();
+});

@@ -1,0 +1,210 @@
+import { readFileSync } from 'node:fs';
+import { expect, ready, test } from './cell.ts';
+
+// One tool's round as the shop goes through it, on the real screens; the steps build on each other.
+test.describe.configure({ mode: 'serial' });
+
+test('a program is dropped in, read, and its tools stand with lines, rows and time', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/programs');
+  await ready(page);
+  const text = readFileSync('demo/programs/O2301-bearing-carrier-op1.nc', 'utf8')
+    .replace('O2301 (BEARING CARRIER OP1)', 'O2399 (TRIAL CARRIER)')
+    .replace('T3 M6', 'T44 M6');
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'O2399.nc', mimeType: 'text/plain', buffer: Buffer.from(text) });
+  await page.getByLabel('For an NC program: the machine').selectOption({ label: 'Avocet' });
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'O2399' })).toContainText('10 tools');
+  await page.getByRole('link', { name: 'Open it' }).click();
+  await expect(page.getByRole('heading', { name: 'O2399' })).toBeVisible();
+  await expect(page.getByText('T44 (END MILL 10 FINISH) is called on line')).toBeVisible();
+  await expect(page.getByText(/T44 is called on line \d+, but line \d+ applies length row H3/)).toBeVisible();
+  await page
+    .getByRole('button', { name: /^Line / })
+    .first()
+    .click();
+  await expect(page.locator('.bg-accent.text-accent-content').filter({ hasText: /N\d+/ })).toBeVisible();
+});
+
+test('a file that is not NC text says so, with its line', async ({ as }) => {
+  const page = await as('lead');
+  await page.goto('/programs');
+  await ready(page);
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({
+      name: 'minutes.txt',
+      mimeType: 'text/plain',
+      buffer: Buffer.from('Minutes, of the meeting:\n- coffee & cake?\n- "who" <pays>\n'),
+    });
+  await page.getByLabel('For an NC program: the machine').selectOption({ label: 'Avocet' });
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await expect(page.getByRole('alert')).toContainText('This is not NC text');
+});
+
+test('a sister is placed, not yet measured, measured, and taken out again', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/machines');
+  await page.getByRole('link', { name: 'Avocet', exact: true }).click();
+  await ready(page);
+  await page.getByRole('button', { name: 'pocket 1: empty' }).click();
+  await page.getByLabel('Assembly').selectOption({ label: 'A-141 End mill 10 finish (sister)' });
+  await page.getByLabel('T number').fill('3');
+  await page.getByRole('button', { name: 'It is in: write it down' }).click();
+  await expect(page.getByRole('alert')).toContainText('T3 exists already');
+  await page.getByLabel('T number').fill('44');
+  await page.getByRole('button', { name: 'It is in: write it down' }).click();
+  await expect(page.getByRole('heading', { name: /T44/ })).toBeVisible();
+  await expect(page.getByText('Not measured since it was loaded')).toBeVisible();
+  await page.getByLabel(/Gauge length/).fill('117.9');
+  await page.getByRole('button', { name: 'Write into row 44' }).click();
+  await expect(page.getByText('Measured since it was loaded', { exact: true })).toBeVisible();
+  await expect(page.getByText('length geometry, row 44:')).toContainText('117.900 mm');
+});
+
+test('a reading is answered, approved, keyed wrongly, stopped, keyed rightly, and the next reading says that it took', async ({
+  as,
+  browser,
+  server,
+}) => {
+  const page = await as('operator');
+  await page.goto('/machines');
+  await page.getByRole('navigation', { name: 'Curlew' }).getByRole('link', { name: 'Readings' }).click();
+  await ready(page);
+  await page.getByRole('button', { name: /^Journal OD/ }).click();
+  await page.getByLabel(/^Reading, in/).fill('1.2530-0.0018');
+  await page.getByRole('button', { name: 'What do I do?' }).click();
+  const answer = page.getByRole('status', { name: 'Answer' });
+  await expect(answer).toContainText('This part is outside its limits: hold it.');
+  await expect(answer).toContainText('X wear, row 2: −0.0017');
+  await answer.getByRole('link', { name: 'To the correction' }).click();
+  // 0.0017 is over the operator's limit of 0.0010: it waits for the lead
+  await expect(page.getByText('It waits for the cell lead.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /Approve/ })).toHaveCount(0);
+
+  const desk = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  await as('lead', desk);
+  await desk.goto(page.url());
+  await ready(desk);
+  await desk.keyboard.press('a');
+  await expect(desk.getByRole('heading', { name: 'Key on Curlew' })).toBeVisible();
+
+  // the operator's page hears of it by itself
+  await expect(page.getByRole('heading', { name: 'Key on Curlew' })).toBeVisible();
+  await expect(page.getByText(/G10 P2 X/)).toBeVisible();
+  const make = await page.locator('dd.text-6xl').innerText();
+  const shown = page.getByLabel(/Now read row 2 off the control/);
+  await shown.fill(make.startsWith('−') ? make.slice(1) : `-${make.slice(1)}`);
+  await page.getByRole('button', { name: 'The control shows this' }).click();
+  await expect(page.getByRole('alert')).toContainText('has the sign turned');
+  await expect(page.getByRole('heading', { name: 'Key on Curlew' })).toBeVisible();
+  await shown.fill(make);
+  await page.getByRole('button', { name: 'The control shows this' }).click();
+  await expect(page.getByRole('heading', { name: /The control shows/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Type the next reading' }).click();
+  await ready(page);
+  await expect(page.getByRole('heading', { name: 'Journal OD' })).toBeVisible();
+  await page.getByLabel(/^Reading, in/).fill('31.735mm');
+  await page.getByRole('button', { name: 'What do I do?' }).click();
+  await expect(page.getByRole('status', { name: 'Answer' })).toContainText('The correction took.');
+  expect(server.child.exitCode).toBeNull();
+});
+
+test('parts are recorded, a tool expires, and is renewed by two people', async ({ as }) => {
+  const page = await as('operator');
+  await page.goto('/machines');
+  await page.getByRole('navigation', { name: 'Curlew' }).getByRole('link', { name: 'Run' }).click();
+  await ready(page);
+  await page.getByLabel('Parts made', { exact: true }).last().fill('9');
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('T2 (L-202) is expired now');
+  await page.getByRole('link', { name: 'L-202' }).click();
+  await expect(page.getByText('Expired.')).toBeVisible();
+  await expect(page.getByText('key 157 on Curlew, which expires below zero')).toBeVisible();
+
+  await as('setter');
+  await page.goto('/tools?words=L-202');
+  await page.getByRole('link', { name: 'L-202' }).click();
+  await ready(page);
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByLabel('What was changed').fill('fresh edge 2 of 2');
+  await page.getByRole('button', { name: /^Done: change/ }).click();
+  await page.getByRole('button', { name: /^Done: set the life/ }).click();
+  await page.getByRole('button', { name: /^Done: clear/ }).click();
+
+  const where = page.url();
+  await as('crib');
+  await page.goto(where);
+  await ready(page);
+  await page.getByLabel('X geometry, row 2, in').fill('-8.4752');
+  await page.getByLabel('Z geometry, row 2, in').fill('-19.8221');
+  await page.getByRole('button', { name: /^Done: measure/ }).click();
+  await expect(page.getByText('Key zero into these')).toBeVisible();
+  await page.getByRole('button', { name: /^Done: zero/ }).click();
+  await expect(page.getByRole('button', { name: 'Begin' })).toBeVisible();
+  await expect(page.getByText('158 pcs').first()).toBeVisible();
+});
+
+test('the leaf tells it, asks, and is handed over with two signatures of two people', async ({ as }) => {
+  const page = await as('lead');
+  await expect(page.getByRole('heading', { name: /shift$/ })).toBeVisible();
+  await expect(page.getByText('Journal OD of part').first()).toBeVisible();
+  await page.getByText('Write on the leaf').click();
+  await page.getByLabel('What to write').fill('Why was row 22 not zero?');
+  await page.getByRole('button', { name: 'Ask it' }).click();
+  const question = page
+    .getByRole('listitem')
+    .filter({ hasText: 'Why was row 22 not zero?' })
+    .filter({ hasText: 'Answer' });
+  await question.getByText('Answer').first().click();
+  await question.getByLabel('Answer').fill('The second part was re-set on Sunday.');
+  await question.getByRole('button', { name: 'Answer' }).click();
+  await expect(question).toHaveCount(0);
+
+  await page.getByLabel('Handed over by: PIN').fill('2580');
+  await page.getByRole('form', { name: 'Handed over by' }).getByRole('button', { name: 'Sign' }).click();
+  await expect(page.getByRole('heading', { name: 'Handed over by' }).locator('..')).toContainText(
+    'Maren Holt',
+  );
+  const taking = page.getByRole('form', { name: 'Taken over by' });
+  await taking.getByLabel(/badge/).fill('1001');
+  await taking.getByLabel(/PIN/).fill('2580');
+  await taking.getByRole('button', { name: 'Sign' }).click();
+  await expect(page.getByRole('alert')).toContainText('two people');
+  await taking.getByLabel(/badge/).fill('1007');
+  await taking.getByLabel(/PIN/).fill('1590');
+  await taking.getByRole('button', { name: 'Sign' }).click();
+  await expect(page.getByText('Tomas Weller')).toBeVisible();
+});
+
+test('leaves are paged back and forward, and the ledger comes out as CSV', async ({ as }) => {
+  const page = await as('lead');
+  const here = page.url();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page).not.toHaveURL(here);
+  await expect(page.getByText('as it was')).toBeVisible();
+  await page.getByRole('link', { name: 'Now' }).click();
+  await expect(page).toHaveURL(here);
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByText('as it is foreseen')).toBeVisible();
+
+  await page.goto('/ledger');
+  await expect(page.getByText('Every register and counter is the sum of its entries.')).toBeVisible();
+  await page.getByLabel('Kind').selectOption('register');
+  await page.getByRole('button', { name: 'Show' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'X wear, row 2.' }).first()).toBeVisible();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Take it out as CSV' }).click(),
+  ]);
+  const csv = readFileSync(await download.path(), 'utf8').split('\r\n');
+  expect(csv[0]).toMatch(/^id,at,kind/);
+  expect(
+    csv
+      .slice(1)
+      .filter(Boolean)
+      .every((line) => line.split(',')[2] === 'register'),
+  ).toBe(true);
+});

@@ -1,0 +1,271 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ACCESS } from '../../src/core/people/access.ts';
+import { may, ROLES } from '../../src/core/people/roles.ts';
+import { closePool } from '../../src/server/db.ts';
+import { answerOf, PINS, startServer, until, Visitor, type RunningServer } from '../support/server.ts';
+import { weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+let server: RunningServer;
+const visitors = new Map<string, Visitor>();
+const visitor = (role: string) => visitors.get(role)!;
+
+beforeAll(async () => {
+  cell = await weirside();
+  server = await startServer(cell.database.appUrl);
+  for (const [role, [badge, pin]] of Object.entries(PINS)) {
+    const fresh = new Visitor(server.url);
+    await fresh.signIn(badge, pin);
+    visitors.set(role, fresh);
+  }
+});
+afterAll(async () => {
+  await server.stop();
+  await closePool();
+});
+
+/** Every route of the application, from the folders themselves. */
+function routeIds(folder = 'src/routes', id = ''): string[] {
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    if (entry.isDirectory()) return routeIds(join(folder, entry.name), `${id}/${entry.name}`);
+    return ['+page.svelte', '+server.ts', '+page.server.ts'].includes(entry.name) ? [id || '/'] : [];
+  });
+}
+/** Every form act of a page, from its source. */
+function formActs(routeId: string): string[] {
+  const file = join('src/routes', routeId, '+page.server.ts');
+  const text = existsSync(file) ? readFileSync(file, 'utf8') : '';
+  const block = /export const actions: Actions = \{\n([\s\S]*?)\n\};/.exec(text)?.[1] ?? '';
+  return [...block.matchAll(/^ {2}(\w+): /gm)].map((match) => match[1]!);
+}
+const path = (routeId: string) =>
+  routeId.replace('[date]', '2026-11-23').replace('[shift]', 'late').replace('[id]', '1');
+
+describe('the permission table', () => {
+  const routes = [...new Set(routeIds())];
+  it('names every page, every endpoint and every act there is, and no other', () => {
+    const there = routes.flatMap((routeId) => [
+      routeId,
+      ...formActs(routeId).map((name) => `${routeId}?/${name}`),
+    ]);
+    expect(Object.keys(ACCESS).sort()).toEqual(there.sort());
+  });
+  it.each(routes.filter((routeId) => ACCESS[routeId] !== 'anyone'))(
+    '%s is shown to whom it is for and to nobody else',
+    async (routeId) => {
+      const needed = ACCESS[routeId] as Exclude<(typeof ACCESS)[string], 'anyone'>;
+      for (const role of ROLES) {
+        const accept = routeId === '/live' ? 'text/event-stream' : 'text/html';
+        const response = await visitor(role).get(path(routeId), accept);
+        void response.body?.cancel();
+        expect([role, response.status === 403]).toEqual([role, !may(role, needed)]);
+        expect(response.status).toBeLessThan(500);
+      }
+      const nobody = await new Visitor(server.url).get(path(routeId));
+      expect(nobody.status === 303 || nobody.status === 401).toBe(true);
+      expect(nobody.headers.get('location') ?? '/sign-in').toContain('/sign-in');
+    },
+  );
+  const acts = Object.entries(ACCESS).filter(([name, needed]) => name.includes('?/') && needed !== 'anyone');
+  it.each(acts)('%s is done by whom it is for and by nobody else', async (name, needed) => {
+    for (const role of ROLES) {
+      const response = await visitor(role).send(path(name), {});
+      const allowed = may(role, needed as Exclude<typeof needed, 'anyone'>);
+      // those who may are told that the empty form is wrong; those who may not never get that far
+      expect([role, response.status === 403]).toEqual([role, !allowed]);
+      expect(response.status).toBeLessThan(500);
+    }
+    expect((await new Visitor(server.url).send(path(name), {})).status).toBe(401);
+  });
+  it('a page’s data are as closed as the page', async () => {
+    expect((await visitor('viewer').get('/ledger/__data.json', 'application/json')).status).toBe(403);
+    expect((await visitor('operator').get('/people/__data.json', 'application/json')).status).toBe(403);
+  });
+});
+
+describe('requests from elsewhere', () => {
+  const note = { kind: 'note', machine: '', text: 'from elsewhere' };
+  const leaf = '/leaf/2026-11-23/late?/note';
+  it('a form posted by another site is refused, whatever it calls itself', async () => {
+    for (const headers of [
+      { origin: 'http://elsewhere.invalid' },
+      { 'sec-fetch-site': 'cross-site' },
+      { origin: 'null' },
+      { 'content-type': 'text/plain', origin: 'http://elsewhere.invalid' },
+    ] as Record<string, string>[])
+      expect((await visitor('lead').send(leaf, note, headers)).status).toBe(403);
+    expect(await cell.count('FROM leaf_note WHERE text = $1', note.text)).toBe(0);
+  });
+  it('the same form from a page of ours is taken', async () => {
+    const answer = await answerOf(await visitor('lead').send(leaf, note));
+    expect(answer.type).toBe('success');
+    expect(await cell.count('FROM leaf_note WHERE text = $1', note.text)).toBe(1);
+  });
+  it('a link back after signing in cannot lead off this server', async () => {
+    for (const to of [
+      '//elsewhere.invalid',
+      'http://elsewhere.invalid',
+      '/\\elsewhere.invalid',
+      'javascript:alert(1)',
+    ]) {
+      const body = await (await new Visitor(server.url).get(`/sign-in?to=${encodeURIComponent(to)}`)).text();
+      expect(body).toMatch(/name="to" value="\/"/);
+    }
+  });
+});
+
+describe('headers', () => {
+  it('allow no script but our own files, and none inline', async () => {
+    const response = await visitor('lead').get('/machines');
+    const policy = response.headers.get('content-security-policy')!;
+    expect(policy).toMatch(/default-src 'none'/);
+    expect(policy).toMatch(/script-src 'self' 'nonce-/);
+    expect(policy).not.toMatch(/script-src[^;]*unsafe/);
+    expect(policy).toMatch(/frame-ancestors 'none'/);
+    const nonce = /'nonce-([^']+)'/.exec(policy)![1]!;
+    const inline = [...(await response.text()).matchAll(/<script(?![^>]*\bsrc=)([^>]*)>/g)];
+    expect(inline.every((match) => match[1]!.includes(`nonce="${nonce}"`))).toBe(true);
+    expect(response.headers.get('x-content-type-options')).toBe('nosniff');
+    expect(response.headers.get('cache-control')).toBe('no-store');
+  });
+  it('the session is a cookie that no script reads and no other site sends', async () => {
+    const response = await new Visitor(server.url).signIn(...PINS.viewer!);
+    const cookie = response.headers.getSetCookie().find((line) => line.startsWith('tin-session'))!;
+    expect(cookie).toMatch(/HttpOnly/i);
+    expect(cookie).toMatch(/SameSite=Strict/i);
+    expect(
+      await cell.count('FROM session WHERE encode(token_hash, $1) LIKE $2', 'escape', '%'),
+    ).toBeGreaterThan(0);
+  });
+});
+
+describe('signing in', () => {
+  it('five wrong PINs close a badge for a while, even for the right PIN, and no other badge', async () => {
+    for (let i = 0; i < 5; i += 1)
+      expect((await answerOf(await new Visitor(server.url).signIn('1007', '0000'))).status).toBe(401);
+    const right = await answerOf(await new Visitor(server.url).signIn('1007', '1590'));
+    expect(right.data).toMatch(/Too many wrong tries/);
+    expect((await answerOf(await new Visitor(server.url).signIn(...PINS.setter!))).type).toBe('redirect');
+  });
+  it('a wrong badge and a wrong PIN get the same answer', async () => {
+    const [wrongBadge, wrongPin] = await Promise.all([
+      new Visitor(server.url).signIn('9999', '1234'),
+      new Visitor(server.url).signIn('1006', '1234'),
+    ]);
+    const said = async (response: Response) =>
+      (await answerOf(response)).data.replace(/9999|1006/, 'the badge');
+    expect(await said(wrongBadge)).toBe(await said(wrongPin));
+  });
+});
+
+describe('files', () => {
+  const upload = async (
+    role: string,
+    name: string,
+    text: string | Uint8Array,
+    fields: Record<string, string> = {},
+  ) => {
+    const form = new FormData();
+    form.set('key', crypto.randomUUID());
+    form.set('file', new File([text as BlobPart], name));
+    for (const [field, value] of Object.entries(fields)) form.set(field, value);
+    const response = await fetch(`${server.url}/programs?/bringIn`, {
+      method: 'POST',
+      body: form,
+      headers: {
+        cookie: visitor(role).cookie,
+        origin: server.url,
+        accept: 'application/json',
+        'x-sveltekit-action': 'true',
+      },
+    });
+    return response.status === 413 ? { type: 'failure', status: 413, data: '' } : answerOf(response);
+  };
+  it('a program is read; the same text again is refused; a changed one is a new revision', async () => {
+    const text = readFileSync('demo/programs/O2310-cover-plate.nc', 'utf8');
+    const machine = String(await cell.machine('Avocet'));
+    expect((await upload('setter', 'O2310.nc', text, { machine })).data).toMatch(/exactly this text/);
+    const changed = await upload(
+      'setter',
+      'O2310.nc',
+      text.replace('G43 H4 Z50. M8\nZ', 'G43 H14 Z50. M8\nZ').replace('S800', 'S810'),
+      { machine },
+    );
+    expect(changed.data).toMatch(/revision 2/);
+  });
+  it('what is not NC text, what is binary, and what is empty is refused with a sentence', async () => {
+    const machine = String(await cell.machine('Avocet'));
+    expect(
+      (await upload('setter', 'letter.nc', 'Dear all,\nthanks & see <you> = soon?\n', { machine })).data,
+    ).toMatch(/not NC text/);
+    expect(
+      (await upload('setter', 'zip.nc', new Uint8Array([80, 75, 3, 4, 0, 0, 1]), { machine })).data,
+    ).toMatch(/binary/);
+    expect((await upload('setter', 'empty.nc', '', { machine })).data).toMatch(/not empty/);
+    expect((await upload('setter', 'lost.nc', 'O1\nT1 M6\nM30')).data).toMatch(/Choose the machine/);
+  });
+  it('one fault in a list of assemblies and none of it is kept; it is named with its line and column', async () => {
+    const heading = 'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter';
+    const answer = await upload(
+      'crib',
+      'tools.csv',
+      `${heading}\nZ-1,Drill,drill,steep 40,8,40,120,32\nZ-2,Drill,drill,steep 40,eight,40,120,32\n`,
+    );
+    expect(answer.data).toMatch(/Line 3, diameter/);
+    expect(await cell.count(`FROM assembly WHERE number LIKE 'Z-%'`)).toBe(0);
+  });
+  it('a role brings in its own kinds of file only', async () => {
+    expect((await upload('crib', 'x.nc', 'O1\nT1 M6\nM30')).data).toMatch(/NC program/);
+  });
+  it('a file over the limit is refused and the server goes on', async () => {
+    const answer = await upload('lead', 'big.nc', new Uint8Array(45 * 1024 * 1024).fill(65)).catch(() => ({
+      status: 413,
+    }));
+    expect(answer.status).toBeGreaterThanOrEqual(400);
+    expect((await visitor('lead').get('/machines')).status).toBe(200);
+  });
+});
+
+describe('live', () => {
+  it('what one person writes, another page hears within a second, on another server process too', async () => {
+    const second = await startServer(cell.database.appUrl);
+    const control = new AbortController();
+    let heard = '';
+    const stream = await fetch(`${second.url}/live`, {
+      headers: { cookie: visitor('operator').cookie },
+      signal: control.signal,
+    });
+    const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
+    const reading = (async () => {
+      for (;;) {
+        const { done, value } = await reader.read();
+        if (done) return;
+        heard += value;
+      }
+    })().catch(() => undefined);
+    await until(() => heard.includes('back') || heard.includes('retry'));
+    await until(async () => {
+      await visitor('lead').send('/leaf/2026-11-23/late?/note', {
+        kind: 'note',
+        machine: '',
+        text: 'heard?',
+      });
+      return heard.includes('"kind" : "leaf"');
+    }, 5_000);
+    control.abort();
+    await reading;
+    await second.stop();
+  });
+});
+
+describe('leaving', () => {
+  it('somebody who was made inactive is out at once', async () => {
+    const crib = new Visitor(server.url);
+    await crib.signIn(...PINS.crib!);
+    expect((await crib.get('/machines')).status).toBe(200);
+    await visitor('lead').send('/people?/change', { person: String(cell.crib.id), role: 'crib', pin: '' });
+    expect((await crib.get('/machines')).status).toBe(303);
+  });
+});

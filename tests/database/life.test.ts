@@ -1,0 +1,186 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { lengthOf, type Length } from '../../src/core/units/length.ts';
+import { assemblyById, flagAssembly } from '../../src/server/assemblies.ts';
+import { closePool, pool, row } from '../../src/server/db.ts';
+import { addJob, moveJob, recordParts } from '../../src/server/jobs.ts';
+import { disagreements } from '../../src/server/ledger.ts';
+import { programById, readinessOf } from '../../src/server/programs.ts';
+import { openRenewal, startRenewal, takeStep, type StepData } from '../../src/server/renewals.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeEach(async () => void (cell = await weirside()));
+afterAll(closePool);
+
+const left = async (number: string) => (await assemblyById(pool(), await cell.assembly(number)))!.remaining!;
+const made = async (program: string) =>
+  (await row<{ made: number }>(pool(), 'SELECT made FROM job WHERE id = $1', [await cell.job(program)]))!
+    .made;
+const record = async (program: string, parts: number) =>
+  recordParts(as(cell.operator), {
+    jobId: await cell.job(program),
+    before: await made(program),
+    parts,
+    source: 'typed',
+  });
+
+describe('parts made', () => {
+  it('take from every counter of the program: holes by holes, pieces by pieces, minutes by time in cut', async () => {
+    const before = {
+      drill: await left('A-105'),
+      reamer: await left('A-114'),
+      boring: await left('A-108'),
+      mill: await left('A-101'),
+    };
+    const cut = (await row<{ ms: number }>(
+      pool(),
+      'SELECT cut_milliseconds AS ms FROM program_call WHERE program_id = $1 AND tool = 1',
+      [await cell.program('O2301')],
+    ))!.ms;
+    done(await record('O2301', 3));
+    expect(await left('A-105')).toBe(before.drill - 3 * 8);
+    expect(await left('A-114')).toBe(before.reamer - 3 * 4);
+    expect(await left('A-108')).toBe(before.boring - 3);
+    expect(await left('A-101')).toBe(before.mill - 3 * cut);
+    expect(await disagreements(pool())).toEqual([]);
+  });
+  it('two a bar: two parts take one cycle of holes', async () => {
+    const before = await left('L-203');
+    done(await record('O1402', 2));
+    expect(await left('L-203')).toBe(before - 2);
+  });
+  it('two people record the same parts: one counts, the other is told', async () => {
+    const jobId = await cell.job('O2301');
+    const before = await made('O2301');
+    const outcomes = await Promise.all(
+      [cell.operator, cell.setter].map((person) =>
+        recordParts(as(person), { jobId, before, parts: 2, source: 'typed' }),
+      ),
+    );
+    expect(outcomes.filter((outcome) => outcome.ok)).toHaveLength(1);
+    expect(outcomes.map(refused).join()).toMatch(/Somebody recorded parts|moved since/);
+    expect(await made('O2301')).toBe(before + 2);
+  });
+  it('a counter expires where its machine says: Curlew below zero, so eight pieces make nine parts', async () => {
+    expect(await left('L-202')).toBe(8);
+    expect(done(await record('O1402', 8)).expired).toEqual([]);
+    expect((await assemblyById(pool(), await cell.assembly('L-202')))!.flag).toBeNull();
+    expect(done(await record('O1402', 1)).expired).toEqual(['T2 (L-202)']);
+    expect(await assemblyById(pool(), await cell.assembly('L-202'))).toMatchObject({
+      flag: 'expired',
+      remaining: -1,
+    });
+  });
+  it('at zero on Avocet; the part in which it expires is finished, and the overrun stays in the record', async () => {
+    const parts = Math.ceil((await left('A-102')) / 436_000) + 1;
+    const outcome = done(await record('O2301', parts));
+    expect(outcome.expired).toContain('T2 (A-102)');
+    expect(await left('A-102')).toBeLessThan(0);
+  });
+  it('are not recorded on a job that does not run', async () => {
+    expect(refused(await record('O2310', 1))).toMatch(/not running/);
+  });
+  it('one job runs on a machine at a time', async () => {
+    const fresh = done(
+      await addJob(as(cell.lead), {
+        programId: await cell.program('O2310'),
+        quantity: 5,
+        cycleMilliseconds: 60_000,
+      }),
+    );
+    expect(refused(await moveJob(as(cell.setter), { jobId: fresh, to: 'running' }))).toMatch(
+      /Another job is running/,
+    );
+  });
+});
+
+describe('readiness on real data', () => {
+  it('finds the slip in the cover plate, the broken ball mill and the tool that runs out', async () => {
+    const program = (await programById(pool(), await cell.program('O2310')))!;
+    const found = (await readinessOf(pool(), program, 40)).map(
+      (finding) => `T${finding.tool} ${finding.code}`,
+    );
+    expect(found).toContain('T14 rowDoesNotFollow');
+    expect(found).toContain('T12 broken');
+    expect(found).toContain('T2 runsOut');
+  });
+  it('finds the drill that was never measured', async () => {
+    const program = (await programById(pool(), await cell.program('O2205')))!;
+    expect(
+      (await readinessOf(pool(), program, 12)).map((finding) => `T${finding.tool} ${finding.code}`),
+    ).toContain('T9 zeroLength');
+  });
+});
+
+describe('renewal', () => {
+  const step = async (
+    number: string,
+    over: Partial<StepData> & Pick<StepData, 'step'>,
+    person = cell.setter,
+  ) =>
+    takeStep(as(person), {
+      assemblyId: await cell.assembly(number),
+      what: '',
+      life: null,
+      row: null,
+      values: [],
+      gaugeLength: null,
+      ...over,
+    });
+  it('goes through its five steps in order, by several people, and leaves a full, clean, measured tool without wear', async () => {
+    done(await record('O1402', 9));
+    const id = await cell.assembly('L-202');
+    done(await startRenewal(as(cell.setter), id));
+    expect(refused(await startRenewal(as(cell.crib), id))).toMatch(/under way/);
+    expect(refused(await step('L-202', { step: 'flagCleared' }))).toMatch(/comes first/);
+    expect(refused(await step('L-202', { step: 'changed' }))).toMatch(/Say what was changed/);
+    done(await step('L-202', { step: 'changed', what: 'fresh edge 2 of 2' }));
+    expect(refused(await step('L-202', { step: 'lifeSet', life: 159 }))).toMatch(/more than its full life/);
+    done(await step('L-202', { step: 'lifeSet', life: 158 }, cell.crib));
+    done(await step('L-202', { step: 'flagCleared' }));
+    const [x, z] = [
+      await cell.register('Curlew', 2, 'xGeometry'),
+      await cell.register('Curlew', 2, 'zGeometry'),
+    ];
+    const values = [
+      { kind: 'xGeometry', before: x.value as Length, value: lengthOf(-8.4751, 'in') },
+      { kind: 'zGeometry', before: z.value as Length, value: lengthOf(-19.8217, 'in') },
+    ];
+    expect(
+      refused(
+        await step('L-202', { step: 'measured', row: 2, values: [{ ...values[0]!, value: 0 as Length }] }),
+      ),
+    ).toMatch(/zero is not a measurement/);
+    done(await step('L-202', { step: 'measured', row: 2, values }));
+    expect((await cell.register('Curlew', 2, 'xWear')).value).not.toBe(0);
+    done(await step('L-202', { step: 'wearZeroed' }));
+    expect((await cell.register('Curlew', 2, 'xWear')).value).toBe(0);
+    expect((await cell.register('Curlew', 2, 'xGeometry')).value).toBe(values[0]!.value);
+    expect(await assemblyById(pool(), id)).toMatchObject({ flag: null, remaining: 158 });
+    expect(await openRenewal(pool(), id)).toBeNull();
+    expect(await disagreements(pool())).toEqual([]);
+  });
+  it('a step pressed by two at once is taken once', async () => {
+    done(await startRenewal(as(cell.setter), await cell.assembly('A-143')));
+    const outcomes = await Promise.all(
+      [cell.setter, cell.crib].map((person) => step('A-143', { step: 'changed', what: 'reground' }, person)),
+    );
+    expect(outcomes.filter((outcome) => outcome.ok)).toHaveLength(1);
+    expect(await cell.count('FROM renewal_step WHERE step = $1', 'changed')).toBe(1);
+  });
+  it('a broken tool is not renewed before somebody has answered for the part', async () => {
+    const id = await cell.assembly('A-112');
+    expect(refused(await startRenewal(as(cell.crib), id))).toMatch(/inspect the part/);
+    expect(refused(await flagAssembly(as(cell.operator), { assemblyId: id, flag: null, why: '' }))).toMatch(
+      /Say why/,
+    );
+    done(
+      await flagAssembly(as(cell.operator), {
+        assemblyId: id,
+        flag: null,
+        why: 'parts 40 to 47 inspected, all good',
+      }),
+    );
+    done(await startRenewal(as(cell.crib), id));
+  });
+});

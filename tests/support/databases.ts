@@ -1,0 +1,50 @@
+import pg from 'pg';
+
+/** Databases of a test's own, copied from the two templates that the test run made. */
+
+const env = (name: string) => {
+  const value = process.env[name];
+  if (!value) throw new Error(`${name} is not set: run this through npm test or npm run test:database`);
+  return value;
+};
+
+const inDatabase = (url: string, database: string) => {
+  const changed = new URL(url);
+  changed.pathname = `/${database}`;
+  return changed.href;
+};
+
+export async function asSuperuser<T>(
+  work: (client: pg.Client) => Promise<T>,
+  database = 'postgres',
+): Promise<T> {
+  const client = new pg.Client({ connectionString: inDatabase(env('TIN_TEST_SUPER_URL'), database) });
+  await client.connect();
+  try {
+    return await work(client);
+  } finally {
+    await client.end();
+  }
+}
+
+export interface TestDatabase {
+  name: string;
+  appUrl: string;
+  ownerUrl: string;
+}
+
+let made = 0;
+
+/** A fresh database: migrated and empty, or with the made-up cell. DATABASE_URL of this process then points to it. */
+export async function freshDatabase(template: 'tin_empty' | 'tin_demo'): Promise<TestDatabase> {
+  const name = `t_${process.pid}_${(made += 1)}`;
+  await asSuperuser((client) => client.query(`CREATE DATABASE ${name} TEMPLATE ${template} OWNER tin_owner`));
+  const database = {
+    name,
+    appUrl: inDatabase(env('TIN_TEST_APP_URL'), name),
+    ownerUrl: inDatabase(env('TIN_TEST_OWNER_URL'), name),
+  };
+  process.env.DATABASE_URL = database.appUrl;
+  process.env.DATABASE_OWNER_URL = database.ownerUrl;
+  return database;
+}
