@@ -32,7 +32,11 @@
     void tick().then(() => dialog?.querySelector('input')?.focus());
   });
 
+  // A scanner types faster than an answer comes, with Enter behind it: Enter then waits for the answer to its words.
   let latest = 0;
+  let answered = $state('');
+  let selected = $state('');
+  let entered = false;
   $effect(() => {
     if (!open) return;
     const mine = ++latest;
@@ -40,10 +44,22 @@
     void fetch(`/find?words=${encodeURIComponent(words)}`)
       .then((response) => (response.ok ? (response.json() as Promise<Hit[]>) : []))
       .then((found) => {
-        if (mine === latest) hits = found;
+        if (mine !== latest) return;
+        hits = found;
+        answered = words;
+        selected = found[0] ? found[0].href + found[0].title : '';
+        if (entered && found[0]) visit(found[0].href);
+        entered = false;
       })
       .catch(() => undefined);
   });
+
+  function onEnter(event: KeyboardEvent) {
+    if (event.key !== 'Enter' || answered === asked) return;
+    event.preventDefault();
+    event.stopPropagation();
+    entered = true;
+  }
 
   function visit(href: string) {
     dialog?.close();
@@ -80,7 +96,13 @@
 
 <dialog bind:this={dialog} class="modal items-start" aria-label="Scan or find" onclose={() => (open = false)}>
   <div class="modal-box mt-[8vh] max-w-2xl border border-base-content p-0">
-    <Command.Root shouldFilter={false} label="Scan or find" loop>
+    <Command.Root
+      shouldFilter={false}
+      bind:value={selected}
+      label="Scan or find"
+      loop
+      onkeydowncapture={onEnter}
+    >
       <Command.Input
         bind:value={asked}
         class="w-full bg-transparent px-5 py-4 font-display text-xl outline-none"

@@ -23,7 +23,7 @@ export const test = base.extend<
       const [badge, pin] = PINS[role]!;
       await on.goto(`${server.url}/sign-in`);
       await ready(on);
-      await on.getByLabel('Badge number').fill(badge);
+      await on.getByLabel('Badge number', { exact: true }).fill(badge);
       await on.getByLabel('PIN', { exact: true }).fill(pin);
       await on.getByRole('button', { name: 'Sign in' }).click();
       await on.waitForURL(/\/leaf\//);

@@ -1,0 +1,31 @@
+import { describe, expect, it } from 'vitest';
+import { readPartCount } from '../../src/core/formats/part-count.ts';
+
+const streams = (inside: string) =>
+  `<?xml version="1.0"?><m:MTConnectStreams xmlns:m="urn:mtconnect.org:MTConnectStreams:1.3"><m:Streams>${inside}</m:Streams></m:MTConnectStreams>`;
+const reason = (xml: string) => {
+  const read = readPartCount(xml);
+  return read.ok ? null : read.reason;
+};
+
+describe('the count of parts in an MTConnect streams document (data item PartCount of the MTConnect standard)', () => {
+  it('is read with or without attributes and name spaces', () => {
+    expect(
+      readPartCount(
+        streams('<m:Events><m:PartCount timestamp="2026-11-23T10:00:00Z">44</m:PartCount></m:Events>'),
+      ),
+    ).toEqual({ ok: true, count: 44, at: '2026-11-23T10:00:00Z' });
+    expect(readPartCount('<a><PartCount>0</PartCount></a>')).toMatchObject({ ok: true, count: 0 });
+  });
+  it('is a sentence when there is none, when it is not a count, and when the text is no XML', () => {
+    expect(reason(streams(''))).toMatch(/no count/);
+    expect(reason(streams('<PartCount>UNAVAILABLE</PartCount>'))).toMatch(/no count/);
+    expect(reason(streams('<PartCount>-3</PartCount>'))).toMatch(/no count/);
+    expect(reason('not xml <<')).toMatch(/not answer with XML|no count/);
+  });
+  it('a document with entities is refused before it can grow', () => {
+    const bomb = '<!DOCTYPE l [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><PartCount>&b;</PartCount>';
+    expect(reason(bomb)).toMatch(/document type/);
+    expect(reason('x'.repeat(1_000_001))).toMatch(/megabyte/);
+  });
+});
