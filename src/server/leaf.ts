@@ -49,21 +49,27 @@ export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineFo
   for (const machine of machines) {
     const job = jobs.find((each) => each.machineId === machine.id && each.state === 'running') ?? null;
     const waiting = jobs.find((each) => each.machineId === machine.id && each.state === 'waiting') ?? null;
-    const running = job && asRunning(job, await countedTools(db, job));
+    const tools = job ? await countedTools(db, job) : [];
+    const running = job && asRunning(job, tools);
     result.push({
       machineId: machine.id,
       machine: machine.name,
       job,
       ends: running && jobEnds(running, now, stretches),
-      runsOut: job && running ? await toolsRunningOut(db, job, now, stretches) : [],
+      runsOut: job ? await toolsRunningOut(db, job, tools, now, stretches) : [],
       next: waiting && (await nextJob(db, waiting)),
     });
   }
   return result;
 }
 
-async function toolsRunningOut(db: Db, job: Job, now: Date, stretches: Shift[]): Promise<ForecastTool[]> {
-  const tools = await countedTools(db, job);
+async function toolsRunningOut(
+  db: Db,
+  job: Job,
+  tools: Awaited<ReturnType<typeof countedTools>>,
+  now: Date,
+  stretches: Shift[],
+): Promise<ForecastTool[]> {
   const sisters = await rows<{ number: string; like: string }>(
     db,
     `SELECT DISTINCT ON (a.id) a.number AS like, b.number FROM assembly a JOIN assembly b ON b.kind = a.kind AND b.diameter = a.diameter

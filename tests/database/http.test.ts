@@ -85,6 +85,23 @@ describe('the permission table', () => {
   });
 });
 
+describe('the ledger by time', () => {
+  it('takes times as the cell’s wall clock, not as the server’s', async () => {
+    const lines = async (query: string) =>
+      (await (await visitor('lead').get(`/ledger/csv?${query}`)).text()).trim().split('\r\n').slice(1);
+    const last = new Date(/^\d+,([^,]+),/.exec((await lines('kind=placement'))[0]!)![1]!);
+    const local = (at: Date) =>
+      new Intl.DateTimeFormat('sv-SE', { timeZone: 'Europe/Paris', dateStyle: 'short', timeStyle: 'short' })
+        .format(at)
+        .replace(' ', 'T');
+    const minute = 60_000;
+    expect(
+      (await lines(`kind=placement&from=${local(new Date(last.getTime() - minute))}`)).length,
+    ).toBeGreaterThan(0);
+    expect(await lines(`kind=placement&from=${local(new Date(last.getTime() + 2 * minute))}`)).toEqual([]);
+  });
+});
+
 describe('requests from elsewhere', () => {
   const note = { kind: 'note', machine: '', text: 'from elsewhere' };
   const leaf = '/leaf/2026-11-23/late?/note';

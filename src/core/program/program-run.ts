@@ -12,13 +12,22 @@ const [G, M, T, S, F, H] = [code('G'), code('M'), code('T'), code('S'), code('F'
 const [D, L, N, O, P, Q, R] = [code('D'), code('L'), code('N'), code('O'), code('P'), code('Q'), code('R')];
 const [U, V, W, X, Y, Z] = [code('U'), code('V'), code('W'), code('X'), code('Y'), code('Z')];
 const [I, J, K] = [code('I'), code('J'), code('K')];
+interface Word {
+  letter: number;
+  number: number;
+}
+/** A code such as M6, taken apart once. */
+function asWord(text: string): Word {
+  return { letter: code(text), number: Number(text.slice(1)) };
+}
+
 const MOST_BLOCKS = 5_000_000;
 const DEEPEST_CALL = 8;
 /** Canned cycles in which the tool also feeds on its way out. */
 const FEEDS_OUT = new Set([74, 84, 85, 89]);
 
 /** Data setting, dwell, local offset, scaling and rotation: their X, Y, Z and R are no move. */
-const NO_MOTION = [4, 10, 51, 52, 68];
+const NO_MOTION = ['G4', 'G10', 'G51', 'G52', 'G68'].map(asWord);
 
 /** A run through the program with its modal state, as a control would read it; one object, one file, used once. */
 export class ProgramRun {
@@ -29,6 +38,9 @@ export class ProgramRun {
   private readonly remarked = new Set<string>();
   private readonly dialect: Dialect;
   private readonly text: string;
+  private readonly toolCallCodes: readonly Word[];
+  private readonly lengthCodes: readonly Word[];
+  private readonly lifeCodes: readonly Word[];
   private blocks = 0;
   private number = '';
   private title = '';
@@ -52,6 +64,9 @@ export class ProgramRun {
     this.text = text;
     this.dialect = dialect;
     this.bounds = lineBounds(text);
+    this.toolCallCodes = dialect.toolCallCodes.map(asWord);
+    this.lengthCodes = dialect.lengthCodes.map(asWord);
+    this.lifeCodes = dialect.lifeCodes.map(asWord);
     this.mm = dialect.units === 'mm' ? 1 : 25.4;
     this.firstUnits = { unit: dialect.units, set: false };
     this.plane = dialect.kind === 'lathe' ? PLANES[18] : PLANES[17];
@@ -100,14 +115,16 @@ export class ProgramRun {
   }
 
   private value(letter: number): number | null {
-    const { letters, values, count } = this.block;
+    const { letters, values, count, present } = this.block;
+    if ((present & (1 << (letter - 65))) === 0) return null;
     for (let i = 0; i < count; i += 1) if (letters[i] === letter) return values[i]!;
     return null;
   }
 
   /** A dimension in millimetres; respects controls that take X100 for a hundred least increments. */
   private dimension(letter: number): number | null {
-    const { letters, values, pointed, count } = this.block;
+    const { letters, values, pointed, count, present } = this.block;
+    if ((present & (1 << (letter - 65))) === 0) return null;
     for (let i = 0; i < count; i += 1) {
       if (letters[i] !== letter) continue;
       const scale =
@@ -118,8 +135,14 @@ export class ProgramRun {
   }
 
   private has(code: number, letter: number): boolean {
-    const { letters, values, count } = this.block;
+    const { letters, values, count, present } = this.block;
+    if ((present & (1 << (letter - 65))) === 0) return false;
     for (let i = 0; i < count; i += 1) if (letters[i] === letter && values[i] === code) return true;
+    return false;
+  }
+
+  private hasAny(words: readonly Word[]): boolean {
+    for (const { letter, number } of words) if (this.has(number, letter)) return true;
     return false;
   }
 
@@ -163,8 +186,7 @@ export class ProgramRun {
       this.cut.ceiling = s;
       this.recorder.ceiling(s);
     }
-    for (const code of this.dialect.lifeCodes)
-      if (this.has(Number(code.slice(1)), M)) this.recorder.lifeCount(line + 1, this.value(Q) ?? 1);
+    if (this.hasAny(this.lifeCodes)) this.recorder.lifeCount(line + 1, this.value(Q) ?? 1);
   }
 
   private isCeiling = () =>
@@ -211,7 +233,7 @@ export class ProgramRun {
       return;
     }
     if (word !== null) this.staged = word;
-    const byCode = toolCallCodes.some((word) => this.has(Number(word.slice(1)), code(word)));
+    const byCode = this.hasAny(this.toolCallCodes);
     const byMacro =
       this.dialect.toolCallMacro !== null && this.has(65, G) && this.value(P) === this.dialect.toolCallMacro;
     if (!byCode && !byMacro) return;
@@ -224,8 +246,7 @@ export class ProgramRun {
   private rows(line: number): void {
     if (this.dialect.toolCallCodes.length === 0) return;
     const h = this.value(H);
-    if (h !== null && this.dialect.lengthCodes.some((code) => this.has(Number(code.slice(1)), G)))
-      this.recorder.lengthRow(h, line + 1);
+    if (h !== null && this.hasAny(this.lengthCodes)) this.recorder.lengthRow(h, line + 1);
     const d = this.value(D);
     if (d !== null && !this.cycle) this.recorder.radiusRow(d, line + 1);
   }
@@ -254,7 +275,7 @@ export class ProgramRun {
     let code: number | null = null;
     for (let i = 0; i < count; i += 1) if (letters[i] === G && this.isCycle(values[i]!)) code = values[i]!;
     if (this.has(28, G) || this.has(30, G) || this.has(53, G)) return this.returnHome();
-    if (NO_MOTION.some((code) => this.has(code, G)) || this.isCeiling()) return;
+    if (this.hasAny(NO_MOTION) || this.isCeiling()) return;
     if (this.has(92, G) && !this.dialect.turningCycles) return;
     if (this.dialect.turningCycles && code !== null && code >= 70 && code <= 76)
       return this.turningCycle(code, line);

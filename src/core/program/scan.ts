@@ -8,6 +8,8 @@ export interface Block {
   /** Whether the number was written with a decimal point: X100 and X100. differ on some controls. */
   pointed: boolean[];
   count: number;
+  /** A bit for each letter that stands in the block, A the lowest: most questions of a block end here. */
+  present: number;
   remark: string;
   deletable: boolean;
   /** The first stretch that is neither a word nor a remark. */
@@ -21,6 +23,7 @@ export const emptyBlock = (): Block => ({
   values: [],
   pointed: [],
   count: 0,
+  present: 0,
   remark: '',
   deletable: false,
   strange: '',
@@ -46,6 +49,7 @@ const isDigit = (code: number) => code >= 48 && code <= 57;
 /** Fills `block` from text[start, end). Never throws; what it cannot read stands in `strange`. */
 export function scanBlock(text: string, start: number, end: number, block: Block): void {
   block.count = 0;
+  block.present = 0;
   block.remark = '';
   block.deletable = false;
   block.strange = '';
@@ -128,6 +132,7 @@ function readWord(text: string, from: number, end: number, letter: number, block
   block.values[index] = (negative ? -value : value) / (scale || 1);
   block.pointed[index] = scale > 0;
   block.count = index + 1;
+  block.present |= 1 << (letter - 65);
   return at;
 }
 

@@ -25,7 +25,7 @@ export interface Shift {
 const DAY = 86_400_000;
 
 /** The instant of a local wall-clock time. Across a change of the clocks the wall clock wins: a bell rings by it. */
-function instant(date: string, minute: number, timeZone: string): Date {
+export function instantOf(date: string, minute: number, timeZone: string): Date {
   const [year, month, day] = date.split('-').map(Number) as [number, number, number];
   return new Date(new TZDate(year, month - 1, day, 0, minute, 0, timeZone).getTime());
 }
@@ -41,8 +41,8 @@ export function shiftOn(date: string, pattern: ShiftPattern, timeZone: string): 
     key: `${date}/${pattern.name.toLowerCase()}`,
     date,
     name: pattern.name,
-    start: instant(date, pattern.startMinute, timeZone),
-    end: instant(date, pattern.startMinute + pattern.lengthMinutes, timeZone),
+    start: instantOf(date, pattern.startMinute, timeZone),
+    end: instantOf(date, pattern.startMinute + pattern.lengthMinutes, timeZone),
   };
 }
 

@@ -1,3 +1,4 @@
+import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import { disagreements, ledgerEntries } from '$server/ledger';
 import { machines } from '$server/machines';
@@ -9,7 +10,8 @@ const PAGE = 100;
 
 export const load: PageServerLoad = async ({ url }) => {
   const db = pool();
-  const filter = ledgerFilter(url.searchParams);
+  const { timeZone } = await cellOf(db);
+  const filter = ledgerFilter(url.searchParams, timeZone);
   const [entries, allMachines, everybody, wrong] = await Promise.all([
     ledgerEntries(db, filter, PAGE + 1),
     machines(db),
