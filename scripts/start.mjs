@@ -46,6 +46,9 @@ async function needPort(port, host) {
   });
 }
 
+/** What a second start of this checkout needs to know of the first. */
+const RUNNING = join(DATA, 'running.json');
+
 /** What is running, so that it can all be stopped, in order. */
 const stops = [];
 let stopping = false;
@@ -69,17 +72,32 @@ async function database(fresh) {
   }
   const pidFile = join(DATA, 'start.pid');
   const other = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8')) : 0;
-  if (other !== process.pid && alive(other))
-    throw new Plain(
-      `This checkout is running already (process ${other}). Stop that one first, or start from a second checkout.`,
-    );
+  if (other !== process.pid && alive(other)) return besideAnother(other, fresh);
+  rmSync(RUNNING, { force: true });
   writeFileSync(pidFile, String(process.pid));
-  stops.push(() => rmSync(pidFile, { force: true }));
+  stops.push(() => {
+    rmSync(pidFile, { force: true });
+    rmSync(RUNNING, { force: true });
+  });
   if (fresh) throwAway();
   console.log('Starting PostgreSQL …');
   const cluster = await startCluster(DATA);
   stops.push(() => cluster.stop('fast'));
   return { DATABASE_URL: cluster.appUrl, DATABASE_OWNER_URL: cluster.ownerUrl, cluster: cluster.folder };
+}
+
+/** This checkout runs already: a second start is one more server on the same database, and stops only itself. */
+async function besideAnother(other, fresh) {
+  if (fresh)
+    throw new Plain(
+      `This checkout is running already (process ${other}); its data are not thrown away under it. Stop that one first.`,
+    );
+  console.log(`Joining what process ${other} started …`);
+  for (let tries = 0; tries < 240 && alive(other); tries += 1) {
+    if (existsSync(RUNNING)) return { ...JSON.parse(readFileSync(RUNNING, 'utf8')), joined: true };
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
+  throw new Plain('The other start did not get ready. See what it says, and start again.');
 }
 
 function throwAway() {
@@ -121,10 +139,10 @@ async function standIns(env, jobs) {
   });
   stops.push(() => stopGroup(child));
   const [line] = await once(child.stdout, 'data');
-  return JSON.parse(String(line).split('\n')[0]).port;
+  return `http://127.0.0.1:${JSON.parse(String(line).split('\n')[0]).port}`;
 }
 
-async function serve(env, { port, host }, simPort) {
+async function serve(env, { port, host }, devices) {
   const child = start(process.execPath, ['build/index.js'], {
     cwd: ROOT,
     env: {
@@ -134,7 +152,7 @@ async function serve(env, { port, host }, simPort) {
       HOST: host,
       SHUTDOWN_TIMEOUT: '2',
       BODY_SIZE_LIMIT: '40M',
-      ...(simPort ? { TIN_STAND_IN: `http://127.0.0.1:${simPort}` } : {}),
+      ...(devices ? { TIN_STAND_IN: devices } : {}),
     },
     stdio: 'inherit',
   });
@@ -167,12 +185,13 @@ async function main() {
     needModules();
     needBuild();
   });
-  const { cluster, ...urls } = await database(options.fresh);
+  const { cluster, joined, standIn, ...urls } = await database(options.fresh);
   if (cluster) writeFileSync(join(DATA, 'place.json'), JSON.stringify({ folder: cluster }));
   const env = { ...process.env, ...urls };
   const state = prepare(env, options.demo);
-  const simPort = state.demo ? await standIns(env, state.jobs) : null;
-  await serve(env, options, simPort);
+  const devices = joined ? standIn : state.demo ? await standIns(env, state.jobs) : null;
+  await serve(env, options, devices);
+  if (cluster) writeFileSync(RUNNING, JSON.stringify({ ...urls, standIn: devices }), { mode: 0o600 });
   console.log(
     `\n  ${state.cell} is at  http://localhost:${options.port}   (${((Date.now() - began) / 1000).toFixed(1)} s)\n`,
   );
@@ -184,13 +203,17 @@ async function main() {
 }
 
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stopAll(0));
+/** Faults of the place it runs in, as a sentence and a way out. */
+function plainly(error) {
+  if (error instanceof Plain) return error.message;
+  if (error.code === 'ENOSPC')
+    return 'The disk is full. Make room and start again; nothing that was kept is lost.';
+  if (error.code === 'EACCES' || error.code === 'EPERM' || error.code === 'EROFS')
+    return `${error.path ?? ROOT} cannot be written to (${error.code}). Give yourself the right to it (chown -R "$USER" .), or work on a copy of the checkout.`;
+  return error.stack ?? String(error);
+}
+
 main().catch((error) => {
-  console.error(
-    error instanceof Plain
-      ? `\n${error.message}\n`
-      : error.code === 'ENOSPC'
-        ? '\nThe disk is full. Make room and start again; nothing that was kept is lost.\n'
-        : error,
-  );
+  console.error(`\n${plainly(error)}\n`);
   void stopAll(1);
 });

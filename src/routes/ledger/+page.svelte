@@ -94,7 +94,7 @@
             class="whitespace-nowrap">{entry.person}</td
           ><td>{entry.machine ?? ''}</td><td>{entry.tool ?? ''}</td>
           <td
-            >{#if entry.registerKind}<b>{REGISTER_WORDS[entry.registerKind]}, row {entry.registerRow}.</b>
+            >{#if entry.registerKind}<b class="mr-1">{REGISTER_WORDS[entry.registerKind]}, row {entry.registerRow}.</b>
             {/if}{#if entry.proposalId}<a class="underline" href="/corrections/{entry.proposalId}"
                 >{entry.said}</a
               >{:else}{entry.said}{/if}{#if entry.why}<span class="small-words block">{entry.why}</span
