@@ -2,19 +2,6 @@ import type { LifeBasis } from '$core/life/count';
 import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
 
 /** Words that several screens share. */
-export const REGISTER_WORDS: Readonly<Record<string, string>> = {
-  xGeometry: 'X geometry',
-  zGeometry: 'Z geometry',
-  xWear: 'X wear',
-  zWear: 'Z wear',
-  noseRadius: 'nose radius',
-  tipDirection: 'tip direction',
-  lengthGeometry: 'length geometry',
-  lengthWear: 'length wear',
-  cutterGeometry: 'cutter geometry',
-  cutterWear: 'cutter wear',
-};
-
 export const CHANGER_WORDS: Readonly<Record<string, string>> = {
   randomAccess: 'random access',
   fixedCarousel: 'fixed-pocket carousel',

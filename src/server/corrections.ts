@@ -3,6 +3,7 @@ import { propose, type Proposal, type Step } from '../core/correction/propose.ts
 import { explainReadBack, type ReadBack } from '../core/correction/read-back.ts';
 import { registerText } from '../core/correction/register-text.ts';
 import { registerAnswer } from '../core/inspection/feature.ts';
+import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { may, type Person } from '../core/people/roles.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../core/units/length.ts';
@@ -111,19 +112,6 @@ async function registerOf(db: Db, feature: Feature, machine: Machine) {
     );
   return found;
 }
-
-export const REGISTER_WORDS: Record<string, string> = {
-  xGeometry: 'X geometry',
-  zGeometry: 'Z geometry',
-  xWear: 'X wear',
-  zWear: 'Z wear',
-  noseRadius: 'nose radius',
-  tipDirection: 'tip direction',
-  lengthGeometry: 'length geometry',
-  lengthWear: 'length wear',
-  cutterGeometry: 'cutter geometry',
-  cutterWear: 'cutter wear',
-};
 
 /** Readings of a feature since its register last moved, oldest first. */
 async function readingsSince(db: Db, featureId: number, registerId: number | null): Promise<Length[]> {

@@ -3,7 +3,7 @@
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
-  import { REGISTER_WORDS } from '../words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   type Answer =
     | { kept: true }

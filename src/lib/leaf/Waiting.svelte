@@ -1,7 +1,7 @@
 <script lang="ts">
   import { formatLength } from '$core/units/format-length';
   import type { LengthUnit } from '$core/units/length';
-  import { REGISTER_WORDS } from '../words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
   import type { LeafData } from './types';
 
   let { leaf, units }: { leaf: LeafData; units: Map<string, LengthUnit> } = $props();

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Dialect } from '$core/program/dialect';
   import ActionForm from '../ActionForm.svelte';
-  import { REGISTER_WORDS } from '../words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   let { machine }: { machine: { kind: 'mill' | 'lathe'; dialect: Dialect } } = $props();
   const { dialect } = $derived(machine);

@@ -8,7 +8,8 @@
   import Disc from '../Disc.svelte';
   import Silhouette from '../Silhouette.svelte';
   import Size from '../Size.svelte';
-  import { placeWord, REGISTER_WORDS } from '../words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
+  import { placeWord } from '../words';
 
   interface Props {
     machine: {

@@ -2,7 +2,7 @@
   import { formatLength } from '$core/units/format-length';
   import type { LengthUnit } from '$core/units/length';
   import Arithmetic from '../Arithmetic.svelte';
-  import { REGISTER_WORDS } from '../words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
   import type { Answered } from './answered';
 
   let { answer, unit, row, machine }: { answer: Answered; unit: LengthUnit; row: number; machine: string } =

@@ -6,7 +6,7 @@
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
   import { shortTime } from '../time';
-  import { REGISTER_WORDS } from '../words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   interface Props {
     assembly: {

@@ -2,7 +2,7 @@
   import { formatLength } from '$core/units/format-length';
   import Ladder from '$lib/Ladder.svelte';
   import { shortTime } from '$lib/time';
-  import { REGISTER_WORDS } from '$lib/words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   let { data } = $props();
   const zone = $derived(data.cell!.timeZone);

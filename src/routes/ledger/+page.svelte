@@ -2,7 +2,8 @@
   import { page } from '$app/state';
   import { formatLength } from '$core/units/format-length';
   import { dayAndClock } from '$lib/time';
-  import { lifeWords, REGISTER_WORDS } from '$lib/words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
+  import { lifeWords } from '$lib/words';
 
   let { data } = $props();
   const kinds = {
@@ -94,7 +95,9 @@
             class="whitespace-nowrap">{entry.person}</td
           ><td>{entry.machine ?? ''}</td><td>{entry.tool ?? ''}</td>
           <td
-            >{#if entry.registerKind}<b class="mr-1">{REGISTER_WORDS[entry.registerKind]}, row {entry.registerRow}.</b>
+            >{#if entry.registerKind}<b class="mr-1"
+                >{REGISTER_WORDS[entry.registerKind]}, row {entry.registerRow}.</b
+              >
             {/if}{#if entry.proposalId}<a class="underline" href="/corrections/{entry.proposalId}"
                 >{entry.said}</a
               >{:else}{entry.said}{/if}{#if entry.why}<span class="small-words block">{entry.why}</span

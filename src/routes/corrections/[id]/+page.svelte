@@ -5,7 +5,7 @@
   import ActionForm from '$lib/ActionForm.svelte';
   import Ladder from '$lib/Ladder.svelte';
   import { shortTime } from '$lib/time';
-  import { REGISTER_WORDS } from '$lib/words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   let { data } = $props();
   const { correction } = $derived(data);

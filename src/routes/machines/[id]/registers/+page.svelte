@@ -2,7 +2,7 @@
   import { formatLength } from '$core/units/format-length';
   import ActionForm from '$lib/ActionForm.svelte';
   import DialectForm from '$lib/machine/DialectForm.svelte';
-  import { REGISTER_WORDS } from '$lib/words';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   let { data } = $props();
   let chosen = $state<number | null>(null);
