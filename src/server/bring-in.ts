@@ -84,7 +84,7 @@ export async function takeFile(db: Db, personId: number, kind: FileKind, brought
   return {
     kind,
     id,
-    sentence: `${program.number} ${program.title} was read: ${program.tools} tools, revision ${program.revision}.`,
+    sentence: `${program.number} ${program.title} was read: ${program.tools} ${program.tools === 1 ? 'tool' : 'tools'}, revision ${program.revision}.`,
   };
 }
 

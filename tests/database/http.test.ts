@@ -233,6 +233,38 @@ describe('files', () => {
     expect(answer.data).toMatch(/Line 3, diameter/);
     expect(await cell.count(`FROM assembly WHERE number LIKE 'Z-%'`)).toBe(0);
   });
+  it('an inspector brings in a measuring plan, and no program', async () => {
+    const plan = readFileSync('demo/plans/O2310-cover-plate.csv', 'utf8');
+    const program = String(await cell.program('O2310'));
+    expect((await upload('inspector', 'plan.csv', plan, { program })).data).toMatch(/4 features were taken/);
+    expect(
+      (await upload('inspector', 'plan.csv', plan.replace(',1,1,', ',77,77,'), { program })).data,
+    ).toMatch(/T77, which O2310 does not call/);
+    expect((await upload('inspector', 'x.nc', 'O1\nT1 M6\nM30')).data).toMatch(/NC program/);
+    expect(await upload('viewer', 'plan.csv', plan, { program })).toMatchObject({ role: 'viewer' });
+  });
+  it('an empty cell is filled by files alone: machine, assemblies, program', async () => {
+    const machineFile = JSON.parse(readFileSync('demo/machines/bittern.json', 'utf8')) as Record<
+      string,
+      unknown
+    >;
+    expect((await upload('lead', 'm.json', JSON.stringify({ ...machineFile, name: 'Godwit' }))).data).toMatch(
+      /Godwit was added/,
+    );
+    expect((await upload('lead', 'm.json', JSON.stringify({ ...machineFile, name: 'Godwit' }))).data).toMatch(
+      /called Godwit already/,
+    );
+    expect(
+      (await upload('lead', 'm.json', JSON.stringify({ ...machineFile, name: 'Ruff', expiry: 'never' })))
+        .data,
+    ).toMatch(/expiry/);
+    const machine = String(await cell.machine('Godwit'));
+    expect(
+      (await upload('setter', 'p.nc', 'O77 (TRIAL)\nT1 M6\nG43 H1 Z2.\nG1 Z-1. F10.\nM30', { machine })).data,
+    ).toMatch(/O0077 TRIAL was read: 1 tool,/);
+    expect(await cell.count('FROM register WHERE machine_id = $1', Number(machine))).toBe(100 * 4);
+    expect(await cell.count('FROM place WHERE machine_id = $1', Number(machine))).toBe(21);
+  });
   it('a role brings in its own kinds of file only', async () => {
     expect((await upload('crib', 'x.nc', 'O1\nT1 M6\nM30')).data).toMatch(/NC program/);
   });

@@ -33,7 +33,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/readings': 'takeReadings',
   '/machines/[id]/readings?/take': 'takeReadings',
   '/programs': 'look',
-  '/programs?/bringIn': 'bringInTools',
+  '/programs?/bringIn': 'bringIn',
   '/programs/[id]': 'look',
   '/corrections': 'look',
   '/corrections/[id]': 'look',

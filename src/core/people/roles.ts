@@ -21,6 +21,8 @@ export interface Person {
 const PERMISSIONS = {
   look: ['lead', 'setter', 'operator', 'inspector', 'crib', 'viewer'],
   lookLedger: ['lead', 'setter', 'operator', 'inspector', 'crib'],
+  /** To open the way in at all; what kind of file is taken is asked for each kind below. */
+  bringIn: ['lead', 'setter', 'inspector', 'crib'],
   bringInPrograms: ['lead', 'setter'],
   bringInTools: ['lead', 'setter', 'crib'],
   bringInPlans: ['lead', 'inspector'],

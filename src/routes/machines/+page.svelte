@@ -8,6 +8,12 @@
 <svelte:head><title>Machines · Tin Almanac</title></svelte:head>
 
 <h1 class="mt-5 text-3xl">Machines</h1>
+{#if data.machines.length === 0}
+  <p class="mt-3 text-lg">
+    No machine is known yet. A cell lead <a class="underline" href="/programs">brings one in</a> as a file; those
+    of the made-up cell under demo/machines show how it is written.
+  </p>
+{/if}
 <ul class="mt-4 grid gap-6 md:grid-cols-2 xl:grid-cols-3">
   {#each data.machines as machine (machine.id)}
     <li class="grid content-start border-t-[3px] border-double border-base-content pt-2">
