@@ -202,7 +202,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
   },
 };
 
-/** Wear registers that hold something, in every row that a T uses on a machine: its own, and those its programs name. */
+/** Wear registers that hold something, in every row that a T uses on a machine: its own, and those its programs name, but for a row that is another loaded tool's own. */
 export const wearOf = (db: Db, machineId: number, tool: number) =>
   rows<{ id: number; row: number; kind: string; value: Length }>(
     db,
@@ -212,6 +212,7 @@ export const wearOf = (db: Db, machineId: number, tool: number) =>
        SELECT (u ->> 'row')::integer FROM program g JOIN program_call c ON c.program_id = g.id,
          jsonb_array_elements((c.reading -> 'lengthRows') || (c.reading -> 'radiusRows')) u
        WHERE g.machine_id = $1 AND c.tool = $2)
+       AND NOT EXISTS (SELECT 1 FROM placement s WHERE s.machine_id = $1 AND s.tool = r.row AND s.tool <> $2)
      ORDER BY r.row, r.id`,
     [machineId, tool, WEAR_KINDS],
   );

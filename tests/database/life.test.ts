@@ -1,11 +1,13 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
 import { assemblyById, flagAssembly } from '../../src/server/assemblies.ts';
+import { foundAtControl } from '../../src/server/corrections.ts';
+import { placeTool } from '../../src/server/machines.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { addJob, moveJob, recordParts } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { programById, readinessOf } from '../../src/server/programs.ts';
-import { openRenewal, startRenewal, takeStep, type StepData } from '../../src/server/renewals.ts';
+import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -159,6 +161,28 @@ describe('renewal', () => {
     expect(await assemblyById(pool(), id)).toMatchObject({ flag: null, remaining: 158 });
     expect(await openRenewal(pool(), id)).toBeNull();
     expect(await disagreements(pool())).toEqual([]);
+  });
+  it('a second row counts as the tool’s, until another tool is loaded whose own row it is', async () => {
+    const machineId = await cell.machine('Avocet');
+    const { id: registerId } = await cell.register('Avocet', 22, 'cutterWear');
+    done(
+      await foundAtControl(as(cell.setter), {
+        registerId,
+        before: 0 as Length,
+        after: 4000 as Length,
+        why: 'the rougher’s own allowance',
+      }),
+    );
+    const rowsOf2 = async () => (await wearOf(pool(), machineId, 2)).map((register) => register.row);
+    expect(await rowsOf2()).toEqual([22]);
+    done(
+      await placeTool(as(cell.setter), {
+        placeId: await cell.place('Avocet', 1),
+        assemblyId: await cell.assembly('A-141'),
+        tool: 22,
+      }),
+    );
+    expect(await rowsOf2()).toEqual([]);
   });
   it('a step pressed by two at once is taken once', async () => {
     done(await startRenewal(as(cell.setter), await cell.assembly('A-143')));
