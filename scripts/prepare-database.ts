@@ -3,7 +3,8 @@ import { randomInt } from 'node:crypto';
 import { cellOf, makeCell } from '../src/server/cell.ts';
 import { closePool, pool, row, transaction } from '../src/server/db.ts';
 import { firstLead } from '../src/server/people.ts';
-import { DEMO_PEOPLE, loadDemo } from './load-demo.ts';
+import { loadDemo } from './demo/load-demo.ts';
+import { DEMO_PEOPLE } from './demo/people.ts';
 import { migrate } from './migrate.ts';
 
 const wantsDemo = process.argv.includes('--demo');

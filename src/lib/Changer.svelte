@@ -1,30 +1,13 @@
 <script lang="ts">
   import { silhouette, sweptRadius, type AssemblyShape } from '$core/assembly/silhouette';
   import { changerLayout, type ChangerShape } from '$core/changer/layout';
+  import type { PlaceRow } from '$core/changer/place';
   import { litPath, shareLeft } from '$core/life/phase';
   import { placeWord } from './words';
 
-  interface Place {
-    id: number;
-    kind: 'pocket' | 'spindle';
-    number: number;
-    inService: boolean;
-    reserved: boolean;
-    tool: number | null;
-    assembly:
-      | (AssemblyShape & {
-          number: string;
-          name: string;
-          flag: string | null;
-          fullLife: number | null;
-          remaining: number | null;
-          measured: boolean;
-        })
-      | null;
-  }
   interface Props {
     shape: ChangerShape;
-    places: Place[];
+    places: PlaceRow[];
     selected?: number | null;
     onselect?: (placeId: number) => void;
     /** A small drawing without interaction. */
@@ -50,7 +33,7 @@
   const text = $derived(shape.pitch * (turret ? 0.2 : 0.27));
   const hub = $derived(shape.kind === 'randomAccess' || shape.kind === 'fixedCarousel' || turret);
 
-  const describe = (place: Place) =>
+  const describe = (place: PlaceRow) =>
     `${placeWord(shape.kind)} ${place.number}: ${place.assembly ? `T${place.tool}, ${place.assembly.number} ${place.assembly.name}${place.assembly.flag ? `, ${place.assembly.flag}` : ''}${place.assembly.measured ? '' : ', not measured since loading'}` : place.inService ? (place.reserved ? 'reserved' : 'empty') : 'out of service'}`;
 
   /** A lathe tool stands out of the turret, drawn from above at true size. */

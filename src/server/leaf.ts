@@ -1,10 +1,17 @@
 import type { Person } from '../core/people/roles.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { shiftAt, shiftByKey, shiftsBetween, type Shift } from '../core/shift/calendar.ts';
+import type {
+  ForecastTool,
+  LeafData,
+  LeafNote,
+  MachineForecast,
+  Signature,
+  SignedState,
+} from '../core/shift/leaf.ts';
 import { jobEnds, runOuts } from '../core/shift/run-out.ts';
-import type { LifeBasis } from '../core/life/count.ts';
 import { cellOf, type Cell } from './cell.ts';
-import { openCorrections, strayCorrections, type Correction } from './corrections.ts';
+import { openCorrections, strayCorrections } from './corrections.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { asRunning, countedTools, openJobs, type Job } from './jobs.ts';
 import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
@@ -14,31 +21,6 @@ import { programById, readinessOf } from './programs.ts';
 import { openRenewals } from './renewals.ts';
 
 const DAY = 86_400_000;
-
-export interface ForecastTool {
-  tool: number;
-  number: string;
-  name: string;
-  assemblyId: number;
-  basis: LifeBasis;
-  remaining: number;
-  fullLife: number;
-  flag: string | null;
-  afterParts: number;
-  at: Date | null;
-  /** A loose assembly of the same kind and diameter that could take over. */
-  sister: string | null;
-}
-
-export interface MachineForecast {
-  machineId: number;
-  machine: string;
-  job: Job | null;
-  ends: Date | null;
-  runsOut: ForecastTool[];
-  /** The next job on the list and how it stands. */
-  next: (Job & { verdict: 'ready' | 'look' | 'stop'; findings: number }) | null;
-}
 
 /** What each machine does next: which tools run out and when, when its job ends, and whether the next one is ready. */
 export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineForecast[]> {
@@ -98,49 +80,12 @@ async function nextJob(db: Db, waiting: Job) {
   return { ...waiting, verdict: verdictOf(findings), findings: findings.length };
 }
 
-export interface Note {
-  id: number;
-  leaf: string;
-  kind: 'note' | 'question';
-  machine: string | null;
-  person: string;
-  at: Date;
-  text: string;
-  answer: string | null;
-  answeredBy: string | null;
-}
-
 const NOTE = `SELECT n.id, n.leaf, n.kind, m.name AS machine, p.name AS person, n.at, n.text, a.text AS answer, q.name AS "answeredBy"
   FROM leaf_note n JOIN person p ON p.id = n.person_id LEFT JOIN machine m ON m.id = n.machine_id
   LEFT JOIN leaf_answer a ON a.note_id = n.id LEFT JOIN person q ON q.id = a.person_id`;
 
-export interface Signature {
-  side: 'leaving' | 'coming';
-  person: string;
-  at: Date;
-  state: SignedState;
-}
-
-/** What a signature was set under: the sums of the leaf at that moment. */
-export interface SignedState {
-  waiting: number;
-  questions: number;
-  runsOut: { machine: string; tool: number; number: string; at: string | null; afterParts: number }[];
-}
-
-export interface Leaf {
-  shift: Shift;
-  standing: 'past' | 'present' | 'coming';
-  forecast: MachineForecast[];
-  waiting: Correction[];
-  stray: Correction[];
-  happened: LedgerRow[];
-  notes: Note[];
-  questions: Note[];
-  renewals: Awaited<ReturnType<typeof openRenewals>>;
-  toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
-  signatures: Signature[];
-}
+/** A leaf with the entries of its shift as they happened. */
+type Leaf = LeafData & { happened: LedgerRow[] };
 
 /** The leaf of a shift, or null when the calendar has no such shift. */
 export async function leafOf(
@@ -160,8 +105,8 @@ export async function leafOf(
       standing === 'past' ? [] : openCorrections(db),
       standing === 'past' ? [] : strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
       ledgerEntries(db, { from: shift.start, to: shift.end }, 120),
-      rows<Note>(db, `${NOTE} WHERE n.leaf = $1 ORDER BY n.id`, [shift.key]),
-      rows<Note>(db, `${NOTE} WHERE n.kind = 'question' AND a.note_id IS NULL ORDER BY n.id`),
+      rows<LeafNote>(db, `${NOTE} WHERE n.leaf = $1 ORDER BY n.id`, [shift.key]),
+      rows<LeafNote>(db, `${NOTE} WHERE n.kind = 'question' AND a.note_id IS NULL ORDER BY n.id`),
       standing === 'past' ? [] : openRenewals(),
       standing === 'past' ? [] : unmeasured(db),
       rows<Signature>(

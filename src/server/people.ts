@@ -92,10 +92,17 @@ export async function forgetOldSessions(): Promise<void> {
 
 export interface PersonRow extends Person {
   active: boolean;
+  /** Entries in the ledger, and the last of them. */
+  entries: number;
+  lastSeen: Date | null;
 }
 
 export const people = (db: Db) =>
-  rows<PersonRow>(db, 'SELECT id, badge, name, role, active FROM person ORDER BY active DESC, name');
+  rows<PersonRow>(
+    db,
+    `SELECT p.id, p.badge, p.name, p.role, p.active, count(l.id)::integer AS entries, max(l.at) AS "lastSeen"
+     FROM person p LEFT JOIN ledger l ON l.person_id = p.id GROUP BY p.id ORDER BY p.active DESC, p.name`,
+  );
 
 export interface NewPerson {
   badge: string;

@@ -7,7 +7,8 @@ import { checkReadiness, type Finding } from '../core/readiness/check.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { geometryKinds, machineById, placeName, placesOf } from './machines.ts';
+import { geometryKinds, machineById } from './machines.ts';
+import { placeName, placesOf } from './places.ts';
 import { Refused } from './outcome.ts';
 
 export interface Program {

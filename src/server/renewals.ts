@@ -4,7 +4,8 @@ import type { Length } from '../core/units/length.ts';
 import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { machineById, WEAR_KINDS, writeMeasurement } from './machines.ts';
+import { machineById, WEAR_KINDS } from './machines.ts';
+import { writeMeasurement } from './registers.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 

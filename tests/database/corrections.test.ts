@@ -1,15 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
-import {
-  approve,
-  correctionById,
-  foundAtControl,
-  keyText,
-  readBack,
-  refuse,
-  takeReading,
-} from '../../src/server/corrections.ts';
+import { approve, correctionById, keyText, readBack, refuse } from '../../src/server/corrections.ts';
+import { takeReading } from '../../src/server/readings.ts';
+import { foundAtControl } from '../../src/server/registers.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { closePool, pool, row, transaction } from '../../src/server/db.ts';
 import { append, disagreements, ledgerEntries } from '../../src/server/ledger.ts';
-import { placeTool, takeOut } from '../../src/server/machines.ts';
+import { placeTool, takeOut } from '../../src/server/places.ts';
 import { ledgerCsv } from '../../src/server/ledger-csv.ts';
 import { parse } from 'csv-parse/sync';
 import { as, done, refused, weirside } from '../support/cell.ts';

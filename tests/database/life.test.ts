@@ -1,8 +1,8 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
 import { assemblyById, flagAssembly } from '../../src/server/assemblies.ts';
-import { foundAtControl } from '../../src/server/corrections.ts';
-import { placeTool } from '../../src/server/machines.ts';
+import { foundAtControl } from '../../src/server/registers.ts';
+import { placeTool } from '../../src/server/places.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { addJob, moveJob, recordParts } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';

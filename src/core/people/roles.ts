@@ -47,3 +47,29 @@ export type Act = keyof typeof PERMISSIONS;
 
 export const may = (role: Role, act: Act): boolean => (PERMISSIONS[act] as readonly Role[]).includes(role);
 export const rolesFor = (act: Act): readonly Role[] => PERMISSIONS[act];
+
+/** The acts in words, as the page of people shows them. */
+export const ACT_WORDS: Readonly<Record<Act, string>> = {
+  look: 'look at the leaf, machines, tools',
+  lookLedger: 'read the ledger',
+  bringIn: 'bring in files',
+  bringInPrograms: 'bring in programs',
+  bringInTools: 'bring in tools',
+  bringInPlans: 'bring in measuring plans',
+  bringInMachines: 'bring in machines',
+  editMachines: 'change a machine’s profile',
+  placeTools: 'load and unload tools',
+  measureTools: 'measure tools',
+  takeReadings: 'measure parts',
+  approveCorrections: 'approve corrections within a feature’s limit',
+  approveAnyCorrection: 'approve any correction',
+  keyCorrections: 'key corrections and read them back',
+  recordParts: 'record parts made',
+  runJobs: 'start and end jobs',
+  flagTools: 'flag a tool broken or locked',
+  renewTools: 'renew tools',
+  writeNotes: 'write and answer on the leaf',
+  signLeaf: 'sign the handover',
+  managePeople: 'change who may do what',
+};
+export const ACTS = Object.keys(PERMISSIONS) as readonly Act[];

@@ -1,26 +1,17 @@
 import type { LengthUnit } from '../units/length.ts';
 import { cutSeconds, type CutState } from './cut-time.ts';
+import { asWord, BlockWords, type Word } from './block-words.ts';
 import type { Dialect } from './dialect.ts';
 import { CallRecorder } from './call-recorder.ts';
 import { arcLength, PLANES, straight, type Plane, type Point } from './path-length.ts';
 import type { ProgramReading, Remark } from './reading.ts';
-import { emptyBlock, lineBounds, scanBlock, type Block } from './scan.ts';
 import { followContour, roughFacing, roughLengthwise, threadPasses, type Corner } from './turning-cycles.ts';
 
 const code = (letter: string) => letter.charCodeAt(0);
 const [G, M, T, S, F, H] = [code('G'), code('M'), code('T'), code('S'), code('F'), code('H')];
-const [D, L, N, O, P, Q, R] = [code('D'), code('L'), code('N'), code('O'), code('P'), code('Q'), code('R')];
+const [D, L, O, P, Q, R] = [code('D'), code('L'), code('O'), code('P'), code('Q'), code('R')];
 const [U, V, W, X, Y, Z] = [code('U'), code('V'), code('W'), code('X'), code('Y'), code('Z')];
 const [I, J, K] = [code('I'), code('J'), code('K')];
-interface Word {
-  letter: number;
-  number: number;
-}
-/** A code such as M6, taken apart once. */
-function asWord(text: string): Word {
-  return { letter: code(text), number: Number(text.slice(1)) };
-}
-
 const MOST_BLOCKS = 5_000_000;
 const DEEPEST_CALL = 8;
 /** Canned cycles in which the tool also feeds on its way out. */
@@ -31,13 +22,11 @@ const NO_MOTION = ['G4', 'G10', 'G51', 'G52', 'G68'].map(asWord);
 
 /** A run through the program with its modal state, as a control would read it; one object, one file, used once. */
 export class ProgramRun {
-  private readonly bounds: number[];
-  private readonly block: Block = emptyBlock();
+  private readonly words: BlockWords;
   private readonly recorder: CallRecorder;
   private readonly remarks: Remark[] = [];
   private readonly remarked = new Set<string>();
   private readonly dialect: Dialect;
-  private readonly text: string;
   private readonly toolCallCodes: readonly Word[];
   private readonly lengthCodes: readonly Word[];
   private readonly lifeCodes: readonly Word[];
@@ -45,7 +34,6 @@ export class ProgramRun {
   private number = '';
   private title = '';
   private staged: number | null = null;
-  private mm: number;
   private readonly firstUnits: { unit: LengthUnit; set: boolean };
   private absolute = true;
   private motion = 0;
@@ -55,19 +43,15 @@ export class ProgramRun {
   private returnToR = false;
   private readonly cut: CutState;
   private stock: { depth: number; first: number; finishing: number } = { depth: 1, first: 0.2, finishing: 1 };
-  private sequence: Map<number, number> | null = null;
-  private programs: Map<number, number> | null = null;
   /** Line index of the last contour block of a roughing cycle: the program goes on behind it. */
   private resume: number | null = null;
 
   constructor(text: string, dialect: Dialect) {
-    this.text = text;
     this.dialect = dialect;
-    this.bounds = lineBounds(text);
+    this.words = new BlockWords(text, dialect);
     this.toolCallCodes = dialect.toolCallCodes.map(asWord);
     this.lengthCodes = dialect.lengthCodes.map(asWord);
     this.lifeCodes = dialect.lifeCodes.map(asWord);
-    this.mm = dialect.units === 'mm' ? 1 : 25.4;
     this.firstUnits = { unit: dialect.units, set: false };
     this.plane = dialect.kind === 'lathe' ? PLANES[18] : PLANES[17];
     this.cut = {
@@ -87,7 +71,7 @@ export class ProgramRun {
       units: this.firstUnits.unit,
       calls: this.recorder.calls(),
       remarks: this.remarks,
-      lines: this.bounds.length / 2,
+      lines: this.words.lines,
     };
   }
 
@@ -97,7 +81,7 @@ export class ProgramRun {
 
   /** Reads blocks from a line index on. `called` ends at M99; the main program ends at M2, M30 or the next O. */
   private run(from: number, depth: number, called: boolean): void {
-    for (let line = from; line < this.bounds.length / 2; line += 1) {
+    for (let line = from; line < this.words.lines; line += 1) {
       if ((this.blocks += 1) > MOST_BLOCKS) {
         this.remark(line, 'Over five million blocks with repeats: the rest is not counted.');
         return;
@@ -109,50 +93,13 @@ export class ProgramRun {
     }
   }
 
-  private scan(line: number): Block {
-    scanBlock(this.text, this.bounds[line * 2]!, this.bounds[line * 2 + 1]!, this.block);
-    return this.block;
-  }
-
-  private value(letter: number): number | null {
-    const { letters, values, count, present } = this.block;
-    if ((present & (1 << (letter - 65))) === 0) return null;
-    for (let i = 0; i < count; i += 1) if (letters[i] === letter) return values[i]!;
-    return null;
-  }
-
-  /** A dimension in millimetres; respects controls that take X100 for a hundred least increments. */
-  private dimension(letter: number): number | null {
-    const { letters, values, pointed, count, present } = this.block;
-    if ((present & (1 << (letter - 65))) === 0) return null;
-    for (let i = 0; i < count; i += 1) {
-      if (letters[i] !== letter) continue;
-      const scale =
-        this.dialect.pointless === 'leastIncrement' && !pointed[i] ? (this.mm === 1 ? 1e-3 : 1e-4) : 1;
-      return values[i]! * scale * this.mm;
-    }
-    return null;
-  }
-
-  private has(code: number, letter: number): boolean {
-    const { letters, values, count, present } = this.block;
-    if ((present & (1 << (letter - 65))) === 0) return false;
-    for (let i = 0; i < count; i += 1) if (letters[i] === letter && values[i] === code) return true;
-    return false;
-  }
-
-  private hasAny(words: readonly Word[]): boolean {
-    for (const { letter, number } of words) if (this.has(number, letter)) return true;
-    return false;
-  }
-
   private step(line: number, depth: number, called: boolean, first: boolean): boolean {
-    const block = this.scan(line);
+    const block = this.words.scan(line);
     if (block.strange !== '')
       this.remark(line, `"${block.strange.trim()}" is not a word and was passed over.`);
     if (block.macro)
       this.remark(line, 'Macro variables or logic: the block was not followed, its times are missing.');
-    const program = this.value(O);
+    const program = this.words.value(O);
     if (program !== null && !first && (called || this.number !== '')) return true;
     if (program !== null && this.number === '') {
       this.number = `O${String(program).padStart(4, '0')}`;
@@ -165,36 +112,37 @@ export class ProgramRun {
     this.rows(line);
     if (this.callsSubprogram(line, depth)) return false;
     this.move(line);
-    return this.has(2, M) || this.has(30, M) || (this.has(99, M) && called);
+    return this.words.has(2, M) || this.words.has(30, M) || (this.words.has(99, M) && called);
   }
 
   private modes(line: number): void {
-    const { letters, values, count } = this.block;
+    const { letters, values, count } = this.words.block;
     for (let i = 0; i < count; i += 1) {
       if (letters[i] === G) this.preparatory(values[i]!);
       else if (letters[i] === M && values[i] === 1) this.recorder.optionalStop(line + 1);
       else if (letters[i] === F) {
-        this.cut.feed = values[i]! * this.mm;
+        this.cut.feed = values[i]! * this.words.mm;
       }
     }
-    const s = this.value(S);
+    const s = this.words.value(S);
     if (s !== null && !this.isCeiling()) {
-      if (this.cut.surface !== 0) this.cut.surface = this.mm === 1 ? s : s * 0.3048;
+      if (this.cut.surface !== 0) this.cut.surface = this.words.mm === 1 ? s : s * 0.3048;
       else this.cut.speed = s;
       this.recorder.speed(this.cut);
     } else if (s !== null) {
       this.cut.ceiling = s;
       this.recorder.ceiling(s);
     }
-    if (this.hasAny(this.lifeCodes)) this.recorder.lifeCount(line + 1, this.value(Q) ?? 1);
+    if (this.words.hasAny(this.lifeCodes)) this.recorder.lifeCount(line + 1, this.words.value(Q) ?? 1);
   }
 
   private isCeiling = () =>
-    this.has(50, G) || (this.has(92, G) && this.value(S) !== null && this.value(X) === null);
+    this.words.has(50, G) ||
+    (this.words.has(92, G) && this.words.value(S) !== null && this.words.value(X) === null);
 
   private preparatory(code: number): void {
     if (code === 20 || code === 21) {
-      this.mm = code === 21 ? 1 : 25.4;
+      this.words.mm = code === 21 ? 1 : 25.4;
       if (!this.firstUnits.set) {
         this.firstUnits.unit = code === 21 ? 'mm' : 'in';
         this.firstUnits.set = true;
@@ -221,42 +169,44 @@ export class ProgramRun {
   }
 
   private toolCall(line: number): void {
-    const word = this.value(T);
+    const word = this.words.value(T);
     const { toolCallCodes, rowDigits } = this.dialect;
     const scale = 10 ** rowDigits;
     if (toolCallCodes.length === 0) {
       if (word === null) return;
       const [tool, row] = [Math.floor(word / scale), word % scale];
       if (rowDigits > 0 && row === 0) return;
-      this.recorder.call(tool, line + 1, this.block.remark, this.cut);
+      this.recorder.call(tool, line + 1, this.words.block.remark, this.cut);
       if (rowDigits > 0) this.recorder.lengthRow(row, line + 1);
       return;
     }
     if (word !== null) this.staged = word;
-    const byCode = this.hasAny(this.toolCallCodes);
+    const byCode = this.words.hasAny(this.toolCallCodes);
     const byMacro =
-      this.dialect.toolCallMacro !== null && this.has(65, G) && this.value(P) === this.dialect.toolCallMacro;
+      this.dialect.toolCallMacro !== null &&
+      this.words.has(65, G) &&
+      this.words.value(P) === this.dialect.toolCallMacro;
     if (!byCode && !byMacro) return;
     if (this.staged === null) this.remark(line, 'A tool change with no T before it.');
-    else if (this.staged !== 0) this.recorder.call(this.staged, line + 1, this.block.remark, this.cut);
+    else if (this.staged !== 0) this.recorder.call(this.staged, line + 1, this.words.block.remark, this.cut);
     else this.recorder.putAway();
     this.at = { ...this.at, z: Math.max(this.at.z, 0) };
   }
 
   private rows(line: number): void {
     if (this.dialect.toolCallCodes.length === 0) return;
-    const h = this.value(H);
-    if (h !== null && this.hasAny(this.lengthCodes)) this.recorder.lengthRow(h, line + 1);
-    const d = this.value(D);
+    const h = this.words.value(H);
+    if (h !== null && this.words.hasAny(this.lengthCodes)) this.recorder.lengthRow(h, line + 1);
+    const d = this.words.value(D);
     if (d !== null && !this.cycle) this.recorder.radiusRow(d, line + 1);
   }
 
   /** M98 P… L… and G65 P…: read in place when kept in the same file, named when kept elsewhere. */
   private callsSubprogram(line: number, depth: number): boolean {
-    if (!this.has(98, M) && !this.has(65, G)) return false;
-    const target = this.value(P);
+    if (!this.words.has(98, M) && !this.words.has(65, G)) return false;
+    const target = this.words.value(P);
     if (target === null || target === this.dialect.toolCallMacro) return false;
-    const start = this.programIndex().get(target);
+    const start = this.words.programs().get(target);
     if (start === undefined) {
       this.remark(line, `Calls O${target}, which is not in this file: what it does is not counted.`);
       return true;
@@ -265,18 +215,18 @@ export class ProgramRun {
       this.remark(line, `Calls nested over ${DEEPEST_CALL} deep: not followed further.`);
       return true;
     }
-    const times = Math.min(9999, Math.max(1, this.value(L) ?? 1));
+    const times = Math.min(9999, Math.max(1, this.words.value(L) ?? 1));
     for (let i = 0; i < times && this.blocks <= MOST_BLOCKS; i += 1) this.run(start, depth + 1, true);
     return true;
   }
 
   private move(line: number): void {
-    const { letters, values, count } = this.block;
+    const { letters, values, count } = this.words.block;
     let code: number | null = null;
     for (let i = 0; i < count; i += 1) if (letters[i] === G && this.isCycle(values[i]!)) code = values[i]!;
-    if (this.has(28, G) || this.has(30, G) || this.has(53, G)) return this.returnHome();
-    if (this.hasAny(NO_MOTION) || this.isCeiling()) return;
-    if (this.has(92, G) && !this.dialect.turningCycles) return;
+    if (this.words.has(28, G) || this.words.has(30, G) || this.words.has(53, G)) return this.returnHome();
+    if (this.words.hasAny(NO_MOTION) || this.isCeiling()) return;
+    if (this.words.has(92, G) && !this.dialect.turningCycles) return;
     if (this.dialect.turningCycles && code !== null && code >= 70 && code <= 76)
       return this.turningCycle(code, line);
     if (code !== null) this.cycle = { code, z: this.at.z, r: this.at.z };
@@ -288,7 +238,8 @@ export class ProgramRun {
   }
 
   private isFullCircle = () =>
-    (this.motion === 2 || this.motion === 3) && (this.value(I) ?? this.value(J) ?? this.value(K)) !== null;
+    (this.motion === 2 || this.motion === 3) &&
+    (this.words.value(I) ?? this.words.value(J) ?? this.words.value(K)) !== null;
 
   private isCycle(code: number): boolean {
     if (this.dialect.turningCycles) return (code >= 70 && code <= 76) || (code >= 81 && code <= 89);
@@ -302,8 +253,10 @@ export class ProgramRun {
 
   private target(): Point | null {
     const lathe = this.dialect.kind === 'lathe';
-    const [x, y, z] = [this.dimension(X), this.dimension(Y), this.dimension(Z)];
-    const [u, v, w] = lathe ? [this.dimension(U), this.dimension(V), this.dimension(W)] : [null, null, null];
+    const [x, y, z] = [this.words.dimension(X), this.words.dimension(Y), this.words.dimension(Z)];
+    const [u, v, w] = lathe
+      ? [this.words.dimension(U), this.words.dimension(V), this.words.dimension(W)]
+      : [null, null, null];
     if (x === null && y === null && z === null && u === null && v === null && w === null) return null;
     const axis = (now: number, absolute: number | null, step: number | null) =>
       absolute === null ? now + (step ?? 0) : this.absolute ? absolute : now + absolute;
@@ -318,12 +271,12 @@ export class ProgramRun {
     if (this.motion === 1) this.feedMove(straight(a, b), target);
     else if (this.motion === 2 || this.motion === 3) {
       const [first, second] = this.plane;
-      const offset = { x: this.dimension(I), y: this.dimension(J), z: this.dimension(K) };
+      const offset = { x: this.words.dimension(I), y: this.words.dimension(J), z: this.words.dimension(K) };
       const centre =
         offset.x === null && offset.y === null && offset.z === null
           ? null
           : { first: offset[first] ?? 0, second: offset[second] ?? 0 };
-      this.feedMove(arcLength(a, b, this.motion === 2, this.plane, centre, this.dimension(R)), target);
+      this.feedMove(arcLength(a, b, this.motion === 2, this.plane, centre, this.words.dimension(R)), target);
     }
     this.at = target;
   }
@@ -339,13 +292,16 @@ export class ProgramRun {
 
   private drill(named: boolean): void {
     const cycle = this.cycle!;
-    const [z, r] = [this.dimension(Z), this.dimension(R)];
+    const [z, r] = [this.words.dimension(Z), this.words.dimension(R)];
     const initial = this.at.z;
     if (r !== null) cycle.r = this.absolute ? r : initial + r;
     if (z !== null) cycle.z = this.absolute ? z : cycle.r + z;
     const moves =
-      this.dimension(X) !== null || this.dimension(Y) !== null || named || this.dialect.kind === 'lathe';
-    const times = this.value(L) ?? (this.dialect.turningCycles ? null : this.value(K)) ?? 1;
+      this.words.dimension(X) !== null ||
+      this.words.dimension(Y) !== null ||
+      named ||
+      this.dialect.kind === 'lathe';
+    const times = this.words.value(L) ?? (this.dialect.turningCycles ? null : this.words.value(K)) ?? 1;
     if (!moves || times === 0) return;
     const depth = Math.abs(cycle.r - cycle.z);
     const distance = depth * (FEEDS_OUT.has(cycle.code) ? 2 : 1);
@@ -369,16 +325,16 @@ export class ProgramRun {
   }
 
   private turningCycle(code: number, line: number): void {
-    const [p, q] = [this.value(P), this.value(Q)];
+    const [p, q] = [this.words.value(P), this.words.value(Q)];
     const start = { x: this.at.x, z: this.at.z };
     if (code === 74 || code === 75) return this.groove();
     if (code === 76) return this.thread(p);
     if (p === null || q === null) {
-      this.stock.depth = Math.abs(this.dimension(code === 72 ? W : U) ?? this.stock.depth);
+      this.stock.depth = Math.abs(this.words.dimension(code === 72 ? W : U) ?? this.stock.depth);
       return;
     }
-    const depthHere = this.dimension(D);
-    const stock = { x: this.dimension(U) ?? 0, z: this.dimension(W) ?? 0 };
+    const depthHere = this.words.dimension(D);
+    const stock = { x: this.words.dimension(U) ?? 0, z: this.words.dimension(W) ?? 0 };
     const contour = this.contour(p, q, line);
     if (!contour) return;
     const depth = depthHere ?? this.stock.depth;
@@ -388,7 +344,7 @@ export class ProgramRun {
         : code === 72
           ? roughFacing(start, contour, depth, this.cut)
           : code === 73
-            ? repeat(followContour(contour, this.cut), Math.max(1, this.value(R) ?? 1))
+            ? repeat(followContour(contour, this.cut), Math.max(1, this.words.value(R) ?? 1))
             : roughLengthwise(start, contour, depth, stock, this.cut);
     this.recorder.cut(cut.distance, cut.seconds, Math.min(...contour.map((corner) => corner.z)), this.cut);
   }
@@ -404,14 +360,15 @@ export class ProgramRun {
   }
 
   private thread(packed: number | null): void {
-    const z = this.dimension(Z);
+    const z = this.words.dimension(Z);
     if (z === null) {
       this.stock.finishing = Math.max(1, Math.floor((packed ?? 0) / 10_000));
       return;
     }
-    const micro = this.mm === 1 ? 1e-3 : 25.4e-4;
-    const height = (packed ?? 0) * (this.block.pointed.some(Boolean) && (packed ?? 0) < 50 ? this.mm : micro);
-    const first = (this.value(Q) ?? 0) * micro;
+    const micro = this.words.mm === 1 ? 1e-3 : 25.4e-4;
+    const height =
+      (packed ?? 0) * (this.words.block.pointed.some(Boolean) && (packed ?? 0) < 50 ? this.words.mm : micro);
+    const first = (this.words.value(Q) ?? 0) * micro;
     const passes = threadPasses(height, first || height, this.stock.finishing);
     const distance = Math.abs(z - this.at.z) * passes;
     this.recorder.cut(distance, cutSeconds(distance, { ...this.cut, surface: 0 }), z, this.cut);
@@ -419,7 +376,7 @@ export class ProgramRun {
 
   /** The blocks N…P to N…Q as corners; X may be a diameter or an increment, arcs count as their chord. */
   private contour(p: number, q: number, line: number): Corner[] | null {
-    const [from, to] = [this.sequenceIndex().get(p), this.sequenceIndex().get(q)];
+    const [from, to] = [this.words.sequence().get(p), this.words.sequence().get(q)];
     if (from === undefined || to === undefined || to < from) {
       this.remark(line, `The contour N${p} to N${q} was not found: this cycle is not counted.`);
       return null;
@@ -427,36 +384,17 @@ export class ProgramRun {
     const corners: Corner[] = [{ x: this.at.x, z: this.at.z, feed: 0 }];
     const held = { at: this.at, motion: this.motion };
     for (let i = from; i <= to; i += 1) {
-      this.scan(i);
-      const feed = this.value(F);
+      this.words.scan(i);
+      const feed = this.words.value(F);
       const target = this.target();
-      if (target) corners.push({ x: target.x, z: target.z, feed: feed === null ? 0 : feed * this.mm });
+      if (target) corners.push({ x: target.x, z: target.z, feed: feed === null ? 0 : feed * this.words.mm });
       if (target) this.at = target;
     }
     this.at = held.at;
     this.motion = held.motion;
     if (from > line) this.resume = to;
-    this.scan(line);
+    this.words.scan(line);
     return corners;
-  }
-
-  private sequenceIndex(): Map<number, number> {
-    return (this.sequence ??= this.index(N));
-  }
-
-  private programIndex(): Map<number, number> {
-    return (this.programs ??= this.index(O));
-  }
-
-  private index(letter: number): Map<number, number> {
-    const found = new Map<number, number>();
-    const scratch = emptyBlock();
-    for (let i = 0; i < this.bounds.length / 2; i += 1) {
-      scanBlock(this.text, this.bounds[i * 2]!, this.bounds[i * 2 + 1]!, scratch);
-      if (scratch.count > 0 && scratch.letters[0] === letter && !found.has(scratch.values[0]!))
-        found.set(scratch.values[0]!, i);
-    }
-    return found;
   }
 
   private remark(line: number, text: string): void {

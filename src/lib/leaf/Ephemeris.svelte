@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Shift } from '$core/shift/calendar';
   import { clock } from '../time';
-  import type { MachineForecast } from './types';
+  import type { MachineForecast } from '$core/shift/leaf';
 
   interface Props {
     forecast: MachineForecast[];

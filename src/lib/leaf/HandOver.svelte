@@ -2,7 +2,7 @@
   import type { Person } from '$core/people/roles';
   import ActionForm from '../ActionForm.svelte';
   import { clock, dayAndClock } from '../time';
-  import type { LeafData } from './types';
+  import type { LeafData } from '$core/shift/leaf';
 
   interface Props {
     leaf: LeafData;

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { clock } from '../time';
-  import type { LeafEntry } from './types';
+  import type { LeafEntry } from '$core/shift/leaf';
 
   let { entries, zone, past }: { entries: LeafEntry[]; zone: string; past: boolean } = $props();
   let all = $state(false);

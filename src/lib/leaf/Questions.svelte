@@ -1,7 +1,7 @@
 <script lang="ts">
   import ActionForm from '../ActionForm.svelte';
   import { clock } from '../time';
-  import type { LeafData } from './types';
+  import type { LeafData } from '$core/shift/leaf';
 
   interface Props {
     leaf: LeafData;

@@ -2,7 +2,7 @@
   import type { Shift } from '$core/shift/calendar';
   import Disc from '../Disc.svelte';
   import { clock, shortTime } from '../time';
-  import type { MachineForecast } from './types';
+  import type { MachineForecast } from '$core/shift/leaf';
 
   interface Props {
     forecast: MachineForecast[];

@@ -2,7 +2,7 @@
   import { formatLength } from '$core/units/format-length';
   import type { LengthUnit } from '$core/units/length';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
-  import type { LeafData } from './types';
+  import type { LeafData } from '$core/shift/leaf';
 
   let { leaf, units }: { leaf: LeafData; units: Map<string, LengthUnit> } = $props();
   const nothing = $derived(

@@ -1,7 +1,6 @@
 <script lang="ts">
-  import type { AssemblyShape } from '$core/assembly/silhouette';
+  import type { PlacedAssembly } from '$core/changer/place';
   import { gaugeLengthFromRegister, type LengthSchool } from '$core/length/schools';
-  import type { LifeBasis } from '$core/life/count';
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
@@ -21,16 +20,7 @@
       masterLength: Length;
     };
     place: { id: number; kind: string; number: number; tool: number | null };
-    assembly: AssemblyShape & {
-      id: number;
-      number: string;
-      name: string;
-      flag: 'broken' | 'expired' | 'locked' | null;
-      basis: LifeBasis | null;
-      remaining: number | null;
-      fullLife: number | null;
-      measured: boolean;
-    };
+    assembly: PlacedAssembly;
     geometry: { row: number; kind: string; value: Length }[];
     mayPlace: boolean;
     mayMeasure: boolean;

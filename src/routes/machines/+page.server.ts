@@ -1,5 +1,6 @@
 import { pool } from '$server/db';
-import { machinesAtAGlance, placesOf } from '$server/machines';
+import { machinesAtAGlance } from '$server/machines';
+import { placesOf } from '$server/places';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async () => {

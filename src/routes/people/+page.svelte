@@ -1,86 +1,88 @@
 <script lang="ts">
-  import { ROLE_WORDS, ROLES } from '$core/people/roles';
-  import ActionForm from '$lib/ActionForm.svelte';
+  import { ACTS, ACT_WORDS, may, ROLE_WORDS, ROLES } from '$core/people/roles';
+  import { dayAndClock } from '$lib/time';
+  import PersonPlate from '$lib/people/PersonPlate.svelte';
 
   let { data } = $props();
+  let chosen = $state<number | null>(null);
+  const person = $derived(data.people.find((each) => each.id === chosen) ?? null);
+  const groups = $derived(
+    ROLES.map((role) => ({ role, people: data.people.filter((each) => each.active && each.role === role) })),
+  );
+  const gone = $derived(data.people.filter((each) => !each.active));
 </script>
 
 <svelte:head><title>People · Tin Almanac</title></svelte:head>
 
+{#snippet name(each: (typeof data.people)[number])}
+  <button
+    class={['flex min-h-11 w-full items-baseline gap-2 px-1 text-left', chosen === each.id && 'bg-base-300']}
+    aria-pressed={chosen === each.id}
+    onclick={() => (chosen = chosen === each.id ? null : each.id)}
+  >
+    <span class="text-lg underline">{each.name}</span>
+    <span class="small-words">badge {each.badge}</span>
+    <span class="small-words ml-auto"
+      >{each.lastSeen
+        ? `${each.entries} entries, last on ${dayAndClock(each.lastSeen, data.cell!.timeZone)}`
+        : 'no entry yet'}</span
+    >
+  </button>
+{/snippet}
+
 <h1 class="mt-5 text-3xl">People</h1>
-<div class="mt-4 grid gap-8 lg:grid-cols-[1.7fr_1fr]">
-  <ul class="border-t-[3px] border-double border-base-content">
-    {#each data.people as person (person.id)}
-      <li class="border-b border-base-300 py-2">
-        <ActionForm
-          action="?/change"
-          label={person.name}
-          keep
-          class="grid items-center gap-2 sm:grid-cols-[1.3fr_1fr_1fr_auto_auto]"
-        >
-          {#snippet children({ busy })}
-            <input type="hidden" name="person" value={person.id} />
-            <span><b>{person.name}</b> <span class="small-words">{person.badge}</span></span>
-            <select class="select" name="role" aria-label="Role of {person.name}" value={person.role}
-              >{#each ROLES as role (role)}<option value={role}>{ROLE_WORDS[role]}</option>{/each}</select
-            >
-            <input
-              class="input"
-              name="pin"
-              type="password"
-              inputmode="numeric"
-              placeholder="new PIN"
-              aria-label="New PIN of {person.name}"
-              autocomplete="new-password"
-            />
-            <label class="flex min-h-11 items-center gap-2"
-              ><input class="checkbox" type="checkbox" name="active" checked={person.active} /> active</label
-            >
-            <button class="btn" disabled={busy}>Keep</button>
-          {/snippet}
-        </ActionForm>
-      </li>
+<p class="small-words mt-1">Every entry in the ledger carries one of these names. Nobody is ever deleted.</p>
+<div class="mt-4 grid gap-8 lg:grid-cols-[1.5fr_1fr]">
+  <div>
+    {#each groups as { role, people } (role)}
+      <section
+        class="grid grid-cols-[8rem_1fr] gap-x-4 border-t border-base-content py-1"
+        aria-label={ROLE_WORDS[role]}
+      >
+        <h2 class="pt-2 font-display font-semibold">{ROLE_WORDS[role]}</h2>
+        <ul>
+          {#each people as each (each.id)}<li>{@render name(each)}</li>{:else}<li class="small-words py-3">
+              nobody
+            </li>{/each}
+        </ul>
+      </section>
     {/each}
-  </ul>
-  <section class="plate self-start" aria-labelledby="add">
-    <h2 id="add" class="text-xl">Add somebody</h2>
-    <ActionForm action="?/add" class="mt-2 grid gap-2" label="Add somebody">
-      {#snippet children({ busy })}
-        <label class="grid gap-1"
-          ><span>Name</span><input
-            class="input"
-            name="name"
-            maxlength="80"
-            required
-            autocomplete="off"
-          /></label
+    {#if gone.length > 0}
+      <section
+        class="grid grid-cols-[8rem_1fr] gap-x-4 border-t border-base-content py-1"
+        aria-label="No longer here"
+      >
+        <h2 class="pt-2 font-display font-semibold">no longer here</h2>
+        <ul>
+          {#each gone as each (each.id)}<li>{@render name(each)}</li>{/each}
+        </ul>
+      </section>
+    {/if}
+    <h2 class="mt-6 text-xl">Who may do what</h2>
+    <div class="mt-2 overflow-x-auto">
+      <table class="ruled">
+        <thead
+          ><tr
+            ><th scope="col">Act</th>{#each ROLES as role (role)}<th scope="col" class="text-center!"
+                >{ROLE_WORDS[role]}</th
+              >{/each}</tr
+          ></thead
         >
-        <label class="grid gap-1"
-          ><span>Badge number</span><input
-            class="input"
-            name="badge"
-            inputmode="numeric"
-            required
-            autocomplete="off"
-          /></label
-        >
-        <label class="grid gap-1"
-          ><span>Role</span><select class="select" name="role"
-            >{#each ROLES as role (role)}<option value={role}>{ROLE_WORDS[role]}</option>{/each}</select
-          ></label
-        >
-        <label class="grid gap-1"
-          ><span>PIN</span><input
-            class="input"
-            name="pin"
-            type="password"
-            inputmode="numeric"
-            required
-            autocomplete="new-password"
-          /></label
-        >
-        <button class="btn btn-primary" disabled={busy}>Add</button>
-      {/snippet}
-    </ActionForm>
-  </section>
+        <tbody>
+          {#each ACTS as act (act)}
+            <tr
+              ><th scope="row" class="font-normal">{ACT_WORDS[act]}</th>{#each ROLES as role (role)}<td
+                  class="text-center!"
+                  >{#if may(role, act)}<span aria-hidden="true">●</span><span class="sr-only">yes</span
+                    >{:else}<span class="sr-only">no</span>{/if}</td
+                >{/each}</tr
+            >
+          {/each}
+        </tbody>
+      </table>
+    </div>
+  </div>
+  <div class="plate self-start lg:sticky lg:top-4">
+    {#key chosen}<PersonPlate {person} onDone={() => (chosen = null)} />{/key}
+  </div>
 </div>

@@ -38,7 +38,7 @@
   </form>
 </div>
 <div class="mt-3 overflow-x-auto">
-  <table class="ruled">
+  <table class="ruled drawn">
     <thead
       ><tr
         ><th scope="col"><span class="sr-only">Drawn</span></th><th scope="col">Number</th><th scope="col"

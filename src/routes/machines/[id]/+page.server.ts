@@ -3,15 +3,9 @@ import { registerFromGaugeLength } from '$core/length/schools';
 import { may } from '$core/people/roles';
 import { looseAssemblies } from '$server/assemblies';
 import { pool } from '$server/db';
-import {
-  geometryKinds,
-  machineById,
-  measureTool,
-  placesOf,
-  placeTool,
-  registersOf,
-  takeOut,
-} from '$server/machines';
+import { geometryKinds, machineById } from '$server/machines';
+import { placesOf, placeTool, takeOut } from '$server/places';
+import { measureTool, registersOf } from '$server/registers';
 import { act, id, lengthIn, whole } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 

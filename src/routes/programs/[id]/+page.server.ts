@@ -1,7 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { pool } from '$server/db';
 import { runningJob } from '$server/jobs';
-import { machineById, placesOf } from '$server/machines';
+import { machineById } from '$server/machines';
+import { placesOf } from '$server/places';
 import { callsOf, featuresOf, programById, programText, readinessOf } from '$server/programs';
 import { verdictOf } from '$core/readiness/check';
 import type { PageServerLoad } from './$types';

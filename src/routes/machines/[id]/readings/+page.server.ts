@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { pool } from '$server/db';
-import { readingsOf, takeReading } from '$server/corrections';
+import { readingsOf, takeReading } from '$server/readings';
 import { runningJob } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { featuresOf, programById, programs } from '$server/programs';

@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { dialectSchema } from '$core/program/dialect';
-import { foundAtControl } from '$server/corrections';
+import { foundAtControl } from '$server/registers';
 import { pool } from '$server/db';
-import { editDialect, machineById, placesOf, registersOf } from '$server/machines';
+import { editDialect, machineById } from '$server/machines';
+import { placesOf } from '$server/places';
+import { registersOf } from '$server/registers';
 import { act, id, lengthIn, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -1,44 +1,20 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import { basename } from 'node:path';
 import { randomUUID } from 'node:crypto';
-import type { Person, Role } from '../src/core/people/roles.ts';
-import { shiftAt, neighbours } from '../src/core/shift/calendar.ts';
-import { lengthOf, nanometres, type Length } from '../src/core/units/length.ts';
-import { flagAssembly } from '../src/server/assemblies.ts';
-import { kindOfFile, takeFile, type Brought } from '../src/server/bring-in.ts';
-import { cellOf, makeCell } from '../src/server/cell.ts';
-import { approve, foundAtControl, readBack, takeReading } from '../src/server/corrections.ts';
-import { pool, row, rows, transaction } from '../src/server/db.ts';
-import { countParts, insertJob, setJobState } from '../src/server/jobs.ts';
-import { signLeaf, writeNote } from '../src/server/leaf.ts';
-import { placeIn, writeMeasurement } from '../src/server/machines.ts';
-import type { Outcome } from '../src/server/outcome.ts';
-import { hashPin, insertPerson } from '../src/server/people.ts';
-import { startRenewal } from '../src/server/renewals.ts';
-import type { Db } from '../src/server/db.ts';
-
-/** The people of the made-up cell. Their PINs are for the demo only and are printed at start. */
-export const DEMO_PEOPLE: readonly { badge: string; name: string; role: Role; pin: string }[] = [
-  { badge: '1001', name: 'Maren Holt', role: 'lead', pin: '2580' },
-  { badge: '1002', name: 'Ilya Brandt', role: 'setter', pin: '1470' },
-  { badge: '1003', name: 'Dede Okafor', role: 'operator', pin: '3690' },
-  { badge: '1004', name: 'Sunniva Reyes', role: 'inspector', pin: '7410' },
-  { badge: '1005', name: 'Piet Lindqvist', role: 'crib', pin: '8520' },
-  { badge: '1006', name: 'Anouk Farrow', role: 'viewer', pin: '9630' },
-  { badge: '1007', name: 'Tomas Weller', role: 'lead', pin: '1590' },
-];
-
-const file = (path: string) => readFileSync(new URL(`../demo/${path}`, import.meta.url), 'utf8');
-const filesIn = (folder: string) =>
-  readdirSync(fileURLToPath(new URL(`../demo/${folder}`, import.meta.url))).sort();
-
-/** What a step of the demo is refused would be a fault of the demo. */
-async function must<T>(outcome: Promise<Outcome<T>>): Promise<T> {
-  const answer = await outcome;
-  if (!answer.ok) throw new Error(`demo: ${answer.reason}`);
-  return answer.value;
-}
+import type { Person } from '../../src/core/people/roles.ts';
+import { shiftAt, neighbours } from '../../src/core/shift/calendar.ts';
+import { lengthOf, type Length } from '../../src/core/units/length.ts';
+import { flagAssembly } from '../../src/server/assemblies.ts';
+import { kindOfFile, takeFile, type Brought } from '../../src/server/bring-in.ts';
+import { cellOf, makeCell } from '../../src/server/cell.ts';
+import { approve, readBack } from '../../src/server/corrections.ts';
+import { takeReading } from '../../src/server/readings.ts';
+import { pool, row, rows, transaction } from '../../src/server/db.ts';
+import { countParts, insertJob, setJobState } from '../../src/server/jobs.ts';
+import { signLeaf, writeNote } from '../../src/server/leaf.ts';
+import { startRenewal } from '../../src/server/renewals.ts';
+import { demoFile, filesIn, must } from './files.ts';
+import { loadMachines, setRows } from './machines.ts';
+import { addPeople } from './people.ts';
 
 /**
  * Loads Weirside through the importers and the acts that its people use, told over the last day and a half so that
@@ -54,7 +30,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   const as = (person: Person) => ({ key: randomUUID(), personId: person.id });
   const bring = (path: string, who: Person, over: Partial<Brought> = {}) =>
     transaction((db) => {
-      const text = file(path);
+      const text = demoFile(path);
       return takeFile(db, who.id, kindOfFile(text), {
         fileName: basename(path),
         text,
@@ -264,16 +240,6 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await pool().query(`SELECT set_config('tin.at', '', false)`);
 }
 
-async function addPeople(): Promise<Person[]> {
-  const added: Person[] = [];
-  for (const { pin, ...person } of DEMO_PEOPLE) {
-    const pinHash = await hashPin(pin);
-    const { id } = (await transaction((db) => insertPerson(db, person, pinHash)))!;
-    added.push({ ...person, id });
-  }
-  return added;
-}
-
 const shiftKey = async (at: Date) => {
   const cell = await cellOf(pool());
   return shiftAt(at, cell.patterns, cell.timeZone)!.key;
@@ -301,175 +267,3 @@ async function pageTurns(
     await must(signLeaf({ key: randomUUID(), personId: lead.id }, person, before.key, side, now));
 }
 
-/** Puts the tools into the machines and sets their rows, as the setter did. */
-interface Loaded {
-  machineId: number;
-  machine: string;
-  tool: number;
-  assemblyId: number;
-}
-
-async function loadMachines(
-  setter: Person,
-  machine: Map<string, number>,
-  assembly: Map<string, number>,
-): Promise<Loaded[]> {
-  const pocketed: [string, [number, string, number][]][] = [
-    [
-      'Avocet',
-      [
-        [1, 'A-101', 3],
-        [2, 'A-102', 5],
-        [3, 'A-103', 8],
-        [4, 'A-104', 9],
-        [5, 'A-105', 10],
-        [6, 'A-106', 12],
-        [7, 'A-107', 14],
-        [8, 'A-108', 20],
-        [9, 'A-109', 22],
-        [11, 'A-111', 24],
-        [12, 'A-112', 25],
-        [14, 'A-114', 27],
-        [30, 'A-130', 30],
-      ],
-    ],
-    [
-      'Curlew',
-      [
-        [1, 'L-201', 1],
-        [2, 'L-202', 2],
-        [3, 'L-203', 3],
-        [4, 'L-204', 4],
-        [5, 'L-205', 5],
-        [6, 'L-206', 6],
-        [7, 'L-207', 7],
-        [8, 'L-208', 8],
-        [9, 'L-209', 9],
-        [12, 'L-212', 12],
-      ],
-    ],
-    [
-      'Bittern',
-      [
-        [1, 'B-301', 1],
-        [4, 'B-302', 4],
-        [7, 'B-303', 7],
-        [8, 'B-304', 8],
-        [12, 'B-305', 12],
-        [15, 'B-306', 15],
-      ],
-    ],
-    [
-      'Dunlin',
-      [
-        [1, 'D-401', 1],
-        [2, 'D-402', 2],
-        [6, 'D-403', 6],
-        [9, 'D-404', 9],
-      ],
-    ],
-    [
-      'Egret',
-      [
-        [1, 'E-501', 2],
-        [2, 'E-502', 6],
-        [3, 'E-503', 7],
-        [4, 'E-504', 15],
-        [5, 'E-505', 16],
-        [6, 'E-506', 17],
-        [7, 'E-507', 30],
-        [8, 'E-508', 44],
-        [60, 'E-509', 60],
-      ],
-    ],
-    [
-      'Fulmar',
-      Array.from({ length: 14 }, (_, i): [number, string, number] => [i + 1, `F-${601 + i}`, i * 3 + 1]),
-    ],
-  ];
-  const loaded: Loaded[] = [];
-  for (const [name, tools] of pocketed)
-    for (const [tool, number, pocket] of tools) {
-      const place = (await row<{ id: number }>(
-        pool(),
-        'SELECT id FROM place WHERE machine_id = $1 AND number = $2',
-        [machine.get(name), pocket],
-      ))!;
-      const each = { machineId: machine.get(name)!, machine: name, tool, assemblyId: assembly.get(number)! };
-      await transaction((db) => placeIn(db, setter.id, { ...each, placeId: place.id }));
-      loaded.push(each);
-    }
-  return loaded;
-}
-
-async function setRows(setter: Person, loaded: readonly Loaded[], lathe: number) {
-  for (const each of loaded)
-    await transaction((db) => setRow(db, setter, each.machineId, each.machine, each.tool, each.assemblyId));
-  for (const tool of [1, 2, 3, 4, 5, 6, 7, 8, 9]) await copySecondPart(setter, lathe, tool);
-}
-
-/** Geometry of a tool's own row. One tool of Avocet is left unmeasured, as happens. */
-async function setRow(
-  db: Db,
-  setter: Person,
-  machineId: number,
-  name: string,
-  tool: number,
-  assemblyId: number,
-) {
-  if (name === 'Avocet' && tool === 9) return;
-  const { gauge } = (await row<{ gauge: Length }>(
-    db,
-    'SELECT gauge_length AS gauge FROM assembly WHERE id = $1',
-    [assemblyId],
-  ))!;
-  const values =
-    name === 'Curlew'
-      ? [
-          { kind: 'xGeometry', value: lengthOf(-(8.2 + tool * 0.137), 'in') },
-          { kind: 'zGeometry', value: lengthOf(-(19.4 + tool * 0.211), 'in') },
-        ]
-      : [
-          {
-            kind: 'lengthGeometry',
-            value:
-              name === 'Bittern'
-                ? nanometres(gauge + lengthOf(-20.5, 'in'))
-                : name === 'Dunlin'
-                  ? nanometres(gauge + lengthOf(-310, 'mm'))
-                  : name === 'Fulmar'
-                    ? nanometres(gauge - lengthOf(87.25, 'mm'))
-                    : gauge,
-          },
-        ];
-  await writeMeasurement(db, setter.id, {
-    machineId,
-    assemblyId,
-    row: tool,
-    values: values.filter(({ value }) => value !== 0).map((each) => ({ ...each, before: nanometres(0) })),
-    gaugeLength: null,
-    how: name === 'Curlew' ? 'Touched off on the bar.' : 'From the presetter, after loading.',
-  });
-}
-
-/** Rows 21 to 29 serve the second part of a bar: the first part's rows, shifted towards the chuck. */
-async function copySecondPart(setter: Person, machineId: number, tool: number) {
-  const registers = await rows<{ kind: string; value: Length; id: number; target: number }>(
-    pool(),
-    `SELECT a.kind, a.value, b.id, b.value AS target FROM register a JOIN register b ON b.machine_id = a.machine_id AND b.kind = a.kind AND b.row = a.row + 20
-     WHERE a.machine_id = $1 AND a.row = $2 AND a.kind IN ('xGeometry', 'zGeometry')`,
-    [machineId, tool],
-  );
-  for (const { kind, value, id } of registers)
-    await must(
-      foundAtControl(
-        { key: randomUUID(), personId: setter.id },
-        {
-          registerId: id,
-          before: nanometres(0),
-          after: kind === 'zGeometry' ? nanometres(value + lengthOf(-3.77, 'in')) : value,
-          why: 'Copied from the first part’s row and shifted in Z for the second part on the bar.',
-        },
-      ),
-    );
-}

@@ -1,8 +1,8 @@
-import type { LifeBasis } from '$core/life/count';
-import type { Shift } from '$core/shift/calendar';
-import type { Length, LengthUnit } from '$core/units/length';
+import type { LifeBasis } from '../life/count.ts';
+import type { Shift } from './calendar.ts';
+import type { Length, LengthUnit } from '../units/length.ts';
 
-/** What the leaf's parts are given; the server's own types answer to these. */
+/** A tool that will stop its machine, and when. */
 export interface ForecastTool {
   tool: number;
   number: string;
@@ -14,6 +14,7 @@ export interface ForecastTool {
   flag: string | null;
   afterParts: number;
   at: Date | null;
+  /** A loose assembly of the same kind and diameter that could take over. */
   sister: string | null;
 }
 
@@ -31,6 +32,7 @@ export interface MachineForecast {
   job: LeafJob | null;
   ends: Date | null;
   runsOut: ForecastTool[];
+  /** The next job on the list and how it stands. */
   next: (LeafJob & { verdict: 'ready' | 'look' | 'stop'; findings: number }) | null;
 }
 
@@ -72,6 +74,20 @@ export interface LeafEntry {
   said: string;
 }
 
+export interface Signature {
+  side: 'leaving' | 'coming';
+  person: string;
+  at: Date;
+  state: SignedState;
+}
+
+/** What a signature was set under: the sums of the leaf at that moment. */
+export interface SignedState {
+  waiting: number;
+  questions: number;
+  runsOut: { machine: string; tool: number; number: string; at: string | null; afterParts: number }[];
+}
+
 export interface LeafData {
   shift: Shift;
   standing: 'past' | 'present' | 'coming';
@@ -89,14 +105,5 @@ export interface LeafData {
     done: number;
   }[];
   toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
-  signatures: {
-    side: 'leaving' | 'coming';
-    person: string;
-    at: Date;
-    state: {
-      waiting: number;
-      questions: number;
-      runsOut: { machine: string; tool: number; number: string; at: string | null; afterParts: number }[];
-    };
-  }[];
+  signatures: Signature[];
 }

@@ -1,0 +1,27 @@
+import type { AssemblyShape } from '../assembly/silhouette.ts';
+import type { LifeBasis } from '../life/count.ts';
+
+/** An assembly as it stands in a machine. */
+export interface PlacedAssembly extends AssemblyShape {
+  id: number;
+  number: string;
+  name: string;
+  flag: 'broken' | 'expired' | 'locked' | null;
+  basis: LifeBasis | null;
+  remaining: number | null;
+  fullLife: number | null;
+  /** Whether its length was written into its row since it was put here. */
+  measured: boolean;
+}
+
+/** A pocket, station, fork or the spindle, and what stands in it. */
+export interface PlaceRow {
+  id: number;
+  kind: 'pocket' | 'spindle';
+  number: number;
+  inService: boolean;
+  reserved: boolean;
+  tool: number | null;
+  since: Date | null;
+  assembly: PlacedAssembly | null;
+}

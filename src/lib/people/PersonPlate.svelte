@@ -1,0 +1,72 @@
+<script lang="ts">
+  import { ROLE_WORDS, ROLES, type Role } from '$core/people/roles';
+  import ActionForm from '../ActionForm.svelte';
+
+  interface Props {
+    /** Null: somebody new. */
+    person: { id: number; name: string; role: Role; active: boolean } | null;
+    onDone: () => void;
+  }
+  let { person, onDone }: Props = $props();
+</script>
+
+<h2 class="text-xl">{person ? person.name : 'Somebody new'}</h2>
+<ActionForm
+  action={person ? '?/change' : '?/add'}
+  class="mt-2 grid gap-2"
+  label={person ? person.name : 'Add somebody'}
+  {onDone}
+>
+  {#snippet children({ busy })}
+    {#if person}
+      <input type="hidden" name="person" value={person.id} />
+    {:else}
+      <label class="grid gap-1"
+        ><span>Name</span><input
+          class="input"
+          name="name"
+          maxlength="80"
+          required
+          autocomplete="off"
+        /></label
+      >
+      <label class="grid gap-1"
+        ><span>Badge number</span><input
+          class="input"
+          name="badge"
+          inputmode="numeric"
+          required
+          autocomplete="off"
+        /></label
+      >
+    {/if}
+    <label class="grid gap-1"
+      ><span>Role</span><select class="select" name="role" value={person?.role ?? 'viewer'}
+        >{#each ROLES as role (role)}<option value={role}>{ROLE_WORDS[role]}</option>{/each}</select
+      ></label
+    >
+    <label class="grid gap-1"
+      ><span>{person ? 'New PIN (empty: the old one stays)' : 'PIN, 4 to 12 digits'}</span><input
+        class="input"
+        name="pin"
+        type="password"
+        inputmode="numeric"
+        required={!person}
+        autocomplete="new-password"
+      /></label
+    >
+    {#if person}
+      <label class="flex min-h-11 items-center gap-2"
+        ><input class="checkbox" type="checkbox" name="active" checked={person.active} /> may sign in</label
+      >
+    {/if}
+    <button class="btn btn-primary" disabled={busy}>{person ? 'Keep' : 'Add'}</button>
+  {/snippet}
+</ActionForm>
+{#if person}
+  <p class="small-words mt-2">
+    A new PIN, or no sign-in, ends what this person has open elsewhere. A new role counts from the next tap.
+  </p>
+{:else}
+  <p class="small-words mt-2">Begins as a viewer, who changes nothing. Tap a name to change somebody.</p>
+{/if}

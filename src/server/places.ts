@@ -1,0 +1,174 @@
+import { INTERFACES, type AssemblyShape, type Interface } from '../core/assembly/silhouette.ts';
+import { placingRefusal } from '../core/changer/place-tool.ts';
+import type { ChangerKind } from '../core/changer/layout.ts';
+import type { PlacedAssembly, PlaceRow } from '../core/changer/place.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { machineById } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+
+interface PlaceCells extends Omit<PlaceRow, 'assembly'>, Omit<PlacedAssembly, 'id' | 'number' | 'kind'> {
+  assemblyId: number | null;
+  assemblyKind: AssemblyShape['kind'];
+  assemblyNumber: string;
+}
+
+/** Every place of a machine with what stands in it. */
+export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
+  const found = await rows<PlaceCells>(
+    db,
+    `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, s.tool, s.since, a.id AS "assemblyId",
+            a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
+            a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.flag, c.basis, c.value AS remaining,
+            c.full_life AS "fullLife",
+            EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id
+                      AND l.machine_id = p.machine_id AND l.at > s.since) AS measured
+     FROM place p LEFT JOIN placement s ON s.place_id = p.id LEFT JOIN assembly a ON a.id = s.assembly_id
+     LEFT JOIN life_counter c ON c.assembly_id = a.id
+     WHERE p.machine_id = $1 ORDER BY p.number`,
+    [machineId],
+  );
+  return found.map(
+    ({
+      assemblyId,
+      assemblyNumber,
+      assemblyKind,
+      id,
+      kind,
+      number,
+      inService,
+      reserved,
+      tool,
+      since,
+      ...rest
+    }) => ({
+      id,
+      kind,
+      number,
+      inService,
+      reserved,
+      tool,
+      since,
+      assembly:
+        assemblyId === null ? null : { ...rest, id: assemblyId, number: assemblyNumber, kind: assemblyKind },
+    }),
+  );
+}
+
+export const placeName = (place: { kind: 'pocket' | 'spindle'; number: number }, changerKind: ChangerKind) =>
+  place.kind === 'spindle'
+    ? 'the spindle'
+    : `${changerKind === 'turret' ? 'station' : changerKind === 'rack' ? 'fork' : 'pocket'} ${place.number}`;
+
+export interface Placing {
+  placeId: number;
+  assemblyId: number;
+  tool: number;
+}
+
+/** Puts an assembly into a place under a T number. */
+export function placeTool(asking: Asking, placing: Placing) {
+  return once(asking, 'placeTool', placing, (db) => placeIn(db, asking.personId, placing));
+}
+
+export async function placeIn(db: Db, personId: number, placing: Placing): Promise<void> {
+  const place = await row<{
+    id: number;
+    machineId: number;
+    kind: 'pocket' | 'spindle';
+    number: number;
+    inService: boolean;
+    reserved: boolean;
+  }>(
+    db,
+    'SELECT id, machine_id AS "machineId", kind, number, in_service AS "inService", reserved FROM place WHERE id = $1',
+    [placing.placeId],
+  );
+  const assembly = await row<{
+    number: string;
+    name: string;
+    interface: Interface;
+    kind: string;
+    flag: 'broken' | 'expired' | 'locked' | null;
+  }>(db, 'SELECT number, name, interface, kind, flag FROM assembly WHERE id = $1', [placing.assemblyId]);
+  if (!place || !assembly) throw new Refused('That pocket or assembly does not exist.');
+  const machine = (await machineById(db, place.machineId))!;
+  const taken = await rows<{
+    tool: number;
+    assemblyId: number;
+    placeId: number;
+    machine: string;
+    placeKind: 'pocket' | 'spindle';
+    number: number;
+    machineId: number;
+  }>(
+    db,
+    `SELECT s.tool, s.assembly_id AS "assemblyId", s.place_id AS "placeId", m.name AS machine, p.kind AS "placeKind", p.number, s.machine_id AS "machineId"
+     FROM placement s JOIN place p ON p.id = s.place_id JOIN machine m ON m.id = s.machine_id
+     WHERE s.place_id = $1 OR s.assembly_id = $2 OR (s.machine_id = $3 AND s.tool = $4)`,
+    [placing.placeId, placing.assemblyId, machine.id, placing.tool],
+  );
+  const named = (other: (typeof taken)[number] | undefined) =>
+    other
+      ? `${other.machine}, ${placeName({ kind: other.placeKind, number: other.number }, machine.changerKind)}`
+      : null;
+  const occupant = taken.find((other) => other.placeId === placing.placeId);
+  const refusal = placingRefusal({
+    changer: machine.changerKind,
+    place: { ...place, reserved: place.reserved && assembly.kind !== 'probe' },
+    tool: placing.tool,
+    highestTool: machine.highestTool,
+    occupant: occupant ? `T${occupant.tool}` : null,
+    toolElsewhere: named(
+      taken.find((other) => other.tool === placing.tool && other.machineId === machine.id),
+    ),
+    assemblyElsewhere: named(taken.find((other) => other.assemblyId === placing.assemblyId)),
+    assemblyFlag: assembly.flag,
+    fits: { assembly: INTERFACES[assembly.interface].words, machine: INTERFACES[machine.interface].words },
+  });
+  if (refusal) throw new Refused(refusal);
+  await append(db, {
+    kind: 'placement',
+    stage: 'in',
+    personId,
+    machineId: machine.id,
+    assemblyId: placing.assemblyId,
+    placeId: place.id,
+    tool: placing.tool,
+    said: `${assembly.number} (${assembly.name}) was put into ${placeName(place, machine.changerKind)} of ${machine.name} as T${placing.tool}.`,
+  });
+}
+
+/** Takes an assembly out of the place it stands in. */
+export function takeOut(asking: Asking, taking: { placeId: number; assemblyId: number; why: string }) {
+  return once(asking, 'takeOut', taking, async (db) => {
+    const standing = await row<{
+      machineId: number;
+      machine: string;
+      changerKind: ChangerKind;
+      kind: 'pocket' | 'spindle';
+      number: number;
+      tool: number;
+      assembly: string;
+    }>(
+      db,
+      `SELECT m.id AS "machineId", m.name AS machine, m.changer_kind AS "changerKind", p.kind, p.number, s.tool, a.number AS assembly
+       FROM placement s JOIN place p ON p.id = s.place_id JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
+       WHERE s.place_id = $1 AND s.assembly_id = $2`,
+      [taking.placeId, taking.assemblyId],
+    );
+    if (!standing) throw new Refused('That assembly is no longer there. Look at the machine again.');
+    await append(db, {
+      kind: 'placement',
+      stage: 'out',
+      personId: asking.personId,
+      machineId: standing.machineId,
+      assemblyId: taking.assemblyId,
+      placeId: taking.placeId,
+      tool: standing.tool,
+      why: taking.why,
+      said: `${standing.assembly} (T${standing.tool}) was taken out of ${placeName(standing, standing.changerKind)} of ${standing.machine}.`,
+    });
+  });
+}

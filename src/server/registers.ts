@@ -1,0 +1,116 @@
+import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
+import type { Length, LengthUnit } from '../core/units/length.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { geometryKinds, machineById } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+
+export interface RegisterRow {
+  id: number;
+  row: number;
+  kind: string;
+  value: Length;
+}
+
+/** All registers of a machine's rows that hold something or serve a tool that is placed or called. */
+export const registersOf = (db: Db, machineId: number) =>
+  rows<RegisterRow>(db, 'SELECT id, row, kind, value FROM register WHERE machine_id = $1 ORDER BY row, id', [
+    machineId,
+  ]);
+
+export interface Measuring {
+  machineId: number;
+  assemblyId: number;
+  row: number;
+  values: { kind: string; value: Length; before: Length }[];
+  gaugeLength: Length | null;
+  how: string;
+}
+
+/** Writes a measured length into a tool's row: geometry only, so that wear stays what it is (H19). */
+export function measureTool(asking: Asking, measuring: Measuring) {
+  return once(asking, 'measureTool', measuring, (db) => writeMeasurement(db, asking.personId, measuring));
+}
+
+export async function writeMeasurement(db: Db, personId: number, measuring: Measuring): Promise<void> {
+  const machine = await machineById(db, measuring.machineId);
+  const assembly = await row<{ number: string; tool: number }>(
+    db,
+    `SELECT a.number, s.tool FROM placement s JOIN assembly a ON a.id = s.assembly_id WHERE s.assembly_id = $1 AND s.machine_id = $2`,
+    [measuring.assemblyId, measuring.machineId],
+  );
+  if (!machine || !assembly) throw new Refused('That assembly is not in this machine any more.');
+  for (const { kind, value, before } of measuring.values) {
+    if (!geometryKinds(machine.kind).includes(kind))
+      throw new Refused('Only a geometry is measured; wear is corrected.');
+    if (value === 0)
+      throw new Refused('A length of zero is not a measurement: it is what an empty row holds.');
+    const register = await row<{ id: number }>(
+      db,
+      'SELECT id FROM register WHERE machine_id = $1 AND row = $2 AND kind = $3',
+      [machine.id, measuring.row, kind],
+    );
+    if (!register) throw new Refused(`${machine.name} has no row ${measuring.row}.`);
+    await append(db, {
+      kind: 'register',
+      stage: 'measured',
+      personId,
+      machineId: machine.id,
+      assemblyId: measuring.assemblyId,
+      tool: assembly.tool,
+      registerId: register.id,
+      before,
+      after: value,
+      said: `T${assembly.tool} (${assembly.number}) was measured; row ${measuring.row} was set.`,
+      why: measuring.how,
+    });
+  }
+  if (measuring.gaugeLength !== null)
+    await db.query('UPDATE assembly SET gauge_length = $2 WHERE id = $1', [
+      measuring.assemblyId,
+      measuring.gaugeLength,
+    ]);
+}
+
+/** Writes down what the control was found to hold, when it differs from the record for a reason of its own. */
+export function foundAtControl(
+  asking: Asking,
+  found: { registerId: number; before: Length; after: Length; why: string },
+) {
+  return once(asking, 'foundAtControl', found, async (db) => {
+    const register = await row<{
+      machineId: number;
+      machine: string;
+      unit: LengthUnit;
+      row: number;
+      kind: string;
+    }>(
+      db,
+      'SELECT m.id AS "machineId", m.name AS machine, m.unit, r.row, r.kind FROM register r JOIN machine m ON m.id = r.machine_id WHERE r.id = $1',
+      [found.registerId],
+    );
+    if (!register) throw new Refused('There is no such register.');
+    if (found.why.trim() === '')
+      throw new Refused('Say why it differs: an unexplained number is the next mistake.');
+    if (found.before === found.after) throw new Refused('The record holds that already.');
+    const who = await row<{ tool: number; assemblyId: number }>(
+      db,
+      'SELECT tool, assembly_id AS "assemblyId" FROM placement WHERE machine_id = $1 AND tool = $2',
+      [register.machineId, register.row],
+    );
+    await append(db, {
+      kind: 'register',
+      stage: 'found',
+      personId: asking.personId,
+      machineId: register.machineId,
+      assemblyId: who?.assemblyId ?? null,
+      tool: who?.tool ?? null,
+      registerId: found.registerId,
+      before: found.before,
+      after: found.after,
+      said: `${REGISTER_WORDS[register.kind]} of row ${register.row} was found at the control.`,
+      why: found.why,
+    });
+  });
+}
