@@ -26,10 +26,7 @@ export async function alone(name, work) {
       writeFileSync(lock, String(process.pid), { flag: 'wx' });
       break;
     } catch (error) {
-      if (error.code !== 'EEXIST')
-        throw new Plain(
-          `${DATA} cannot be written to (${error.code}). Give yourself the right to it, or work on a copy of the checkout.`,
-        );
+      if (error.code !== 'EEXIST') throw error;
       const holder = Number(readFileSync(lock, 'utf8') || 0);
       if (!alive(holder)) rmSync(lock, { force: true });
       else if (waited > 600)

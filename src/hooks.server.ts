@@ -45,7 +45,10 @@ function away(request: Request): Response {
       status: 503,
       headers: { ...headers, 'content-type': 'text/html; charset=utf-8' },
     });
-  return Response.json({ message: 'The database is away.', code: 'away' }, { status: 503, headers });
+  const fault = { message: 'The database is away.', code: 'away' };
+  // a form's own answer has the framework's shape for a fault, or its page would take it for an answer
+  const asked = request.headers.get('x-sveltekit-action') === 'true';
+  return Response.json(asked ? { type: 'error', error: fault } : fault, { status: 503, headers });
 }
 
 // a stop lets go of the database at once, so that it can be stopped too

@@ -47,7 +47,7 @@
         problem =
           result.status === 403 || result.status === 401
             ? result.error.message
-            : 'No answer came. Press again: it is not done twice.';
+            : `${result.status === 503 ? 'The database is away.' : 'No answer came.'} Press again in a moment: it is not done twice.`;
         return;
       }
       key = crypto.randomUUID();

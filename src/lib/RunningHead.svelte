@@ -29,7 +29,7 @@
 </script>
 
 <header class="no-print border-b border-base-content bg-base-100">
-  <div class="mx-auto flex max-w-[1500px] flex-wrap items-center gap-x-5 gap-y-1 px-3 py-1.5 md:px-6">
+  <div class="mx-auto flex max-w-[1500px] items-center gap-x-2 px-3 py-1.5 sm:gap-x-5 md:px-6">
     <p class="font-display text-lg font-bold tracking-tight">{cell.name}</p>
     {#if shift}
       <p class="hidden font-narrow text-sm sm:block">
@@ -42,7 +42,7 @@
     <p class="font-display text-xl font-semibold" aria-label="Time in the cell">
       {clock(time, cell.timeZone)}
     </p>
-    <div class="ml-auto flex items-center gap-1.5">
+    <div class="ml-auto flex min-w-0 items-center sm:gap-1.5">
       <button type="button" class="btn btn-ghost" onclick={onFind} aria-keyshortcuts="/">
         <Search size={18} aria-hidden="true" /><span class="hidden md:inline">Scan or find</span><span
           class="key-hint hidden md:inline"
@@ -61,11 +61,13 @@
           ><Users size={18} /></a
         >{/if}
       <a
-        class="btn"
+        class="btn min-w-0 px-2 sm:px-4"
         href="/sign-in?to={encodeURIComponent(page.url.pathname)}"
         title="Somebody else takes this tablet"
       >
-        {person.name}<span class="small-words hidden lg:inline">{ROLE_WORDS[person.role]}</span>
+        <span class="truncate">{person.name}</span><span class="small-words hidden lg:inline"
+          >{ROLE_WORDS[person.role]}</span
+        >
       </a>
     </div>
   </div>

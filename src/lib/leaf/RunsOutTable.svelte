@@ -28,6 +28,12 @@
   const nextJobs = $derived(forecast.filter((machine) => machine.next));
 </script>
 
+{#snippet meanwhile(tool: (typeof all)[number])}
+  {#if tool.flag === 'broken'}inspect the part first
+  {:else if tool.sister}load {tool.sister}
+  {:else}build another{/if}{#if tool.afterParts > 0}, part {tool.machine.job!.made + tool.afterParts} is its last{/if}
+{/snippet}
+
 <section aria-labelledby="runs-out">
   <h2 id="runs-out" class="heading">{headline}</h2>
   {#if all.length > 0}
@@ -36,7 +42,7 @@
         <thead>
           <tr
             ><th scope="col">At</th><th scope="col">Machine</th><th scope="col">T</th><th scope="col">Tool</th
-            ><th scope="col">Left</th><th scope="col">Meanwhile</th></tr
+            ><th scope="col">Left</th><th scope="col" class="max-sm:hidden">Meanwhile</th></tr
           >
         </thead>
         <tbody>
@@ -56,7 +62,10 @@
                 ><a class="underline" href="/machines/{tool.machine.machineId}">{tool.machine.machine}</a></td
               >
               <td class="font-semibold">{tool.tool}</td>
-              <td><a class="underline" href="/tools/{tool.assemblyId}">{tool.number}</a> {tool.name}</td>
+              <td
+                ><a class="underline" href="/tools/{tool.assemblyId}">{tool.number}</a>
+                {tool.name}<span class="block text-sm sm:hidden">{@render meanwhile(tool)}</span></td
+              >
               <td
                 ><Disc
                   remaining={tool.remaining}
@@ -66,12 +75,7 @@
                   size={18}
                 /></td
               >
-              <td>
-                {#if tool.flag === 'broken'}inspect the part first
-                {:else if tool.sister}load {tool.sister}
-                {:else}build another{/if}{#if tool.afterParts > 0}, part {tool.machine.job!.made +
-                    tool.afterParts} is its last{/if}
-              </td>
+              <td class="max-sm:hidden">{@render meanwhile(tool)}</td>
             </tr>
           {/each}
         </tbody>

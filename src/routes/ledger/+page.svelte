@@ -47,7 +47,7 @@
   <a class="btn ml-auto" href="/ledger/csv{page.url.search}" download>Take it out as CSV</a>
 </div>
 <form
-  class="mt-3 grid grid-cols-2 gap-2 md:grid-cols-[repeat(6,1fr)_auto]"
+  class="mt-3 grid grid-cols-2 gap-2 md:grid-cols-4 xl:grid-cols-[1fr_5rem_1fr_1fr_13rem_13rem_auto]"
   method="GET"
   aria-label="What of the ledger"
 >

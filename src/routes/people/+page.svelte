@@ -16,15 +16,18 @@
 
 {#snippet name(each: (typeof data.people)[number])}
   <button
-    class={['flex min-h-11 w-full items-baseline gap-2 px-1 text-left', chosen === each.id && 'bg-base-300']}
+    class={[
+      'flex min-h-11 w-full flex-wrap items-baseline gap-x-2 px-1 py-2 text-left',
+      chosen === each.id && 'bg-base-300',
+    ]}
     aria-pressed={chosen === each.id}
     onclick={() => (chosen = chosen === each.id ? null : each.id)}
   >
-    <span class="text-lg underline">{each.name}</span>
-    <span class="small-words">badge {each.badge}</span>
-    <span class="small-words ml-auto"
+    <span class="text-lg whitespace-nowrap underline">{each.name}</span>
+    <span class="small-words whitespace-nowrap">badge {each.badge}</span>
+    <span class="small-words ml-auto whitespace-nowrap"
       >{each.lastSeen
-        ? `${each.entries} entries, last on ${dayAndClock(each.lastSeen, data.cell!.timeZone)}`
+        ? `${each.entries} ${each.entries === 1 ? 'entry' : 'entries'}, last ${dayAndClock(each.lastSeen, data.cell!.timeZone)}`
         : 'no entry yet'}</span
     >
   </button>

@@ -25,10 +25,10 @@
 <header class="mt-4 flex flex-wrap items-end gap-x-5 border-b-[3px] border-double border-base-content pb-2">
   <h1 class="text-3xl">{correction.machine} T{correction.tool}</h1>
   <p class="text-xl">{correction.feature}</p>
-  <ol class="ml-auto flex gap-4 font-narrow" aria-label="Where it stands">
+  <ol class="flex flex-wrap gap-x-4 font-narrow sm:ml-auto" aria-label="Where it stands">
     {#each ['worked out', 'approved', 'keyed and read back', 'took'] as stage, i (stage)}
       <li
-        class={[i < reached ? 'font-semibold' : 'opacity-80']}
+        class={['whitespace-nowrap', i < reached ? 'font-semibold' : 'opacity-80']}
         aria-current={i === reached - 1 ? 'step' : undefined}
       >
         {i < reached ? '●' : '○'}

@@ -57,7 +57,15 @@
             >{/each}
         </select>
       {/if}
-      <ul class="mt-2 border-t-[3px] border-double border-base-content">
+      <select
+        class="select mt-1 md:hidden"
+        aria-label="Feature"
+        value={feature.id}
+        onchange={(event) => choose(Number(event.currentTarget.value))}
+      >
+        {#each data.features as each (each.id)}<option value={each.id}>{each.name}</option>{/each}
+      </select>
+      <ul class="mt-2 border-t-[3px] border-double border-base-content max-md:hidden">
         {#each data.features as each (each.id)}
           <li class="border-b border-base-300">
             <button

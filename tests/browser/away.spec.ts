@@ -1,0 +1,107 @@
+import { connect, createServer, type Server, type Socket } from 'node:net';
+import { once } from 'node:events';
+import { freshDatabase } from '../support/databases.ts';
+import { startServer, type RunningServer } from '../support/server.ts';
+import { test as base, expect, ready } from './cell.ts';
+
+/** The way to the database, which can be cut and mended. */
+interface Line {
+  port: number;
+  cut(): Promise<void>;
+  mend(): Promise<void>;
+}
+
+async function lineTo(host: string, port: number): Promise<Line> {
+  const open = new Set<Socket>();
+  let server: Server;
+  const listen = async (at: number) => {
+    server = createServer((near) => {
+      const far = connect(port, host);
+      for (const [from, to] of [
+        [near, far],
+        [far, near],
+      ] as const) {
+        open.add(from);
+        from.pipe(to);
+        from.on('error', () => to.destroy()).on('close', () => (to.destroy(), open.delete(from)));
+      }
+    }).listen(at, '127.0.0.1');
+    await once(server, 'listening');
+    return (server.address() as { port: number }).port;
+  };
+  const own = await listen(0);
+  return {
+    port: own,
+    cut: async () => {
+      server.close();
+      for (const socket of open) socket.destroy();
+    },
+    mend: async () => void (await listen(own)),
+  };
+}
+
+const test = base.extend<object, { line: Line; server: RunningServer }>({
+  line: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
+    async ({}, use) => {
+      const { hostname, port } = new URL(process.env.TIN_TEST_APP_URL!);
+      const line = await lineTo(hostname, Number(port));
+      await use(line);
+      await line.cut();
+    },
+    { scope: 'worker' },
+  ],
+  server: [
+    async ({ line }, use) => {
+      const url = new URL((await freshDatabase('tin_demo')).appUrl);
+      url.hostname = '127.0.0.1';
+      url.port = String(line.port);
+      const server = await startServer(url.href);
+      await use(server);
+      await server.stop();
+    },
+    { scope: 'worker' },
+  ],
+});
+
+test('the database goes away: a page asked for says so, and turns into itself when it is back', async ({
+  as,
+  line,
+}) => {
+  const page = await as('lead');
+  await line.cut();
+  const answer = await page.goto('/corrections');
+  expect(answer!.status()).toBe(503);
+  await expect(page.getByRole('heading', { name: 'The database is away' })).toBeVisible();
+  await line.mend();
+  await expect(page.getByRole('heading', { name: 'Corrections' })).toBeVisible({ timeout: 20_000 });
+});
+
+test('the database goes away under an open page: what was typed stays, and is taken once it is back', async ({
+  as,
+  line,
+}) => {
+  const page = await as('operator');
+  const text = 'Coolant is low on Egret.';
+  await page.getByText('Write on the leaf').click();
+  const field = page.getByLabel('What to write');
+  await field.fill(text);
+  await line.cut();
+  const press = () => page.getByRole('button', { name: 'Note it' }).click();
+  await press();
+  await expect(page.getByText('The database is away. Press again')).toBeVisible();
+  await expect(field).toHaveValue(text);
+  await line.mend();
+  await expect
+    .poll(
+      async () => {
+        if ((await field.inputValue()) === text) await press();
+        return page.locator('main li').filter({ hasText: text }).count();
+      },
+      { timeout: 20_000, intervals: [1500] },
+    )
+    .toBeGreaterThan(0);
+  await page.reload();
+  await ready(page);
+  expect(await page.locator('main').getByText(text, { exact: false }).count()).toBeGreaterThan(0);
+});

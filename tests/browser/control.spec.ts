@@ -1,0 +1,103 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { freshDatabase } from '../support/databases.ts';
+import { startServer, type RunningServer } from '../support/server.ts';
+import { test as base, expect, ready } from './cell.ts';
+
+/** A cell whose machines have the stand-in control behind them, as `npm start` runs it. */
+interface Control {
+  child: ChildProcess;
+  url: string;
+  cycle(machine: string): Promise<void>;
+}
+
+const test = base.extend<object, { control: Control; server: RunningServer }>({
+  control: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
+    async ({}, use) => {
+      const jobs = {
+        avocet: { made: 51, cycle: 3_600_000, parts: 1 },
+        curlew: { made: 150, cycle: 3_600_000, parts: 2 },
+      };
+      const child = spawn(process.execPath, ['--import', 'tsx', 'sim/control.ts'], {
+        env: { ...process.env, SIM_JOBS: JSON.stringify(jobs), SIM_STATE: undefined },
+        stdio: ['ignore', 'pipe', 'inherit'],
+      });
+      const [line] = (await once(child.stdout, 'data')) as [Buffer];
+      const url = `http://127.0.0.1:${(JSON.parse(String(line)) as { port: number }).port}`;
+      await use({
+        child,
+        url,
+        cycle: async (machine) => void (await fetch(`${url}/${machine}/part`, { method: 'POST' })),
+      });
+      child.kill();
+    },
+    { scope: 'worker' },
+  ],
+  server: [
+    async ({ control }, use) => {
+      const database = await freshDatabase('tin_demo');
+      const server = await startServer(database.appUrl, { TIN_STAND_IN: control.url });
+      await use(server);
+      await server.stop();
+    },
+    { scope: 'worker' },
+  ],
+});
+
+test('the control’s count is recorded by one tap, and again only when it has gone on', async ({
+  as,
+  control,
+}) => {
+  const page = await as('operator');
+  await page.goto('/machines/1/run');
+  await ready(page);
+  const before = 51; // what the made-up cell's story has recorded
+  await expect(page.getByText(`The control has counted 53, the record ${before}.`)).toBeVisible();
+  await page.getByRole('button', { name: `Record ${53 - before} part` }).click();
+  await expect(page.getByText(/The control has counted/)).toBeHidden();
+  await expect(page.getByText('53 of 90')).toBeVisible();
+  // somebody presses cycle start: the next look at the page knows of it
+  await control.cycle('avocet');
+  await page.reload();
+  await ready(page);
+  await page.getByRole('button', { name: 'Record 1 part' }).click();
+  await expect(page.getByText('54 of 90')).toBeVisible();
+  await page.goto('/ledger');
+  await expect(page.getByText(/from the control/).first()).toBeVisible();
+});
+
+test('two tablets record the same count: the parts are counted once', async ({
+  as,
+  browser,
+  server,
+  control,
+}) => {
+  const one = await as('operator');
+  const context = await browser.newContext({ baseURL: server.url });
+  const two = await as('lead', await context.newPage());
+  await control.cycle('curlew');
+  for (const page of [one, two]) {
+    await page.goto('/machines/3/run');
+    await ready(page);
+  }
+  const record = { name: /^Record \d+ parts/ };
+  const made = async () => Number(/(\d+)\s*of 240/.exec(await one.locator('main').innerText())![1]);
+  const before = await made();
+  const more = Number(/\d+/.exec(await one.getByRole('button', record).innerText())![0]);
+  // both press before either has seen the other's answer
+  await Promise.all([one.getByRole('button', record).click(), two.getByRole('button', record).click()]);
+  await expect.poll(made).toBe(before + more);
+  await one.reload();
+  expect(await made()).toBe(before + more);
+  await context.close();
+});
+
+test('a control that is switched off is a sentence; parts can still be typed', async ({ as, control }) => {
+  const page = await as('operator');
+  control.child.kill('SIGKILL');
+  await page.goto('/machines/1/run');
+  await ready(page);
+  await expect(page.getByText('The control does not answer.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Record', exact: true })).toBeEnabled();
+});
