@@ -60,6 +60,8 @@ export interface AssemblyShape {
   stickOut: Length;
   holderDiameter: Length;
   diameter: Length;
+  /** The outline that its pieces gave when it was built; without one it is drawn from the main dimensions. */
+  outline?: readonly OutlinePoint[] | null;
 }
 
 /** A corner of the outline: millimetres from the gauge line towards the tip, and from the axis. */
@@ -71,6 +73,7 @@ export const pointHeight = (diameter: number, pointAngle: number) =>
 
 /** Half the outline of an assembly at true size, from gauge line to tip; the other half is its mirror image. */
 export function silhouette(shape: AssemblyShape): OutlinePoint[] {
+  if (shape.outline && shape.outline.length > 2) return [...shape.outline];
   const mm = (length: Length) => inUnit(length, 'mm');
   const length = Math.max(1, mm(shape.gaugeLength));
   const out = Math.min(length, Math.max(0, mm(shape.stickOut)));
@@ -96,7 +99,8 @@ export function silhouette(shape: AssemblyShape): OutlinePoint[] {
   return [...body, ...cuttingEnd(shape.kind, nose, length, cutter)];
 }
 
-function cuttingEnd(kind: AssemblyKind, nose: number, length: number, radius: number): OutlinePoint[] {
+/** The end that cuts, from `nose` (where the flutes begin) to the tip. */
+export function cuttingEnd(kind: AssemblyKind, nose: number, length: number, radius: number): OutlinePoint[] {
   const tip = (angle: number): OutlinePoint[] => [
     [nose, radius],
     [Math.max(nose, length - pointHeight(2 * radius, angle)), radius],

@@ -1,0 +1,156 @@
+import { kindFacts, type Component } from '../component/kinds.ts';
+import { add, inUnit, nanometres, type Length } from '../units/length.ts';
+import { cuttingEnd, INTERFACES, type Interface, type OutlinePoint } from './silhouette.ts';
+import { FLUTED_CORE, MODULUS, tipCompliance, type BarPiece } from './stiffness.ts';
+
+/** The pieces of an assembly, from the machine to the part. */
+export interface Stack {
+  holder: Component;
+  extension: Component | null;
+  /** Collet or sleeve. */
+  adapter: Component | null;
+  cutter: Component;
+  inserts: { component: Component; count: number } | null;
+  knob: Component | null;
+  stickOut: Length;
+}
+
+export interface StackFacts {
+  gaugeLength: Length;
+  /** Half the outline at true size, millimetres. */
+  outline: OutlinePoint[];
+  /** Largest diameter anywhere. */
+  widest: Length;
+  /** Grams; weighed where a mass is known, else worked out from the outline. */
+  mass: number;
+  massWeighed: boolean;
+  /** Newton metres about the gauge line, of what stands out below it. */
+  moment: number;
+  /** The lowest greatest speed in the stack, and whose it is; null when no piece states one. */
+  speedLimit: { rpm: number; by: string } | null;
+  lengthToDiameter: number | null;
+  /** The shortest stick-out that does not grip the flutes; null when the cutter's lengths are not known. */
+  leastStickOut: Length | null;
+  /** Newtons across the tip for a micrometre. */
+  stiffness: number | null;
+  /** How many times stiffer it would be at the shortest stick-out. */
+  stifferAtLeast: number | null;
+}
+
+/** Grams in a cubic millimetre (handbook, from memory). */
+const DENSITY = { carbide: 0.0145, steel: 0.00785 } as const;
+const GRAVITY = 9.80665;
+
+/** A stretch of the outline: millimetres along from the gauge line, radii at both ends, and what it is of. */
+interface Stretch {
+  from: number;
+  to: number;
+  r0: number;
+  r1: number;
+  material: 'carbide' | 'steel';
+}
+
+/** Everything that follows from the pieces of an assembly and its stick-out. */
+export function stackFacts(stack: Stack): StackFacts {
+  const { holder, extension, cutter, stickOut } = stack;
+  const noseAt = nanometres((holder.dimensions.LPR ?? 0) + (extension?.dimensions.LPR ?? 0));
+  const gaugeLength = add(noseAt, stickOut);
+  const outline = stackOutline(stack);
+  const stretches = solids(outline, inUnit(noseAt, 'mm'), cutter.material);
+  const weighed = [holder, extension, stack.adapter, cutter, stack.knob].every(
+    (piece) => piece === null || piece.dimensions.WT !== undefined,
+  );
+  const speeds = [holder, extension, stack.adapter, cutter]
+    .filter((piece) => piece?.dimensions.RPMX !== undefined)
+    .map((piece) => ({ rpm: piece!.dimensions.RPMX!, by: piece!.name }))
+    .sort((a, b) => a.rpm - b.rpm);
+  const least = cutter.dimensions.LCF;
+  const stiffness = stiffnessAt(cutter, stickOut);
+  const best = least === undefined ? null : stiffnessAt(cutter, nanometres(least));
+  const diameter = cutter.dimensions.DC ?? cutter.dimensions.DCONMS;
+  return {
+    gaugeLength,
+    outline,
+    widest: nanometres(Math.round(2e6 * Math.max(...outline.map(([, radius]) => radius)))),
+    mass: weighed ? weight(stack) : stretches.reduce((sum, each) => sum + solid(each).mass, 0),
+    massWeighed: weighed,
+    moment: stretches.reduce((sum, each) => {
+      const { mass, centre } = solid(each);
+      return sum + (mass / 1000) * GRAVITY * (centre / 1000);
+    }, 0),
+    speedLimit: speeds[0] ?? null,
+    lengthToDiameter: diameter ? stickOut / diameter : null,
+    leastStickOut: least === undefined ? null : nanometres(least),
+    stiffness,
+    stifferAtLeast: stiffness !== null && best !== null && least! < stickOut ? best / stiffness : null,
+  };
+}
+
+const weight = ({ holder, extension, adapter, cutter, knob, inserts }: Stack) =>
+  [holder, extension, adapter, cutter, knob].reduce((sum, piece) => sum + (piece?.dimensions.WT ?? 0), 0) +
+  (inserts?.component.dimensions.WT ?? 0) * (inserts?.count ?? 0);
+
+function stackOutline({ holder, extension, cutter, stickOut }: Stack): OutlinePoint[] {
+  const mm = (value: number | undefined) => inUnit(value ?? 0, 'mm');
+  const flange = INTERFACES[holder.interface as Interface].flange / 2;
+  const holderEnd = mm(holder.dimensions.LPR);
+  const body = mm(holder.dimensions.BD) / 2;
+  const flangeEnd = Math.min(holderEnd, flange * 0.6);
+  const points: OutlinePoint[] = [
+    [0, flange],
+    [flangeEnd, flange],
+    [flangeEnd, body],
+    [holderEnd, body],
+  ];
+  let nose = holderEnd;
+  if (extension) {
+    const radius = mm(extension.dimensions.BD) / 2;
+    points.push([nose, radius], [(nose += mm(extension.dimensions.LPR)), radius]);
+  }
+  const tip = nose + mm(stickOut);
+  const shank = mm(cutter.dimensions.DCONMS) / 2;
+  const radius = mm(cutter.dimensions.DCX ?? cutter.dimensions.DC ?? cutter.dimensions.DCONMS) / 2;
+  const mill = cutter.kind === 'faceMill' || cutter.kind === 'shellMill';
+  const flutesFrom = mill ? nose : Math.max(nose, tip - mm(cutter.dimensions.LCF));
+  if (flutesFrom > nose) points.push([nose, shank], [flutesFrom, shank]);
+  return [...points, ...cuttingEnd(kindFacts(cutter.kind).makes!, flutesFrom, tip, radius)];
+}
+
+function solids(outline: readonly OutlinePoint[], nose: number, material: Stretch['material']): Stretch[] {
+  return outline.slice(1).flatMap(([to, r1], i) => {
+    const [from, r0] = outline[i]!;
+    return to > from
+      ? [{ from, to, r0, r1, material: from >= nose - 1e-9 ? material : ('steel' as const) }]
+      : [];
+  });
+}
+
+/** Mass and centre of a truncated cone. */
+function solid({ from, to, r0, r1, material }: Stretch) {
+  const h = to - from;
+  const q = r0 * r0 + r0 * r1 + r1 * r1;
+  const mass = ((Math.PI * h * q) / 3) * DENSITY[material];
+  const centre = q === 0 ? from : from + (h * (r0 * r0 + 2 * r0 * r1 + 3 * r1 * r1)) / (4 * q);
+  return { mass, centre };
+}
+
+function stiffnessAt(cutter: Component, stickOut: Length): number | null {
+  const { DC: diameter, DCONMS: shank, LCF: flutes } = cutter.dimensions;
+  if (diameter === undefined || shank === undefined || flutes === undefined || stickOut <= 0) return null;
+  const modulus = MODULUS[cutter.material];
+  const fluted = Math.min(flutes, stickOut);
+  const pieces: BarPiece[] = [
+    { length: inUnit(fluted, 'mm'), diameter: FLUTED_CORE * inUnit(diameter, 'mm'), modulus },
+    { length: inUnit(stickOut - fluted, 'mm'), diameter: inUnit(shank, 'mm'), modulus },
+  ];
+  return 1 / tipCompliance(pieces);
+}
+
+/** What one cutting edge costs: an insert over its edges, a solid cutter over its first use and its regrinds. Cents. */
+export function costPerEdge(
+  cutter: { cost: number | null; regrinds: number | null },
+  inserts: { cost: number | null; edges: number } | null,
+): number | null {
+  if (inserts) return inserts.cost === null ? null : inserts.cost / inserts.edges;
+  return cutter.cost === null ? null : cutter.cost / (1 + (cutter.regrinds ?? 0));
+}

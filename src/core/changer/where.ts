@@ -1,0 +1,90 @@
+import { formatLength } from '../units/format-length.ts';
+import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
+
+/** What a machine's plate says of its changer (H5); null: nobody recorded it. */
+export interface ChangerLimits {
+  machine: string;
+  unit: LengthUnit;
+  interface: string;
+  longest: Length | null;
+  /** With tools in the neighbouring pockets, and with the neighbours empty. */
+  widest: Length | null;
+  widestAlone: Length | null;
+  /** Grams. */
+  heaviest: number | null;
+  /** Newton metres about the gauge line. */
+  moment: number | null;
+  highestSpeed: number;
+}
+
+/** What is held against the limits. */
+export interface Carried {
+  interface: string;
+  gaugeLength: Length;
+  widest: Length;
+  mass: number | null;
+  moment: number | null;
+  speedLimit: number | null;
+  /** Why the spindle would not hold it: knob or coolant. */
+  drawbar: string | null;
+}
+
+export type WhereVerdict = 'fits' | 'neighboursEmpty' | 'byHand' | 'notAtAll';
+export const WHERE_WORDS: Readonly<Record<WhereVerdict, string>> = {
+  fits: 'fits',
+  neighboursEmpty: 'fits with its neighbours empty',
+  byHand: 'by hand only',
+  notAtAll: 'not at all',
+};
+
+export interface Where {
+  verdict: WhereVerdict;
+  reasons: string[];
+  /** Limits that nobody recorded, and looks to be had. */
+  remarks: string[];
+}
+
+/**
+ * Where an assembly may go (H5): the spindle must grip it at all; what is too long, wide or heavy for the changer may
+ * still be loaded by hand, and the changer must never take it.
+ */
+export function whereMayItGo(carried: Carried, limits: ChangerLimits): Where {
+  if (carried.interface !== limits.interface)
+    return {
+      verdict: 'notAtAll',
+      reasons: [`its end is ${carried.interface}, the spindle's ${limits.interface}`],
+      remarks: [],
+    };
+  if (carried.drawbar) return { verdict: 'notAtAll', reasons: [carried.drawbar], remarks: [] };
+  const size = (value: Length) =>
+    `${formatLength(value, limits.unit, { decimals: limits.unit === 'mm' ? 1 : 2 })} ${limits.unit}`;
+  const reasons: string[] = [];
+  const remarks: string[] = [];
+  let verdict: WhereVerdict = 'fits';
+  const unknown = (what: string) =>
+    remarks.push(`${what} is not recorded for ${limits.machine}: read it off its plate`);
+
+  if (limits.widest === null) unknown('the widest tool');
+  else if (carried.widest > limits.widest) {
+    verdict = 'neighboursEmpty';
+    reasons.push(`${size(carried.widest)} across is over the ${size(limits.widest)} that neighbours leave`);
+    if (limits.widestAlone === null) unknown('the widest tool with its neighbours empty');
+    else if (carried.widest > limits.widestAlone) {
+      verdict = 'byHand';
+      reasons.push(`and over ${size(limits.widestAlone)} with its neighbours empty`);
+    }
+  }
+  const over = (what: string, value: number | null, limit: number | null, show: (v: number) => string) => {
+    if (limit === null) return void unknown(what);
+    if (value === null) return void remarks.push(`${what} of this tool is not known`);
+    if (value <= limit) return;
+    verdict = 'byHand';
+    reasons.push(`${what} ${show(value)} is over the changer's ${show(limit)}`);
+  };
+  over('its length', carried.gaugeLength, limits.longest, (value) => size(nanometres(value)));
+  over('its mass', carried.mass, limits.heaviest, (value) => `${(value / 1000).toFixed(2)} kg`);
+  over('its moment', carried.moment, limits.moment, (value) => `${value.toFixed(1)} N·m`);
+  if (carried.speedLimit !== null && carried.speedLimit < limits.highestSpeed)
+    remarks.push(`not above ${carried.speedLimit} rpm; the spindle would turn ${limits.highestSpeed}`);
+  return { verdict, reasons, remarks };
+}

@@ -1,0 +1,201 @@
+import { COMPONENT_KINDS, kindFacts, type Component, type ComponentKind } from '../component/kinds.ts';
+import { formatLength } from '../units/format-length.ts';
+import { nanometres } from '../units/length.ts';
+import { closesBy, colletGrips } from './collet.ts';
+
+/** Why a piece may not go into an assembly, as a setter would say it; and the rule it comes from. */
+export interface Refusal {
+  rule:
+    | 'holderKind'
+    | 'bore'
+    | 'flat'
+    | 'collet'
+    | 'colletSeries'
+    | 'sleeve'
+    | 'flutes'
+    | 'grip'
+    | 'knob'
+    | 'coolant'
+    | 'missing';
+  reason: string;
+}
+
+type HolderKind = ComponentKind;
+const CHUCKS: readonly HolderKind[] = ['sideLock', 'colletChuck', 'shrink', 'hydraulic'];
+const TURNING: readonly HolderKind[] = ['turningHolder', 'turningHolderDouble'];
+
+/** Holder kinds allowed for each cutter (H3). Drill chucks are for drills only: never a tool with side load. */
+const ALLOWED: Partial<Record<ComponentKind, readonly HolderKind[]>> = {
+  endMillSharp: CHUCKS,
+  endMillRadius: CHUCKS,
+  ballMill: CHUCKS,
+  chamferMill: CHUCKS,
+  threadMill: CHUCKS,
+  drillJobber: [...CHUCKS, 'drillChuck'],
+  drillStub: [...CHUCKS, 'drillChuck'],
+  drillLong: [...CHUCKS, 'drillChuck'],
+  centreDrill: [...CHUCKS, 'drillChuck'],
+  spotDrill: [...CHUCKS, 'drillChuck'],
+  reamer: ['colletChuck', 'shrink', 'hydraulic'],
+  tapCutting: ['colletChuck'],
+  tapForming: ['colletChuck'],
+  boringBar: ['boringHead', ...CHUCKS],
+  faceMill: ['arbor'],
+  shellMill: ['arbor'],
+  probe: ['sideLock', 'colletChuck', 'hydraulic'],
+  turningTool: TURNING,
+  turningBar: TURNING,
+  groovingTool: TURNING,
+  partingTool: TURNING,
+  threadingTool: TURNING,
+};
+export const holdersFor = (cutter: ComponentKind): readonly HolderKind[] => ALLOWED[cutter] ?? [];
+
+const mm = (value: number | undefined) => `${formatLength(nanometres(value ?? 0), 'mm')} mm`;
+/** Shanks and bores of one nominal size: within a tenth of a millimetre. */
+const sameSize = (a: number | undefined, b: number | undefined) => Math.abs((a ?? 0) - (b ?? 0)) < 100_000;
+
+/** Whether this holder may carry this cutter at all, before collets and sleeves are looked at. */
+export function holderRefusal(cutter: Component, holder: Component): Refusal | null {
+  const words = kindFacts(cutter.kind).words;
+  if (holder.kind === 'drillChuck' && !holdersFor(cutter.kind).includes('drillChuck'))
+    return {
+      rule: 'holderKind',
+      reason: `A drill chuck is for drills only: ${words} has side load, or needs a grip that three jaws do not give.`,
+    };
+  if (!holdersFor(cutter.kind).includes(holder.kind))
+    return {
+      rule: 'holderKind',
+      reason: `${capital(words)} does not go into a ${COMPONENT_KINDS[holder.kind].words}; use ${listed(holdersFor(cutter.kind))}.`,
+    };
+  const [shank, bore] = [cutter.dimensions.DCONMS, holder.dimensions.DCONWS];
+  if (holder.kind === 'sideLock') {
+    if (!cutter.flat)
+      return {
+        rule: 'flat',
+        reason: 'A side-lock needs a shank with a flat for its screw; this shank is round.',
+      };
+    if (!sameSize(shank, bore))
+      return { rule: 'bore', reason: `A side-lock takes one shank only: ${mm(bore)}, not ${mm(shank)}.` };
+  }
+  if (holder.kind === 'arbor' && !sameSize(shank, bore))
+    return { rule: 'bore', reason: `The arbor's pilot is ${mm(bore)}, the mill's bore ${mm(shank)}.` };
+  if ((holder.kind === 'shrink' || TURNING.includes(holder.kind)) && !sameSize(shank, bore))
+    return { rule: 'bore', reason: `This holder takes a shank of ${mm(bore)}, not ${mm(shank)}.` };
+  if (
+    ['colletChuck', 'hydraulic', 'drillChuck', 'boringHead'].includes(holder.kind) &&
+    (shank ?? 0) > (bore ?? 0) + 100_000
+  )
+    return { rule: 'bore', reason: `A shank of ${mm(shank)} is larger than the holder takes (${mm(bore)}).` };
+  return null;
+}
+
+/** What stands between holder and shank: a collet in a collet chuck, a sleeve in a hydraulic holder. */
+export function adapterRefusal(
+  cutter: Component,
+  holder: Component,
+  adapter: Component | null,
+): Refusal | null {
+  const shank = cutter.dimensions.DCONMS ?? 0;
+  if (holder.kind === 'colletChuck') {
+    if (adapter?.kind !== 'collet') return { rule: 'missing', reason: 'A collet chuck needs a collet.' };
+    if (adapter.series !== holder.series)
+      return {
+        rule: 'colletSeries',
+        reason: `The collet is of series ${adapter.series || 'unknown'}, the chuck takes ${holder.series || 'another'}.`,
+      };
+    const nominal = adapter.dimensions.DCONWS ?? 0;
+    if (!colletGrips(nominal, shank))
+      return {
+        rule: 'collet',
+        reason:
+          shank > nominal
+            ? `The shank of ${mm(shank)} is larger than the collet's ${mm(nominal)}.`
+            : `The collet of ${mm(nominal)} closes to ${mm(nominal - closesBy(nominal))}: a shank of ${mm(shank)} is too thin for it.`,
+      };
+    return null;
+  }
+  const bore = holder.dimensions.DCONWS ?? 0;
+  if (holder.kind === 'hydraulic' && !sameSize(shank, bore)) {
+    if (adapter?.kind !== 'sleeve')
+      return { rule: 'sleeve', reason: `A reduction sleeve from ${mm(bore)} to ${mm(shank)} is missing.` };
+    if (!sameSize(adapter.dimensions.DCONMS, bore) || !sameSize(adapter.dimensions.DCONWS, shank))
+      return {
+        rule: 'sleeve',
+        reason: `This sleeve goes from ${mm(adapter.dimensions.DCONMS)} to ${mm(adapter.dimensions.DCONWS)}; from ${mm(bore)} to ${mm(shank)} is needed.`,
+      };
+    return null;
+  }
+  return adapter && holder.kind !== 'hydraulic'
+    ? {
+        rule: 'sleeve',
+        reason: `A ${COMPONENT_KINDS[holder.kind].words} takes no ${COMPONENT_KINDS[adapter.kind].words}.`,
+      }
+    : null;
+}
+
+/** How deep a shank must sit at least: twice its diameter (common practice, no source). */
+const LEAST_GRIP = 2;
+
+/** Whether a stick-out grips the shank only, and enough of it. */
+export function stickOutRefusal(cutter: Component, stickOut: number): Refusal | null {
+  const { OAL: overall, LCF: flutes, DCONMS: shank } = cutter.dimensions;
+  if (overall === undefined) return null;
+  if (stickOut <= 0 || stickOut >= overall)
+    return {
+      rule: 'grip',
+      reason: `The cutter is ${mm(overall)} long: a stick-out of ${mm(stickOut)} leaves nothing to grip.`,
+    };
+  if (flutes !== undefined && stickOut < flutes)
+    return {
+      rule: 'flutes',
+      reason: `The flutes are ${mm(flutes)} long: at ${mm(stickOut)} the holder would grip them. It grips the shank only.`,
+    };
+  const inside = overall - stickOut;
+  if (shank !== undefined && inside < LEAST_GRIP * shank)
+    return {
+      rule: 'grip',
+      reason: `Only ${mm(inside)} of the shank would be held; twice its diameter, ${mm(LEAST_GRIP * shank)}, is the least.`,
+    };
+  return null;
+}
+
+/** What a machine's drawbar takes: knob pattern and coolant through the spindle (H3). */
+export interface Drawbar {
+  machine: string;
+  interface: string;
+  /** Empty: this spindle takes no knob (hollow short tapers). */
+  knob: string;
+  throughCoolant: boolean;
+}
+
+export function knobRefusal(knob: Component | null, drawbar: Drawbar): Refusal | null {
+  if (drawbar.knob === '')
+    return knob
+      ? { rule: 'knob', reason: `${drawbar.machine} grips the taper from inside: no knob goes on it.` }
+      : null;
+  if (!knob) return { rule: 'missing', reason: `${drawbar.machine} needs a retention knob ${drawbar.knob}.` };
+  if (knob.series !== drawbar.knob)
+    return {
+      rule: 'knob',
+      reason: `The knob is ${knob.series}; ${drawbar.machine} needs ${drawbar.knob}. Same taper is not same knob: look before every load.`,
+    };
+  if (knob.coolant && !drawbar.throughCoolant)
+    return {
+      rule: 'coolant',
+      reason: `A drilled knob in ${drawbar.machine}, whose spindle is not sealed for coolant, is a mismatch.`,
+    };
+  if (!knob.coolant && drawbar.throughCoolant)
+    return {
+      rule: 'coolant',
+      reason: `${drawbar.machine} pumps coolant through the spindle: a solid knob is a mismatch.`,
+    };
+  return null;
+}
+
+const capital = (text: string) => `${text[0]!.toUpperCase()}${text.slice(1)}`;
+const listed = (kinds: readonly ComponentKind[]) =>
+  kinds
+    .map((kind) => `a ${COMPONENT_KINDS[kind].words}`)
+    .join(', ')
+    .replace(/, ([^,]+)$/, ' or $1');

@@ -1,0 +1,268 @@
+import { describe, expect, it } from 'vitest';
+import type { Component, ComponentKind, Dimensions } from '../component/kinds.ts';
+import { COMPONENT_KIND_NAMES, kindFacts } from '../component/kinds.ts';
+import { stackFacts, costPerEdge, type Stack } from '../assembly/stack.ts';
+import { tipCompliance } from '../assembly/stiffness.ts';
+import { whereMayItGo, type ChangerLimits } from '../changer/where.ts';
+import { inUnit, lengthOf, nanometres } from '../units/length.ts';
+import { chooseCollet, closesBy, colletGrips } from './collet.ts';
+import { adapterRefusal, holderRefusal, holdersFor, knobRefusal, stickOutRefusal } from './fits.ts';
+
+const mm = (value: number) => lengthOf(value, 'mm');
+const inMm = (dimensions: Dimensions): Dimensions =>
+  Object.fromEntries(
+    Object.entries(dimensions).map(([name, value]) => [
+      name,
+      ['ZEFP', 'SIG', 'RPMX', 'WT', 'CEDC'].includes(name) ? value : mm(value),
+    ]),
+  );
+const piece = (
+  kind: ComponentKind,
+  dimensions: Dimensions = {},
+  over: Partial<Component> = {},
+): Component => ({
+  id: 1,
+  number: kind,
+  name: kindFacts(kind).words,
+  kind,
+  dimensions: inMm(dimensions),
+  interface: '',
+  series: '',
+  flat: false,
+  coolant: false,
+  material: 'carbide',
+  torque: null,
+  ...over,
+});
+const endMill = (over: Partial<Component> = {}) =>
+  piece('endMillSharp', { DC: 10, DCONMS: 10, OAL: 72, LCF: 22, ZEFP: 4 }, over);
+const drill = piece('drillJobber', { DC: 8.5, DCONMS: 8.5, OAL: 117, LCF: 75, SIG: 118 });
+
+describe('which holder for what (H3; common practice, no source)', () => {
+  it('a drill chuck is for drills only', () => {
+    expect(holderRefusal(drill, piece('drillChuck', { DCONWS: 13 }))).toBeNull();
+    for (const kind of COMPONENT_KIND_NAMES)
+      if (kindFacts(kind).group === 'cutter' && !['drill', 'spotDrill'].includes(kindFacts(kind).makes!))
+        expect(holdersFor(kind), kind).not.toContain('drillChuck');
+  });
+  it('never an end mill in a drill chuck', () => {
+    const refusal = holderRefusal(endMill(), piece('drillChuck', { DCONWS: 13 }));
+    expect(refusal?.reason).toMatch(/drills only: end mill, sharp corner has side load/);
+  });
+  it('a side-lock needs a shank with a flat', () => {
+    const holder = piece('sideLock', { DCONWS: 10 });
+    expect(holderRefusal(endMill(), holder)?.rule).toBe('flat');
+    expect(holderRefusal(endMill({ flat: true }), holder)).toBeNull();
+  });
+  it('a side-lock takes one shank size only', () => {
+    expect(holderRefusal(endMill({ flat: true }), piece('sideLock', { DCONWS: 12 }))?.rule).toBe('bore');
+  });
+  it('face and shell mills go on an arbor whose pilot is their bore', () => {
+    const mill = piece('shellMill', { DC: 63, DCONMS: 22, LF: 40, ZEFP: 5 });
+    expect(holderRefusal(mill, piece('arbor', { DCONWS: 22 }))).toBeNull();
+    expect(holderRefusal(mill, piece('arbor', { DCONWS: 27 }))?.rule).toBe('bore');
+    expect(holderRefusal(mill, piece('colletChuck', { DCONWS: 20 }))?.reason).toMatch(
+      /use a shell-mill arbor/,
+    );
+  });
+  it('every cutter has a holder', () => {
+    for (const kind of COMPONENT_KIND_NAMES)
+      if (kindFacts(kind).group === 'cutter') expect(holdersFor(kind).length, kind).toBeGreaterThan(0);
+  });
+});
+
+describe('collets (H3; common practice, no source)', () => {
+  it('a common collet closes about one millimetre, a small one half', () => {
+    expect(closesBy(mm(10))).toBe(mm(1));
+    expect(closesBy(mm(2))).toBe(mm(0.5));
+    expect(colletGrips(mm(10), mm(9))).toBe(true);
+    expect(colletGrips(mm(10), mm(8.9))).toBe(false);
+    expect(colletGrips(mm(10), mm(10.1))).toBe(false);
+    expect(colletGrips(mm(3), mm(2.4))).toBe(false);
+  });
+  it('choose the same size or the next above: the nearer to nominal, the better', () => {
+    const set = [6, 7, 8, 9, 10].map((size) => ({ nominal: mm(size) }));
+    expect(chooseCollet(mm(8), set)?.nominal).toBe(mm(8));
+    expect(chooseCollet(mm(8.5), set)?.nominal).toBe(mm(9));
+    expect(chooseCollet(mm(10.2), set)).toBeNull();
+    expect(chooseCollet(mm(4), set)).toBeNull();
+  });
+  it('a collet of another series, a missing one, one too large or too small: each says so', () => {
+    const chuck = piece('colletChuck', { DCONWS: 20 }, { series: 'C32' });
+    const collet = (size: number, series = 'C32') =>
+      piece('collet', { DCONWS: size, DCONMS: 32 }, { series });
+    expect(adapterRefusal(endMill(), chuck, collet(10))).toBeNull();
+    expect(adapterRefusal(endMill(), chuck, null)?.rule).toBe('missing');
+    expect(adapterRefusal(endMill(), chuck, collet(10, 'C25'))?.rule).toBe('colletSeries');
+    expect(adapterRefusal(endMill(), chuck, collet(12))?.reason).toMatch(/closes to 11.000 mm.*too thin/);
+    expect(adapterRefusal(endMill(), chuck, collet(9))?.reason).toMatch(/larger than the collet's 9.000/);
+  });
+  it('a hydraulic holder takes its own size, or a sleeve between', () => {
+    const holder = piece('hydraulic', { DCONWS: 20 });
+    const sleeve = (inside: number) => piece('sleeve', { DCONMS: 20, DCONWS: inside });
+    expect(adapterRefusal(endMill(), holder, null)?.rule).toBe('sleeve');
+    expect(adapterRefusal(endMill(), holder, sleeve(10))).toBeNull();
+    expect(adapterRefusal(endMill(), holder, sleeve(12))?.reason).toMatch(
+      /from 20.000 mm to 10.000 mm is needed/,
+    );
+  });
+  it('the collet grips the shank only, never the flutes', () => {
+    expect(stickOutRefusal(endMill(), mm(30))).toBeNull();
+    expect(stickOutRefusal(endMill(), mm(20))?.reason).toMatch(
+      /flutes are 22.000 mm long.*grips the shank only/,
+    );
+    expect(stickOutRefusal(endMill(), mm(60))?.rule).toBe('grip');
+    expect(stickOutRefusal(endMill(), mm(80))?.rule).toBe('grip');
+  });
+});
+
+describe('the knob must match the machine (H3; common practice, no source)', () => {
+  const spindle = { machine: 'Mill 1', interface: 'steep 40', knob: 'P45', throughCoolant: false };
+  const knob = (series: string, coolant = false) => piece('knob', {}, { series, coolant });
+  it('two machines with one taper can need different knobs', () => {
+    expect(knobRefusal(knob('P45'), spindle)).toBeNull();
+    expect(knobRefusal(knob('P60'), spindle)?.reason).toMatch(/needs P45. Same taper is not same knob/);
+    expect(knobRefusal(null, spindle)?.rule).toBe('missing');
+  });
+  it('a solid knob where coolant comes through, or a drilled one where the spindle is not sealed, is a mismatch', () => {
+    expect(knobRefusal(knob('P45', true), spindle)?.rule).toBe('coolant');
+    expect(knobRefusal(knob('P45'), { ...spindle, throughCoolant: true })?.rule).toBe('coolant');
+    expect(knobRefusal(knob('P45', true), { ...spindle, throughCoolant: true })).toBeNull();
+  });
+  it('a hollow taper has none', () => {
+    expect(knobRefusal(null, { ...spindle, knob: '' })).toBeNull();
+    expect(knobRefusal(knob('P45'), { ...spindle, knob: '' })?.rule).toBe('knob');
+  });
+});
+
+describe('what follows from a stack', () => {
+  const stack = (over: Partial<Stack> = {}): Stack => ({
+    holder: piece(
+      'colletChuck',
+      { LPR: 70, BD: 40, DCONWS: 20, RPMX: 20_000, WT: 900 },
+      { interface: 'steep 40' },
+    ),
+    extension: null,
+    adapter: piece('collet', { DCONWS: 10, DCONMS: 32, WT: 90 }),
+    cutter: endMill(),
+    inserts: null,
+    knob: null,
+    stickOut: mm(36),
+    ...over,
+  });
+  it('the gauge length is the holder, the extension and the stick-out', () => {
+    expect(stackFacts(stack()).gaugeLength).toBe(mm(106));
+    const extension = piece('extension', { LPR: 60, BD: 25, DCONWS: 10, DCONMS: 20 });
+    expect(stackFacts(stack({ extension })).gaugeLength).toBe(mm(166));
+  });
+  it('the outline ends at the gauge length and is as wide as its flange', () => {
+    const { outline, widest } = stackFacts(stack());
+    expect(Math.max(...outline.map(([along]) => along))).toBeCloseTo(106, 9);
+    expect(inUnit(widest, 'mm')).toBeCloseTo(63.55, 6);
+  });
+  it('the lowest speed in the stack is its limit', () => {
+    const cutter = endMill();
+    cutter.dimensions = { ...cutter.dimensions, RPMX: 12_000 };
+    expect(stackFacts(stack()).speedLimit).toEqual({ rpm: 20_000, by: 'collet chuck' });
+    expect(stackFacts(stack({ cutter })).speedLimit).toEqual({ rpm: 12_000, by: 'end mill, sharp corner' });
+  });
+  it('the mass is weighed when every piece has one, else it is worked out', () => {
+    const cutter = endMill();
+    cutter.dimensions = { ...cutter.dimensions, WT: 80 };
+    expect(stackFacts(stack({ cutter }))).toMatchObject({ mass: 1070, massWeighed: true });
+    expect(stackFacts(stack()).massWeighed).toBe(false);
+  });
+  it('mass and moment of a plain steel cylinder are those of the formula (geometry)', () => {
+    // a holder that is all flange: 31.775 mm of radius over 40 mm, density 7.85 g/cm³, and a needle of a cutter
+    const plain = piece('colletChuck', { LPR: 40, BD: 63.55, DCONWS: 20 }, { interface: 'steep 40' });
+    const needle = piece('endMillSharp', { DC: 0.001, DCONMS: 0.001, OAL: 3, LCF: 0.001, ZEFP: 2 });
+    const facts = stackFacts(stack({ holder: plain, adapter: null, cutter: needle, stickOut: mm(0.001) }));
+    const mass = Math.PI * 3.1775 ** 2 * 4 * 7.85;
+    expect(facts.mass).toBeCloseTo(mass, 2);
+    expect(facts.moment).toBeCloseTo((mass / 1000) * 9.80665 * 0.02, 4);
+  });
+  it('one piece bends as the beam formula says: F L³ / 3 E I', () => {
+    const [L, d, E] = [50, 10, 210];
+    const I = (Math.PI * d ** 4) / 64;
+    expect(tipCompliance([{ length: L, diameter: d, modulus: E }])).toBeCloseTo(
+      (L ** 3 / (3 * E * 1000 * I)) * 1000,
+      12,
+    );
+  });
+  it('pieces of one diameter bend as one, however they are cut', () => {
+    const bar = { diameter: 8, modulus: 600 };
+    const whole = tipCompliance([{ ...bar, length: 60 }]);
+    expect(tipCompliance([7, 20, 33].map((length) => ({ ...bar, length })))).toBeCloseTo(whole, 12);
+  });
+  it('half the stick-out is eight times as stiff, twice the diameter sixteen times (beam formula)', () => {
+    const at = (length: number, diameter: number) => tipCompliance([{ length, diameter, modulus: 600 }]);
+    expect(at(60, 10) / at(30, 10)).toBeCloseTo(8, 9);
+    expect(at(60, 10) / at(60, 20)).toBeCloseTo(16, 9);
+  });
+  it('a shorter stick-out is said to be stiffer by as much as it is', () => {
+    const long = stackFacts(stack({ stickOut: mm(44) }));
+    const short = stackFacts(stack({ stickOut: mm(22) }));
+    expect(long.stifferAtLeast).toBeCloseTo(short.stiffness! / long.stiffness!, 9);
+    expect(long.stifferAtLeast!).toBeGreaterThan(2);
+    expect(short.stifferAtLeast).toBeNull();
+    expect(long.lengthToDiameter).toBeCloseTo(4.4, 9);
+  });
+  it('an edge costs the insert over its edges, or the cutter over its uses', () => {
+    expect(costPerEdge({ cost: 9000, regrinds: null }, { cost: 1200, edges: 4 })).toBe(300);
+    expect(costPerEdge({ cost: 6000, regrinds: 3 }, null)).toBe(1500);
+    expect(costPerEdge({ cost: null, regrinds: 3 }, null)).toBeNull();
+  });
+});
+
+describe('where it may go (H5; common practice, no source)', () => {
+  const limits: ChangerLimits = {
+    machine: 'Mill 1',
+    unit: 'mm',
+    interface: 'steep 40',
+    longest: mm(250),
+    widest: mm(75),
+    widestAlone: mm(140),
+    heaviest: 7000,
+    moment: 9,
+    highestSpeed: 10_000,
+  };
+  const tool = {
+    interface: 'steep 40',
+    gaugeLength: mm(120),
+    widest: mm(63.55),
+    mass: 2000,
+    moment: 1,
+    speedLimit: null,
+    drawbar: null,
+  };
+  it('within all limits it fits', () => {
+    expect(whereMayItGo(tool, limits)).toEqual({ verdict: 'fits', reasons: [], remarks: [] });
+  });
+  it('too wide beside others it needs empty neighbours; too wide even then it goes by hand only', () => {
+    expect(whereMayItGo({ ...tool, widest: mm(80) }, limits).verdict).toBe('neighboursEmpty');
+    expect(whereMayItGo({ ...tool, widest: mm(160) }, limits).verdict).toBe('byHand');
+  });
+  it('too long, too heavy or too much moment for the changer: by hand only, with the numbers', () => {
+    expect(whereMayItGo({ ...tool, gaugeLength: mm(260) }, limits)).toMatchObject({
+      verdict: 'byHand',
+      reasons: ["its length 260.0 mm is over the changer's 250.0 mm"],
+    });
+    expect(whereMayItGo({ ...tool, mass: 8000 }, limits).reasons[0]).toMatch(
+      /8.00 kg is over the changer's 7.00 kg/,
+    );
+    expect(whereMayItGo({ ...tool, moment: 12 }, limits).verdict).toBe('byHand');
+  });
+  it('another taper or another knob goes nowhere, whatever else fits', () => {
+    expect(whereMayItGo({ ...tool, interface: 'steep 30' }, limits).verdict).toBe('notAtAll');
+    expect(whereMayItGo({ ...tool, drawbar: 'The knob is P60' }, limits).verdict).toBe('notAtAll');
+  });
+  it('a limit that nobody recorded is not a limit that is kept: it is said', () => {
+    const where = whereMayItGo(tool, { ...limits, widest: null, heaviest: null });
+    expect(where.remarks).toHaveLength(2);
+    expect(where.remarks[0]).toMatch(/read it off its plate/);
+  });
+  it('a spindle that turns faster than the tool may is said', () => {
+    expect(whereMayItGo({ ...tool, speedLimit: 6000 }, limits).remarks[0]).toMatch(/not above 6000 rpm/);
+    expect(whereMayItGo({ ...tool, gaugeLength: nanometres(1) }, limits).verdict).toBe('fits');
+  });
+});
