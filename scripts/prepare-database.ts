@@ -1,7 +1,7 @@
 // Run by scripts/start.mjs: brings the database up to date and, when it is empty, fills it. Prints one line of JSON.
 import { randomInt } from 'node:crypto';
 import { cellOf, makeCell } from '../src/server/cell.ts';
-import { closePool, pool, row, transaction } from '../src/server/db.ts';
+import { closePool, pool, row, rows, transaction } from '../src/server/db.ts';
 import { firstLead } from '../src/server/people.ts';
 import { loadDemo } from './demo/load-demo.ts';
 import { DEMO_PEOPLE } from './demo/people.ts';
@@ -27,6 +27,13 @@ const runningJobs = await row<{ counts: unknown }>(
   pool(),
   `SELECT coalesce(json_object_agg(lower(m.name), json_build_object('made', j.made, 'cycle', j.cycle_milliseconds, 'parts', g.parts_per_cycle)), '{}') AS counts FROM job j JOIN machine m ON m.id = j.machine_id JOIN program g ON g.id = j.program_id WHERE j.state = 'running'`,
 );
+const tools = cell.demo
+  ? await rows<object>(
+      pool(),
+      `SELECT number, gauge_length / 1e6::float AS length, diameter / 1e6::float AS diameter, corner_radius / 1e6::float AS radius FROM assembly WHERE outline IS NOT NULL ORDER BY id LIMIT 300`,
+      [],
+    )
+  : [];
 await closePool();
 console.log(
   JSON.stringify({
@@ -36,5 +43,6 @@ console.log(
     cell: cell.name,
     signIns,
     jobs: runningJobs?.counts ?? {},
+    tools,
   }),
 );

@@ -131,15 +131,23 @@ function prepare(env, demo) {
   return JSON.parse(run.stdout.trim().split('\n').at(-1));
 }
 
-async function standIns(env, jobs) {
-  const child = start(process.execPath, ['--import', 'tsx', 'sim/control.ts'], {
-    cwd: ROOT,
-    env: { ...env, SIM_JOBS: JSON.stringify(jobs), SIM_STATE: join(DATA, 'stand-in.json') },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  stops.push(() => stopGroup(child));
-  const [line] = await once(child.stdout, 'data');
-  return `http://127.0.0.1:${JSON.parse(String(line).split('\n')[0]).port}`;
+/** The outside devices of the made-up cell, as processes of their own; answers with where they are. */
+async function standIns(env, { jobs, tools }) {
+  const listening = async (name, more) => {
+    const child = start(process.execPath, ['--import', 'tsx', `sim/${name}.ts`], {
+      cwd: ROOT,
+      env: { ...env, ...more },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    stops.push(() => stopGroup(child));
+    const [line] = await once(child.stdout, 'data');
+    return JSON.parse(String(line).split('\n')[0]).port;
+  };
+  const [control, presetter] = await Promise.all([
+    listening('control', { SIM_JOBS: JSON.stringify(jobs), SIM_STATE: join(DATA, 'stand-in.json') }),
+    listening('presetter', { SIM_TOOLS: JSON.stringify(tools) }),
+  ]);
+  return { TIN_STAND_IN: `http://127.0.0.1:${control}`, TIN_PRESETTER: `127.0.0.1:${presetter}` };
 }
 
 async function serve(env, { port, host }, devices) {
@@ -152,7 +160,7 @@ async function serve(env, { port, host }, devices) {
       HOST: host,
       SHUTDOWN_TIMEOUT: '2',
       BODY_SIZE_LIMIT: '40M',
-      ...(devices ? { TIN_STAND_IN: devices } : {}),
+      ...devices,
     },
     stdio: 'inherit',
   });
@@ -185,13 +193,13 @@ async function main() {
     needModules();
     needBuild();
   });
-  const { cluster, joined, standIn, ...urls } = await database(options.fresh);
+  const { cluster, joined, devices: known, ...urls } = await database(options.fresh);
   if (cluster) writeFileSync(join(DATA, 'place.json'), JSON.stringify({ folder: cluster }));
   const env = { ...process.env, ...urls };
   const state = prepare(env, options.demo);
-  const devices = joined ? standIn : state.demo ? await standIns(env, state.jobs) : null;
+  const devices = joined ? known : state.demo ? await standIns(env, state) : {};
   await serve(env, options, devices);
-  if (cluster) writeFileSync(RUNNING, JSON.stringify({ ...urls, standIn: devices }), { mode: 0o600 });
+  if (cluster) writeFileSync(RUNNING, JSON.stringify({ ...urls, devices }), { mode: 0o600 });
   console.log(
     `\n  ${state.cell} is at  http://localhost:${options.port}   (${((Date.now() - began) / 1000).toFixed(1)} s)\n`,
   );

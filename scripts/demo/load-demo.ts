@@ -14,6 +14,7 @@ import { signLeaf, writeNote } from '../../src/server/leaf.ts';
 import { startRenewal } from '../../src/server/renewals.ts';
 import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
+import { cribWork } from './crib.ts';
 import { addPeople } from './people.ts';
 
 /**
@@ -43,6 +44,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
 
   await at(36);
   for (const name of filesIn('machines')) await bring(`machines/${name}`, lead!);
+  await bring('components.csv', crib!);
   await bring('assemblies.csv', crib!);
   const machine = new Map(
     (await rows<{ id: number; name: string }>(pool(), 'SELECT id, name FROM machine')).map(({ id, name }) => [
@@ -72,6 +74,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
   const loaded = await loadMachines(setter!, machine, assembly);
   await at(33.8);
   await setRows(setter!, loaded, machine.get('Curlew')!);
+
+  await cribWork(crib!, assembly, at);
 
   await at(30);
   const pin = await transaction((db) =>

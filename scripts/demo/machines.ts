@@ -83,6 +83,7 @@ async function setRow(
     values: values.filter(({ value }) => value !== 0).map((each) => ({ ...each, before: nanometres(0) })),
     gaugeLength: null,
     how: name === 'Curlew' ? 'Touched off on the bar.' : 'From the presetter, after loading.',
+    method: name === 'Curlew' || (name === 'Bittern' && tool === 12) ? 'touchOff' : 'presetter',
   });
 }
 

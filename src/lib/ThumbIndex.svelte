@@ -8,6 +8,7 @@
     { href: '/programs', root: '/programs', label: 'Programs', key: 'p' },
     { href: '/corrections', root: '/corrections', label: 'Corrections', key: 'c' },
     { href: '/tools', root: '/tools', label: 'Tools', key: 't' },
+    { href: '/crib', root: '/crib', label: 'Crib', key: 'i' },
     { href: '/ledger', root: '/ledger', label: 'Ledger', key: 'e' },
   ];
   const here = (root: string) => page.url.pathname.startsWith(root);

@@ -2,6 +2,8 @@ import type { AssemblyRow } from '../core/formats/assembly-file.ts';
 import type { AssemblyShape } from '../core/assembly/silhouette.ts';
 import type { LifeBasis } from '../core/life/count.ts';
 import type { Length } from '../core/units/length.ts';
+import { recordPieces, type PartRole } from './builds.ts';
+import { componentsByNumber } from './components.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
@@ -17,6 +19,13 @@ export interface Assembly extends AssemblyShape {
   cornerRadius: Length;
   teeth: number;
   flag: Flag | null;
+  widest: Length | null;
+  mass: number | null;
+  moment: number | null;
+  speedLimit: number | null;
+  /** Why it was built against a rule; empty when none spoke against it. */
+  override: string;
+  changedAt: Date | null;
   counterId: number | null;
   basis: LifeBasis | null;
   fullLife: number | null;
@@ -30,7 +39,8 @@ export interface Assembly extends AssemblyShape {
 }
 
 const ASSEMBLY = `SELECT a.id, a.number, a.name, a.kind, a.interface, a.holder, a.diameter, a.corner_radius AS "cornerRadius",
-    a.stick_out AS "stickOut", a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, a.flag,
+    a.stick_out AS "stickOut", a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, a.flag, a.outline, a.widest,
+    a.mass, a.moment, a.speed_limit AS "speedLimit", a.override, a.changed_at AS "changedAt",
     c.id AS "counterId", c.basis, c.full_life AS "fullLife", c.value AS remaining,
     m.id AS "machineId", m.name AS machine, p.number AS place, p.id AS "placeId", s.tool, s.since
   FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id
@@ -48,6 +58,18 @@ export const findAssemblies = (db: Db, words: string, limit = 200) =>
   );
 
 export const assemblyById = (db: Db, id: number) => row<Assembly>(db, `${ASSEMBLY} WHERE a.id = $1`, [id]);
+
+export const assembliesByNumber = (db: Db, numbers: readonly string[]) =>
+  rows<Assembly>(db, `${ASSEMBLY} WHERE a.number = ANY($1) ORDER BY a.number`, [numbers]);
+
+/** Loose assemblies with pieces on record that were not measured since they were last built, indexed or reground. */
+export const looseAssembliesToMeasure = (db: Db) =>
+  rows<Assembly>(
+    db,
+    `${ASSEMBLY} WHERE s.place_id IS NULL AND a.changed_at IS NOT NULL
+       AND NOT EXISTS (SELECT 1 FROM presetting t WHERE t.assembly_id = a.id AND t.at > a.changed_at) ORDER BY a.number LIMIT 100`,
+    [],
+  );
 
 /** Assemblies that stand nowhere and have this machine's end. */
 export const looseAssemblies = (db: Db, interfaceName: string) =>
@@ -101,6 +123,7 @@ async function insertAssembly(db: Db, personId: number, file: AssemblyRow): Prom
     assemblyId: id,
     said: `${file.number} (${file.name}) was added.`,
   });
+  await recordItems(db, id, file);
   if (!file.life) return;
   const counter = (await row<{ id: number }>(
     db,
@@ -117,6 +140,31 @@ async function insertAssembly(db: Db, personId: number, file: AssemblyRow): Prom
     after: file.life.limit,
     said: `${file.number} starts with its full life.`,
   });
+}
+
+/** Ties an assembly of a file to the catalogue lines that it names. */
+async function recordItems(db: Db, assemblyId: number, file: AssemblyRow): Promise<void> {
+  const wanted = Object.entries(file.items) as [PartRole, string][];
+  if (wanted.length === 0) return;
+  const known = await componentsByNumber(
+    db,
+    wanted.map(([, number]) => number),
+  );
+  const missing = wanted.filter(([, number]) => !known.some((component) => component.number === number));
+  if (missing.length > 0)
+    throw new Refused(
+      `${file.number} names ${missing.map(([, number]) => number).join(', ')}, which the catalogue does not have. Bring the components in first.`,
+    );
+  await recordPieces(
+    db,
+    assemblyId,
+    file.stickOut,
+    wanted.map(([role, number]) => ({
+      role,
+      component: known.find((component) => component.number === number)!,
+      count: role === 'insert' ? file.insertCount : 1,
+    })),
+  );
 }
 
 export interface Flagging {

@@ -1,8 +1,10 @@
 import { readAssemblyFile } from '../core/formats/assembly-file.ts';
+import { readComponentFile } from '../core/formats/component-file.ts';
 import type { FileIssue } from '../core/formats/csv-table.ts';
 import { readMachineFile } from '../core/formats/machine-file.ts';
 import { PLAN_HEADING, readPlanFile } from '../core/formats/plan-file.ts';
 import { importAssemblies } from './assemblies.ts';
+import { importComponents } from './components.ts';
 import type { Db } from './db.ts';
 import { importMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -10,7 +12,7 @@ import { Refused, type Outcome } from './outcome.ts';
 import { importPlan, importProgram, programById } from './programs.ts';
 
 /** What a file turned out to be. */
-export const FILE_KINDS = ['program', 'assemblies', 'plan', 'machine'] as const;
+export const FILE_KINDS = ['program', 'assemblies', 'components', 'plan', 'machine'] as const;
 export type FileKind = (typeof FILE_KINDS)[number];
 
 export interface Brought {
@@ -32,7 +34,8 @@ export interface Taken {
 export function kindOfFile(text: string): FileKind {
   if (/^\s*\{/.test(text)) return 'machine';
   const heading = (text.replace(/^\uFEFF/, '').split('\n', 1)[0] ?? '').toLowerCase();
-  if (/^\s*number[,;]/.test(heading)) return 'assemblies';
+  if (/^\s*number[,;]/.test(heading))
+    return /[,;]\s*(gauge_length|stick_out)/.test(heading) ? 'assemblies' : 'components';
   if (heading.includes(`${PLAN_HEADING[0]}`) && /[,;]/.test(heading)) return 'plan';
   return 'program';
 }
@@ -70,6 +73,15 @@ export async function takeFile(db: Db, personId: number, kind: FileKind, brought
       kind,
       id: null,
       sentence: `${await importAssemblies(db, personId, file.rows)} assemblies were added.`,
+    };
+  }
+  if (kind === 'components') {
+    const file = readComponentFile(brought.text);
+    if (!file.ok) throw new Refused(listed(file.issues));
+    return {
+      kind,
+      id: null,
+      sentence: `${await importComponents(db, personId, file.rows)} components came into the catalogue.`,
     };
   }
   if (kind === 'plan') return takePlan(db, personId, brought);

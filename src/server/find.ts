@@ -17,6 +17,9 @@ const PAGES: Hit[] = [
   { href: '/programs', title: 'Programs', detail: 'g p', group: 'Pages' },
   { href: '/corrections', title: 'Corrections', detail: 'g c', group: 'Pages' },
   { href: '/tools', title: 'Tools', detail: 'g t', group: 'Pages' },
+  { href: '/presetter', title: 'Presetter', detail: 'measure tools', group: 'Pages' },
+  { href: '/crib', title: 'Crib', detail: 'g i', group: 'Pages' },
+  { href: '/tools/builder', title: 'Build an assembly', detail: 'builder', group: 'Pages' },
   { href: '/ledger', title: 'Ledger', detail: 'g e', group: 'Pages' },
 ];
 

@@ -10,6 +10,7 @@ import type {
   SignedState,
 } from '../core/shift/leaf.ts';
 import { jobEnds, runOuts } from '../core/shift/run-out.ts';
+import { belowMinimum } from './components.ts';
 import { cellOf, type Cell } from './cell.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
 import { pool, row, rows, type Db } from './db.ts';
@@ -99,7 +100,7 @@ export async function leafOf(
   if (!shift) return null;
   const present = shiftAt(now, cell.patterns, cell.timeZone);
   const standing = shift.key === present?.key ? 'present' : shift.start > now ? 'coming' : 'past';
-  const [predicted, waiting, stray, happened, notes, questions, renewals, toMeasure, signatures] =
+  const [predicted, waiting, stray, happened, notes, questions, renewals, short, toMeasure, signatures] =
     await Promise.all([
       standing === 'past' ? [] : forecast(db, cell, now),
       standing === 'past' ? [] : openCorrections(db),
@@ -108,6 +109,7 @@ export async function leafOf(
       rows<LeafNote>(db, `${NOTE} WHERE n.leaf = $1 ORDER BY n.id`, [shift.key]),
       rows<LeafNote>(db, `${NOTE} WHERE n.kind = 'question' AND a.note_id IS NULL ORDER BY n.id`),
       standing === 'past' ? [] : openRenewals(),
+      standing === 'past' ? [] : belowMinimum(db),
       standing === 'past' ? [] : unmeasured(db),
       rows<Signature>(
         db,
@@ -127,6 +129,7 @@ export async function leafOf(
       notes,
       questions,
       renewals,
+      short,
       toMeasure,
       signatures,
     },
@@ -139,7 +142,7 @@ const unmeasured = (db: Db) =>
     db,
     `SELECT m.name AS machine, m.id AS "machineId", s.tool, a.number FROM placement s JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
      WHERE EXISTS (SELECT 1 FROM job j JOIN program_call c ON c.program_id = j.program_id WHERE j.machine_id = m.id AND j.state <> 'done' AND c.tool = s.tool)
-       AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.machine_id = m.id AND l.at > s.since)
+       AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.machine_id = m.id AND l.at > greatest(s.since, a.changed_at))
      ORDER BY m.name, s.tool`,
   );
 

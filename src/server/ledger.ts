@@ -12,7 +12,9 @@ export type LedgerKind =
   | 'program'
   | 'machine'
   | 'leaf'
-  | 'people';
+  | 'people'
+  | 'component'
+  | 'stock';
 
 export interface Entry {
   kind: LedgerKind;
@@ -29,6 +31,7 @@ export interface Entry {
   registerId?: number;
   counterId?: number;
   placeId?: number;
+  componentId?: number;
   tool?: number | null;
   before?: number;
   after?: number;
@@ -41,8 +44,8 @@ export async function append(db: Db, entry: Entry): Promise<number> {
   const made = await row<{ id: number }>(
     db,
     `INSERT INTO ledger (kind, stage, person_id, machine_id, assembly_id, program_id, job_id, proposal_id, reading_id,
-                         register_id, counter_id, place_id, tool, before_value, change_value, after_value, said, why, detail)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19) RETURNING id`,
+                         register_id, counter_id, place_id, tool, before_value, change_value, after_value, said, why, detail, component_id)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20) RETURNING id`,
     [
       entry.kind,
       entry.stage,
@@ -63,6 +66,7 @@ export async function append(db: Db, entry: Entry): Promise<number> {
       entry.said,
       entry.why ?? '',
       JSON.stringify(entry.detail ?? {}),
+      entry.componentId ?? null,
     ],
   );
   return made!.id;
@@ -77,6 +81,7 @@ export interface LedgerFilter {
   from?: Date | undefined;
   to?: Date | undefined;
   register?: number | undefined;
+  component?: number | undefined;
   /** Entries older than this id: the next page. */
   before?: number | undefined;
 }
@@ -126,6 +131,7 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
        AND ($7::timestamptz IS NULL OR l.at < $7)
        AND ($8::integer IS NULL OR l.register_id = $8)
        AND ($9::bigint IS NULL OR l.id < $9)
+       AND ($11::integer IS NULL OR l.component_id = $11)
      ORDER BY l.id DESC LIMIT $10`,
     [
       filter.machine ?? null,
@@ -138,6 +144,7 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
       filter.register ?? null,
       filter.before ?? null,
       limit,
+      filter.component ?? null,
     ],
   );
 }

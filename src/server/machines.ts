@@ -32,12 +32,20 @@ export interface Machine {
   expiry: ExpiryRule;
   dialect: Dialect;
   controlAddress: string | null;
+  longest: Length | null;
+  widest: Length | null;
+  widestAlone: Length | null;
+  heaviest: number | null;
+  moment: number | null;
+  knob: string;
+  throughCoolant: boolean;
 }
 
 const MACHINE = `m.id, m.name, m.kind, m.words, m.unit, m.changer_kind AS "changerKind", m.places, m.pitch_mm AS pitch,
   m.interface, m.highest_tool AS "highestTool", m.highest_speed AS "highestSpeed", m.length_school AS "lengthSchool",
   m.plane_constant AS "planeConstant", m.master_length AS "masterLength", m.x_reckoning AS x, m.cutter_reckoning AS cutter,
-  m.increment, m.wear_limit AS "wearLimit", m.expiry, m.dialect, m.control_address AS "controlAddress"`;
+  m.increment, m.wear_limit AS "wearLimit", m.expiry, m.dialect, m.control_address AS "controlAddress", m.longest, m.widest,
+  m.widest_alone AS "widestAlone", m.heaviest, m.moment, m.knob, m.through_coolant AS "throughCoolant"`;
 
 export const machines = (db: Db) => rows<Machine>(db, `SELECT ${MACHINE} FROM machine m ORDER BY m.name`);
 export const machineById = (db: Db, id: number) =>
@@ -60,8 +68,10 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
   const { id } = (await row<{ id: number }>(
     db,
     `INSERT INTO machine (name, kind, words, unit, changer_kind, places, pitch_mm, interface, highest_tool, highest_speed,
-       length_school, plane_constant, master_length, x_reckoning, cutter_reckoning, increment, wear_limit, expiry, dialect)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19) RETURNING id`,
+       length_school, plane_constant, master_length, x_reckoning, cutter_reckoning, increment, wear_limit, expiry, dialect,
+       longest, widest, widest_alone, heaviest, moment, knob, through_coolant)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19,
+       $20, $21, $22, $23, $24, $25, $26) RETURNING id`,
     [
       file.name,
       file.kind,
@@ -82,6 +92,13 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
       file.wearLimit,
       file.expiry,
       JSON.stringify(file.dialect),
+      file.limits.longest,
+      file.limits.widest,
+      file.limits.widestAlone,
+      file.limits.heaviestGrams,
+      file.limits.momentNewtonMetres,
+      file.knob,
+      file.throughCoolant,
     ],
   ))!;
   await db.query(

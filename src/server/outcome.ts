@@ -25,6 +25,7 @@ const LEDGER_REFUSALS: Record<string, string> = {
     'This register has moved since the page was loaded. Nothing was changed; look at the new value and decide anew.',
   TA002: 'This counter has moved since the page was loaded. Nothing was changed; try again.',
   TA003: 'That assembly is no longer in that place. Nothing was changed; look at the machine again.',
+  TA005: 'The shelf has another number of these by now. Nothing was changed; look again.',
   TA004:
     'Somebody recorded parts of this job in the meantime. Nothing was recorded; look at the count and try again.',
 };

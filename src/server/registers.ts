@@ -1,3 +1,4 @@
+import type { LengthMethod } from '../core/length/transfer.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
@@ -26,6 +27,7 @@ export interface Measuring {
   values: { kind: string; value: Length; before: Length }[];
   gaugeLength: Length | null;
   how: string;
+  method: LengthMethod;
 }
 
 /** Writes a measured length into a tool's row: geometry only, so that wear stays what it is (H19). */
@@ -64,6 +66,7 @@ export async function writeMeasurement(db: Db, personId: number, measuring: Meas
       after: value,
       said: `T${assembly.tool} (${assembly.number}) was measured; row ${measuring.row} was set.`,
       why: measuring.how,
+      detail: { method: measuring.method },
     });
   }
   if (measuring.gaugeLength !== null)

@@ -166,6 +166,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
         values: data.values,
         gaugeLength: data.gaugeLength,
         how: 'Measured again at renewal.',
+        method: 'typed',
       });
     }
     if (data.gaugeLength === null || data.gaugeLength <= 0)

@@ -11,7 +11,13 @@ export interface AssemblyRow extends AssemblyShape {
   cornerRadius: Length;
   teeth: number;
   life: { basis: LifeBasis; limit: number } | null;
+  /** Catalogue numbers of its pieces, as far as they are known. */
+  items: Partial<Record<ItemRole, string>>;
+  insertCount: number;
 }
+
+const ITEM_ROLES = ['holder', 'extension', 'adapter', 'cutter', 'insert', 'knob'] as const;
+type ItemRole = (typeof ITEM_ROLES)[number];
 
 const NEEDED = [
   'number',
@@ -23,7 +29,15 @@ const NEEDED = [
   'gauge_length',
   'holder_diameter',
 ];
-const ALLOWED = ['holder', 'corner_radius', 'teeth', 'life_basis', 'life_limit'];
+const ALLOWED = [
+  'holder',
+  'corner_radius',
+  'teeth',
+  'life_basis',
+  'life_limit',
+  'insert_count',
+  ...ITEM_ROLES.map((role) => `${role}_item`),
+];
 
 /** Assemblies as CSV: one physical, numbered piece a row. Lengths in millimetres or with a suffix. */
 export function readAssemblyFile(text: string): FileResult<AssemblyRow> {
@@ -31,12 +45,14 @@ export function readAssemblyFile(text: string): FileResult<AssemblyRow> {
   return readRows(text, NEEDED, ALLOWED, (row) => {
     const number = row.text('number', 20);
     if (numbers.has(number))
-      row.issues.push({
-        line: 0,
-        column: 'number',
-        message: `${number} stands in the file twice: a number is one physical piece.`,
-      });
+      row.say('number', `${number} stands in the file twice: a number is one physical piece.`);
     numbers.add(number);
+    const items = Object.fromEntries(
+      ITEM_ROLES.flatMap((role) => {
+        const item = row.optional(`${role}_item`);
+        return item === null ? [] : [[role, item]];
+      }),
+    );
     const basis = row.optional('life_basis') === null ? null : row.choice('life_basis', LIFE_BASES);
     return {
       number,
@@ -50,6 +66,8 @@ export function readAssemblyFile(text: string): FileResult<AssemblyRow> {
       gaugeLength: row.length('gauge_length', 'mm'),
       holderDiameter: row.length('holder_diameter', 'mm'),
       teeth: row.whole('teeth', 0, 99, 0),
+      items,
+      insertCount: row.whole('insert_count', 1, 40, 1),
       life: basis && {
         basis,
         limit: row.whole('life_limit', 1, 1_000_000) * (basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1),

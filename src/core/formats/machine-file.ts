@@ -30,6 +30,19 @@ export const machineFileSchema = z.strictObject({
   interface: z.enum(INTERFACE_NAMES),
   highestTool: z.number().int().min(1).max(9999),
   highestSpeed: z.number().int().positive(),
+  /** What the plate on the machine says of its changer (H5); what is left out is not known. */
+  limits: z
+    .strictObject({
+      longest: length.nullable().default(null),
+      widest: length.nullable().default(null),
+      widestAlone: length.nullable().default(null),
+      heaviestGrams: z.number().positive().nullable().default(null),
+      momentNewtonMetres: z.number().positive().nullable().default(null),
+    })
+    .prefault({}),
+  /** Pattern of the retention knob; empty when the spindle takes none. */
+  knob: z.string().max(20).default(''),
+  throughCoolant: z.boolean().default(false),
   lengthSchool: z.enum(LENGTH_SCHOOLS),
   planeConstant: length.default(0 as never),
   masterLength: length.default(0 as never),

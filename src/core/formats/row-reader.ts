@@ -12,7 +12,8 @@ export class RowReader {
     this.issues = issues;
   }
 
-  private say(column: string, message: string): void {
+  /** Notes what is wrong with a cell. */
+  say(column: string, message: string): void {
     this.issues.push({ line: this.row.line, column, message });
   }
 
@@ -43,6 +44,22 @@ export class RowReader {
 
   optionalLength(column: string, unit: LengthUnit, fallback: Length): Length {
     return this.optional(column) === null ? fallback : this.length(column, unit);
+  }
+
+  decimal(column: string, least: number, most: number): number {
+    const value = this.row.cells[column] ?? '';
+    const number = Number(value.replace(',', '.'));
+    if (value !== '' && Number.isFinite(number) && number >= least && number <= most) return number;
+    this.say(column, `"${value}" is not a number from ${least} to ${most}.`);
+    return least;
+  }
+
+  /** "yes", "y", "1", "x" or "true"; nothing and "no" mean no. */
+  yes(column: string): boolean {
+    const value = (this.row.cells[column] ?? '').toLowerCase();
+    if (['yes', 'y', '1', 'x', 'true'].includes(value)) return true;
+    if (!['', 'no', 'n', '0', 'false'].includes(value)) this.say(column, `"${value}" is neither yes nor no.`);
+    return false;
   }
 
   whole(column: string, least: number, most: number, fallback?: number): number {

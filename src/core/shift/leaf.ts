@@ -104,6 +104,8 @@ export interface LeafData {
     tool: number | null;
     done: number;
   }[];
+  /** Components of which the crib holds fewer than its minimum. */
+  short: { id: number; number: string; name: string; stock: number; minimum: number }[];
   toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
   signatures: Signature[];
 }

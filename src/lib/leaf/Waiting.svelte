@@ -6,7 +6,12 @@
 
   let { leaf, units }: { leaf: LeafData; units: Map<string, LengthUnit> } = $props();
   const nothing = $derived(
-    leaf.waiting.length + leaf.stray.length + leaf.renewals.length + leaf.toMeasure.length === 0,
+    leaf.waiting.length +
+      leaf.stray.length +
+      leaf.renewals.length +
+      leaf.toMeasure.length +
+      leaf.short.length ===
+      0,
   );
 </script>
 
@@ -57,6 +62,20 @@
         >
       </li>
     {/each}
+    {#if leaf.short.length > 0}
+      <li class="border-b border-base-300">
+        <a class="flex min-h-11 items-center py-1 hover:bg-base-300" href="/crib?short=1"
+          ><span
+            ><b>Crib</b>
+            {leaf.short.length === 1 ? `${leaf.short[0]!.name} is` : `${leaf.short.length} lines are`} below minimum:
+            {leaf.short
+              .slice(0, 4)
+              .map((each) => each.number)
+              .join(', ')}{leaf.short.length > 4 ? ' …' : ''}</span
+          ></a
+        >
+      </li>
+    {/if}
     {#each leaf.stray as correction (correction.id)}
       <li class="border-b border-base-300">
         <a class="block min-h-11 py-1.5 hover:bg-base-300" href="/corrections/{correction.id}"

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { PlacedAssembly } from '$core/changer/place';
   import { gaugeLengthFromRegister, type LengthSchool } from '$core/length/schools';
+  import { METHOD_WORDS } from '$core/length/transfer';
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
@@ -90,6 +91,13 @@
             )}
             required
           /></label
+        >
+        <label class="grid gap-1"
+          ><span>How</span><select class="select" name="method">
+            {#each ['presetter', 'toolSetter', 'touchOff'] as const as method (method)}<option value={method}
+                >{METHOD_WORDS[method]}</option
+              >{/each}
+          </select></label
         >
         <input type="hidden" name="before.gaugeLength" value={rows[0]?.value ?? 0} />
       {:else}

@@ -11,6 +11,7 @@ import type { Actions, PageServerLoad } from './$types';
 const NEEDS: Record<FileKind, Act> = {
   program: 'bringInPrograms',
   assemblies: 'bringInTools',
+  components: 'bringInTools',
   plan: 'bringInPlans',
   machine: 'bringInMachines',
 };
@@ -63,6 +64,7 @@ export const actions: Actions = {
 const WORDS: Record<FileKind, string> = {
   program: 'an NC program',
   assemblies: 'a list of assemblies',
+  components: 'a list of components',
   plan: 'a measuring plan',
   machine: 'a machine',
 };

@@ -25,6 +25,22 @@
 
 <div class="mt-5 flex flex-wrap items-end gap-4">
   <h1 class="text-3xl">Tool assemblies</h1>
+  <a class="btn" href="/tools/builder">Build one</a>
+  <a class="btn" href="/presetter">Presetter</a>
+  <a
+    class="btn"
+    href="/tools/labels?numbers={data.tools
+      .slice(0, 60)
+      .map((tool) => tool.number)
+      .join('+')}">Labels</a
+  >
+  <a
+    class="btn"
+    href="/tools/kit?numbers={data.tools
+      .slice(0, 60)
+      .map((tool) => tool.number)
+      .join('+')}">Kit list</a
+  >
   <form class="ml-auto w-full max-w-sm" role="search">
     <input
       class="input"

@@ -7,6 +7,7 @@
     { href: base, label: 'Magazine' },
     { href: `${base}/readings`, label: 'Readings' },
     { href: `${base}/run`, label: 'Run' },
+    { href: `${base}/lengths`, label: 'Lengths' },
     { href: `${base}/registers`, label: 'Rows' },
   ]);
 </script>

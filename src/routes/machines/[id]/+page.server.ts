@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { registerFromGaugeLength } from '$core/length/schools';
+import { LENGTH_METHODS } from '$core/length/transfer';
 import { may } from '$core/people/roles';
 import { looseAssemblies } from '$server/assemblies';
 import { pool } from '$server/db';
@@ -42,7 +43,13 @@ export const actions: Actions = {
   /** A mill takes a gauge length and works out the register by the machine's school; a lathe takes X and Z as touched off. */
   measure: act(measureSchema, async ({ input, asking, event }) => {
     const machine = await machineById(pool(), Number(event.params.id));
-    const numbers = z.object({ assembly: id, row: whole('The row', 1, 999) }).safeParse(input);
+    const numbers = z
+      .object({
+        assembly: id,
+        row: whole('The row', 1, 999),
+        method: z.enum(LENGTH_METHODS).default('typed'),
+      })
+      .safeParse(input);
     if (!machine || !numbers.success) return { ok: false, reason: 'Choose a tool first.' };
     const fields = machine.kind === 'mill' ? ['gaugeLength'] : geometryKinds('lathe');
     const typed = fields.map((field) => ({
@@ -74,6 +81,7 @@ export const actions: Actions = {
       values,
       gaugeLength: machine.kind === 'mill' ? typed[0]!.value.data! : null,
       how: machine.kind === 'mill' ? 'Measured after loading.' : 'Touched off.',
+      method: machine.kind === 'lathe' ? 'touchOff' : numbers.data.method,
     });
   }),
 };

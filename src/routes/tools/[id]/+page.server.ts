@@ -1,13 +1,15 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
+import { costPerEdge, stackFacts } from '$core/assembly/stack';
 import { registerFromGaugeLength } from '$core/length/schools';
 import { MILLISECONDS_PER_MINUTE, numberToKey } from '$core/life/count';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
 import { assemblyById, flagAssembly } from '$server/assemblies';
+import { indexInserts, partsOf, stackOf } from '$server/builds';
 import { pool } from '$server/db';
 import { ledgerEntries } from '$server/ledger';
-import { geometryKinds, machineById } from '$server/machines';
+import { geometryKinds, machineById, machines } from '$server/machines';
 import { registersOf } from '$server/registers';
 import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
 import { act, lengthIn } from '../../action';
@@ -31,8 +33,28 @@ export const load: PageServerLoad = async ({ params, locals }) => {
         (register) => register.row === assembly.tool && kinds.includes(register.kind),
       )
     : [];
+  const parts = await partsOf(db, assembly.id);
+  const stack = stackOf(parts, assembly.stickOut);
+  const insert = parts.find((part) => part.role === 'insert');
+  const cutter = parts.find((part) => part.role === 'cutter');
   const { role } = locals.person!;
   return {
+    parts,
+    stack,
+    facts: stack && stackFacts(stack),
+    machines: stack ? await machines(db) : [],
+    edgeCost: cutter
+      ? costPerEdge(
+          { cost: cutter.costCents, regrinds: cutter.regrinds },
+          insert
+            ? {
+                cost: insert.costCents === null ? null : insert.costCents * insert.count,
+                edges: insert.edges ?? 1,
+              }
+            : null,
+        )
+      : null,
+    mayBuild: may(role, 'buildTools'),
     assembly,
     machine,
     renewal,
@@ -72,6 +94,7 @@ export const actions: Actions = {
       why: input.why,
     }),
   ),
+  index: act(z.object({}), ({ asking, event }) => indexInserts(asking, Number(event.params.id))),
   renew: act(z.object({}), ({ asking, event }) => startRenewal(asking, Number(event.params.id))),
   step: act(stepSchema, async ({ input, asking, event }) => {
     const assembly = await found(event.params.id);

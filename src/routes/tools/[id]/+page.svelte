@@ -6,6 +6,7 @@
   import Silhouette from '$lib/Silhouette.svelte';
   import Size from '$lib/Size.svelte';
   import { shortTime } from '$lib/time';
+  import StackSheet from '$lib/tool/StackSheet.svelte';
   import Renewal from '$lib/tool/Renewal.svelte';
   import { lifeWords } from '$lib/words';
 
@@ -35,6 +36,9 @@
   </p>
 </header>
 
+{#if assembly.override}<p class="caution mt-3 font-semibold">
+    Built against a rule, on the lead’s word: {assembly.override}
+  </p>{/if}
 <div class="mt-4 grid gap-8 lg:grid-cols-[auto_1fr_1.2fr]">
   <Silhouette shape={assembly} {unit} dimensioned height={420} />
   <section class="grid content-start gap-3" aria-label="State">
@@ -128,3 +132,46 @@
     </section>
   </div>
 </div>
+{#if data.stack && data.facts}
+  <div class="mt-8 grid gap-8 lg:grid-cols-[1fr_1.4fr]">
+    <section aria-labelledby="pieces">
+      <h2 id="pieces" class="heading">Built from</h2>
+      <ul class="mt-1 border-t-[3px] border-double border-base-content font-narrow">
+        {#each data.parts as part (part.role)}
+          <li class="border-b border-base-300">
+            <a class="flex min-h-11 items-center gap-3 hover:bg-base-300" href="/crib?item={part.id}"
+              ><b class="w-24">{part.number}</b><span class="flex-1"
+                >{part.count > 1
+                  ? `${part.count} × `
+                  : ''}{part.name}{#if part.role === 'insert' && part.edges}<span class="small-words block"
+                    >edge {part.edgesUsed + 1} of {part.edges}</span
+                  >{/if}</span
+              ><span class="small-words">{part.shelf}</span></a
+            >
+          </li>
+        {/each}
+      </ul>
+      {#if data.edgeCost !== null}<p class="small-words mt-2">
+          An edge of it costs {(data.edgeCost / 100).toFixed(2)}.
+        </p>{/if}
+      <div class="mt-3 flex flex-wrap gap-2">
+        <a class="btn" href="/tools/{assembly.id}/card">Build card and label</a>
+        {#if data.mayBuild && data.parts.some((part) => part.role === 'insert')}
+          <ActionForm action="?/index" label="Index the inserts">
+            {#snippet children({ busy })}<button class="btn" disabled={busy}>Index the inserts</button
+              >{/snippet}
+          </ActionForm>
+        {/if}
+      </div>
+    </section>
+    <div class="grid content-start gap-4">
+      <StackSheet
+        stack={data.stack}
+        facts={data.facts}
+        machines={data.machines}
+        number={assembly.number}
+        measured={assembly.gaugeLength}
+      />
+    </div>
+  </div>
+{/if}

@@ -1,0 +1,127 @@
+import { INTERFACE_NAMES } from '../assembly/silhouette.ts';
+import {
+  COMPONENT_KIND_NAMES,
+  kindFacts,
+  PROPERTIES,
+  PROPERTY_NAMES,
+  type Component,
+  type Dimensions,
+} from '../component/kinds.ts';
+import { readDrillSize } from '../component/drill-size.ts';
+import { readInsert } from '../component/insert-designation.ts';
+import { readThread } from '../component/thread.ts';
+import { lengthOf } from '../units/length.ts';
+import type { FileResult } from './csv-table.ts';
+import { readRows, type RowReader } from './row-reader.ts';
+
+export interface ComponentRow extends Omit<Component, 'id'> {
+  costCents: number | null;
+  edges: number | null;
+  regrinds: number | null;
+  shelf: string;
+  stock: number;
+  minimum: number;
+}
+
+const NEEDED = ['number', 'name', 'kind'];
+const ALLOWED = [
+  ...PROPERTY_NAMES.map((name) => name.toLowerCase()),
+  'interface',
+  'series',
+  'flat',
+  'coolant',
+  'material',
+  'torque',
+  'cost',
+  'edges',
+  'regrinds',
+  'shelf',
+  'stock',
+  'minimum',
+];
+
+/**
+ * Components as CSV: one catalogue line a row, dimensions under their ISO 13399 names, lengths in millimetres or with a
+ * suffix. A drill's DC may be a number, letter or fraction; a tap's series is its thread; an insert's its designation.
+ */
+export function readComponentFile(text: string): FileResult<ComponentRow> {
+  const numbers = new Set<string>();
+  return readRows(text, NEEDED, ALLOWED, (row) => {
+    const number = row.text('number', 30);
+    if (numbers.has(number)) row.say('number', `${number} stands in the file twice.`);
+    numbers.add(number);
+    const kind = row.choice('kind', COMPONENT_KIND_NAMES);
+    const facts = kindFacts(kind);
+    const series = row.optional('series') ?? '';
+    const dimensions: Dimensions = { ...fromSeries(row, kind, series), ...written(row, kind) };
+    for (const name of facts.needs)
+      if (dimensions[name] === undefined)
+        row.say(name.toLowerCase(), `${facts.words} needs ${name} (${PROPERTIES[name].words}).`);
+    const carried = facts.group === 'holder' || facts.group === 'knob';
+    const cost = row.optional('cost');
+    return {
+      number,
+      name: row.text('name'),
+      kind,
+      dimensions,
+      interface: carried ? row.choice('interface', INTERFACE_NAMES) : '',
+      series,
+      flat: row.yes('flat'),
+      coolant: row.yes('coolant'),
+      material:
+        row.optional('material') === null ? 'steel' : row.choice('material', ['carbide', 'steel'] as const),
+      torque: row.optional('torque') === null ? null : row.decimal('torque', 0.01, 1000),
+      costCents: cost === null ? null : Math.round(row.decimal('cost', 0, 100_000) * 100),
+      edges: row.optional('edges') === null ? (insertEdges(kind, series) ?? null) : row.whole('edges', 1, 16),
+      regrinds: row.optional('regrinds') === null ? null : row.whole('regrinds', 0, 20),
+      shelf: row.optional('shelf') ?? '',
+      stock: row.whole('stock', 0, 100_000, 0),
+      minimum: row.whole('minimum', 0, 100_000, 0),
+    };
+  });
+}
+
+function written(row: RowReader, kind: Component['kind']): Dimensions {
+  const found: Dimensions = {};
+  const drill = kindFacts(kind).makes === 'drill' || kindFacts(kind).makes === 'spotDrill';
+  for (const name of PROPERTY_NAMES) {
+    const column = name.toLowerCase();
+    const value = row.optional(column);
+    if (value === null) continue;
+    const { type } = PROPERTIES[name];
+    if (name === 'DC' && drill) {
+      const size = readDrillSize(value);
+      if (size.ok) found.DC = size.size.diameter;
+      else row.say(column, size.reason);
+    } else if (type === 'length') found[name] = row.length(column, 'mm');
+    else if (type === 'angle') found[name] = row.decimal(column, 0, 180);
+    else found[name] = row.whole(column, 1, 1_000_000);
+  }
+  return found;
+}
+
+/** What a tap's thread and an insert's designation say of themselves. */
+function fromSeries(row: RowReader, kind: Component['kind'], series: string): Dimensions {
+  if (kind === 'tapCutting' || kind === 'tapForming' || kind === 'threadMill') {
+    const read = readThread(series);
+    if (!read.ok) row.say('series', read.reason);
+    else if (kind === 'threadMill') return { TP: read.thread.pitch };
+    else return { DC: read.thread.diameter, TP: read.thread.pitch };
+  }
+  if (kind === 'insert') {
+    const read = readInsert(series);
+    if (!read.ok) row.say('series', read.reason);
+    else
+      return {
+        ...(read.insert.noseRadius === null ? {} : { RE: lengthOf(read.insert.noseRadius, 'mm') }),
+        CEDC: read.insert.edges,
+      };
+  }
+  return {};
+}
+
+function insertEdges(kind: Component['kind'], series: string): number | null {
+  if (kind !== 'insert') return null;
+  const read = readInsert(series);
+  return read.ok ? read.insert.edges : null;
+}

@@ -1,0 +1,81 @@
+import { COMPONENT_KINDS } from '../component/kinds.ts';
+import type { Stack } from '../assembly/stack.ts';
+import { formatWithUnit } from '../units/format-length.ts';
+
+/** One step of putting an assembly together, with the caution that belongs to it (H3, H6). */
+export interface BuildStep {
+  do: string;
+  caution: string | null;
+}
+
+/** The order of assembly for a stack, as a setter does it. */
+export function buildSteps(stack: Stack): BuildStep[] {
+  const { holder, adapter, extension, cutter, inserts, knob, stickOut } = stack;
+  const steps: BuildStep[] = [
+    {
+      do: `Wipe the taper, the bore and the shank. Look for burrs and rust.`,
+      caution: 'Edges cut: hold the cutter by its shank, with a rag.',
+    },
+  ];
+  if (knob)
+    steps.push({
+      do: `Screw in the knob ${knob.name}${knob.torque ? ` to ${knob.torque} N·m` : ''}.`,
+      caution: 'Same taper is not same knob: read the pattern on it, and on the machine.',
+    });
+  if (extension) steps.push({ do: `Fit the extension ${extension.name}.`, caution: null });
+  const out = formatWithUnit(stickOut, 'mm');
+  const tighten = holder.torque ? ` to ${holder.torque} N·m` : '';
+  if (holder.kind === 'colletChuck') {
+    steps.push(
+      {
+        do: `Click ${adapter?.name ?? 'the collet'} into the nut, then the nut onto the holder, then the cutter in.`,
+        caution: 'Never put the collet into the holder before it is clicked into the nut.',
+      },
+      { do: `Set the stick-out to ${out}.`, caution: 'The collet grips the shank only, never the flutes.' },
+      {
+        do: `Tighten the nut${tighten} with the proper spanner.`,
+        caution: 'Hold the holder in its fixture: never by the cutter or the taper.',
+      },
+    );
+  } else if (holder.kind === 'sideLock')
+    steps.push(
+      {
+        do: `Slide the shank in, flat under the screw, to a stick-out of ${out}.`,
+        caution: 'The screw must seat on the flat, centred.',
+      },
+      { do: `Tighten the screw${tighten}. Pull on the cutter: it must not move.`, caution: null },
+    );
+  else if (holder.kind === 'drillChuck')
+    steps.push(
+      {
+        do: `Put the drill in to a stick-out of ${out} and close the jaws.`,
+        caution: 'All three jaws must bear: a shank caught between two of them is wrong.',
+      },
+      { do: `Tighten the chuck${tighten}.`, caution: 'Take the key out before anything else.' },
+    );
+  else if (holder.kind === 'arbor')
+    steps.push({
+      do: `Seat ${cutter.name} on the pilot and the drive keys, screw it down${tighten}.`,
+      caution: 'Body and seat clean, screw firm.',
+    });
+  else if (holder.kind === 'shrink')
+    steps.push({
+      do: `Heat the holder, drop the shank in to a stick-out of ${out}, let it cool in the rack.`,
+      caution: 'It is hot enough to burn: gloves, and leave it until it is cold.',
+    });
+  else
+    steps.push({
+      do: `${adapter ? `Put in ${adapter.name}, then the shank` : 'Put the shank in'} to a stick-out of ${out}; tighten the ${COMPONENT_KINDS[holder.kind].words}${tighten}.`,
+      caution: null,
+    });
+  if (inserts)
+    steps.push({
+      do: `Fit ${inserts.count} ${inserts.count === 1 ? 'insert' : 'inserts'} ${inserts.component.name} (${inserts.component.series}), fresh edges out.`,
+      caution: 'Seats clean, screws firm. Old inserts cut as well as new ones.',
+    });
+  steps.push({
+    do: 'Measure it: gauge length, diameter, run-out. Put it in a rack, with its label.',
+    caution: 'Never lay it on a bench where it can roll.',
+  });
+  return steps;
+}

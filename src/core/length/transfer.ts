@@ -1,0 +1,63 @@
+import { gaugeLengthFromRegister, registerFromGaugeLength, type LengthReference } from './schools.ts';
+import { nanometres, type Length } from '../units/length.ts';
+import { roundToIncrement } from '../units/round-to-increment.ts';
+
+/** What a length register becomes on another machine, and by way of which gauge length (H7). */
+export interface Transferred {
+  gaugeLength: Length;
+  register: Length;
+  /** The register before it was rounded to the other machine's least increment. */
+  exact: Length;
+}
+
+/** Finds L from P's register by P's school, and writes Q's register by Q's school; rounded to Q's increment, once. */
+export function transferLength(
+  register: Length,
+  from: LengthReference,
+  to: LengthReference,
+  increment: Length,
+): Transferred {
+  const gaugeLength = gaugeLengthFromRegister(register, from);
+  const exact = registerFromGaugeLength(gaugeLength, to);
+  return { gaugeLength, exact, register: roundToIncrement(exact, increment) };
+}
+
+/**
+ * What a length register becomes when its machine's plane constant or master tool changes: the tool is the same, so
+ * L stays and the register is written anew. An empty row (zero) stays empty: it was never measured.
+ */
+export function rebaseRegister(
+  register: Length,
+  before: LengthReference,
+  after: LengthReference,
+  increment: Length,
+): Length {
+  if (register === 0) return nanometres(0);
+  return transferLength(register, before, after, increment).register;
+}
+
+/** How a length came to be; those of one set-up should have come by one way (H7). */
+export const LENGTH_METHODS = ['presetter', 'toolSetter', 'touchOff', 'typed', 'transfer', 'rebase'] as const;
+export type LengthMethod = (typeof LENGTH_METHODS)[number];
+export const METHOD_WORDS: Readonly<Record<LengthMethod, string>> = {
+  presetter: 'presetter',
+  toolSetter: 'tool setter in the machine',
+  touchOff: 'touched off',
+  typed: 'typed, not said how',
+  transfer: 'carried over from another machine',
+  rebase: 'worked out anew from another reference',
+};
+
+/**
+ * What is mixed in one set-up: null when all lengths came by one way. A re-based row keeps the
+ * way it was measured, and what nobody told proves nothing. */
+export function mixedMethods(tools: readonly { tool: number; method: LengthMethod }[]): string | null {
+  const ways = new Map<LengthMethod, number[]>();
+  for (const { tool, method } of tools)
+    if (method !== 'rebase' && method !== 'typed') ways.set(method, [...(ways.get(method) ?? []), tool]);
+  if (ways.size < 2) return null;
+  const named = [...ways]
+    .sort((a, b) => b[1].length - a[1].length)
+    .map(([method, list]) => `${METHOD_WORDS[method]}: ${list.map((tool) => `T${tool}`).join(', ')}`);
+  return `Lengths of this set-up came by different ways (${named.join('; ')}). If one tool is measured one way, measure them all that way.`;
+}

@@ -1,0 +1,30 @@
+<script lang="ts">
+  import { formatWithUnit } from '$core/units/format-length';
+  import type { Length } from '$core/units/length';
+
+  interface Props {
+    number: string;
+    name: string;
+    length: Length;
+    /** SVG of the 2-D code, made by the server. */
+    code: string;
+  }
+  let { number, name, length, code }: Props = $props();
+</script>
+
+<!-- 50 by 25 mm: a label that can be peeled off. -->
+<div
+  class="flex h-[25mm] w-[50mm] items-center gap-[2mm] overflow-hidden border border-black bg-white p-[1.5mm] text-black"
+  style:break-inside="avoid"
+>
+  <img
+    class="h-[20mm] w-[20mm] shrink-0"
+    src="data:image/svg+xml,{encodeURIComponent(code)}"
+    alt="Code of {number}"
+  />
+  <span class="min-w-0 leading-tight">
+    <b class="block font-display text-[4.6mm]">{number}</b>
+    <span class="block truncate text-[2.8mm]">{name}</span>
+    <span class="block text-[2.8mm]">{formatWithUnit(length, 'mm')}</span>
+  </span>
+</div>

@@ -1,0 +1,84 @@
+import { z } from 'zod';
+import { COMPONENT_KIND_NAMES, kindFacts, COMPONENT_GROUPS } from '$core/component/kinds';
+import { may } from '$core/people/roles';
+import {
+  belowMinimum,
+  componentById,
+  findComponents,
+  regrind,
+  stockMoved,
+  whereUsed,
+} from '$server/components';
+import { pool } from '$server/db';
+import { ledgerEntries } from '$server/ledger';
+import { act, id, lengthIn, whole } from '../action';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ url, locals }) => {
+  const db = pool();
+  const words = (url.searchParams.get('words') ?? '').slice(0, 80);
+  const group = COMPONENT_GROUPS.find((each) => each === url.searchParams.get('group')) ?? null;
+  const kinds = group ? COMPONENT_KIND_NAMES.filter((kind) => kindFacts(kind).group === group) : [];
+  const short = url.searchParams.get('short') === '1';
+  const asked = Number(url.searchParams.get('item'));
+  const chosen =
+    Number.isInteger(asked) && asked > 0 && asked < 2 ** 31 ? await componentById(db, asked) : null;
+  const [components, under, used, history] = await Promise.all([
+    short ? belowMinimum(db) : findComponents(db, words, kinds),
+    belowMinimum(db),
+    chosen ? whereUsed(db, chosen.id) : [],
+    chosen ? ledgerEntries(db, { component: chosen.id }, 12) : [],
+  ]);
+  return {
+    words,
+    group,
+    short,
+    components,
+    shortCount: under.length,
+    chosen,
+    used,
+    history,
+    mayMove: may(locals.person!.role, 'moveStock'),
+    mayBuild: may(locals.person!.role, 'buildTools'),
+  };
+};
+
+const pieces = whole('The number of pieces', 0, 100_000);
+const positive = lengthIn('mm');
+
+export const actions: Actions = {
+  move: act(
+    z.object({
+      component: id,
+      before: whole('The stock', 0, 1_000_000),
+      move: z.enum(['issued', 'returned', 'bought', 'counted']),
+      pieces,
+      why: z.string().max(200).default(''),
+    }),
+    ({ input, asking }) =>
+      stockMoved(asking, {
+        componentId: input.component,
+        before: input.before,
+        move: input.move,
+        pieces: input.pieces,
+        why: input.why,
+      }),
+  ),
+  regrind: act(
+    z.object({
+      component: id,
+      before: whole('The stock', 0, 1_000_000),
+      pieces: whole('The number of pieces', 1, 1000),
+      diameter: positive,
+      overall: positive,
+    }),
+    ({ input, asking }) =>
+      regrind(asking, {
+        componentId: input.component,
+        before: input.before,
+        pieces: input.pieces,
+        diameter: input.diameter,
+        overall: input.overall,
+      }),
+  ),
+};

@@ -1,0 +1,118 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import { COMPONENT_GROUPS, kindFacts, PROPERTIES, type Property } from '$core/component/kinds';
+  import { dimensionWords } from '$lib/crib/dimension';
+  import ComponentPlate from '$lib/crib/ComponentPlate.svelte';
+  import StockBar from '$lib/crib/StockBar.svelte';
+
+  import { changedQuery } from '$lib/query';
+
+  let { data } = $props();
+  const GROUP_WORDS = {
+    cutter: 'Cutters',
+    holder: 'Holders',
+    adaptive: 'Collets, sleeves',
+    knob: 'Knobs',
+    insert: 'Inserts',
+  };
+  const MAIN: Property[] = ['DC', 'DCONWS', 'DCONMS', 'RE', 'LCF', 'OAL', 'LPR', 'SIG', 'ZEFP'];
+
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const ask = (change: Record<string, number | string | null>) =>
+    void goto(changedQuery(page.url.search, change), { keepFocus: true, noScroll: true, replaceState: true });
+  const typed = (words: string) => {
+    clearTimeout(timer);
+    timer = setTimeout(() => ask({ words, short: null, item: null }), 150);
+  };
+</script>
+
+<svelte:head><title>Crib · Tin Almanac</title></svelte:head>
+
+<div class="mt-5 flex flex-wrap items-end gap-x-5 gap-y-2">
+  <h1 class="text-3xl">Crib</h1>
+  <nav class="flex flex-wrap gap-1.5" aria-label="Groups">
+    <button
+      class={['btn', !data.group && !data.short && 'btn-primary']}
+      onclick={() => ask({ group: null, short: null, item: null })}>All</button
+    >
+    {#each COMPONENT_GROUPS as group (group)}<button
+        class={['btn', data.group === group && !data.short && 'btn-primary']}
+        onclick={() => ask({ group, short: null, item: null })}>{GROUP_WORDS[group]}</button
+      >{/each}
+    {#if data.shortCount > 0}<button
+        class={['btn', data.short && 'btn-primary']}
+        onclick={() => ask({ short: '1', item: null })}>Below minimum <b>{data.shortCount}</b></button
+      >{/if}
+  </nav>
+  <input
+    class="input ml-auto max-w-xs"
+    type="search"
+    aria-label="Find a component"
+    placeholder="number, size, thread, shelf"
+    value={data.words}
+    oninput={(event) => typed(event.currentTarget.value)}
+  />
+</div>
+
+<div class="mt-4 grid gap-8 lg:grid-cols-[1.55fr_1fr]">
+  <div class="max-h-[76vh] overflow-auto">
+    <table class="ruled">
+      <thead class="sticky top-0 z-10 bg-base-100"
+        ><tr
+          ><th scope="col">Shelf</th><th scope="col">Number</th><th scope="col">What</th><th scope="col"
+            >Size</th
+          ><th scope="col">On the shelf</th><th scope="col" class="number">In tools</th></tr
+        ></thead
+      >
+      <tbody>
+        {#each data.components as component (component.id)}
+          <tr class={data.chosen?.id === component.id ? 'bg-base-300' : ''}>
+            <td class="whitespace-nowrap">{component.shelf}</td>
+            <th scope="row"
+              ><button
+                class="min-h-8 text-left whitespace-nowrap underline"
+                onclick={() => ask({ item: String(component.id) })}>{component.number}</button
+              ></th
+            >
+            <td>{component.name}<span class="small-words block">{kindFacts(component.kind).words}</span></td>
+            <td class="text-sm"
+              >{#each MAIN.filter((name) => component.dimensions[name] !== undefined).slice(0, 3) as name, i (name)}{i >
+                0
+                  ? ', '
+                  : ''}<abbr class="no-underline" title={PROPERTIES[name].words}
+                  >{name}&nbsp;{dimensionWords(name, component.dimensions[name]!).replace(/ mm$/, '')}</abbr
+                >{/each}{#if component.series}<span class="block">{component.series}</span>{/if}</td
+            >
+            <td><StockBar stock={component.stock} minimum={component.minimum} /></td>
+            <td class="number">{component.used || ''}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    {#if data.components.length === 0}<p class="py-3">
+        {data.short ? 'Nothing is below its minimum.' : `Nothing in the crib goes by “${data.words}”.`}
+      </p>{/if}
+  </div>
+  {#if data.chosen}
+    {#key data.chosen.id}<ComponentPlate
+        component={data.chosen}
+        used={data.used}
+        history={data.history}
+        mayMove={data.mayMove}
+        mayBuild={data.mayBuild}
+        zone={data.cell!.timeZone}
+        now={data.now}
+      />{/key}
+  {:else}
+    <div class="self-start">
+      <p>Tap a number to issue, return, count or regrind it, and to see where it is used.</p>
+      <p class="small-words mt-2">
+        Dimensions carry their ISO 13399 names; hold the pointer over one for its meaning. New lines come in
+        as
+        <a class="underline" href="/programs">a CSV file</a>; insert designations, drill sizes and threads are
+        read from what is written there.
+      </p>
+    </div>
+  {/if}
+</div>

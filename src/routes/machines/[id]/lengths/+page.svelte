@@ -1,0 +1,162 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { METHOD_WORDS } from '$core/length/transfer';
+  import { formatLength, formatWithUnit } from '$core/units/format-length';
+  import ActionForm from '$lib/ActionForm.svelte';
+  import LengthSchool from '$lib/machine/LengthSchool.svelte';
+  import Size from '$lib/Size.svelte';
+  import TouchOff from '$lib/machine/TouchOff.svelte';
+  import TransferCard from '$lib/machine/TransferCard.svelte';
+  import { shortTime } from '$lib/time';
+
+  let { data } = $props();
+  const { machine } = $derived(data);
+  const unit = $derived(machine.unit);
+  const zone = $derived(data.cell!.timeZone);
+  const present = $derived(
+    machine.lengthSchool === 'touchOff' ? machine.planeConstant : machine.masterLength,
+  );
+  const referenceWords = $derived(
+    machine.lengthSchool === 'touchOff' ? 'plane constant' : 'length of the master tool',
+  );
+</script>
+
+<svelte:head><title>Lengths on {machine.name} · Tin Almanac</title></svelte:head>
+
+{#if machine.kind === 'lathe'}
+  <TouchOff tools={data.turned} {unit} />
+{:else}
+  {#if data.mixed}<p class="caution mt-4 text-lg">{data.mixed}</p>{/if}
+  <div class="mt-4 grid gap-8 lg:grid-cols-[1.35fr_1fr]">
+    <section aria-labelledby="lengths">
+      <h2 id="lengths" class="heading">What the control holds, and what it means</h2>
+      <table class="ruled mt-1">
+        <thead
+          ><tr
+            ><th scope="col">T</th><th scope="col">Tool</th><th scope="col" class="number">Register {unit}</th
+            ><th scope="col" class="number">Gauge length {unit}</th><th scope="col">How, when</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each data.lengths as each (each.tool)}
+            <tr
+              ><th scope="row">{each.tool}</th><td
+                ><a class="underline" href="/tools/{each.assemblyId}">{each.number}</a> {each.name}</td
+              ><td class={['number font-semibold', each.register === 0 && 'text-accent']}
+                >{each.register === 0 ? 'empty' : formatLength(each.register, unit)}</td
+              ><td class="number"
+                >{#if each.gaugeLength !== null}<Size value={each.gaugeLength} {unit} bare />{/if}</td
+              ><td class="text-sm"
+                >{each.method
+                  ? METHOD_WORDS[each.method]
+                  : each.register === 0
+                    ? 'not measured'
+                    : 'not said'}{each.at ? `, ${shortTime(each.at, data.now, zone)}` : ''}</td
+              ></tr
+            >
+          {/each}
+        </tbody>
+      </table>
+      {#if data.lengths.length === 0}<p class="py-3">No tool stands in this machine.</p>{/if}
+    </section>
+    <LengthSchool {machine} />
+  </div>
+
+  <section class="mt-8" aria-labelledby="transfer">
+    <div class="flex flex-wrap items-end gap-3">
+      <h2 id="transfer" class="text-2xl">Carry these lengths to</h2>
+      <select
+        class="select max-w-xs"
+        aria-label="To which machine"
+        value={String(data.to?.id ?? '')}
+        onchange={(event) =>
+          void goto(event.currentTarget.value ? `?to=${event.currentTarget.value}` : '?', { noScroll: true })}
+        ><option value="">another machine</option>{#each data.others as other (other.id)}<option
+            value={String(other.id)}>{other.name}</option
+          >{/each}</select
+      >
+    </div>
+    {#if data.to}{#key data.to.id}<TransferCard
+          from={machine}
+          to={data.to}
+          card={data.card}
+          mayTransfer={data.mayTransfer}
+        />{/key}{/if}
+  </section>
+
+  {#if machine.lengthSchool !== 'gaugeLength'}
+    <section class="mt-8" aria-labelledby="rebase">
+      <h2 id="rebase" class="text-2xl">When the {referenceWords} changes</h2>
+      <form class="mt-2 flex max-w-xl items-end gap-2" method="GET">
+        <label class="grid flex-1 gap-1"
+          ><span>New {referenceWords}, {unit} (now {formatLength(present, unit)})</span><input
+            class="input"
+            name="reference"
+            value={data.reference ?? ''}
+            autocomplete="off"
+          /></label
+        ><button class="btn">Show what changes</button>
+      </form>
+      {#if data.referenceProblem}<p class="caution mt-2">{data.referenceProblem}</p>{/if}
+      {#if data.rebased}
+        <div class="mt-3 grid gap-8 lg:grid-cols-[1.35fr_1fr]">
+          <table class="ruled">
+            <thead
+              ><tr
+                ><th scope="col">Row</th><th scope="col">Tool</th><th scope="col" class="number">Before</th
+                ><th scope="col" class="number">After</th><th scope="col" class="number">Change</th></tr
+              ></thead
+            >
+            <tbody
+              >{#each data.rebased as line (line.row)}<tr
+                  ><th scope="row">{line.row}</th><td
+                    >{line.tool ? `T${line.tool}` : 'no tool: left over?'}</td
+                  ><td class="number">{formatLength(line.before, unit)}</td><td class="number font-semibold"
+                    >{formatLength(line.after, unit)}</td
+                  ><td class="number"
+                    >{formatLength((line.after - line.before) as never, unit, { sign: 'always' })}</td
+                  ></tr
+                >{/each}</tbody
+            >
+          </table>
+          {#if data.mayRebase}
+            <ActionForm
+              action="?/rebase"
+              class="plate grid content-start gap-3 self-start"
+              label="Re-base"
+              onDone={() => void goto('?')}
+            >
+              {#snippet children({ busy })}
+                <input type="hidden" name="before" value={present} />
+                <input type="hidden" name="value" value={data.reference} />
+                <p class="caution text-sm">
+                  Back up the control’s table first. The tools have not changed: every row moves by one
+                  amount, and the work offset moves by the same amount the other way.
+                </p>
+                <label class="grid gap-1"
+                  ><span>Why it changed</span><input
+                    class="input"
+                    name="why"
+                    required
+                    maxlength="300"
+                  /></label
+                >
+                <label class="flex min-h-11 items-center gap-2"
+                  ><input class="checkbox" type="checkbox" name="keyed" value="yes" /> All {data.rebased!
+                    .length} rows are keyed and read back</label
+                >
+                <p class="caution text-sm">
+                  First approach after this: single block, rapids low, a hand on feed hold, distance-to-go
+                  against a scale.
+                </p>
+                <button class="btn btn-primary" disabled={busy}
+                  >Re-base {data.rebased!.length} rows to {formatWithUnit(present, unit)} → {data.reference}</button
+                >
+              {/snippet}
+            </ActionForm>
+          {:else}<p class="small-words">Re-basing a machine is the cell lead’s.</p>{/if}
+        </div>
+      {/if}
+    </section>
+  {/if}
+{/if}

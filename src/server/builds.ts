@@ -1,0 +1,284 @@
+import { stackFacts, type Stack, type StackFacts } from '../core/assembly/stack.ts';
+import type { AssemblyKind } from '../core/assembly/silhouette.ts';
+import { kindFacts } from '../core/component/kinds.ts';
+import {
+  adapterRefusal,
+  holderRefusal,
+  knobRefusal,
+  stickOutRefusal,
+  type Refusal,
+} from '../core/holding/fits.ts';
+import type { Length } from '../core/units/length.ts';
+import { componentById, moveStock, type StockedComponent } from './components.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { machineById } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+
+export const PART_ROLES = ['holder', 'extension', 'adapter', 'cutter', 'insert', 'knob'] as const;
+export type PartRole = (typeof PART_ROLES)[number];
+
+export interface Part extends StockedComponent {
+  role: PartRole;
+  count: number;
+  edgesUsed: number;
+}
+
+/** The pieces of an assembly. */
+export const partsOf = (db: Db, assemblyId: number) =>
+  rows<Part>(
+    db,
+    `SELECT p.role, p.count, p.edges_used AS "edgesUsed", c.id, c.number, c.name, c.kind, c.dimensions, c.interface, c.series, c.flat,
+       c.coolant, c.material, c.torque, c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum,
+       c.reground_from AS "regroundFrom", 1 AS used
+     FROM assembly_part p JOIN component c ON c.id = p.component_id WHERE p.assembly_id = $1
+     ORDER BY array_position(ARRAY['knob', 'holder', 'extension', 'adapter', 'cutter', 'insert'], p.role)`,
+    [assemblyId],
+  );
+
+/** The stack behind an assembly; null when its pieces are not recorded. */
+export function stackOf(parts: readonly Part[], stickOut: Length): Stack | null {
+  const piece = (role: PartRole) => parts.find((part) => part.role === role) ?? null;
+  const [holder, cutter, insert] = [piece('holder'), piece('cutter'), piece('insert')];
+  if (!holder || !cutter) return null;
+  return {
+    holder,
+    cutter,
+    extension: piece('extension'),
+    adapter: piece('adapter'),
+    knob: piece('knob'),
+    inserts: insert && { component: insert, count: insert.count },
+    stickOut,
+  };
+}
+
+/** Everything that speaks against a stack; for a machine its knob too. */
+export function stackRefusals(stack: Stack, drawbar: Parameters<typeof knobRefusal>[1] | null): Refusal[] {
+  return [
+    holderRefusal(stack.cutter, stack.holder),
+    adapterRefusal(stack.cutter, stack.holder, stack.adapter),
+    stickOutRefusal(stack.cutter, stack.stickOut),
+    insertRefusal(stack),
+    drawbar && knobRefusal(stack.knob, drawbar),
+  ].filter((refusal) => refusal !== null);
+}
+
+function insertRefusal({ cutter, inserts }: Stack): Refusal | null {
+  const plain = (text: string) => text.toUpperCase().replace(/\s/g, '');
+  const seats = ['faceMill', 'shellMill', 'boringBar'].includes(cutter.kind) && cutter.series !== '';
+  if (!seats) return inserts ? { rule: 'missing', reason: 'This cutter takes no inserts.' } : null;
+  if (!inserts) return { rule: 'missing', reason: `It has seats for inserts ${cutter.series}: choose them.` };
+  if (!plain(inserts.component.series).startsWith(plain(cutter.series)))
+    return {
+      rule: 'bore',
+      reason: `The seats are for ${cutter.series}; ${inserts.component.series} does not sit in them.`,
+    };
+  return null;
+}
+
+export interface Build {
+  number: string;
+  name: string;
+  parts: Record<PartRole, number | null>;
+  stickOut: Length;
+  machineId: number | null;
+  override: string;
+}
+
+async function stackFrom(
+  db: Db,
+  build: Build,
+): Promise<{ stack: Stack; parts: Map<PartRole, StockedComponent> }> {
+  const parts = new Map<PartRole, StockedComponent>();
+  for (const role of PART_ROLES) {
+    const id = build.parts[role];
+    if (id === null) continue;
+    const component = await componentById(db, id);
+    if (!component) throw new Refused('One of the pieces does not exist any more.');
+    parts.set(role, component);
+  }
+  const [holder, cutter, insert] = [parts.get('holder'), parts.get('cutter'), parts.get('insert')];
+  if (!holder || !cutter) throw new Refused('An assembly needs a holder and a cutter.');
+  const count = cutter.dimensions.ZEFP ?? 1;
+  return {
+    parts,
+    stack: {
+      holder,
+      cutter,
+      extension: parts.get('extension') ?? null,
+      adapter: parts.get('adapter') ?? null,
+      knob: parts.get('knob') ?? null,
+      inserts: insert ? { component: insert, count } : null,
+      stickOut: build.stickOut,
+    },
+  };
+}
+
+/** Builds an assembly: the pieces are issued from the crib, and it gets its number. A refusal needs the lead's override. */
+export function buildAssembly(asking: Asking, build: Build, mayOverride: boolean) {
+  return once(asking, 'buildAssembly', build, async (db) => {
+    const { stack, parts } = await stackFrom(db, build);
+    const machine = build.machineId === null ? null : await machineById(db, build.machineId);
+    const refusals = stackRefusals(
+      stack,
+      machine && {
+        machine: machine.name,
+        interface: machine.interface,
+        knob: machine.knob,
+        throughCoolant: machine.throughCoolant,
+      },
+    );
+    if (refusals.length > 0 && (!mayOverride || build.override.trim() === ''))
+      throw new Refused(
+        `${refusals.map((refusal) => refusal.reason).join(' ')}${mayOverride ? ' To build it all the same, write the reason.' : ''}`,
+      );
+    const facts = stackFacts(stack);
+    const id = await insertBuilt(db, build, stack, facts, refusals.length > 0 ? build.override.trim() : '');
+    for (const [role, component] of parts) {
+      const count = role === 'insert' ? stack.inserts!.count : 1;
+      await db.query(
+        'INSERT INTO assembly_part (assembly_id, role, component_id, count) VALUES ($1, $2, $3, $4)',
+        [id, role, component.id, count],
+      );
+      await moveStock(db, asking.personId, component, -count, 'issued', `For ${build.number}.`, id);
+    }
+    await append(db, {
+      kind: 'assembly',
+      stage: 'built',
+      personId: asking.personId,
+      assemblyId: id,
+      said: `${build.number} (${build.name}) was built.`,
+      why:
+        refusals.length > 0
+          ? `Against ${refusals.map((refusal) => refusal.rule).join(', ')}: ${build.override.trim()}`
+          : '',
+    });
+    return { id };
+  });
+}
+
+async function insertBuilt(
+  db: Db,
+  build: Build,
+  stack: Stack,
+  facts: StackFacts,
+  override: string,
+): Promise<number> {
+  const { cutter, holder } = stack;
+  const known = await row(db, 'SELECT 1 FROM assembly WHERE number = $1', [build.number]);
+  if (known) throw new Refused(`${build.number} exists already: a number is one physical piece.`);
+  const { id } = (await row<{ id: number }>(
+    db,
+    `INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth,
+       outline, widest, mass, moment, speed_limit, override)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17) RETURNING id`,
+    [
+      build.number,
+      build.name,
+      kindFacts(cutter.kind).makes satisfies AssemblyKind | undefined,
+      holder.interface,
+      holder.name,
+      cutter.dimensions.DC ?? cutter.dimensions.DCONMS ?? 0,
+      cutter.dimensions.RE ?? 0,
+      build.stickOut,
+      facts.gaugeLength,
+      holder.dimensions.BD ?? 0,
+      cutter.dimensions.ZEFP ?? 0,
+      JSON.stringify(facts.outline),
+      facts.widest,
+      facts.mass,
+      facts.moment,
+      facts.speedLimit?.rpm ?? null,
+      override,
+    ],
+  ))!;
+  return id;
+}
+
+/** Records the pieces of an assembly that comes from a file, already built: nothing is issued from the shelf. */
+export async function recordPieces(
+  db: Db,
+  assemblyId: number,
+  stickOut: Length,
+  parts: readonly { role: PartRole; component: StockedComponent; count: number }[],
+): Promise<void> {
+  for (const { role, component, count } of parts)
+    await db.query(
+      'INSERT INTO assembly_part (assembly_id, role, component_id, count) VALUES ($1, $2, $3, $4)',
+      [assemblyId, role, component.id, count],
+    );
+  const stack = stackOf(await partsOf(db, assemblyId), stickOut);
+  if (!stack) return;
+  const facts = stackFacts(stack);
+  await db.query(
+    'UPDATE assembly SET outline = $2, widest = $3, mass = $4, moment = $5, speed_limit = $6 WHERE id = $1',
+    [
+      assemblyId,
+      JSON.stringify(facts.outline),
+      facts.widest,
+      facts.mass,
+      facts.moment,
+      facts.speedLimit?.rpm ?? null,
+    ],
+  );
+}
+
+/** Turns every insert of an assembly to its next edge, or changes them when the last edge is used. */
+export function indexInserts(asking: Asking, assemblyId: number) {
+  return once(asking, 'indexInserts', { assemblyId }, async (db) => {
+    const insert = (await partsOf(db, assemblyId)).find((part) => part.role === 'insert');
+    const assembly = await row<{ number: string }>(
+      db,
+      'SELECT number FROM assembly WHERE id = $1 FOR UPDATE',
+      [assemblyId],
+    );
+    if (!insert || !assembly) throw new Refused('This assembly has no inserts on record.');
+    const edges = insert.edges ?? 1;
+    const fresh = insert.edgesUsed + 1 >= edges;
+    if (fresh)
+      await moveStock(
+        db,
+        asking.personId,
+        insert,
+        -insert.count,
+        'issued',
+        `New inserts for ${assembly.number}.`,
+        assemblyId,
+      );
+    await db.query('UPDATE assembly_part SET edges_used = $2 WHERE assembly_id = $1 AND role = $3', [
+      assemblyId,
+      fresh ? 0 : insert.edgesUsed + 1,
+      'insert',
+    ]);
+    await append(db, {
+      kind: 'assembly',
+      stage: 'indexed',
+      personId: asking.personId,
+      assemblyId,
+      said: fresh
+        ? `${assembly.number} got ${insert.count} new inserts ${insert.number}.`
+        : `${assembly.number} was indexed to edge ${insert.edgesUsed + 2} of ${edges}.`,
+    });
+    return { fresh };
+  });
+}
+
+export interface KitLine {
+  shelf: string;
+  number: string;
+  name: string;
+  pieces: number;
+  stock: number;
+  assemblies: string;
+}
+
+/** The pieces of several assemblies at once, in the order of the shelves. */
+export const kitFor = (db: Db, assemblyIds: readonly number[]) =>
+  rows<KitLine>(
+    db,
+    `SELECT c.shelf, c.number, c.name, c.stock, sum(p.count)::integer AS pieces, string_agg(a.number, ', ' ORDER BY a.number) AS assemblies
+     FROM assembly_part p JOIN component c ON c.id = p.component_id JOIN assembly a ON a.id = p.assembly_id
+     WHERE p.assembly_id = ANY($1) GROUP BY c.id ORDER BY c.shelf, c.number`,
+    [assemblyIds],
+  );

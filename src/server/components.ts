@@ -1,0 +1,250 @@
+import { kindFacts, type Component, type Dimensions } from '../core/component/kinds.ts';
+import type { ComponentRow } from '../core/formats/component-file.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+
+/** A line of the catalogue with what the crib holds of it. */
+export interface StockedComponent extends Component {
+  costCents: number | null;
+  edges: number | null;
+  regrinds: number | null;
+  shelf: string;
+  stock: number;
+  minimum: number;
+  regroundFrom: number | null;
+  /** Assemblies that it is in. */
+  used: number;
+}
+
+const COMPONENT = `SELECT c.id, c.number, c.name, c.kind, c.dimensions, c.interface, c.series, c.flat, c.coolant, c.material, c.torque,
+    c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum, c.reground_from AS "regroundFrom",
+    (SELECT count(*)::integer FROM assembly_part p WHERE p.component_id = c.id) AS used
+  FROM component c`;
+
+export const componentById = (db: Db, id: number) =>
+  row<StockedComponent>(db, `${COMPONENT} WHERE c.id = $1`, [id]);
+export const componentsByNumber = (db: Db, numbers: readonly string[]) =>
+  rows<StockedComponent>(db, `${COMPONENT} WHERE c.number = ANY($1)`, [numbers]);
+export const componentsOfKinds = (db: Db, kinds: readonly string[]) =>
+  rows<StockedComponent>(db, `${COMPONENT} WHERE c.kind = ANY($1) ORDER BY c.number`, [kinds]);
+export const belowMinimum = (db: Db) =>
+  rows<StockedComponent>(db, `${COMPONENT} WHERE c.stock < c.minimum ORDER BY c.shelf, c.number`);
+
+/** Components whose number, name, series or shelf has every word. */
+export const findComponents = (db: Db, words: string, kinds: readonly string[], limit = 400) =>
+  rows<StockedComponent>(
+    db,
+    `${COMPONENT} WHERE (cardinality($2::text[]) = 0 OR c.kind = ANY($2)) AND NOT EXISTS (
+       SELECT 1 FROM unnest(regexp_split_to_array(lower(trim($1)), '\\s+')) w
+       WHERE w <> '' AND position(w IN lower(c.number || ' ' || c.name || ' ' || c.kind || ' ' || c.series || ' ' || c.shelf)) = 0)
+     ORDER BY c.number LIMIT $3`,
+    [words, kinds, limit],
+  );
+
+export interface WhereUsed {
+  assemblyId: number;
+  number: string;
+  name: string;
+  role: string;
+  count: number;
+  machine: string | null;
+  tool: number | null;
+}
+export const whereUsed = (db: Db, componentId: number) =>
+  rows<WhereUsed>(
+    db,
+    `SELECT a.id AS "assemblyId", a.number, a.name, p.role, p.count, m.name AS machine, s.tool
+     FROM assembly_part p JOIN assembly a ON a.id = p.assembly_id LEFT JOIN placement s ON s.assembly_id = a.id
+     LEFT JOIN machine m ON m.id = s.machine_id WHERE p.component_id = $1 ORDER BY a.number`,
+    [componentId],
+  );
+
+/** Adds components from a file: all of them, or none. */
+export async function importComponents(
+  db: Db,
+  personId: number,
+  files: readonly ComponentRow[],
+): Promise<number> {
+  const known = await componentsByNumber(
+    db,
+    files.map((file) => file.number),
+  );
+  if (known.length > 0)
+    throw new Refused(
+      `In the catalogue already: ${known
+        .slice(0, 5)
+        .map((each) => each.number)
+        .join(', ')}. Nothing was taken.`,
+    );
+  for (const file of files) await insertComponent(db, personId, file);
+  return files.length;
+}
+
+export async function insertComponent(
+  db: Db,
+  personId: number,
+  file: ComponentRow,
+  regroundFrom: number | null = null,
+): Promise<number> {
+  const { id } = (await row<{ id: number }>(
+    db,
+    `INSERT INTO component (number, name, kind, dimensions, interface, series, flat, coolant, material, torque, cost_cents, edges,
+       regrinds, shelf, minimum, reground_from)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16) RETURNING id`,
+    [
+      file.number,
+      file.name,
+      file.kind,
+      JSON.stringify(file.dimensions),
+      file.interface,
+      file.series,
+      file.flat,
+      file.coolant,
+      file.material,
+      file.torque,
+      file.costCents,
+      file.edges,
+      file.regrinds,
+      file.shelf,
+      file.minimum,
+      regroundFrom,
+    ],
+  ))!;
+  await append(db, {
+    kind: 'component',
+    stage: 'added',
+    personId,
+    said: `${file.number} (${file.name}) came into the catalogue.`,
+    detail: { component: id },
+  });
+  if (file.stock > 0)
+    await moveStock(
+      db,
+      personId,
+      { id, number: file.number, stock: 0 },
+      file.stock,
+      'counted',
+      'First count.',
+    );
+  return id;
+}
+
+/** Puts an entry for pieces that come or go; refuses to go below nothing. */
+export async function moveStock(
+  db: Db,
+  personId: number,
+  component: { id: number; number: string; stock: number },
+  by: number,
+  stage: 'counted' | 'issued' | 'returned' | 'bought' | 'reground',
+  why: string,
+  assemblyId: number | null = null,
+): Promise<void> {
+  if (component.stock + by < 0)
+    throw new Refused(
+      `Only ${component.stock} of ${component.number} ${component.stock === 1 ? 'is' : 'are'} on the shelf; ${-by} were asked for.`,
+    );
+  await append(db, {
+    kind: 'stock',
+    stage,
+    personId,
+    componentId: component.id,
+    assemblyId,
+    before: component.stock,
+    after: component.stock + by,
+    said: `${component.number}: ${Math.abs(by)} ${stage}.`,
+    why,
+  });
+}
+
+export interface StockMove {
+  componentId: number;
+  /** What the page showed. */
+  before: number;
+  move: 'issued' | 'returned' | 'bought' | 'counted';
+  pieces: number;
+  why: string;
+}
+
+/** Issues, returns, books in, or counts what is on the shelf. */
+export function stockMoved(asking: Asking, move: StockMove) {
+  return once(asking, 'stockMoved', move, async (db) => {
+    const component = await componentById(db, move.componentId);
+    if (!component) throw new Refused('There is no such component.');
+    if (component.stock !== move.before)
+      throw new Refused(
+        `${component.stock} are on the shelf by now, not ${move.before}: somebody took or brought some. Look again.`,
+      );
+    const by =
+      move.move === 'counted'
+        ? move.pieces - component.stock
+        : move.move === 'issued'
+          ? -move.pieces
+          : move.pieces;
+    if (by === 0) throw new Refused('That is what the record says already.');
+    if (move.move === 'counted' && move.why.trim() === '')
+      throw new Refused('Say why the count differs from the record.');
+    await moveStock(db, asking.personId, component, by, move.move, move.why);
+  });
+}
+
+export interface Regrind {
+  componentId: number;
+  diameter: number;
+  overall: number;
+  pieces: number;
+  before: number;
+}
+
+/**
+ * Sends pieces to regrind: they come back as a smaller, shorter cutter, which is a catalogue line of its own, so that
+ * nothing that asked for the old size takes it by mistake.
+ */
+export function regrind(asking: Asking, sent: Regrind) {
+  return once(asking, 'regrind', sent, async (db) => {
+    const from = await componentById(db, sent.componentId);
+    if (!from) throw new Refused('There is no such component.');
+    if (from.stock !== sent.before) throw new Refused(`${from.stock} are on the shelf by now. Look again.`);
+    if (kindFacts(from.kind).group !== 'cutter') throw new Refused('Only a cutter is reground.');
+    if (!from.regrinds) throw new Refused(`${from.number} has no regrinds left: it is worn out.`);
+    const { DC: diameter, OAL: overall, LCF: flutes } = from.dimensions;
+    if (
+      sent.diameter <= 0 ||
+      sent.diameter > (diameter ?? 0) ||
+      sent.overall <= 0 ||
+      sent.overall > (overall ?? 0)
+    )
+      throw new Refused('A regrind makes a cutter smaller and shorter, never larger.');
+    if (sent.diameter === diameter && sent.overall === overall)
+      throw new Refused('Type the size it came back with: it is the same as before.');
+    const shorter = (overall ?? 0) - sent.overall;
+    const dimensions: Dimensions = {
+      ...from.dimensions,
+      DC: sent.diameter,
+      OAL: sent.overall,
+      ...(flutes === undefined ? {} : { LCF: Math.max(flutes - shorter, 0) }),
+    };
+    const base = from.number.replace(/-R\d+$/, '');
+    const taken = await rows<{ number: string }>(db, 'SELECT number FROM component WHERE number LIKE $1', [
+      `${base}-R%`,
+    ]);
+    const number = `${base}-R${taken.length + 1}`;
+    await moveStock(db, asking.personId, from, -sent.pieces, 'reground', `Came back as ${number}.`);
+    const id = await insertComponent(
+      db,
+      asking.personId,
+      {
+        ...from,
+        number,
+        name: `${from.name}, reground`,
+        dimensions,
+        regrinds: from.regrinds - 1,
+        stock: sent.pieces,
+        minimum: 0,
+      },
+      from.id,
+    );
+    return { id, number };
+  });
+}

@@ -1,0 +1,235 @@
+import { explainReadBack, type ReadBack } from '../core/correction/read-back.ts';
+import { registerText } from '../core/correction/register-text.ts';
+import { gaugeLengthFromRegister, type LengthReference } from '../core/length/schools.ts';
+import { rebaseRegister, transferLength, type LengthMethod } from '../core/length/transfer.ts';
+import { formatWithUnit } from '../core/units/format-length.ts';
+import type { Length } from '../core/units/length.ts';
+import { decimalsOf } from './corrections.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { machineById, type Machine } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+
+export interface ToolLength {
+  tool: number;
+  assemblyId: number;
+  number: string;
+  name: string;
+  registerId: number;
+  /** The length register of the tool's own row. */
+  register: Length;
+  gaugeLength: Length | null;
+  method: LengthMethod | null;
+  at: Date | null;
+}
+
+const referenceOf = (machine: Machine): LengthReference => ({
+  school: machine.lengthSchool,
+  planeConstant: machine.planeConstant,
+  masterLength: machine.masterLength,
+});
+
+/** The lengths of a mill's tools as its control holds them, and how each came to be. */
+export async function toolLengths(db: Db, machine: Machine): Promise<ToolLength[]> {
+  const found = await rows<Omit<ToolLength, 'gaugeLength'>>(
+    db,
+    `SELECT s.tool, a.id AS "assemblyId", a.number, a.name, r.id AS "registerId", r.value AS register,
+       l.detail ->> 'method' AS method, l.at
+     FROM placement s JOIN assembly a ON a.id = s.assembly_id
+     JOIN register r ON r.machine_id = s.machine_id AND r.row = s.tool AND r.kind = 'lengthGeometry'
+     LEFT JOIN LATERAL (SELECT detail, at FROM ledger WHERE register_id = r.id AND kind = 'register' AND detail ? 'method'
+                        ORDER BY id DESC LIMIT 1) l ON true
+     WHERE s.machine_id = $1 ORDER BY s.tool`,
+    [machine.id],
+  );
+  return found.map((each) => ({
+    ...each,
+    gaugeLength: each.register === 0 ? null : gaugeLengthFromRegister(each.register, referenceOf(machine)),
+  }));
+}
+
+export interface TransferLine {
+  tool: number;
+  number: string;
+  gaugeLength: Length;
+  /** What the other machine's row holds now, and what it is to hold. */
+  registerId: number;
+  before: Length;
+  after: Length;
+  text: string | null;
+}
+
+/** The key card for carrying lengths from one mill to another: the same T on both, or the T it stands under there. */
+export async function transferCard(db: Db, from: Machine, to: Machine): Promise<TransferLine[]> {
+  const lengths = (await toolLengths(db, from)).filter((each) => each.gaugeLength !== null);
+  const targets = await rows<{ row: number; id: number; value: Length }>(
+    db,
+    `SELECT row, id, value FROM register WHERE machine_id = $1 AND kind = 'lengthGeometry' ORDER BY row`,
+    [to.id],
+  );
+  return lengths.flatMap((each) => {
+    const target = targets.find((register) => register.row === each.tool);
+    if (!target) return [];
+    const { gaugeLength, register } = transferLength(
+      each.register,
+      referenceOf(from),
+      referenceOf(to),
+      to.increment,
+    );
+    return [
+      {
+        tool: each.tool,
+        number: each.number,
+        gaugeLength,
+        registerId: target.id,
+        before: target.value,
+        after: register,
+        text: registerText(to.dialect, 'lengthGeometry', each.tool, register, to.unit),
+      },
+    ];
+  });
+}
+
+export interface ReadRow {
+  tool: number;
+  /** What the page showed as the present value. */
+  before: Length;
+  shown: Length;
+}
+
+export interface TransferAnswer {
+  written: number[];
+  stopped: { tool: number; reading: ReadBack & { matches: false } }[];
+}
+
+/** Takes the rows that were read back on the other machine: those that match are written, each slip is named. */
+export function transferLengths(asking: Asking, fromId: number, toId: number, read: readonly ReadRow[]) {
+  return once(asking, 'transferLengths', { fromId, toId, read }, async (db): Promise<TransferAnswer> => {
+    const [from, to] = [await machineById(db, fromId), await machineById(db, toId)];
+    if (!from || !to) throw new Refused('There is no such machine.');
+    if (from.kind !== 'mill' || to.kind !== 'mill')
+      throw new Refused('Lengths are carried between mills; a lathe is touched off.');
+    const card = await transferCard(db, from, to);
+    const answer: TransferAnswer = { written: [], stopped: [] };
+    for (const { tool, before, shown } of read) {
+      const line = card.find((each) => each.tool === tool);
+      if (!line) throw new Refused(`T${tool} has no length on ${from.name} any more.`);
+      if (line.before !== before)
+        throw new Refused(
+          `Row ${tool} of ${to.name} was changed meanwhile. Nothing was written; look again.`,
+        );
+      const reading = explainReadBack(shown, {
+        row: tool,
+        from: before,
+        to: line.after,
+        unit: to.unit,
+        decimals: decimalsOf(to.unit, to.increment),
+        neighbours: card
+          .filter((each) => Math.abs(each.tool - tool) === 1)
+          .map((each) => ({ row: each.tool, value: each.after })),
+      });
+      if (!reading.matches) {
+        answer.stopped.push({ tool, reading });
+        continue;
+      }
+      answer.written.push(tool);
+      if (before !== shown)
+        await append(db, {
+          kind: 'register',
+          stage: 'transferred',
+          personId: asking.personId,
+          machineId: to.id,
+          tool,
+          registerId: line.registerId,
+          before,
+          after: shown,
+          said: `Length of T${tool} (${line.number}) was carried over from ${from.name} and read back.`,
+          why: `Gauge length ${formatWithUnit(line.gaugeLength, to.unit)}.`,
+          detail: { method: 'transfer' },
+        });
+    }
+    return answer;
+  });
+}
+
+export interface RebaseLine {
+  row: number;
+  registerId: number;
+  tool: number | null;
+  before: Length;
+  after: Length;
+}
+
+const rebasedReference = (machine: Machine, value: Length): LengthReference =>
+  machine.lengthSchool === 'touchOff'
+    ? { ...referenceOf(machine), planeConstant: value }
+    : { ...referenceOf(machine), masterLength: value };
+
+/** Every length row of a machine as it is and as it would be on another plane constant or master length. */
+export async function rebaseTable(db: Db, machine: Machine, value: Length): Promise<RebaseLine[]> {
+  const filled = await rows<{ row: number; registerId: number; tool: number | null; before: Length }>(
+    db,
+    `SELECT r.row, r.id AS "registerId", s.tool, r.value AS before FROM register r
+     LEFT JOIN placement s ON s.machine_id = r.machine_id AND s.tool = r.row
+     WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' AND r.value <> 0 ORDER BY r.row`,
+    [machine.id],
+  );
+  return filled.map((line) => ({
+    ...line,
+    after: rebaseRegister(
+      line.before,
+      referenceOf(machine),
+      rebasedReference(machine, value),
+      machine.increment,
+    ),
+  }));
+}
+
+/** Re-bases all of a machine's length rows as one reviewed act; refused when the reference moved since it was shown. */
+export function rebase(
+  asking: Asking,
+  change: { machineId: number; before: Length; value: Length; why: string },
+) {
+  return once(asking, 'rebase', change, async (db) => {
+    await row(db, 'SELECT id FROM machine WHERE id = $1 FOR UPDATE', [change.machineId]);
+    const machine = await machineById(db, change.machineId);
+    if (!machine) throw new Refused('There is no such machine.');
+    if (machine.lengthSchool === 'gaugeLength')
+      throw new Refused(`${machine.name} keeps gauge lengths: they depend on no plane and no master tool.`);
+    const plane = machine.lengthSchool === 'touchOff';
+    if ((plane ? machine.planeConstant : machine.masterLength) !== change.before)
+      throw new Refused('The reference was changed meanwhile. Nothing was re-based; look again.');
+    if (change.value === change.before) throw new Refused('That is the reference it has already.');
+    if (change.why.trim() === '') throw new Refused('Say why the reference changed.');
+    const lines = await rebaseTable(db, machine, change.value);
+    await db.query(
+      plane
+        ? 'UPDATE machine SET plane_constant = $2 WHERE id = $1'
+        : 'UPDATE machine SET master_length = $2 WHERE id = $1',
+      [machine.id, change.value],
+    );
+    await append(db, {
+      kind: 'machine',
+      stage: 'rebased',
+      personId: asking.personId,
+      machineId: machine.id,
+      said: `The ${plane ? 'plane constant' : 'master tool'} of ${machine.name} went from ${formatWithUnit(change.before, machine.unit)} to ${formatWithUnit(change.value, machine.unit)}; ${lines.length} rows were re-based.`,
+      why: change.why,
+    });
+    for (const line of lines.filter((each) => each.before !== each.after))
+      await append(db, {
+        kind: 'register',
+        stage: 'rebased',
+        personId: asking.personId,
+        machineId: machine.id,
+        tool: line.tool,
+        registerId: line.registerId,
+        before: line.before,
+        after: line.after,
+        said: `Length of row ${line.row} was worked out anew from the new reference.`,
+        why: change.why,
+      });
+    return { rows: lines.length };
+  });
+}
