@@ -2,10 +2,19 @@ import { randomUUID } from 'node:crypto';
 import { parse } from 'csv-parse/sync';
 import type { Person } from '../../src/core/people/roles.ts';
 import { lengthOf, nanometres, type Length } from '../../src/core/units/length.ts';
+import { roundToIncrement } from '../../src/core/units/round-to-increment.ts';
 import { pool, row, rows, transaction, type Db } from '../../src/server/db.ts';
 import { placeIn } from '../../src/server/places.ts';
 import { foundAtControl, writeMeasurement } from '../../src/server/registers.ts';
 import { demoFile, must } from './files.ts';
+
+/** Nose radius in inches and tip direction of the lathe's inserts. */
+const NOSES: readonly (readonly [tool: number, radius: number, tip: number])[] = [
+  [1, 0.0315, 3],
+  [2, 0.0157, 3],
+  [4, 0.0157, 2],
+  [5, 0.0079, 2],
+];
 
 interface Loaded {
   machineId: number;
@@ -39,6 +48,7 @@ export async function loadMachines(
 export async function setRows(setter: Person, loaded: readonly Loaded[], lathe: number) {
   for (const each of loaded)
     await transaction((db) => setRow(db, setter, each.machineId, each.machine, each.tool, each.assemblyId));
+  for (const [tool, radius, tip] of NOSES) await noseOf(setter, lathe, tool, radius, tip);
   for (const tool of [1, 2, 3, 4, 5, 6, 7, 8, 9]) await copySecondPart(setter, lathe, tool);
 }
 
@@ -68,7 +78,7 @@ async function setRow(
             kind: 'lengthGeometry',
             value:
               name === 'Bittern'
-                ? nanometres(gauge + lengthOf(-20.5, 'in'))
+                ? roundToIncrement(nanometres(gauge + lengthOf(-20.5, 'in')), nanometres(2540))
                 : name === 'Dunlin'
                   ? nanometres(gauge + lengthOf(-310, 'mm'))
                   : name === 'Fulmar'
@@ -107,4 +117,23 @@ async function copySecondPart(setter: Person, machineId: number, tool: number) {
         },
       ),
     );
+}
+
+async function noseOf(setter: Person, machineId: number, tool: number, radius: number, tip: number) {
+  for (const [kind, after] of [
+    ['noseRadius', lengthOf(radius, 'in')],
+    ['tipDirection', nanometres(tip)],
+  ] as const) {
+    const { id } = (await row<{ id: number }>(
+      pool(),
+      'SELECT id FROM register WHERE machine_id = $1 AND row = $2 AND kind = $3',
+      [machineId, tool, kind],
+    ))!;
+    await must(
+      foundAtControl(
+        { key: randomUUID(), personId: setter.id },
+        { registerId: id, before: nanometres(0), after, why: 'Set with the insert.' },
+      ),
+    );
+  }
 }

@@ -14,12 +14,14 @@ export interface StockedComponent extends Component {
   stock: number;
   minimum: number;
   regroundFrom: number | null;
+  /** The line that took this one over; null for one in use. */
+  mergedInto: number | null;
   /** Assemblies that it is in. */
   used: number;
 }
 
 const COMPONENT = `SELECT c.id, c.number, c.name, c.kind, c.dimensions, c.interface, c.series, c.flat, c.coolant, c.material, c.torque,
-    c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum, c.reground_from AS "regroundFrom",
+    c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum, c.reground_from AS "regroundFrom", c.merged_into AS "mergedInto",
     (SELECT count(*)::integer FROM assembly_part p WHERE p.component_id = c.id) AS used
   FROM component c`;
 
@@ -28,7 +30,13 @@ export const componentById = (db: Db, id: number) =>
 export const componentsByNumber = (db: Db, numbers: readonly string[]) =>
   rows<StockedComponent>(db, `${COMPONENT} WHERE c.number = ANY($1)`, [numbers]);
 export const componentsOfKinds = (db: Db, kinds: readonly string[]) =>
-  rows<StockedComponent>(db, `${COMPONENT} WHERE c.kind = ANY($1) ORDER BY c.number`, [kinds]);
+  rows<StockedComponent>(
+    db,
+    `${COMPONENT} WHERE c.kind = ANY($1) AND c.merged_into IS NULL ORDER BY c.number`,
+    [kinds],
+  );
+export const stockedComponents = (db: Db) =>
+  rows<StockedComponent>(db, `${COMPONENT} WHERE c.merged_into IS NULL ORDER BY c.id`, []);
 export const belowMinimum = (db: Db) =>
   rows<StockedComponent>(db, `${COMPONENT} WHERE c.stock < c.minimum ORDER BY c.shelf, c.number`);
 
@@ -36,7 +44,7 @@ export const belowMinimum = (db: Db) =>
 export const findComponents = (db: Db, words: string, kinds: readonly string[], limit = 400) =>
   rows<StockedComponent>(
     db,
-    `${COMPONENT} WHERE (cardinality($2::text[]) = 0 OR c.kind = ANY($2)) AND NOT EXISTS (
+    `${COMPONENT} WHERE c.merged_into IS NULL AND (cardinality($2::text[]) = 0 OR c.kind = ANY($2)) AND NOT EXISTS (
        SELECT 1 FROM unnest(regexp_split_to_array(lower(trim($1)), '\\s+')) w
        WHERE w <> '' AND position(w IN lower(c.number || ' ' || c.name || ' ' || c.kind || ' ' || c.series || ' ' || c.shelf)) = 0)
      ORDER BY c.number LIMIT $3`,
@@ -137,7 +145,7 @@ export async function moveStock(
   personId: number,
   component: { id: number; number: string; stock: number },
   by: number,
-  stage: 'counted' | 'issued' | 'returned' | 'bought' | 'reground',
+  stage: 'counted' | 'issued' | 'returned' | 'bought' | 'reground' | 'merged',
   why: string,
   assemblyId: number | null = null,
 ): Promise<void> {

@@ -58,14 +58,24 @@ export interface TransferLine {
   before: Length;
   after: Length;
   text: string | null;
+  /** Another tool that stands under this T on the other machine: its row is not overwritten. */
+  takenBy: string | null;
 }
 
 /** The key card for carrying lengths from one mill to another: the same T on both, or the T it stands under there. */
 export async function transferCard(db: Db, from: Machine, to: Machine): Promise<TransferLine[]> {
   const lengths = (await toolLengths(db, from)).filter((each) => each.gaugeLength !== null);
-  const targets = await rows<{ row: number; id: number; value: Length }>(
+  const targets = await rows<{
+    row: number;
+    id: number;
+    value: Length;
+    assemblyId: number | null;
+    number: string | null;
+  }>(
     db,
-    `SELECT row, id, value FROM register WHERE machine_id = $1 AND kind = 'lengthGeometry' ORDER BY row`,
+    `SELECT r.row, r.id, r.value, s.assembly_id AS "assemblyId", a.number FROM register r
+     LEFT JOIN placement s ON s.machine_id = r.machine_id AND s.tool = r.row LEFT JOIN assembly a ON a.id = s.assembly_id
+     WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' ORDER BY r.row`,
     [to.id],
   );
   return lengths.flatMap((each) => {
@@ -85,6 +95,7 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
         registerId: target.id,
         before: target.value,
         after: register,
+        takenBy: target.assemblyId !== null && target.assemblyId !== each.assemblyId ? target.number : null,
         text: registerText(to.dialect, 'lengthGeometry', each.tool, register, to.unit),
       },
     ];
@@ -115,6 +126,10 @@ export function transferLengths(asking: Asking, fromId: number, toId: number, re
     for (const { tool, before, shown } of read) {
       const line = card.find((each) => each.tool === tool);
       if (!line) throw new Refused(`T${tool} has no length on ${from.name} any more.`);
+      if (line.takenBy)
+        throw new Refused(
+          `T${tool} on ${to.name} is ${line.takenBy}: its row is not overwritten with the length of ${line.number}. Nothing was written.`,
+        );
       if (line.before !== before)
         throw new Refused(
           `Row ${tool} of ${to.name} was changed meanwhile. Nothing was written; look again.`,

@@ -21,6 +21,18 @@ const PAGES = [
   '/tools',
   '/tools/2',
   '/tools/13',
+  '/tools/builder',
+  '/tools/builder?cutter=2&holder=32&machine=1',
+  '/tools/2/card',
+  '/tools/labels?numbers=A-101+A-102',
+  '/tools/kit?numbers=A-101+A-102',
+  '/crib',
+  '/crib?item=7',
+  '/presetter',
+  '/presetter?number=A-150',
+  '/machines/1/lengths?to=2',
+  '/machines/2/lengths?reference=-20.4',
+  '/machines/3/lengths',
   '/ledger',
   '/people',
 ];
@@ -30,12 +42,13 @@ const FLOOR = [
   '/corrections',
   '/corrections/4',
   '/machines/3',
+  '/presetter?number=A-150',
   '/',
 ];
 
 for (const theme of ['tin', 'tin-night'])
   test(`axe finds nothing on any screen, ${theme}`, async ({ as, context, server }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(400_000);
     await context.addCookies([{ name: 'tin-theme', value: theme, url: server.url }]);
     const page = await as('lead');
     const troubles: string[] = [];

@@ -26,12 +26,15 @@
       tool: number | null;
     }[];
     history: { id: number; at: Date; person: string; said: string; why: string }[];
+    /** The line it was reground from, and who asks for that size. */
+    old: { id: number; number: string } | null;
+    askers: { programId: number; program: string; machine: string; tool: number }[];
     mayMove: boolean;
     mayBuild: boolean;
     zone: string;
     now: Date;
   }
-  let { component, used, history, mayMove, mayBuild, zone, now }: Props = $props();
+  let { component, used, history, old, askers, mayMove, mayBuild, zone, now }: Props = $props();
 
   const facts = $derived(kindFacts(component.kind));
   const dimensions = $derived(Object.entries(component.dimensions) as [Property, number][]);
@@ -65,6 +68,14 @@
       <dd class="font-semibold">{dimensionWords(name, value)}</dd>
     {/each}
   </dl>
+  {#if old}
+    <p class="caution mt-2">
+      Reground from <a class="underline" href="?item={old.id}">{old.number}</a>.
+      {#if askers.length > 0}Its old size is asked for by {askers
+          .map((each) => `${each.program} (${each.machine} T${each.tool})`)
+          .join(', ')}: this one does not serve there.{/if}
+    </p>
+  {/if}
   {#if insert?.ok}
     <p class="mt-2">
       {component.series}: {insert.insert.shape}, clearance {insert.insert.clearance}°, edge {insert.insert

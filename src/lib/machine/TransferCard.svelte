@@ -15,6 +15,7 @@
       before: Length;
       after: Length;
       text: string | null;
+      takenBy: string | null;
     }[];
     mayTransfer: boolean;
   }
@@ -23,7 +24,11 @@
   let answer = $state<Answer | null>(null);
   const { unit } = $derived(to);
   const slip = (tool: number) => answer?.stopped.find((each) => each.tool === tool)?.reading ?? null;
-  const text = $derived(card.flatMap((line) => (line.text ? [line.text] : [])).join('\n'));
+  const text = $derived(
+    card
+      .flatMap((line) => (line.text && !line.takenBy && line.before !== line.after ? [line.text] : []))
+      .join('\n'),
+  );
 </script>
 
 <ActionForm
@@ -53,10 +58,13 @@
               >{formatLength(line.before, unit)}</td
             >
             <td class="number font-display text-xl font-bold text-accent"
-              >{formatLength(line.after, unit, { sign: 'always' })}</td
+              >{line.takenBy ? '' : formatLength(line.after, unit, { sign: 'always' })}</td
             >
             <td>
-              {#if line.before === line.after}<b>agrees</b>
+              {#if line.takenBy}<span class="text-accent"
+                  >T{line.tool} on {to.name} is {line.takenBy}: its row stays</span
+                >
+              {:else if line.before === line.after}<b>agrees</b>
               {:else if mayTransfer}
                 <input type="hidden" name="before.{line.tool}" value={line.before} />
                 <input

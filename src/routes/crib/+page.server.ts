@@ -9,6 +9,7 @@ import {
   stockMoved,
   whereUsed,
 } from '$server/components';
+import { catalogueLookAlikes, mergeComponents, programsAskingFor } from '$server/definitions';
 import { pool } from '$server/db';
 import { ledgerEntries } from '$server/ledger';
 import { act, id, lengthIn, whole } from '../action';
@@ -23,11 +24,15 @@ export const load: PageServerLoad = async ({ url, locals }) => {
   const asked = Number(url.searchParams.get('item'));
   const chosen =
     Number.isInteger(asked) && asked > 0 && asked < 2 ** 31 ? await componentById(db, asked) : null;
-  const [components, under, used, history] = await Promise.all([
+  const old = chosen?.regroundFrom ? await componentById(db, chosen.regroundFrom) : null;
+  const makes = old ? kindFacts(old.kind).makes : undefined;
+  const [components, under, used, history, twins, askers] = await Promise.all([
     short ? belowMinimum(db) : findComponents(db, words, kinds),
     belowMinimum(db),
     chosen ? whereUsed(db, chosen.id) : [],
     chosen ? ledgerEntries(db, { component: chosen.id }, 12) : [],
+    url.searchParams.get('twins') === '1' ? catalogueLookAlikes(db) : null,
+    old && makes ? programsAskingFor(db, makes, old.dimensions.DC ?? 0) : [],
   ]);
   return {
     words,
@@ -38,6 +43,10 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     chosen,
     used,
     history,
+    twins,
+    old: old && { id: old.id, number: old.number },
+    askers,
+    mayMerge: may(locals.person!.role, 'bringInTools'),
     mayMove: may(locals.person!.role, 'moveStock'),
     mayBuild: may(locals.person!.role, 'buildTools'),
   };
@@ -47,6 +56,7 @@ const pieces = whole('The number of pieces', 0, 100_000);
 const positive = lengthIn('mm');
 
 export const actions: Actions = {
+  merge: act(z.object({ from: id, into: id }), ({ input, asking }) => mergeComponents(asking, input)),
   move: act(
     z.object({
       component: id,

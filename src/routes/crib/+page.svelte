@@ -4,6 +4,7 @@
   import { COMPONENT_GROUPS, kindFacts, PROPERTIES, type Property } from '$core/component/kinds';
   import { dimensionWords } from '$lib/crib/dimension';
   import ComponentPlate from '$lib/crib/ComponentPlate.svelte';
+  import LookAlikes from '$lib/crib/LookAlikes.svelte';
   import StockBar from '$lib/crib/StockBar.svelte';
 
   import { changedQuery } from '$lib/query';
@@ -23,7 +24,7 @@
     void goto(changedQuery(page.url.search, change), { keepFocus: true, noScroll: true, replaceState: true });
   const typed = (words: string) => {
     clearTimeout(timer);
-    timer = setTimeout(() => ask({ words, short: null, item: null }), 150);
+    timer = setTimeout(() => ask({ words, short: null }), 150);
   };
 </script>
 
@@ -45,8 +46,12 @@
         onclick={() => ask({ short: '1', item: null })}>Below minimum <b>{data.shortCount}</b></button
       >{/if}
   </nav>
+  <button
+    class={['btn', data.twins && 'btn-primary']}
+    onclick={() => ask({ twins: data.twins ? null : '1', item: null })}>Look-alikes</button
+  >
   <input
-    class="input ml-auto max-w-xs"
+    class="input ml-auto w-60"
     type="search"
     aria-label="Find a component"
     placeholder="number, size, thread, shelf"
@@ -54,6 +59,8 @@
     oninput={(event) => typed(event.currentTarget.value)}
   />
 </div>
+
+{#if data.twins}<LookAlikes groups={data.twins} mayMerge={data.mayMerge} />{/if}
 
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.55fr_1fr]">
   <div class="max-h-[76vh] overflow-auto">
@@ -99,6 +106,8 @@
         component={data.chosen}
         used={data.used}
         history={data.history}
+        old={data.old}
+        askers={data.askers}
         mayMove={data.mayMove}
         mayBuild={data.mayBuild}
         zone={data.cell!.timeZone}

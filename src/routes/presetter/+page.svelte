@@ -83,7 +83,7 @@
     {:else}<li class="py-3">All loose tools are measured.</li>{/each}
   </ul>
 {:else}
-  <div class="mt-4 grid gap-8 lg:grid-cols-[auto_1fr_1.1fr]">
+  <div class="mt-4 grid gap-8 md:grid-cols-[auto_1fr] xl:grid-cols-[auto_1fr_1.1fr]">
     <div>
       <p class="text-xl">
         <a class="underline" href="/tools/{assembly.id}">{assembly.number}</a>
@@ -143,7 +143,7 @@
         </ActionForm>
       {:else}<p>Measuring tools is the setter’s and the crib’s.</p>{/if}
     </section>
-    <section aria-labelledby="measured">
+    <section aria-labelledby="measured" class="overflow-x-auto md:max-xl:col-span-2">
       <h2 id="measured" class="heading">As it stands now</h2>
       {#if data.spread.gaugeLength}
         <p class="mt-1">

@@ -24,6 +24,10 @@
 </header>
 {#if !data.program.newest}<p class="caution mt-3 font-semibold">This revision is not the newest.</p>{/if}
 
+<p class="mt-3">
+  <a class="btn" href="/programs/{data.program.id}/tools">What it asks for, and what can serve</a>
+</p>
+
 <div class="mt-4 grid gap-8 xl:grid-cols-[1.5fr_1fr]">
   <div class="grid min-w-0 content-start gap-6">
     <Findings

@@ -1,0 +1,162 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Component } from '../component/kinds.ts';
+import { lengthOf, type Length } from '../units/length.ts';
+import { fulfil, type Candidate } from './fulfil.ts';
+import { lookAlike, lookAlikes } from './look-alikes.ts';
+import { definitionWords, readDefinition } from './read-definition.ts';
+
+const mm = (value: number) => lengthOf(value, 'mm');
+const show = (value: Length) => `${value / 1e6} mm`;
+const words = (comment: string, unit: 'mm' | 'in' = 'mm', machine: 'mill' | 'lathe' = 'mill') => {
+  const read = readDefinition(comment, unit, machine);
+  return read && definitionWords(read, show);
+};
+
+describe('what a program asks for is read from its comments', () => {
+  it.each([
+    ['END MILL 10 FINISH', 'end mill, 10 mm'],
+    ['T3 - 4 FLUTE ENDMILL 12 R0.5', 'end mill, 12 mm, R 0.5 mm, 4 teeth'],
+    ['BALL NOSE END MILL 8', 'ball end mill, 8 mm'],
+    ['SPOT DRILL 10 X 90 DEG', 'spot drill, 10 mm'],
+    ['DRILL 6.8', 'drill, 6.8 mm'],
+    ['TAP M10X1.25', 'tap, M10x1.25'],
+    ['REAMER 12 H7', 'reamer, 12 mm'],
+    ['5-EDGE FACE MILL 80', 'face mill, 80 mm, 5 teeth'],
+    ['FINE BORING BAR 52', 'fine boring bar, 52 mm'],
+  ])('%s', (comment, wanted) => expect(words(comment)).toBe(wanted));
+  it('in inches, by number and by fraction', () => {
+    expect(words('DRILL #7', 'in')).toBe('drill, 5.1054 mm');
+    expect(words('1/2 END MILL', 'in')).toBe('end mill, 12.7 mm');
+    expect(words('TAP 1/4-20', 'in')).toBe('tap, 1/4-20');
+    expect(words('DRILL .201', 'in')).toBe('drill, 5.1054 mm');
+  });
+  it('on a lathe a boring bar turns, and no diameter is made up', () => {
+    expect(words('BORING BAR FINISH 8', 'in', 'lathe')).toBe('boring bar (lathe)');
+    expect(words('OD FINISH 35 DEG', 'in', 'lathe')).toBe('turning tool');
+    expect(words('PART OFF', 'in', 'lathe')).toBe('parting tool');
+  });
+  it('a comment about something else asks for nothing', () => {
+    expect(words('G54: MIDDLE OF BLANK')).toBeNull();
+    expect(words('REV C, SEE SHEET 2')).toBeNull();
+  });
+});
+
+const candidate = (over: Partial<Candidate>): Candidate => ({
+  id: 1,
+  number: 'C-1',
+  name: '',
+  kind: 'endMill',
+  interface: 'steep 40',
+  diameter: mm(10),
+  cornerRadius: mm(0.2),
+  stickOut: mm(36),
+  teeth: 4,
+  thread: '',
+  flag: null,
+  lifeLeft: 0.5,
+  machine: null,
+  tool: null,
+  measured: true,
+  ...over,
+});
+const asked = (over = {}) => ({
+  definition: {
+    kind: 'endMill' as const,
+    diameter: mm(10),
+    cornerRadius: null,
+    reach: mm(30),
+    teeth: null,
+    thread: '',
+    leastLife: 0.2,
+    ...over,
+  },
+  machine: 'Mill 1',
+  tool: 3,
+  interface: 'steep 40',
+});
+
+describe('which assemblies serve', () => {
+  it('each miss has its reason', () => {
+    const found = (over: Partial<Candidate>, definition = {}) =>
+      fulfil(asked(definition), [candidate(over)], show)[0]!.misses;
+    expect(found({})).toEqual([]);
+    expect(found({ diameter: mm(9.7) })).toEqual(['it is 9.7 mm across, 10 mm is asked for']);
+    expect(found({ stickOut: mm(28) })).toEqual(['it stands out 28 mm, 30 mm is needed']);
+    expect(found({ cornerRadius: mm(1) }, { cornerRadius: mm(0.2) })[0]).toMatch(/corner is 1 mm/);
+    expect(found({ teeth: 3 }, { teeth: 4 })[0]).toMatch(/3 teeth, the feed is for 4/);
+    expect(found({ flag: 'broken' })).toEqual(['it is broken']);
+    expect(found({ lifeLeft: 0.1 })[0]).toMatch(/10 % of its life is left, 20 % is asked for/);
+    expect(found({ interface: 'steep 30' })[0]).toMatch(/Mill 1 takes steep 40/);
+  });
+  it('the one that is there comes first, then measured loose ones, then others; among equals the stiffer', () => {
+    const order = fulfil(
+      asked(),
+      [
+        candidate({ number: 'other machine', machine: 'Mill 2', tool: 9 }),
+        candidate({ number: 'loose long', stickOut: mm(50) }),
+        candidate({ number: 'loose unmeasured', measured: false }),
+        candidate({ number: 'worn', diameter: mm(9.5) }),
+        candidate({ number: 'loose short' }),
+        candidate({ number: 'there', machine: 'Mill 1', tool: 3 }),
+        candidate({ number: 'a drill', kind: 'drill' }),
+      ],
+      show,
+    ).map((each) => each.candidate.number);
+    expect(order).toEqual([
+      'there',
+      'loose short',
+      'loose long',
+      'loose unmeasured',
+      'other machine',
+      'worn',
+    ]);
+  });
+});
+
+describe('look-alikes', () => {
+  const piece = (id: number, over: Partial<Component> = {}): Component => ({
+    id,
+    number: `N-${id}`,
+    name: 'End mill 10',
+    kind: 'endMillSharp',
+    dimensions: { DC: mm(10), DCONMS: mm(10), OAL: mm(72), LCF: mm(22), ZEFP: 4 },
+    interface: '',
+    series: '',
+    flat: false,
+    coolant: false,
+    material: 'carbide',
+    torque: null,
+    ...over,
+  });
+  it('are the same thing under two numbers, whatever they are called or weigh', () => {
+    const other = piece(2, {
+      name: 'EM D10 Z4',
+      dimensions: { ...piece(1).dimensions, DC: mm(10.003), WT: 80 },
+    });
+    expect(lookAlike(piece(1), other)).toBe(true);
+    expect(lookAlike(piece(1), piece(3, { flat: true }))).toBe(false);
+    expect(lookAlike(piece(1), piece(4, { dimensions: { ...piece(1).dimensions, LCF: mm(32) } }))).toBe(
+      false,
+    );
+  });
+  it('in a catalogue, the groups are those that comparing every pair would find', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 4 }), fc.integer({ min: 1, max: 3 })), { maxLength: 24 }),
+        (sizes) => {
+          const all = sizes.map(([diameter, flutes], i) =>
+            piece(i, {
+              dimensions: { DC: mm(diameter), DCONMS: mm(10), OAL: mm(72), LCF: mm(22), ZEFP: flutes },
+            }),
+          );
+          const grouped = new Set(lookAlikes(all).flatMap((group) => group.map((each) => each.id)));
+          const paired = new Set(
+            all.filter((a) => all.some((b) => a.id !== b.id && lookAlike(a, b))).map((each) => each.id),
+          );
+          expect(grouped).toEqual(paired);
+        },
+      ),
+    );
+  });
+});

@@ -1,0 +1,101 @@
+import type { AssemblyKind } from '../assembly/silhouette.ts';
+import type { Length } from '../units/length.ts';
+import type { Definition } from './read-definition.ts';
+
+/** An assembly as it is held against a definition. */
+export interface Candidate {
+  id: number;
+  number: string;
+  name: string;
+  kind: AssemblyKind;
+  interface: string;
+  diameter: Length;
+  cornerRadius: Length;
+  stickOut: Length;
+  teeth: number;
+  /** The cutter's thread, when its pieces are on record. */
+  thread: string;
+  flag: string | null;
+  /** Share of its life left; null when its life is not counted. */
+  lifeLeft: number | null;
+  machine: string | null;
+  tool: number | null;
+  /** Measured since it was built, indexed or loaded. */
+  measured: boolean;
+}
+
+/** Where it is asked for. */
+export interface Asked {
+  definition: Definition;
+  machine: string;
+  tool: number;
+  interface: string;
+}
+
+export interface Fulfilment {
+  candidate: Candidate;
+  /** Why it cannot serve; empty when it can. */
+  misses: string[];
+  /** What is to be done with it first. */
+  remarks: string[];
+}
+
+/** Sizes that must be met exactly cut to within this; a mill that the control compensates may be a little worn. */
+const SAME = 20_000;
+
+/** Which assemblies can serve a definition, best first: those without a miss, then the nearest misses. */
+export function fulfil(
+  asked: Asked,
+  candidates: readonly Candidate[],
+  show: (value: Length) => string,
+): Fulfilment[] {
+  return candidates
+    .filter((candidate) => candidate.kind === asked.definition.kind)
+    .map((candidate) => hold(asked, candidate, show))
+    .sort((a, b) => rank(a, asked) - rank(b, asked) || a.candidate.number.localeCompare(b.candidate.number));
+}
+
+function hold(
+  { definition, machine, tool, interface: end }: Asked,
+  candidate: Candidate,
+  show: (value: Length) => string,
+): Fulfilment {
+  const misses: string[] = [];
+  const remarks: string[] = [];
+  const { diameter, cornerRadius, reach, teeth, thread, leastLife } = definition;
+  if (candidate.interface !== end) misses.push(`its end is ${candidate.interface}, ${machine} takes ${end}`);
+  if (thread && candidate.thread && candidate.thread !== thread)
+    misses.push(`it cuts ${candidate.thread}, ${thread} is asked for`);
+  else if (diameter !== null && Math.abs(candidate.diameter - diameter) > SAME)
+    misses.push(`it is ${show(candidate.diameter)} across, ${show(diameter)} is asked for`);
+  if (cornerRadius !== null && Math.abs(candidate.cornerRadius - cornerRadius) > SAME)
+    misses.push(`its corner is ${show(candidate.cornerRadius)}, ${show(cornerRadius)} is asked for`);
+  if (reach !== null && candidate.stickOut < reach)
+    misses.push(`it stands out ${show(candidate.stickOut)}, ${show(reach)} is needed`);
+  if (teeth !== null && candidate.teeth > 0 && candidate.teeth < teeth)
+    misses.push(`it has ${candidate.teeth} teeth, the feed is for ${teeth}`);
+  if (candidate.flag) misses.push(`it is ${candidate.flag}`);
+  if (leastLife !== null && candidate.lifeLeft !== null && candidate.lifeLeft < leastLife)
+    misses.push(
+      `${Math.round(candidate.lifeLeft * 100)} % of its life is left, ${Math.round(leastLife * 100)} % is asked for`,
+    );
+  const there = candidate.machine === machine && candidate.tool === tool;
+  if (candidate.machine !== null && !there)
+    remarks.push(`stands in ${candidate.machine} as T${candidate.tool}`);
+  if (!candidate.measured) remarks.push('not measured yet');
+  return { candidate, misses, remarks };
+}
+
+/** Fewest misses first; then the one that is there, loose ones that are measured, loose ones, and those of other machines. */
+function rank({ candidate, misses }: Fulfilment, { machine, tool }: Asked): number {
+  const place =
+    candidate.machine === machine && candidate.tool === tool
+      ? 0
+      : candidate.machine === null
+        ? candidate.measured
+          ? 1
+          : 2
+        : 3;
+  // among equals the stiffer: the one that stands out less
+  return misses.length * 1e6 + place * 1e5 + candidate.stickOut / 1e6;
+}

@@ -1,0 +1,42 @@
+<script lang="ts">
+  import type { Component } from '$core/component/kinds';
+  import ActionForm from '../ActionForm.svelte';
+
+  interface Props {
+    groups: (Component & { stock: number; used: number; shelf: string })[][];
+    mayMerge: boolean;
+  }
+  let { groups, mayMerge }: Props = $props();
+</script>
+
+<section class="plate mt-4" aria-label="Look-alikes">
+  {#if groups.length === 0}<p>No two lines of the catalogue are the same thing.</p>{/if}
+  {#each groups as [first, ...others] (first!.id)}
+    <div class="border-b border-base-300 py-2">
+      <p>
+        <b>{first!.number}</b>
+        {first!.name}: {first!.stock} on {first!.shelf || 'the shelf'}, in {first!.used} tools
+      </p>
+      {#each others as other (other.id)}
+        <div class="flex flex-wrap items-center gap-3 pl-6">
+          <p class="flex-1">
+            is the same as <b>{other.number}</b>
+            {other.name}: {other.stock} on {other.shelf || 'the shelf'}, in {other.used} tools
+          </p>
+          {#if mayMerge}
+            <ActionForm action="?/merge" label="Merge {other.number}">
+              {#snippet children({ busy })}
+                <input type="hidden" name="from" value={other.id} /><input
+                  type="hidden"
+                  name="into"
+                  value={first!.id}
+                />
+                <button class="btn" disabled={busy}>Merge into {first!.number}</button>
+              {/snippet}
+            </ActionForm>
+          {/if}
+        </div>
+      {/each}
+    </div>
+  {/each}
+</section>

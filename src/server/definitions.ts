@@ -1,0 +1,190 @@
+import { fulfil, type Candidate, type Fulfilment } from '../core/definition/fulfil.ts';
+import { lookAlikes } from '../core/definition/look-alikes.ts';
+import { readDefinition, type Definition } from '../core/definition/read-definition.ts';
+import { formatWithUnit } from '../core/units/format-length.ts';
+import type { Length } from '../core/units/length.ts';
+import { componentById, moveStock, stockedComponents, type StockedComponent } from './components.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { machineById, type Machine } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+import { callsOf, programById, programs, type Program } from './programs.ts';
+
+export interface AskedTool {
+  tool: number;
+  comment: string;
+  line: number;
+  definition: Definition | null;
+  /** Somebody wrote it down; otherwise it was read from the comment. */
+  written: boolean;
+  fulfilments: Fulfilment[];
+}
+
+const COLUMNS = `kind, diameter, corner_radius AS "cornerRadius", reach, teeth, thread, least_life AS "leastLife"`;
+
+/** What a program asks for under each T: as written down, or as its comments say. */
+async function definitionsOf(db: Db, program: Program, machine: Machine) {
+  const [calls, written] = await Promise.all([
+    callsOf(db, program.id),
+    rows<Definition & { tool: number }>(
+      db,
+      `SELECT tool, ${COLUMNS} FROM definition WHERE machine_id = $1 AND program_number = $2`,
+      [program.machineId, program.number],
+    ),
+  ]);
+  const tools = [...new Map(calls.map((call) => [call.tool, call])).values()].sort((a, b) => a.tool - b.tool);
+  return tools.map((call) => {
+    const own = written.find((each) => each.tool === call.tool);
+    return {
+      tool: call.tool,
+      comment: call.remark,
+      line: call.line,
+      definition: own ?? readDefinition(call.remark, program.unit, machine.kind),
+      written: own !== undefined,
+    };
+  });
+}
+
+const candidatesOf = (db: Db, kinds: readonly string[]) =>
+  rows<Candidate>(
+    db,
+    `SELECT a.id, a.number, a.name, a.kind, a.interface, a.diameter, a.corner_radius AS "cornerRadius", a.stick_out AS "stickOut", a.teeth,
+       a.flag, m.name AS machine, s.tool, coalesce(k.series, '') AS thread,
+       CASE WHEN c.full_life > 0 THEN c.value::float / c.full_life END AS "lifeLeft",
+       CASE WHEN s.place_id IS NOT NULL
+         THEN EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.at > greatest(s.since, a.changed_at))
+         ELSE EXISTS (SELECT 1 FROM presetting t WHERE t.assembly_id = a.id AND t.at > coalesce(a.changed_at, '-infinity')) END AS measured
+     FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id
+     LEFT JOIN machine m ON m.id = s.machine_id
+     LEFT JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'cutter'
+     LEFT JOIN component k ON k.id = p.component_id AND k.kind IN ('tapCutting', 'tapForming', 'threadMill')
+     WHERE a.kind = ANY($1) ORDER BY a.number LIMIT 5000`,
+    [kinds],
+  );
+
+/** For each tool of a program: what is asked for, and what can serve, best first. */
+export async function askedTools(db: Db, program: Program): Promise<AskedTool[]> {
+  const machine = (await machineById(db, program.machineId))!;
+  const asked = await definitionsOf(db, program, machine);
+  const candidates = await candidatesOf(db, [
+    ...new Set(asked.flatMap((each) => (each.definition ? [each.definition.kind] : []))),
+  ]);
+  const show = (value: Length) => formatWithUnit(value, machine.unit);
+  return asked.map((each) => ({
+    ...each,
+    fulfilments: each.definition
+      ? fulfil(
+          {
+            definition: each.definition,
+            machine: machine.name,
+            tool: each.tool,
+            interface: machine.interface,
+          },
+          candidates,
+          show,
+        ).slice(0, 8)
+      : [],
+  }));
+}
+
+export interface WrittenDefinition extends Definition {
+  programId: number;
+  tool: number;
+}
+
+/** Writes down what a program asks for under a T. */
+export function writeDefinition(asking: Asking, written: WrittenDefinition) {
+  return once(asking, 'writeDefinition', written, async (db) => {
+    const program = await programById(db, written.programId);
+    if (!program) throw new Refused('There is no such program.');
+    await db.query(
+      `INSERT INTO definition (machine_id, program_number, tool, kind, diameter, corner_radius, reach, teeth, thread, least_life, written_by)
+       VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
+       ON CONFLICT (machine_id, program_number, tool) DO UPDATE SET kind = excluded.kind, diameter = excluded.diameter,
+         corner_radius = excluded.corner_radius, reach = excluded.reach, teeth = excluded.teeth, thread = excluded.thread,
+         least_life = excluded.least_life, written_by = excluded.written_by`,
+      [
+        program.machineId,
+        program.number,
+        written.tool,
+        written.kind,
+        written.diameter,
+        written.cornerRadius,
+        written.reach,
+        written.teeth,
+        written.thread,
+        written.leastLife,
+        asking.personId,
+      ],
+    );
+    await append(db, {
+      kind: 'program',
+      stage: 'defined',
+      personId: asking.personId,
+      machineId: program.machineId,
+      programId: program.id,
+      tool: written.tool,
+      said: `What ${program.number} asks for as T${written.tool} was written down.`,
+    });
+  });
+}
+
+export interface AskingProgram {
+  programId: number;
+  program: string;
+  machine: string;
+  tool: number;
+}
+
+/** Newest programs that ask for a size of a kind of tool: who is told when a cutter comes back smaller. */
+export async function programsAskingFor(db: Db, kind: string, diameter: number): Promise<AskingProgram[]> {
+  const found: AskingProgram[] = [];
+  for (const program of (await programs(db)).filter((each) => each.newest)) {
+    const machine = (await machineById(db, program.machineId))!;
+    for (const each of await definitionsOf(db, program, machine))
+      if (each.definition?.kind === kind && each.definition.diameter === diameter)
+        found.push({
+          programId: program.id,
+          program: `${program.number} ${program.title}`,
+          machine: program.machine,
+          tool: each.tool,
+        });
+  }
+  return found;
+}
+
+/** Lines of the catalogue that are the same thing under several numbers. */
+export const catalogueLookAlikes = async (db: Db): Promise<StockedComponent[][]> =>
+  lookAlikes(await stockedComponents(db));
+
+/** Merges a look-alike into another line: assemblies and stock go over, and the old number stays findable in the ledger. */
+export function mergeComponents(asking: Asking, merge: { from: number; into: number }) {
+  return once(asking, 'mergeComponents', merge, async (db) => {
+    const [from, into] = [await componentById(db, merge.from), await componentById(db, merge.into)];
+    if (!from || !into || from.id === into.id) throw new Refused('Choose two lines of the catalogue.');
+    if (from.kind !== into.kind) throw new Refused('A line is merged only into one of its own kind.');
+    const gone = await row(
+      db,
+      'UPDATE component SET merged_into = $2, minimum = 0 WHERE id = $1 AND merged_into IS NULL RETURNING id',
+      [from.id, into.id],
+    );
+    if (!gone) throw new Refused(`${from.number} was merged already.`);
+    const moved = await db.query('UPDATE assembly_part SET component_id = $2 WHERE component_id = $1', [
+      from.id,
+      into.id,
+    ]);
+    if (from.stock > 0) {
+      await moveStock(db, asking.personId, from, -from.stock, 'merged', `Into ${into.number}.`);
+      await moveStock(db, asking.personId, into, from.stock, 'merged', `From ${from.number}.`);
+    }
+    await append(db, {
+      kind: 'component',
+      stage: 'merged',
+      personId: asking.personId,
+      said: `${from.number} was merged into ${into.number}: ${moved.rowCount} assemblies and ${from.stock} pieces went over.`,
+      detail: { from: from.id, into: into.id },
+    });
+    return { assemblies: moved.rowCount };
+  });
+}

@@ -1,0 +1,143 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { freshDatabase } from '../support/databases.ts';
+import { startServer, type RunningServer } from '../support/server.ts';
+import { test as base, expect, ready } from './cell.ts';
+
+/** The cell with a presetter beside it that knows three of its tools. */
+const test = base.extend<object, { presetter: string; server: RunningServer }>({
+  presetter: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
+    async ({}, use) => {
+      const tools = [
+        { number: 'W-1', length: 116.42, diameter: 5.994, radius: 0 },
+        { number: 'A-141', length: 117.9655, diameter: 9.9962, radius: 0.2 },
+      ];
+      const child = spawn(process.execPath, ['--import', 'tsx', 'sim/presetter.ts'], {
+        env: { ...process.env, SIM_TOOLS: JSON.stringify(tools) },
+        stdio: ['ignore', 'pipe', 'inherit'],
+      });
+      const [line] = (await once(child.stdout, 'data')) as [Buffer];
+      await use(`127.0.0.1:${(JSON.parse(String(line)) as { port: number }).port}`);
+      child.kill();
+    },
+    { scope: 'worker' },
+  ],
+  server: [
+    async ({ presetter }, use) => {
+      const database = await freshDatabase('tin_demo');
+      const server = await startServer(database.appUrl, { TIN_PRESETTER: presetter });
+      await use(server);
+      await server.stop();
+    },
+    { scope: 'worker' },
+  ],
+});
+
+test('a tool is built from what fits, measured on the presetter, and found by its code', async ({ as }) => {
+  const page = await as('crib');
+  await page.goto('/crib');
+  await ready(page);
+  await page.getByLabel('Find a component').fill('end mill 6');
+  await page.getByRole('button', { name: 'EM-6S' }).click();
+  await page.getByRole('link', { name: 'Build an assembly with it' }).click();
+  await ready(page);
+  await page.getByLabel('For which machine').selectOption({ label: 'Avocet, 40-taper' });
+  // what may not be is there, with its reason
+  const holders = page.getByRole('list', { name: 'Holders' });
+  await expect(holders.getByRole('button', { name: /H40-DC13/ })).toContainText(
+    'A drill chuck is for drills only',
+  );
+  await holders.getByRole('button', { name: /H40-CC20/ }).click();
+  // the collet that grips best is chosen already
+  await expect(
+    page.getByRole('list', { name: 'Collets' }).getByRole('button', { name: /C20-6/ }),
+  ).toHaveAttribute('aria-pressed', 'true');
+  await page
+    .getByRole('list', { name: 'Knobs' })
+    .getByRole('button', { name: /KN-45C/ })
+    .click();
+  await page.getByLabel('Stick-out, mm').fill('10');
+  await expect(page.getByText(/flutes are 13.000 mm long/)).toBeVisible();
+  await page.getByLabel('Stick-out, mm').fill('16');
+  await expect(page.getByText('116.000 mm').first()).toBeVisible();
+  await expect(page.getByText(/Avocet\s+fits$/)).toBeVisible();
+  await expect(page.getByText(/Bittern needs K-60/)).toBeVisible();
+  await page.getByLabel('Number', { exact: true }).fill('W-1');
+  await page.getByRole('button', { name: 'Build it' }).click();
+  await expect(page.getByRole('heading', { name: 'Build card W-1' })).toBeVisible();
+  await expect(page.getByText('Click Collet C20, 6 mm into the nut')).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Code of W-1' })).toBeVisible();
+
+  await page.goto('/presetter');
+  await ready(page);
+  await page.getByRole('link', { name: /W-1/ }).click();
+  await page.getByRole('button', { name: 'Measure now' }).click();
+  await expect(page.getByLabel('Gauge length, mm')).toHaveValue(/^116\.4/);
+  await page.getByRole('button', { name: 'Record it' }).click();
+  await expect(page.getByRole('status')).toHaveText('Recorded.');
+  await expect(page.getByText(/1 measurement, mean 116.4/)).toBeVisible();
+  // a typed slip is named, and not kept
+  await page.getByLabel('Gauge length, mm').fill('11.642');
+  await page.getByRole('button', { name: 'Record it' }).click();
+  await expect(page.getByRole('alert')).toContainText('decimal point moved');
+  await page.reload();
+  await expect(page.getByText(/1 measurement, mean 116.4/)).toBeVisible();
+  // scanned anywhere, it opens
+  await ready(page);
+  await page.keyboard.press('/');
+  await page.getByRole('dialog').getByRole('combobox').pressSequentially('W-1\n');
+  await expect(page.getByRole('heading', { name: 'W-1' })).toBeVisible();
+});
+
+test('the presetter has another tool, or none: each is a sentence', async ({ as }) => {
+  const page = await as('crib');
+  await page.goto('/presetter?number=A-143');
+  await ready(page);
+  await page.getByRole('button', { name: 'Measure now' }).click();
+  await expect(page.getByRole('alert')).toContainText('no tool A-143 in the fixture');
+});
+
+test('stock is issued at the shelf, and what falls below its minimum stands on the leaf', async ({ as }) => {
+  const page = await as('crib');
+  await page.goto('/crib?words=RM-12H7');
+  await ready(page);
+  await page.getByRole('button', { name: 'RM-12H7' }).click();
+  await page.getByRole('button', { name: 'Issue' }).click();
+  await expect(page.getByText(/RM-12H7: 1 issued/)).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByText(/below minimum/)).toContainText('RM-12H7');
+  await page.getByText(/below minimum/).click();
+  await expect(page.getByRole('button', { name: 'RM-12H7' })).toBeVisible();
+});
+
+test('lengths are carried to another machine: keyed, read back, a slip named', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/machines/1/lengths?to=2');
+  await ready(page);
+  await expect(page.getByText('T1 on Bittern is B-301: its row stays')).toBeVisible();
+  const second = page.getByLabel('What row 2 of Bittern shows');
+  await second.fill('15.7162');
+  await page.getByRole('button', { name: /take what I read back/ }).click();
+  await expect(page.getByRole('alert')).toContainText('sign turned');
+  await second.fill('-15.7162');
+  await page.getByRole('button', { name: /take what I read back/ }).click();
+  await expect(page.getByRole('status')).toContainText('row 2');
+  await expect(page.getByRole('row', { name: /^2 A-102/ }).last()).toContainText('agrees');
+});
+
+test('a new plane constant is looked at row by row before anything moves', async ({ as }) => {
+  const page = await as('lead');
+  await page.goto('/machines/2/lengths');
+  await ready(page);
+  await page.getByLabel(/New plane constant/).fill('-20.4');
+  await page.getByRole('button', { name: 'Show what changes' }).click();
+  await expect(page.getByRole('row', { name: /^1 T1/ }).last()).toContainText('+0.1000');
+  await ready(page);
+  await page.getByLabel('Why it changed').fill('New setter face.');
+  await page.getByRole('button', { name: /^Re-base/ }).click();
+  await expect(page.getByText(/tick that you did/)).toBeVisible();
+  await page.getByLabel(/keyed and read back/).check();
+  await page.getByRole('button', { name: /^Re-base/ }).click();
+  await expect(page.getByText('K on Bittern: −20.4000 in')).toBeVisible();
+});

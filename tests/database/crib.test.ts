@@ -1,0 +1,388 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { lengthOf, nanometres } from '../../src/core/units/length.ts';
+import { assemblyById, looseAssembliesToMeasure } from '../../src/server/assemblies.ts';
+import { bringIn } from '../../src/server/bring-in.ts';
+import { buildAssembly, indexInserts, kitFor, partsOf, type Build } from '../../src/server/builds.ts';
+import {
+  belowMinimum,
+  componentById,
+  componentsByNumber,
+  regrind,
+  stockMoved,
+  whereUsed,
+  type StockMove,
+} from '../../src/server/components.ts';
+import { closePool, pool } from '../../src/server/db.ts';
+import { disagreements, ledgerEntries } from '../../src/server/ledger.ts';
+import { rebase, rebaseTable, toolLengths, transferCard, transferLengths } from '../../src/server/lengths.ts';
+import { machineById } from '../../src/server/machines.ts';
+import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
+import { presettingsOf, recordPresetting } from '../../src/server/presettings.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeAll(async () => void (cell = await weirside()));
+afterAll(async () => {
+  expect(await disagreements(pool())).toEqual([]);
+  await closePool();
+});
+
+const mm = (value: number) => lengthOf(value, 'mm');
+const item = async (number: string) => (await componentsByNumber(pool(), [number]))[0]!;
+const stock = async (number: string) => (await item(number)).stock;
+const move = async (number: string, over: Partial<StockMove> = {}): Promise<StockMove> => {
+  const { id, stock: before } = await item(number);
+  return { componentId: id, before, move: 'issued', pieces: 1, why: '', ...over };
+};
+const build = async (
+  over: Partial<Omit<Build, 'parts'>> & { parts?: Record<string, string | null> } = {},
+): Promise<Build> => {
+  const named: Record<string, string | null> = {
+    cutter: 'EM-6S',
+    holder: 'H40-CC20',
+    adapter: 'C20-6',
+    knob: 'KN-45C',
+    extension: null,
+    insert: null,
+    ...over.parts,
+  };
+  const parts = Object.fromEntries(
+    await Promise.all(
+      Object.entries(named).map(async ([role, number]) => [role, number && (await item(number)).id]),
+    ),
+  ) as Build['parts'];
+  return {
+    number: 'X-1',
+    name: 'End mill 6',
+    stickOut: mm(18),
+    machineId: null,
+    override: '',
+    ...over,
+    parts,
+  };
+};
+
+describe('the shelf', () => {
+  it('what is issued is gone once, and an entry says who took it', async () => {
+    const before = await stock('IN-WNMG08');
+    done(await stockMoved(as(cell.crib), await move('IN-WNMG08', { pieces: 4, why: 'Curlew T1' })));
+    expect(await stock('IN-WNMG08')).toBe(before - 4);
+    const [entry] = await ledgerEntries(pool(), { component: (await item('IN-WNMG08')).id }, 1);
+    expect(entry).toMatchObject({ person: cell.crib.name, change: -4, why: 'Curlew T1' });
+  });
+  it('two people take the last piece at once: one gets it, the other is told', async () => {
+    const asked = await move('EM-12F');
+    const outcomes = await Promise.all([
+      stockMoved(as(cell.crib), asked),
+      stockMoved(as(cell.setter), asked),
+    ]);
+    expect(outcomes.filter((outcome) => outcome.ok)).toHaveLength(1);
+    expect(outcomes.map(refused).join()).toMatch(/0 are on the shelf by now|another number/);
+    expect(await stock('EM-12F')).toBe(0);
+  });
+  it('never goes below nothing', async () => {
+    expect(refused(await stockMoved(as(cell.crib), await move('RM-12H7', { pieces: 99 })))).toMatch(
+      /Only 2 of RM-12H7 are on the shelf/,
+    );
+  });
+  it('a count that differs needs a reason', async () => {
+    const asked = await move('DJ-5', { move: 'counted', pieces: 20 });
+    expect(refused(await stockMoved(as(cell.crib), asked))).toMatch(/why the count differs/);
+    done(await stockMoved(as(cell.crib), { ...asked, why: 'Two broken ones were in the drawer.' }));
+    expect(await stock('DJ-5')).toBe(20);
+  });
+  it('what falls below its minimum is listed', async () => {
+    const short = (await belowMinimum(pool())).map((each) => each.number);
+    expect(short).toContain('EM-12F');
+    expect(short).not.toContain('DJ-5');
+  });
+  it('cannot be moved past the ledger', async () => {
+    await expect(pool().query('UPDATE component SET stock = 100')).rejects.toMatchObject({ code: '42501' });
+    await expect(pool().query('UPDATE assembly SET changed_at = NULL')).rejects.toMatchObject({
+      code: '42501',
+    });
+    await expect(pool().query('DELETE FROM presetting')).rejects.toMatchObject({ code: '42501' });
+  });
+  it('a regrind comes back as a smaller cutter of its own number; the old one keeps its size', async () => {
+    const { id, stock: before, regrinds } = await item('EM-10R02');
+    const answer = done(
+      await regrind(as(cell.crib), {
+        componentId: id,
+        before,
+        pieces: 2,
+        diameter: mm(9.7),
+        overall: mm(71),
+      }),
+    );
+    expect(answer.number).toBe('EM-10R02-R1');
+    const smaller = (await componentById(pool(), answer.id))!;
+    expect(smaller).toMatchObject({ stock: 2, regrinds: regrinds! - 1, regroundFrom: id });
+    expect(smaller.dimensions).toMatchObject({ DC: mm(9.7), OAL: mm(71), LCF: mm(25) });
+    expect(await item('EM-10R02')).toMatchObject({
+      stock: before - 2,
+      dimensions: expect.objectContaining({ DC: mm(10) }),
+    });
+    expect(
+      refused(
+        await regrind(as(cell.crib), {
+          componentId: id,
+          before: before - 2,
+          pieces: 1,
+          diameter: mm(11),
+          overall: mm(70),
+        }),
+      ),
+    ).toMatch(/never larger/);
+  });
+});
+
+describe('components from a file', () => {
+  const file = (text: string) =>
+    bringIn(as(cell.crib), 'components', {
+      fileName: 'c.csv',
+      text,
+      machineId: null,
+      programId: null,
+      partsPerCycle: 1,
+    });
+  it('are read: thread, insert and drill size say their own dimensions', async () => {
+    done(
+      await file(
+        'number,name,kind,dc,dconms,oal,lcf,sig,series,stock\nN-1,Tap,tapCutting,,6,80,20,,5/16-18,2\nN-2,Insert,insert,,,,,,CNMG 160612,10\nN-3,Drill,drillJobber,#10,0.1935in,3.625in,2in,118,,1\n',
+      ),
+    );
+    expect((await item('N-1')).dimensions).toMatchObject({ DC: lengthOf(0.3125, 'in') });
+    expect(await item('N-2')).toMatchObject({ edges: 4, stock: 10, dimensions: { RE: mm(1.2), CEDC: 4 } });
+    expect((await item('N-3')).dimensions.DC).toBe(lengthOf(0.1935, 'in'));
+  });
+  it('with one fault are not taken at all, and each fault has its line and column', async () => {
+    const outcome = await file(
+      'number,name,kind,dc,dconms,oal,lcf,zefp,series\nN-4,Mill,endMillSharp,10,10,72,22,4,\nN-5,Mill,endMillSharp,10,10,72,,4,\nN-6,Insert,insert,,,,,,CQMG 120408\n',
+    );
+    expect(refused(outcome)).toMatch(/Line 3, lcf: end mill, sharp corner needs LCF/);
+    expect(refused(outcome)).toMatch(/Line 4, series: "Q" in the second place/);
+    expect(await cell.count("FROM component WHERE number = 'N-4'")).toBe(0);
+  });
+});
+
+describe('building', () => {
+  it('issues the pieces, works out the length and leaves a tool that waits to be measured', async () => {
+    const [cutters, holders] = [await stock('EM-6S'), await stock('H40-CC20')];
+    const { id } = done(await buildAssembly(as(cell.crib), await build(), false));
+    const made = (await assemblyById(pool(), id))!;
+    expect(made).toMatchObject({
+      number: 'X-1',
+      kind: 'endMill',
+      interface: 'steep 40',
+      gaugeLength: mm(118),
+      diameter: mm(6),
+      speedLimit: 20000,
+    });
+    expect(made.outline!.at(-1)![0]).toBeCloseTo(118, 6);
+    expect([await stock('EM-6S'), await stock('H40-CC20')]).toEqual([cutters - 1, holders - 1]);
+    expect((await looseAssembliesToMeasure(pool())).map((each) => each.number)).toContain('X-1');
+    expect((await whereUsed(pool(), (await item('EM-6S')).id)).map((each) => each.number)).toContain('X-1');
+  });
+  it('an end mill in a drill chuck is refused with the reason, and nothing is issued', async () => {
+    const before = await stock('H40-DC13');
+    const asked = await build({ number: 'X-2', parts: { holder: 'H40-DC13', adapter: null } });
+    expect(refused(await buildAssembly(as(cell.crib), asked, false))).toMatch(
+      /drill chuck is for drills only/,
+    );
+    expect(refused(await buildAssembly(as(cell.crib), { ...asked, override: 'in a hurry' }, false))).toMatch(
+      /drills only/,
+    );
+    expect(await stock('H40-DC13')).toBe(before);
+    expect(await cell.count("FROM assembly WHERE number = 'X-2'")).toBe(0);
+  });
+  it('the lead may override with a reason, which stays on the tool', async () => {
+    const asked = await build({
+      number: 'X-3',
+      parts: { cutter: 'EM-10S', adapter: 'C20-10' },
+      stickOut: mm(18),
+    });
+    expect(refused(await buildAssembly(as(cell.lead), asked, true))).toMatch(
+      /flutes are 22.000 mm long.*write the reason/,
+    );
+    const { id } = done(
+      await buildAssembly(as(cell.lead), { ...asked, override: 'Shank relieved by hand.' }, true),
+    );
+    expect((await assemblyById(pool(), id))!.override).toBe('Shank relieved by hand.');
+  });
+  it('a knob that is not the machine’s is refused', async () => {
+    const asked = await build({
+      number: 'X-4',
+      machineId: await cell.machine('Bittern'),
+      parts: { knob: 'KN-45C' },
+    });
+    expect(refused(await buildAssembly(as(cell.crib), asked, false))).toMatch(/Bittern needs K-60/);
+  });
+  it('the same build pressed twice is one tool', async () => {
+    const asked = await build({
+      number: 'X-5',
+      parts: { cutter: 'DS-8.5', holder: 'H40-CC32', adapter: 'C32-10' },
+      stickOut: mm(60),
+    });
+    const asking = as(cell.crib);
+    const before = await stock('C32-10');
+    const [one, two] = [
+      done(await buildAssembly(asking, asked, false)),
+      done(await buildAssembly(asking, asked, false)),
+    ];
+    expect(two).toEqual(one);
+    expect(await stock('C32-10')).toBe(before - 1);
+  });
+  it('a kit of several tools is one walk along the shelves', async () => {
+    const lines = await kitFor(pool(), [await cell.assembly('A-103'), await cell.assembly('A-104')]);
+    expect(lines.find((line) => line.number === 'H40-CC32')).toMatchObject({
+      pieces: 2,
+      assemblies: 'A-103, A-104',
+    });
+    expect(lines.map((line) => line.shelf)).toEqual(lines.map((line) => line.shelf).toSorted());
+  });
+});
+
+describe('edges', () => {
+  it('are used one after the other; after the last, new inserts are issued', async () => {
+    const id = await cell.assembly('A-108');
+    const inserts = async () => (await partsOf(pool(), id)).find((part) => part.role === 'insert')!;
+    const { edges } = await inserts();
+    const before = await stock('IN-CCMT02');
+    for (let edge = 1; edge < edges!; edge += 1)
+      expect(done(await indexInserts(as(cell.setter), id)).fresh).toBe(false);
+    expect(await stock('IN-CCMT02')).toBe(before);
+    expect(done(await indexInserts(as(cell.setter), id)).fresh).toBe(true);
+    expect(await stock('IN-CCMT02')).toBe(before - 1);
+    expect((await inserts()).edgesUsed).toBe(0);
+  });
+  it('an indexed tool in a machine is not measured any more', async () => {
+    const machine = await cell.machine('Avocet');
+    const measured = async () =>
+      (await placesOf(pool(), machine)).find((place) => place.tool === 1)!.assembly!.measured;
+    expect(await measured()).toBe(true);
+    done(await indexInserts(as(cell.setter), await cell.assembly('A-101')));
+    expect(await measured()).toBe(false);
+  });
+});
+
+describe('measuring on the presetter', () => {
+  const measured = async (
+    number: string,
+    length: number,
+    diameter: number | null = null,
+    confirmed = false,
+  ) =>
+    recordPresetting(as(cell.crib), {
+      assemblyId: await cell.assembly(number),
+      gaugeLength: mm(length),
+      diameter: diameter === null ? null : mm(diameter),
+      cornerRadius: null,
+      runOut: null,
+      instrument: 'typed',
+      confirmed,
+    });
+  it('what looks like a slip is not recorded until somebody stands behind it', async () => {
+    const answer = done(await measured('X-1', 11.82, 6.001));
+    expect(answer).toMatchObject({ kept: false, faults: [{ slip: 'decimalPoint' }] });
+    expect(await presettingsOf(pool(), await cell.assembly('X-1'))).toEqual([]);
+    expect(done(await measured('X-1', 118.21, 6.001)).kept).toBe(true);
+    expect((await assemblyById(pool(), await cell.assembly('X-1')))!.gaugeLength).toBe(mm(118.21));
+    expect((await looseAssembliesToMeasure(pool())).map((each) => each.number)).not.toContain('X-1');
+  });
+  it('a confirmed one is kept, with what spoke against it', async () => {
+    expect(done(await measured('X-5', 148.6, null, true)).kept).toBe(true);
+    const [entry] = await ledgerEntries(pool(), { assembly: await cell.assembly('X-5') }, 1);
+    expect(entry!.why).toMatch(/Kept against: .*from the 140.000 mm/);
+  });
+  it('a tool that stands in a machine is not on the presetter', async () => {
+    expect(refused(await measured('A-103', 118.2))).toMatch(/stands in Avocet/);
+  });
+});
+
+describe('lengths across machines', () => {
+  it('are carried from gauge length in millimetres to touch-off in inches, row by row as they are read back', async () => {
+    const [from, to] = [
+      await machineById(pool(), await cell.machine('Avocet')),
+      await machineById(pool(), await cell.machine('Bittern')),
+    ];
+    const card = await transferCard(pool(), from!, to!);
+    const two = card.find((line) => line.tool === 2)!;
+    // 121.508 mm is 4.78378 in; −20.5 + 4.78378 rounds to −15.7162 in
+    expect(two).toMatchObject({ number: 'A-102', before: 0, after: lengthOf(-15.7162, 'in'), takenBy: null });
+    const three = card.find((line) => line.tool === 3)!;
+    const answer = done(
+      await transferLengths(as(cell.setter), from!.id, to!.id, [
+        { tool: 2, before: two.before, shown: two.after },
+        { tool: 3, before: three.before, shown: nanometres(-three.after) },
+      ]),
+    );
+    expect(answer).toMatchObject({ written: [2], stopped: [{ tool: 3, reading: { fault: 'sign' } }] });
+    expect((await cell.register('Bittern', 2, 'lengthGeometry')).value).toBe(two.after);
+    expect((await cell.register('Bittern', 3, 'lengthGeometry')).value).toBe(0);
+  });
+  it('never over the row of another tool that stands there', async () => {
+    const [from, to] = [
+      await machineById(pool(), await cell.machine('Avocet')),
+      await machineById(pool(), await cell.machine('Bittern')),
+    ];
+    const one = (await transferCard(pool(), from!, to!)).find((line) => line.tool === 1)!;
+    expect(one.takenBy).toBe('B-301');
+    expect(
+      refused(
+        await transferLengths(as(cell.setter), from!.id, to!.id, [
+          { tool: 1, before: one.before, shown: one.after },
+        ]),
+      ),
+    ).toMatch(/T1 on Bittern is B-301/);
+  });
+  it('a plane that moved re-bases every filled row as one act, and only from what was shown', async () => {
+    const bittern = (await machineById(pool(), await cell.machine('Bittern')))!;
+    const value = lengthOf(-20.45, 'in');
+    const lines = await rebaseTable(pool(), bittern, value);
+    const change = {
+      machineId: bittern.id,
+      before: bittern.planeConstant,
+      value,
+      why: 'The setter’s face was ground.',
+    };
+    expect(lines.every((line) => line.after - line.before === lengthOf(0.05, 'in'))).toBe(true);
+    const gauges = (await toolLengths(pool(), bittern)).map((each) => each.gaugeLength);
+    expect(done(await rebase(as(cell.lead), change)).rows).toBe(lines.length);
+    const after = (await machineById(pool(), bittern.id))!;
+    expect(after.planeConstant).toBe(value);
+    // the tools are what they were
+    expect((await toolLengths(pool(), after)).map((each) => each.gaugeLength)).toEqual(gauges);
+    expect(refused(await rebase(as(cell.lead), change))).toMatch(/changed meanwhile/);
+  });
+  it('a machine that keeps gauge lengths has nothing to re-base', async () => {
+    expect(
+      refused(
+        await rebase(as(cell.lead), {
+          machineId: await cell.machine('Avocet'),
+          before: nanometres(0),
+          value: mm(1),
+          why: 'x',
+        }),
+      ),
+    ).toMatch(/depend on no plane/);
+  });
+});
+
+it('a built tool goes into a machine and out again, and its history is one list', async () => {
+  const assemblyId = await cell.assembly('X-1');
+  const placeId = await cell.place('Avocet', 1);
+  done(await placeTool(as(cell.setter), { placeId, assemblyId, tool: 50 }));
+  done(await takeOut(as(cell.setter), { placeId, assemblyId, why: '' }));
+  const stages = (await ledgerEntries(pool(), { assembly: assemblyId }, 50)).map(
+    (entry) => `${entry.kind} ${entry.stage}`,
+  );
+  expect(stages).toEqual(
+    expect.arrayContaining([
+      'assembly built',
+      'assembly preset',
+      'placement in',
+      'placement out',
+      'stock issued',
+    ]),
+  );
+});
