@@ -8,6 +8,7 @@ import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { hasAll, patternsOf } from './words.ts';
 
 export type Flag = 'broken' | 'expired' | 'locked';
 
@@ -46,16 +47,36 @@ const ASSEMBLY = `SELECT a.id, a.number, a.name, a.kind, a.interface, a.holder, 
   FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id
   LEFT JOIN place p ON p.id = s.place_id LEFT JOIN machine m ON m.id = s.machine_id`;
 
-/** Assemblies whose number, name, kind or holder has every word that is asked for. */
-export const findAssemblies = (db: Db, words: string, limit = 200) =>
-  rows<Assembly>(
+/** Ids of assemblies that have every word in number, name, kind or holder, or, when they stand in a machine, in its name and T. */
+const found = (patterns: readonly string[]) =>
+  `SELECT a.id FROM assembly a WHERE ${hasAll('a.search', patterns.length)}
+   ${
+     patterns.length === 0
+       ? ''
+       : `UNION SELECT a.id FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN machine m ON m.id = s.machine_id
+   WHERE ${hasAll(`(a.search || ' ' || lower(m.name) || ' t' || s.tool)`, patterns.length)}`
+   }`;
+
+/** Assemblies that go by these words, in the order of their numbers. */
+export function findAssemblies(db: Db, words: string, limit = 100, from = 0): Promise<Assembly[]> {
+  const patterns = patternsOf(words);
+  const [most, skip] = [`$${patterns.length + 1}`, `$${patterns.length + 2}`];
+  return rows<Assembly>(
     db,
-    `${ASSEMBLY} WHERE NOT EXISTS (
-       SELECT 1 FROM unnest(regexp_split_to_array(lower(trim($1)), '\\s+')) w
-       WHERE w <> '' AND position(w IN lower(a.number || ' ' || a.name || ' ' || a.kind || ' ' || a.holder || ' ' || coalesce(m.name, '') || ' t' || coalesce(s.tool::text, ''))) = 0)
-     ORDER BY a.number LIMIT $2`,
-    [words, limit],
+    `WITH hit AS (SELECT b.id, b.number FROM (${found(patterns)}) f JOIN assembly b ON b.id = f.id ORDER BY b.number LIMIT ${most} OFFSET ${skip})
+     ${ASSEMBLY} JOIN hit ON hit.id = a.id ORDER BY a.number`,
+    [...patterns, limit, from],
   );
+}
+
+export async function countAssemblies(db: Db, words: string): Promise<number> {
+  const patterns = patternsOf(words);
+  return (await row<{ n: number }>(
+    db,
+    `SELECT count(*)::integer AS n FROM (${found(patterns)}) f`,
+    patterns,
+  ))!.n;
+}
 
 export const assemblyById = (db: Db, id: number) => row<Assembly>(db, `${ASSEMBLY} WHERE a.id = $1`, [id]);
 

@@ -4,6 +4,7 @@ import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { hasAll, patternsOf } from './words.ts';
 
 /** A line of the catalogue with what the crib holds of it. */
 export interface StockedComponent extends Component {
@@ -40,16 +41,25 @@ export const stockedComponents = (db: Db) =>
 export const belowMinimum = (db: Db) =>
   rows<StockedComponent>(db, `${COMPONENT} WHERE c.stock < c.minimum ORDER BY c.shelf, c.number`);
 
-/** Components whose number, name, series or shelf has every word. */
-export const findComponents = (db: Db, words: string, kinds: readonly string[], limit = 400) =>
-  rows<StockedComponent>(
+/** Components that go by these words, of these kinds (all when none is named). */
+export function findComponents(db: Db, words: string, kinds: readonly string[], limit = 100, from = 0) {
+  const patterns = patternsOf(words);
+  return rows<StockedComponent>(
     db,
-    `${COMPONENT} WHERE c.merged_into IS NULL AND (cardinality($2::text[]) = 0 OR c.kind = ANY($2)) AND NOT EXISTS (
-       SELECT 1 FROM unnest(regexp_split_to_array(lower(trim($1)), '\\s+')) w
-       WHERE w <> '' AND position(w IN lower(c.number || ' ' || c.name || ' ' || c.kind || ' ' || c.series || ' ' || c.shelf)) = 0)
-     ORDER BY c.number LIMIT $3`,
-    [words, kinds, limit],
+    `${COMPONENT} WHERE c.merged_into IS NULL AND (cardinality($1::text[]) = 0 OR c.kind = ANY($1)) AND ${hasAll('c.search', patterns.length, 4)}
+     ORDER BY c.number LIMIT $2 OFFSET $3`,
+    [kinds, limit, from, ...patterns],
   );
+}
+export async function countComponents(db: Db, words: string, kinds: readonly string[]): Promise<number> {
+  const patterns = patternsOf(words);
+  return (await row<{ n: number }>(
+    db,
+    `SELECT count(*)::integer AS n FROM component c WHERE c.merged_into IS NULL AND (cardinality($1::text[]) = 0 OR c.kind = ANY($1))
+       AND ${hasAll('c.search', patterns.length, 2)}`,
+    [kinds, ...patterns],
+  ))!.n;
+}
 
 export interface WhereUsed {
   assemblyId: number;

@@ -132,3 +132,9 @@ export interface Component {
   /** Newton metres, as entered for this holder; null when nobody entered it. */
   torque: number | null;
 }
+
+/** The kinds of a group that somebody named; none when it is no group, which means all. */
+export const kindsOfGroup = (group: string | null): readonly ComponentKind[] =>
+  COMPONENT_GROUPS.some((each) => each === group)
+    ? COMPONENT_KIND_NAMES.filter((kind) => kindFacts(kind).group === group)
+    : [];

@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { COMPONENT_KIND_NAMES, kindFacts, COMPONENT_GROUPS } from '$core/component/kinds';
+import { COMPONENT_GROUPS, kindFacts, kindsOfGroup } from '$core/component/kinds';
 import { may } from '$core/people/roles';
 import {
   belowMinimum,
+  countComponents,
   componentById,
   findComponents,
   regrind,
@@ -19,15 +20,16 @@ export const load: PageServerLoad = async ({ url, locals }) => {
   const db = pool();
   const words = (url.searchParams.get('words') ?? '').slice(0, 80);
   const group = COMPONENT_GROUPS.find((each) => each === url.searchParams.get('group')) ?? null;
-  const kinds = group ? COMPONENT_KIND_NAMES.filter((kind) => kindFacts(kind).group === group) : [];
+  const kinds = kindsOfGroup(group);
   const short = url.searchParams.get('short') === '1';
   const asked = Number(url.searchParams.get('item'));
   const chosen =
     Number.isInteger(asked) && asked > 0 && asked < 2 ** 31 ? await componentById(db, asked) : null;
   const old = chosen?.regroundFrom ? await componentById(db, chosen.regroundFrom) : null;
   const makes = old ? kindFacts(old.kind).makes : undefined;
-  const [components, under, used, history, twins, askers] = await Promise.all([
+  const [components, count, under, used, history, twins, askers] = await Promise.all([
     short ? belowMinimum(db) : findComponents(db, words, kinds),
+    short ? 0 : countComponents(db, words, kinds),
     belowMinimum(db),
     chosen ? whereUsed(db, chosen.id) : [],
     chosen ? ledgerEntries(db, { component: chosen.id }, 12) : [],
@@ -39,6 +41,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     group,
     short,
     components,
+    total: short ? components.length : count,
     shortCount: under.length,
     chosen,
     used,

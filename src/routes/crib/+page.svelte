@@ -5,6 +5,7 @@
   import { dimensionWords } from '$lib/crib/dimension';
   import ComponentPlate from '$lib/crib/ComponentPlate.svelte';
   import LookAlikes from '$lib/crib/LookAlikes.svelte';
+  import LongTable from '$lib/LongTable.svelte';
   import StockBar from '$lib/crib/StockBar.svelte';
 
   import { changedQuery } from '$lib/query';
@@ -63,40 +64,52 @@
 {#if data.twins}<LookAlikes groups={data.twins} mayMerge={data.mayMerge} />{/if}
 
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.55fr_1fr]">
-  <div class="max-h-[76vh] overflow-auto">
-    <table class="ruled">
-      <thead class="sticky top-0 z-10 bg-base-100"
-        ><tr
+  <div>
+    <LongTable
+      total={data.total}
+      first={data.components}
+      more="/crib/rows?words={encodeURIComponent(data.words)}&group={data.group ?? ''}"
+      rowHeight={54}
+      columns={6}
+      label="Components"
+    >
+      {#snippet head()}<tr
           ><th scope="col">Shelf</th><th scope="col">Number</th><th scope="col">What</th><th scope="col"
             >Size</th
           ><th scope="col">On the shelf</th><th scope="col" class="number">In tools</th></tr
-        ></thead
-      >
-      <tbody>
-        {#each data.components as component (component.id)}
-          <tr class={data.chosen?.id === component.id ? 'bg-base-300' : ''}>
-            <td class="whitespace-nowrap">{component.shelf}</td>
-            <th scope="row"
-              ><button
-                class="min-h-8 text-left whitespace-nowrap underline"
-                onclick={() => ask({ item: String(component.id) })}>{component.number}</button
-              ></th
-            >
-            <td>{component.name}<span class="small-words block">{kindFacts(component.kind).words}</span></td>
-            <td class="text-sm"
+        >{/snippet}
+      {#snippet row(component)}
+        <tr class={['h-[54px]', data.chosen?.id === component.id ? 'bg-base-300' : '']}>
+          <td class="whitespace-nowrap">{component.shelf}</td>
+          <th scope="row"
+            ><button
+              class="min-h-8 text-left whitespace-nowrap underline"
+              onclick={() => ask({ item: String(component.id) })}>{component.number}</button
+            ></th
+          >
+          <td class="max-w-44"
+            ><span class="block truncate">{component.name}</span><span class="small-words block truncate"
+              >{kindFacts(component.kind).words}</span
+            ></td
+          >
+          <td class="max-w-52 text-sm"
+            ><span class="block truncate"
               >{#each MAIN.filter((name) => component.dimensions[name] !== undefined).slice(0, 3) as name, i (name)}{i >
                 0
                   ? ', '
                   : ''}<abbr class="no-underline" title={PROPERTIES[name].words}
-                  >{name}&nbsp;{dimensionWords(name, component.dimensions[name]!).replace(/ mm$/, '')}</abbr
-                >{/each}{#if component.series}<span class="block">{component.series}</span>{/if}</td
-            >
-            <td><StockBar stock={component.stock} minimum={component.minimum} /></td>
-            <td class="number">{component.used || ''}</td>
-          </tr>
-        {/each}
-      </tbody>
-    </table>
+                  >{name}&nbsp;{dimensionWords(name, component.dimensions[name]!).replace(
+                    /\.?0+ mm$| mm$/,
+                    '',
+                  )}</abbr
+                >{/each}</span
+            >{#if component.series}<span class="block truncate">{component.series}</span>{/if}</td
+          >
+          <td><StockBar stock={component.stock} minimum={component.minimum} /></td>
+          <td class="number">{component.used || ''}</td>
+        </tr>
+      {/snippet}
+    </LongTable>
     {#if data.components.length === 0}<p class="py-3">
         {data.short ? 'Nothing is below its minimum.' : `Nothing in the crib goes by “${data.words}”.`}
       </p>{/if}

@@ -2,6 +2,7 @@
   import { goto } from '$app/navigation';
   import { ASSEMBLY_WORDS, INTERFACES } from '$core/assembly/silhouette';
   import { formatLength } from '$core/units/format-length';
+  import LongTable from '$lib/LongTable.svelte';
   import Disc from '$lib/Disc.svelte';
   import Silhouette from '$lib/Silhouette.svelte';
 
@@ -53,41 +54,44 @@
     />
   </form>
 </div>
-<div class="mt-3 overflow-x-auto">
-  <table class="ruled drawn">
-    <thead
-      ><tr
+<p class="small-words mt-2">{data.total} {data.total === 1 ? 'assembly' : 'assemblies'}</p>
+<div class="mt-1">
+  <LongTable
+    total={data.total}
+    first={data.tools}
+    more="/tools/rows?words={encodeURIComponent(data.words)}"
+    rowHeight={45}
+    columns={9}
+    label="Tool assemblies"
+  >
+    {#snippet head()}<tr
         ><th scope="col"><span class="sr-only">Drawn</span></th><th scope="col">Number</th><th scope="col"
           >Tool</th
         ><th scope="col">Kind</th><th scope="col" class="number">⌀ mm</th><th scope="col" class="number"
           >Gauge length mm</th
         ><th scope="col">End</th><th scope="col">Life left</th><th scope="col">Where</th></tr
-      ></thead
-    >
-    <tbody>
-      {#each data.tools as tool (tool.id)}
-        <tr>
-          <td class="w-12 py-0!"><Silhouette shape={tool} height={44} /></td>
-          <th scope="row"><a class="underline" href="/tools/{tool.id}">{tool.number}</a></th><td
-            >{tool.name}</td
-          ><td>{ASSEMBLY_WORDS[tool.kind]}</td>
-          <td class="number">{formatLength(tool.diameter, 'mm', { decimals: 2 })}</td><td class="number"
-            >{formatLength(tool.gaugeLength, 'mm')}</td
-          ><td>{INTERFACES[tool.interface].words}</td>
-          <td
-            ><Disc
-              remaining={tool.remaining}
-              fullLife={tool.fullLife}
-              basis={tool.basis}
-              flag={tool.flag}
-              size={20}
-            /></td
-          >
-          <td>{tool.machine ? `${tool.machine} T${tool.tool}` : 'on the rack'}</td>
-        </tr>
-      {/each}
-    </tbody>
-  </table>
-  {#if data.tools.length === 0}<p class="py-3">No tool goes by “{data.words}”.</p>{/if}
-  {#if data.tools.length === 200}<p class="small-words py-3">The first 200. Type more to find yours.</p>{/if}
+      >{/snippet}
+    {#snippet row(tool)}
+      <tr class="h-[45px]">
+        <td class="w-12 py-0!"><Silhouette shape={tool} height={40} /></td>
+        <th scope="row"><a class="underline" href="/tools/{tool.id}">{tool.number}</a></th><td
+          class="max-w-56 truncate">{tool.name}</td
+        ><td class="whitespace-nowrap">{ASSEMBLY_WORDS[tool.kind]}</td>
+        <td class="number">{formatLength(tool.diameter, 'mm', { decimals: 2 })}</td><td class="number"
+          >{formatLength(tool.gaugeLength, 'mm')}</td
+        ><td class="whitespace-nowrap">{INTERFACES[tool.interface].words}</td>
+        <td class="whitespace-nowrap"
+          ><Disc
+            remaining={tool.remaining}
+            fullLife={tool.fullLife}
+            basis={tool.basis}
+            flag={tool.flag}
+            size={20}
+          /></td
+        >
+        <td class="whitespace-nowrap">{tool.machine ? `${tool.machine} T${tool.tool}` : 'on the rack'}</td>
+      </tr>
+    {/snippet}
+  </LongTable>
+  {#if data.total === 0}<p class="py-3">No tool goes by “{data.words}”.</p>{/if}
 </div>
