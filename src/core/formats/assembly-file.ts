@@ -1,8 +1,9 @@
 import { ASSEMBLY_KINDS, INTERFACE_NAMES, type AssemblyShape } from '../assembly/silhouette.ts';
 import { LIFE_BASES, MILLISECONDS_PER_MINUTE, type LifeBasis } from '../life/count.ts';
+import { plainDecimal } from '../units/format-length.ts';
 import { nanometres, type Length } from '../units/length.ts';
 import type { FileResult } from './csv-table.ts';
-import { readRows } from './row-reader.ts';
+import { readRows, type RowReader } from './row-reader.ts';
 
 export interface AssemblyRow extends AssemblyShape {
   number: string;
@@ -40,9 +41,13 @@ const ALLOWED = [
 ];
 
 /** Assemblies as CSV: one physical, numbered piece a row. Lengths in millimetres or with a suffix. */
-export function readAssemblyFile(text: string): FileResult<AssemblyRow> {
+export const readAssemblyFile = (text: string): FileResult<AssemblyRow> =>
+  readRows(text, NEEDED, ALLOWED, assemblyReader());
+
+/** Reads assemblies one row at a time; a number that comes twice is told at its second row. */
+export function assemblyReader(): (row: RowReader) => AssemblyRow {
   const numbers = new Set<string>();
-  return readRows(text, NEEDED, ALLOWED, (row) => {
+  return (row) => {
     const number = row.text('number', 20);
     if (numbers.has(number))
       row.say('number', `${number} stands in the file twice: a number is one physical piece.`);
@@ -59,7 +64,7 @@ export function readAssemblyFile(text: string): FileResult<AssemblyRow> {
       name: row.text('name'),
       kind: row.choice('kind', ASSEMBLY_KINDS),
       interface: row.choice('interface', INTERFACE_NAMES),
-      holder: row.optional('holder') ?? '',
+      holder: row.words('holder'),
       diameter: row.length('diameter', 'mm'),
       cornerRadius: row.optionalLength('corner_radius', 'mm', nanometres(0)),
       stickOut: row.length('stick_out', 'mm'),
@@ -73,5 +78,29 @@ export function readAssemblyFile(text: string): FileResult<AssemblyRow> {
         limit: row.whole('life_limit', 1, 1_000_000) * (basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1),
       },
     };
-  });
+  };
+}
+
+/** The cells of an assembly, as `readAssemblyFile` reads them; lengths exact, in millimetres. */
+export function assemblyCells(row: AssemblyRow): Record<string, string> {
+  const mm = (value: Length) => plainDecimal(value, 'mm');
+  return {
+    number: row.number,
+    name: row.name,
+    kind: row.kind,
+    interface: row.interface,
+    diameter: mm(row.diameter),
+    stick_out: mm(row.stickOut),
+    gauge_length: mm(row.gaugeLength),
+    holder_diameter: mm(row.holderDiameter),
+    holder: row.holder,
+    corner_radius: mm(row.cornerRadius),
+    teeth: String(row.teeth),
+    life_basis: row.life?.basis ?? '',
+    life_limit: row.life
+      ? String(row.life.limit / (row.life.basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1))
+      : '',
+    insert_count: String(row.insertCount),
+    ...Object.fromEntries(ITEM_ROLES.map((role) => [`${role}_item`, row.items[role] ?? ''])),
+  };
 }

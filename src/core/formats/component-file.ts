@@ -10,7 +10,8 @@ import {
 import { readDrillSize } from '../component/drill-size.ts';
 import { readInsert } from '../component/insert-designation.ts';
 import { readThread } from '../component/thread.ts';
-import { lengthOf } from '../units/length.ts';
+import { plainDecimal } from '../units/format-length.ts';
+import { lengthOf, nanometres } from '../units/length.ts';
 import type { FileResult } from './csv-table.ts';
 import { readRows, type RowReader } from './row-reader.ts';
 
@@ -44,15 +45,19 @@ const ALLOWED = [
  * Components as CSV: one catalogue line a row, dimensions under their ISO 13399 names, lengths in millimetres or with a
  * suffix. A drill's DC may be a number, letter or fraction; a tap's series is its thread; an insert's its designation.
  */
-export function readComponentFile(text: string): FileResult<ComponentRow> {
+export const readComponentFile = (text: string): FileResult<ComponentRow> =>
+  readRows(text, NEEDED, ALLOWED, componentReader());
+
+/** Reads components one row at a time; a number that comes twice is told at its second row. */
+export function componentReader(): (row: RowReader) => ComponentRow {
   const numbers = new Set<string>();
-  return readRows(text, NEEDED, ALLOWED, (row) => {
+  return (row) => {
     const number = row.text('number', 30);
     if (numbers.has(number)) row.say('number', `${number} stands in the file twice.`);
     numbers.add(number);
     const kind = row.choice('kind', COMPONENT_KIND_NAMES);
     const facts = kindFacts(kind);
-    const series = row.optional('series') ?? '';
+    const series = row.words('series', 40);
     const dimensions: Dimensions = { ...fromSeries(row, kind, series), ...written(row, kind) };
     for (const name of facts.needs)
       if (dimensions[name] === undefined)
@@ -74,11 +79,11 @@ export function readComponentFile(text: string): FileResult<ComponentRow> {
       costCents: cost === null ? null : Math.round(row.decimal('cost', 0, 100_000) * 100),
       edges: row.optional('edges') === null ? (insertEdges(kind, series) ?? null) : row.whole('edges', 1, 16),
       regrinds: row.optional('regrinds') === null ? null : row.whole('regrinds', 0, 20),
-      shelf: row.optional('shelf') ?? '',
+      shelf: row.words('shelf', 40),
       stock: row.whole('stock', 0, 100_000, 0),
       minimum: row.whole('minimum', 0, 100_000, 0),
     };
-  });
+  };
 }
 
 function written(row: RowReader, kind: Component['kind']): Dimensions {
@@ -124,4 +129,32 @@ function insertEdges(kind: Component['kind'], series: string): number | null {
   if (kind !== 'insert') return null;
   const read = readInsert(series);
   return read.ok ? read.insert.edges : null;
+}
+
+/** The cells of a component, as `readComponentFile` reads them; lengths exact, in millimetres. */
+export function componentCells(row: ComponentRow): Record<string, string> {
+  const dimension = (name: (typeof PROPERTY_NAMES)[number]) => {
+    const value = row.dimensions[name];
+    if (value === undefined) return '';
+    return PROPERTIES[name].type === 'length' ? plainDecimal(nanometres(value), 'mm') : String(value);
+  };
+  const some = (value: number | null) => (value === null ? '' : String(value));
+  return {
+    number: row.number,
+    name: row.name,
+    kind: row.kind,
+    ...Object.fromEntries(PROPERTY_NAMES.map((name) => [name.toLowerCase(), dimension(name)])),
+    interface: row.interface,
+    series: row.series,
+    flat: row.flat ? 'yes' : '',
+    coolant: row.coolant ? 'yes' : '',
+    material: row.material,
+    torque: some(row.torque),
+    cost: row.costCents === null ? '' : (row.costCents / 100).toFixed(2),
+    edges: some(row.edges),
+    regrinds: some(row.regrinds),
+    shelf: row.shelf,
+    stock: String(row.stock),
+    minimum: String(row.minimum),
+  };
 }

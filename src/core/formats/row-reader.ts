@@ -21,11 +21,29 @@ export class RowReader {
     const value = this.row.cells[column] ?? '';
     if (value === '') this.say(column, 'Nothing is written here.');
     else if (value.length > most) this.say(column, `Longer than ${most} characters.`);
+    this.refuseFormula(column, value);
     return value;
   }
 
   optional(column: string): string | null {
     return (this.row.cells[column] ?? '') || null;
+  }
+
+  /** A text that may be left out. */
+  words(column: string, most = 120): string {
+    const value = this.row.cells[column] ?? '';
+    if (value.length > most) this.say(column, `Longer than ${most} characters.`);
+    this.refuseFormula(column, value);
+    return value;
+  }
+
+  /** What a spreadsheet would run when the file is opened there again is not taken as a text. */
+  private refuseFormula(column: string, value: string): void {
+    if (/^[=@]|^[+-](?![\d.])/.test(value))
+      this.say(
+        column,
+        `"${value.slice(0, 20)}" begins like a spreadsheet's formula: write it as plain text.`,
+      );
   }
 
   choice<T extends string>(column: string, choices: readonly T[]): T {
@@ -80,8 +98,12 @@ export function readRows<T>(
   read: (row: RowReader) => T,
 ): FileResult<T> {
   const table = csvTable(text, needed, allowed);
-  if (!table.ok) return table;
+  return table.ok ? readCells(table.rows, read) : table;
+}
+
+/** Reads rows that are cut into cells already, from whatever format. */
+export function readCells<T>(rows: readonly CsvRow[], read: (row: RowReader) => T): FileResult<T> {
   const issues: FileIssue[] = [];
-  const rows = table.rows.map((row) => read(new RowReader(row, issues)));
-  return issues.length > 0 ? { ok: false, issues } : { ok: true, rows };
+  const found = rows.map((row) => read(new RowReader(row, issues)));
+  return issues.length > 0 ? { ok: false, issues } : { ok: true, rows: found };
 }

@@ -1,0 +1,60 @@
+import type { CsvRow, FileResult } from './csv-table.ts';
+import { assemblyReader, type AssemblyRow } from './assembly-file.ts';
+import { componentReader, type ComponentRow } from './component-file.ts';
+import { readCells } from './row-reader.ts';
+
+const MOST = 100_000;
+
+/** Tools as JSON: `{ "assemblies": [ … ] }` or `{ "components": [ … ] }`, each an object with the headings of the CSV. */
+export type ToolJson =
+  | { kind: 'assemblies'; result: FileResult<AssemblyRow> }
+  | { kind: 'components'; result: FileResult<ComponentRow> };
+
+/** Null when the text is JSON of something else; a fault of the JSON itself is told with its place. */
+export function readToolJson(text: string): ToolJson | null {
+  let tree: unknown;
+  try {
+    tree = JSON.parse(text);
+  } catch (error) {
+    return { kind: 'assemblies', result: bad(`This is not JSON: ${(error as Error).message}.`) };
+  }
+  if (typeof tree !== 'object' || tree === null) return null;
+  for (const kind of ['assemblies', 'components'] as const) {
+    const list = (tree as Record<string, unknown>)[kind];
+    if (list === undefined) continue;
+    const rows = cellsOf(list, kind);
+    if (typeof rows === 'string') return { kind, result: bad(rows) };
+    return kind === 'assemblies'
+      ? { kind, result: readCells(rows, assemblyReader()) }
+      : { kind, result: readCells(rows, componentReader()) };
+  }
+  return null;
+}
+
+function cellsOf(list: unknown, name: string): CsvRow[] | string {
+  if (!Array.isArray(list)) return `"${name}" must be a list.`;
+  if (list.length > MOST) return `Over ${MOST} ${name}: split the file.`;
+  const rows: CsvRow[] = [];
+  for (const [index, each] of list.entries()) {
+    if (typeof each !== 'object' || each === null || Array.isArray(each))
+      return `${name}[${index}] is not an object.`;
+    const cells: Record<string, string> = {};
+    for (const [key, value] of Object.entries(each)) {
+      if (value !== null && !['string', 'number', 'boolean'].includes(typeof value))
+        return `${name}[${index}].${key} must be a text or a number.`;
+      cells[key.toLowerCase()] =
+        value === null ? '' : value === true ? 'yes' : value === false ? 'no' : String(value).trim();
+    }
+    rows.push({ line: index + 1, cells });
+  }
+  return rows;
+}
+
+const bad = (message: string): FileResult<never> => ({
+  ok: false,
+  issues: [{ line: 1, column: '', message }],
+});
+
+/** Written so that reading it again gives the same, to the last digit. */
+export const writeToolJson = (kind: ToolJson['kind'], cells: readonly Record<string, string>[]): string =>
+  `${JSON.stringify({ [kind]: cells.map((each) => Object.fromEntries(Object.entries(each).filter(([, value]) => value !== ''))) }, null, 1)}\n`;
