@@ -1,6 +1,10 @@
 // npm run bench: figures as ratios against a reference in the same run, since the machine's own speed drifts.
+import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import pg from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
 import { dialectSchema } from '../src/core/program/dialect.ts';
 import { readProgram } from '../src/core/program/read-program.ts';
 import { openCorrectionCount } from '../src/server/corrections.ts';
@@ -8,9 +12,12 @@ import { leafOf } from '../src/server/leaf.ts';
 import { machines } from '../src/server/machines.ts';
 import { personOf } from '../src/server/people.ts';
 import { cellOf } from '../src/server/cell.ts';
-import { closePool, pool } from '../src/server/db.ts';
+import { closePool, pool, row } from '../src/server/db.ts';
+import { findAssemblies } from '../src/server/assemblies.ts';
+import { findComponents } from '../src/server/components.ts';
+import { draftById, lookAt, takeDraft } from '../src/server/imports.ts';
 import { shiftAt } from '../src/core/shift/calendar.ts';
-import { freshDatabase } from '../tests/support/databases.ts';
+import { asSuperuser, freshDatabase } from '../tests/support/databases.ts';
 import { PINS, startServer, Visitor } from '../tests/support/server.ts';
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
@@ -115,8 +122,114 @@ async function leafRequest(): Promise<void> {
   await server.stop();
 }
 
+/** A cell of fifty thousand assemblies and two hundred thousand components. */
+const LARGE = `
+INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth)
+SELECT 'Q-' || i, (ARRAY['End mill','Drill','Tap','Reamer','Ball mill'])[1 + i % 5] || ' ' || (i % 240) / 10.0 || ' ' || (ARRAY['rough','finish','long','short'])[1 + i % 4],
+  (ARRAY['endMill','drill','tap','reamer','ballMill'])[1 + i % 5], 'steep 40', 'collet chuck ' || i % 32, (i % 240 + 1) * 100000, 0, 40000000, 120000000, 40000000, 4
+FROM generate_series(1, 50000) i;
+INSERT INTO component (number, name, kind, dimensions, shelf)
+SELECT 'P-' || i, (ARRAY['End mill','Drill','Collet','Insert','Holder'])[1 + i % 5] || ' ' || (i % 240) / 10.0, (ARRAY['endMillSharp','drillStub','collet','insert','sideLock'])[1 + i % 5],
+  jsonb_build_object('DC', (i % 240 + 1) * 100000), 'S' || i % 90
+FROM generate_series(1, 200000) i;
+ANALYZE assembly; ANALYZE component;`;
+
+const QUESTIONS = [
+  'q-4711',
+  'drill 6.8',
+  'end mill 12',
+  'tap',
+  'reamer 8 long',
+  'ball',
+  'mill 3.2 finish',
+  'q-9',
+  'chuck 16 rough',
+  'zzz',
+];
+
+/** Find-as-you-type over HTTP, against the bare SQL of finding one number. */
+async function finding(): Promise<void> {
+  const database = await freshDatabase('tin_demo');
+  await asSuperuser((client) => client.query(LARGE), database.name);
+  const server = await startServer(database.appUrl);
+  const lead = new Visitor(server.url);
+  await lead.signIn(...PINS.lead!);
+  for (const [what, path, find] of [
+    ['tools (50 000)', '/tools/rows', (words: string) => findAssemblies(pool(), words)],
+    ['components (200 000)', '/crib/rows', (words: string) => findComponents(pool(), words, [])],
+  ] as const) {
+    const asked: number[] = [];
+    const bare: number[] = [];
+    for (let i = 0; i < 220; i += 1) {
+      const words = QUESTIONS[i % QUESTIONS.length]!;
+      let began = performance.now();
+      await (await lead.get(`${path}?words=${encodeURIComponent(words)}`, 'application/json')).text();
+      asked.push(performance.now() - began);
+      const [statement] = i < QUESTIONS.length ? await statementsOf(() => find(words)) : [null];
+      if (statement) kept.set(`${path} ${words}`, statement);
+      const { text, values } = kept.get(`${path} ${words}`)!;
+      const client = await pool().connect();
+      began = performance.now();
+      await client.query(text, values);
+      bare.push(performance.now() - began);
+      client.release();
+    }
+    const [ours, reference] = [percentile(asked.slice(20), 0.95), percentile(bare.slice(20), 0.95)];
+    rows.push({
+      what: `find as you type, ${what}: 95th percentile of 200 over ten questions`,
+      ours: `${ours.toFixed(1)} ms at the server, request to last byte (median ${median(asked.slice(20)).toFixed(1)})`,
+      reference: `${reference.toFixed(1)} ms, its bare SQL`,
+      ratio: `${(ours / reference).toFixed(2)} ×`,
+    });
+  }
+  await server.stop();
+}
+const kept = new Map<string, Statement>();
+
+/** Fifty thousand assemblies from a file, with every entry that says so, against a bare COPY of the same rows. */
+async function importing(): Promise<void> {
+  await freshDatabase('tin_demo');
+  const heading = 'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter';
+  const lines = Array.from(
+    { length: 50_000 },
+    (_, i) => `I-${i},End mill ${i % 30},endMill,steep 40,10,36,118.5,50`,
+  );
+  const content = `${heading}\n${lines.join('\n')}\n`;
+  const crib = (await row<{ id: number }>(pool(), "SELECT id FROM person WHERE role = 'crib'", []))!.id;
+  const asking = () => ({ key: randomUUID(), personId: crib });
+  const before = process.memoryUsage().rss;
+  let most = before;
+  const watch = setInterval(() => (most = Math.max(most, process.memoryUsage().rss)), 20);
+  const began = performance.now();
+  const draft = await lookAt(asking(), { fileName: 'many.csv', content });
+  if (!draft.ok) throw new Error(draft.reason);
+  await takeDraft(asking(), draft.value.id);
+  while ((await draftById(pool(), draft.value.id))!.state === 'running')
+    await new Promise((done) => setTimeout(done, 50));
+  const ours = performance.now() - began;
+  clearInterval(watch);
+  const { state } = (await draftById(pool(), draft.value.id))!;
+  const client = await pool().connect();
+  await client.query(
+    'CREATE TEMP TABLE bare (number text, name text, kind text, interface text, d float, s float, g float, h float)',
+  );
+  const start = performance.now();
+  const copy = client.query(copyFrom('COPY bare FROM STDIN WITH (FORMAT csv, HEADER)'));
+  await pipeline(Readable.from([content]), copy);
+  const reference = performance.now() - start;
+  client.release();
+  rows.push({
+    what: `import of 50 000 assemblies, looked at and taken (${state}), ${((most - before) / 1e6).toFixed(0)} MB more memory at most`,
+    ours: `${(ours / 1000).toFixed(1)} s, one ledger entry each`,
+    reference: `${(reference / 1000).toFixed(2)} s, a bare COPY into a table without keys`,
+    ratio: `${(ours / reference).toFixed(0)} × the time`,
+  });
+}
+
 readingNc();
 await leafRequest();
+await finding();
+await importing();
 await closePool();
 for (const { what, ours, reference, ratio } of rows)
   console.log(`${what}\n    ours       ${ours}\n    reference  ${reference}\n    ratio      ${ratio}\n`);

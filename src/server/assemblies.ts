@@ -114,53 +114,57 @@ export async function importAssemblies(
         .map((each) => each.number)
         .join(', ')}. A number is one physical piece.`,
     );
-  for (const file of files) await insertAssembly(db, personId, file);
+  await importAssemblyBatch(db, personId, files, [], []);
   return files.length;
 }
 
-async function insertAssembly(db: Db, personId: number, file: AssemblyRow): Promise<void> {
-  const { id } = (await row<{ id: number }>(
+const COLUMNS = `number text, name text, kind text, interface text, holder text, diameter bigint, "cornerRadius" bigint, "stickOut" bigint,
+  "gaugeLength" bigint, "holderDiameter" bigint, teeth integer, life jsonb, words text`;
+
+/** Adds and changes assemblies, a batch of rows in a few statements; what changes is told in words, row by row. */
+export async function importAssemblyBatch(
+  db: Db,
+  personId: number,
+  added: readonly AssemblyRow[],
+  changed: readonly AssemblyRow[],
+  words: readonly string[],
+): Promise<void> {
+  const made = await rows<{ id: number; number: string }>(
     db,
     `INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
-    [
-      file.number,
-      file.name,
-      file.kind,
-      file.interface,
-      file.holder,
-      file.diameter,
-      file.cornerRadius,
-      file.stickOut,
-      file.gaugeLength,
-      file.holderDiameter,
-      file.teeth,
-    ],
-  ))!;
-  await append(db, {
-    kind: 'assembly',
-    stage: 'added',
-    personId,
-    assemblyId: id,
-    said: `${file.number} (${file.name}) was added.`,
-  });
-  await recordItems(db, id, file);
-  if (!file.life) return;
-  const counter = (await row<{ id: number }>(
-    db,
-    'INSERT INTO life_counter (assembly_id, basis, full_life) VALUES ($1, $2, $3) RETURNING id',
-    [id, file.life.basis, file.life.limit],
-  ))!;
-  await append(db, {
-    kind: 'life',
-    stage: 'set',
-    personId,
-    assemblyId: id,
-    counterId: counter.id,
-    before: 0,
-    after: file.life.limit,
-    said: `${file.number} starts with its full life.`,
-  });
+     SELECT number, name, kind, interface, holder, diameter, "cornerRadius", "stickOut", "gaugeLength", "holderDiameter", teeth
+     FROM jsonb_to_recordset($1) AS f(${COLUMNS}) RETURNING id, number`,
+    [JSON.stringify(added)],
+  );
+  await db.query(
+    `INSERT INTO ledger (kind, stage, person_id, assembly_id, said)
+     SELECT 'assembly', 'added', $2, a.id, a.number || ' (' || a.name || ') was added.' FROM assembly a WHERE a.id = ANY($1) ORDER BY a.id`,
+    [made.map((each) => each.id), personId],
+  );
+  const counted = added.filter((file) => file.life);
+  await db.query(
+    `INSERT INTO life_counter (assembly_id, basis, full_life)
+     SELECT a.id, f.life ->> 'basis', (f.life ->> 'limit')::bigint FROM jsonb_to_recordset($1) AS f(number text, life jsonb) JOIN assembly a ON a.number = f.number`,
+    [JSON.stringify(counted.map(({ number, life }) => ({ number, life })))],
+  );
+  await db.query(
+    `INSERT INTO ledger (kind, stage, person_id, assembly_id, counter_id, before_value, change_value, after_value, said)
+     SELECT 'life', 'set', $2, a.id, c.id, 0, c.full_life, c.full_life, a.number || ' starts with its full life.'
+     FROM assembly a JOIN life_counter c ON c.assembly_id = a.id WHERE a.number = ANY($1) ORDER BY a.id`,
+    [counted.map((file) => file.number), personId],
+  );
+  const ids = new Map(made.map(({ id, number }) => [number, id]));
+  for (const file of added)
+    if (Object.keys(file.items).length > 0) await recordItems(db, ids.get(file.number)!, file);
+  await db.query(
+    `WITH f AS (SELECT * FROM jsonb_to_recordset($1) AS f(${COLUMNS})), moved AS (
+       UPDATE assembly a SET name = f.name, kind = f.kind, interface = f.interface, holder = f.holder, diameter = f.diameter,
+         corner_radius = f."cornerRadius", stick_out = f."stickOut", gauge_length = f."gaugeLength", holder_diameter = f."holderDiameter",
+         teeth = f.teeth FROM f WHERE a.number = f.number RETURNING a.id, a.number, f.words)
+     INSERT INTO ledger (kind, stage, person_id, assembly_id, said, why)
+     SELECT 'assembly', 'changed', $2, id, number || ' was changed by a file.', words FROM moved ORDER BY id`,
+    [JSON.stringify(changed.map((file, i) => ({ ...file, words: words[i] }))), personId],
+  );
 }
 
 /** Ties an assembly of a file to the catalogue lines that it names. */

@@ -96,11 +96,51 @@ export async function importComponents(
         .map((each) => each.number)
         .join(', ')}. Nothing was taken.`,
     );
-  for (const file of files) await insertComponent(db, personId, file);
+  await importComponentBatch(db, personId, files, [], []);
   return files.length;
 }
 
-export async function insertComponent(
+const COLUMNS = `number text, name text, kind text, dimensions jsonb, interface text, series text, flat boolean, coolant boolean, material text,
+  torque double precision, "costCents" integer, edges integer, regrinds integer, shelf text, stock integer, minimum integer, words text`;
+
+/** Adds and changes components, a batch of rows in a few statements. Stock of a line that exists is not a file's to change. */
+export async function importComponentBatch(
+  db: Db,
+  personId: number,
+  added: readonly ComponentRow[],
+  changed: readonly ComponentRow[],
+  words: readonly string[],
+): Promise<void> {
+  await db.query(
+    `WITH f AS (SELECT * FROM jsonb_to_recordset($1) AS f(${COLUMNS})), made AS (
+       INSERT INTO component (number, name, kind, dimensions, interface, series, flat, coolant, material, torque, cost_cents, edges, regrinds, shelf, minimum)
+       SELECT number, name, kind, dimensions, interface, series, flat, coolant, material, torque, "costCents", edges, regrinds, shelf, minimum
+       FROM f RETURNING id, number, name)
+     INSERT INTO ledger (kind, stage, person_id, said, detail)
+     SELECT 'component', 'added', $2, number || ' (' || name || ') came into the catalogue.', jsonb_build_object('component', id) FROM made ORDER BY id`,
+    [JSON.stringify(added), personId],
+  );
+  await db.query(
+    `INSERT INTO ledger (kind, stage, person_id, component_id, before_value, change_value, after_value, said, why)
+     SELECT 'stock', 'counted', $2, c.id, 0, f.stock, f.stock, c.number || ': ' || f.stock || ' counted.', 'First count.'
+     FROM jsonb_to_recordset($1) AS f(number text, stock integer) JOIN component c ON c.number = f.number ORDER BY c.id`,
+    [
+      JSON.stringify(added.filter((file) => file.stock > 0).map(({ number, stock }) => ({ number, stock }))),
+      personId,
+    ],
+  );
+  await db.query(
+    `WITH f AS (SELECT * FROM jsonb_to_recordset($1) AS f(${COLUMNS})), moved AS (
+       UPDATE component c SET name = f.name, dimensions = f.dimensions, series = f.series, flat = f.flat, coolant = f.coolant,
+         material = f.material, torque = f.torque, cost_cents = f."costCents", edges = f.edges, regrinds = f.regrinds, shelf = f.shelf,
+         minimum = f.minimum FROM f WHERE c.number = f.number RETURNING c.id, c.number, f.words)
+     INSERT INTO ledger (kind, stage, person_id, said, why, detail)
+     SELECT 'component', 'changed', $2, number || ' was changed by a file.', words, jsonb_build_object('component', id) FROM moved ORDER BY id`,
+    [JSON.stringify(changed.map((file, i) => ({ ...file, words: words[i] }))), personId],
+  );
+}
+
+async function insertComponent(
   db: Db,
   personId: number,
   file: ComponentRow,

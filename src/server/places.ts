@@ -20,7 +20,7 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
     db,
     `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, s.tool, s.since, a.id AS "assemblyId",
             a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
-            a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.flag, c.basis, c.value AS remaining,
+            a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
             c.full_life AS "fullLife",
             EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id
                       AND l.machine_id = p.machine_id AND l.at > greatest(s.since, a.changed_at)) AS measured

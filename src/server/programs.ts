@@ -3,12 +3,14 @@ import type { PlannedFeature } from '../core/formats/plan-file.ts';
 import type { FeatureAim } from '../core/correction/propose.ts';
 import type { Remark, ToolCall } from '../core/program/reading.ts';
 import { readProgram } from '../core/program/read-program.ts';
-import { checkReadiness, type Finding } from '../core/readiness/check.ts';
+import { checkReadiness, type CutterBy, type Finding } from '../core/readiness/check.ts';
+import type { LengthMethod } from '../core/length/transfer.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import { placeName, placesOf } from './places.ts';
+import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
 export interface Program {
@@ -23,6 +25,7 @@ export interface Program {
   lines: number;
   remarks: Remark[];
   partsPerCycle: number;
+  cutterBy: CutterBy;
   broughtInAt: Date;
   broughtInBy: string;
   newest: boolean;
@@ -32,7 +35,7 @@ export interface Program {
 }
 
 const PROGRAM = `SELECT g.id, g.machine_id AS "machineId", m.name AS machine, g.unit, g.number, g.title, g.file_name AS "fileName",
-    g.revision, g.lines, g.remarks, g.parts_per_cycle AS "partsPerCycle", g.brought_in_at AS "broughtInAt", p.name AS "broughtInBy",
+    g.revision, g.lines, g.remarks, g.parts_per_cycle AS "partsPerCycle", g.cutter_by AS "cutterBy", g.brought_in_at AS "broughtInAt", p.name AS "broughtInBy",
     g.revision = (SELECT max(o.revision) FROM program o WHERE o.machine_id = g.machine_id AND o.number = g.number) AS newest,
     (SELECT count(DISTINCT c.tool)::integer FROM program_call c WHERE c.program_id = g.id) AS tools,
     (SELECT coalesce(sum(c.cut_milliseconds), 0)::bigint FROM program_call c WHERE c.program_id = g.id) AS "cutMilliseconds",
@@ -82,8 +85,10 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
     );
   const { id } = (await row<{ id: number }>(
     db,
-    `INSERT INTO program (machine_id, number, title, file_name, revision, sha256, text, lines, unit, remarks, parts_per_cycle, brought_in_by)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`,
+    `INSERT INTO program (machine_id, number, title, file_name, revision, sha256, text, lines, unit, remarks, parts_per_cycle, brought_in_by, cutter_by)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12,
+       coalesce((SELECT o.cutter_by FROM program o WHERE o.machine_id = $1 AND o.number = $2 ORDER BY o.revision DESC LIMIT 1), 'cam'))
+     RETURNING id`,
     [
       machine.id,
       number,
@@ -189,6 +194,39 @@ export async function importPlan(
 }
 
 /** What stands between a program and its first part on its machine. */
+/** How the length of each tool's own row came to be, by its last entry that says so. */
+async function lengthMethods(db: Db, machineId: number): Promise<Map<number, LengthMethod>> {
+  const found = await rows<{ row: number; method: LengthMethod }>(
+    db,
+    `SELECT DISTINCT ON (r.row) r.row, l.detail ->> 'method' AS method FROM register r
+     JOIN ledger l ON l.register_id = r.id AND l.kind = 'register' AND l.detail ? 'method'
+     WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' AND r.value <> 0 ORDER BY r.row, l.id DESC`,
+    [machineId],
+  );
+  return new Map(found.map(({ row: at, method }) => [at, method]));
+}
+
+/** Says who knows the cutter's diameter in a program. */
+export function setCutterBy(asking: Asking, change: { programId: number; to: CutterBy }) {
+  return once(asking, 'setCutterBy', change, async (db) => {
+    const program = await programById(db, change.programId);
+    if (!program) throw new Refused('There is no such program.');
+    if (program.cutterBy === change.to) throw new Refused('It is so already.');
+    await db.query('UPDATE program SET cutter_by = $2 WHERE id = $1', [program.id, change.to]);
+    await append(db, {
+      kind: 'program',
+      stage: 'cutter',
+      personId: asking.personId,
+      machineId: program.machineId,
+      programId: program.id,
+      said:
+        change.to === 'cam'
+          ? `The cutter's diameter in ${program.number} is left to the CAM path: D holds wear only.`
+          : `The cutter's diameter in ${program.number} is the control's: D holds the cutter.`,
+    });
+  });
+}
+
 export async function readinessOf(db: Db, program: Program, quantity: number): Promise<Finding[]> {
   const [machine, calls, places] = [
     await machineById(db, program.machineId),
@@ -196,14 +234,22 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
     await placesOf(db, program.machineId),
   ];
   if (!machine) return [];
-  const zeroRows = await rows<{ row: number; zero: boolean }>(
+  const zeroRows = await rows<{ row: number; zero: boolean; cutterZero: boolean }>(
     db,
-    'SELECT row, bool_or(value = 0) AS zero FROM register WHERE machine_id = $1 AND kind = ANY($2) GROUP BY row',
+    `SELECT row, bool_or(value = 0) FILTER (WHERE kind = ANY($2)) AS zero,
+       coalesce(bool_and(value = 0) FILTER (WHERE kind = 'cutterGeometry'), true) AS "cutterZero"
+     FROM register WHERE machine_id = $1 GROUP BY row`,
     [machine.id, geometryKinds(machine.kind)],
   );
+  const methods = machine.kind === 'mill' ? await lengthMethods(db, machine.id) : new Map();
   return checkReadiness({
     machine,
-    program: { name: program.number, partsPerCycle: program.partsPerCycle, calls },
+    program: {
+      name: program.number,
+      partsPerCycle: program.partsPerCycle,
+      cutterBy: program.cutterBy,
+      calls,
+    },
     quantity,
     rows: zeroRows,
     loaded: places.flatMap((place) =>
@@ -215,6 +261,8 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
               place: placeName(place, machine.changerKind),
               flag: place.assembly.flag,
               measuredSinceLoading: place.assembly.measured,
+              speedLimit: place.assembly.speedLimit,
+              method: methods.get(place.tool) ?? null,
               life:
                 place.assembly.basis === null
                   ? null

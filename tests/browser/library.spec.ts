@@ -141,3 +141,64 @@ test('a new plane constant is looked at row by row before anything moves', async
   await page.getByRole('button', { name: /^Re-base/ }).click();
   await expect(page.getByText('K on Bittern: −20.4000 in')).toBeVisible();
 });
+
+test('a file of tools is looked at, taken with its progress, found in the long list, and comes out again', async ({
+  as,
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await as('crib');
+  await page.goto('/tools/import');
+  await ready(page);
+  const rows = Array.from(
+    { length: 3000 },
+    (_, i) => `Z-${String(i).padStart(4, '0')},Long list ${i},endMill,steep 40,10,36,118.5,50`,
+  );
+  const file = (text: string) => ({ name: 'many.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+  const heading = 'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter';
+  await page
+    .locator('input[type=file]')
+    .setInputFiles(file(`${heading}\nZ-1,Bad,hammer,steep 40,10,36,118.5,50\n`));
+  await page.getByRole('button', { name: 'Look at it' }).click();
+  await expect(page.getByRole('alert')).toContainText('Line 2, kind: "hammer"');
+  await page.locator('input[type=file]').setInputFiles(file(`${heading}\n${rows.join('\n')}\n`));
+  await page.getByRole('button', { name: 'Look at it' }).click();
+  await expect(page.getByText('3000 would be added')).toBeVisible();
+  await page.getByRole('button', { name: 'Take all of it' }).click();
+  await expect(page.getByRole('status')).toHaveText('3000 added, 0 changed, 0 were so already.', {
+    timeout: 60_000,
+  });
+  await page.getByRole('link', { name: 'Look at them' }).click();
+  await ready(page);
+  await page.getByLabel('Find a tool').fill('long list');
+  await expect(page.getByText('3000 assemblies')).toBeVisible();
+  // only what is seen is drawn, and the end is there when it is scrolled to
+  expect(await page.locator('tbody tr').count()).toBeLessThan(120);
+  await page
+    .getByRole('region', { name: 'Tool assemblies' })
+    .evaluate((element) => element.scrollTo({ top: element.scrollHeight }));
+  await expect(page.getByRole('link', { name: 'Z-2999' })).toBeVisible();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.goto('/tools/import').then(() => page.getByRole('link', { name: 'Assemblies, XML' }).click()),
+  ]);
+  expect(download.suggestedFilename()).toBe('assemblies.xml');
+});
+
+test('what a program asks for stands beside what can serve, and a definition can be written down', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/programs');
+  await page.getByRole('link', { name: 'O2301' }).click();
+  await page.getByRole('link', { name: 'What it asks for, and what can serve' }).click();
+  await ready(page);
+  const three = page.getByRole('listitem').filter({ hasText: 'END MILL 10 FINISH' });
+  await expect(three).toContainText('A-103');
+  await expect(three).toContainText('is there');
+  await three.getByRole('button', { name: 'Change' }).click();
+  await three.getByLabel('Reach at least, mm').fill('60');
+  await three.getByRole('button', { name: 'Write it down' }).click();
+  await expect(page.getByText('Nothing serves T3 as asked for.')).toBeVisible();
+  await expect(page.getByText(/it stands out 38.000 mm, 60.000 mm is needed/).first()).toBeVisible();
+});

@@ -10,6 +10,8 @@ export interface PlacedAssembly extends AssemblyShape {
   basis: LifeBasis | null;
   remaining: number | null;
   fullLife: number | null;
+  /** The lowest greatest speed in its stack; null when none is known. */
+  speedLimit: number | null;
   /** Whether its length was written into its row since it was put here. */
   measured: boolean;
 }

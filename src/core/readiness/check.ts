@@ -1,5 +1,9 @@
 import { isExpired, partsLeft, type ExpiryRule, type LifeBasis } from '../life/count.ts';
+import { mixedMethods, type LengthMethod } from '../length/transfer.ts';
 import type { ProgramReading, ToolCall } from '../program/reading.ts';
+
+/** Who knows the cutter's diameter (H7): the CAM path, or the control's own D geometry. */
+export type CutterBy = 'cam' | 'control';
 
 /** A tool as it stands in the machine, found by its T number. */
 export interface LoadedTool {
@@ -9,17 +13,23 @@ export interface LoadedTool {
   flag: 'broken' | 'expired' | 'locked' | null;
   measuredSinceLoading: boolean;
   life: { basis: LifeBasis; remaining: number; limit: number } | null;
+  /** How its length came to be; null when nobody said. */
+  method?: LengthMethod | null;
+  /** The lowest greatest speed in its stack; null when none is known. */
+  speedLimit?: number | null;
 }
 
 export interface RowState {
   row: number;
   /** The length (on a lathe X and Z) geometry is still zero. */
   zero: boolean;
+  /** The cutter geometry of the row is still zero; undefined where a row has none. */
+  cutterZero?: boolean;
 }
 
 export interface ReadinessQuestion {
   machine: { name: string; kind: 'mill' | 'lathe'; expiry: ExpiryRule; highestSpeed: number };
-  program: Pick<ProgramReading, 'calls'> & { name: string; partsPerCycle: number };
+  program: Pick<ProgramReading, 'calls'> & { name: string; partsPerCycle: number; cutterBy?: CutterBy };
   quantity: number;
   loaded: readonly LoadedTool[];
   rows: readonly RowState[];
@@ -36,7 +46,10 @@ export type FindingCode =
   | 'rowDoesNotFollow'
   | 'otherRow'
   | 'runsOut'
-  | 'overSpeed';
+  | 'overSpeed'
+  | 'toolSpeed'
+  | 'cutterRow'
+  | 'mixedLengths';
 
 export interface Finding {
   /** 'stop': the job must not start; 'look': somebody decides. */
@@ -62,16 +75,19 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     const loaded = question.loaded.find((candidate) => candidate.tool === tool);
     const rows = calls.flatMap((call) => rowFindings(call, question));
     const speeds = calls.flatMap((call) => speedFinding(call, question));
-    if (!loaded) return [missing(calls[0]!, question), ...rows, ...speeds];
+    const cutters = calls.flatMap((call) => cutterFindings(call, question));
+    if (!loaded) return [missing(calls[0]!, question), ...rows, ...cutters, ...speeds];
     return [
       ...stateFindings(calls[0]!, loaded),
       ...measureFindings(calls, loaded, question),
       ...rows,
+      ...cutters,
       ...speeds,
+      ...calls.flatMap((call) => toolSpeedFinding(call, loaded)),
       ...lifeFindings(calls, loaded, question),
     ];
   });
-  return findings.sort(
+  return [...findings, ...mixedFinding(question, [...byTool.keys()])].sort(
     (a, b) => Number(a.weight === 'look') - Number(b.weight === 'look') || a.line - b.line,
   );
 }
@@ -211,6 +227,63 @@ function speedFinding(call: ToolCall, { machine }: ReadinessQuestion): Finding[]
       line: call.line,
       sentence: `T${call.tool} asks for ${most} a minute; ${machine.name} is limited to ${machine.highestSpeed}.`,
       remedy: 'Lower the speed in the program. A chuck or holder may be limited further: see its plate.',
+    },
+  ];
+}
+
+/** A holder or cutter may be limited below the spindle: the lowest of the stack counts. */
+function toolSpeedFinding(call: ToolCall, loaded: LoadedTool): Finding[] {
+  const most = call.speeds?.most ?? 0;
+  if (loaded.speedLimit === null || loaded.speedLimit === undefined || most <= loaded.speedLimit) return [];
+  return [
+    {
+      weight: 'stop',
+      code: 'toolSpeed',
+      tool: call.tool,
+      line: call.line,
+      sentence: `T${call.tool} is turned at ${most} a minute; assembly ${loaded.assembly} is made for ${loaded.speedLimit} at most.`,
+      remedy: 'Lower the speed in the program, or build the tool from pieces that are made for it.',
+    },
+  ];
+}
+
+/** Where the path is compensated for the cutter, its D row holds geometry or it does not: never a little of both. */
+function cutterFindings(call: ToolCall, { machine, program, rows }: ReadinessQuestion): Finding[] {
+  if (machine.kind === 'lathe' || !call.usesRadiusCompensation || !program.cutterBy) return [];
+  return call.radiusRows.flatMap(({ row, line }): Finding[] => {
+    const zero = rows.find((state) => state.row === row)?.cutterZero;
+    if (zero === undefined || zero === (program.cutterBy === 'cam')) return [];
+    return [
+      {
+        weight: 'stop',
+        code: 'cutterRow',
+        tool: call.tool,
+        line,
+        sentence: zero
+          ? `D${row} on line ${line} holds no cutter, but ${program.name} leaves the cutter's diameter to the control: the path would cut deep by a radius.`
+          : `D${row} on line ${line} holds a cutter, but the path of ${program.name} is compensated for it already: it would stand off by a radius.`,
+        remedy: zero
+          ? `Key the cutter's size into the geometry of row ${row}.`
+          : `Clear the geometry of row ${row}; only its wear is used.`,
+      },
+    ];
+  });
+}
+
+function mixedFinding({ loaded, program }: ReadinessQuestion, tools: readonly number[]): Finding[] {
+  const mixed = mixedMethods(
+    loaded.flatMap(({ tool, method }) => (method && tools.includes(tool) ? [{ tool, method }] : [])),
+  );
+  const first = program.calls[0];
+  if (!mixed || !first) return [];
+  return [
+    {
+      weight: 'look',
+      code: 'mixedLengths',
+      tool: first.tool,
+      line: first.line,
+      sentence: mixed,
+      remedy: 'Measure the odd ones again, the same way as the others.',
     },
   ];
 }

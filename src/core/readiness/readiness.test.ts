@@ -120,3 +120,47 @@ describe('is the job ready (H17)', () => {
     expect(codes(q)).toEqual(['missing', 'runsOut']);
   });
 });
+
+describe('speeds, cutters and lengths of a set-up', () => {
+  it('a spindle that may turn faster than the holder is no leave to: the lowest of the stack counts', () => {
+    const q = question({
+      calls: [call(1, { speeds: { least: 3000, most: 9000 } })],
+      loaded: [loaded(1, { speedLimit: 8000 })],
+    });
+    expect(checkReadiness(q)[0]).toMatchObject({
+      code: 'toolSpeed',
+      weight: 'stop',
+      sentence: expect.stringContaining('made for 8000 at most'),
+    });
+    expect(codes(question({ loaded: [loaded(1, { speedLimit: 3000 })] }))).toEqual([]);
+  });
+  it('the cutter’s diameter is in the path or in the D row, never in both and never in neither (H7; common practice, no source)', () => {
+    const cutting = call(1, { usesRadiusCompensation: true, radiusRows: [{ row: 1, line: 14 }] });
+    const q = (cutterBy: 'cam' | 'control', cutterZero: boolean) =>
+      codes(
+        question({
+          program: { name: 'O1', partsPerCycle: 1, calls: [cutting], cutterBy },
+          rows: [{ row: 1, zero: false, cutterZero }],
+        }),
+      );
+    expect(q('cam', true)).toEqual([]);
+    expect(q('control', false)).toEqual([]);
+    expect(q('cam', false)).toEqual(['cutterRow']);
+    expect(q('control', true)).toEqual(['cutterRow']);
+  });
+  it('lengths that came by two ways in one set-up are looked at (H7: never mix; common practice, no source)', () => {
+    const q = (method: 'presetter' | 'touchOff') =>
+      codes(
+        question({
+          calls: [call(1), call(2)],
+          loaded: [loaded(1, { method: 'presetter' }), loaded(2, { method })],
+          rows: [
+            { row: 1, zero: false },
+            { row: 2, zero: false },
+          ],
+        }),
+      );
+    expect(q('presetter')).toEqual([]);
+    expect(q('touchOff')).toEqual(['mixedLengths']);
+  });
+});

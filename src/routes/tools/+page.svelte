@@ -28,6 +28,7 @@
   <h1 class="text-3xl">Tool assemblies</h1>
   <a class="btn" href="/tools/builder">Build one</a>
   <a class="btn" href="/presetter">Presetter</a>
+  <a class="btn" href="/tools/import">In and out</a>
   <a
     class="btn"
     href="/tools/labels?numbers={data.tools

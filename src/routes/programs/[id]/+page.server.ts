@@ -1,13 +1,16 @@
 import { error } from '@sveltejs/kit';
+import { z } from 'zod';
+import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import { runningJob } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { placesOf } from '$server/places';
-import { callsOf, featuresOf, programById, programText, readinessOf } from '$server/programs';
+import { callsOf, featuresOf, programById, programText, readinessOf, setCutterBy } from '$server/programs';
 import { verdictOf } from '$core/readiness/check';
-import type { PageServerLoad } from './$types';
+import { act } from '../../action';
+import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ params, url }) => {
+export const load: PageServerLoad = async ({ params, url, locals }) => {
   const db = pool();
   const program = /^\d{1,9}$/.test(params.id) ? await programById(db, Number(params.id)) : null;
   if (!program) error(404, 'There is no such program.');
@@ -28,6 +31,7 @@ export const load: PageServerLoad = async ({ params, url }) => {
   );
   return {
     program,
+    mayChange: may(locals.person!.role, 'bringInPrograms'),
     machine: machine!,
     quantity,
     findings,
@@ -36,4 +40,10 @@ export const load: PageServerLoad = async ({ params, url }) => {
     calls: calls.map((call) => ({ ...call, assembly: loaded.get(call.tool) ?? null })),
     lines: text.split(/\r?\n/),
   };
+};
+
+export const actions: Actions = {
+  cutter: act(z.object({ to: z.enum(['cam', 'control']) }), ({ input, asking, event }) =>
+    setCutterBy(asking, { programId: Number(event.params.id), to: input.to }),
+  ),
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import ActionForm from '$lib/ActionForm.svelte';
   import Findings from '$lib/program/Findings.svelte';
   import NcText from '$lib/program/NcText.svelte';
   import ToolCalls from '$lib/program/ToolCalls.svelte';
@@ -24,9 +25,30 @@
 </header>
 {#if !data.program.newest}<p class="caution mt-3 font-semibold">This revision is not the newest.</p>{/if}
 
-<p class="mt-3">
+<div class="mt-3 flex flex-wrap items-center gap-4">
   <a class="btn" href="/programs/{data.program.id}/tools">What it asks for, and what can serve</a>
-</p>
+  {#if data.machine.kind === 'mill'}
+    <ActionForm
+      action="?/cutter"
+      class="flex flex-wrap items-center gap-2"
+      label="Who knows the cutter's diameter"
+      keep
+    >
+      {#snippet children({ busy })}
+        <span class="small-words">The cutter’s diameter is</span>
+        {#each [['cam', 'in the path (CAM): D is wear only'], ['control', 'the control’s: D is the cutter']] as const as [to, label] (to)}
+          <button
+            class={['btn', data.program.cutterBy === to && 'btn-primary']}
+            name="to"
+            value={to}
+            aria-pressed={data.program.cutterBy === to}
+            disabled={busy || !data.mayChange || data.program.cutterBy === to}>{label}</button
+          >
+        {/each}
+      {/snippet}
+    </ActionForm>
+  {/if}
+</div>
 
 <div class="mt-4 grid gap-8 xl:grid-cols-[1.5fr_1fr]">
   <div class="grid min-w-0 content-start gap-6">

@@ -1,0 +1,7 @@
+import { error } from '@sveltejs/kit';
+import { toolExport } from '$server/tool-export';
+import type { RequestHandler } from './$types';
+
+export const GET: RequestHandler = async ({ params }) =>
+  (await toolExport('assemblies', params.format)) ??
+  error(404, 'There is no such format. Known are CSV and JSON, and XML for assemblies.');

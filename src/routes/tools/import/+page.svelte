@@ -1,0 +1,133 @@
+<script lang="ts">
+  import { goto, invalidateAll } from '$app/navigation';
+  import ActionForm from '$lib/ActionForm.svelte';
+  import DropFile from '$lib/DropFile.svelte';
+
+  let { data } = $props();
+  const running = $derived(data.draft?.state === 'running' || data.draft?.state === 'cancelling');
+  $effect(() => {
+    if (!running) return;
+    const timer = setInterval(() => void invalidateAll(), 400);
+    return () => clearInterval(timer);
+  });
+  const MARK = { added: '+', changed: '~', same: '=', refused: '×' };
+  const FORMATS = ['csv', 'json', 'xml'] as const;
+</script>
+
+<svelte:head><title>Tools in and out · Tin Almanac</title></svelte:head>
+
+<h1 class="mt-5 text-3xl">Tools in and out</h1>
+{#if !data.draft}
+  <div class="mt-4 grid gap-8 lg:grid-cols-2">
+    <section class="plate" aria-labelledby="in">
+      <h2 id="in" class="text-xl">In</h2>
+      <p class="small-words mt-1">
+        Assemblies or components as CSV or JSON, assemblies as MTConnect cutting-tool assets (XML). The file
+        is looked at first: nothing is taken before you have seen what it would do.
+      </p>
+      <ActionForm
+        action="?/look"
+        class="mt-3 grid gap-3"
+        label="Look at a file"
+        multipart
+        onDone={(done: { id: number }) => void goto(`?draft=${done.id}`)}
+      >
+        {#snippet children({ busy })}
+          <DropFile name="file" />
+          <button class="btn btn-primary" disabled={busy}>{busy ? 'Reading …' : 'Look at it'}</button>
+        {/snippet}
+      </ActionForm>
+    </section>
+    <section class="plate" aria-labelledby="out">
+      <h2 id="out" class="text-xl">Out</h2>
+      <p class="small-words mt-1">
+        To the last digit: what goes out comes in again the same. Dimensions carry their ISO 13399 names.
+      </p>
+      <div class="mt-3 flex flex-wrap gap-2">
+        {#each FORMATS as format (format)}<a class="btn" href="/tools/export/{format}" download
+            >Assemblies, {format.toUpperCase()}</a
+          >{/each}
+      </div>
+      <div class="mt-2 flex flex-wrap gap-2">
+        {#each ['csv', 'json'] as const as format (format)}<a
+            class="btn"
+            href="/crib/export/{format}"
+            download>Components, {format.toUpperCase()}</a
+          >{/each}
+      </div>
+    </section>
+  </div>
+{:else}
+  <p class="mt-3 text-lg"><b>{data.draft.fileName}</b>: {data.draft.rowsAll} {data.draft.kind}</p>
+  {#if running}
+    <div class="mt-3 max-w-xl">
+      <progress
+        class="progress w-full"
+        value={data.draft.rowsDone}
+        max={data.draft.rowsAll}
+        aria-label="Rows taken"
+      ></progress>
+      <p>{data.draft.rowsDone} of {data.draft.rowsAll}</p>
+      <ActionForm action="?/cancel" label="Stop">
+        {#snippet children({ busy })}
+          <input type="hidden" name="draft" value={data.draft!.id} />
+          <button class="btn mt-2" disabled={busy || data.draft!.state === 'cancelling'}
+            >Stop: take nothing of it</button
+          >
+        {/snippet}
+      </ActionForm>
+    </div>
+  {:else if data.look}
+    <p class="mt-2 text-lg">
+      <b>{data.look.counts.added}</b> would be added, <b>{data.look.counts.changed}</b> changed, {data.look
+        .counts.same} are so already,
+      <b class={data.look.counts.refused > 0 ? 'text-accent' : ''}>{data.look.counts.refused}</b> are refused.
+    </p>
+    <div class="mt-3 flex flex-wrap gap-2">
+      {#if data.look.counts.refused === 0 && data.look.counts.added + data.look.counts.changed > 0}
+        <ActionForm action="?/take" label="Take it">
+          {#snippet children({ busy })}
+            <input type="hidden" name="draft" value={data.draft!.id} />
+            <button class="btn btn-primary" disabled={busy}>Take all of it</button>
+          {/snippet}
+        </ActionForm>
+      {:else if data.look.counts.refused > 0}<p class="caution">
+          All of a file is taken, or nothing: mend the refused rows first.
+        </p>{/if}
+      <a class="btn" href="/tools/import">Another file</a>
+    </div>
+    <table class="ruled mt-4">
+      <thead
+        ><tr
+          ><th scope="col" class="number">Line</th><th scope="col">Number</th><th scope="col">Would be</th><th
+            scope="col">What</th
+          ></tr
+        ></thead
+      >
+      <tbody>
+        {#each data.look.rows as row (row.line)}
+          <tr
+            ><td class="number">{row.line}</td><th scope="row">{row.number}</th><td
+              class={row.verdict === 'refused' ? 'font-semibold text-accent' : ''}
+              ><span aria-hidden="true">{MARK[row.verdict]}</span>
+              {row.verdict === 'same' ? 'so already' : row.verdict}</td
+            ><td>{row.words}</td></tr
+          >
+        {/each}
+      </tbody>
+    </table>
+    {#if data.draft.rowsAll > data.look.rows.length}<p class="small-words py-2">
+        The first {data.look.rows.length} rows, what needs a look first.
+      </p>{/if}
+  {:else}
+    <p class={['mt-3 text-lg', data.draft.state !== 'done' && 'caution']} role="status">
+      {data.draft.answer || 'Stopped.'}
+    </p>
+    <div class="mt-3 flex gap-2">
+      <a class="btn" href={data.draft.kind === 'assemblies' ? '/tools' : '/crib'}>Look at them</a><a
+        class="btn"
+        href="/tools/import">Another file</a
+      >
+    </div>
+  {/if}
+{/if}

@@ -1,0 +1,89 @@
+import { assemblyCells, readAssemblyFile, type AssemblyRow } from '../core/formats/assembly-file.ts';
+import { componentCells, readComponentFile, type ComponentRow } from '../core/formats/component-file.ts';
+import type { FileResult } from '../core/formats/csv-table.ts';
+import { readCuttingToolAssets } from '../core/formats/cutting-tool-asset.ts';
+import { readToolJson } from '../core/formats/tool-json.ts';
+import type { Dimensions } from '../core/component/kinds.ts';
+import { rows, type Db } from './db.ts';
+
+export type ToolFile =
+  | { kind: 'assemblies'; result: FileResult<AssemblyRow>; firstLine: number }
+  | { kind: 'components'; result: FileResult<ComponentRow>; firstLine: number };
+
+/** Reads a file of tools by what it is: XML assets, JSON, or CSV by its heading. */
+export function readToolFile(text: string): ToolFile {
+  if (/^\s*(?:\uFEFF\s*)?</.test(text))
+    return { kind: 'assemblies', result: readCuttingToolAssets(text), firstLine: 1 };
+  if (/^\s*\{/.test(text)) {
+    const json = readToolJson(text);
+    if (json) return { ...json, firstLine: 1 };
+    return {
+      kind: 'assemblies',
+      firstLine: 1,
+      result: {
+        ok: false,
+        issues: [{ line: 1, column: '', message: 'The JSON has neither "assemblies" nor "components".' }],
+      },
+    };
+  }
+  const heading = text.slice(0, 4000).split('\n', 1)[0]!.toLowerCase();
+  return /(gauge_length|stick_out|holder_diameter)/.test(heading)
+    ? { kind: 'assemblies', result: readAssemblyFile(text), firstLine: 2 }
+    : { kind: 'components', result: readComponentFile(text), firstLine: 2 };
+}
+
+interface KnownAssembly extends Omit<AssemblyRow, 'life' | 'items' | 'insertCount'> {
+  basis: 'pieces' | 'holes' | 'minutes' | null;
+  fullLife: number | null;
+  items: AssemblyRow['items'] | null;
+  insertCount: number | null;
+  standsIn: string | null;
+}
+
+const ASSEMBLY_CELLS = `SELECT a.number, a.name, a.kind, a.interface, a.holder, a.diameter, a.corner_radius AS "cornerRadius", a.stick_out AS "stickOut",
+    a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, c.basis, c.full_life AS "fullLife",
+    (SELECT jsonb_object_agg(p.role, k.number) FROM assembly_part p JOIN component k ON k.id = p.component_id WHERE p.assembly_id = a.id) AS items,
+    (SELECT p.count FROM assembly_part p WHERE p.assembly_id = a.id AND p.role = 'insert') AS "insertCount",
+    (SELECT m.name FROM placement s JOIN machine m ON m.id = s.machine_id WHERE s.assembly_id = a.id) AS "standsIn"
+  FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id`;
+
+const asRow = (known: KnownAssembly): AssemblyRow => ({
+  ...known,
+  life: known.basis && known.fullLife ? { basis: known.basis, limit: known.fullLife } : null,
+  items: known.items ?? {},
+  insertCount: known.insertCount ?? 1,
+});
+
+/** Assemblies as a file would say them; all of them, or those of some numbers. */
+export async function assemblyRows(
+  db: Db,
+  numbers: readonly string[] | null,
+): Promise<(AssemblyRow & { standsIn: string | null })[]> {
+  const found = await rows<KnownAssembly>(
+    db,
+    `${ASSEMBLY_CELLS} WHERE $1::text[] IS NULL OR a.number = ANY($1) ORDER BY a.number`,
+    [numbers],
+  );
+  return found.map((each) => ({ ...asRow(each), standsIn: each.standsIn }));
+}
+
+/** Components as a file would say them; all that are in use, or those of some numbers. */
+export const componentRows = (db: Db, numbers: readonly string[] | null) =>
+  rows<ComponentRow & { dimensions: Dimensions }>(
+    db,
+    `SELECT number, name, kind, dimensions, interface, series, flat, coolant, material, torque, cost_cents AS "costCents", edges, regrinds,
+       shelf, stock, minimum FROM component WHERE merged_into IS NULL AND ($1::text[] IS NULL OR number = ANY($1)) ORDER BY number`,
+    [numbers],
+  );
+
+/** Cells of what is known by these numbers, and where it stands. */
+export async function knownCells(db: Db, kind: ToolFile['kind'], numbers: readonly string[]) {
+  const known = new Map<string, { cells: Record<string, string>; standsIn: string | null }>();
+  if (kind === 'assemblies')
+    for (const each of await assemblyRows(db, numbers))
+      known.set(each.number, { cells: assemblyCells(each), standsIn: each.standsIn });
+  else
+    for (const each of await componentRows(db, numbers))
+      known.set(each.number, { cells: componentCells(each), standsIn: null });
+  return known;
+}

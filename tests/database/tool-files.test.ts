@@ -1,0 +1,219 @@
+import { readFileSync } from 'node:fs';
+import { stringify } from 'csv-stringify/sync';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { countAssemblies, findAssemblies } from '../../src/server/assemblies.ts';
+import { findComponents } from '../../src/server/components.ts';
+import {
+  askedTools,
+  catalogueLookAlikes,
+  mergeComponents,
+  programsAskingFor,
+  writeDefinition,
+} from '../../src/server/definitions.ts';
+import { componentsByNumber } from '../../src/server/components.ts';
+import { closePool, pool, row } from '../../src/server/db.ts';
+import { cancelDraft, draftById, lookAt, lookOf, takeDraft } from '../../src/server/imports.ts';
+import { disagreements, ledgerEntries } from '../../src/server/ledger.ts';
+import { programById } from '../../src/server/programs.ts';
+import { toolExport } from '../../src/server/tool-export.ts';
+import { lengthOf } from '../../src/core/units/length.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+import { until } from '../support/server.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeAll(async () => void (cell = await weirside()));
+afterAll(async () => {
+  expect(await disagreements(pool())).toEqual([]);
+  await closePool();
+});
+
+const look = async (content: string, fileName = 'tools.csv') =>
+  done(await lookAt(as(cell.crib), { fileName, content })).id;
+const draft = async (id: number) => (await draftById(pool(), id))!;
+const over = (id: number) =>
+  until(async () => !['running', 'cancelling'].includes((await draft(id)).state), 30_000);
+const exported = async (kind: 'assemblies' | 'components', format: string) =>
+  (await toolExport(kind, format))!.text();
+const HEADING = 'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter';
+const many = (count: number) =>
+  `${HEADING}\n${Array.from({ length: count }, (_, i) => `M-${i},End mill ${i},endMill,steep 40,10,36,118.5,50`).join('\n')}\n`;
+
+describe('what went out comes in as nothing new', () => {
+  it.each([
+    ['assemblies', 'csv'],
+    ['assemblies', 'json'],
+    ['assemblies', 'xml'],
+    ['components', 'csv'],
+    ['components', 'json'],
+  ] as const)('%s as %s', async (kind, format) => {
+    const id = await look(await exported(kind, format), `all.${format}`);
+    const { counts } = await lookOf(pool(), await draft(id));
+    expect(counts).toMatchObject({ added: 0, changed: 0, refused: 0 });
+    expect(counts.same).toBe(await cell.count(kind === 'assemblies' ? 'FROM assembly' : 'FROM component'));
+  });
+  it('and the demo’s own file is the same as what the cell holds of it', async () => {
+    const id = await look(readFileSync('demo/components.csv', 'utf8'));
+    // a first count on the shelf is not what a second reading of the file changes
+    expect((await lookOf(pool(), await draft(id))).counts).toMatchObject({
+      added: 0,
+      changed: 0,
+      refused: 0,
+    });
+  });
+});
+
+describe('a file is looked at before it is taken', () => {
+  it('row by row: added, changed with what, refused with why', async () => {
+    const id = await look(
+      `${HEADING}\nN-1,New drill,drill,steep 40,5,60,130,40\nA-141,End mill 10 other name,endMill,steep 40,9.9962,38,117.9655,32\nA-103,End mill 10 finish,endMill,steep 40,12,38,118.225,32\n`,
+    );
+    const { counts, rows } = await lookOf(pool(), await draft(id));
+    expect(counts).toEqual({ added: 1, changed: 1, same: 0, refused: 1 });
+    expect(rows[0]).toMatchObject({
+      line: 4,
+      number: 'A-103',
+      verdict: 'refused',
+      words: expect.stringContaining('stands in Avocet'),
+    });
+    expect(rows[1]).toMatchObject({
+      line: 3,
+      verdict: 'changed',
+      words: expect.stringContaining('name End mill 10 finish (sister) → End mill 10 other name'),
+    });
+    expect(await cell.count("FROM assembly WHERE number = 'N-1'")).toBe(0);
+    done(await takeDraft(as(cell.crib), id));
+    await over(id);
+    expect(await draft(id)).toMatchObject({
+      state: 'failed',
+      answer: expect.stringContaining('nothing was taken'),
+    });
+    expect(await cell.count("FROM assembly WHERE number = 'N-1'")).toBe(0);
+  });
+  it('a fault anywhere is told with line and column, and nothing is kept', async () => {
+    const outcome = await lookAt(as(cell.crib), {
+      fileName: 'x.csv',
+      content: `${HEADING}\nN-2,=1+1,drill,steep 40,5,60,x,40\n`,
+    });
+    expect(refused(outcome)).toMatch(/Line 2, name: .*formula.*\nLine 2, gauge_length/);
+  });
+  it('taken twice, it is taken once; somebody else cannot take it', async () => {
+    const id = await look(`${HEADING}\nN-3,New drill,drill,steep 40,5,60,130,40\n`);
+    expect(refused(await takeDraft(as(cell.setter), id))).toMatch(/not waiting/);
+    const outcomes = await Promise.all([takeDraft(as(cell.crib), id), takeDraft(as(cell.crib), id)]);
+    expect(outcomes.filter((outcome) => outcome.ok)).toHaveLength(1);
+    await over(id);
+    expect(await draft(id)).toMatchObject({
+      state: 'done',
+      answer: '1 added, 0 changed, 0 were so already.',
+    });
+    expect(await cell.count("FROM ledger WHERE said LIKE 'N-3 %was added.'")).toBe(1);
+  });
+  it('a changed row says in the ledger what it was', async () => {
+    const id = await look(`${HEADING}\nN-3,New drill,drill,steep 40,5,60,131,40\n`);
+    done(await takeDraft(as(cell.crib), id));
+    await over(id);
+    const [entry] = await ledgerEntries(pool(), { assembly: await cell.assembly('N-3') }, 1);
+    expect(entry).toMatchObject({ stage: 'changed', why: 'gauge_length 130.000 → 131.000' });
+  });
+  it('a large one tells how far it is, and stopped in the middle leaves nothing', async () => {
+    const id = await look(many(20_000));
+    done(await takeDraft(as(cell.crib), id));
+    await until(async () => (await draft(id)).rowsDone >= 1000, 30_000);
+    done(await cancelDraft(as(cell.crib), id));
+    await over(id);
+    expect(await draft(id)).toMatchObject({
+      state: 'cancelled',
+      answer: 'Stopped. Nothing of the file was taken.',
+    });
+    expect(await cell.count("FROM assembly WHERE number LIKE 'M-%'")).toBe(0);
+  });
+});
+
+describe('finding', () => {
+  it('needs every word, takes % and _ as they are, and knows where a tool stands', async () => {
+    const numbers = async (words: string) => (await findAssemblies(pool(), words)).map((each) => each.number);
+    expect(await numbers('end mill 10 sister')).toEqual(['A-141']);
+    expect(await numbers('avocet t3')).toContain('A-103');
+    expect(await numbers('100%')).toEqual([]);
+    expect(await numbers('_-103')).toEqual([]);
+    expect(await countAssemblies(pool(), '')).toBe(await cell.count('FROM assembly'));
+    expect((await findComponents(pool(), 'collet 10', ['collet'])).map((each) => each.number)).toEqual(
+      expect.arrayContaining(['C20-10', 'C32-10']),
+    );
+  });
+  it('page by page gives every row once, in order', async () => {
+    const all: string[] = [];
+    for (let from = 0; ; from += 10) {
+      const page = await findAssemblies(pool(), '', 10, from);
+      if (page.length === 0) break;
+      all.push(...page.map((each) => each.number));
+    }
+    expect(all).toEqual(all.toSorted());
+    expect(new Set(all).size).toBe(await countAssemblies(pool(), ''));
+  });
+});
+
+describe('what a program asks for', () => {
+  it('is read from its comments; what stands there serves, and its sister is proposed', async () => {
+    const program = (await programById(pool(), await cell.program('O2301')))!;
+    const asked = await askedTools(pool(), program);
+    const three = asked.find((each) => each.tool === 3)!;
+    expect(three).toMatchObject({
+      written: false,
+      definition: { kind: 'endMill', diameter: lengthOf(10, 'mm') },
+    });
+    const good = three.fulfilments
+      .filter((each) => each.misses.length === 0)
+      .map((each) => each.candidate.number);
+    expect(good[0]).toBe('A-103');
+    expect(good).toContain('A-141');
+  });
+  it('written down it counts more than the comment, and each miss has its reason', async () => {
+    const program = (await programById(pool(), await cell.program('O2301')))!;
+    done(
+      await writeDefinition(as(cell.setter), {
+        programId: program.id,
+        tool: 3,
+        kind: 'endMill',
+        diameter: lengthOf(10, 'mm'),
+        cornerRadius: null,
+        reach: lengthOf(60, 'mm'),
+        teeth: null,
+        thread: '',
+        leastLife: null,
+      }),
+    );
+    const three = (await askedTools(pool(), program)).find((each) => each.tool === 3)!;
+    expect(three.written).toBe(true);
+    expect(three.fulfilments[0]!.misses).toEqual(['it stands out 38.000 mm, 60.000 mm is needed']);
+  });
+  it('a size that is asked for is known by it', async () => {
+    const asking = await programsAskingFor(pool(), 'endMill', lengthOf(16, 'mm'));
+    expect(asking.map((each) => `${each.machine} T${each.tool}`)).toContain('Avocet T2');
+  });
+});
+
+it('a look-alike is found and merged: assemblies and stock go over, and both numbers stay in the ledger', async () => {
+  const groups = (await catalogueLookAlikes(pool())).map((group) =>
+    group.map((each) => each.number).toSorted(),
+  );
+  expect(groups).toEqual([['EM-10S', 'EM-D10-Z3']]);
+  const number = async (name: string) => (await componentsByNumber(pool(), [name]))[0]!;
+  const [keep, twin] = [await number('EM-10S'), await number('EM-D10-Z3')];
+  done(await mergeComponents(as(cell.crib), { from: keep.id, into: twin.id }));
+  expect((await number('EM-D10-Z3')).stock).toBe(keep.stock + twin.stock);
+  expect((await number('EM-D10-Z3')).used).toBe(keep.used + twin.used);
+  expect(await row(pool(), 'SELECT 1 FROM assembly_part WHERE component_id = $1', [keep.id])).toBeNull();
+  expect(await catalogueLookAlikes(pool())).toEqual([]);
+  expect(refused(await mergeComponents(as(cell.crib), { from: keep.id, into: twin.id }))).toMatch(
+    /merged already/,
+  );
+});
+
+it('a file of formulas written by a spreadsheet is refused whole', async () => {
+  const text = stringify(
+    [{ number: 'F-1', name: '=HYPERLINK("x")', kind: 'collet', dconws: 5, dconms: 20 }],
+    { header: true },
+  );
+  expect(refused(await lookAt(as(cell.crib), { fileName: 'f.csv', content: text }))).toMatch(/formula/);
+});
