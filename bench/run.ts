@@ -226,10 +226,10 @@ async function importing(): Promise<void> {
   });
 }
 
-readingNc();
-await leafRequest();
-await finding();
-await importing();
+const ALL = { reading: readingNc, leaf: leafRequest, finding, importing } as const;
+const wanted = process.argv.slice(2);
+for (const [name, measure] of Object.entries(ALL))
+  if (wanted.length === 0 || wanted.includes(name)) await measure();
 await closePool();
 for (const { what, ours, reference, ratio } of rows)
   console.log(`${what}\n    ours       ${ours}\n    reference  ${reference}\n    ratio      ${ratio}\n`);

@@ -1,4 +1,4 @@
-// npm run bench: makes a throw-away PostgreSQL and a fresh build, then runs bench/run.ts on them.
+// npm run bench [-- reading leaf finding importing]: makes a throw-away PostgreSQL and a fresh build, then runs bench/run.ts on them.
 import { spawnSync } from 'node:child_process';
 import { Plain, throwAwayCluster } from './cluster.mjs';
 import { alone, needBuild, needModules, needNode, ROOT } from './project.mjs';
@@ -19,7 +19,7 @@ try {
     LOG_LEVEL: 'error',
   };
   for (const script of ['tests/support/make-templates.ts', 'bench/run.ts']) {
-    const { status } = spawnSync(process.execPath, ['--import', 'tsx', script], {
+    const { status } = spawnSync(process.execPath, ['--import', 'tsx', script, ...process.argv.slice(2)], {
       cwd: ROOT,
       stdio: 'inherit',
       env,

@@ -45,9 +45,11 @@
       busy = false;
       if (result.type === 'error') {
         problem =
-          result.status === 403 || result.status === 401
-            ? result.error.message
-            : `${result.status === 503 ? 'The database is away.' : 'No answer came.'} Press again in a moment: it is not done twice.`;
+          result.status === 413
+            ? 'The file is over 32 MB: split it.'
+            : result.status === 403 || result.status === 401
+              ? result.error.message
+              : `${result.status === 503 ? 'The database is away.' : 'No answer came.'} Press again in a moment: it is not done twice.`;
         return;
       }
       key = crypto.randomUUID();

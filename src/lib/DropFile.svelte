@@ -3,6 +3,14 @@
   let input = $state<HTMLInputElement>();
   let over = $state(false);
   let chosen = $state('');
+  const MOST_BYTES = 32 * 1024 * 1024;
+
+  /** Too large is said before it is sent. */
+  function look() {
+    const file = input?.files?.[0];
+    chosen = file?.name ?? '';
+    input?.setCustomValidity(file && file.size > MOST_BYTES ? 'The file is over 32 MB: split it.' : '');
+  }
 
   function drop(event: DragEvent) {
     event.preventDefault();
@@ -10,7 +18,7 @@
     const files = event.dataTransfer?.files;
     if (!input || !files?.length) return;
     input.files = files;
-    chosen = files[0]!.name;
+    look();
   }
 </script>
 
@@ -27,12 +35,5 @@
   ondrop={drop}
 >
   <span class="font-semibold">{chosen || 'Drop a file here, or tap to choose'}</span>
-  <input
-    bind:this={input}
-    class="sr-only"
-    type="file"
-    {name}
-    required
-    onchange={() => (chosen = input?.files?.[0]?.name ?? '')}
-  />
+  <input bind:this={input} class="sr-only" type="file" {name} required onchange={look} />
 </label>

@@ -8,7 +8,7 @@ import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { hasAll, patternsOf } from './words.ts';
+import { hasAll, patternsOf, wordsOf } from './words.ts';
 
 export type Flag = 'broken' | 'expired' | 'locked';
 
@@ -47,34 +47,35 @@ const ASSEMBLY = `SELECT a.id, a.number, a.name, a.kind, a.interface, a.holder, 
   FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id
   LEFT JOIN place p ON p.id = s.place_id LEFT JOIN machine m ON m.id = s.machine_id`;
 
-/** Ids of assemblies that have every word in number, name, kind or holder, or, when they stand in a machine, in its name and T. */
-const found = (patterns: readonly string[]) =>
-  `SELECT a.id FROM assembly a WHERE ${hasAll('a.search', patterns.length)}
-   ${
-     patterns.length === 0
-       ? ''
-       : `UNION SELECT a.id FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN machine m ON m.id = s.machine_id
-   WHERE ${hasAll(`(a.search || ' ' || lower(m.name) || ' t' || s.tool)`, patterns.length)}`
-   }`;
+/** Assemblies that stand in a machine and go by these words together with its name and T; they are few. */
+const placedBy = (words: readonly string[]) =>
+  `SELECT b.id, b.number FROM placement s JOIN assembly b ON b.id = s.assembly_id JOIN machine n ON n.id = s.machine_id
+   WHERE ${hasAll(`(b.search || ' ' || lower(n.name) || ' t' || s.tool)`, words)}`;
 
-/** Assemblies that go by these words, in the order of their numbers. */
-export function findAssemblies(db: Db, words: string, limit = 100, from = 0): Promise<Assembly[]> {
-  const patterns = patternsOf(words);
-  const [most, skip] = [`$${patterns.length + 1}`, `$${patterns.length + 2}`];
+/**
+ * Assemblies with every word in number, name, kind, holder, machine or T, in the order of their numbers. The limits stand
+ * in the text as whole numbers, so that the planner knows how few rows it is about.
+ */
+export function findAssemblies(db: Db, typed: string, limit = 100, from = 0): Promise<Assembly[]> {
+  const words = wordsOf(typed);
+  const [most, skip] = [Math.trunc(limit), Math.trunc(from)];
   return rows<Assembly>(
     db,
-    `WITH hit AS (SELECT b.id, b.number FROM (${found(patterns)}) f JOIN assembly b ON b.id = f.id ORDER BY b.number LIMIT ${most} OFFSET ${skip})
+    `WITH hit AS (
+       (SELECT f.id, f.number FROM assembly f WHERE ${hasAll('f.search', words)} ORDER BY f.number LIMIT ${most + skip})
+       UNION (${placedBy(words)}) ORDER BY number LIMIT ${most} OFFSET ${skip})
      ${ASSEMBLY} JOIN hit ON hit.id = a.id ORDER BY a.number`,
-    [...patterns, limit, from],
+    patternsOf(words),
   );
 }
 
-export async function countAssemblies(db: Db, words: string): Promise<number> {
-  const patterns = patternsOf(words);
+export async function countAssemblies(db: Db, typed: string): Promise<number> {
+  const words = wordsOf(typed);
   return (await row<{ n: number }>(
     db,
-    `SELECT count(*)::integer AS n FROM (${found(patterns)}) f`,
-    patterns,
+    `SELECT count(*)::integer AS n FROM (SELECT f.id FROM assembly f WHERE ${hasAll('f.search', words)}
+       UNION SELECT id FROM (${placedBy(words)}) p) found`,
+    patternsOf(words),
   ))!.n;
 }
 

@@ -4,7 +4,7 @@ import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { hasAll, patternsOf } from './words.ts';
+import { hasAll, patternsOf, wordsOf } from './words.ts';
 
 /** A line of the catalogue with what the crib holds of it. */
 export interface StockedComponent extends Component {
@@ -42,22 +42,22 @@ export const belowMinimum = (db: Db) =>
   rows<StockedComponent>(db, `${COMPONENT} WHERE c.stock < c.minimum ORDER BY c.shelf, c.number`);
 
 /** Components that go by these words, of these kinds (all when none is named). */
-export function findComponents(db: Db, words: string, kinds: readonly string[], limit = 100, from = 0) {
-  const patterns = patternsOf(words);
+export function findComponents(db: Db, typed: string, kinds: readonly string[], limit = 100, from = 0) {
+  const words = wordsOf(typed);
   return rows<StockedComponent>(
     db,
-    `${COMPONENT} WHERE c.merged_into IS NULL AND (cardinality($1::text[]) = 0 OR c.kind = ANY($1)) AND ${hasAll('c.search', patterns.length, 4)}
+    `${COMPONENT} WHERE c.merged_into IS NULL AND (cardinality($1::text[]) = 0 OR c.kind = ANY($1)) AND ${hasAll('c.search', words, 4)}
      ORDER BY c.number LIMIT $2 OFFSET $3`,
-    [kinds, limit, from, ...patterns],
+    [kinds, limit, from, ...patternsOf(words)],
   );
 }
-export async function countComponents(db: Db, words: string, kinds: readonly string[]): Promise<number> {
-  const patterns = patternsOf(words);
+export async function countComponents(db: Db, typed: string, kinds: readonly string[]): Promise<number> {
+  const words = wordsOf(typed);
   return (await row<{ n: number }>(
     db,
     `SELECT count(*)::integer AS n FROM component c WHERE c.merged_into IS NULL AND (cardinality($1::text[]) = 0 OR c.kind = ANY($1))
-       AND ${hasAll('c.search', patterns.length, 2)}`,
-    [kinds, ...patterns],
+       AND ${hasAll('c.search', words, 2)}`,
+    [kinds, ...patternsOf(words)],
   ))!.n;
 }
 

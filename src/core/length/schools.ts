@@ -4,6 +4,12 @@ import { add, nanometres, subtract, type Length } from '../units/length.ts';
 export const LENGTH_SCHOOLS = ['gaugeLength', 'touchOff', 'masterTool'] as const;
 export type LengthSchool = (typeof LENGTH_SCHOOLS)[number];
 
+export const SCHOOL_WORDS: Readonly<Record<LengthSchool, string>> = {
+  gaugeLength: 'gauge length',
+  touchOff: 'touch-off to a plane',
+  masterTool: 'difference from the master tool',
+};
+
 export interface LengthReference {
   school: LengthSchool;
   /** Machine Z of the gauge line when it would touch the plane (negative of the travel left); touch-off only. */

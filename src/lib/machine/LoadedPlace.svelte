@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { PlacedAssembly } from '$core/changer/place';
-  import { gaugeLengthFromRegister, type LengthSchool } from '$core/length/schools';
+  import { gaugeLengthFromRegister, SCHOOL_WORDS, type LengthSchool } from '$core/length/schools';
   import { METHOD_WORDS } from '$core/length/transfer';
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
@@ -33,11 +33,6 @@
   const where = $derived(
     place.kind === 'spindle' ? 'the spindle' : `${placeWord(machine.changerKind)} ${place.number}`,
   );
-  const SCHOOL = {
-    gaugeLength: 'gauge length',
-    touchOff: 'touch-off to a plane',
-    masterTool: 'difference from the master tool',
-  };
 </script>
 
 <h2 class="text-2xl">T{place.tool} <span class="font-sans text-base font-normal">in {where}</span></h2>
@@ -72,7 +67,8 @@
       <input type="hidden" name="row" value={place.tool} />
       {#if machine.kind === 'mill'}
         <label class="grid gap-1"
-          ><span>Gauge length, {machine.unit} (this machine keeps: {SCHOOL[machine.lengthSchool]})</span>
+          ><span>Gauge length, {machine.unit} (this machine keeps: {SCHOOL_WORDS[machine.lengthSchool]})</span
+          >
           <input
             class="input"
             name="gaugeLength"

@@ -42,7 +42,7 @@
             name="to"
             value={to}
             aria-pressed={data.program.cutterBy === to}
-            disabled={busy || !data.mayChange || data.program.cutterBy === to}>{label}</button
+            disabled={busy || !data.mayChange}>{label}</button
           >
         {/each}
       {/snippet}

@@ -5,11 +5,12 @@ import { registerFromGaugeLength } from '$core/length/schools';
 import { MILLISECONDS_PER_MINUTE, numberToKey } from '$core/life/count';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
-import { assemblyById, flagAssembly } from '$server/assemblies';
+import { roundToIncrement } from '$core/units/round-to-increment';
+import { assemblyById, flagAssembly, type Assembly } from '$server/assemblies';
 import { indexInserts, partsOf, stackOf } from '$server/builds';
 import { pool } from '$server/db';
 import { ledgerEntries } from '$server/ledger';
-import { geometryKinds, machineById, machines } from '$server/machines';
+import { geometryKinds, machineById, machines, type Machine } from '$server/machines';
 import { registersOf } from '$server/registers';
 import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
 import { act, lengthIn } from '../../action';
@@ -17,6 +18,25 @@ import type { Actions, PageServerLoad } from './$types';
 
 const found = async (id: string | undefined) =>
   id && /^\d{1,9}$/.test(id) ? assemblyById(pool(), Number(id)) : null;
+
+/** What its length would be keyed as on every mill whose spindle takes it, by that machine's school. */
+const keyedAs = (assembly: Assembly, every: readonly Machine[]) =>
+  every
+    .filter((machine) => machine.kind === 'mill' && machine.interface === assembly.interface)
+    .map((machine) => ({
+      id: machine.id,
+      name: machine.name,
+      unit: machine.unit,
+      school: machine.lengthSchool,
+      register: roundToIncrement(
+        registerFromGaugeLength(assembly.gaugeLength, {
+          school: machine.lengthSchool,
+          planeConstant: machine.planeConstant,
+          masterLength: machine.masterLength,
+        }),
+        machine.increment,
+      ),
+    }));
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const db = pool();
@@ -37,12 +57,14 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const stack = stackOf(parts, assembly.stickOut);
   const insert = parts.find((part) => part.role === 'insert');
   const cutter = parts.find((part) => part.role === 'cutter');
+  const every = await machines(db);
   const { role } = locals.person!;
   return {
     parts,
     stack,
     facts: stack && stackFacts(stack),
-    machines: stack ? await machines(db) : [],
+    machines: every,
+    keyedAs: keyedAs(assembly, every),
     edgeCost: cutter
       ? costPerEdge(
           { cost: cutter.costCents, regrinds: cutter.regrinds },

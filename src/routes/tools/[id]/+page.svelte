@@ -10,6 +10,8 @@
   import Renewal from '$lib/tool/Renewal.svelte';
   import { lifeWords } from '$lib/words';
 
+  import { SCHOOL_WORDS } from '$core/length/schools';
+
   let { data } = $props();
   const { assembly } = $derived(data);
   const unit = $derived(data.machine?.unit ?? 'mm');
@@ -85,6 +87,19 @@
       {#if assembly.teeth > 0}<dt>Teeth</dt>
         <dd class="font-semibold">{assembly.teeth}</dd>{/if}
     </dl>
+    {#if data.keyedAs.length > 0}
+      <div>
+        <h2 class="heading">Its length is keyed as</h2>
+        <ul class="font-narrow">
+          {#each data.keyedAs as each (each.id)}<li class="grid grid-cols-[5.5rem_1fr] gap-x-3">
+              <span>{each.name}</span><span
+                ><b>{formatLength(each.register, each.unit, { sign: 'always' })} {each.unit}</b>
+                <span class="small-words">{SCHOOL_WORDS[each.school]}</span></span
+              >
+            </li>{/each}
+        </ul>
+      </div>
+    {/if}
     {#if data.mayFlag && assembly.flag !== 'expired'}
       <ActionForm action="?/flag" class="mt-2 grid gap-2" label="Flag">
         {#snippet children({ busy })}
