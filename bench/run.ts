@@ -132,7 +132,7 @@ INSERT INTO component (number, name, kind, dimensions, shelf)
 SELECT 'P-' || i, (ARRAY['End mill','Drill','Collet','Insert','Holder'])[1 + i % 5] || ' ' || (i % 240) / 10.0, (ARRAY['endMillSharp','drillStub','collet','insert','sideLock'])[1 + i % 5],
   jsonb_build_object('DC', (i % 240 + 1) * 100000), 'S' || i % 90
 FROM generate_series(1, 200000) i;
-ANALYZE assembly; ANALYZE component;`;
+ANALYZE;`;
 
 const QUESTIONS = [
   'q-4711',
