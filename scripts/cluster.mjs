@@ -187,7 +187,8 @@ export async function startCluster(base, { quick = false } = {}) {
       ...(isRoot() ? account() : {}),
       cwd: '/',
     }).status === 0;
-  if (running) run('pg_ctl', ['-D', data, 'stop', '-m', 'fast', '-w', '-t', '30']);
+  // one that is dying already cannot be stopped any more: its start is tried until it is gone
+  if (running) stopCluster(data, 'fast');
   const port = await launch(data, folder, quick);
   for (const [role, password] of [
     ['tin_owner', words.owner],
@@ -211,6 +212,12 @@ export async function startCluster(base, { quick = false } = {}) {
   return addresses(port, words, data, folder);
 }
 
+const stopCluster = (data, mode) =>
+  spawnSync(join(postgresPrograms(), 'pg_ctl'), ['-D', data, 'stop', '-m', mode, '-w', '-t', '30'], {
+    ...(isRoot() ? account() : {}),
+    cwd: '/',
+  });
+
 async function launch(data, folder, quick) {
   const log = join(folder, 'postgres.log');
   for (let tries = 0; ; tries += 1) {
@@ -228,7 +235,10 @@ async function launch(data, folder, quick) {
       });
       return port;
     } catch (error) {
-      if (tries < 2) continue;
+      if (tries < 5) {
+        await new Promise((resolve) => setTimeout(resolve, 300 * (tries + 1)));
+        continue;
+      }
       const said = existsSync(log)
         ? readFileSync(log, 'utf8').trim().split('\n').slice(-3).join('\n')
         : error.message;
@@ -249,11 +259,7 @@ function addresses(port, words, data, folder) {
     appUrl: url('tin_app', words.app),
     ownerUrl: url('tin_owner', words.owner),
     superUrl: url('postgres', words.superuser, 'postgres'),
-    stop: (mode = 'fast') =>
-      spawnSync(join(postgresPrograms(), 'pg_ctl'), ['-D', data, 'stop', '-m', mode, '-w', '-t', '30'], {
-        ...(isRoot() ? account() : {}),
-        cwd: '/',
-      }),
+    stop: (mode = 'fast') => stopCluster(data, mode),
     start: () => launchAgain(data, folder, port),
   };
 }
