@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { countVerdicts, planImport } from './import-plan.ts';
 
-const known = new Map([
+const known = new Map<string, { cells: Record<string, string>; standsIn: string | null }>([
   [
     'T-1',
     { cells: { number: 'T-1', name: 'Drill 5', diameter: '5.000', life_limit: '100' }, standsIn: null },

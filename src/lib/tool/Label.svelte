@@ -1,15 +1,16 @@
 <script lang="ts">
+  import type { AssemblyShape } from '$core/assembly/silhouette';
+  import Silhouette from '../Silhouette.svelte';
   import { formatWithUnit } from '$core/units/format-length';
-  import type { Length } from '$core/units/length';
 
   interface Props {
     number: string;
     name: string;
-    length: Length;
+    shape: AssemblyShape;
     /** SVG of the 2-D code, made by the server. */
     code: string;
   }
-  let { number, name, length, code }: Props = $props();
+  let { number, name, shape, code }: Props = $props();
 </script>
 
 <!-- 50 by 25 mm: a label that can be peeled off. -->
@@ -25,6 +26,7 @@
   <span class="min-w-0 leading-tight">
     <b class="block font-display text-[4.6mm]">{number}</b>
     <span class="block truncate text-[2.8mm]">{name}</span>
-    <span class="block text-[2.8mm]">{formatWithUnit(length, 'mm')}</span>
+    <span class="block text-[2.8mm]">{formatWithUnit(shape.gaugeLength, 'mm')}</span>
   </span>
+  <span class="label-drawing ml-auto shrink-0"><Silhouette {shape} height={72} /></span>
 </div>

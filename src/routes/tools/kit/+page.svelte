@@ -1,26 +1,13 @@
 <script lang="ts">
+  import NumbersForm from '$lib/tool/NumbersForm.svelte';
+
   let { data } = $props();
 </script>
 
 <svelte:head><title>Kit list · Tin Almanac</title></svelte:head>
 
 <h1 class="mt-5 text-3xl">Kit list</h1>
-<form class="no-print mt-3 flex max-w-3xl gap-2" method="GET">
-  <input
-    class="input"
-    name="numbers"
-    value={data.asked}
-    aria-label="Numbers of assemblies"
-    placeholder="A-101 A-102 …"
-  />
-  <button class="btn">Gather</button>
-  {#if data.lines.length > 0}<button type="button" class="btn btn-primary" onclick={() => window.print()}
-      >Print</button
-    >{/if}
-</form>
-{#if data.missing.length > 0}<p class="caution no-print mt-2">
-    No assembly goes by {data.missing.join(', ')}.
-  </p>{/if}
+<NumbersForm asked={data.asked} missing={data.missing} make="Gather" any={data.lines.length > 0} />
 {#if data.lines.length > 0}
   <p class="small-words mt-3">One walk along the shelves, in their order.</p>
   <table class="ruled mt-2">

@@ -12,11 +12,6 @@ export const load: PageServerLoad = async ({ url }) => {
   return {
     asked: asked.join(' '),
     missing: asked.filter((number) => !found.some((each) => each.number === number)),
-    labels: found.map(({ number, name, gaugeLength }) => ({
-      number,
-      name,
-      gaugeLength,
-      code: codeOf(number),
-    })),
+    labels: found.map((shape) => ({ shape, code: codeOf(shape.number) })),
   };
 };

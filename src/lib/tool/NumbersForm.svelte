@@ -1,0 +1,23 @@
+<script lang="ts">
+  interface Props {
+    asked: string;
+    missing: string[];
+    make: string;
+    /** There is something to print. */
+    any: boolean;
+  }
+  let { asked, missing, make, any }: Props = $props();
+</script>
+
+<form class="no-print mt-3 flex max-w-3xl gap-2" method="GET">
+  <input
+    class="input"
+    name="numbers"
+    value={asked}
+    aria-label="Numbers of assemblies"
+    placeholder="A-101 A-102 …"
+  />
+  <button class="btn">{make}</button>
+  {#if any}<button type="button" class="btn btn-primary" onclick={() => window.print()}>Print</button>{/if}
+</form>
+{#if missing.length > 0}<p class="caution no-print mt-2">No assembly goes by {missing.join(', ')}.</p>{/if}
