@@ -19,10 +19,10 @@ export function buildSteps(stack: Stack): BuildStep[] {
   ];
   if (knob)
     steps.push({
-      do: `Screw in the knob ${knob.name}${knob.torque ? ` to ${knob.torque} N·m` : ''}.`,
+      do: `Screw in the retention knob, ${knob.name}${knob.torque ? ` to ${knob.torque} N·m` : ''}.`,
       caution: 'Same taper is not same knob: read the pattern on it, and on the machine.',
     });
-  if (extension) steps.push({ do: `Fit the extension ${extension.name}.`, caution: null });
+  if (extension) steps.push({ do: `Fit ${extension.name}.`, caution: null });
   const out = formatWithUnit(stickOut, 'mm');
   const tighten = holder.torque ? ` to ${holder.torque} N·m` : '';
   if (holder.kind === 'colletChuck') {

@@ -13,9 +13,9 @@
   let { number, name, shape, code }: Props = $props();
 </script>
 
-<!-- 50 by 25 mm: a label that can be peeled off. -->
+<!-- 60 by 25 mm: a label that can be peeled off. -->
 <div
-  class="flex h-[25mm] w-[50mm] items-center gap-[2mm] overflow-hidden border border-black bg-white p-[1.5mm] text-black"
+  class="flex h-[25mm] w-[60mm] items-center gap-[2mm] overflow-hidden border border-black bg-white p-[1.5mm] text-black"
   style:break-inside="avoid"
 >
   <img
@@ -23,10 +23,10 @@
     src="data:image/svg+xml,{encodeURIComponent(code)}"
     alt="Code of {number}"
   />
-  <span class="min-w-0 leading-tight">
-    <b class="block font-display text-[4.6mm]">{number}</b>
+  <span class="min-w-0 flex-1 leading-tight">
+    <b class="block font-display text-[4.6mm] whitespace-nowrap">{number}</b>
     <span class="block truncate text-[2.8mm]">{name}</span>
-    <span class="block text-[2.8mm]">{formatWithUnit(shape.gaugeLength, 'mm')}</span>
+    <span class="block text-[2.8mm] whitespace-nowrap">{formatWithUnit(shape.gaugeLength, 'mm')}</span>
   </span>
-  <span class="label-drawing ml-auto shrink-0"><Silhouette {shape} height={72} /></span>
+  <span class="label-drawing ml-auto shrink-0"><Silhouette {shape} height={64} /></span>
 </div>
