@@ -5,7 +5,13 @@ export default defineConfig({
   test: {
     projects: [
       {
-        test: { name: 'unit', include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts'], environment: 'node' },
+        test: {
+          name: 'unit',
+          include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts'],
+          environment: 'node',
+          // exhaustive and property tests: a busy machine is no fault
+          testTimeout: 60_000,
+        },
       },
       {
         test: {
