@@ -132,7 +132,7 @@ INSERT INTO component (number, name, kind, dimensions, shelf)
 SELECT 'P-' || i, (ARRAY['End mill','Drill','Collet','Insert','Holder'])[1 + i % 5] || ' ' || (i % 240) / 10.0, (ARRAY['endMillSharp','drillStub','collet','insert','sideLock'])[1 + i % 5],
   jsonb_build_object('DC', (i % 240 + 1) * 100000), 'S' || i % 90
 FROM generate_series(1, 200000) i;
-ANALYZE;`;
+`;
 
 const QUESTIONS = [
   'q-4711',
@@ -151,6 +151,7 @@ const QUESTIONS = [
 async function finding(): Promise<void> {
   const database = await freshDatabase('tin_demo');
   await asSuperuser((client) => client.query(LARGE), database.name);
+  await asSuperuser((client) => client.query('VACUUM ANALYZE'), database.name);
   const server = await startServer(database.appUrl);
   const lead = new Visitor(server.url);
   await lead.signIn(...PINS.lead!);
@@ -188,6 +189,7 @@ const kept = new Map<string, Statement>();
 
 /** Fifty thousand assemblies from a file, with every entry that says so, against a bare COPY of the same rows. */
 async function importing(): Promise<void> {
+  await closePool();
   await freshDatabase('tin_demo');
   const heading = 'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter';
   const lines = Array.from(

@@ -38,12 +38,25 @@ function count(file, read, good) {
   if (!good && bad === 0) failed += 1;
 }
 
+/** Parts asked for, and after "--" the files of them that are meant: `npm test database -- finding`. */
+const dashes = process.argv.indexOf('--');
+const wanted = process.argv.slice(2, dashes < 0 ? undefined : dashes);
+const only = dashes < 0 ? [] : process.argv.slice(dashes + 1);
+
 function vitest(project, env) {
   console.log(`\n== ${project}`);
   const file = join(reports, `${project}.json`);
   const good = run(
     bin('vitest'),
-    ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`],
+    [
+      'run',
+      '--project',
+      project,
+      '--reporter=default',
+      '--reporter=json',
+      `--outputFile.json=${file}`,
+      ...only,
+    ],
     env,
   );
   count(file, (report) => [report.numPassedTests, report.numFailedTests], good);
@@ -76,7 +89,7 @@ async function browser() {
     PLAYWRIGHT_JSON_OUTPUT_NAME: file,
     TIN_CHROMIUM: CHROMIUM.find((path) => existsSync(path)),
   };
-  const good = run(bin('playwright'), ['test', '--config=tests/browser/playwright.config.ts'], env);
+  const good = run(bin('playwright'), ['test', '--config=tests/browser/playwright.config.ts', ...only], env);
   count(file, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected], good);
 }
 
@@ -100,7 +113,6 @@ const PARTS = {
 
 async function main() {
   const began = Date.now();
-  const wanted = process.argv.slice(2);
   const stray = wanted.find((name) => !(name in PARTS));
   if (stray)
     throw new Plain(`"${stray}" is no part of the tests. Parts are ${Object.keys(PARTS).join(', ')}.`);

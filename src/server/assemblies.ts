@@ -8,7 +8,7 @@ import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { hasAll, patternsOf, wordsOf } from './words.ts';
+import { beginningOf, hasAll, hits, patternsOf, wordsOf } from './words.ts';
 
 export type Flag = 'broken' | 'expired' | 'locked';
 
@@ -50,22 +50,21 @@ const ASSEMBLY = `SELECT a.id, a.number, a.name, a.kind, a.interface, a.holder, 
 /** Assemblies that stand in a machine and go by these words together with its name and T; they are few. */
 const placedBy = (words: readonly string[]) =>
   `SELECT b.id, b.number FROM placement s JOIN assembly b ON b.id = s.assembly_id JOIN machine n ON n.id = s.machine_id
-   WHERE ${hasAll(`(b.search || ' ' || lower(n.name) || ' t' || s.tool)`, words)}`;
+   WHERE ${hasAll(`(b.search || tin_search(n.name || ' t' || s.tool))`, words)}`;
 
 /**
- * Assemblies with every word in number, name, kind, holder, machine or T, in the order of their numbers. The limits stand
- * in the text as whole numbers, so that the planner knows how few rows it is about.
+ * Assemblies with every word in number, name, kind, holder, machine or T: those whose number begins with the first word,
+ * then the others, each in the order of their numbers.
  */
 export function findAssemblies(db: Db, typed: string, limit = 100, from = 0): Promise<Assembly[]> {
   const words = wordsOf(typed);
   const [most, skip] = [Math.trunc(limit), Math.trunc(from)];
+  const has = hasAll('f.search', words);
   return rows<Assembly>(
     db,
-    `WITH hit AS (
-       (SELECT f.id, f.number FROM assembly f WHERE ${hasAll('f.search', words)} ORDER BY f.number LIMIT ${most + skip})
-       UNION (${placedBy(words)}) ORDER BY number LIMIT ${most} OFFSET ${skip})
-     ${ASSEMBLY} JOIN hit ON hit.id = a.id ORDER BY a.number`,
-    patternsOf(words),
+    `WITH ${hits('assembly', has, words.length + 1, most + skip, placedBy(words))}
+     ${ASSEMBLY} JOIN (SELECT * FROM hit ORDER BY rank, number LIMIT ${most} OFFSET ${skip}) h ON h.id = a.id ORDER BY h.rank, a.number`,
+    [...patternsOf(words), beginningOf(words)],
   );
 }
 

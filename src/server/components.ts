@@ -4,7 +4,7 @@ import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { hasAll, patternsOf, wordsOf } from './words.ts';
+import { beginningOf, hasAll, hits, patternsOf, wordsOf } from './words.ts';
 
 /** A line of the catalogue with what the crib holds of it. */
 export interface StockedComponent extends Component {
@@ -41,14 +41,16 @@ export const stockedComponents = (db: Db) =>
 export const belowMinimum = (db: Db) =>
   rows<StockedComponent>(db, `${COMPONENT} WHERE c.stock < c.minimum ORDER BY c.shelf, c.number`);
 
-/** Components that go by these words, of these kinds (all when none is named). */
+/** Components that go by these words, of these kinds (all when none is named); numbers that begin with the first word first. */
 export function findComponents(db: Db, typed: string, kinds: readonly string[], limit = 100, from = 0) {
   const words = wordsOf(typed);
+  const [most, skip] = [Math.trunc(limit), Math.trunc(from)];
+  const has = `f.merged_into IS NULL AND (cardinality($1::text[]) = 0 OR f.kind = ANY($1)) AND ${hasAll('f.search', words, 3)}`;
   return rows<StockedComponent>(
     db,
-    `${COMPONENT} WHERE c.merged_into IS NULL AND (cardinality($1::text[]) = 0 OR c.kind = ANY($1)) AND ${hasAll('c.search', words, 4)}
-     ORDER BY c.number LIMIT $2 OFFSET $3`,
-    [kinds, limit, from, ...patternsOf(words)],
+    `WITH ${hits('component', has, 2, most + skip)}
+     ${COMPONENT} JOIN (SELECT * FROM hit ORDER BY rank, number LIMIT ${most} OFFSET ${skip}) h ON h.id = c.id ORDER BY h.rank, c.number`,
+    [kinds, beginningOf(words), ...patternsOf(words)],
   );
 }
 export async function countComponents(db: Db, typed: string, kinds: readonly string[]): Promise<number> {
