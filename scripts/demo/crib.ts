@@ -24,8 +24,6 @@ export async function cribWork(crib: Person, assembly: ReadonlyMap<string, numbe
             holder: await item(holder),
             adapter: await item(adapter),
             knob: await item('KN-45C'),
-            extension: null,
-            insert: null,
           },
           stickOut: mm(out),
           machineId: null,

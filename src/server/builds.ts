@@ -1,10 +1,14 @@
 import { stackFacts, type Stack, type StackFacts } from '../core/assembly/stack.ts';
+import { PART_ROLES, type PartRole } from '../core/assembly/part-roles.ts';
 import type { AssemblyKind } from '../core/assembly/silhouette.ts';
 import { kindFacts } from '../core/component/kinds.ts';
 import {
   adapterRefusal,
+  extensionRefusal,
   holderRefusal,
   knobRefusal,
+  nutRefusal,
+  secondRefusal,
   stickOutRefusal,
   type Refusal,
 } from '../core/holding/fits.ts';
@@ -15,9 +19,6 @@ import { append } from './ledger.ts';
 import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-
-export const PART_ROLES = ['holder', 'extension', 'adapter', 'cutter', 'insert', 'knob'] as const;
-export type PartRole = (typeof PART_ROLES)[number];
 
 export interface Part extends StockedComponent {
   role: PartRole;
@@ -33,8 +34,8 @@ export const partsOf = (db: Db, assemblyId: number) =>
        c.coolant, c.material, c.torque, c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum,
        c.reground_from AS "regroundFrom", c.merged_into AS "mergedInto", 1 AS used
      FROM assembly_part p JOIN component c ON c.id = p.component_id WHERE p.assembly_id = $1
-     ORDER BY array_position(ARRAY['knob', 'holder', 'extension', 'adapter', 'cutter', 'insert'], p.role)`,
-    [assemblyId],
+     ORDER BY array_position($2::text[], p.role)`,
+    [assemblyId, PART_ROLES],
   );
 
 /** The stack behind an assembly; null when its pieces are not recorded. */
@@ -46,6 +47,8 @@ export function stackOf(parts: readonly Part[], stickOut: Length): Stack | null 
     holder,
     cutter,
     extension: piece('extension'),
+    nut: piece('nut'),
+    second: piece('second'),
     adapter: piece('adapter'),
     knob: piece('knob'),
     inserts: insert && { component: insert, count: insert.count },
@@ -56,8 +59,11 @@ export function stackOf(parts: readonly Part[], stickOut: Length): Stack | null 
 /** Everything that speaks against a stack; for a machine its knob too. */
 export function stackRefusals(stack: Stack, drawbar: Parameters<typeof knobRefusal>[1] | null): Refusal[] {
   return [
-    holderRefusal(stack.cutter, stack.holder),
-    adapterRefusal(stack.cutter, stack.holder, stack.adapter),
+    holderRefusal(stack.cutter, stack.holder, stack.extension),
+    extensionRefusal(stack.cutter, stack.extension),
+    nutRefusal(stack.holder, stack.nut),
+    secondRefusal(stack.holder, stack.second),
+    adapterRefusal(stack.extension ?? stack.cutter, stack.holder, stack.adapter),
     stickOutRefusal(stack.cutter, stack.stickOut),
     insertRefusal(stack),
     drawbar && knobRefusal(stack.knob, drawbar),
@@ -80,7 +86,7 @@ function insertRefusal({ cutter, inserts }: Stack): Refusal | null {
 export interface Build {
   number: string;
   name: string;
-  parts: Record<PartRole, number | null>;
+  parts: Partial<Record<PartRole, number | null>>;
   stickOut: Length;
   machineId: number | null;
   override: string;
@@ -92,7 +98,7 @@ async function stackFrom(
 ): Promise<{ stack: Stack; parts: Map<PartRole, StockedComponent> }> {
   const parts = new Map<PartRole, StockedComponent>();
   for (const role of PART_ROLES) {
-    const id = build.parts[role];
+    const id = build.parts[role] ?? null;
     if (id === null) continue;
     const component = await componentById(db, id);
     if (!component) throw new Refused('One of the pieces does not exist any more.');
@@ -107,6 +113,8 @@ async function stackFrom(
       holder,
       cutter,
       extension: parts.get('extension') ?? null,
+      nut: parts.get('nut') ?? null,
+      second: parts.get('second') ?? null,
       adapter: parts.get('adapter') ?? null,
       knob: parts.get('knob') ?? null,
       inserts: insert ? { component: insert, count } : null,

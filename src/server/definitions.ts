@@ -88,6 +88,15 @@ export async function askedTools(db: Db, program: Program): Promise<AskedTool[]>
   }));
 }
 
+/** What one T of a program asks for; null when its comment says nothing and nobody wrote it down. */
+export async function definitionOf(db: Db, programId: number, tool: number) {
+  const program = await programById(db, programId);
+  const machine = program && (await machineById(db, program.machineId));
+  if (!program || !machine) return null;
+  const asked = (await definitionsOf(db, program, machine)).find((each) => each.tool === tool);
+  return asked?.definition ? { program, machine, tool, definition: asked.definition } : null;
+}
+
 export interface WrittenDefinition extends Definition {
   programId: number;
   tool: number;

@@ -7,9 +7,13 @@ import { FLUTED_CORE, MODULUS, tipCompliance, type BarPiece } from './stiffness.
 export interface Stack {
   holder: Component;
   extension: Component | null;
+  /** A nut that is not the holder's own. */
+  nut: Component | null;
   /** Collet or sleeve. */
   adapter: Component | null;
   cutter: Component;
+  /** The other tool of a double turning holder. */
+  second: Component | null;
   inserts: { component: Component; count: number } | null;
   knob: Component | null;
   stickOut: Length;
@@ -52,15 +56,15 @@ interface Stretch {
 
 /** Everything that follows from the pieces of an assembly and its stick-out. */
 export function stackFacts(stack: Stack): StackFacts {
-  const { holder, extension, cutter, stickOut } = stack;
+  const { holder, extension, nut, cutter, second, stickOut } = stack;
   const noseAt = nanometres((holder.dimensions.LPR ?? 0) + (extension?.dimensions.LPR ?? 0));
   const gaugeLength = add(noseAt, stickOut);
   const outline = stackOutline(stack);
   const stretches = solids(outline, inUnit(noseAt, 'mm'), cutter.material);
-  const weighed = [holder, extension, stack.adapter, cutter, stack.knob].every(
+  const weighed = [holder, extension, nut, stack.adapter, cutter, second, stack.knob].every(
     (piece) => piece === null || piece.dimensions.WT !== undefined,
   );
-  const speeds = [holder, extension, stack.adapter, cutter]
+  const speeds = [holder, extension, nut, stack.adapter, cutter, second]
     .filter((piece) => piece?.dimensions.RPMX !== undefined)
     .map((piece) => ({ rpm: piece!.dimensions.RPMX!, by: piece!.name }))
     .sort((a, b) => a.rpm - b.rpm);
@@ -86,15 +90,18 @@ export function stackFacts(stack: Stack): StackFacts {
   };
 }
 
-const weight = ({ holder, extension, adapter, cutter, knob, inserts }: Stack) =>
-  [holder, extension, adapter, cutter, knob].reduce((sum, piece) => sum + (piece?.dimensions.WT ?? 0), 0) +
+const weight = ({ holder, extension, nut, adapter, cutter, second, knob, inserts }: Stack) =>
+  [holder, extension, nut, adapter, cutter, second, knob].reduce(
+    (sum, piece) => sum + (piece?.dimensions.WT ?? 0),
+    0,
+  ) +
   (inserts?.component.dimensions.WT ?? 0) * (inserts?.count ?? 0);
 
-function stackOutline({ holder, extension, cutter, stickOut }: Stack): OutlinePoint[] {
+function stackOutline({ holder, extension, nut, cutter, stickOut }: Stack): OutlinePoint[] {
   const mm = (value: number | undefined) => inUnit(value ?? 0, 'mm');
   const flange = INTERFACES[holder.interface as Interface].flange / 2;
   const holderEnd = mm(holder.dimensions.LPR);
-  const body = mm(holder.dimensions.BD) / 2;
+  const body = Math.max(mm(holder.dimensions.BD), mm(nut?.dimensions.BD)) / 2;
   const flangeEnd = Math.min(holderEnd, flange * 0.6);
   const points: OutlinePoint[] = [
     [0, flange],

@@ -1,4 +1,5 @@
 import { ASSEMBLY_KINDS, INTERFACE_NAMES, type AssemblyShape } from '../assembly/silhouette.ts';
+import { PART_ROLES, type PartRole } from '../assembly/part-roles.ts';
 import { LIFE_BASES, MILLISECONDS_PER_MINUTE, type LifeBasis } from '../life/count.ts';
 import { plainDecimal } from '../units/format-length.ts';
 import { nanometres, type Length } from '../units/length.ts';
@@ -13,12 +14,9 @@ export interface AssemblyRow extends AssemblyShape {
   teeth: number;
   life: { basis: LifeBasis; limit: number } | null;
   /** Catalogue numbers of its pieces, as far as they are known. */
-  items: Partial<Record<ItemRole, string>>;
+  items: Partial<Record<PartRole, string>>;
   insertCount: number;
 }
-
-const ITEM_ROLES = ['holder', 'extension', 'adapter', 'cutter', 'insert', 'knob'] as const;
-type ItemRole = (typeof ITEM_ROLES)[number];
 
 const NEEDED = [
   'number',
@@ -37,7 +35,7 @@ const ALLOWED = [
   'life_basis',
   'life_limit',
   'insert_count',
-  ...ITEM_ROLES.map((role) => `${role}_item`),
+  ...PART_ROLES.map((role) => `${role}_item`),
 ];
 
 /** Assemblies as CSV: one physical, numbered piece a row. Lengths in millimetres or with a suffix. */
@@ -53,7 +51,7 @@ export function assemblyReader(): (row: RowReader) => AssemblyRow {
       row.say('number', `${number} stands in the file twice: a number is one physical piece.`);
     numbers.add(number);
     const items = Object.fromEntries(
-      ITEM_ROLES.flatMap((role) => {
+      PART_ROLES.flatMap((role) => {
         const item = row.optional(`${role}_item`);
         return item === null ? [] : [[role, item]];
       }),
@@ -101,6 +99,6 @@ export function assemblyCells(row: AssemblyRow): Record<string, string> {
       ? String(row.life.limit / (row.life.basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1))
       : '',
     insert_count: String(row.insertCount),
-    ...Object.fromEntries(ITEM_ROLES.map((role) => [`${role}_item`, row.items[role] ?? ''])),
+    ...Object.fromEntries(PART_ROLES.map((role) => [`${role}_item`, row.items[role] ?? ''])),
   };
 }

@@ -21,6 +21,8 @@ const piece = (kind: ComponentKind, over: Partial<Component> = {}): Component =>
 const stack = (holder: Component, over: Partial<Stack> = {}): Stack => ({
   holder,
   extension: null,
+  nut: null,
+  second: null,
   adapter: null,
   cutter: piece('endMillSharp'),
   inserts: null,

@@ -10,7 +10,7 @@ export interface BuildStep {
 
 /** The order of assembly for a stack, as a setter does it. */
 export function buildSteps(stack: Stack): BuildStep[] {
-  const { holder, adapter, extension, cutter, inserts, knob, stickOut } = stack;
+  const { holder, nut, adapter, extension, cutter, second, inserts, knob, stickOut } = stack;
   const steps: BuildStep[] = [
     {
       do: `Wipe the taper, the bore and the shank. Look for burrs and rust.`,
@@ -22,13 +22,17 @@ export function buildSteps(stack: Stack): BuildStep[] {
       do: `Screw in the retention knob, ${knob.name}${knob.torque ? ` to ${knob.torque} N·m` : ''}.`,
       caution: 'Same taper is not same knob: read the pattern on it, and on the machine.',
     });
-  if (extension) steps.push({ do: `Fit ${extension.name}.`, caution: null });
+  if (extension)
+    steps.push({
+      do: `Put the cutter into ${extension.name} and tighten it; the extension goes into the holder as a cutter would.`,
+      caution: 'Each joint adds run-out: wipe both, and measure the run-out at the end.',
+    });
   const out = formatWithUnit(stickOut, 'mm');
   const tighten = holder.torque ? ` to ${holder.torque} N·m` : '';
   if (holder.kind === 'colletChuck') {
     steps.push(
       {
-        do: `Click ${adapter?.name ?? 'the collet'} into the nut, then the nut onto the holder, then the cutter in.`,
+        do: `Click ${adapter?.name ?? 'the collet'} into ${nut?.name ?? 'the nut'}, then the nut onto the holder, then the cutter in.`,
         caution: 'Never put the collet into the holder before it is clicked into the nut.',
       },
       { do: `Set the stick-out to ${out}.`, caution: 'The collet grips the shank only, never the flutes.' },
@@ -67,6 +71,11 @@ export function buildSteps(stack: Stack): BuildStep[] {
     steps.push({
       do: `${adapter ? `Put in ${adapter.name}, then the shank` : 'Put the shank in'} to a stick-out of ${out}; tighten the ${COMPONENT_KINDS[holder.kind].words}${tighten}.`,
       caution: null,
+    });
+  if (second)
+    steps.push({
+      do: `Clamp ${second.name} in the other seat. Label which seat serves which offset row.`,
+      caution: 'Two tools, two rows: a length set in the wrong row drives the other one into the part.',
     });
   if (inserts)
     steps.push({

@@ -12,6 +12,9 @@ export interface Refusal {
     | 'collet'
     | 'colletSeries'
     | 'sleeve'
+    | 'extension'
+    | 'nut'
+    | 'second'
     | 'flutes'
     | 'grip'
     | 'knob'
@@ -55,8 +58,15 @@ const mm = (value: number | undefined) => `${formatLength(nanometres(value ?? 0)
 /** Shanks and bores of one nominal size: within a tenth of a millimetre. */
 const sameSize = (a: number | undefined, b: number | undefined) => Math.abs((a ?? 0) - (b ?? 0)) < 100_000;
 
-/** Whether this holder may carry this cutter at all, before collets and sleeves are looked at. */
-export function holderRefusal(cutter: Component, holder: Component): Refusal | null {
+/**
+ * Whether this holder may carry this cutter at all, before collets and sleeves are looked at. With an extension between
+ * them the holder grips the extension's shank, but it is still the cutter that says which holders it may stand in.
+ */
+export function holderRefusal(
+  cutter: Component,
+  holder: Component,
+  extension: Component | null = null,
+): Refusal | null {
   const words = kindFacts(cutter.kind).words;
   if (holder.kind === 'drillChuck' && !holdersFor(cutter.kind).includes('drillChuck'))
     return {
@@ -68,9 +78,10 @@ export function holderRefusal(cutter: Component, holder: Component): Refusal | n
       rule: 'holderKind',
       reason: `${capital(words)} does not go into a ${COMPONENT_KINDS[holder.kind].words}; use ${listed(holdersFor(cutter.kind))}.`,
     };
-  const [shank, bore] = [cutter.dimensions.DCONMS, holder.dimensions.DCONWS];
+  const gripped = extension ?? cutter;
+  const [shank, bore] = [gripped.dimensions.DCONMS, holder.dimensions.DCONWS];
   if (holder.kind === 'sideLock') {
-    if (!cutter.flat)
+    if (!gripped.flat)
       return {
         rule: 'flat',
         reason: 'A side-lock needs a shank with a flat for its screw; this shank is round.',
@@ -88,6 +99,44 @@ export function holderRefusal(cutter: Component, holder: Component): Refusal | n
   )
     return { rule: 'bore', reason: `A shank of ${mm(shank)} is larger than the holder takes (${mm(bore)}).` };
   return null;
+}
+
+/** Whether an extension takes this cutter: one shank size only, and never a mill that sits on a pilot. */
+export function extensionRefusal(cutter: Component, extension: Component | null): Refusal | null {
+  if (!extension) return null;
+  if (holdersFor(cutter.kind).includes('arbor'))
+    return {
+      rule: 'extension',
+      reason: `${capital(kindFacts(cutter.kind).words)} sits on an arbor: no extension goes between.`,
+    };
+  return sameSize(cutter.dimensions.DCONMS, extension.dimensions.DCONWS)
+    ? null
+    : {
+        rule: 'extension',
+        reason: `The extension takes a shank of ${mm(extension.dimensions.DCONWS)}, the cutter's is ${mm(cutter.dimensions.DCONMS)}.`,
+      };
+}
+
+/** Whether a nut belongs on this holder; without one the holder's own is meant. */
+export function nutRefusal(holder: Component, nut: Component | null): Refusal | null {
+  if (!nut) return null;
+  if (holder.kind !== 'colletChuck')
+    return { rule: 'nut', reason: `A ${COMPONENT_KINDS[holder.kind].words} takes no collet nut.` };
+  return nut.series === holder.series
+    ? null
+    : {
+        rule: 'nut',
+        reason: `The nut is of series ${nut.series || 'unknown'}, the chuck takes ${holder.series || 'another'}.`,
+      };
+}
+
+/** Whether the second tool of a holder may be there: a double turning holder has a seat for it, like the first. */
+export function secondRefusal(holder: Component, second: Component | null): Refusal | null {
+  if (!second) return null;
+  if (holder.kind !== 'turningHolderDouble')
+    return { rule: 'second', reason: 'Only a double turning holder carries a second tool.' };
+  const refusal = holderRefusal(second, holder);
+  return refusal && { rule: 'second', reason: `The second tool: ${refusal.reason}` };
 }
 
 /** What stands between holder and shank: a collet in a collet chuck, a sleeve in a hydraulic holder. */

@@ -6,7 +6,16 @@ import { tipCompliance } from '../assembly/stiffness.ts';
 import { whereMayItGo, type ChangerLimits } from '../changer/where.ts';
 import { inUnit, lengthOf, nanometres } from '../units/length.ts';
 import { chooseCollet, closesBy, colletGrips } from './collet.ts';
-import { adapterRefusal, holderRefusal, holdersFor, knobRefusal, stickOutRefusal } from './fits.ts';
+import {
+  adapterRefusal,
+  extensionRefusal,
+  holderRefusal,
+  holdersFor,
+  knobRefusal,
+  nutRefusal,
+  secondRefusal,
+  stickOutRefusal,
+} from './fits.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
 const inMm = (dimensions: Dimensions): Dimensions =>
@@ -135,6 +144,47 @@ describe('the knob must match the machine (H3; common practice, no source)', () 
   });
 });
 
+describe('extensions, nuts and double holders', () => {
+  const extension = piece('extension', { LPR: 60, BD: 25, DCONWS: 10, DCONMS: 20 });
+  it('an extension takes one shank size, the holder takes the extension', () => {
+    expect(extensionRefusal(endMill(), extension)).toBeNull();
+    expect(extensionRefusal(drill, extension)?.reason).toMatch(/takes a shank of 10.000 mm, .* 8.500/);
+    expect(holderRefusal(endMill(), piece('shrink', { DCONWS: 20 }), extension)).toBeNull();
+    expect(holderRefusal(endMill(), piece('shrink', { DCONWS: 10 }), extension)?.rule).toBe('bore');
+  });
+  it('an extension does not make a drill chuck right for an end mill', () => {
+    expect(holderRefusal(endMill(), piece('drillChuck', { DCONWS: 25 }), extension)?.rule).toBe('holderKind');
+  });
+  it('the flat a side-lock needs is on what it grips', () => {
+    const holder = piece('sideLock', { DCONWS: 20 });
+    expect(holderRefusal(endMill({ flat: true }), holder, extension)?.rule).toBe('flat');
+    expect(holderRefusal(endMill(), holder, { ...extension, flat: true })).toBeNull();
+  });
+  it('a mill on a pilot takes no extension', () => {
+    expect(extensionRefusal(piece('shellMill', { DC: 63, DCONMS: 10, LF: 40 }), extension)?.rule).toBe(
+      'extension',
+    );
+  });
+  it('a nut is of the chuck’s series, and only collet chucks have one', () => {
+    const chuck = piece('colletChuck', { DCONWS: 20 }, { series: 'C32' });
+    expect(nutRefusal(chuck, null)).toBeNull();
+    expect(nutRefusal(chuck, piece('nut', {}, { series: 'C32' }))).toBeNull();
+    expect(nutRefusal(chuck, piece('nut', {}, { series: 'C20' }))?.reason).toMatch(
+      /C20, the chuck takes C32/,
+    );
+    expect(nutRefusal(piece('shrink'), piece('nut', {}, { series: 'C32' }))?.rule).toBe('nut');
+  });
+  it('a double holder carries two tools, a single one does not', () => {
+    const tool = piece('groovingTool', { LF: 150, DCONMS: 25 });
+    const double = piece('turningHolderDouble', { DCONWS: 25 });
+    expect(secondRefusal(double, tool)).toBeNull();
+    expect(secondRefusal(double, piece('turningBar', { LF: 150, DCONMS: 16 }))?.reason).toMatch(
+      /second tool: .*25.000 mm, not 16.000/,
+    );
+    expect(secondRefusal(piece('turningHolder', { DCONWS: 25 }), tool)?.rule).toBe('second');
+  });
+});
+
 describe('what follows from a stack', () => {
   const stack = (over: Partial<Stack> = {}): Stack => ({
     holder: piece(
@@ -143,6 +193,8 @@ describe('what follows from a stack', () => {
       { interface: 'steep 40' },
     ),
     extension: null,
+    nut: null,
+    second: null,
     adapter: piece('collet', { DCONWS: 10, DCONMS: 32, WT: 90 }),
     cutter: endMill(),
     inserts: null,
@@ -165,6 +217,17 @@ describe('what follows from a stack', () => {
     cutter.dimensions = { ...cutter.dimensions, RPMX: 12_000 };
     expect(stackFacts(stack()).speedLimit).toEqual({ rpm: 20_000, by: 'collet chuck' });
     expect(stackFacts(stack({ cutter })).speedLimit).toEqual({ rpm: 12_000, by: 'end mill, sharp corner' });
+  });
+  it('a nut that stands for less speed than its chuck sets the limit', () => {
+    const nut = piece('nut', { BD: 50, DCONMS: 40, RPMX: 12_000 }, { series: 'C32' });
+    expect(stackFacts(stack({ nut }))).toMatchObject({ speedLimit: { rpm: 12_000, by: 'collet nut' } });
+    expect(
+      Math.max(
+        ...stackFacts(stack({ nut }))
+          .outline.slice(2)
+          .map(([, radius]) => radius),
+      ),
+    ).toBe(25);
   });
   it('the mass is weighed when every piece has one, else it is worked out', () => {
     const cutter = endMill();

@@ -1,11 +1,23 @@
 import { z } from 'zod';
 import { COMPONENT_KIND_NAMES, kindFacts } from '$core/component/kinds';
-import { adapterRefusal, holderRefusal, holdersFor } from '$core/holding/fits';
+import { cutterMisses } from '$core/definition/cutter-misses';
+import { definitionWords } from '$core/definition/read-definition';
+import {
+  adapterRefusal,
+  extensionRefusal,
+  holderRefusal,
+  holdersFor,
+  nutRefusal,
+  secondRefusal,
+} from '$core/holding/fits';
+import { formatWithUnit } from '$core/units/format-length';
 import { chooseCollet } from '$core/holding/collet';
 import { may } from '$core/people/roles';
 import { buildAssembly } from '$server/builds';
 import { componentById, componentsOfKinds, findComponents } from '$server/components';
-import { pool } from '$server/db';
+import { pool, type Db } from '$server/db';
+import type { Length } from '$core/units/length';
+import { definitionOf } from '$server/definitions';
 import { machines } from '$server/machines';
 import { act, id, lengthIn, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -17,52 +29,77 @@ const HOLDERS = COMPONENT_KIND_NAMES.filter((kind) => kindFacts(kind).group === 
 
 export const load: PageServerLoad = async ({ url, locals }) => {
   const db = pool();
-  const asked = async (name: string) => {
+  const numbered = (name: string) => {
     const value = Number(url.searchParams.get(name));
-    return Number.isInteger(value) && value > 0 && value < 2 ** 31 ? componentById(db, value) : null;
+    return Number.isInteger(value) && value > 0 && value < 2 ** 31 ? value : null;
   };
+  const asked = async (name: string) => {
+    const value = numbered(name);
+    return value === null ? null : componentById(db, value);
+  };
+  const definition = await definitionOf(db, numbered('program') ?? 0, numbered('tool') ?? 0);
   const search = (url.searchParams.get('words') ?? '').slice(0, 80);
-  const [cutter, holder, extension, every] = await Promise.all([
+  const [cutter, holder, extension, second, nut, every] = await Promise.all([
     asked('cutter'),
     asked('holder'),
     asked('extension'),
+    asked('second'),
+    asked('nut'),
     machines(db),
   ]);
   const machine = every.find((each) => String(each.id) === url.searchParams.get('machine')) ?? null;
-  const [cutters, holders, adapters, inserts, knobs, extensions] = await Promise.all([
-    cutter ? [] : findComponents(db, search, CUTTERS, 60),
+  const lathe = holder?.kind === 'turningHolderDouble';
+  const [cutters, holders, adapters, inserts, knobs, extensions, nuts, seconds] = await Promise.all([
+    cutter ? [] : offerCutters(db, search, definition),
     cutter ? componentsOfKinds(db, HOLDERS) : [],
     holder ? componentsOfKinds(db, holder.kind === 'colletChuck' ? ['collet'] : ['sleeve']) : [],
     cutter ? componentsOfKinds(db, ['insert']) : [],
     cutter ? componentsOfKinds(db, ['knob']) : [],
     cutter ? componentsOfKinds(db, ['extension']) : [],
+    holder?.kind === 'colletChuck' ? componentsOfKinds(db, ['nut']) : [],
+    lathe ? componentsOfKinds(db, CUTTERS) : [],
   ]);
+  const gripped = extension ?? cutter;
   const offered =
     cutter && holder
       ? adapters
           .map((component) => ({
             component,
-            refusal: adapterRefusal(cutter, holder, component)?.reason ?? null,
+            refusal: adapterRefusal(gripped!, holder, component)?.reason ?? null,
           }))
           .filter(({ component, refusal }) => refusal === null || component.series === holder.series)
       : [];
   const gripping = offered
     .filter((each) => each.refusal === null)
     .map(({ component }) => ({ id: component.id, nominal: component.dimensions.DCONWS ?? 0 }));
-  const best = cutter ? chooseCollet(cutter.dimensions.DCONMS ?? 0, gripping) : null;
-  const needsAdapter = cutter && holder ? adapterRefusal(cutter, holder, null) !== null : false;
+  const best = gripped ? chooseCollet(gripped.dimensions.DCONMS ?? 0, gripping) : null;
+  const needsAdapter = cutter && holder ? adapterRefusal(gripped!, holder, null) !== null : false;
   return {
     search,
+    asks: definition && {
+      words: definitionWords(definition.definition, (value) =>
+        formatWithUnit(value, definition.machine.unit),
+      ),
+      program: definition.program.number,
+      programId: definition.program.id,
+      tool: definition.tool,
+      reach: definition.definition.reach,
+    },
     cutter,
     holder,
     extension,
+    second,
+    nut,
     machine,
     machines: every,
     cutters,
     holders: cutter
       ? holders
           .filter((each) => machine === null || each.interface === machine.interface)
-          .map((component) => ({ component, refusal: holderRefusal(cutter, component)?.reason ?? null }))
+          .map((component) => ({
+            component,
+            refusal: holderRefusal(cutter, component, extension)?.reason ?? null,
+          }))
           .sort((a, b) => Number(a.refusal !== null) - Number(b.refusal !== null))
       : [],
     adapters: offered,
@@ -76,12 +113,38 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     insert: await asked('insert'),
     knobs: holder ? knobs.filter((each) => each.interface === holder.interface) : [],
     knob: await asked('knob'),
-    extensions: holder
-      ? extensions.filter((each) => (each.dimensions.DCONMS ?? 0) <= (holder.dimensions.DCONWS ?? 0))
-      : [],
+    nuts: holder ? nuts.filter((each) => nutRefusal(holder, each) === null) : [],
+    seconds: holder ? seconds.filter((each) => secondRefusal(holder, each) === null) : [],
+    extensions:
+      holder && cutter
+        ? extensions
+            .map((component) => ({
+              component,
+              refusal:
+                (extensionRefusal(cutter, component) ?? holderRefusal(cutter, holder, component))?.reason ??
+                null,
+            }))
+            .sort((a, b) => Number(a.refusal !== null) - Number(b.refusal !== null))
+        : [],
     mayOverride: may(locals.person!.role, 'overrideBuilds'),
   };
 };
+
+/** Cutters by words; for what a program asks for, those that could become it first, the others of its kind with their reason. */
+async function offerCutters(db: Db, search: string, asked: Awaited<ReturnType<typeof definitionOf>>) {
+  if (!asked)
+    return (await findComponents(db, search, CUTTERS, 60)).map((component) => ({ component, refusal: null }));
+  const kinds = CUTTERS.filter((kind) => kindFacts(kind).makes === asked.definition.kind);
+  const show = (value: Length) => formatWithUnit(value, asked.machine.unit);
+  return (await findComponents(db, search, kinds, 2000))
+    .map((component) => ({ component, misses: cutterMisses(asked.definition, component, show) }))
+    .sort((a, b) => a.misses.length - b.misses.length || b.component.stock - a.component.stock)
+    .slice(0, 60)
+    .map(({ component, misses }) => ({
+      component,
+      refusal: misses.length > 0 ? `Not what is asked for: ${misses.join('; ')}.` : null,
+    }));
+}
 
 const optional = z.union([z.literal('').transform(() => null), id]).default(null);
 
@@ -96,6 +159,8 @@ export const actions: Actions = {
       cutter: id,
       holder: id,
       extension: optional,
+      nut: optional,
+      second: optional,
       adapter: optional,
       insert: optional,
       knob: optional,
@@ -113,6 +178,8 @@ export const actions: Actions = {
             cutter: input.cutter,
             holder: input.holder,
             extension: input.extension,
+            nut: input.nut,
+            second: input.second,
             adapter: input.adapter,
             insert: input.insert,
             knob: input.knob,

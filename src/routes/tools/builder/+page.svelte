@@ -28,9 +28,11 @@
   /** Flutes clear and, where the cutter allows it, two more millimetres. */
   const usual = $derived.by(() => {
     const { LCF: flutes, LF: length, OAL: overall, DCONMS: shank } = data.cutter?.dimensions ?? {};
-    if (flutes === undefined || overall === undefined) return length ?? 0;
+    // a turning tool stands out a quarter more than it is high (common practice, no source)
+    if (flutes === undefined || overall === undefined)
+      return data.holder?.kind.startsWith('turning') ? 1.25 * (shank ?? 0) : (length ?? 0);
     const most = overall - 2 * (shank ?? 0);
-    return Math.max(flutes, Math.min(flutes + 2_000_000, most));
+    return Math.max(flutes, Math.min(Math.max(flutes + 2_000_000, data.asks?.reach ?? 0), most));
   });
   const written = $derived(typed ?? formatLength(nanometres(usual), 'mm', { minus: '-' }));
   const parsed = $derived(parseLength(written, 'mm'));
@@ -41,6 +43,8 @@
           cutter: data.cutter,
           holder: data.holder,
           extension: data.extension,
+          nut: data.nut,
+          second: data.second,
           adapter: data.adapter,
           knob: data.knob,
           inserts: data.insert ? { component: data.insert, count: data.cutter.dimensions.ZEFP ?? 1 } : null,
@@ -61,6 +65,11 @@
   class="mt-4 flex flex-wrap items-end gap-x-5 gap-y-2 border-b-[3px] border-double border-base-content pb-2"
 >
   <h1 class="text-3xl">Build an assembly</h1>
+  {#if data.asks}<p class="text-lg">
+      for <a class="underline" href="/programs/{data.asks.programId}/tools"
+        >{data.asks.program} T{data.asks.tool}</a
+      >: {data.asks.words}
+    </p>{/if}
   {#if data.cutter}<p class="text-xl">{data.cutter.number} {data.cutter.name}</p>
     <a class="btn ml-auto" href="/tools/builder{data.machine ? `?machine=${data.machine.id}` : ''}"
       >Another cutter</a
@@ -79,7 +88,7 @@
       /></label
     >
     <PieceList
-      offered={data.cutters.map((component) => ({ component, refusal: null }))}
+      offered={data.cutters}
       chosen={null}
       onchoose={(id) => ask({ cutter: id, words: null })}
       label="Cutters"
@@ -93,7 +102,14 @@
           class="select"
           value={String(data.machine?.id ?? '')}
           onchange={(event) =>
-            ask({ machine: event.currentTarget.value, holder: null, adapter: null, knob: null })}
+            ask({
+              machine: event.currentTarget.value,
+              holder: null,
+              adapter: null,
+              knob: null,
+              nut: null,
+              second: null,
+            })}
           ><option value="">any of them</option>{#each data.machines as machine (machine.id)}<option
               value={String(machine.id)}>{machine.name}, {INTERFACES[machine.interface].words}</option
             >{/each}</select
@@ -104,7 +120,7 @@
         <PieceList
           offered={data.holders}
           chosen={data.holder?.id ?? null}
-          onchoose={(id) => ask({ holder: id, adapter: null, knob: null })}
+          onchoose={(id) => ask({ holder: id, adapter: null, knob: null, nut: null, second: null })}
           label="Holders"
         />
       </section>
@@ -125,17 +141,35 @@
             Extension {#if data.extension}<button
                 type="button"
                 class="btn btn-sm"
-                onclick={() => ask({ extension: null })}>without</button
+                onclick={() => ask({ extension: null, adapter: null })}>without</button
               >{/if}
           </h2>
           <PieceList
-            offered={data.extensions.map((component) => ({ component, refusal: null }))}
+            offered={data.extensions}
             chosen={data.extension?.id ?? null}
-            onchoose={(id) => ask({ extension: id })}
+            onchoose={(id) => ask({ extension: id, adapter: null })}
             label="Extensions"
           />
         </section>
       {/if}
+      {#each [['nut', 'Nut, when not the holder’s own', data.nuts, data.nut], ['second', 'Second tool in the double holder', data.seconds, data.second]] as const as [role, words, offered, chosen] (role)}
+        {#if offered.length > 0}
+          <section>
+            <h2 class="heading">
+              {words}
+              {#if chosen}<button type="button" class="btn btn-sm" onclick={() => ask({ [role]: null })}
+                  >without</button
+                >{/if}
+            </h2>
+            <PieceList
+              offered={offered.map((component) => ({ component, refusal: null }))}
+              chosen={chosen?.id ?? null}
+              onchoose={(id) => ask({ [role]: id })}
+              label={words}
+            />
+          </section>
+        {/if}
+      {/each}
       {#if data.inserts.length > 0}
         <section>
           <h2 class="heading">Inserts, {data.cutter.dimensions.ZEFP} seats</h2>
@@ -183,7 +217,7 @@
           onDone={(done: { id: number }) => void goto(`/tools/${done.id}/card`)}
         >
           {#snippet children({ busy })}
-            {#each [['cutter', data.cutter], ['holder', data.holder], ['extension', data.extension], ['adapter', data.adapter], ['insert', data.insert], ['knob', data.knob]] as const as [role, piece] (role)}
+            {#each [['cutter', data.cutter], ['holder', data.holder], ['extension', data.extension], ['nut', data.nut], ['second', data.second], ['adapter', data.adapter], ['insert', data.insert], ['knob', data.knob]] as const as [role, piece] (role)}
               <input type="hidden" name={role} value={piece?.id ?? ''} />
             {/each}
             <input type="hidden" name="machine" value={data.machine?.id ?? ''} />

@@ -69,10 +69,8 @@
       </ul>
       {#if each.definition && good.length === 0}<a
           class="btn mt-2"
-          href="/tools/builder?machine={data.machine.id}&words={encodeURIComponent(
-            each.definition.thread ||
-              (each.definition.diameter ? String(each.definition.diameter / 1e6) : ''),
-          )}">Build one</a
+          href="/tools/builder?machine={data.machine.id}&program={data.program.id}&tool={each.tool}"
+          >Build one</a
         >{/if}
     </li>
   {/each}
