@@ -133,6 +133,8 @@ export const handleError: HandleServerError = ({ error, event, status, message }
       code: 'away',
     };
   }
+  if (status === 413)
+    return { message: 'What was sent is too large: files go up to 32 MB. Nothing of it was taken.' };
   if (status === 404) return { message: 'There is no such page.' };
   const code = crypto.randomUUID().slice(0, 8);
   log.error(

@@ -64,9 +64,9 @@
       <text stroke="none" x={radius + text * 1.5} y={length * 0.3 + text * 1.2} opacity="0.8"
         >gauge length</text
       >
-      <text stroke="none" x={radius + text * 1.5} y={length * 0.78}
-        >⌀ {formatWithUnit(shape.diameter, unit)}</text
-      >
+      {#if shape.diameter > 0}<text stroke="none" x={radius + text * 1.5} y={length * 0.78}
+          >⌀ {formatWithUnit(shape.diameter, unit)}</text
+        >{/if}
       <text stroke="none" x={radius + text * 1.5} y={length * 0.78 + text * 1.2} opacity="0.8"
         >out {formatWithUnit(shape.stickOut, unit)}</text
       >

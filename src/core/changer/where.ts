@@ -52,7 +52,7 @@ export function whereMayItGo(carried: Carried, limits: ChangerLimits): Where {
   if (carried.interface !== limits.interface)
     return {
       verdict: 'notAtAll',
-      reasons: [`its end is ${carried.interface}, the spindle's ${limits.interface}`],
+      reasons: [`its end is ${carried.interface}, it takes ${limits.interface}`],
       remarks: [],
     };
   if (carried.drawbar) return { verdict: 'notAtAll', reasons: [carried.drawbar], remarks: [] };

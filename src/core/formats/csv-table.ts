@@ -15,6 +15,9 @@ export interface CsvRow {
 }
 
 const MOST_ROWS = 100_000;
+const MOST_CELLS = 1000;
+const MOST_WRONG = 50;
+const MOST_LINE = 65_536;
 
 /**
  * Cuts a CSV text (RFC 4180, UTF-8, comma or semicolon) into rows by its headings. Missing headings, a wrong
@@ -27,6 +30,8 @@ export function csvTable(
 ): FileResult<CsvRow> {
   if (text.includes('\uFFFD'))
     return bad(1, '', 'The file is not UTF-8 text: save it as UTF-8 and try again.');
+  const long = oversizedLine(text);
+  if (long) return bad(long.line, '', long.message);
   let records: { record: string[]; info: { lines: number } }[];
   try {
     records = parse(text, {
@@ -36,8 +41,9 @@ export function csvTable(
       relax_column_count: true,
       skip_empty_lines: true,
       delimiter: /^[^,\n]*;/.test(text) ? ';' : ',',
-      max_record_size: 65_536,
+      max_record_size: MOST_LINE,
       to: MOST_ROWS + 2,
+      on_record: countWrong() as never,
     }) as unknown as typeof records;
   } catch (error) {
     const line = (error as { lines?: number }).lines ?? 1;
@@ -72,6 +78,43 @@ export function csvTable(
     return { line: info.lines, cells: Object.fromEntries(heading.map((name, i) => [name, record[i] ?? ''])) };
   });
   return issues.length > 0 ? { ok: false, issues } : { ok: true, rows };
+}
+
+/** Ends a reading that is nothing but lines of a wrong length; a few of them are named together. */
+function countWrong() {
+  let cells: number | null = null;
+  let wrong = 0;
+  return (each: { record: string[]; info: { lines: number } }) => {
+    cells ??= each.record.length;
+    if (each.record.length !== cells && (wrong += 1) > MOST_WRONG)
+      throw Object.assign(
+        new Error(`over ${MOST_WRONG} lines have another number of cells than the heading`),
+        {
+          lines: each.info.lines,
+        },
+      );
+    return each;
+  };
+}
+
+/** A line that no table of tools has, found before anything is made of it: a file of nothing but commas stays cheap. */
+function oversizedLine(text: string): { line: number; message: string } | null {
+  let [line, from, cells, blank] = [1, 0, 0, 0];
+  for (let i = 0; i <= text.length; i += 1) {
+    const sign = text.charCodeAt(i);
+    if (sign === 44 || sign === 59) cells += 1;
+    else if (sign === 10 || i === text.length) {
+      blank = i - from > 1 ? 0 : blank + 1;
+      if (blank > MOST_CELLS) return { line, message: `Over ${MOST_CELLS} empty lines one after another.` };
+      line += 1;
+      [from, cells] = [i + 1, 0];
+    }
+    if (cells > MOST_CELLS)
+      return { line, message: `Over ${MOST_CELLS} cells in one line: this is no table of ours.` };
+    if (i - from > MOST_LINE)
+      return { line, message: `A line of over ${MOST_LINE} signs: this is no table of ours.` };
+  }
+  return null;
 }
 
 const bad = (line: number, column: string, message: string): FileResult<never> => ({

@@ -101,12 +101,15 @@ export function writeCuttingToolAssets(rows: readonly AssemblyRow[], at: Date): 
 }
 
 const MOST_BYTES = 40_000_000;
+const MOST_NESTED = 40;
 
 /** Reads cutting-tool assets. Document types and entities are refused, so a document cannot grow; comments are passed over. */
 export function readCuttingToolAssets(xml: string): FileResult<AssemblyRow> {
   if (xml.length > MOST_BYTES) return bad('The XML is over 40 MB: split it.');
   if (/<!DOCTYPE|<!ENTITY/i.test(xml))
     return bad('The XML has a document type or entities, which are not accepted.');
+  if (deeperThan(xml, MOST_NESTED))
+    return bad(`The XML nests over ${MOST_NESTED} elements deep: this is no list of tools.`);
   let tree: Node;
   try {
     tree = new XMLParser({
@@ -123,6 +126,22 @@ export function readCuttingToolAssets(xml: string): FileResult<AssemblyRow> {
   const tools = list(at(tree, 'MTConnectAssets', 'Assets', 'CuttingTool') ?? tree.CuttingTool);
   if (tools.length === 0) return bad('The XML has no CuttingTool in it.');
   return readCells(tools.map(cellsOf), assemblyReader());
+}
+
+/** Whether elements stand in one another deeper than this; told from the brackets alone, before anything is built. */
+function deeperThan(xml: string, most: number): boolean {
+  let depth = 0;
+  for (let open = xml.indexOf('<'); open >= 0; open = xml.indexOf('<', open + 1)) {
+    const next = xml[open + 1];
+    const closed = xml.startsWith('<!--', open) ? xml.indexOf('-->', open) : open;
+    if (closed < 0) return false;
+    open = closed;
+    if (next === '?' || next === '!') continue;
+    if (next === '/') depth -= 1;
+    else if (xml[xml.indexOf('>', open) - 1] !== '/') depth += 1;
+    if (depth > most) return true;
+  }
+  return false;
 }
 
 function cellsOf(tool: Node, index: number): CsvRow {

@@ -145,8 +145,23 @@ describe('hostile and broken files are a sentence', () => {
         message: expect.stringMatching(/formula/),
       });
   });
-  it('a megabyte of commas', () => {
-    expect(issue(readAssemblyFile(','.repeat(1_000_000)))?.message).toMatch(/breaks off|heading/);
+  it('thirty megabytes of commas, of empty lines, of one long line', () => {
+    const many = 30_000_000;
+    expect(issue(readAssemblyFile(','.repeat(many)))?.message).toMatch(/Over 1000 cells in one line/);
+    expect(issue(readAssemblyFile('\n'.repeat(many)))?.message).toMatch(/Over 1000 empty lines/);
+    expect(issue(readAssemblyFile('"'.repeat(many)))?.message).toMatch(/line of over 65536 signs/);
+  });
+  it('a good heading and then nothing but lines of another length', () => {
+    const text = `number,name,kind\n${`${','.repeat(900)}\n`.repeat(30_000)}`;
+    expect(issue(readComponentFile(text))).toMatchObject({
+      line: 52,
+      message: expect.stringMatching(/over 50 lines have another number of cells/),
+    });
+  });
+  it('XML nested a million deep; brackets in a comment do not count', () => {
+    expect(issue(readCuttingToolAssets('<a>'.repeat(1_000_000)))?.message).toMatch(/over 40 elements deep/);
+    const commented = `<a><!-- ${'<b>'.repeat(60)} --></a>`;
+    expect(issue(readCuttingToolAssets(commented))?.message).toMatch(/no CuttingTool/);
   });
   it('text that is not UTF-8', () => {
     const text = new TextDecoder().decode(new Uint8Array([0x6e, 0xff, 0xfe, 0x2c]));

@@ -36,23 +36,21 @@
   });
   const mm = (value: Length | number) => formatWithUnit(nanometres(Math.round(value)), 'mm');
   const places = $derived(
-    machines
-      .filter((machine) => machine.kind === 'mill')
-      .map((machine) => ({
-        machine,
-        where: whereMayItGo(
-          {
-            interface: stack.holder.interface,
-            gaugeLength: measured ?? facts.gaugeLength,
-            widest: facts.widest,
-            mass: facts.mass,
-            moment: facts.moment,
-            speedLimit: facts.speedLimit?.rpm ?? null,
-            drawbar: knobRefusal(stack.knob, { ...machine, machine: machine.name })?.reason ?? null,
-          },
-          { ...machine, machine: machine.name },
-        ),
-      })),
+    machines.map((machine) => ({
+      machine,
+      where: whereMayItGo(
+        {
+          interface: stack.holder.interface,
+          gaugeLength: measured ?? facts.gaugeLength,
+          widest: facts.widest,
+          mass: facts.mass,
+          moment: facts.moment,
+          speedLimit: facts.speedLimit?.rpm ?? null,
+          drawbar: knobRefusal(stack.knob, { ...machine, machine: machine.name })?.reason ?? null,
+        },
+        { ...machine, machine: machine.name },
+      ),
+    })),
   );
   const MARK = { fits: '●', neighboursEmpty: '◐', byHand: '○', notAtAll: '×' };
 </script>
@@ -64,6 +62,8 @@
     <dd class="font-display text-xl font-semibold">{mm(facts.gaugeLength)}</dd>
     <dt>Widest</dt>
     <dd class="font-semibold">{mm(facts.widest)}</dd>
+    {#if stack.second}<dt>In the other seat</dt>
+      <dd class="font-semibold">{stack.second.name}</dd>{/if}
     <dt>Mass</dt>
     <dd class="font-semibold">
       {(facts.mass / 1000).toFixed(2)} kg

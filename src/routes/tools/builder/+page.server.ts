@@ -52,7 +52,11 @@ export const load: PageServerLoad = async ({ url, locals }) => {
   const [cutters, holders, adapters, inserts, knobs, extensions, nuts, seconds] = await Promise.all([
     cutter ? [] : offerCutters(db, search, definition),
     cutter ? componentsOfKinds(db, HOLDERS) : [],
-    holder ? componentsOfKinds(db, holder.kind === 'colletChuck' ? ['collet'] : ['sleeve']) : [],
+    holder?.kind === 'colletChuck'
+      ? componentsOfKinds(db, ['collet'])
+      : holder?.kind === 'hydraulic'
+        ? componentsOfKinds(db, ['sleeve'])
+        : [],
     cutter ? componentsOfKinds(db, ['insert']) : [],
     cutter ? componentsOfKinds(db, ['knob']) : [],
     cutter ? componentsOfKinds(db, ['extension']) : [],
@@ -116,7 +120,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     nuts: holder ? nuts.filter((each) => nutRefusal(holder, each) === null) : [],
     seconds: holder ? seconds.filter((each) => secondRefusal(holder, each) === null) : [],
     extensions:
-      holder && cutter
+      holder && cutter && !holder.kind.startsWith('turning')
         ? extensions
             .map((component) => ({
               component,
