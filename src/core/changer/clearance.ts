@@ -1,0 +1,98 @@
+import { changerLayout, type ChangerShape } from './layout.ts';
+
+/** A tool as its neighbours meet it. */
+export interface StandingTool {
+  pocket: number;
+  tool: number;
+  /** Half its largest width, millimetres. */
+  radius: number;
+  /** Grams; null when nobody weighed it and no outline says it. */
+  mass: number | null;
+}
+
+export interface Clash {
+  a: StandingTool;
+  b: StandingTool;
+  /** Millimetres between them; below nothing they overlap. */
+  gap: number;
+}
+
+/** Air that must be left between two tools in their pockets, millimetres (common practice, no source). */
+export const LEAST_GAP = 2;
+
+/** Pairs that would strike each other or come too near: the distance of their pockets against both radii (H5). */
+export function clashes(shape: ChangerShape, tools: readonly StandingTool[], leastGap = LEAST_GAP): Clash[] {
+  if (shape.kind === 'turret') return [];
+  const spots = new Map(changerLayout(shape).map((spot) => [spot.number, spot]));
+  return tools.flatMap((a, i) =>
+    tools.slice(i + 1).flatMap((b) => {
+      const [p, q] = [spots.get(a.pocket), spots.get(b.pocket)];
+      if (!p || !q) return [];
+      const gap = Math.hypot(p.x - q.x, p.y - q.y) - a.radius - b.radius;
+      return gap < leastGap ? [{ a, b, gap }] : [];
+    }),
+  );
+}
+
+/** For each pocket the others that a tool in it could strike at all, with their distance: tools up to this radius. */
+export function withinReach(
+  shape: ChangerShape,
+  largestRadius: number,
+  leastGap = LEAST_GAP,
+): ReadonlyMap<number, readonly { number: number; apart: number }[]> {
+  const spots = shape.kind === 'turret' ? [] : changerLayout(shape);
+  return new Map(
+    spots.map((here) => [
+      here.number,
+      spots
+        .map((there) => ({ number: there.number, apart: Math.hypot(here.x - there.x, here.y - there.y) }))
+        .filter(({ number, apart }) => number !== here.number && apart < 2 * largestRadius + leastGap),
+    ]),
+  );
+}
+
+/** Whether a tool of this radius clears what stands within its reach; radii by pocket. */
+export const clears = (
+  reach: ReturnType<typeof withinReach>,
+  pocket: number,
+  radius: number,
+  standing: ReadonlyMap<number, number>,
+  leastGap = LEAST_GAP,
+): boolean =>
+  (reach.get(pocket) ?? []).every(({ number, apart }) => {
+    const other = standing.get(number);
+    return other === undefined || apart - radius - other >= leastGap;
+  });
+
+const layouts = new Map<string, ReadonlyMap<number, { x: number; y: number }>>();
+function changerLayoutOf(shape: ChangerShape) {
+  const key = `${shape.kind} ${shape.places} ${shape.pitch}`;
+  const found = layouts.get(key) ?? new Map(changerLayout(shape).map((spot) => [spot.number, spot]));
+  layouts.set(key, found);
+  return found;
+}
+
+/** What the ring carries: the whole mass in grams, and how far it is out of balance, in kilogram millimetres, and towards which pocket. */
+export function ringLoad(shape: ChangerShape, tools: readonly StandingTool[]) {
+  const spots = changerLayoutOf(shape);
+  let [total, x, y, unknown] = [0, 0, 0, 0];
+  for (const { pocket, mass } of tools) {
+    const spot = spots.get(pocket);
+    if (mass === null) unknown += 1;
+    if (!spot || mass === null) continue;
+    total += mass;
+    x += (mass / 1000) * spot.x;
+    y += (mass / 1000) * spot.y;
+  }
+  const towards = [...spots].reduce<{ number: number; along: number } | null>((best, [number, spot]) => {
+    const along = (spot.x * x + spot.y * y) / Math.hypot(spot.x, spot.y);
+    return best === null || along > best.along ? { number, along } : best;
+  }, null);
+  const unbalance = Math.hypot(x, y);
+  return { total, unbalance, towards: unbalance > 1e-6 ? (towards?.number ?? null) : null, unknown };
+}
+
+/** The diameter that a turret's tools swing, millimetres: its radius and the tool that stands out furthest. */
+export const turretSwing = (shape: ChangerShape, standOut: readonly number[]): number =>
+  2 *
+  (Math.max(0, ...changerLayout(shape).map((spot) => Math.hypot(spot.x, spot.y))) + Math.max(0, ...standOut));
