@@ -4,6 +4,7 @@ import type { Person } from '../../src/core/people/roles.ts';
 import { lengthOf, nanometres, type Length } from '../../src/core/units/length.ts';
 import { roundToIncrement } from '../../src/core/units/round-to-increment.ts';
 import { pool, row, rows, transaction, type Db } from '../../src/server/db.ts';
+import { declareIn } from '../../src/server/magazines.ts';
 import { placeIn } from '../../src/server/places.ts';
 import { foundAtControl, writeMeasurement } from '../../src/server/registers.ts';
 import { demoFile, must } from './files.ts';
@@ -38,7 +39,10 @@ export async function loadMachines(
         [machine.get(name), Number(line.pocket)],
       ))!;
       const each = { machineId: machine.get(name)!, machine: name, tool, assemblyId: assembly.get(line.assembly!)! };
-      await transaction((db) => placeIn(db, setter.id, { ...each, placeId: place.id }));
+      await transaction(async (db) => {
+        if (line.declared) await declareIn(db, setter.id, { placeId: place.id, tool, seenEmpty: true });
+        await placeIn(db, setter.id, { ...each, placeId: place.id });
+      });
       loaded.push(each);
     }
   return loaded;

@@ -14,7 +14,9 @@ export type LedgerKind =
   | 'leaf'
   | 'people'
   | 'component'
-  | 'stock';
+  | 'stock'
+  | 'pocket'
+  | 'loadPlan';
 
 export interface Entry {
   kind: LedgerKind;

@@ -39,13 +39,21 @@ export interface Machine {
   moment: number | null;
   knob: string;
   throughCoolant: boolean;
+  /** What the record says of the spindle is known to be true. */
+  spindleSure: boolean;
+  /** The pocket called last. */
+  atPocket: number | null;
+  armSeconds: number;
+  pocketSeconds: number;
+  heavyFactor: number;
 }
 
 const MACHINE = `m.id, m.name, m.kind, m.words, m.unit, m.changer_kind AS "changerKind", m.places, m.pitch_mm AS pitch,
   m.interface, m.highest_tool AS "highestTool", m.highest_speed AS "highestSpeed", m.length_school AS "lengthSchool",
   m.plane_constant AS "planeConstant", m.master_length AS "masterLength", m.x_reckoning AS x, m.cutter_reckoning AS cutter,
   m.increment, m.wear_limit AS "wearLimit", m.expiry, m.dialect, m.control_address AS "controlAddress", m.longest, m.widest,
-  m.widest_alone AS "widestAlone", m.heaviest, m.moment, m.knob, m.through_coolant AS "throughCoolant"`;
+  m.widest_alone AS "widestAlone", m.heaviest, m.moment, m.knob, m.through_coolant AS "throughCoolant", m.spindle_sure AS "spindleSure", m.at_pocket AS "atPocket",
+  m.arm_seconds AS "armSeconds", m.pocket_seconds AS "pocketSeconds", m.heavy_factor AS "heavyFactor"`;
 
 export const machines = (db: Db) => rows<Machine>(db, `SELECT ${MACHINE} FROM machine m ORDER BY m.name`);
 export const machineById = (db: Db, id: number) =>

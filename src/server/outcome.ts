@@ -8,10 +8,12 @@ export class Refused extends Error {}
 const REFUSALS: Record<string, string> = {
   one_assembly_in_one_place: 'This assembly stands somewhere else already: one assembly is in one place.',
   one_tool_number_on_a_machine: 'This T number exists already on the machine: a T is unique there.',
-  placement_pkey: 'There is a tool in that place already.',
+  one_assembly_in_a_place: 'There is a tool in that place already.',
   a_proposal_is_applied_once: 'This correction was made already; it is not made twice.',
   a_proposal_is_approved_once: 'This correction was approved already.',
   a_proposal_is_closed_once: 'This correction is closed already.',
+  one_open_load_plan_on_a_machine: 'A load plan is open for this machine: finish or stop it first.',
+  one_tied_pocket_for_a_tool: 'This T is tied to another pocket already.',
   one_running_job_on_a_machine: 'Another job is running on this machine: finish it first.',
   one_open_renewal_of_an_assembly: 'A renewal of this assembly is under way already.',
   renewal_step_pkey: 'Somebody took this step already.',
@@ -26,6 +28,8 @@ const LEDGER_REFUSALS: Record<string, string> = {
   TA002: 'This counter has moved since the page was loaded. Nothing was changed; try again.',
   TA003: 'That assembly is no longer in that place. Nothing was changed; look at the machine again.',
   TA005: 'The shelf has another number of these by now. Nothing was changed; look again.',
+  TA008:
+    'The map of this machine is another by now: somebody changed a tool in the meantime. Nothing was recorded; look again.',
   TA004:
     'Somebody recorded parts of this job in the meantime. Nothing was recorded; look at the count and try again.',
 };
@@ -44,6 +48,8 @@ function refusalOf(error: unknown): string | null {
   if (error instanceof Refused) return error.message;
   const { code, constraint } = error as { code?: string; constraint?: string };
   if (code && LEDGER_REFUSALS[code]) return LEDGER_REFUSALS[code];
+  if (code === 'TA006' || code === 'TA007')
+    return `The table does not allow it: ${(error as Error).message}. Nothing was changed.`;
   if (code === '23505' && constraint) return REFUSALS[constraint] ?? null;
   return null;
 }

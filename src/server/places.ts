@@ -1,10 +1,13 @@
-import { INTERFACES, type AssemblyShape, type Interface } from '../core/assembly/silhouette.ts';
+import { INTERFACES, sweptRadius, type AssemblyShape } from '../core/assembly/silhouette.ts';
+import { standingRefusal } from '../core/changer/standing.ts';
+import { whereMayItGo } from '../core/changer/where.ts';
+import { lengthOf } from '../core/units/length.ts';
 import { placingRefusal } from '../core/changer/place-tool.ts';
 import type { ChangerKind } from '../core/changer/layout.ts';
 import type { PlacedAssembly, PlaceRow } from '../core/changer/place.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { machineById } from './machines.ts';
+import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -18,9 +21,9 @@ interface PlaceCells extends Omit<PlaceRow, 'assembly'>, Omit<PlacedAssembly, 'i
 export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
   const found = await rows<PlaceCells>(
     db,
-    `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, s.tool, s.since, a.id AS "assemblyId",
+    `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, p.wide, p.heavy, p.tied_tool AS tied, s.tool, s.since, a.id AS "assemblyId",
             a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
-            a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
+            a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.mass, a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
             c.full_life AS "fullLife",
             EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id
                       AND l.machine_id = p.machine_id AND l.at > greatest(s.since, a.changed_at)) AS measured
@@ -39,6 +42,9 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
       number,
       inService,
       reserved,
+      wide,
+      heavy,
+      tied,
       tool,
       since,
       ...rest
@@ -48,6 +54,9 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
       number,
       inService,
       reserved,
+      wide,
+      heavy,
+      tied,
       tool,
       since,
       assembly:
@@ -85,13 +94,20 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     'SELECT id, machine_id AS "machineId", kind, number, in_service AS "inService", reserved FROM place WHERE id = $1',
     [placing.placeId],
   );
-  const assembly = await row<{
-    number: string;
-    name: string;
-    interface: Interface;
-    kind: string;
-    flag: 'broken' | 'expired' | 'locked' | null;
-  }>(db, 'SELECT number, name, interface, kind, flag FROM assembly WHERE id = $1', [placing.assemblyId]);
+  const assembly = await row<
+    AssemblyShape & {
+      number: string;
+      name: string;
+      flag: 'broken' | 'expired' | 'locked' | null;
+      mass: number | null;
+      moment: number | null;
+    }
+  >(
+    db,
+    `SELECT number, name, interface, kind, flag, diameter, stick_out AS "stickOut", gauge_length AS "gaugeLength",
+       holder_diameter AS "holderDiameter", outline, mass, moment FROM assembly WHERE id = $1`,
+    [placing.assemblyId],
+  );
   if (!place || !assembly) throw new Refused('That pocket or assembly does not exist.');
   const machine = (await machineById(db, place.machineId))!;
   const taken = await rows<{
@@ -125,6 +141,9 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     ),
     assemblyElsewhere: named(taken.find((other) => other.assemblyId === placing.assemblyId)),
     assemblyFlag: assembly.flag,
+    standing:
+      place.kind === 'spindle' ? null : await standingOf(db, machine, place.number, placing.tool, assembly),
+    spindleSure: machine.spindleSure,
     fits: { assembly: INTERFACES[assembly.interface].words, machine: INTERFACES[machine.interface].words },
   });
   if (refusal) throw new Refused(refusal);
@@ -137,6 +156,32 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     placeId: place.id,
     tool: placing.tool,
     said: `${assembly.number} (${assembly.name}) was put into ${placeName(place, machine.changerKind)} of ${machine.name} as T${placing.tool}.`,
+  });
+}
+
+/** Why an assembly may not stand in a pocket because of its width, length or weight. */
+async function standingOf(
+  db: Db,
+  machine: Machine,
+  pocket: number,
+  tool: number,
+  assembly: AssemblyShape & { mass: number | null; moment: number | null },
+): Promise<string | null> {
+  const places = (await placesOf(db, machine.id)).filter((each) => each.kind === 'pocket');
+  const radius = sweptRadius(assembly);
+  return standingRefusal({
+    shape: { kind: machine.changerKind, places: machine.places, pitch: machine.pitch },
+    pockets: places,
+    pocket,
+    tool,
+    radius,
+    standing: new Map(
+      places.flatMap((each) => (each.assembly ? [[each.number, sweptRadius(each.assembly)] as const] : [])),
+    ),
+    where: whereMayItGo(
+      { ...assembly, widest: lengthOf(2 * radius, 'mm'), speedLimit: null, drawbar: null },
+      { ...machine, machine: machine.name },
+    ),
   });
 }
 

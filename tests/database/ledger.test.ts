@@ -172,11 +172,11 @@ describe('places', () => {
     const taken = await cell.place('Avocet', 8);
     await expect(
       transaction((db) => append(db, { ...entry, placeId: taken, assemblyId: loose, tool: 77 })),
-    ).rejects.toMatchObject({ constraint: 'placement_pkey' });
+    ).rejects.toMatchObject({ constraint: 'one_assembly_in_a_place' });
   });
   it('two setters put the same assembly into two pockets at once: one wins, the other is told', async () => {
     const loose = await cell.assembly('A-141');
-    const [one, two] = [await cell.place('Avocet', 1), await cell.place('Avocet', 2)];
+    const [one, two] = [await cell.place('Avocet', 1), await cell.place('Avocet', 11)];
     const outcomes = await Promise.all([
       placeTool(as(cell.setter), { placeId: one, assemblyId: loose, tool: 41 }),
       placeTool(as(cell.lead), { placeId: two, assemblyId: loose, tool: 42 }),

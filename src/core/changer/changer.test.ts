@@ -34,6 +34,8 @@ describe('placing a tool', () => {
     toolElsewhere: null,
     assemblyElsewhere: null,
     assemblyFlag: null,
+    standing: null,
+    spindleSure: true,
     fits: { assembly: '40-taper', machine: '40-taper' },
   };
   const refusal = (over: Partial<PlaceQuestion>) => placingRefusal({ ...fine, ...over });

@@ -11,6 +11,10 @@ export interface PlaceQuestion {
   /** Where this assembly is already, if it is. */
   assemblyElsewhere: string | null;
   assemblyFlag: 'broken' | 'expired' | 'locked' | null;
+  /** Why it may not stand there because of its width or weight; null when it may. */
+  standing: string | null;
+  /** What is in the spindle is known to be true. */
+  spindleSure: boolean;
   /** Taper or shank of the assembly and of the machine; they must be the same. */
   fits: { assembly: string; machine: string };
 }
@@ -19,6 +23,7 @@ export interface PlaceQuestion {
 export function placingRefusal(q: PlaceQuestion): string | null {
   if (!Number.isInteger(q.tool) || q.tool < 1 || q.tool > q.highestTool)
     return `T must be a whole number from 1 to ${q.highestTool}; T0 means "no tool".`;
+  if (!q.spindleSure) return 'It is not sure what is in the spindle: say what the control shows first.';
   if (q.assemblyFlag === 'broken')
     return 'This assembly is flagged broken: inspect, replace and clear the flag before it goes into a machine.';
   if (!q.place.inService) return `Pocket ${q.place.number} is out of service.`;
@@ -35,5 +40,5 @@ export function placingRefusal(q: PlaceQuestion): string | null {
     q.tool !== q.place.number
   )
     return `On this changer T${q.place.number} lives in pocket ${q.place.number} and no other T can.`;
-  return null;
+  return q.standing;
 }

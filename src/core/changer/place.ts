@@ -12,6 +12,9 @@ export interface PlacedAssembly extends AssemblyShape {
   fullLife: number | null;
   /** The lowest greatest speed in its stack; null when none is known. */
   speedLimit: number | null;
+  /** Grams, and newton metres about the gauge line; null when nobody knows. */
+  mass: number | null;
+  moment: number | null;
   /** Whether its length was written into its row since it was put here. */
   measured: boolean;
 }
@@ -23,6 +26,10 @@ export interface PlaceRow {
   number: number;
   inService: boolean;
   reserved: boolean;
+  /** Declared wide: the pockets beside it stay empty, and it is tied to one T. */
+  wide: boolean;
+  tied: number | null;
+  heavy: boolean;
   tool: number | null;
   since: Date | null;
   assembly: PlacedAssembly | null;

@@ -1,0 +1,50 @@
+import type { ChangerShape } from './layout.ts';
+import { clears, withinReach } from './clearance.ts';
+import type { TablePocket } from './wide.ts';
+import { blockedBy } from './wide.ts';
+import type { Where } from './where.ts';
+
+export interface StandingQuestion {
+  shape: ChangerShape;
+  /** Every pocket of the table. */
+  pockets: readonly TablePocket[];
+  pocket: number;
+  tool: number;
+  /** Half the largest width of the assembly, millimetres. */
+  radius: number;
+  /** Half the largest widths of what stands in the other pockets. */
+  standing: ReadonlyMap<number, number>;
+  /** What the machine's plate says of this assembly. */
+  where: Where;
+}
+
+/**
+ * Why an assembly may not stand in a pocket because of what is beside it or what the changer bears (H5); null when it may.
+ * Width on the table and width in the metal are two questions, and both are asked.
+ */
+export function standingRefusal(q: StandingQuestion): string | null {
+  const own = q.pockets.find((each) => each.number === q.pocket)!;
+  const wide = new Set(q.pockets.filter((each) => each.wide).map((each) => each.number));
+  const blocking = blockedBy(q.shape, wide, q.pocket);
+  if (blocking !== null)
+    return `Pocket ${q.pocket} is beside pocket ${blocking}, which is declared wide: it must stay empty.`;
+  if (own.wide && own.tied !== q.tool)
+    return `Pocket ${q.pocket} is declared wide and tied to T${own.tied}: no other T goes there.`;
+  const home = q.pockets.find((each) => each.tied === q.tool);
+  if (home && home.number !== q.pocket) return `T${q.tool} is tied to pocket ${home.number} for good.`;
+  if (q.shape.kind === 'turret') return null;
+  if (q.where.verdict === 'byHand')
+    return `The changer must not take it: ${q.where.reasons.join(', ')}. It is loaded into the spindle by hand, and taken out by hand.`;
+  const declares = q.shape.kind === 'randomAccess' || q.shape.kind === 'chain';
+  if (q.where.verdict === 'neighboursEmpty' && declares && !own.wide)
+    return `Declare pocket ${q.pocket} wide first: ${q.where.reasons.join(', ')}.`;
+  const reach = withinReach(q.shape, Math.max(q.radius, ...q.standing.values(), 0));
+  if (clears(reach, q.pocket, q.radius, q.standing, 0)) return null;
+  const struck = reach.get(q.pocket)!.find(({ number, apart }) => {
+    const other = q.standing.get(number);
+    return other !== undefined && apart - q.radius - other < 0;
+  })!;
+  const beside = q.pockets.find((each) => each.number === struck.number);
+  const over = q.radius + q.standing.get(struck.number)! - struck.apart;
+  return `It would strike T${beside?.tool ?? '?'} in pocket ${struck.number} by ${over.toFixed(1)} mm.`;
+}

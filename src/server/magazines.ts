@@ -1,0 +1,363 @@
+import { sweptRadius } from '../core/assembly/silhouette.ts';
+import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/change-time.ts';
+import type { ChangerShape } from '../core/changer/layout.ts';
+import type { RoomState, RoomTool } from '../core/changer/make-room.ts';
+import type { PlaceRow } from '../core/changer/place.ts';
+import { blockedBy, wideRefusals } from '../core/changer/wide.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { machineById, type Machine } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+import { placeName, placesOf } from './places.ts';
+
+export const shapeOf = (machine: Machine): ChangerShape => ({
+  kind: machine.changerKind,
+  places: machine.places,
+  pitch: machine.pitch,
+});
+/** Swing arms and chains go to the next tool while the present one cuts; the others wait (H4). */
+export const timesOf = (machine: Machine): ChangeTimes => ({
+  arm: machine.armSeconds,
+  perPocket: machine.pocketSeconds,
+  heavyFactor: machine.heavyFactor,
+  preStaging: machine.changerKind === 'randomAccess' || machine.changerKind === 'chain',
+});
+
+/** Heavy for a plan: declared so, wide, or over half of what the changer bears. */
+const HEAVY_SHARE = 0.5;
+
+/** The magazine as a plan for making room sees it. */
+export function roomState(machine: Machine, places: readonly PlaceRow[]): RoomState {
+  const pockets = places.filter((place) => place.kind === 'pocket');
+  const wide = new Set(pockets.filter((place) => place.wide).map((place) => place.number));
+  const homes = new Map(
+    pockets.flatMap((place) => (place.tied === null ? [] : [[place.tied, place.number] as const])),
+  );
+  const shape = shapeOf(machine);
+  const toolOf = (place: PlaceRow): RoomTool | null =>
+    place.assembly && {
+      tool: place.tool!,
+      heavy:
+        place.heavy ||
+        place.wide ||
+        (machine.heaviest !== null && (place.assembly.mass ?? 0) > HEAVY_SHARE * machine.heaviest),
+      radius: sweptRadius(place.assembly),
+      home: homes.get(place.tool!) ?? (place.reserved && place.kind === 'pocket' ? place.number : null),
+    };
+  const spindle = places.find((place) => place.kind === 'spindle');
+  const kept = pockets.find((place) => place.reserved && !place.assembly);
+  const inSpindle = spindle ? toolOf(spindle) : null;
+  return {
+    shape,
+    at: machine.atPocket ?? 1,
+    // the probe goes back into the pocket that is kept for it
+    spindle:
+      inSpindle && inSpindle.home === null && spindle!.assembly!.kind === 'probe' && kept
+        ? { ...inSpindle, home: kept.number }
+        : inSpindle,
+    pockets: pockets.map((place) => ({
+      number: place.number,
+      content: toolOf(place),
+      usable:
+        place.inService && !place.reserved && !place.wide && blockedBy(shape, wide, place.number) === null,
+    })),
+  };
+}
+
+export interface PocketCall {
+  machineId: number;
+  pocket: number;
+  /** What the page showed: assemblies in the spindle and in the pocket, null for empty. */
+  spindle: number | null;
+  inPocket: number | null;
+}
+
+/** Records a call of a pocket: the spindle's content and the pocket's have changed places. */
+export const callPocket = (asking: Asking, called: PocketCall) =>
+  once(asking, 'callPocket', called, (db) => calledIn(db, asking.personId, called));
+
+export async function calledIn(db: Db, personId: number, called: PocketCall): Promise<void> {
+  const machine = await knownMachine(db, called.machineId);
+  const places = await placesOf(db, machine.id);
+  const spindle = places.find((place) => place.kind === 'spindle');
+  const place = places.find((each) => each.kind === 'pocket' && each.number === called.pocket);
+  if (!spindle || !place)
+    throw new Refused('There is no such pocket, or no spindle that it could be called to.');
+  if (!place.inService) throw new Refused(`Pocket ${place.number} is out of service.`);
+  const tied = places.find((each) => each.tied !== null && each.tied === spindle.tool);
+  if (tied && tied.number !== place.number)
+    throw new Refused(
+      `T${spindle.tool} in the spindle is tied to pocket ${tied.number}: it is put away there first.`,
+    );
+  if (machine.changerKind === 'fixedCarousel' && spindle.tool !== null && spindle.tool !== place.number)
+    throw new Refused(`T${spindle.tool} lives in pocket ${spindle.tool}: it is put away there first.`);
+  const puts = spindle.assembly ? `T${spindle.tool} went into pocket ${place.number}` : null;
+  const takes = place.assembly ? `T${place.tool} came to the spindle` : null;
+  await append(db, {
+    kind: 'placement',
+    stage: 'called',
+    personId,
+    machineId: machine.id,
+    assemblyId: place.assembly?.id ?? spindle.assembly?.id ?? null,
+    placeId: place.id,
+    tool: place.tool ?? spindle.tool,
+    said: `${machine.name} was called to pocket ${place.number}: ${[puts, takes].filter(Boolean).join(', ') || 'both were empty'}.`,
+    detail: { spindle: called.spindle, pocket: called.inPocket },
+  });
+}
+
+export type PocketChange =
+  'undeclared' | 'reserved' | 'released' | 'inService' | 'outOfService' | 'heavy' | 'light';
+const CHANGE_WORDS: Record<PocketChange, string> = {
+  undeclared: 'is no longer declared wide',
+  reserved: 'is reserved',
+  released: 'is no longer reserved',
+  inService: 'is in service again',
+  outOfService: 'was taken out of service',
+  heavy: 'is marked heavy: the arm goes slowly',
+  light: 'is no longer marked heavy',
+};
+
+async function knownMachine(db: Db, id: number): Promise<Machine> {
+  const machine = await machineById(db, id);
+  if (!machine) throw new Refused('There is no such machine.');
+  if (!machine.spindleSure)
+    throw new Refused(
+      `It is not sure what is in the spindle of ${machine.name}: say what the control shows first.`,
+    );
+  return machine;
+}
+
+async function placeOf(db: Db, placeId: number) {
+  const found = await row<{ machineId: number }>(
+    db,
+    'SELECT machine_id AS "machineId" FROM place WHERE id = $1',
+    [placeId],
+  );
+  if (!found) throw new Refused('There is no such pocket.');
+  const machine = await knownMachine(db, found.machineId);
+  const places = await placesOf(db, machine.id);
+  return { machine, places, place: places.find((each) => each.id === placeId)! };
+}
+
+/** Declares a pocket wide for a T, when the rules of H5 let it. */
+export const declareWide = (
+  asking: Asking,
+  declared: { placeId: number; tool: number; seenEmpty: boolean },
+) => once(asking, 'declareWide', declared, (db) => declareIn(db, asking.personId, declared));
+
+export async function declareIn(
+  db: Db,
+  personId: number,
+  declared: { placeId: number; tool: number; seenEmpty: boolean },
+): Promise<void> {
+  const { machine, places, place } = await placeOf(db, declared.placeId);
+  const spindle = places.find((each) => each.kind === 'spindle');
+  const refusals = wideRefusals({
+    shape: shapeOf(machine),
+    pockets: places.filter((each) => each.kind === 'pocket'),
+    pocket: place.number,
+    tool: declared.tool,
+    atSpindle: spindle?.assembly ? machine.atPocket : null,
+    spindleTool: spindle?.tool ?? null,
+    highestTool: machine.highestTool,
+    seenEmpty: declared.seenEmpty,
+  });
+  if (refusals.length > 0) throw new Refused(refusals.join(' '));
+  await append(db, {
+    kind: 'pocket',
+    stage: 'declared',
+    personId,
+    machineId: machine.id,
+    placeId: place.id,
+    tool: declared.tool,
+    said: `${placeName(place, machine.changerKind)} of ${machine.name} was declared wide for T${declared.tool}; the pockets beside it stay empty.`,
+  });
+}
+
+/** Changes what the table says of a pocket. */
+export function changePocket(
+  asking: Asking,
+  changed: { placeId: number; change: PocketChange; why: string },
+) {
+  return once(asking, 'changePocket', changed, async (db) => {
+    const { machine, places, place } = await placeOf(db, changed.placeId);
+    if (place.kind !== 'pocket') throw new Refused('The spindle is no pocket.');
+    const spindle = places.find((each) => each.kind === 'spindle');
+    if (changed.change === 'undeclared' && !place.wide)
+      throw new Refused(`Pocket ${place.number} is not declared wide.`);
+    if (changed.change === 'undeclared' && (place.assembly || spindle?.tool === place.tied))
+      throw new Refused(`T${place.tied} is still in the machine: take it out first.`);
+    if (changed.change === 'outOfService' && place.assembly)
+      throw new Refused(`T${place.tool} stands in pocket ${place.number}: take it out first.`);
+    if (changed.change === 'outOfService' && changed.why.trim() === '')
+      throw new Refused('Say what is wrong with the pocket: the next shift will ask.');
+    await append(db, {
+      kind: 'pocket',
+      stage: changed.change,
+      personId: asking.personId,
+      machineId: machine.id,
+      placeId: place.id,
+      said: `${placeName(place, machine.changerKind)} of ${machine.name} ${CHANGE_WORDS[changed.change]}.`,
+      why: changed.why,
+    });
+  });
+}
+
+/** Says that nobody knows what is in the spindle; every act on the machine asks first from then on. */
+export function spindleUnsure(asking: Asking, doubt: { machineId: number; why: string }) {
+  return once(asking, 'spindleUnsure', doubt, async (db) => {
+    const machine = await knownMachine(db, doubt.machineId);
+    await append(db, {
+      kind: 'machine',
+      stage: 'spindleUnsure',
+      personId: asking.personId,
+      machineId: machine.id,
+      said: `It is not sure what is in the spindle of ${machine.name}.`,
+      why: doubt.why,
+    });
+  });
+}
+
+/**
+ * Says what was found in the spindle. What the record had there before goes out; a T that the record has in a pocket
+ * comes from there, and any other assembly is named by its number.
+ */
+export function spindleFound(
+  asking: Asking,
+  found: { machineId: number; tool: number; assemblyId: number | null },
+) {
+  return once(asking, 'spindleFound', found, async (db) => {
+    const machine = await machineById(db, found.machineId);
+    if (!machine) throw new Refused('There is no such machine.');
+    const places = await placesOf(db, machine.id);
+    const spindle = places.find((place) => place.kind === 'spindle');
+    if (!spindle) throw new Refused(`${machine.name} has no spindle that holds tools.`);
+    const said = async (
+      stage: 'in' | 'out',
+      place: PlaceRow,
+      assemblyId: number,
+      tool: number,
+      words: string,
+    ) =>
+      append(db, {
+        kind: 'placement',
+        stage,
+        personId: asking.personId,
+        machineId: machine.id,
+        assemblyId,
+        placeId: place.id,
+        tool,
+        said: words,
+        why: 'Found so: the record did not say it.',
+      });
+    await append(db, {
+      kind: 'machine',
+      stage: 'spindleSure',
+      personId: asking.personId,
+      machineId: machine.id,
+      tool: found.tool === 0 ? null : found.tool,
+      said:
+        found.tool === 0
+          ? `The spindle of ${machine.name} was found empty (T0).`
+          : `T${found.tool} was found in the spindle of ${machine.name}.`,
+    });
+    const there = spindle.assembly;
+    if (there && spindle.tool === found.tool) return;
+    if (there)
+      await said(
+        'out',
+        spindle,
+        there.id,
+        spindle.tool!,
+        `${there.number} (T${spindle.tool}) is not in the spindle of ${machine.name}; where it is, is not known.`,
+      );
+    if (found.tool === 0) return;
+    const pocket = places.find((place) => place.kind === 'pocket' && place.tool === found.tool);
+    if (pocket)
+      await said(
+        'out',
+        pocket,
+        pocket.assembly!.id,
+        found.tool,
+        `${pocket.assembly!.number} (T${found.tool}) is not in pocket ${pocket.number} of ${machine.name}.`,
+      );
+    const assemblyId = pocket?.assembly?.id ?? found.assemblyId;
+    if (assemblyId === null)
+      throw new Refused(`The record has no T${found.tool} in ${machine.name}: say which assembly it is.`);
+    await said(
+      'in',
+      spindle,
+      assemblyId,
+      found.tool,
+      `T${found.tool} was found in the spindle of ${machine.name}.`,
+    );
+  });
+}
+
+/** Sets a machine's change times from two timed changes. */
+export function calibrateChanges(
+  asking: Asking,
+  timed: { machineId: number; a: TimedChange; b: TimedChange; heavyFactor: number },
+) {
+  return once(asking, 'calibrateChanges', timed, async (db) => {
+    const machine = await machineById(db, timed.machineId);
+    if (!machine) throw new Refused('There is no such machine.');
+    const answer = calibrate(timed.a, timed.b);
+    if (!answer.ok) throw new Refused(answer.reason);
+    await db.query(
+      'UPDATE machine SET arm_seconds = $2, pocket_seconds = $3, heavy_factor = $4 WHERE id = $1',
+      [machine.id, answer.arm, answer.perPocket, timed.heavyFactor],
+    );
+    await append(db, {
+      kind: 'machine',
+      stage: 'changeTimes',
+      personId: asking.personId,
+      machineId: machine.id,
+      said: `Changes on ${machine.name} were timed: ${answer.arm.toFixed(2)} s for the arm, ${answer.perPocket.toFixed(3)} s for each pocket, ${timed.heavyFactor} times as long for a heavy tool.`,
+      detail: timed,
+    });
+    return { arm: answer.arm, perPocket: answer.perPocket };
+  });
+}
+
+export interface PastTool {
+  placeId: number;
+  assemblyId: number;
+  tool: number;
+}
+
+/** What stood where at a moment, from the entries up to it. */
+export async function placementsAt(db: Db, machineId: number, at: Date): Promise<PastTool[]> {
+  const entries = await rows<{
+    stage: string;
+    placeId: number;
+    assemblyId: number | null;
+    tool: number | null;
+    detail: { spindle?: number | null; pocket?: number | null };
+  }>(
+    db,
+    `SELECT stage, place_id AS "placeId", assembly_id AS "assemblyId", tool, detail FROM ledger
+     WHERE kind = 'placement' AND machine_id = $1 AND at <= $2 ORDER BY id`,
+    [machineId, at],
+  );
+  const spindle = (
+    await row<{ id: number }>(db, "SELECT id FROM place WHERE machine_id = $1 AND kind = 'spindle'", [
+      machineId,
+    ])
+  )?.id;
+  const standing = new Map<number, PastTool>();
+  for (const { stage, placeId, assemblyId, tool } of entries) {
+    if (stage === 'in') standing.set(placeId, { placeId, assemblyId: assemblyId!, tool: tool! });
+    else if (stage === 'out') standing.delete(placeId);
+    else if (spindle !== undefined) {
+      const [inSpindle, inPocket] = [standing.get(spindle), standing.get(placeId)];
+      standing.delete(spindle);
+      standing.delete(placeId);
+      if (inSpindle) standing.set(placeId, { ...inSpindle, placeId });
+      if (inPocket) standing.set(spindle, { ...inPocket, placeId: spindle });
+    }
+  }
+  return [...standing.values()];
+}
