@@ -1,6 +1,8 @@
 <script lang="ts">
   import { silhouette, sweptRadius, type AssemblyShape } from '$core/assembly/silhouette';
+  import { clashes } from '$core/changer/clearance';
   import { changerLayout, type ChangerShape } from '$core/changer/layout';
+  import { pocketsTaken } from '$core/changer/wide';
   import type { PlaceRow } from '$core/changer/place';
   import { litPath, shareLeft } from '$core/life/phase';
   import { placeWord } from './words';
@@ -10,12 +12,52 @@
     places: PlaceRow[];
     selected?: number | null;
     onselect?: (placeId: number) => void;
+    /** A tool was dragged from one place to another (0 is the spindle). */
+    ondragged?: (from: number, to: number) => void;
+    /** The pocket a picture is about. */
+    called?: number | null;
     /** A small drawing without interaction. */
     still?: boolean;
   }
-  let { shape, places, selected = null, onselect, still = false }: Props = $props();
+  let { shape, places, selected = null, onselect, ondragged, called = null, still = false }: Props = $props();
 
-  const spots = $derived(changerLayout(shape));
+  const pockets = $derived(changerLayout(shape));
+  const ring = $derived(shape.kind === 'randomAccess' || shape.kind === 'fixedCarousel');
+  /** The spindle stands in the middle of a ring, and below everything else. */
+  const spots = $derived(
+    shape.kind === 'turret'
+      ? pockets
+      : [
+          ...pockets,
+          {
+            number: 0,
+            x: 0,
+            y: ring ? 0 : Math.max(...pockets.map((spot) => spot.y)) + 1.5 * shape.pitch,
+            outward: -Math.PI / 2,
+          },
+        ],
+  );
+  const struck = $derived(
+    clashes(
+      shape,
+      places.flatMap((place) =>
+        place.assembly && place.kind === 'pocket'
+          ? [
+              {
+                pocket: place.number,
+                tool: place.tool!,
+                radius: sweptRadius(place.assembly),
+                mass: place.assembly.mass,
+              },
+            ]
+          : [],
+      ),
+      0,
+    ),
+  );
+  const spotOf = $derived(new Map(spots.map((spot) => [spot.number, spot])));
+  const wide = $derived(places.filter((place) => place.wide).map((place) => place.number));
+  const beside = $derived(new Set([...pocketsTaken(shape, wide)].filter((number) => !wide.includes(number))));
   const byNumber = $derived(new Map(places.map((place) => [place.number, place])));
   const turret = $derived(shape.kind === 'turret');
   const reach = $derived(turret ? 95 : shape.pitch * 0.62);
@@ -26,7 +68,7 @@
       Math.min(...xs) - reach,
       Math.max(...xs) + reach,
       Math.min(...ys) - reach,
-      Math.max(...ys) + reach,
+      Math.max(...ys) + reach + (turret || ring || still ? 0 : shape.pitch * 0.35),
     ];
     return { left, top, width: right - left, height: bottom - top };
   });
@@ -34,7 +76,37 @@
   const hub = $derived(shape.kind === 'randomAccess' || shape.kind === 'fixedCarousel' || turret);
 
   const describe = (place: PlaceRow) =>
-    `${placeWord(shape.kind)} ${place.number}: ${place.assembly ? `T${place.tool}, ${place.assembly.number} ${place.assembly.name}${place.assembly.flag ? `, ${place.assembly.flag}` : ''}${place.assembly.measured ? '' : ', not measured since loading'}` : place.inService ? (place.reserved ? 'reserved' : 'empty') : 'out of service'}`;
+    `${place.number === 0 ? 'spindle' : `${placeWord(shape.kind)} ${place.number}`}${place.wide ? `, declared wide for T${place.tied}` : ''}: ${place.assembly ? `T${place.tool}, ${place.assembly.number} ${place.assembly.name}${place.assembly.flag ? `, ${place.assembly.flag}` : ''}${place.assembly.measured ? '' : ', not measured since loading'}` : place.inService ? (place.reserved ? 'reserved' : beside.has(place.number) ? 'empty, kept free beside a wide tool' : 'empty') : 'out of service'}`;
+
+  /** A tool under the finger: where it came from, and where the finger is now, in the drawing's own measure. */
+  let drag = $state<{ from: number; x: number; y: number; moved: boolean } | null>(null);
+  let svg: SVGSVGElement | undefined = $state();
+  const pointIn = (event: PointerEvent) =>
+    new DOMPoint(event.clientX, event.clientY).matrixTransform(svg!.getScreenCTM()!.inverse());
+  function onpointerdown(event: PointerEvent, number: number) {
+    if (!ondragged || !byNumber.get(number)?.assembly || event.button !== 0) return;
+    const { x, y } = pointIn(event);
+    drag = { from: number, x, y, moved: false };
+  }
+  function onpointermove(event: PointerEvent) {
+    if (!drag) return;
+    const { x, y } = pointIn(event);
+    const far = Math.hypot(x - drag.x, y - drag.y) > shape.pitch * 0.25;
+    if (drag.moved || far) {
+      drag = { ...drag, x, y, moved: true };
+      svg!.setPointerCapture(event.pointerId);
+    }
+  }
+  function onpointerup() {
+    if (drag?.moved) {
+      const { from, x, y } = drag;
+      const near = spots
+        .map((spot) => ({ number: spot.number, apart: Math.hypot(spot.x - x, spot.y - y) }))
+        .sort((a, b) => a.apart - b.apart)[0]!;
+      if (near.apart < shape.pitch * 0.6 && near.number !== from) ondragged?.(from, near.number);
+    }
+    drag = null;
+  }
 
   /** A lathe tool stands out of the turret, drawn from above at true size. */
   const standing = (assembly: AssemblyShape) => {
@@ -64,7 +136,11 @@
 
 <svg
   viewBox="{box.left} {box.top} {box.width} {box.height}"
-  class={['block w-full', still ? 'max-h-52' : 'max-h-[70vh]']}
+  bind:this={svg}
+  class={['block w-full', still ? (called === null ? 'max-h-52' : 'max-h-80') : 'max-h-[70vh]', ondragged && 'touch-pan-y select-none']}
+  {onpointermove}
+  {onpointerup}
+  onpointercancel={() => (drag = null)}
   role={still ? 'img' : 'group'}
   aria-label="The magazine, drawn to scale"
   font-family="var(--font-narrow)"
@@ -92,6 +168,7 @@
         data-pocket={spot.number}
         class={still ? '' : 'cursor-pointer'}
         onclick={() => onselect?.(place.id)}
+        onpointerdown={(event) => onpointerdown(event, spot.number)}
         onkeydown={(event) => onkeydown(event, index)}
       >
         {#if turret}
@@ -110,8 +187,20 @@
             stroke-width={shape.pitch / 60}
           />
         {:else}
+          {#if place.wide}<circle
+              r={shape.pitch * 0.62}
+              fill="none"
+              stroke="currentColor"
+              stroke-width={shape.pitch / 40}
+              stroke-dasharray="{shape.pitch / 8} {shape.pitch / 12}"
+            />{/if}
+          {#if called === place.number}<circle
+              r={shape.pitch * 0.6}
+              fill="var(--color-warning)"
+              opacity="0.55"
+            />{/if}
           <circle
-            r={shape.pitch * 0.4}
+            r={shape.pitch * (spot.number === 0 ? 0.46 : 0.4)}
             fill={chosen ? 'var(--color-accent)' : 'var(--color-base-100)'}
             stroke="currentColor"
             stroke-width={shape.pitch / 60}
@@ -125,6 +214,14 @@
               stroke-width={shape.pitch / 80}
             />{/if}
         {/if}
+        {#if beside.has(place.number)}<path
+            d="M{-shape.pitch * 0.28} {shape.pitch * 0.28}L{shape.pitch * 0.28} {-shape.pitch *
+              0.28}M{-shape.pitch * 0.36} {shape.pitch * 0.05}L{shape.pitch * 0.05} {-shape.pitch *
+              0.36}M{-shape.pitch * 0.05} {shape.pitch * 0.36}L{shape.pitch * 0.36} {-shape.pitch * 0.05}"
+            stroke="currentColor"
+            stroke-width={shape.pitch / 80}
+            opacity="0.55"
+          />{/if}
         {#if !place.inService}<path
             d="M{-text} {-text}L{text} {text}M{text} {-text}L{-text} {text}"
             stroke="currentColor"
@@ -164,10 +261,17 @@
             text-anchor="middle"
             font-size={text * 0.95}
             opacity="0.75"
-            fill={chosen ? 'var(--color-accent-content)' : 'currentColor'}>{spot.number}</text
+            fill={chosen ? 'var(--color-accent-content)' : 'currentColor'}
+            >{spot.number === 0 ? 'T0' : spot.number}</text
           >
         {/if}
-        {#if !still && tool && !turret}
+        {#if spot.number === 0 && !still}<text
+            y={shape.pitch * 0.72}
+            text-anchor="middle"
+            font-size={text * 0.75}
+            opacity="0.8">spindle</text
+          >{/if}
+        {#if !still && tool && !turret && spot.number !== 0}
           {@const away =
             shape.kind === 'rack' || shape.kind === 'tray'
               ? { x: 0, y: -shape.pitch * 0.44 }
@@ -186,4 +290,26 @@
       </g>
     {/if}
   {/each}
+  {#each struck as { a, b, gap } (`${a.pocket} ${b.pocket}`)}
+    {@const [p, q] = [spotOf.get(a.pocket)!, spotOf.get(b.pocket)!]}
+    <g aria-label="T{a.tool} and T{b.tool} overlap by {(-gap).toFixed(1)} mm" role="img">
+      <line
+        x1={p.x}
+        y1={p.y}
+        x2={q.x}
+        y2={q.y}
+        stroke="var(--color-accent)"
+        stroke-width={shape.pitch / 20}
+      />
+    </g>
+  {/each}
+  {#if drag?.moved}<g transform="translate({drag.x} {drag.y})" pointer-events="none" class="text-accent"
+      ><circle
+        r={sweptRadius(byNumber.get(drag.from)!.assembly!)}
+        fill="var(--color-accent)"
+        opacity="0.35"
+      /><text text-anchor="middle" font-size={text} font-weight="600" y={text * 0.35}
+        >T{byNumber.get(drag.from)!.tool}</text
+      ></g
+    >{/if}
 </svg>

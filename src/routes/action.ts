@@ -57,6 +57,8 @@ export const whole = (name: string, least: number, most: number) =>
     .max(most, `${name} must be at most ${most}.`);
 
 export const id = whole('The number', 1, 2_147_483_647);
+/** A number that may be left out. */
+export const orEmpty = z.union([z.literal('').transform(() => null), id]).default(null);
 export const words = (name: string, most = 1000) =>
   z
     .string({ error: `${name} is missing.` })

@@ -81,6 +81,9 @@ export async function countAssemblies(db: Db, typed: string): Promise<number> {
 
 export const assemblyById = (db: Db, id: number) => row<Assembly>(db, `${ASSEMBLY} WHERE a.id = $1`, [id]);
 
+export const assembliesOf = (db: Db, ids: readonly number[]) =>
+  rows<Assembly>(db, `${ASSEMBLY} WHERE a.id = ANY($1)`, [ids]);
+
 export const assembliesByNumber = (db: Db, numbers: readonly string[]) =>
   rows<Assembly>(db, `${ASSEMBLY} WHERE a.number = ANY($1) ORDER BY a.number`, [numbers]);
 

@@ -5,6 +5,9 @@
   const base = $derived(`/machines/${data.machine.id}`);
   const pages = $derived([
     { href: base, label: 'Magazine' },
+    ...(data.machine.changerKind === 'randomAccess' || data.machine.changerKind === 'chain'
+      ? [{ href: `${base}/room`, label: 'Make room' }]
+      : []),
     { href: `${base}/readings`, label: 'Readings' },
     { href: `${base}/run`, label: 'Run' },
     { href: `${base}/lengths`, label: 'Lengths' },

@@ -2,15 +2,24 @@ import { z } from 'zod';
 import { registerFromGaugeLength } from '$core/length/schools';
 import { LENGTH_METHODS } from '$core/length/transfer';
 import { may } from '$core/people/roles';
-import { looseAssemblies } from '$server/assemblies';
-import { pool } from '$server/db';
+import { assembliesOf, looseAssemblies } from '$server/assemblies';
+import { pool, type Db } from '$server/db';
 import { geometryKinds, machineById } from '$server/machines';
+import {
+  callPocket,
+  changePocket,
+  declareWide,
+  placementsAt,
+  spindleFound,
+  spindleUnsure,
+} from '$server/magazines';
 import { placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
-import { act, id, lengthIn, whole } from '../../action';
+import type { PlaceRow } from '$core/changer/place';
+import { act, id, lengthIn, orEmpty, whole } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ parent, locals }) => {
+export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
   const db = pool();
   const [places, loose, registers] = await Promise.all([
@@ -20,14 +29,39 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
   ]);
   const kinds = geometryKinds(machine.kind);
   const { role } = locals.person!;
+  const at = pastMoment(url.searchParams.get('at'));
   return {
-    places,
+    at,
+    places: at ? await asItWas(db, machine.id, places, at) : places,
     loose: loose.map(({ id: assemblyId, number, name, flag }) => ({ id: assemblyId, number, name, flag })),
     geometry: registers.filter((register) => kinds.includes(register.kind)),
-    mayPlace: may(role, 'placeTools'),
-    mayMeasure: may(role, 'measureTools'),
+    mayPlace: at === null && may(role, 'placeTools'),
+    mayMeasure: at === null && may(role, 'measureTools'),
   };
 };
+
+/** A moment that was asked for, when it is one and past. */
+function pastMoment(text: string | null): Date | null {
+  const at = text ? new Date(text) : null;
+  return at && !Number.isNaN(at.getTime()) && at.getTime() < Date.now() ? at : null;
+}
+
+/** The places with what stood in them at a moment; assemblies are drawn as they are today. */
+async function asItWas(db: Db, machineId: number, places: PlaceRow[], at: Date): Promise<PlaceRow[]> {
+  const then = await placementsAt(db, machineId, at);
+  const shapes = new Map(
+    (
+      await assembliesOf(
+        db,
+        then.map((each) => each.assemblyId),
+      )
+    ).map((assembly) => [assembly.id, { ...assembly, measured: true }]),
+  );
+  return places.map((place) => {
+    const stood = then.find((each) => each.placeId === place.id);
+    return { ...place, tool: stood?.tool ?? null, assembly: stood ? shapes.get(stood.assemblyId)! : null };
+  });
+}
 
 const placeSchema = z.object({ place: id, assembly: id, tool: whole('T', 1, 9999) });
 const takeOutSchema = z.object({ place: id, assembly: id, why: z.string().max(200).default('') });
@@ -39,6 +73,38 @@ export const actions: Actions = {
   ),
   takeOut: act(takeOutSchema, ({ input, asking }) =>
     takeOut(asking, { placeId: input.place, assemblyId: input.assembly, why: input.why }),
+  ),
+  call: act(
+    z.object({ pocket: whole('The pocket', 1, 999), spindle: orEmpty, inPocket: orEmpty }),
+    ({ input, asking, event }) => callPocket(asking, { machineId: Number(event.params.id), ...input }),
+  ),
+  declare: act(
+    z.object({ place: id, tool: whole('T', 1, 9999), seenEmpty: z.literal('yes').optional() }),
+    ({ input, asking }) =>
+      declareWide(asking, {
+        placeId: input.place,
+        tool: input.tool,
+        seenEmpty: input.seenEmpty === 'yes',
+      }),
+  ),
+  pocket: act(
+    z.object({
+      place: id,
+      change: z.enum(['undeclared', 'reserved', 'released', 'inService', 'outOfService', 'heavy', 'light']),
+      why: z.string().max(200).default(''),
+    }),
+    ({ input, asking }) =>
+      changePocket(asking, { placeId: input.place, change: input.change, why: input.why }),
+  ),
+  doubt: act(z.object({ why: z.string().max(200).default('') }), ({ input, asking, event }) =>
+    spindleUnsure(asking, { machineId: Number(event.params.id), why: input.why }),
+  ),
+  found: act(z.object({ tool: whole('T', 0, 9999), assembly: orEmpty }), ({ input, asking, event }) =>
+    spindleFound(asking, {
+      machineId: Number(event.params.id),
+      tool: input.tool,
+      assemblyId: input.assembly,
+    }),
   ),
   /** A mill takes a gauge length and works out the register by the machine's school; a lathe takes X and Z as touched off. */
   measure: act(measureSchema, async ({ input, asking, event }) => {

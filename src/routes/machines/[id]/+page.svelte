@@ -1,7 +1,12 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
   import { page } from '$app/state';
+  import { sweptRadius } from '$core/assembly/silhouette';
+  import { clashes, ringLoad, turretSwing } from '$core/changer/clearance';
   import Changer from '$lib/Changer.svelte';
   import EmptyPlace from '$lib/machine/EmptyPlace.svelte';
+  import PocketTable from '$lib/machine/PocketTable.svelte';
+  import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
   import LoadedPlace from '$lib/machine/LoadedPlace.svelte';
   import Disc from '$lib/Disc.svelte';
   import { CHANGER_WORDS, placeWord } from '$lib/words';
@@ -19,15 +24,46 @@
     places: data.machine.places,
     pitch: data.machine.pitch,
   });
+  const standing = $derived(
+    loaded
+      .filter((each) => each.kind === 'pocket')
+      .map((each) => ({
+        pocket: each.number,
+        tool: each.tool!,
+        radius: sweptRadius(each.assembly!),
+        mass: each.assembly!.mass,
+      })),
+  );
+  const load = $derived(ringLoad(shape, standing));
+  const near = $derived(clashes(shape, standing));
+  /** A drag to or from the spindle is a call; one from pocket to pocket is worked out as calls. */
+  function dragged(from: number, to: number) {
+    if (from === 0 || to === 0) picked = data.places.find((each) => each.number === from + to)?.id ?? null;
+    else void goto(`/machines/${data.machine.id}/room?from=${from}&to=${to}`);
+  }
   const spindle = $derived(data.places.find((each) => each.kind === 'spindle'));
+
+  /** For the field, in this browser's own time. */
+  const local = (at: Date) =>
+    new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 </script>
 
 <svelte:head><title>{data.machine.name} · Tin Almanac</title></svelte:head>
 
+{#if data.at}<p class="caution mt-3 text-lg" role="status">
+    As it stood on {data.at.toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'short' })}. Nothing can
+    be recorded here.
+  </p>{/if}
 <div class="mt-4 grid gap-6 lg:grid-cols-[1.35fr_1fr]">
   <section aria-labelledby="drawn">
     <h2 id="drawn" class="heading">{CHANGER_WORDS[data.machine.changerKind]}, to scale</h2>
-    <Changer {shape} places={data.places} {selected} onselect={(id) => (picked = id)} />
+    <Changer
+      {shape}
+      places={data.places}
+      {selected}
+      onselect={(id) => (picked = id)}
+      ondragged={data.mayPlace ? dragged : undefined}
+    />
     {#if spindle}
       <button
         type="button"
@@ -36,9 +72,44 @@
         >Spindle: {spindle.assembly ? `T${spindle.tool} ${spindle.assembly.number}` : 'empty (T0)'}</button
       >
     {/if}
+    <SpindleDoubt
+      machine={data.machine}
+      loose={data.loose}
+      mayPlace={data.mayPlace && spindle !== undefined}
+    />
+    {#each near as { a, b, gap } (`${a.pocket} ${b.pocket}`)}<p class="caution mt-2">
+        T{a.tool} and T{b.tool}
+        {gap < 0
+          ? `overlap by ${(-gap).toFixed(1)} mm: they would strike`
+          : `pass each other by only ${gap.toFixed(1)} mm`}.
+      </p>{/each}
+    <p class="small-words mt-2">
+      {#if shape.kind === 'turret'}Swings {turretSwing(
+          shape,
+          loaded.map((each) => each.assembly!.stickOut / 1e6 + 34),
+        ).toFixed(0)} mm across: hold it against the machine’s plate.
+      {:else if load.total === 0}Nobody knows what the tools in it weigh.
+      {:else}{(load.total / 1000).toFixed(1)} kg in the pockets{load.unknown > 0
+          ? ` without ${load.unknown} of unknown mass`
+          : ''}{load.towards && shape.kind !== 'rack' && shape.kind !== 'tray' && shape.kind !== 'chain'
+          ? `, ${(load.unbalance / 1000).toFixed(1)} kg·m out of balance towards pocket ${load.towards}`
+          : ''}.{/if}
+    </p>
+    <form class="no-print mt-2 flex flex-wrap items-end gap-2">
+      <label class="grid gap-1"
+        ><span class="small-words">As it stood at</span><input
+          class="input"
+          type="datetime-local"
+          name="at"
+          value={data.at ? local(data.at) : ''}
+        /></label
+      ><button class="btn">Show</button>{#if data.at}<a class="btn btn-primary" href="?">Back to now</a>{/if}
+    </form>
     <p class="small-words mt-2">
       Circles are the true widths across flange, holder or cutter. A crossed pocket is out of service; a
-      dashed ring is a tool not measured since it was loaded.
+      dashed ring is a tool not measured since it was loaded. A wide dashed circle is a pocket declared wide,
+      hatched pockets beside it stay empty. Drag a tool to the spindle and back, or use the keys on the
+      buttons.
     </p>
   </section>
 
@@ -52,7 +123,7 @@
           mayPlace={data.mayPlace}
           mayMeasure={data.mayMeasure}
           onGone={() => (picked = place.id)}
-        />{/key}
+        /><PocketTable machine={data.machine} {place} {spindle} mayPlace={data.mayPlace} />{/key}
     {:else if place}
       {#key place.id}<EmptyPlace
           machine={data.machine}
@@ -60,7 +131,7 @@
           loose={data.loose}
           mayPlace={data.mayPlace}
           taken={loaded.map((each) => each.tool!)}
-        />{/key}
+        /><PocketTable machine={data.machine} {place} {spindle} mayPlace={data.mayPlace} />{/key}
     {:else}
       <h2 class="heading">In the machine</h2>
       <ul class="mt-1 border-t-[3px] border-double border-base-content">

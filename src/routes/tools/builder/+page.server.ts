@@ -19,7 +19,7 @@ import { pool, type Db } from '$server/db';
 import type { Length } from '$core/units/length';
 import { definitionOf } from '$server/definitions';
 import { machines } from '$server/machines';
-import { act, id, lengthIn, words } from '../../action';
+import { act, id, lengthIn, orEmpty, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 const CUTTERS = COMPONENT_KIND_NAMES.filter(
@@ -150,8 +150,6 @@ async function offerCutters(db: Db, search: string, asked: Awaited<ReturnType<ty
     }));
 }
 
-const optional = z.union([z.literal('').transform(() => null), id]).default(null);
-
 export const actions: Actions = {
   build: act(
     z.object({
@@ -162,13 +160,13 @@ export const actions: Actions = {
       name: words('The name', 80),
       cutter: id,
       holder: id,
-      extension: optional,
-      nut: optional,
-      second: optional,
-      adapter: optional,
-      insert: optional,
-      knob: optional,
-      machine: optional,
+      extension: orEmpty,
+      nut: orEmpty,
+      second: orEmpty,
+      adapter: orEmpty,
+      insert: orEmpty,
+      knob: orEmpty,
+      machine: orEmpty,
       stickOut: lengthIn('mm'),
       override: z.string().max(300).default(''),
     }),

@@ -1,0 +1,107 @@
+<script lang="ts">
+  import ActionForm from '../ActionForm.svelte';
+
+  interface Props {
+    machine: { id: number; name: string; changerKind: string; atPocket: number | null };
+    place: {
+      id: number;
+      kind: string;
+      number: number;
+      inService: boolean;
+      reserved: boolean;
+      wide: boolean;
+      tied: number | null;
+      heavy: boolean;
+      tool: number | null;
+      assembly: { id: number } | null;
+    };
+    spindle: { tool: number | null; assembly: { id: number; number: string } | null } | undefined;
+    mayPlace: boolean;
+  }
+  let { machine, place, spindle, mayPlace }: Props = $props();
+
+  const declares = $derived(['randomAccess', 'chain', 'tray'].includes(machine.changerKind));
+  const changes = $derived(
+    [
+      place.wide
+        ? (['undeclared', 'No longer wide'] as const)
+        : place.heavy
+          ? (['light', 'No longer heavy'] as const)
+          : (['heavy', 'Mark heavy'] as const),
+      place.reserved ? (['released', 'Release it'] as const) : (['reserved', 'Reserve it'] as const),
+      place.inService
+        ? (['outOfService', 'Out of service'] as const)
+        : (['inService', 'Back in service'] as const),
+    ].filter(([change]) => !(change === 'outOfService' && place.assembly)),
+  );
+</script>
+
+{#if mayPlace && place.kind === 'pocket'}
+  {#if spindle && place.inService}
+    <ActionForm action="?/call" class="plate mt-4 grid gap-2" label="Call this pocket">
+      {#snippet children({ busy })}
+        <input type="hidden" name="pocket" value={place.number} />
+        <input type="hidden" name="spindle" value={spindle.assembly?.id ?? ''} />
+        <input type="hidden" name="inPocket" value={place.assembly?.id ?? ''} />
+        <p>
+          Calling pocket {place.number}:
+          {spindle.assembly ? `T${spindle.tool} goes from the spindle into it` : 'the spindle is empty'},
+          {place.assembly ? `T${place.tool} comes to the spindle` : 'nothing comes out'}.
+        </p>
+        <p class="caution text-sm">
+          Wait until the control shows the new T before anything is touched: the motion stops first.
+        </p>
+        <button class="btn" disabled={busy} data-key="c"
+          >The control shows {place.assembly ? `T${place.tool}` : 'T0'}
+          <span class="key-hint" aria-hidden="true">c</span></button
+        >
+      {/snippet}
+    </ActionForm>
+  {/if}
+  {#if declares && !place.wide && place.inService && !place.reserved}
+    <ActionForm action="?/declare" class="plate mt-4 grid gap-2" label="Declare wide">
+      {#snippet children({ busy })}
+        <input type="hidden" name="place" value={place.id} />
+        <div class="grid grid-cols-[6rem_1fr] items-end gap-3">
+          <label class="grid gap-1"
+            ><span>Wide, for T</span><input class="input" name="tool" inputmode="numeric" required /></label
+          >
+          <label class="flex min-h-11 items-center gap-2"
+            ><input class="checkbox" type="checkbox" name="seenEmpty" value="yes" /> I looked: it and the pockets
+            beside it are empty in the metal</label
+          >
+        </div>
+        <p class="caution text-sm">
+          A wide tool loaded before its pocket is declared strikes its neighbour and jams the changer.
+        </p>
+        <button class="btn" disabled={busy}>Declare pocket {place.number} wide</button>
+        <p class="small-words">
+          Something in the way? <a class="underline" href="/machines/{machine.id}/room?centre={place.number}"
+            >Make room around {place.number}</a
+          >.
+        </p>
+      {/snippet}
+    </ActionForm>
+  {/if}
+  <details class="mt-4">
+    <summary class="btn">What the table says of pocket {place.number}</summary>
+    <div class="mt-2 grid gap-2">
+      {#each changes as [change, words] (change)}
+        <ActionForm action="?/pocket" class="flex gap-2" label={words}>
+          {#snippet children({ busy })}
+            <input type="hidden" name="place" value={place.id} />
+            <input type="hidden" name="change" value={change} />
+            <input
+              class="input flex-1"
+              name="why"
+              maxlength="200"
+              aria-label="Why: {words}"
+              placeholder={change === 'outOfService' ? 'what is wrong with it' : 'why (optional)'}
+            />
+            <button class="btn" disabled={busy}>{words}</button>
+          {/snippet}
+        </ActionForm>
+      {/each}
+    </div>
+  </details>
+{/if}

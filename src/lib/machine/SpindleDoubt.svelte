@@ -1,0 +1,52 @@
+<script lang="ts">
+  import ActionForm from '../ActionForm.svelte';
+
+  interface Props {
+    machine: { name: string; spindleSure: boolean };
+    loose: { id: number; number: string; name: string }[];
+    mayPlace: boolean;
+  }
+  let { machine, loose, mayPlace }: Props = $props();
+</script>
+
+{#if !machine.spindleSure}
+  <section class="caution mt-4 grid gap-2 text-lg" role="alert">
+    <p>
+      <b>It is not sure what is in the spindle of {machine.name}.</b> Nothing is planned or recorded until somebody
+      says what the control shows, and has looked.
+    </p>
+    {#if mayPlace}
+      <ActionForm action="?/found" class="flex flex-wrap items-end gap-3" label="What is in the spindle">
+        {#snippet children({ busy })}
+          <label class="grid gap-1"
+            ><span>The control shows T</span><input
+              class="input w-28 text-xl"
+              name="tool"
+              inputmode="numeric"
+              placeholder="0 = none"
+              required
+            /></label
+          >
+          <label class="grid gap-1"
+            ><span>If the record has no such T: which assembly</span><select class="select" name="assembly"
+              ><option value="">–</option>{#each loose as each (each.id)}<option value={each.id}
+                  >{each.number} {each.name}</option
+                >{/each}</select
+            ></label
+          >
+          <button class="btn btn-primary" disabled={busy}>I looked, this is there</button>
+        {/snippet}
+      </ActionForm>
+    {/if}
+  </section>
+{:else if mayPlace}
+  <details class="mt-2">
+    <summary class="small-words cursor-pointer underline">Not sure what is in the spindle?</summary>
+    <ActionForm action="?/doubt" class="mt-2 flex gap-2" label="Not sure">
+      {#snippet children({ busy })}
+        <input class="input" name="why" maxlength="200" aria-label="Why it is not sure" placeholder="why" />
+        <button class="btn" disabled={busy}>It is not sure</button>
+      {/snippet}
+    </ActionForm>
+  </details>
+{/if}

@@ -1,0 +1,144 @@
+<script lang="ts">
+  import ActionForm from '$lib/ActionForm.svelte';
+  import Changer from '$lib/Changer.svelte';
+
+  let { data } = $props();
+  const shape = $derived({
+    kind: data.machine.changerKind,
+    places: data.machine.places,
+    pitch: data.machine.pitch,
+  });
+  const answer = $derived(data.answer);
+  const spindle = $derived(data.places.find((place) => place.kind === 'spindle'));
+  const standsIn = (number: number) => data.places.find((place) => place.number === number)?.assembly?.id;
+  const say = ({ pocket, puts, takes }: { pocket: number; puts: number | null; takes: number | null }) =>
+    puts === null
+      ? `Call pocket ${pocket}: T${takes} comes to the spindle.`
+      : takes === null
+        ? `Call the empty pocket ${pocket}: T${puts} goes there, the spindle is empty.`
+        : `Call pocket ${pocket}: T${puts} goes there, T${takes} comes to the spindle.`;
+</script>
+
+<svelte:head><title>Make room · {data.machine.name} · Tin Almanac</title></svelte:head>
+
+<form class="no-print mt-4 flex flex-wrap items-end gap-4">
+  <label class="grid gap-1"
+    ><span>Free in a row</span><select class="select" name="span" value={String(data.asked.span)}>
+      <option value="1">one pocket</option><option value="3">three, for a wide tool</option><option value="5"
+        >five, for two that share the gap</option
+      ></select
+    ></label
+  >
+  <label class="grid gap-1"
+    ><span>Around pocket</span><input
+      class="input w-32"
+      name="centre"
+      inputmode="numeric"
+      placeholder="the best"
+      value={data.asked.centre ?? ''}
+    /></label
+  >
+  <label class="flex min-h-11 items-center gap-2"
+    ><input class="checkbox" type="checkbox" name="keep" value="yes" checked={data.asked.keep !== null} /> the last
+    tool may stay in the spindle</label
+  >
+  <button class="btn btn-primary">Work it out</button>
+</form>
+
+{#if !data.machine.spindleSure}<p class="caution mt-3 text-lg">
+    It is not sure what is in the spindle: <a class="underline" href="/machines/{data.machine.id}"
+      >say what the control shows first</a
+    >.
+  </p>{/if}
+
+{#if !answer.ok}
+  <p class="caution mt-4 text-xl" role="status">{answer.reason}</p>
+{:else if answer.calls.length === 0}
+  <p class="mt-4 text-xl" role="status">
+    Pockets {answer.window.join(', ')} are free on the table now. Look into the magazine before one is
+    <a class="underline" href="/machines/{data.machine.id}">declared wide</a>.
+  </p>
+{:else}
+  <p class="mt-4 text-xl" role="status">
+    {#if data.moving}{answer.calls.length} calls bring it to pocket {answer.centre}: the fewest there are.
+    {:else}Pockets <b>{answer.window.join(', ')}</b> are free after
+      <b>{answer.calls.length} {answer.calls.length === 1 ? 'call' : 'calls'}</b>: the fewest there are{answer.compared >
+      1
+        ? `, of ${answer.compared} windows that can be emptied`
+        : ''}; about {answer.seconds!.toFixed(0)} s{answer.heavyMoved > 0
+        ? `, ${answer.heavyMoved} heavy`
+        : ''}.{/if}
+  </p>
+  <p class="caution mt-2">
+    Each call exchanges the spindle’s tool with one pocket’s. Wait for the control to show the new T before
+    the next: hurrying jams the changer. The machine’s manual and the site’s rules come first.
+  </p>
+  <ol class="mt-4 grid gap-4 sm:grid-cols-2 xl:grid-cols-3">
+    {#each data.pictures as { call, places }, i (i)}
+      <li class="plate grid content-start gap-2">
+        <p class="text-lg">
+          <b class="font-display text-2xl">{i + 1}</b>
+          {say(call)}
+        </p>
+        <Changer {shape} {places} called={call.pocket} still />
+        {#if i === 0 && data.mayPlace && data.machine.spindleSure}
+          <ActionForm action="?/call" label="First call">
+            {#snippet children({ busy })}
+              <input type="hidden" name="pocket" value={call.pocket} />
+              <input type="hidden" name="spindle" value={spindle?.assembly?.id ?? ''} />
+              <input type="hidden" name="inPocket" value={standsIn(call.pocket) ?? ''} />
+              <button class="btn w-full btn-primary" disabled={busy} data-key="n"
+                >Made: the control shows T{call.takes ?? 0}
+                <span class="key-hint" aria-hidden="true">n</span></button
+              >
+            {/snippet}
+          </ActionForm>
+        {/if}
+      </li>
+    {/each}
+  </ol>
+{/if}
+
+{#if data.mayTime}
+  <details class="mt-6">
+    <summary class="btn"
+      >Change times: {data.machine.armSeconds.toFixed(2)} s the arm, {data.machine.pocketSeconds.toFixed(3)} s a
+      pocket</summary
+    >
+    <ActionForm action="?/times" class="plate mt-2 flex flex-wrap items-end gap-3" label="Two timed changes">
+      {#snippet children({ busy })}
+        {#each [['A', 'A short change'], ['B', 'A long change']] as const as [letter, words] (letter)}
+          <fieldset class="flex gap-2">
+            <legend class="small-words">{words}</legend>
+            <label class="grid gap-1"
+              ><span>pockets</span><input
+                class="input w-24"
+                name="pockets{letter}"
+                inputmode="numeric"
+                required
+              /></label
+            >
+            <label class="grid gap-1"
+              ><span>seconds</span><input
+                class="input w-24"
+                name="seconds{letter}"
+                inputmode="decimal"
+                required
+              /></label
+            >
+          </fieldset>
+        {/each}
+        <label class="grid gap-1"
+          ><span>heavy: times as long</span><input
+            class="input w-28"
+            name="heavyFactor"
+            inputmode="decimal"
+            value={data.machine.heavyFactor}
+            required
+          /></label
+        >
+        <button class="btn" disabled={busy}>Set the times</button>
+      {/snippet}
+    </ActionForm>
+  </details>
+{/if}
