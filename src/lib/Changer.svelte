@@ -137,7 +137,11 @@
 <svg
   viewBox="{box.left} {box.top} {box.width} {box.height}"
   bind:this={svg}
-  class={['block w-full', still ? (called === null ? 'max-h-52' : 'max-h-80') : 'max-h-[70vh]', ondragged && 'touch-pan-y select-none']}
+  class={[
+    'block w-full',
+    still ? (called === null ? 'max-h-52' : 'max-h-80') : 'max-h-[70vh]',
+    ondragged && 'touch-pan-y select-none',
+  ]}
   {onpointermove}
   {onpointerup}
   onpointercancel={() => (drag = null)}

@@ -1,0 +1,91 @@
+import { test, expect, ready } from './cell.ts';
+
+test('room is made call by call, interrupted, and finished by another person; then the pocket is declared', async ({
+  as,
+  browser,
+  server,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/1/room?centre=10');
+  await ready(page);
+  await expect(page.getByRole('status')).toContainText('Pockets 9, 10, 11 are free after 4 calls');
+  await expect(page.getByText('Call pocket 9: T4 comes to the spindle.')).toBeVisible();
+  await page.getByRole('button', { name: /Made: the control shows T4/ }).click();
+  await expect(page.getByRole('status')).toContainText('after 3 calls');
+  // another tablet, another person: the same plan, from where it stands
+  const other = await as('lead', await (await browser.newContext({ baseURL: server.url })).newPage());
+  await other.goto(`${server.url}/machines/1/room?centre=10`);
+  await ready(other);
+  for (const left of [2, 1]) {
+    await other.getByRole('button', { name: /Made: the control shows T/ }).click();
+    await expect(other.getByRole('status')).toContainText(`after ${left} call`);
+  }
+  await other.getByRole('button', { name: /Made: the control shows T0/ }).click();
+  await expect(other.getByRole('status')).toContainText('are free on the table now');
+  await expect(page.getByRole('status')).toContainText('are free on the table now');
+
+  await page.goto('/machines/1');
+  await ready(page);
+  await page.locator('[data-pocket="10"]').focus();
+  await page.keyboard.press('Enter');
+  const declare = page.getByRole('form', { name: 'Declare wide' });
+  await declare.getByLabel('Wide, for T').fill('66');
+  await declare.getByRole('button', { name: 'Declare pocket 10 wide' }).click();
+  await expect(declare.getByRole('alert')).toContainText('empty in the metal too');
+  await declare.getByLabel(/I looked/).check();
+  await declare.getByRole('button', { name: 'Declare pocket 10 wide' }).click();
+  await expect(page.getByRole('button', { name: /pocket 10, declared wide for T66: empty/ })).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: /pocket 11: empty, kept free beside a wide tool/ }),
+  ).toBeVisible();
+});
+
+test('a tool is dragged to the spindle and called there; a pocket to pocket drag becomes calls', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/1');
+  await ready(page);
+  const middle = async (pocket: number) => {
+    const box = (await page.locator(`[data-pocket="${pocket}"]`).boundingBox())!;
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  };
+  const drag = async (from: number, to: number) => {
+    const [a, b] = [await middle(from), await middle(to)];
+    await page.mouse.move(a.x, a.y);
+    await page.mouse.down();
+    await page.mouse.move((a.x + b.x) / 2, (a.y + b.y) / 2, { steps: 4 });
+    await page.mouse.move(b.x, b.y, { steps: 4 });
+    await page.mouse.up();
+  };
+  await drag(14, 0);
+  await page
+    .getByRole('form', { name: 'Call this pocket' })
+    .getByRole('button', { name: /The control shows T7/ })
+    .click();
+  await expect(page.getByRole('button', { name: /^spindle: T7/ })).toBeVisible();
+  await drag(20, 28);
+  await expect(page).toHaveURL(/room\?from=20&to=28/);
+  await expect(page.getByRole('status')).toContainText('calls bring it to pocket 28');
+});
+
+test('a doubted spindle asks first, and yesterday’s map can be looked at', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/machines/5');
+  await ready(page);
+  await page.getByText('Not sure what is in the spindle?').click();
+  await page.getByRole('button', { name: 'It is not sure' }).click();
+  const asking = page.getByRole('form', { name: 'What is in the spindle' });
+  await expect(page.getByText('It is not sure what is in the spindle of Egret.')).toBeVisible();
+  await asking.getByLabel('The control shows T').fill('3');
+  await asking.getByRole('button', { name: 'I looked, this is there' }).click();
+  await expect(page.getByRole('button', { name: /^spindle: T3/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /pocket 7: empty/ })).toBeVisible();
+
+  const hourAgo = new Date(Date.now() - 3_600_000);
+  await page.goto(`/machines/5?at=${hourAgo.toISOString()}`);
+  await ready(page);
+  await expect(page.getByText('Nothing can be recorded here.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /pocket 7: T3/ })).toBeVisible();
+  await expect(page.getByRole('form', { name: 'Take out' })).toHaveCount(0);
+});
