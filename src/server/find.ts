@@ -20,6 +20,12 @@ const PAGES: Hit[] = [
   { href: '/presetter', title: 'Presetter', detail: 'measure tools', group: 'Pages' },
   { href: '/crib', title: 'Crib', detail: 'g i', group: 'Pages' },
   { href: '/tools/builder', title: 'Build an assembly', detail: 'builder', group: 'Pages' },
+  {
+    href: '/machines/across',
+    title: 'T across machines',
+    detail: 'the same T, different tools',
+    group: 'Pages',
+  },
   { href: '/ledger', title: 'Ledger', detail: 'g e', group: 'Pages' },
 ];
 

@@ -19,6 +19,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/leaf/[date]/[shift]?/answer': 'writeNotes',
   '/leaf/[date]/[shift]?/sign': 'signLeaf',
   '/machines': 'look',
+  '/machines/across': 'look',
   '/machines/[id]': 'look',
   '/machines/[id]?/place': 'placeTools',
   '/machines/[id]?/takeOut': 'placeTools',

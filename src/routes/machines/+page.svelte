@@ -7,7 +7,10 @@
 
 <svelte:head><title>Machines · Tin Almanac</title></svelte:head>
 
-<h1 class="mt-5 text-3xl">Machines</h1>
+<header class="mt-5 flex items-end gap-4">
+  <h1 class="text-3xl">Machines</h1>
+  <a class="btn ml-auto" href="/machines/across">T across machines</a>
+</header>
 {#if data.machines.length === 0}
   <p class="mt-3 text-lg">
     No machine is known yet. A cell lead <a class="underline" href="/programs">brings one in</a> as a file; those

@@ -1,0 +1,104 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import checks from '../../../tests/outside/check-values.json';
+import { bestOrder, keepNeededSoonest, leastSwitches, type SwitchJob } from './switching.ts';
+
+const jobs = (...tools: number[][]): SwitchJob[] =>
+  tools.map((each, i) => ({ name: String.fromCharCode(65 + i), tools: each }));
+
+/** The fewest switches for an order, by trying every set of tools that could stand there during each job. */
+function exhaustively(order: readonly SwitchJob[], places: number, loaded: readonly number[]): number {
+  const all = [...new Set([...loaded, ...order.flatMap((job) => job.tools)])];
+  const sets = Array.from({ length: 1 << all.length }, (_, bits) => all.filter((_, i) => bits & (1 << i)));
+  let costs = new Map<string, { set: number[]; cost: number }>([
+    [loaded.join(), { set: [...loaded], cost: 0 }],
+  ]);
+  for (const { tools } of order) {
+    const next = new Map<string, { set: number[]; cost: number }>();
+    for (const set of sets) {
+      if (set.length > places || !tools.every((tool) => set.includes(tool))) continue;
+      let cost = Infinity;
+      for (const before of costs.values())
+        cost = Math.min(cost, before.cost + set.filter((tool) => !before.set.includes(tool)).length);
+      next.set(set.join(), { set, cost });
+    }
+    costs = next;
+  }
+  return Math.min(...[...costs.values()].map((each) => each.cost));
+}
+const small = fc.array(fc.uniqueArray(fc.integer({ min: 1, max: 6 }), { minLength: 1, maxLength: 3 }), {
+  minLength: 1,
+  maxLength: 4,
+});
+
+describe(`tools to swap between jobs (${checks.toolSwitches.source})`, () => {
+  it(`for a given order the plan ${checks.toolSwitches.rule}`, () => {
+    fc.assert(
+      fc.property(
+        small,
+        fc.integer({ min: 3, max: 5 }),
+        fc.uniqueArray(fc.integer({ min: 1, max: 6 }), { maxLength: 3 }),
+        (sets, places, loaded) => {
+          const answer = keepNeededSoonest(jobs(...sets), places, loaded);
+          expect(answer.ok && answer.plan.switches).toBe(exhaustively(jobs(...sets), places, loaded));
+        },
+      ),
+      { numRuns: 200 },
+    );
+  });
+  it('over all orders of a few jobs there is none with fewer', () => {
+    const orders = (left: readonly SwitchJob[]): SwitchJob[][] =>
+      left.length === 0
+        ? [[]]
+        : left.flatMap((job) => orders(left.filter((each) => each !== job)).map((rest) => [job, ...rest]));
+    fc.assert(
+      fc.property(small, fc.integer({ min: 3, max: 4 }), (sets, places) => {
+        const all = jobs(...sets);
+        const answer = bestOrder(all, places, []);
+        const fewest = Math.min(...orders(all).map((order) => exhaustively(order, places, [])));
+        expect(answer).toMatchObject({ ok: true, answer: { proven: true, plan: { switches: fewest } } });
+      }),
+      { numRuns: 30 },
+    );
+  });
+  it('before every job its tools stand there, never more than there are places, and locked tools stay', () => {
+    const many = fc.array(fc.uniqueArray(fc.integer({ min: 1, max: 30 }), { minLength: 1, maxLength: 8 }), {
+      minLength: 9,
+      maxLength: 12,
+    });
+    fc.assert(
+      fc.property(many, (sets) => {
+        const all = jobs(...sets);
+        const answer = bestOrder(all, 11, [1, 2, 3], [2, 30]);
+        if (!answer.ok) throw new Error(answer.reason);
+        const { plan, bound } = answer.answer;
+        const standing = new Set([1, 2, 3, 30]);
+        for (const step of plan.steps) {
+          for (const tool of step.out) expect(standing.delete(tool)).toBe(true);
+          for (const tool of step.in) standing.add(tool);
+          expect(standing.size).toBeLessThanOrEqual(11);
+          for (const tool of [...all.find((job) => job.name === step.job)!.tools, 2, 30])
+            expect(standing).toContain(tool);
+        }
+        expect([...plan.order].sort()).toEqual(all.map((job) => job.name).sort());
+        expect(plan.switches).toBeGreaterThanOrEqual(bound);
+        const given = keepNeededSoonest(all, 11, [1, 2, 3], [2, 30]);
+        expect(plan.switches).toBeLessThanOrEqual(given.ok ? given.plan.switches : Infinity);
+      }),
+      { numRuns: 15 },
+    );
+  });
+  it('a job that needs more than there are places is refused by its name', () => {
+    expect(keepNeededSoonest(jobs([1, 2], [1, 2, 3, 4]), 3, [])).toEqual({
+      ok: false,
+      reason: 'B alone needs 4 places, and there are 3.',
+    });
+  });
+  it('jobs that fit together need each tool once', () => {
+    const all = jobs([1, 2], [2, 3], [1, 3]);
+    expect(bestOrder(all, 3, [2])).toMatchObject({
+      ok: true,
+      answer: { plan: { switches: leastSwitches(all, [2]) } },
+    });
+  });
+});
