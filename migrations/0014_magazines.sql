@@ -1,5 +1,5 @@
 -- Up Migration
--- Magazines: what is declared of a pocket, calls through the spindle, load plans, change times, and the linear rack.
+-- Magazines: what is declared of a pocket, calls through the spindle, and change times.
 ALTER TABLE place
   ADD COLUMN wide      boolean NOT NULL DEFAULT false,
   ADD COLUMN heavy     boolean NOT NULL DEFAULT false,
@@ -22,7 +22,7 @@ GRANT UPDATE (arm_seconds, pocket_seconds, heavy_factor) ON machine TO tin_app;
 REVOKE UPDATE (in_service, reserved) ON place FROM tin_app;
 ALTER TABLE ledger DROP CONSTRAINT ledger_kind_check;
 ALTER TABLE ledger ADD CONSTRAINT ledger_kind_check CHECK (kind IN ('register', 'life', 'placement', 'correction', 'reading',
-  'assembly', 'parts', 'program', 'machine', 'leaf', 'people', 'component', 'stock', 'pocket', 'loadPlan'));
+  'assembly', 'parts', 'program', 'machine', 'leaf', 'people', 'component', 'stock', 'pocket'));
 DO $$
 DECLARE
   old text;
@@ -124,57 +124,6 @@ END
 $$;
 -- after ledger_apply, which leaves these entries alone
 CREATE TRIGGER ledger_magazine BEFORE INSERT ON ledger FOR EACH ROW EXECUTE FUNCTION ledger_magazine();
-
--- Load plans: ordered steps that are ticked as they are made, by whoever makes them.
-CREATE TABLE load_plan (
-  id         integer GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
-  machine_id integer NOT NULL REFERENCES machine,
-  title      text NOT NULL,
-  wanted     jsonb NOT NULL,
-  state      text NOT NULL DEFAULT 'open' CHECK (state IN ('open', 'done', 'stopped')),
-  person_id  integer NOT NULL REFERENCES person,
-  at         timestamptz NOT NULL DEFAULT tin_now(),
-  -- the plan that took over when this one was stopped
-  follows    integer REFERENCES load_plan
-);
-CREATE UNIQUE INDEX one_open_load_plan_on_a_machine ON load_plan (machine_id) WHERE state = 'open';
-CREATE TABLE load_plan_step (
-  plan_id integer NOT NULL REFERENCES load_plan,
-  ord     integer NOT NULL,
-  step    jsonb NOT NULL,
-  done_by integer REFERENCES person,
-  done_at timestamptz,
-  PRIMARY KEY (plan_id, ord),
-  CHECK ((done_by IS NULL) = (done_at IS NULL))
-);
-GRANT SELECT, INSERT ON load_plan, load_plan_step TO tin_app;
-GRANT UPDATE (state) ON load_plan TO tin_app;
-GRANT UPDATE (done_by, done_at) ON load_plan_step TO tin_app;
-
--- Where the forks of a linear rack stand, as somebody captured them; the newest of a fork counts.
-CREATE TABLE fork_capture (
-  id         integer GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
-  machine_id integer NOT NULL REFERENCES machine,
-  fork       integer NOT NULL CHECK (fork > 0),
-  x          bigint NOT NULL,
-  y          bigint NOT NULL,
-  z          bigint NOT NULL,
-  person_id  integer NOT NULL REFERENCES person,
-  at         timestamptz NOT NULL DEFAULT tin_now()
-);
-CREATE TABLE rack_setting (
-  machine_id      integer PRIMARY KEY REFERENCES machine,
-  opening         text NOT NULL DEFAULT '' CHECK (opening IN ('', 'X+', 'X-', 'Y+', 'Y-')),
-  slide_in        bigint,
-  slide_clear     bigint,
-  clearance       bigint,
-  bump            bigint,
-  spindle_seconds double precision,
-  -- what was confirmed, each with who and when
-  confirmed       jsonb NOT NULL DEFAULT '{}'
-);
-GRANT SELECT, INSERT ON fork_capture TO tin_app;
-GRANT SELECT, INSERT, UPDATE ON rack_setting TO tin_app;
 
 CREATE OR REPLACE FUNCTION ledger_apply() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
 DECLARE

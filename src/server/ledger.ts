@@ -15,8 +15,7 @@ export type LedgerKind =
   | 'people'
   | 'component'
   | 'stock'
-  | 'pocket'
-  | 'loadPlan';
+  | 'pocket';
 
 export interface Entry {
   kind: LedgerKind;

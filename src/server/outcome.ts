@@ -12,7 +12,6 @@ const REFUSALS: Record<string, string> = {
   a_proposal_is_applied_once: 'This correction was made already; it is not made twice.',
   a_proposal_is_approved_once: 'This correction was approved already.',
   a_proposal_is_closed_once: 'This correction is closed already.',
-  one_open_load_plan_on_a_machine: 'A load plan is open for this machine: finish or stop it first.',
   one_tied_pocket_for_a_tool: 'This T is tied to another pocket already.',
   one_running_job_on_a_machine: 'Another job is running on this machine: finish it first.',
   one_open_renewal_of_an_assembly: 'A renewal of this assembly is under way already.',

@@ -89,3 +89,33 @@ test('a doubted spindle asks first, and yesterday’s map can be looked at', asy
   await expect(page.getByRole('button', { name: /pocket 7: T3/ })).toBeVisible();
   await expect(page.getByRole('form', { name: 'Take out' })).toHaveCount(0);
 });
+
+test('jobs that need more tools than places get an order and what to swap; T across machines names the slips', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/machines/1/jobs');
+  await ready(page);
+  for (const program of ['O2205', 'O2301', 'O2310'])
+    await page.getByRole('checkbox', { name: program }).check();
+  await page.getByLabel(/Places for tools/).fill('12');
+  await page.getByRole('button', { name: 'Work it out' }).click();
+  await expect(page.getByRole('status')).toContainText(
+    /They call 14 tools, and there are 12 places.*proven best/,
+  );
+  await page.getByLabel(/Places for tools/).fill('5');
+  await page.getByRole('button', { name: 'Work it out' }).click();
+  await expect(page.getByRole('status')).toContainText(
+    /alone needs \d+ places with the tools that stay, and there are 5/,
+  );
+
+  await page.goto('/machines');
+  await ready(page);
+  await page.getByRole('link', { name: 'T across machines' }).click();
+  await ready(page);
+  for (const name of ['Curlew', 'Dunlin', 'Egret', 'Fulmar'])
+    await page.getByRole('checkbox', { name }).uncheck();
+  await page.getByRole('button', { name: 'Compare these' }).click();
+  await expect(page.getByRole('status')).toContainText('T1, T4, T7, T8, T12 mean different tools');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Bittern: B-302' })).toContainText('T4 →');
+});

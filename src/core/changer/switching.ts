@@ -81,7 +81,9 @@ export const leastSwitches = (jobs: readonly SwitchJob[], loaded: readonly numbe
   [...new Set(jobs.flatMap((job) => job.tools))].filter((tool) => !loaded.includes(tool)).length;
 
 /** Up to this many jobs every order is tried. */
-const EXACT_JOBS = 8;
+const EXACT_JOBS = 7;
+/** Orders looked at for many jobs, so that an answer comes within about a second. */
+const MOST_TRIED = 2500;
 
 export interface SwitchAnswer {
   plan: SwitchPlan;
@@ -92,7 +94,8 @@ export interface SwitchAnswer {
 
 /**
  * The order of jobs with the fewest switches: every order for a few jobs; for many the best of a greedy order from each job
- * and of moving one job at a time while that helps, beside the bound that no order can pass.
+ * and of moving one job at a time while that helps, as many as fit into
+ * about a second, beside the bound that no order can pass.
  */
 export function bestOrder(
   jobs: readonly SwitchJob[],
@@ -104,7 +107,9 @@ export function bestOrder(
   if (!given.ok) return given;
   const bound = leastSwitches(jobs, [...loaded, ...locked]);
   let best = given.plan;
+  let count = 0;
   const tried = (order: readonly SwitchJob[]) => {
+    count += 1;
     const answer = keepNeededSoonest(order, places, loaded, locked);
     if (!answer.ok || answer.plan.switches >= best.switches) return false;
     best = answer.plan;
@@ -118,10 +123,10 @@ export function bestOrder(
     }
   } else {
     for (const first of jobs) {
-      if (best.switches === bound) break;
+      if (best.switches === bound || count > MOST_TRIED) break;
       let order = greedyFrom(first, jobs);
       tried(order);
-      for (let improved = true; improved;) {
+      for (let improved = true; improved && count <= MOST_TRIED;) {
         improved = false;
         for (let from = 0; from < order.length && !improved; from += 1)
           for (let to = 0; to < order.length && !improved; to += 1) {

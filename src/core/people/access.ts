@@ -29,6 +29,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]?/pocket': 'placeTools',
   '/machines/[id]?/doubt': 'placeTools',
   '/machines/[id]?/found': 'placeTools',
+  '/machines/[id]/jobs': 'look',
   '/machines/[id]/room': 'look',
   '/machines/[id]/room?/call': 'placeTools',
   '/machines/[id]/room?/times': 'editMachines',

@@ -8,6 +8,7 @@
     ...(data.machine.changerKind === 'randomAccess' || data.machine.changerKind === 'chain'
       ? [{ href: `${base}/room`, label: 'Make room' }]
       : []),
+    { href: `${base}/jobs`, label: 'Jobs' },
     { href: `${base}/readings`, label: 'Readings' },
     { href: `${base}/run`, label: 'Run' },
     { href: `${base}/lengths`, label: 'Lengths' },

@@ -1,0 +1,68 @@
+import { blockedBy } from '../core/changer/wide.ts';
+import { bestOrder, keepNeededSoonest, type SwitchJob } from '../core/changer/switching.ts';
+import { rows, type Db } from './db.ts';
+import { shapeOf } from './magazines.ts';
+import type { Machine } from './machines.ts';
+import { placesOf } from './places.ts';
+
+interface ProgramTools {
+  id: number;
+  number: string;
+  title: string;
+  tools: number[];
+}
+
+/** The newest revision of each program of a machine, with the T it calls. */
+const newestPrograms = (db: Db, machineId: number) =>
+  rows<ProgramTools>(
+    db,
+    `SELECT g.id, g.number, g.title, array_agg(DISTINCT c.tool ORDER BY c.tool) FILTER (WHERE c.tool > 0) AS tools
+     FROM program g JOIN program_call c ON c.program_id = g.id
+     WHERE g.machine_id = $1 AND g.revision = (SELECT max(n.revision) FROM program n WHERE n.machine_id = g.machine_id AND n.number = g.number)
+     GROUP BY g.id ORDER BY g.number`,
+    [machineId],
+  );
+
+/** Which jobs can share one loading, in which order the rest should run, and what to swap between them. */
+export async function switchingFor(db: Db, machine: Machine, chosen: readonly number[], most: number | null) {
+  const [programs, places] = await Promise.all([newestPrograms(db, machine.id), placesOf(db, machine.id)]);
+  const pockets = places.filter((place) => place.kind === 'pocket');
+  const wide = new Set(pockets.filter((place) => place.wide).map((place) => place.number));
+  const usable = pockets.filter(
+    (place) => place.inService && blockedBy(shapeOf(machine), wide, place.number) === null,
+  );
+  // a pocket kept for the probe is no place for tools, and what stands in it is always there
+  const kept = usable.filter((place) => place.reserved).flatMap((place) => place.tool ?? []);
+  const free = usable.filter((place) => !place.reserved).length + kept.length;
+  const count = Math.min(most ?? free, free);
+  const jobs: SwitchJob[] = programs
+    .filter((program) => chosen.includes(program.id) && program.tools !== null)
+    .map((program) => ({ name: program.number, tools: program.tools }));
+  const standing = places.flatMap((place) => place.tool ?? []);
+  const called = new Set(jobs.flatMap((job) => job.tools));
+  const locked = [
+    ...new Set([
+      ...kept,
+      ...pockets.flatMap((place) => place.tied ?? []).filter((tool) => standing.includes(tool)),
+    ]),
+  ];
+  // with fewer places than tools now, those that no job calls leave first
+  const loaded = [...standing]
+    .sort(
+      (a, b) =>
+        Number(locked.includes(b)) - Number(locked.includes(a)) ||
+        Number(called.has(b)) - Number(called.has(a)),
+    )
+    .slice(0, count);
+  const together = new Set([...called, ...locked]).size;
+  return {
+    programs,
+    places: free,
+    count,
+    locked,
+    together,
+    share: together <= count,
+    given: jobs.length > 0 ? keepNeededSoonest(jobs, count, loaded, locked) : null,
+    best: jobs.length > 0 ? bestOrder(jobs, count, loaded, locked) : null,
+  };
+}
