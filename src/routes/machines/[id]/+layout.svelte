@@ -9,6 +9,7 @@
       ? [{ href: `${base}/room`, label: 'Make room' }]
       : []),
     { href: `${base}/jobs`, label: 'Jobs' },
+    ...(data.machine.changerKind === 'rack' ? [{ href: `${base}/rack`, label: 'Rack' }] : []),
     { href: `${base}/readings`, label: 'Readings' },
     { href: `${base}/run`, label: 'Run' },
     { href: `${base}/lengths`, label: 'Lengths' },

@@ -41,7 +41,7 @@
 </p>
 
 <div class="mt-3 overflow-x-auto">
-  <table class="table w-full font-narrow">
+  <table class="ruled w-full font-narrow">
     <thead
       ><tr
         ><th>T</th>{#each chosen as machine (machine.id)}<th

@@ -1,0 +1,182 @@
+<script lang="ts">
+  import { AXES, OPENINGS } from '$core/changer/rack';
+  import { formatLength, formatWithUnit } from '$core/units/format-length';
+  import type { Length } from '$core/units/length';
+  import ActionForm from '$lib/ActionForm.svelte';
+
+  let { data } = $props();
+  const rack = $derived(data.rack);
+  const unit = $derived(data.machine.unit);
+  const written = (value: Length | null | undefined) =>
+    value === null || value === undefined ? '' : formatLength(value, unit, { minus: '-' });
+  let picked = $state<number | null>(null);
+  const fork = $derived(picked ?? rack.forks.find((each) => !each.captured)?.fork ?? 1);
+  const chosen = $derived(rack.forks.find((each) => each.fork === fork)!);
+  const next = $derived(rack.steps.find((step) => !step.done));
+</script>
+
+<svelte:head><title>Rack · {data.machine.name} · Tin Almanac</title></svelte:head>
+
+<div class="mt-4 grid gap-8 lg:grid-cols-[1fr_1.2fr]">
+  <section>
+    <h2 class="heading">In this order</h2>
+    <ol class="border-t-[3px] border-double border-base-content">
+      {#each rack.steps as step (step.name)}
+        <li class="grid grid-cols-[1.6rem_1fr] gap-x-2 border-b border-base-300 py-2">
+          <span aria-hidden="true">{step.done ? '●' : '○'}</span>
+          <div>
+            <p class={step === next ? 'text-lg font-semibold' : ''}>{step.words}</p>
+            {#if step.done}<p class="small-words">
+                {step.done.person}, {step.done.at.toLocaleString('en-GB', {
+                  dateStyle: 'short',
+                  timeStyle: 'short',
+                })}
+              </p>
+            {:else if step === next && data.mayCommission}
+              {#if step.name === 'slow' || step.name === 'fetch'}<p class="caution my-1 text-sm">
+                  A fork that is a little off bends holder, fork or spindle. The machine’s manual, the site’s
+                  rules and licensed practice come first.
+                </p>{/if}
+              <ActionForm action="?/confirm" label="Confirm">
+                {#snippet children({ busy })}
+                  <input type="hidden" name="step" value={step.name} />
+                  <button class="btn mt-1 btn-primary" disabled={busy}>Done: I stand by it</button>
+                {/snippet}
+              </ActionForm>
+            {/if}
+          </div>
+        </li>
+      {/each}
+    </ol>
+    <ActionForm action="?/set" class="plate mt-5 grid gap-3" label="Settings of the rack" keep>
+      {#snippet children({ busy })}
+        <h2 class="heading">Slide and clearance</h2>
+        <div class="grid gap-3 sm:grid-cols-2">
+          <label class="grid gap-1"
+            ><span>Forks open, seen from the front, towards</span><select
+              class="select"
+              name="opening"
+              value={rack.setting.opening}
+              ><option value="">not read yet</option>{#each OPENINGS as opening (opening)}<option
+                  >{opening}</option
+                >{/each}</select
+            ></label
+          >
+          <label class="grid gap-1"
+            ><span>Spindle stop, s</span><input
+              class="input"
+              name="spindleSeconds"
+              inputmode="decimal"
+              value={rack.setting.spindleSeconds ?? ''}
+              placeholder="12 to 15 at first"
+            /></label
+          >
+          {#each [['slideIn', 'In the fork'], ['slideClear', 'Flange just clear'], ['clearance', 'Clearance height'], ['bump', 'Bump at release']] as const as [name, words] (name)}
+            <label class="grid gap-1"
+              ><span>{words}, {unit}</span><input
+                class="input"
+                {name}
+                autocomplete="off"
+                value={written(rack.setting[name])}
+              /></label
+            >
+          {/each}
+        </div>
+        <p class="text-lg" role="status">
+          {rack.slide === null
+            ? 'Slide distance: jog out along the opening until the flange clears, and type both.'
+            : `Slide distance ${formatWithUnit(rack.slide, unit)}; never less.`}
+        </p>
+        {#if data.mayCommission}<button class="btn" disabled={busy}>Keep these</button>{/if}
+      {/snippet}
+    </ActionForm>
+  </section>
+
+  <section>
+    <h2 class="heading">Forks</h2>
+    {#if rack.odd}<p class="caution mb-2 text-lg" role="alert">
+        Fork {rack.odd.fork} stands {formatWithUnit(rack.odd.off, unit)} off the line of the others in {rack.odd.axis.toUpperCase()}:
+        a mistake to look at before anything moves.
+      </p>{:else if rack.straightness !== null}<p class="mb-2">
+        The forks captured so far stand on one even line to within {formatWithUnit(rack.straightness, unit)}.
+      </p>{/if}
+    <div class="overflow-x-auto">
+      <table class="ruled w-full font-narrow">
+        <thead
+          ><tr
+            ><th>Fork</th>{#each AXES as axis (axis)}<th class="text-right">{axis.toUpperCase()} {unit}</th
+              >{/each}<th>Captured</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each rack.forks as each (each.fork)}
+            <tr class={each.fork === fork ? 'bg-base-200' : ''}>
+              <td
+                ><button
+                  type="button"
+                  class="btn"
+                  aria-pressed={each.fork === fork}
+                  onclick={() => (picked = each.fork)}>{each.fork}</button
+                ></td
+              >
+              {#each AXES as axis (axis)}
+                <td
+                  class={[
+                    'text-right',
+                    !each.captured && 'italic opacity-80',
+                    rack.odd?.fork === each.fork && rack.odd.axis === axis && 'font-bold text-accent',
+                  ]}>{written(each.captured?.[axis] ?? each.proposed?.[axis]) || '–'}</td
+                >
+              {/each}
+              <td class="small-words"
+                >{each.captured
+                  ? each.captured.person
+                  : each.proposed
+                    ? 'proposed by the line'
+                    : 'not yet'}</td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </div>
+    {#if data.mayCommission}
+      {#key `${fork} ${chosen.captured?.at.getTime()} ${rack.straightness}`}
+        <ActionForm
+          action="?/capture"
+          class="plate mt-4 grid gap-2"
+          label="Capture a fork"
+          onDone={() => (picked = null)}
+        >
+          {#snippet children({ busy })}
+            <h3 class="font-display font-semibold">Fork {fork}</h3>
+            <p class="small-words">
+              A holder in the spindle over a holder standing loosely in the fork, pins in line: that is X and
+              Y. Then the flange is eyed into the fork: that is Z.
+            </p>
+            <input type="hidden" name="fork" value={fork} />
+            <div class="grid grid-cols-3 gap-2">
+              {#each AXES as axis (axis)}
+                <label class="grid gap-1"
+                  ><span>{axis.toUpperCase()}, {unit}</span><input
+                    class="input"
+                    name={axis}
+                    required
+                    autocomplete="off"
+                    value={written(chosen.captured?.[axis])}
+                    placeholder={written(chosen.proposed?.[axis])}
+                  /></label
+                >
+              {/each}
+            </div>
+            <button class="btn btn-primary" disabled={busy}>Captured here</button>
+          {/snippet}
+        </ActionForm>
+      {/key}
+    {/if}
+    <p class="mt-3 flex gap-2">
+      <a class="btn" href="/machines/{data.machine.id}/rack/export/csv" download>Table, CSV</a>
+      <a class="btn" href="/machines/{data.machine.id}/rack/export/json" download>Table, JSON</a>
+    </p>
+  </section>
+</div>
