@@ -62,43 +62,6 @@ const build = async (
   };
 };
 
-describe('pieces between and beside', () => {
-  it('a double turning holder goes out with both its tools, and both are issued', async () => {
-    const before = await Promise.all(['T25-D', 'TT-80', 'TG-3'].map(stock));
-    const { id } = done(
-      await buildAssembly(
-        as(cell.setter),
-        await build({
-          number: 'L-250',
-          name: 'OD rougher and groove',
-          stickOut: mm(32),
-          parts: { holder: 'T25-D', cutter: 'TT-80', second: 'TG-3', adapter: null, knob: null },
-        }),
-        false,
-      ),
-    );
-    expect((await partsOf(pool(), id)).map((part) => `${part.role} ${part.number}`)).toEqual([
-      'holder T25-D',
-      'cutter TT-80',
-      'second TG-3',
-    ]);
-    expect(await Promise.all(['T25-D', 'TT-80', 'TG-3'].map(stock))).toEqual(before.map((n) => n - 1));
-  });
-  it('a nut of another series is refused with both series', async () => {
-    const wrong = await build({ number: 'X-9', parts: { nut: 'C32-NUT' } });
-    expect(refused(await buildAssembly(as(cell.setter), wrong, false))).toMatch(
-      /nut is of series C32, the chuck takes C20/,
-    );
-    expect(await stock('C32-NUT')).toBe(6);
-  });
-  it('an extension takes one shank only, whatever the collet would', async () => {
-    const wrong = await build({ number: 'X-9', parts: { extension: 'EX-16' } });
-    expect(refused(await buildAssembly(as(cell.setter), wrong, false))).toMatch(
-      /extension takes a shank of 10.000 mm, the cutter's is 6.000 mm/,
-    );
-  });
-});
-
 describe('the shelf', () => {
   it('what is issued is gone once, and an entry says who took it', async () => {
     const before = await stock('IN-WNMG08');

@@ -1,0 +1,58 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { lengthOf } from '../../src/core/units/length.ts';
+import { buildAssembly, partsOf } from '../../src/server/builds.ts';
+import { componentsByNumber } from '../../src/server/components.ts';
+import { closePool, pool } from '../../src/server/db.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeAll(async () => void (cell = await weirside()));
+afterAll(closePool);
+
+const mm = (value: number) => lengthOf(value, 'mm');
+const item = async (number: string) => (await componentsByNumber(pool(), [number]))[0]!;
+const stock = async (number: string) => (await item(number)).stock;
+/** An assembly to be built from catalogue numbers. */
+const build = async (number: string, stickOut: number, named: Record<string, string>) => ({
+  number,
+  name: 'A test of pieces',
+  parts: Object.fromEntries(
+    await Promise.all(Object.entries(named).map(async ([role, of]) => [role, (await item(of)).id] as const)),
+  ),
+  stickOut: mm(stickOut),
+  machineId: null,
+  override: '',
+});
+const SLIM = { cutter: 'EM-6S', holder: 'H40-CC20', adapter: 'C20-6', knob: 'KN-45C' };
+
+describe('pieces between and beside', () => {
+  it('a double turning holder goes out with both its tools, and both are issued', async () => {
+    const before = await Promise.all(['T25-D', 'TT-80', 'TG-3'].map(stock));
+    const { id } = done(
+      await buildAssembly(
+        as(cell.setter),
+        await build('L-250', 32, { holder: 'T25-D', cutter: 'TT-80', second: 'TG-3' }),
+        false,
+      ),
+    );
+    expect((await partsOf(pool(), id)).map((part) => `${part.role} ${part.number}`)).toEqual([
+      'holder T25-D',
+      'cutter TT-80',
+      'second TG-3',
+    ]);
+    expect(await Promise.all(['T25-D', 'TT-80', 'TG-3'].map(stock))).toEqual(before.map((n) => n - 1));
+  });
+  it('a nut of another series is refused with both series', async () => {
+    const wrong = await build('X-9', 18, { ...SLIM, nut: 'C32-NUT' });
+    expect(refused(await buildAssembly(as(cell.setter), wrong, false))).toMatch(
+      /nut is of series C32, the chuck takes C20/,
+    );
+    expect(await stock('C32-NUT')).toBe(6);
+  });
+  it('an extension takes one shank only, whatever the collet would', async () => {
+    const wrong = await build('X-9', 18, { ...SLIM, extension: 'EX-16' });
+    expect(refused(await buildAssembly(as(cell.setter), wrong, false))).toMatch(
+      /extension takes a shank of 10.000 mm, the cutter's is 6.000 mm/,
+    );
+  });
+});
