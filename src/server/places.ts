@@ -192,18 +192,24 @@ export function takeOut(asking: Asking, taking: { placeId: number; assemblyId: n
       machineId: number;
       machine: string;
       changerKind: ChangerKind;
+      spindleSure: boolean;
       kind: 'pocket' | 'spindle';
       number: number;
       tool: number;
       assembly: string;
     }>(
       db,
-      `SELECT m.id AS "machineId", m.name AS machine, m.changer_kind AS "changerKind", p.kind, p.number, s.tool, a.number AS assembly
+      `SELECT m.id AS "machineId", m.name AS machine, m.changer_kind AS "changerKind", m.spindle_sure AS "spindleSure",
+         p.kind, p.number, s.tool, a.number AS assembly
        FROM placement s JOIN place p ON p.id = s.place_id JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
        WHERE s.place_id = $1 AND s.assembly_id = $2`,
       [taking.placeId, taking.assemblyId],
     );
     if (!standing) throw new Refused('That assembly is no longer there. Look at the machine again.');
+    if (!standing.spindleSure)
+      throw new Refused(
+        'It is not sure what is in the spindle: say what the control shows first, then take tools out.',
+      );
     await append(db, {
       kind: 'placement',
       stage: 'out',

@@ -194,7 +194,10 @@ describe('pockets and the spindle', () => {
       tool: 50,
     };
     expect(refused(await placeTool(as(cell.setter), place))).toMatch(/say what the control shows first/);
-    const { number } = (await placesOf(pool(), avocet)).find((each) => each.tool === 9)!;
+    const standing = (await placesOf(pool(), avocet)).find((each) => each.tool === 9)!;
+    const out = { placeId: standing.id, assemblyId: standing.assembly!.id, why: '' };
+    expect(refused(await takeOut(as(cell.setter), out))).toMatch(/say what the control shows first/);
+    const { number } = standing;
     done(await spindleFound(as(cell.setter), { machineId: avocet, tool: 9, assemblyId: null }));
     const after = await map();
     expect([after.get(0), after.get(number)]).toEqual([9, null]);
