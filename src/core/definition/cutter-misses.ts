@@ -1,11 +1,8 @@
 import { kindFacts, type Component } from '../component/kinds.ts';
 import type { Length } from '../units/length.ts';
+import { LEAST_GRIP } from '../holding/fits.ts';
+import { SAME } from './fulfil.ts';
 import type { Definition } from './read-definition.ts';
-
-/** Sizes that must be met exactly cut to within this (as in `fulfil`). */
-const SAME = 20_000;
-/** How deep a shank must sit at least: twice its diameter (common practice, no source). */
-const LEAST_GRIP = 2;
 
 /** Why an assembly with this cutter could never be what is asked for; empty when it could. */
 export function cutterMisses(

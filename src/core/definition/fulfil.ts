@@ -41,7 +41,7 @@ export interface Fulfilment {
 }
 
 /** Sizes that must be met exactly cut to within this; a mill that the control compensates may be a little worn. */
-const SAME = 20_000;
+export const SAME = 20_000;
 
 /** Which assemblies can serve a definition, best first: those without a miss, then the nearest misses. */
 export function fulfil(

@@ -184,7 +184,7 @@ export function adapterRefusal(
 }
 
 /** How deep a shank must sit at least: twice its diameter (common practice, no source). */
-const LEAST_GRIP = 2;
+export const LEAST_GRIP = 2;
 
 /** Whether a stick-out grips the shank only, and enough of it. */
 export function stickOutRefusal(cutter: Component, stickOut: number): Refusal | null {

@@ -1,21 +1,11 @@
 <script lang="ts">
+  import type { PlaceRow } from '$core/changer/place';
   import ActionForm from '../ActionForm.svelte';
 
   interface Props {
-    machine: { id: number; name: string; changerKind: string; atPocket: number | null };
-    place: {
-      id: number;
-      kind: string;
-      number: number;
-      inService: boolean;
-      reserved: boolean;
-      wide: boolean;
-      tied: number | null;
-      heavy: boolean;
-      tool: number | null;
-      assembly: { id: number } | null;
-    };
-    spindle: { tool: number | null; assembly: { id: number; number: string } | null } | undefined;
+    machine: { id: number; changerKind: string };
+    place: PlaceRow;
+    spindle: PlaceRow | undefined;
     mayPlace: boolean;
   }
   let { machine, place, spindle, mayPlace }: Props = $props();
