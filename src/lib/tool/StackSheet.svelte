@@ -55,9 +55,9 @@
   const MARK = { fits: '●', neighboursEmpty: '◐', byHand: '○', notAtAll: '×' };
 </script>
 
-<div class="grid gap-5 sm:grid-cols-[auto_1fr]" data-number={number}>
+<div class="flex flex-wrap gap-5" data-number={number}>
   <Silhouette {shape} dimensioned height={300} />
-  <dl class="grid grid-cols-1 content-start gap-y-0 font-narrow [&>dd]:mb-1.5 [&>dt]:text-sm">
+  <dl class="grid min-w-44 flex-1 grid-cols-1 content-start gap-y-0 font-narrow [&>dd]:mb-1.5 [&>dt]:text-sm">
     <dt>Gauge length, nominal</dt>
     <dd class="font-display text-xl font-semibold">{mm(facts.gaugeLength)}</dd>
     <dt>Widest</dt>
