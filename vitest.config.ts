@@ -18,6 +18,9 @@ export default defineConfig({
           name: 'database',
           include: ['tests/database/**/*.test.ts'],
           environment: 'node',
+          // a busy machine is no database that is away
+          env: { CONNECT_TIMEOUT_MS: '30000' },
+          setupFiles: ['tests/support/strict.ts'],
           fileParallelism: false,
           testTimeout: 30_000,
           hookTimeout: 60_000,

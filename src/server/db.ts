@@ -23,7 +23,7 @@ export function connectionSettings(): pg.ClientConfig {
     connectionString,
     application_name: 'tin-almanac',
     options: '-c role=tin_app -c timezone=UTC',
-    connectionTimeoutMillis: 4_000,
+    connectionTimeoutMillis: Number(process.env.CONNECT_TIMEOUT_MS ?? 4_000),
     statement_timeout: 20_000,
     idle_in_transaction_session_timeout: 20_000,
     keepAlive: true,

@@ -39,23 +39,23 @@ const capturedForks = (db: Db, machineId: number) =>
 
 /** Everything of a rack: forks as captured, where the line has the others, the odd one, settings and what was confirmed. */
 export async function rackOf(db: Db, machine: Machine) {
-  const [forks, setting, confirmed, empty] = await Promise.all([
-    capturedForks(db, machine.id),
-    row<RackSetting>(
-      db,
-      `SELECT opening, slide_in AS "slideIn", slide_clear AS "slideClear", clearance, bump, spindle_seconds AS "spindleSeconds"
-       FROM rack_setting WHERE machine_id = $1`,
-      [machine.id],
-    ),
-    rows<{ step: RackStep; person: string; at: Date }>(
-      db,
-      'SELECT c.step, p.name AS person, c.at FROM rack_confirmation c JOIN person p ON p.id = c.person_id WHERE c.machine_id = $1',
-      [machine.id],
-    ),
-    row<{ n: number }>(db, 'SELECT count(*)::integer AS n FROM placement WHERE machine_id = $1', [
-      machine.id,
-    ]),
-  ]);
+  const forks = await capturedForks(db, machine.id);
+  const setting = await row<RackSetting>(
+    db,
+    `SELECT opening, slide_in AS "slideIn", slide_clear AS "slideClear", clearance, bump, spindle_seconds AS "spindleSeconds"
+     FROM rack_setting WHERE machine_id = $1`,
+    [machine.id],
+  );
+  const confirmed = await rows<{ step: RackStep; person: string; at: Date }>(
+    db,
+    'SELECT c.step, p.name AS person, c.at FROM rack_confirmation c JOIN person p ON p.id = c.person_id WHERE c.machine_id = $1',
+    [machine.id],
+  );
+  const empty = await row<{ n: number }>(
+    db,
+    'SELECT count(*)::integer AS n FROM placement WHERE machine_id = $1',
+    [machine.id],
+  );
   const odd = oddFork(forks);
   const line = forkLine(odd ? forks.filter((each) => each.fork !== odd.fork) : forks);
   return {
