@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { silhouette, sweptRadius, type AssemblyShape } from '$core/assembly/silhouette';
+  import { figuresStanding, sweptRadius } from '$core/assembly/silhouette';
   import { clashes } from '$core/changer/clearance';
   import { changerLayout, type ChangerShape } from '$core/changer/layout';
   import { pocketsTaken } from '$core/changer/wide';
@@ -108,18 +108,6 @@
     drag = null;
   }
 
-  /** A lathe tool stands out of the turret, drawn from above at true size. */
-  const standing = (assembly: AssemblyShape) => {
-    const half = silhouette(assembly);
-    const stub = assembly.stickOut / 1e6 + 34;
-    const length = Math.max(...half.map(([along]) => along));
-    const kept = half.map(([along, r]) => [Math.max(0, along - (length - stub)), r] as const);
-    return [
-      ...kept.map(([along, r]) => `${along} ${r}`),
-      ...[...kept].reverse().map(([along, r]) => `${along} ${-r}`),
-    ].join('L');
-  };
-
   function onkeydown(event: KeyboardEvent, index: number) {
     const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
     if (event.key === 'Enter' || event.key === ' ') {
@@ -177,12 +165,12 @@
       >
         {#if turret}
           {#if tool}<g transform="rotate({(spot.outward * 180) / Math.PI})"
-              ><path
-                d="M{standing(tool)}Z"
-                fill={chosen ? 'var(--color-accent)' : 'var(--color-base-100)'}
-                stroke="currentColor"
-                stroke-width="1.4"
-              /></g
+              >{#each figuresStanding(tool) as figure, i (i)}<path
+                  d="M{figure.map((point) => point.join(' ')).join('L')}Z"
+                  fill={chosen ? 'var(--color-accent)' : 'var(--color-base-100)'}
+                  stroke="currentColor"
+                  stroke-width="1.4"
+                />{/each}</g
             >{/if}
           <circle
             r={shape.pitch * 0.26}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { silhouette, type AssemblyShape } from '$core/assembly/silhouette';
+  import { figures, type AssemblyShape } from '$core/assembly/silhouette';
   import { formatWithUnit } from '$core/units/format-length';
   import type { LengthUnit } from '$core/units/length';
 
@@ -12,15 +12,9 @@
   }
   let { shape, unit = 'mm', dimensioned = false, height = 260 }: Props = $props();
 
-  const half = $derived(silhouette(shape));
-  const length = $derived(Math.max(...half.map(([along]) => along)));
-  const radius = $derived(Math.max(...half.map(([, r]) => r)));
-  const outline = $derived(
-    [
-      ...half.map(([along, r]) => `${r} ${along}`),
-      ...[...half].reverse().map(([along, r]) => `${-r} ${along}`),
-    ].join('L'),
-  );
+  const drawn = $derived(figures(shape));
+  const length = $derived(Math.max(...drawn.flat().map(([along]) => along)));
+  const radius = $derived(Math.max(...drawn.flat().map(([, across]) => across)));
   const text = $derived(length / 17);
   const side = $derived(dimensioned ? radius + text * 9 : radius + 2);
   const label = $derived(
@@ -44,13 +38,13 @@
     stroke-dasharray="{length / 20} {length / 60} {length / 100} {length / 60}"
     opacity="0.6"
   />
-  <path
-    d="M{outline}Z"
-    fill="var(--color-base-300)"
-    stroke="currentColor"
-    stroke-width={length / 160}
-    stroke-linejoin="round"
-  />
+  {#each drawn as figure, i (i)}<path
+      d="M{figure.map(([along, across]) => `${across} ${along}`).join('L')}Z"
+      fill="var(--color-base-300)"
+      stroke="currentColor"
+      stroke-width={length / 160}
+      stroke-linejoin="round"
+    />{/each}
   <path d="M{-radius - 3} 0H{radius + 3}" stroke="var(--color-accent)" stroke-width={length / 150} />
   {#if dimensioned}
     <g fill="currentColor" stroke="currentColor" stroke-width={length / 300}>

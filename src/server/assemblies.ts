@@ -41,7 +41,7 @@ export interface Assembly extends AssemblyShape {
 }
 
 const ASSEMBLY = `SELECT a.id, a.number, a.name, a.kind, a.interface, a.holder, a.diameter, a.corner_radius AS "cornerRadius",
-    a.stick_out AS "stickOut", a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, a.flag, a.outline, a.widest,
+    a.stick_out AS "stickOut", a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, a.flag, a.outline, a.seats, a.widest,
     a.mass, a.moment, a.speed_limit AS "speedLimit", a.override, a.changed_at AS "changedAt",
     c.id AS "counterId", c.basis, c.full_life AS "fullLife", c.value AS remaining,
     m.id AS "machineId", m.name AS machine, p.number AS place, p.id AS "placeId", s.tool, s.since

@@ -179,8 +179,8 @@ async function insertBuilt(
   const { id } = (await row<{ id: number }>(
     db,
     `INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth,
-       outline, widest, mass, moment, speed_limit, override)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17) RETURNING id`,
+       outline, seats, widest, mass, moment, speed_limit, override)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18) RETURNING id`,
     [
       build.number,
       build.name,
@@ -194,6 +194,7 @@ async function insertBuilt(
       holder.dimensions.BD ?? 0,
       cutter.dimensions.ZEFP ?? 0,
       JSON.stringify(facts.outline),
+      facts.seats && JSON.stringify(facts.seats),
       facts.widest,
       facts.mass,
       facts.moment,
@@ -220,10 +221,11 @@ export async function recordPieces(
   if (!stack) return;
   const facts = stackFacts(stack);
   await db.query(
-    'UPDATE assembly SET outline = $2, widest = $3, mass = $4, moment = $5, speed_limit = $6 WHERE id = $1',
+    'UPDATE assembly SET outline = $2, seats = $3, widest = $4, mass = $5, moment = $6, speed_limit = $7 WHERE id = $1',
     [
       assemblyId,
       JSON.stringify(facts.outline),
+      facts.seats && JSON.stringify(facts.seats),
       facts.widest,
       facts.mass,
       facts.moment,

@@ -1,4 +1,6 @@
-import { fulfil, type Candidate, type Fulfilment } from '../core/definition/fulfil.ts';
+import { ASSEMBLY_WORDS } from '../core/assembly/silhouette.ts';
+import { kindFacts, type ComponentKind } from '../core/component/kinds.ts';
+import { fulfil, sizeMisses, type Candidate, type Fulfilment } from '../core/definition/fulfil.ts';
 import { lookAlikes } from '../core/definition/look-alikes.ts';
 import { readDefinition, type Definition } from '../core/definition/read-definition.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
@@ -19,6 +21,8 @@ export interface AskedTool {
   /** Somebody wrote it down; otherwise it was read from the comment. */
   written: boolean;
   fulfilments: Fulfilment[];
+  /** Cutters of the size asked for that came back smaller: they do not serve here. */
+  reground: Reground[];
 }
 
 const COLUMNS = `kind, diameter, corner_radius AS "cornerRadius", reach, teeth, thread, least_life AS "leastLife"`;
@@ -46,11 +50,17 @@ async function definitionsOf(db: Db, program: Program, machine: Machine) {
   });
 }
 
-const candidatesOf = (db: Db, kinds: readonly string[]) =>
-  rows<Candidate>(
+interface CandidateRow extends Candidate {
+  /** The catalogue line that its cutter was before it was reground. */
+  regroundFrom: string | null;
+}
+
+const candidatesOf = (db: Db, which: 'a.kind = ANY($1)' | 's.machine_id = $1', value: unknown) =>
+  rows<CandidateRow>(
     db,
     `SELECT a.id, a.number, a.name, a.kind, a.interface, a.diameter, a.corner_radius AS "cornerRadius", a.stick_out AS "stickOut", a.teeth,
-       a.flag, m.name AS machine, s.tool, coalesce(k.series, '') AS thread,
+       a.flag, m.name AS machine, s.tool, 
+       CASE WHEN k.kind IN ('tapCutting', 'tapForming', 'threadMill') THEN k.series ELSE '' END AS thread, r.number AS "regroundFrom",
        CASE WHEN c.full_life > 0 THEN c.value::float / c.full_life END AS "lifeLeft",
        CASE WHEN s.place_id IS NOT NULL
          THEN EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.at > greatest(s.since, a.changed_at))
@@ -58,21 +68,77 @@ const candidatesOf = (db: Db, kinds: readonly string[]) =>
      FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id
      LEFT JOIN machine m ON m.id = s.machine_id
      LEFT JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'cutter'
-     LEFT JOIN component k ON k.id = p.component_id AND k.kind IN ('tapCutting', 'tapForming', 'threadMill')
-     WHERE a.kind = ANY($1) ORDER BY a.number LIMIT 5000`,
-    [kinds],
+     LEFT JOIN component k ON k.id = p.component_id LEFT JOIN component r ON r.id = k.reground_from
+     WHERE ${which} ORDER BY a.number LIMIT 5000`,
+    [value],
+  );
+
+/** By T, what of the tools that stand in the machine is not as the program asks for. */
+export async function misfitsOf(
+  db: Db,
+  program: Program,
+  machine: Machine,
+): Promise<ReadonlyMap<number, string[]>> {
+  const asked = await definitionsOf(db, program, machine);
+  const standing = await candidatesOf(db, 's.machine_id = $1', machine.id);
+  const show = (value: Length) => formatWithUnit(value, machine.unit);
+  return new Map(
+    asked.flatMap(({ tool, definition }): [number, string[]][] => {
+      const there = standing.find((each) => each.tool === tool);
+      if (!definition || !there) return [];
+      if (there.kind !== definition.kind)
+        return [
+          [
+            tool,
+            [`it is a ${ASSEMBLY_WORDS[there.kind]}, a ${ASSEMBLY_WORDS[definition.kind]} is asked for`],
+          ],
+        ];
+      const misses = sizeMisses(definition, there, show);
+      return [
+        [
+          tool,
+          misses.length > 0 && there.regroundFrom
+            ? [...misses, `its cutter was reground from ${there.regroundFrom}`]
+            : misses,
+        ],
+      ];
+    }),
+  );
+}
+
+/** A cutter of the asked size that came back smaller from regrinding. */
+export interface Reground {
+  from: string;
+  left: number;
+  id: number;
+  number: string;
+  diameter: Length;
+}
+
+const regroundOf = (db: Db) =>
+  rows<Reground & { kind: ComponentKind; old: Length | null }>(
+    db,
+    `SELECT f.number AS "from", f.stock AS left, f.kind, (f.dimensions->>'DC')::bigint AS old, k.id, k.number, (k.dimensions->>'DC')::bigint AS diameter
+     FROM component k JOIN component f ON f.id = k.reground_from WHERE k.merged_into IS NULL ORDER BY k.number`,
   );
 
 /** For each tool of a program: what is asked for, and what can serve, best first. */
 export async function askedTools(db: Db, program: Program): Promise<AskedTool[]> {
   const machine = (await machineById(db, program.machineId))!;
   const asked = await definitionsOf(db, program, machine);
-  const candidates = await candidatesOf(db, [
+  const candidates = await candidatesOf(db, 'a.kind = ANY($1)', [
     ...new Set(asked.flatMap((each) => (each.definition ? [each.definition.kind] : []))),
   ]);
+  const reground = await regroundOf(db);
   const show = (value: Length) => formatWithUnit(value, machine.unit);
   return asked.map((each) => ({
     ...each,
+    reground: reground.filter(
+      ({ kind, old, diameter }) =>
+        each.definition?.kind === kindFacts(kind).makes &&
+        each.definition?.diameter === old &&
+        diameter !== old,
+    ),
     fulfilments: each.definition
       ? fulfil(
           {

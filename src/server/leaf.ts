@@ -18,7 +18,8 @@ import { asRunning, countedTools, openJobs, type Job } from './jobs.ts';
 import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { programById, readinessOf } from './programs.ts';
+import { programById } from './programs.ts';
+import { readinessOf } from './readiness.ts';
 import { openRenewals } from './renewals.ts';
 
 const DAY = 86_400_000;

@@ -23,7 +23,7 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
     db,
     `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, p.wide, p.heavy, p.tied_tool AS tied, s.tool, s.since, a.id AS "assemblyId",
             a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
-            a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.mass, a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
+            a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.seats, a.mass, a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
             c.full_life AS "fullLife",
             EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id
                       AND l.machine_id = p.machine_id AND l.at > greatest(s.since, a.changed_at)) AS measured
@@ -105,7 +105,7 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
   >(
     db,
     `SELECT number, name, interface, kind, flag, diameter, stick_out AS "stickOut", gauge_length AS "gaugeLength",
-       holder_diameter AS "holderDiameter", outline, mass, moment FROM assembly WHERE id = $1`,
+       holder_diameter AS "holderDiameter", outline, seats, mass, moment FROM assembly WHERE id = $1`,
     [placing.assemblyId],
   );
   if (!place || !assembly) throw new Refused('That pocket or assembly does not exist.');

@@ -3,13 +3,11 @@ import type { PlannedFeature } from '../core/formats/plan-file.ts';
 import type { FeatureAim } from '../core/correction/propose.ts';
 import type { Remark, ToolCall } from '../core/program/reading.ts';
 import { readProgram } from '../core/program/read-program.ts';
-import { checkReadiness, type CutterBy, type Finding } from '../core/readiness/check.ts';
-import type { LengthMethod } from '../core/length/transfer.ts';
+import type { CutterBy } from '../core/readiness/check.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { geometryKinds, machineById } from './machines.ts';
-import { placeName, placesOf } from './places.ts';
+import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -193,19 +191,6 @@ export async function importPlan(
   return planned.length;
 }
 
-/** What stands between a program and its first part on its machine. */
-/** How the length of each tool's own row came to be, by its last entry that says so. */
-async function lengthMethods(db: Db, machineId: number): Promise<Map<number, LengthMethod>> {
-  const found = await rows<{ row: number; method: LengthMethod }>(
-    db,
-    `SELECT DISTINCT ON (r.row) r.row, l.detail ->> 'method' AS method FROM register r
-     JOIN ledger l ON l.register_id = r.id AND l.kind = 'register' AND l.detail ? 'method'
-     WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' AND r.value <> 0 ORDER BY r.row, l.id DESC`,
-    [machineId],
-  );
-  return new Map(found.map(({ row: at, method }) => [at, method]));
-}
-
 /** Says who knows the cutter's diameter in a program. */
 export function setCutterBy(asking: Asking, change: { programId: number; to: CutterBy }) {
   return once(asking, 'setCutterBy', change, async (db) => {
@@ -224,56 +209,5 @@ export function setCutterBy(asking: Asking, change: { programId: number; to: Cut
           ? `The cutter's diameter in ${program.number} is left to the CAM path: D holds wear only.`
           : `The cutter's diameter in ${program.number} is the control's: D holds the cutter.`,
     });
-  });
-}
-
-export async function readinessOf(db: Db, program: Program, quantity: number): Promise<Finding[]> {
-  const [machine, calls, places] = [
-    await machineById(db, program.machineId),
-    await callsOf(db, program.id),
-    await placesOf(db, program.machineId),
-  ];
-  if (!machine) return [];
-  const zeroRows = await rows<{ row: number; zero: boolean; cutterZero: boolean }>(
-    db,
-    `SELECT row, bool_or(value = 0) FILTER (WHERE kind = ANY($2)) AS zero,
-       coalesce(bool_and(value = 0) FILTER (WHERE kind = 'cutterGeometry'), true) AS "cutterZero"
-     FROM register WHERE machine_id = $1 GROUP BY row`,
-    [machine.id, geometryKinds(machine.kind)],
-  );
-  const methods = machine.kind === 'mill' ? await lengthMethods(db, machine.id) : new Map();
-  return checkReadiness({
-    machine,
-    program: {
-      name: program.number,
-      partsPerCycle: program.partsPerCycle,
-      cutterBy: program.cutterBy,
-      calls,
-    },
-    quantity,
-    rows: zeroRows,
-    loaded: places.flatMap((place) =>
-      place.assembly && place.tool !== null
-        ? [
-            {
-              tool: place.tool,
-              assembly: place.assembly.number,
-              place: placeName(place, machine.changerKind),
-              flag: place.assembly.flag,
-              measuredSinceLoading: place.assembly.measured,
-              speedLimit: place.assembly.speedLimit,
-              method: methods.get(place.tool) ?? null,
-              life:
-                place.assembly.basis === null
-                  ? null
-                  : {
-                      basis: place.assembly.basis,
-                      remaining: place.assembly.remaining!,
-                      limit: place.assembly.fullLife!,
-                    },
-            },
-          ]
-        : [],
-    ),
   });
 }

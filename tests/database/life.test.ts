@@ -2,11 +2,13 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
 import { assemblyById, flagAssembly } from '../../src/server/assemblies.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
+import { writeDefinition } from '../../src/server/definitions.ts';
 import { placeTool } from '../../src/server/places.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { addJob, moveJob, recordParts } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
-import { programById, readinessOf } from '../../src/server/programs.ts';
+import { programById } from '../../src/server/programs.ts';
+import { readinessOf } from '../../src/server/readiness.ts';
 import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -105,6 +107,32 @@ describe('readiness on real data', () => {
     expect(found).toContain('T14 rowDoesNotFollow');
     expect(found).toContain('T12 broken');
     expect(found).toContain('T2 runsOut');
+  });
+  it('says when what stands under a T is not what is asked for', async () => {
+    const program = (await programById(pool(), await cell.program('O2205')))!;
+    const found = async () =>
+      (await readinessOf(pool(), program, 12)).filter((finding) => finding.code === 'notAsAsked');
+    expect(await found()).toEqual([]);
+    done(
+      await writeDefinition(as(cell.lead), {
+        programId: program.id,
+        tool: 9,
+        kind: 'drill',
+        diameter: lengthOf(7.1, 'mm'),
+        cornerRadius: null,
+        reach: null,
+        teeth: null,
+        thread: '',
+        leastLife: null,
+      }),
+    );
+    expect(await found()).toEqual([
+      expect.objectContaining({
+        tool: 9,
+        weight: 'look',
+        sentence: expect.stringMatching(/^T9, assembly .* across, 7.100 mm is asked for/),
+      }),
+    ]);
   });
   it('finds the drill that was never measured', async () => {
     const program = (await programById(pool(), await cell.program('O2205')))!;

@@ -62,7 +62,22 @@ export interface AssemblyShape {
   diameter: Length;
   /** The outline that its pieces gave when it was built; without one it is drawn from the main dimensions. */
   outline?: readonly OutlinePoint[] | null;
+  /** The two tools of a double turning holder, side by side; null for everything that has one tool on its axis. */
+  seats?: Seats | null;
 }
+
+/** A double turning holder as it is drawn: the body alone, and each tool about an axis of its own. */
+export interface Seats {
+  body: readonly OutlinePoint[];
+  tools: readonly {
+    /** Millimetres from the middle of the body to this tool's axis. */
+    across: number;
+    outline: readonly OutlinePoint[];
+  }[];
+}
+
+/** A closed figure of a drawing: millimetres along from the gauge line, and across, below nothing on the other side. */
+export type Figure = readonly (readonly [along: number, across: number])[];
 
 /** A corner of the outline: millimetres from the gauge line towards the tip, and from the axis. */
 export type OutlinePoint = readonly [along: number, radius: number];
@@ -135,6 +150,35 @@ export function cuttingEnd(kind: AssemblyKind, nose: number, length: number, rad
   ];
 }
 
+/** The whole outline about an axis that stands `across` from the middle. */
+const mirrored = (half: readonly OutlinePoint[], across = 0): Figure => [
+  ...half.map(([along, radius]) => [along, across + radius] as const),
+  ...[...half].reverse().map(([along, radius]) => [along, across - radius] as const),
+];
+
+/** Every closed figure of the assembly's drawing: one, or a double holder's tools and its body over them. */
+export const figures = (shape: AssemblyShape): Figure[] =>
+  shape.seats
+    ? [
+        ...shape.seats.tools.map(({ across, outline }) => mirrored(outline, across)),
+        mirrored(shape.seats.body),
+      ]
+    : [mirrored(silhouette(shape))];
+
+/** What of a turning holder's body is seen beside the turret's face, millimetres, besides the stick-out (common practice, no source). */
+export const STUB = 34;
+
+/** The figures as they stand out of a turret: along from its face, what is behind the face cut away. */
+export function figuresStanding(shape: AssemblyShape): Figure[] {
+  const drawn = figures(shape);
+  const length = Math.max(...drawn.flat().map(([along]) => along));
+  const behind = length - standOut(shape);
+  return drawn.map((figure) => figure.map(([along, across]) => [Math.max(0, along - behind), across]));
+}
+
+/** How far a turning tool stands out of its turret, millimetres. */
+export const standOut = (shape: AssemblyShape): number => inUnit(shape.stickOut, 'mm') + STUB;
+
 /** Half the largest width of the assembly, millimetres: what a neighbour in the magazine would strike. */
 export const sweptRadius = (shape: AssemblyShape) =>
-  Math.max(...silhouette(shape).map(([, radius]) => radius));
+  Math.max(...figures(shape).flatMap((figure) => figure.map(([, across]) => across)));

@@ -1,6 +1,6 @@
 import { kindFacts, type Component } from '../component/kinds.ts';
 import { add, inUnit, nanometres, type Length } from '../units/length.ts';
-import { cuttingEnd, INTERFACES, type Interface, type OutlinePoint } from './silhouette.ts';
+import { cuttingEnd, INTERFACES, type Interface, type OutlinePoint, type Seats } from './silhouette.ts';
 import { FLUTED_CORE, MODULUS, tipCompliance, type BarPiece } from './stiffness.ts';
 
 /** The pieces of an assembly, from the machine to the part. */
@@ -23,6 +23,8 @@ export interface StackFacts {
   gaugeLength: Length;
   /** Half the outline at true size, millimetres. */
   outline: OutlinePoint[];
+  /** Both tools of a double turning holder, drawn side by side; null where there is one. */
+  seats: Seats | null;
   /** Largest diameter anywhere. */
   widest: Length;
   /** Grams; weighed where a mass is known, else worked out from the outline. */
@@ -59,8 +61,20 @@ export function stackFacts(stack: Stack): StackFacts {
   const { holder, extension, nut, cutter, second, stickOut } = stack;
   const noseAt = nanometres((holder.dimensions.LPR ?? 0) + (extension?.dimensions.LPR ?? 0));
   const gaugeLength = add(noseAt, stickOut);
-  const outline = stackOutline(stack);
-  const stretches = solids(outline, inUnit(noseAt, 'mm'), cutter.material);
+  const { body, tool } = stackOutline(stack, cutter);
+  const outline = [...body, ...tool];
+  const seats = second && seatsOf(stack, second);
+  const half = Math.max(
+    ...outline.map(([, radius]) => radius),
+    ...(seats?.tools ?? []).flatMap(({ across, outline: own }) =>
+      own.map(([, radius]) => Math.abs(across) + radius),
+    ),
+  );
+  const nose = inUnit(noseAt, 'mm');
+  const stretches = [
+    ...solids(outline, nose, cutter.material),
+    ...(second ? solids(stackOutline(stack, second).tool, nose, second.material) : []),
+  ];
   const weighed = [holder, extension, nut, stack.adapter, cutter, second, stack.knob].every(
     (piece) => piece === null || piece.dimensions.WT !== undefined,
   );
@@ -75,7 +89,8 @@ export function stackFacts(stack: Stack): StackFacts {
   return {
     gaugeLength,
     outline,
-    widest: nanometres(Math.round(2e6 * Math.max(...outline.map(([, radius]) => radius)))),
+    seats,
+    widest: nanometres(Math.round(2e6 * half)),
     mass: weighed ? weight(stack) : stretches.reduce((sum, each) => sum + solid(each).mass, 0),
     massWeighed: weighed,
     moment: stretches.reduce((sum, each) => {
@@ -97,30 +112,52 @@ const weight = ({ holder, extension, nut, adapter, cutter, second, knob, inserts
   ) +
   (inserts?.component.dimensions.WT ?? 0) * (inserts?.count ?? 0);
 
-function stackOutline({ holder, extension, nut, cutter, stickOut }: Stack): OutlinePoint[] {
+/** A double holder's tools stand in the middle of its two halves, both as far out as the stick-out says (common practice, no source). */
+function seatsOf(stack: Stack, second: Component): Seats {
+  const apart = inUnit(stack.holder.dimensions.BD ?? 0, 'mm') / 4;
+  return {
+    body: stackOutline(stack, stack.cutter).body,
+    tools: [
+      { across: -apart, outline: stackOutline(stack, stack.cutter).tool },
+      { across: apart, outline: stackOutline(stack, second).tool },
+    ],
+  };
+}
+
+/** Half the outline, millimetres: up to where the tool leaves its holder, and the tool from there. */
+function stackOutline(
+  { holder, extension, nut, stickOut }: Stack,
+  cutter: Component,
+): Record<'body' | 'tool', OutlinePoint[]> {
   const mm = (value: number | undefined) => inUnit(value ?? 0, 'mm');
   const flange = INTERFACES[holder.interface as Interface].flange / 2;
   const holderEnd = mm(holder.dimensions.LPR);
-  const body = Math.max(mm(holder.dimensions.BD), mm(nut?.dimensions.BD)) / 2;
+  const girth = Math.max(mm(holder.dimensions.BD), mm(nut?.dimensions.BD)) / 2;
   const flangeEnd = Math.min(holderEnd, flange * 0.6);
-  const points: OutlinePoint[] = [
+  const body: OutlinePoint[] = [
     [0, flange],
     [flangeEnd, flange],
-    [flangeEnd, body],
-    [holderEnd, body],
+    [flangeEnd, girth],
+    [holderEnd, girth],
   ];
   let nose = holderEnd;
   if (extension) {
     const radius = mm(extension.dimensions.BD) / 2;
-    points.push([nose, radius], [(nose += mm(extension.dimensions.LPR)), radius]);
+    body.push([nose, radius], [(nose += mm(extension.dimensions.LPR)), radius]);
   }
   const tip = nose + mm(stickOut);
   const shank = mm(cutter.dimensions.DCONMS) / 2;
   const radius = mm(cutter.dimensions.DCX ?? cutter.dimensions.DC ?? cutter.dimensions.DCONMS) / 2;
   const mill = cutter.kind === 'faceMill' || cutter.kind === 'shellMill';
   const flutesFrom = mill ? nose : Math.max(nose, tip - mm(cutter.dimensions.LCF));
-  if (flutesFrom > nose) points.push([nose, shank], [flutesFrom, shank]);
-  return [...points, ...cuttingEnd(kindFacts(cutter.kind).makes!, flutesFrom, tip, radius)];
+  const neck: OutlinePoint[] =
+    flutesFrom > nose
+      ? [
+          [nose, shank],
+          [flutesFrom, shank],
+        ]
+      : [];
+  return { body, tool: [...neck, ...cuttingEnd(kindFacts(cutter.kind).makes!, flutesFrom, tip, radius)] };
 }
 
 function solids(outline: readonly OutlinePoint[], nose: number, material: Stretch['material']): Stretch[] {

@@ -55,15 +55,13 @@ export function fulfil(
     .sort((a, b) => rank(a, asked) - rank(b, asked) || a.candidate.number.localeCompare(b.candidate.number));
 }
 
-function hold(
-  { definition, machine, tool, interface: end }: Asked,
-  candidate: Candidate,
+/** What of an assembly is not of the size, thread or teeth that are asked for; empty when all is. */
+export function sizeMisses(
+  { diameter, cornerRadius, reach, teeth, thread }: Definition,
+  candidate: Pick<Candidate, 'diameter' | 'cornerRadius' | 'stickOut' | 'teeth' | 'thread'>,
   show: (value: Length) => string,
-): Fulfilment {
+): string[] {
   const misses: string[] = [];
-  const remarks: string[] = [];
-  const { diameter, cornerRadius, reach, teeth, thread, leastLife } = definition;
-  if (candidate.interface !== end) misses.push(`its end is ${candidate.interface}, ${machine} takes ${end}`);
   if (thread && candidate.thread && candidate.thread !== thread)
     misses.push(`it cuts ${candidate.thread}, ${thread} is asked for`);
   else if (diameter !== null && Math.abs(candidate.diameter - diameter) > SAME)
@@ -74,6 +72,20 @@ function hold(
     misses.push(`it stands out ${show(candidate.stickOut)}, ${show(reach)} is needed`);
   if (teeth !== null && candidate.teeth > 0 && candidate.teeth < teeth)
     misses.push(`it has ${candidate.teeth} teeth, the feed is for ${teeth}`);
+  return misses;
+}
+
+function hold(
+  { definition, machine, tool, interface: end }: Asked,
+  candidate: Candidate,
+  show: (value: Length) => string,
+): Fulfilment {
+  const { leastLife } = definition;
+  const remarks: string[] = [];
+  const misses = [
+    ...(candidate.interface === end ? [] : [`its end is ${candidate.interface}, ${machine} takes ${end}`]),
+    ...sizeMisses(definition, candidate, show),
+  ];
   if (candidate.flag) misses.push(`it is ${candidate.flag}`);
   if (leastLife !== null && candidate.lifeLeft !== null && candidate.lifeLeft < leastLife)
     misses.push(

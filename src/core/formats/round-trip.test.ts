@@ -174,6 +174,11 @@ describe('hostile and broken files are a sentence', () => {
     );
     expect(issue(readToolJson('{"assemblies": [')!.result)?.message).toMatch(/not JSON/);
   });
+  it('JSON of nothing but opening brackets; brackets in a text do not count', () => {
+    expect(issue(readToolJson('{"a":'.repeat(1_000_000))!.result)?.message).toMatch(/over 20 deep/);
+    const texts = JSON.stringify({ assemblies: 5, note: '[{"'.repeat(60) });
+    expect(issue(readToolJson(texts)!.result)?.message).toMatch(/must be a list/);
+  });
   it('a standard asset without our own elements is read as far as it goes', () => {
     const xml = `<MTConnectAssets xmlns="urn:mtconnect.org:MTConnectAssets:1.4"><Assets><CuttingTool assetId="Q-9" toolId="drill" serialNumber="Q-9">
       <Description>Drill 1/4</Description><CuttingToolLifeCycle><ToolLife type="PART_COUNT" initial="300" countDirection="DOWN">120</ToolLife>

@@ -4,6 +4,8 @@ import { componentReader, type ComponentRow } from './component-file.ts';
 import { readCells } from './row-reader.ts';
 
 const MOST = 100_000;
+/** A file of tools is three deep: the whole, its list, a tool. */
+const DEEPEST = 20;
 
 /** Tools as JSON: `{ "assemblies": [ … ] }` or `{ "components": [ … ] }`, each an object with the headings of the CSV. */
 export type ToolJson =
@@ -12,6 +14,11 @@ export type ToolJson =
 
 /** Null when the text is JSON of something else; a fault of the JSON itself is told with its place. */
 export function readToolJson(text: string): ToolJson | null {
+  if (deeperThan(text, DEEPEST))
+    return {
+      kind: 'assemblies',
+      result: bad(`Lists stand over ${DEEPEST} deep in one another: this is no file of tools.`),
+    };
   let tree: unknown;
   try {
     tree = JSON.parse(text);
@@ -29,6 +36,17 @@ export function readToolJson(text: string): ToolJson | null {
       : { kind, result: readCells(rows, componentReader()) };
   }
   return null;
+}
+
+/** Whether brackets stand in one another deeper than this; told before anything is built. Those in texts do not count. */
+function deeperThan(json: string, most: number): boolean {
+  let depth = 0;
+  for (const [sign] of json.matchAll(/"(?:[^"\\]|\\.)*"|[[\]{}]/g)) {
+    if (sign === '[' || sign === '{') depth += 1;
+    else if (sign === ']' || sign === '}') depth -= 1;
+    if (depth > most) return true;
+  }
+  return false;
 }
 
 function cellsOf(list: unknown, name: string): CsvRow[] | string {

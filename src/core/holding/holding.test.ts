@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Component, ComponentKind, Dimensions } from '../component/kinds.ts';
 import { COMPONENT_KIND_NAMES, kindFacts } from '../component/kinds.ts';
+import { figures, figuresStanding } from '../assembly/silhouette.ts';
 import { stackFacts, costPerEdge, type Stack } from '../assembly/stack.ts';
 import { tipCompliance } from '../assembly/stiffness.ts';
 import { whereMayItGo, type ChangerLimits } from '../changer/where.ts';
@@ -211,6 +212,61 @@ describe('what follows from a stack', () => {
     const { outline, widest } = stackFacts(stack());
     expect(Math.max(...outline.map(([along]) => along))).toBeCloseTo(106, 9);
     expect(inUnit(widest, 'mm')).toBeCloseTo(63.55, 6);
+  });
+  it('both tools of a double holder are drawn, a quarter of its body either side of the middle', () => {
+    const facts = stackFacts(
+      stack({
+        holder: piece('turningHolderDouble', { LPR: 60, BD: 96, DCONWS: 25 }, { interface: 'shank 25' }),
+        adapter: null,
+        cutter: piece('turningTool', { LF: 150, DCONMS: 25 }),
+        second: piece('groovingTool', { LF: 150, DCONMS: 20 }),
+        stickOut: mm(34),
+      }),
+    );
+    const drawn = figures({
+      kind: 'turning',
+      interface: 'shank 25',
+      gaugeLength: facts.gaugeLength,
+      stickOut: mm(34),
+      holderDiameter: mm(96),
+      diameter: mm(25),
+      outline: facts.outline,
+      seats: facts.seats,
+    });
+    const across = drawn.map((figure) => figure.map((point) => point[1]));
+    expect(across.map((values) => [Math.min(...values), Math.max(...values)])).toEqual([
+      [-24 - 12.5, -24 + 12.5],
+      [24 - 10, 24 + 10],
+      [-48, 48],
+    ]);
+    expect(drawn.map((figure) => Math.max(...figure.map((point) => point[0])))).toEqual([94, 94, 60]);
+    expect(inUnit(facts.widest, 'mm')).toBe(96);
+  });
+  it('two tools that stand beyond their holder’s body make it as wide as they reach', () => {
+    const { widest } = stackFacts(
+      stack({
+        holder: piece('turningHolderDouble', { LPR: 60, BD: 40, DCONWS: 25 }, { interface: 'shank 25' }),
+        adapter: null,
+        cutter: piece('turningTool', { LF: 150, DCONMS: 25 }),
+        second: piece('groovingTool', { LF: 150, DCONMS: 25 }),
+        stickOut: mm(34),
+      }),
+    );
+    expect(inUnit(widest, 'mm')).toBe(2 * (10 + 12.5));
+  });
+  it('out of a turret stand the stick-out and a stub of the body', () => {
+    const shape = {
+      kind: 'turning' as const,
+      interface: 'shank 25' as const,
+      gaugeLength: mm(150),
+      stickOut: mm(32),
+      holderDiameter: mm(25),
+      diameter: mm(10),
+    };
+    const along = figuresStanding(shape)
+      .flat()
+      .map((point) => point[0]);
+    expect([Math.min(...along), Math.max(...along)]).toEqual([0, 32 + 34]);
   });
   it('the lowest speed in the stack is its limit', () => {
     const cutter = endMill();

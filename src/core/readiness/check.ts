@@ -17,6 +17,8 @@ export interface LoadedTool {
   method?: LengthMethod | null;
   /** The lowest greatest speed in its stack; null when none is known. */
   speedLimit?: number | null;
+  /** What of it is not as the program asks for, each as a half sentence. */
+  misses?: readonly string[];
 }
 
 export interface RowState {
@@ -48,6 +50,7 @@ export type FindingCode =
   | 'runsOut'
   | 'overSpeed'
   | 'toolSpeed'
+  | 'notAsAsked'
   | 'cutterRow'
   | 'mixedLengths';
 
@@ -79,6 +82,7 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     if (!loaded) return [missing(calls[0]!, question), ...rows, ...cutters, ...speeds];
     return [
       ...stateFindings(calls[0]!, loaded),
+      ...askedFindings(calls[0]!, loaded),
       ...measureFindings(calls, loaded, question),
       ...rows,
       ...cutters,
@@ -100,6 +104,20 @@ const missing = (call: ToolCall, { machine }: ReadinessQuestion): Finding => ({
   sentence: `T${call.tool}${call.remark ? ` (${call.remark})` : ''} is called on line ${call.line} and is not in ${machine.name}.`,
   remedy: 'Build it if need be, place it, and measure it before the job starts.',
 });
+
+const askedFindings = (call: ToolCall, { assembly, place, misses = [] }: LoadedTool): Finding[] =>
+  misses.length === 0
+    ? []
+    : [
+        {
+          weight: 'look',
+          code: 'notAsAsked',
+          tool: call.tool,
+          line: call.line,
+          sentence: `T${call.tool}, assembly ${assembly} in ${place}, is not what the program asks for on line ${call.line}: ${misses.join('; ')}.`,
+          remedy: 'Load what is asked for, or correct what is written down as asked for.',
+        },
+      ];
 
 function stateFindings(call: ToolCall, loaded: LoadedTool): Finding[] {
   const at = { tool: call.tool, line: call.line };

@@ -44,6 +44,13 @@ const question = (over: Partial<ReadinessQuestion> & { calls?: ToolCall[] } = {}
 const codes = (q: ReadinessQuestion) => checkReadiness(q).map((finding) => finding.code);
 
 describe('is the job ready (H17)', () => {
+  it('a tool that is not as asked for is looked at, with what differs', () => {
+    const [finding] = checkReadiness(
+      question({ loaded: [loaded(1, { misses: ['it is 9.7 mm across, 10 mm is asked for'] })] }),
+    );
+    expect(finding).toMatchObject({ code: 'notAsAsked', weight: 'look', tool: 1 });
+    expect(finding!.sentence).toContain('line 10: it is 9.7 mm across, 10 mm is asked for.');
+  });
   it('a measured tool with its own row and life enough is ready', () => {
     expect(codes(question())).toEqual([]);
     expect(verdictOf([])).toBe('ready');

@@ -16,6 +16,7 @@
 <!-- 60 by 25 mm: a label that can be peeled off. -->
 <div
   class="flex h-[25mm] w-[60mm] items-center gap-[2mm] overflow-hidden border border-black bg-white p-[1.5mm] text-black"
+  data-theme="tin"
   style:break-inside="avoid"
 >
   <img

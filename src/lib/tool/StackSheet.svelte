@@ -33,6 +33,7 @@
     holderDiameter: nanometres(stack.holder.dimensions.BD ?? 0),
     diameter: nanometres(stack.cutter.dimensions.DC ?? 0),
     outline: facts.outline,
+    seats: facts.seats,
   });
   const mm = (value: Length | number) => formatWithUnit(nanometres(Math.round(value)), 'mm');
   const places = $derived(

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { sweptRadius } from '$core/assembly/silhouette';
+  import { standOut, sweptRadius } from '$core/assembly/silhouette';
   import { clashes, ringLoad, turretSwing } from '$core/changer/clearance';
   import Changer from '$lib/Changer.svelte';
   import EmptyPlace from '$lib/machine/EmptyPlace.svelte';
@@ -86,7 +86,7 @@
     <p class="small-words mt-2">
       {#if shape.kind === 'turret'}Swings {turretSwing(
           shape,
-          loaded.map((each) => each.assembly!.stickOut / 1e6 + 34),
+          loaded.map((each) => standOut(each.assembly!)),
         ).toFixed(0)} mm across: hold it against the machine’s plate.
       {:else if load.total === 0}Nobody knows what the tools in it weigh.
       {:else}{(load.total / 1000).toFixed(1)} kg in the pockets{load.unknown > 0

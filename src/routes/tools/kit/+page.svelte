@@ -16,20 +16,19 @@
         ><th scope="col"><span class="sr-only">Fetched</span></th><th scope="col">Shelf</th><th
           scope="col"
           class="number">Pieces</th
-        ><th scope="col">Number</th><th scope="col">What</th><th scope="col">For</th><th
-          scope="col"
-          class="number">On the shelf</th
-        ></tr
+        ><th scope="col">What, and for what</th><th scope="col" class="number">There</th></tr
       ></thead
     >
     <tbody>
       {#each data.lines as line (line.number)}
         <tr
-          ><td aria-hidden="true">☐</td><td><b>{line.shelf || '–'}</b></td><td class="number"
-            >{line.pieces}</td
-          ><th scope="row">{line.number}</th><td>{line.name}</td><td>{line.assemblies}</td><td
-            class={['number', line.stock < line.pieces && 'text-accent']}>{line.stock}</td
-          ></tr
+          ><td aria-hidden="true">☐</td><td class="whitespace-nowrap"><b>{line.shelf || '–'}</b></td><td
+            class="number">{line.pieces}</td
+          ><th scope="row"
+            ><span class="block sm:inline-block sm:w-40">{line.number}</span>
+            <span class="font-normal">{line.name}</span>
+            <span class="small-words block sm:inline">for {line.assemblies}</span></th
+          ><td class={['number', line.stock < line.pieces && 'text-accent']}>{line.stock}</td></tr
         >
       {/each}
     </tbody>

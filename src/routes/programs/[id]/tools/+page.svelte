@@ -47,6 +47,11 @@
           {unit}
           onDone={() => (open = null)}
         />{/if}
+      {#each each.reground as cutter (cutter.id)}<p class="caution mt-1">
+          {cutter.from} was reground: <a class="underline" href="/crib?item={cutter.id}">{cutter.number}</a>
+          is
+          {show(cutter.diameter)} across and does not serve here. {cutter.left} left of the old size.
+        </p>{/each}
       <ul class="mt-1 font-narrow">
         {#each each.fulfilments.slice(0, Math.max(3, good.length)) as { candidate, misses, remarks } (candidate.id)}
           <li class="grid grid-cols-[1.2rem_5rem_1fr] gap-x-2 py-0.5">

@@ -1,0 +1,73 @@
+import type { LengthMethod } from '../core/length/transfer.ts';
+import { checkReadiness, type Finding } from '../core/readiness/check.ts';
+import { rows, type Db } from './db.ts';
+import { misfitsOf } from './definitions.ts';
+import { geometryKinds, machineById } from './machines.ts';
+import { placeName, placesOf } from './places.ts';
+import { callsOf, type Program } from './programs.ts';
+
+/** How the length of each tool's own row came to be, by its last entry that says so. */
+async function lengthMethods(db: Db, machineId: number): Promise<Map<number, LengthMethod>> {
+  const found = await rows<{ row: number; method: LengthMethod }>(
+    db,
+    `SELECT DISTINCT ON (r.row) r.row, l.detail ->> 'method' AS method FROM register r
+     JOIN ledger l ON l.register_id = r.id AND l.kind = 'register' AND l.detail ? 'method'
+     WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' AND r.value <> 0 ORDER BY r.row, l.id DESC`,
+    [machineId],
+  );
+  return new Map(found.map(({ row: at, method }) => [at, method]));
+}
+
+/** What stands between a program and so many parts of it, on the machine as it is now. */
+export async function readinessOf(db: Db, program: Program, quantity: number): Promise<Finding[]> {
+  const [machine, calls, places] = [
+    await machineById(db, program.machineId),
+    await callsOf(db, program.id),
+    await placesOf(db, program.machineId),
+  ];
+  if (!machine) return [];
+  const zeroRows = await rows<{ row: number; zero: boolean; cutterZero: boolean }>(
+    db,
+    `SELECT row, bool_or(value = 0) FILTER (WHERE kind = ANY($2)) AS zero,
+       coalesce(bool_and(value = 0) FILTER (WHERE kind = 'cutterGeometry'), true) AS "cutterZero"
+     FROM register WHERE machine_id = $1 GROUP BY row`,
+    [machine.id, geometryKinds(machine.kind)],
+  );
+  const methods = machine.kind === 'mill' ? await lengthMethods(db, machine.id) : new Map();
+  const misfits = await misfitsOf(db, program, machine);
+  return checkReadiness({
+    machine,
+    program: {
+      name: program.number,
+      partsPerCycle: program.partsPerCycle,
+      cutterBy: program.cutterBy,
+      calls,
+    },
+    quantity,
+    rows: zeroRows,
+    loaded: places.flatMap((place) =>
+      place.assembly && place.tool !== null
+        ? [
+            {
+              tool: place.tool,
+              assembly: place.assembly.number,
+              place: placeName(place, machine.changerKind),
+              flag: place.assembly.flag,
+              measuredSinceLoading: place.assembly.measured,
+              speedLimit: place.assembly.speedLimit,
+              method: methods.get(place.tool) ?? null,
+              misses: misfits.get(place.tool) ?? [],
+              life:
+                place.assembly.basis === null
+                  ? null
+                  : {
+                      basis: place.assembly.basis,
+                      remaining: place.assembly.remaining!,
+                      limit: place.assembly.fullLife!,
+                    },
+            },
+          ]
+        : [],
+    ),
+  });
+}
