@@ -176,6 +176,8 @@ describe('hostile and broken files are a sentence', () => {
   });
   it('JSON of nothing but opening brackets; brackets in a text do not count', () => {
     expect(issue(readToolJson('{"a":'.repeat(1_000_000))!.result)?.message).toMatch(/over 20 deep/);
+    expect(issue(readToolJson(`"${'\\\\'.repeat(100_000)}"`)!.result)?.message).toMatch(/over 65536 signs/);
+    expect(readToolJson(`"${'\\"['.repeat(30)}"`)).toBeNull();
     const texts = JSON.stringify({ assemblies: 5, note: '[{"'.repeat(60) });
     expect(issue(readToolJson(texts)!.result)?.message).toMatch(/must be a list/);
   });

@@ -6,6 +6,7 @@ import { readCells } from './row-reader.ts';
 const MOST = 100_000;
 /** A file of tools is three deep: the whole, its list, a tool. */
 const DEEPEST = 20;
+const LONGEST = 65_536;
 
 /** Tools as JSON: `{ "assemblies": [ … ] }` or `{ "components": [ … ] }`, each an object with the headings of the CSV. */
 export type ToolJson =
@@ -14,11 +15,8 @@ export type ToolJson =
 
 /** Null when the text is JSON of something else; a fault of the JSON itself is told with its place. */
 export function readToolJson(text: string): ToolJson | null {
-  if (deeperThan(text, DEEPEST))
-    return {
-      kind: 'assemblies',
-      result: bad(`Lists stand over ${DEEPEST} deep in one another: this is no file of tools.`),
-    };
+  const reason = hostile(text);
+  if (reason) return { kind: 'assemblies', result: bad(reason) };
   let tree: unknown;
   try {
     tree = JSON.parse(text);
@@ -38,15 +36,28 @@ export function readToolJson(text: string): ToolJson | null {
   return null;
 }
 
-/** Whether brackets stand in one another deeper than this; told before anything is built. Those in texts do not count. */
-function deeperThan(json: string, most: number): boolean {
+/** Why a text is not worth reading as JSON: brackets too deep in one another, or a text too long; told before anything is built. */
+function hostile(json: string): string | null {
   let depth = 0;
-  for (const [sign] of json.matchAll(/"(?:[^"\\]|\\.)*"|[[\]{}]/g)) {
-    if (sign === '[' || sign === '{') depth += 1;
+  for (let at = 0; at < json.length; at += 1) {
+    const sign = json[at];
+    if (sign === '"') {
+      const from = at;
+      do at = json.indexOf('"', at + 1);
+      while (at > 0 && escaped(json, at));
+      if (at < 0 || at - from > LONGEST) return `A text of over ${LONGEST} signs: this is no file of tools.`;
+    } else if (sign === '[' || sign === '{') depth += 1;
     else if (sign === ']' || sign === '}') depth -= 1;
-    if (depth > most) return true;
+    if (depth > DEEPEST) return `Lists stand over ${DEEPEST} deep in one another: this is no file of tools.`;
   }
-  return false;
+  return null;
+}
+
+/** Whether the quotation mark at this place belongs to the text: an odd number of strokes before it. */
+function escaped(json: string, at: number): boolean {
+  let strokes = 0;
+  while (json[at - 1 - strokes] === '\\') strokes += 1;
+  return strokes % 2 === 1;
 }
 
 function cellsOf(list: unknown, name: string): CsvRow[] | string {
