@@ -118,10 +118,24 @@ describe('which pocket for each tool', () => {
   });
   it('nothing is carried by hand when only hands count', () => {
     const standing = question({
-      tools: [tool(1, { now: 5 }), tool(2, { now: 2 }), tool(3, { now: 6 })],
+      tools: [tool(5, { now: 5 }), tool(2, { now: 2 }), tool(6, { now: 6 })],
       weights: { hands: 1, time: 0, balance: 0, gaps: 0 },
     });
     expect(found(standing)).toMatchObject({ layout: [5, 2, 6], measure: { hands: 0 } });
+  });
+  it('a T that programs call stays in its pocket unless what is spared is worth the changing of programs', () => {
+    const called = { tools: [tool(1), tool(3), tool(5)], runs: question().runs };
+    const run = [{ name: 'O1', cycles: 1, calls: [1, 3, 5].map((each) => ({ tool: each, cutting: 20 })) }];
+    expect(found(question({ ...called, runs: run }))).toMatchObject({
+      layout: [1, 3, 5],
+      measure: { edits: 0 },
+    });
+    const often = [{ ...run[0]!, cycles: 5000 }];
+    // six pockets round against four: 2 × 0.5 s over 5,000 cycles is worth one T changed in the programs
+    expect(found(question({ ...called, runs: often })).measure).toMatchObject({
+      edits: 1,
+      seconds: 5000 * (12 + 4 * 0.5),
+    });
   });
   it('two wide tools share the gap between them: five pockets, not six', () => {
     const wide = question({

@@ -58,6 +58,8 @@ export interface PlanMeasure {
   hands: number;
   /** Tools that get another pocket by calls of the machine. */
   calls: number;
+  /** Tools that programs must call by another T, where T n lives in pocket n. */
+  edits: number;
   /** Changes of all runs together, seconds. */
   seconds: number;
   /** Out of balance, kilogram millimetres: the greatest of sixteen directions, within 2 % of the true sum. */
@@ -68,13 +70,13 @@ export interface PlanMeasure {
   cost: number;
 }
 
-/** What a hand move, a call, a hundred kilogram millimetres and a pocket kept empty count for, minutes. */
-export const MINUTES = { hand: 2, call: 0.2, unbalance: 0.01, gap: 1 } as const;
+/** What a hand move, a call, a T changed in the programs, a kilogram millimetre and a pocket kept empty count for, minutes. */
+export const MINUTES = { hand: 2, call: 0.2, edit: 5, unbalance: 0.01, gap: 1 } as const;
 export const DIRECTIONS = 16;
 
 /** On these the control puts a tool away wherever the arm is. */
 export const isRandom = ({ kind }: ChangerShape) => kind === 'randomAccess' || kind === 'chain';
-const balances = ({ kind }: ChangerShape) => kind !== 'rack' && kind !== 'tray';
+const balances = ({ kind }: ChangerShape) => kind !== 'rack' && kind !== 'tray' && kind !== 'turret';
 
 /** What of a question does not change from layout to layout. */
 export interface Prepared {
@@ -178,10 +180,11 @@ export function layoutFaults({ question, beside, reach }: Prepared, layout: Layo
 /** What a layout costs; it must be one that can be. */
 export function measureLayout(prepared: Prepared, layout: Layout): PlanMeasure {
   const { question, beside } = prepared;
-  let [hands, calls] = [0, 0];
+  let [hands, calls, edits] = [0, 0, 0];
   const kept = new Set<number>();
   layout.forEach((pocket, i) => {
     const tool = question.tools[i]!;
+    if (!isRandom(question.shape) && tool.called && pocket !== tool.tool) edits += 1;
     if (pocket === 0 || tool.now === null) hands += pocket === 0 && tool.now === null ? 0 : 1;
     else if (tool.now !== pocket && tool.now !== 0) {
       if (isRandom(question.shape)) calls += 1;
@@ -193,11 +196,11 @@ export function measureLayout(prepared: Prepared, layout: Layout): PlanMeasure {
   const unbalance = unbalanceOf(prepared, layout);
   const { weights } = question;
   const cost =
-    weights.hands * (hands * MINUTES.hand + calls * MINUTES.call) +
+    weights.hands * (hands * MINUTES.hand + calls * MINUTES.call + edits * MINUTES.edit) +
     weights.time * (seconds / 60) +
     weights.balance * unbalance * MINUTES.unbalance +
     weights.gaps * kept.size * MINUTES.gap;
-  return { hands, calls, seconds, unbalance, gaps: kept.size, cost };
+  return { hands, calls, edits, seconds, unbalance, gaps: kept.size, cost };
 }
 
 function unbalanceOf({ pull }: Prepared, layout: Layout): number {

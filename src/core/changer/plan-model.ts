@@ -42,9 +42,13 @@ export function layoutModel(question: PlanQuestion): LayoutModel {
     const hand = weights.hands * MINUTES.hand;
     if (tool.now === null && tool.called) constant += hand;
     if (!tool.called && tool.now !== null) objective.push([hand, `o_${i}`]);
-    for (const pocket of choices[i]!)
-      if (tool.now !== null && tool.now !== 0 && tool.now !== pocket)
-        objective.push([isRandom(shape) ? weights.hands * MINUTES.call : 2 * hand, x(i, pocket)]);
+    // one term a name: the format does not add up two of the same
+    for (const pocket of choices[i]!) {
+      const edited = !isRandom(shape) && tool.called && pocket !== tool.tool;
+      const carried = tool.now !== null && tool.now !== 0 && tool.now !== pocket;
+      const byHand = isRandom(shape) ? weights.hands * MINUTES.call : 2 * hand;
+      objective.push([(edited ? weights.hands * MINUTES.edit : 0) + (carried ? byHand : 0), x(i, pocket)]);
+    }
     rules.push(
       `${sum([...choices[i]!.map((pocket) => [1, x(i, pocket)] as const), ...(tool.called ? [] : [[1, `o_${i}`] as const])])} = 1`,
     );

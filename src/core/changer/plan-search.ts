@@ -122,11 +122,15 @@ function changed(
   return next;
 }
 
+/** Layouts looked at in one descent, so that a large magazine has its answer in seconds. */
+const MOST_TRIES = 20_000;
+
 /** Every carrying and exchange tried until none helps. */
 function descended(prepared: Prepared, from: FoundLayout, movable: readonly number[]): FoundLayout {
   const { usable, tools } = prepared.question;
   let best = from;
-  for (let improved = true; improved;) {
+  let tries = MOST_TRIES;
+  for (let improved = true; improved && tries > 0;) {
     improved = false;
     for (const i of movable)
       for (const pocket of [...usable, 0]) {
@@ -135,7 +139,8 @@ function descended(prepared: Prepared, from: FoundLayout, movable: readonly numb
         if (other === i || (other >= 0 && tools[other]!.locked !== null)) continue;
         if (other >= 0) next[other] = next[i]!;
         next[i] = pocket;
-        if (layoutFault(prepared, next)) continue;
+        tries -= 1;
+        if (tries < 0 || layoutFault(prepared, next)) continue;
         const measure = measureLayout(prepared, next);
         if (measure.cost < best.measure.cost - 1e-9) [best, improved] = [{ layout: next, measure }, true];
       }

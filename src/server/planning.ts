@@ -1,0 +1,222 @@
+import { INTERFACES, sweptRadius } from '../core/assembly/silhouette.ts';
+import { orientationOf } from '../core/changer/wanted.ts';
+import type { PlaceRow } from '../core/changer/place.ts';
+import { isRandom, type PlanQuestion, type PlanRun, type PlanTool } from '../core/changer/plan-layout.ts';
+import { whereMayItGo } from '../core/changer/where.ts';
+import { blockedBy } from '../core/changer/wide.ts';
+import { definitionWords, type Definition } from '../core/definition/read-definition.ts';
+import { formatWithUnit } from '../core/units/format-length.ts';
+import { inUnit, nanometres, type Length } from '../core/units/length.ts';
+import { assemblyById, type Assembly } from './assemblies.ts';
+import type { Db } from './db.ts';
+import { askedTools } from './definitions.ts';
+import { jobsOf } from './jobs.ts';
+import { roomState, shapeOf, timesOf } from './magazines.ts';
+import type { Machine } from './machines.ts';
+import { placesOf } from './places.ts';
+import { callsOf, programById, type Program } from './programs.ts';
+
+/** What a T of the plan is: a piece that stands, one that is loose, or one that must be built. */
+export interface PlanPiece {
+  tool: number;
+  assemblyId: number | null;
+  number: string;
+  name: string;
+  state: 'standing' | 'loose' | 'toBuild';
+  programs: string[];
+  orientation: ReturnType<typeof orientationOf>;
+}
+
+export interface LayoutTask {
+  question: Omit<PlanQuestion, 'weights'>;
+  /** In the order of the question's tools. */
+  pieces: PlanPiece[];
+  /** What the plan leaves out or cannot know, a sentence each. */
+  remarks: string[];
+}
+
+interface Called {
+  tool: number;
+  definition: Definition | null;
+  comment: string;
+  fits: number | null;
+  programs: string[];
+}
+
+/** What the chosen programs of a machine call, what stands in it now, and what may be moved: the planner's question. */
+export async function layoutTask(
+  db: Db,
+  machine: Machine,
+  programIds: readonly number[],
+  lockedTools: readonly number[],
+): Promise<LayoutTask> {
+  const remarks: string[] = [];
+  const called = new Map<number, Called>();
+  const runs: PlanRun[] = [];
+  const jobs = await jobsOf(db, machine.id);
+  const show = (value: Length) => formatWithUnit(value, machine.unit);
+  for (const id of programIds) {
+    const program = await programById(db, id);
+    if (!program || program.machineId !== machine.id) continue;
+    const left = jobs
+      .filter((job) => job.number === program.number)
+      .reduce((sum, job) => sum + Math.max(0, job.quantity - job.made), 0);
+    runs.push(await runOf(db, program, left));
+    await addCalled(db, program, called, remarks, show);
+  }
+  const places = await placesOf(db, machine.id);
+  const state = roomState(machine, places);
+  const pockets = places.filter((place) => place.kind === 'pocket');
+  const declared = new Set(pockets.filter((place) => place.wide).map((place) => place.number));
+  const tools: PlanTool[] = [];
+  const pieces: PlanPiece[] = [];
+  const homes = new Map(
+    pockets.flatMap((place) => (place.tied === null ? [] : [[place.tied, place.number]])),
+  );
+  const carried = (assembly: Assembly, tool: number) =>
+    judged(machine, assembly, `T${tool}, ${assembly.number}`, remarks);
+
+  for (const place of places) {
+    if (!place.assembly || place.tool === null) continue;
+    const assembly = (await assemblyById(db, place.assembly.id))!;
+    const wants = called.get(place.tool);
+    const verdict = carried(assembly, place.tool);
+    if (verdict === 'byHand' && place.kind === 'spindle') continue;
+    const home = homeOf(place, homes, state.spindle?.home ?? null);
+    tools.push({
+      tool: place.tool,
+      now: place.kind === 'pocket' ? place.number : (home ?? (isRandom(shapeOf(machine)) ? 0 : place.tool)),
+      radius: sweptRadius(assembly),
+      mass: assembly.mass,
+      wide: verdict === 'neighboursEmpty' || place.wide,
+      heavy: place.heavy,
+      locked: home ?? (lockedTools.includes(place.tool) && place.kind === 'pocket' ? place.number : null),
+      called: wants !== undefined,
+    });
+    pieces.push({
+      tool: place.tool,
+      assemblyId: assembly.id,
+      number: assembly.number,
+      name: assembly.name,
+      state: 'standing',
+      programs: wants?.programs ?? [],
+      orientation: orientationOf(assembly.kind),
+    });
+    called.delete(place.tool);
+  }
+  const taken = new Set(pieces.map((piece) => piece.assemblyId));
+  for (const wants of [...called.values()].sort((a, b) => a.tool - b.tool)) {
+    const loose = wants.fits !== null && !taken.has(wants.fits) ? await assemblyById(db, wants.fits) : null;
+    taken.add(loose?.id ?? null);
+    const verdict = loose ? carried(loose, wants.tool) : 'fits';
+    if (verdict === 'byHand' || verdict === 'notAtAll') continue;
+    tools.push({
+      tool: wants.tool,
+      now: null,
+      radius: loose ? sweptRadius(loose) : radiusAsked(machine, wants.definition),
+      mass: loose?.mass ?? null,
+      wide: verdict === 'neighboursEmpty',
+      heavy: machine.heaviest !== null && (loose?.mass ?? 0) > machine.heaviest / 2,
+      locked: homes.get(wants.tool) ?? null,
+      called: true,
+    });
+    pieces.push({
+      tool: wants.tool,
+      assemblyId: loose?.id ?? null,
+      number: loose?.number ?? '',
+      name:
+        loose?.name ??
+        (wants.definition ? definitionWords(wants.definition, show) : wants.comment || 'not known'),
+      state: loose ? 'loose' : 'toBuild',
+      programs: wants.programs,
+      orientation: orientationOf(loose?.kind ?? wants.definition?.kind ?? ''),
+    });
+  }
+  return {
+    question: {
+      shape: shapeOf(machine),
+      times: timesOf(machine),
+      usable: pockets
+        .filter(
+          (place) =>
+            place.inService &&
+            !place.reserved &&
+            !place.wide &&
+            blockedBy(shapeOf(machine), declared, place.number) === null,
+        )
+        .map((place) => place.number),
+      tools,
+      runs,
+    },
+    pieces,
+    remarks,
+  };
+}
+
+/** The pocket that a tool belongs into whatever is planned: kept for it, or tied to it. */
+function homeOf(place: PlaceRow, homes: ReadonlyMap<number, number>, spindleHome: number | null) {
+  const tied = homes.get(place.tool!);
+  if (tied !== undefined) return tied;
+  if (place.kind === 'spindle') return spindleHome;
+  return place.reserved || !place.inService ? place.number : null;
+}
+
+async function runOf(db: Db, program: Program, left: number): Promise<PlanRun> {
+  const calls = (await callsOf(db, program.id)).filter((call) => call.tool > 0);
+  return {
+    name: program.number,
+    cycles: Math.max(1, Math.ceil(left / program.partsPerCycle)),
+    calls: calls.map((call) => ({ tool: call.tool, cutting: call.cutMilliseconds / 1000 })),
+  };
+}
+
+async function addCalled(
+  db: Db,
+  program: Program,
+  called: Map<number, Called>,
+  remarks: string[],
+  show: (value: Length) => string,
+): Promise<void> {
+  for (const asked of await askedTools(db, program)) {
+    if (asked.tool <= 0) continue;
+    const before = called.get(asked.tool);
+    const words = (definition: Definition | null) => (definition ? definitionWords(definition, show) : '');
+    if (before && words(before.definition) && words(asked.definition) !== words(before.definition))
+      remarks.push(
+        `T${asked.tool} is ${words(before.definition)} in ${before.programs.join(', ')} and ${words(asked.definition) || 'something else'} in ${program.number}: one T cannot be both in one loading.`,
+      );
+    const best = asked.fulfilments.find(
+      (each) => each.misses.length === 0 && each.candidate.machine === null,
+    );
+    called.set(asked.tool, {
+      tool: asked.tool,
+      definition: before?.definition ?? asked.definition,
+      comment: before?.comment ?? asked.comment,
+      fits: before?.fits ?? best?.candidate.id ?? null,
+      programs: [...(before?.programs ?? []), program.number],
+    });
+  }
+}
+
+function judged(machine: Machine, assembly: Assembly, name: string, remarks: string[]) {
+  const { verdict, reasons } = whereMayItGo(
+    {
+      interface: assembly.interface,
+      gaugeLength: assembly.gaugeLength,
+      widest: assembly.widest ?? nanometres(Math.round(2e6 * sweptRadius(assembly))),
+      mass: assembly.mass,
+      moment: assembly.moment,
+      speedLimit: null,
+      drawbar: null,
+    },
+    { ...machine, machine: machine.name },
+  );
+  if (verdict === 'byHand' || verdict === 'notAtAll')
+    remarks.push(
+      `${name}: ${verdict === 'byHand' ? 'by hand only, at a stop of the program' : 'it does not go into this machine'} (${reasons.join(', ')}).`,
+    );
+  return verdict;
+}
+
+const radiusAsked = (machine: Machine, definition: Definition | null) =>
+  Math.max(INTERFACES[machine.interface].flange, inUnit(definition?.diameter ?? nanometres(0), 'mm')) / 2;
