@@ -13,7 +13,7 @@ interface ProgramTools {
 }
 
 /** The newest revision of each program of a machine, with the T it calls. */
-const newestPrograms = (db: Db, machineId: number) =>
+export const newestPrograms = (db: Db, machineId: number) =>
   rows<ProgramTools>(
     db,
     `SELECT g.id, g.number, g.title, array_agg(DISTINCT c.tool ORDER BY c.tool) FILTER (WHERE c.tool > 0) AS tools

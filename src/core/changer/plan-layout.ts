@@ -93,7 +93,7 @@ export interface Prepared {
 }
 
 export function prepare(question: PlanQuestion): Prepared {
-  const { shape, tools, times, runs } = question;
+  const { shape, tools, runs } = question;
   const spots = new Map(changerLayout(shape).map((spot) => [spot.number, spot]));
   const index = new Map(tools.map((tool, i) => [tool.tool, i]));
   const counts = new Map<string, { from: number; to: number; times: number }>();

@@ -30,6 +30,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]?/doubt': 'placeTools',
   '/machines/[id]?/found': 'placeTools',
   '/machines/[id]/jobs': 'look',
+  '/machines/[id]/plan': 'look',
   '/machines/[id]/rack': 'look',
   '/machines/[id]/rack?/capture': 'editMachines',
   '/machines/[id]/rack?/set': 'editMachines',

@@ -9,6 +9,7 @@
       ? [{ href: `${base}/room`, label: 'Make room' }]
       : []),
     { href: `${base}/jobs`, label: 'Jobs' },
+    { href: `${base}/plan`, label: 'Plan' },
     ...(data.machine.changerKind === 'rack' ? [{ href: `${base}/rack`, label: 'Rack' }] : []),
     { href: `${base}/readings`, label: 'Readings' },
     { href: `${base}/run`, label: 'Run' },

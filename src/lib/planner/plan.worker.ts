@@ -1,0 +1,58 @@
+import highsLoader from 'highs';
+import wasm from 'highs/runtime?url';
+import type { PlanQuestion, PlanWeights } from '../../core/changer/plan-layout.ts';
+import { searchLayout, type FoundLayout } from '../../core/changer/plan-search.ts';
+import { againstExact } from './exact.ts';
+import type { PlanAsk, PlanNews, TradeRow } from './plan-news.ts';
+
+const say = (news: PlanNews) => self.postMessage(news);
+
+/** Seeds the search, so that the same question has the same answer (D. H. Lehmer's generator). */
+function seeded(): () => number {
+  let state = 20_011;
+  return () => (state = (state * 48271) % 2147483647) / 2147483647;
+}
+
+function searched(
+  question: PlanQuestion,
+  rounds: number,
+  told: (share: number) => void,
+): { ok: true; found: FoundLayout } | { ok: false; reason: string } {
+  const search = searchLayout(question, seeded(), rounds);
+  for (;;) {
+    const step = search.next();
+    if (step.done) return step.value;
+    told(step.value.share);
+  }
+}
+
+/** One wish almost alone: the others only decide between equals. */
+const alone = (wish: keyof PlanWeights): PlanWeights => ({
+  ...{ hands: 0.001, time: 0.001, balance: 0.001, gaps: 0.001 },
+  [wish]: 1,
+});
+
+self.onmessage = async ({ data }: MessageEvent<PlanAsk>) => {
+  const { question, seconds } = data;
+  const own = searched(question, ROUNDS, (share) =>
+    say({ kind: 'progress', share: share * 0.3, bound: null }),
+  );
+  if (!own.ok) return say({ kind: 'refused', reason: own.reason });
+  say({ kind: 'found', found: own.found });
+  const trade: TradeRow[] = [];
+  for (const [i, wish] of (['hands', 'time', 'balance', 'gaps'] as const).entries()) {
+    const other = searched({ ...question, weights: alone(wish) }, ROUNDS / 4, (share) =>
+      say({ kind: 'progress', share: 0.3 + 0.1 * (i + share), bound: null }),
+    );
+    if (other.ok) trade.push({ wish, measure: other.found.measure });
+  }
+  say({ kind: 'trade', trade });
+  say({ kind: 'progress', share: 0.7, bound: null });
+  const highs = await highsLoader({ locateFile: () => wasm });
+  const verdict = againstExact(highs, question, own.found, seconds, (bound) =>
+    say({ kind: 'progress', share: 0.7, bound }),
+  );
+  say({ kind: 'done', ...verdict });
+};
+
+const ROUNDS = 40_000;

@@ -1,0 +1,23 @@
+import { may } from '$core/people/roles';
+import { pool } from '$server/db';
+import { layoutTask } from '$server/planning';
+import { placesOf } from '$server/places';
+import { newestPrograms } from '$server/switching';
+import type { PageServerLoad } from './$types';
+
+const numbers = (texts: readonly string[]) =>
+  texts.map(Number).filter((number) => Number.isInteger(number) && number > 0 && number < 2 ** 31);
+
+export const load: PageServerLoad = async ({ parent, locals, url }) => {
+  const { machine } = await parent();
+  const chosen = numbers(url.searchParams.getAll('program')).slice(0, 60);
+  const locked = numbers((url.searchParams.get('stay') ?? '').split(/[\s,]+/));
+  return {
+    programs: await newestPrograms(pool(), machine.id),
+    places: await placesOf(pool(), machine.id),
+    chosen,
+    locked,
+    task: chosen.length > 0 ? await layoutTask(pool(), machine, chosen, locked) : null,
+    mayPlan: may(locals.person!.role, 'placeTools'),
+  };
+};

@@ -1,0 +1,189 @@
+<script lang="ts">
+  import { isRandom } from '$core/changer/plan-layout';
+  import type { FoundLayout } from '$core/changer/plan-search';
+  import type { PlaceRow } from '$core/changer/place';
+  import type { Wanted } from '$core/changer/wanted';
+  import ActionForm from '$lib/ActionForm.svelte';
+  import Changer from '$lib/Changer.svelte';
+  import Planner from '$lib/planner/Planner.svelte';
+  import { placeWord } from '$lib/words';
+
+  let { data } = $props();
+  const task = $derived(data.task);
+  const shape = $derived({
+    kind: data.machine.changerKind,
+    places: data.machine.places,
+    pitch: data.machine.pitch,
+  });
+  const fixed = $derived(!isRandom(shape) && shape.kind !== 'tray');
+  const place = $derived(placeWord(shape.kind));
+
+  /** What becomes of each tool. */
+  const rowsOf = ({ layout }: FoundLayout) =>
+    layout
+      .map((pocket, i) => ({ pocket, tool: task!.question.tools[i]!, piece: task!.pieces[i]! }))
+      .map((row) => ({
+        ...row,
+        act:
+          row.pocket === 0
+            ? ('out' as const)
+            : row.tool.now === null
+              ? ('in' as const)
+              : row.tool.now === row.pocket || row.tool.now === 0
+                ? ('stays' as const)
+                : ('moves' as const),
+        becomes: fixed && row.pocket > 0 ? row.pocket : row.tool.tool,
+      }))
+      .sort((a, b) => a.becomes - b.becomes);
+  const wantedOf = (found: FoundLayout): Wanted => ({
+    tools: rowsOf(found)
+      .filter((row) => row.pocket > 0)
+      .map(({ pocket, becomes, tool, piece }) => ({
+        assemblyId: piece.assemblyId,
+        number: piece.number,
+        name: piece.name,
+        tool: becomes,
+        pocket,
+        wide: tool.wide,
+        heavy: tool.heavy,
+        orientation: piece.orientation,
+      })),
+    out: rowsOf(found).flatMap((row) =>
+      row.pocket === 0 && row.piece.assemblyId ? [row.piece.assemblyId] : [],
+    ),
+  });
+  /** The magazine as it would stand; what must be built is not drawn. */
+  function pictured(found: FoundLayout): PlaceRow[] {
+    const rows = rowsOf(found);
+    return data.places.map((each) => {
+      const row = each.kind === 'pocket' ? rows.find((other) => other.pocket === each.number) : undefined;
+      const standing = row && data.places.find((other) => other.assembly?.id === row.piece.assemblyId);
+      return {
+        ...each,
+        wide: row ? row.tool.wide : each.wide && rows.every((other) => other.piece.tool !== each.tied),
+        tied: row?.tool.wide ? row.becomes : each.tied,
+        tool: row?.becomes ?? null,
+        assembly: row ? (standing?.assembly ?? drawn(row)) : null,
+      };
+    });
+  }
+  const drawn = (row: ReturnType<typeof rowsOf>[number]): PlaceRow['assembly'] => {
+    const round = Math.round(2e6 * row.tool.radius) as never;
+    return {
+      id: row.piece.assemblyId ?? 0,
+      number: row.piece.number,
+      name: row.piece.name,
+      kind: 'endMill',
+      interface: data.machine.interface,
+      gaugeLength: 1e8 as never,
+      stickOut: 4e7 as never,
+      holderDiameter: round,
+      diameter: round,
+      flag: null,
+      basis: null,
+      remaining: null,
+      fullLife: null,
+      speedLimit: null,
+      mass: row.tool.mass,
+      moment: null,
+      measured: false,
+    };
+  };
+</script>
+
+<svelte:head><title>Plan the magazine · {data.machine.name} · Tin Almanac</title></svelte:head>
+
+<form class="no-print mt-4 grid gap-3 lg:grid-cols-[1fr_auto]">
+  <fieldset>
+    <legend class="heading">For which jobs</legend>
+    {#each data.programs as program (program.id)}
+      <label class="flex min-h-11 items-center gap-2 border-b border-base-300"
+        ><input
+          class="checkbox"
+          type="checkbox"
+          name="program"
+          value={program.id}
+          checked={data.chosen.includes(program.id)}
+        />
+        <b>{program.number}</b>
+        <span class="flex-1">{program.title}</span>
+        <span class="small-words">{program.tools?.length ?? 0} tools</span></label
+      >
+    {:else}<p class="py-2">No program of {data.machine.name} is known yet.</p>{/each}
+  </fieldset>
+  <div class="flex items-end gap-3">
+    <label class="grid gap-1"
+      ><span>Stay where they are, besides those that must</span><input
+        class="input w-56"
+        name="stay"
+        placeholder="T, as 3, 12"
+        value={data.locked.join(', ')}
+      /></label
+    >
+    <button class="btn">Choose</button>
+  </div>
+</form>
+
+{#if task}
+  {#each task.remarks as remark (remark)}<p class="caution mt-3">{remark}</p>{/each}
+  <Planner question={task.question} {fixed}>
+    {#snippet children(found: FoundLayout)}
+      {@const rows = rowsOf(found)}
+      {@const edits = rows.filter(
+        (row) => row.pocket > 0 && row.becomes !== row.tool.tool && row.tool.called,
+      )}
+      <div class="mt-5 grid gap-6 lg:grid-cols-[5fr_6fr]">
+        <div>
+          <h2 class="heading">As it would stand</h2>
+          <Changer {shape} places={pictured(found)} still />
+        </div>
+        <section>
+          <h2 class="heading">What becomes of each tool</h2>
+          <ul class="border-t-[3px] border-double border-base-content font-narrow">
+            {#each rows.filter((row) => row.act !== 'stays') as row (row.piece.tool)}
+              <li class="grid grid-cols-[3.2rem_1fr_auto] gap-x-2 border-b border-base-300 py-1 text-lg">
+                <b>T{row.tool.tool}</b>
+                <span
+                  >{row.piece.number}
+                  {row.piece.name}{#if row.piece.state === 'toBuild'}<span class="small-words text-accent">
+                      to be built</span
+                    >{/if}</span
+                >
+                <span class="text-right"
+                  >{row.act === 'out'
+                    ? `out of ${place} ${row.tool.now}`
+                    : row.act === 'in'
+                      ? `into ${place} ${row.pocket}`
+                      : `${place} ${row.tool.now} → ${row.pocket}`}{row.becomes !== row.tool.tool
+                    ? `, becomes T${row.becomes}`
+                    : ''}{row.tool.wide && row.act !== 'out' ? ', wide' : ''}</span
+                >
+              </li>
+            {:else}<li class="py-2">Everything may stay as it stands.</li>{/each}
+          </ul>
+          <p class="small-words mt-1">
+            {rows.filter((row) => row.act === 'stays').length} tools stay where they are.
+          </p>
+          {#if edits.length > 0}
+            <p class="caution mt-3">
+              Programs must be changed before they run: {edits
+                .map(
+                  (row) =>
+                    `${row.piece.programs.join(', ')} call T${row.tool.tool}, which becomes T${row.becomes}`,
+                )
+                .join('; ')}. Rows H and D go with the T.
+            </p>
+          {/if}
+          {#if data.mayPlan && rows.some((row) => row.act !== 'stays')}
+            <ActionForm action="/machines/{data.machine.id}/load?/make" class="mt-4" label="Load plan">
+              {#snippet children({ busy })}
+                <input type="hidden" name="wanted" value={JSON.stringify(wantedOf(found))} />
+                <button class="btn btn-primary" disabled={busy}>Make it the load plan</button>
+              {/snippet}
+            </ActionForm>
+          {/if}
+        </section>
+      </div>
+    {/snippet}
+  </Planner>
+{:else}<p class="mt-5 text-lg">Choose the jobs of a shift or a week.</p>{/if}
