@@ -1,0 +1,297 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { neighbours } from './neighbours.ts';
+import { wideRefusals } from './wide.ts';
+import { after, loadPlan, stepKey, type FoundState, type FoundTool, type LoadStep } from './load-plan.ts';
+import { stepWords } from './load-words.ts';
+import type { ChangerKind } from './layout.ts';
+import type { Wanted, WantedTool } from './wanted.ts';
+
+const found = (tool: number, over: Partial<FoundTool> = {}): FoundTool => ({
+  tool,
+  assemblyId: 100 + tool,
+  number: `A-${tool}`,
+  name: 'a tool',
+  measured: true,
+  ...over,
+});
+const wish = (tool: number, pocket: number, over: Partial<WantedTool> = {}): WantedTool => ({
+  assemblyId: 100 + tool,
+  number: `A-${tool}`,
+  name: 'a tool',
+  tool,
+  pocket,
+  wide: false,
+  heavy: false,
+  orientation: null,
+  ...over,
+});
+const machine = (
+  kind: ChangerKind,
+  places: number,
+  standing: Record<number, FoundTool>,
+  spindle: FoundTool | null = null,
+  wide: number[] = [],
+): FoundState => ({
+  shape: { kind, places, pitch: 80 },
+  pockets: Array.from({ length: places }, (_, i) => ({
+    number: i + 1,
+    wide: wide.includes(i + 1),
+    content: standing[i + 1] ?? null,
+  })),
+  spindle,
+});
+const steps = (state: FoundState, wanted: Wanted): LoadStep[] => {
+  const plan = loadPlan(state, wanted);
+  if (!plan.ok) throw new Error(plan.reason);
+  return plan.steps;
+};
+const short = (state: FoundState, wanted: Wanted) =>
+  steps(state, wanted).map((step) =>
+    step.act === 'call'
+      ? `call ${step.pocket}`
+      : step.act === 'unload' || step.act === 'measure'
+        ? `${step.act} T${step.tool.tool}`
+        : `${step.act} T${step.wanted.tool}`,
+  );
+
+describe('from what stands to what is wanted', () => {
+  it('nothing to do where all is as wanted', () => {
+    expect(steps(machine('randomAccess', 6, { 2: found(1) }), { tools: [wish(1, 2)], out: [] })).toEqual([]);
+  });
+  it('a new tool is loaded through the spindle, measured there, and put away', () => {
+    expect(short(machine('randomAccess', 6, {}), { tools: [wish(1, 2)], out: [] })).toEqual([
+      'load T1',
+      'measure T1',
+      'call 2',
+    ]);
+  });
+  it('what goes out goes first: called to the spindle, then taken out by hand', () => {
+    const state = machine('randomAccess', 6, { 2: found(9), 3: found(2) });
+    expect(short(state, { tools: [wish(2, 3), wish(1, 2)], out: [109] })).toEqual([
+      'call 2',
+      'unload T9',
+      'load T1',
+      'measure T1',
+      'call 2',
+    ]);
+  });
+  it('room is made before a wide pocket is declared, and the wide tool is loaded before the others', () => {
+    const state = machine('randomAccess', 8, { 3: found(2), 6: found(3) });
+    expect(
+      short(state, { tools: [wish(1, 4, { wide: true }), wish(2, 8), wish(3, 6), wish(5, 1)], out: [] }),
+    ).toEqual([
+      'call 3',
+      'call 8',
+      'declare T1',
+      'load T1',
+      'measure T1',
+      'call 4',
+      'load T5',
+      'measure T5',
+      'call 1',
+    ]);
+  });
+  it('where T n lives in pocket n a tool that gets another T comes out and goes in again', () => {
+    const state = machine('fixedCarousel', 6, { 2: found(2), 3: found(3) }, found(1));
+    expect(
+      short(state, { tools: [wish(1, 1), { ...wish(2, 3), tool: 3 }, { ...wish(3, 5), tool: 5 }], out: [] }),
+    ).toEqual([
+      'call 1',
+      'call 2',
+      'unload T2',
+      'call 3',
+      'unload T3',
+      'load T3',
+      'measure T3',
+      'call 3',
+      'load T5',
+      'measure T5',
+      'call 5',
+    ]);
+  });
+  it('a turret has no spindle to go through', () => {
+    const state = machine('turret', 6, { 2: found(2) });
+    const list = steps(state, { tools: [wish(4, 4)], out: [102] });
+    expect(list.map((step) => `${step.act} ${'pocket' in step ? step.pocket : ''}`)).toEqual([
+      'unload 2',
+      'load 4',
+      'measure 4',
+    ]);
+  });
+  it('what must be built holds up nothing, and is told last', () => {
+    const state = machine('randomAccess', 6, {});
+    const wanted = { tools: [wish(1, 1, { assemblyId: null, number: '' }), wish(2, 2)], out: [] };
+    expect(short(state, wanted)).toEqual(['load T2', 'measure T2', 'call 2', 'build T1']);
+  });
+  it('a tool that was found half way is measured and put away, not loaded again', () => {
+    const state = machine('randomAccess', 6, {}, found(1, { measured: false }));
+    expect(short(state, { tools: [wish(1, 2)], out: [] })).toEqual(['measure T1', 'call 2']);
+  });
+  it('says why when a stranger stands in the way', () => {
+    const stranger = machine('fixedCarousel', 6, { 1: found(1, { assemblyId: 999, number: 'X-9' }) });
+    expect(loadPlan(stranger, { tools: [wish(1, 1)], out: [] })).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/T1 \(X-9\) stands in pocket 1, where T1 is wanted/),
+    });
+    const elsewhere = machine('randomAccess', 6, { 4: found(1, { assemblyId: 999, number: 'X-9' }) });
+    expect(loadPlan(elsewhere, { tools: [wish(1, 1)], out: [] })).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/T1 stands in pocket 4 already, as X-9/),
+    });
+  });
+  it('a stranger in the spindle is put where the plan wants nothing', () => {
+    const state = machine('randomAccess', 4, { 1: found(2) }, found(8));
+    expect(short(state, { tools: [wish(2, 1), wish(3, 2)], out: [] })).toEqual([
+      'call 3',
+      'load T3',
+      'measure T3',
+      'call 2',
+    ]);
+  });
+});
+
+describe('any plan, from any state', () => {
+  const kinds = ['randomAccess', 'chain', 'fixedCarousel', 'rack', 'turret'] as const;
+  /** A state and a wish over twelve pockets, wide tools with their neighbours empty in the wish. */
+  const cases = fc
+    .record({
+      kind: fc.constantFrom(...kinds),
+      now: fc.shuffledSubarray([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12], { minLength: 0, maxLength: 9 }),
+      then: fc.shuffledSubarray([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12], { minLength: 0, maxLength: 9 }),
+      spindle: fc.boolean(),
+      wide: fc.boolean(),
+    })
+    .map(({ kind, now, then, spindle, wide }) => {
+      const random = kind === 'randomAccess' || kind === 'chain';
+      const standing: Record<number, FoundTool> = {};
+      now.forEach((pocket, i) => {
+        const tool = random ? i + 1 : pocket;
+        standing[pocket] = found(tool, { assemblyId: 200 + i, measured: i % 3 !== 0 });
+      });
+      const inSpindle =
+        kind !== 'turret' && spindle && now.length > 0 ? (standing[now[0]!] ?? null) : null;
+      if (inSpindle) delete standing[now[0]!];
+      const state = machine(kind, 12, standing, inSpindle);
+      const beside = neighbours(state.shape);
+      const tools: WantedTool[] = [];
+      then.forEach((pocket, i) => {
+        const blocked = tools.some((each) => each.wide && beside.get(each.pocket)!.includes(pocket));
+        const isWide = wide && random && i === 0 && now.length < 6;
+        // the wide one is always new
+        const id = isWide ? 900 : 200 + i;
+        if (!blocked)
+          tools.push(wish(random ? (isWide ? 90 : i + 1) : pocket, pocket, { assemblyId: id, wide: isWide }));
+      });
+      const kept = new Set(tools.map((each) => each.assemblyId));
+      const all = [...Object.values(standing), ...(inSpindle ? [inSpindle] : [])];
+      const out = all.filter((each) => !kept.has(each.assemblyId)).map((each) => each.assemblyId);
+      return { state, wanted: { tools, out } };
+    });
+
+  it('ends with everything as wanted and measured, and no step breaks a rule on the way', () => {
+    fc.assert(
+      fc.property(cases, ({ state, wanted }) => {
+        let now = state;
+        for (const step of steps(state, wanted)) {
+          if (step.act === 'load')
+            expect(step.pocket === 0 ? now.spindle : now.pockets[step.pocket - 1]!.content).toBeNull();
+          if (step.act === 'call' && !['randomAccess', 'chain'].includes(state.shape.kind) && step.puts)
+            expect(step.puts.tool).toBe(step.pocket);
+          if (step.act === 'declare')
+            expect(
+              wideRefusals({
+                shape: now.shape,
+                pockets: now.pockets.map((each) => ({
+                  ...each,
+                  tool: each.content?.tool ?? null,
+                  tied: null,
+                  inService: true,
+                  reserved: false,
+                })),
+                pocket: step.pocket,
+                tool: step.wanted.tool,
+                atSpindle: null,
+                spindleTool: now.spindle?.tool ?? null,
+                highestTool: 200,
+                seenEmpty: true,
+              }),
+            ).toEqual([]);
+          now = after(now, step);
+          const there = [now.spindle, ...now.pockets.map((each) => each.content)].flatMap(
+            (each) => each ?? [],
+          );
+          expect(new Set(there.map((each) => each.assemblyId)).size).toBe(there.length);
+          expect(new Set(there.map((each) => each.tool)).size).toBe(there.length);
+        }
+        expect(now.spindle).toBeNull();
+        expect(
+          now.pockets.flatMap((each) =>
+            each.content
+              ? [`${each.number} T${each.content.tool} ${each.content.assemblyId} ${each.content.measured}`]
+              : [],
+          ),
+        ).toEqual(
+          [...wanted.tools]
+            .sort((a, b) => a.pocket - b.pocket)
+            .map((each) => `${each.pocket} T${each.tool} ${each.assemblyId} true`),
+        );
+      }),
+      { numRuns: 400 },
+    );
+  });
+  it('asked again after each step it goes on as it said', () => {
+    fc.assert(
+      fc.property(cases, ({ state, wanted }) => {
+        let now = state;
+        let list = steps(now, wanted);
+        while (list.length > 0) {
+          now = after(now, list[0]!);
+          const again = steps(now, wanted);
+          expect(again.map(stepKey)).toEqual(list.slice(1).map(stepKey));
+          list = again;
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe('what a step says', () => {
+  const place = { changer: 'randomAccess' as const, pocket: 'pocket', end: '40-taper', knob: 'K-45' };
+  const words = (step: LoadStep) => stepWords(step, place);
+  it('a call is confirmed by what the control shows, and not hurried', () => {
+    const { title, confirm, cautions } = words({
+      act: 'call',
+      pocket: 4,
+      puts: found(1),
+      takes: found(2),
+      why: 'makeRoom',
+    });
+    expect(title).toBe('Call pocket 4: T1 goes into pocket 4, T2 comes to the spindle.');
+    expect(confirm).toEqual(['The control shows T2']);
+    expect(cautions.join()).toMatch(/hurrying jams the changer/);
+  });
+  it('loading asks for taper, knob and keys, and shows the cautions of the hand (H6)', () => {
+    const { confirm, cautions } = words({ act: 'load', pocket: 0, wanted: wish(3, 4) });
+    expect(confirm.join()).toMatch(/spindle is empty.*wiped.*40-taper.*K-45.*keys are seated/);
+    expect(cautions.join()).toMatch(/below the flange.*air blast.*too low.*manual/);
+  });
+  it('a boring bar’s tip and a probe’s mark are confirmed by the one who loads (H10)', () => {
+    const bar = words({ act: 'load', pocket: 0, wanted: wish(3, 4, { orientation: 'tip' }) });
+    expect(bar.confirm.join()).toMatch(/tip faces the way .* you answer for it/);
+    const probe = words({ act: 'load', pocket: 0, wanted: wish(3, 4, { orientation: 'probe' }) });
+    expect(probe.confirm.join()).toMatch(/half a turn round doubles its error/);
+  });
+  it('a pocket is declared only when somebody looked into the magazine (H5)', () => {
+    expect(words({ act: 'declare', pocket: 4, wanted: wish(3, 4) }).confirm[0]).toMatch(/empty in the metal/);
+  });
+  it('a turret’s station asks for no knob and no spindle', () => {
+    const { confirm } = stepWords(
+      { act: 'load', pocket: 3, wanted: wish(3, 3) },
+      { changer: 'turret', pocket: 'station', end: '25 mm square shank', knob: '' },
+    );
+    expect(confirm.join()).not.toMatch(/knob|spindle/);
+    expect(confirm).toHaveLength(2);
+  });
+});

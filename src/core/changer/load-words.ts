@@ -1,0 +1,127 @@
+import { throughSpindle, type LoadStep } from './load-plan.ts';
+import type { ChangerKind } from './layout.ts';
+
+/** How a step is said, what must be confirmed before it is ticked, and the cautions at it (H5, H6, H10). */
+export interface StepWords {
+  title: string;
+  /** Each is confirmed by itself. */
+  confirm: string[];
+  cautions: string[];
+}
+
+/** What was recorded of the machine that a step's words need. */
+export interface StepPlace {
+  changer: ChangerKind;
+  /** What a pocket is called on it. */
+  pocket: string;
+  /** Taper or shank, and the retention knob when it takes one. */
+  end: string;
+  knob: string;
+}
+
+const EYES =
+  'Eye protection on, ear protection for the air blast, safety boots. Guards and interlocks stay in place.';
+const FIRST =
+  'The machine’s manual, the site’s rules and local codes come first. Nothing here moves the machine.';
+const BELOW =
+  'Hold the holder below the flange: the gap between flange and spindle nose closes. Never hold cutter, taper or flange.';
+
+/** A step as it is said to the person at the machine. */
+export function stepWords(step: LoadStep, { changer, pocket, end, knob }: StepPlace): StepWords {
+  const direct = !throughSpindle({ kind: changer });
+  switch (step.act) {
+    case 'call': {
+      const puts = step.puts ? `T${step.puts.tool} goes into ${pocket} ${step.pocket}` : null;
+      const takes = step.takes ? `T${step.takes.tool} comes to the spindle` : null;
+      return {
+        title: `Call ${pocket} ${step.pocket}: ${[puts, takes ?? 'the spindle is empty then'].filter(Boolean).join(', ')}.`,
+        confirm: [`The control shows ${step.takes ? `T${step.takes.tool}` : 'T0, no tool'}`],
+        cautions: [
+          'Wait until the control shows the new T: the motion stops before the register changes, and hurrying jams the changer.',
+        ],
+      };
+    }
+    case 'unload':
+      return {
+        title: `Take T${step.tool.tool}, ${step.tool.number} ${step.tool.name}, out of ${step.pocket === 0 ? 'the spindle' : `${pocket} ${step.pocket}`}${step.comesBack ? '; it comes back under another T' : ''}.`,
+        confirm: [
+          ...(direct ? [] : [`The control shows T${step.tool.tool} in the spindle`]),
+          `${step.tool.number} is in your hand, and the control was told that the place is empty`,
+        ],
+        cautions: direct
+          ? [EYES, FIRST]
+          : [
+              'Hold first, then press: the tool drops. Leave the second release button on the console alone.',
+              BELOW,
+              EYES,
+              FIRST,
+            ],
+      };
+    case 'declare':
+      return {
+        title: `Declare pocket ${step.pocket} wide for T${step.wanted.tool} at the control.`,
+        confirm: [
+          `Pocket ${step.pocket} and both neighbours are empty in the metal: you looked`,
+          `The control’s table has pocket ${step.pocket} as wide, for T${step.wanted.tool}`,
+        ],
+        cautions: [
+          'The table alone does not know what hangs in the magazine.',
+          'A declared T stays with its pocket for good, and both neighbours stay empty.',
+        ],
+      };
+    case 'load':
+      return {
+        title: `Load ${step.wanted.number} ${step.wanted.name} as T${step.wanted.tool}${step.pocket === 0 ? ' into the spindle' : ` into ${pocket} ${step.pocket}`}.`,
+        confirm: [
+          ...(direct
+            ? []
+            : [
+                `T${step.wanted.tool} is called: the control shows T${step.wanted.tool}, and the spindle is empty`,
+              ]),
+          direct
+            ? `Shank and seat are wiped, and the end is ${end}`
+            : `Taper and spindle are wiped, the taper is ${end}`,
+          ...(direct || knob === ''
+            ? []
+            : [`The retention knob is ${knob}, tight, and right for this machine`]),
+          ...(step.wanted.orientation === 'tip'
+            ? [
+                'The spindle is oriented, and the tip faces the way the program’s shift expects: you answer for it',
+              ]
+            : []),
+          ...(step.wanted.orientation === 'probe'
+            ? ['The probe’s mark is where it always was: half a turn round doubles its error']
+            : []),
+          ...(direct ? ['It is clamped, and pulled on'] : ['Tugged and spun: the drive keys are seated']),
+        ],
+        cautions: [
+          ...(direct
+            ? []
+            : [
+                BELOW,
+                'Press and hold the clamp button through the air blast until the claw has opened.',
+                'A holder that sits on the keys stands too low: the arm will hit it. If it is wrong, take it out and try again.',
+              ]),
+          ...(step.wanted.heavy || step.wanted.wide
+            ? ['It is heavy or wide: two hands, or a second person, and the arm set slow.']
+            : []),
+          EYES,
+          FIRST,
+        ],
+      };
+    case 'measure':
+      return {
+        title: `Measure T${step.tool.tool}, ${step.tool.number} ${step.tool.name}, straight after loading.`,
+        confirm: [],
+        cautions: [
+          'First approach after this: single block, rapids low, a hand on feed hold, distance-to-go against a scale.',
+        ],
+      };
+    case 'build':
+      return {
+        title: `Build first: T${step.wanted.tool}, ${step.wanted.name}, for ${pocket} ${step.wanted.pocket}.`,
+        confirm: [],
+        cautions: [],
+      };
+  }
+}
