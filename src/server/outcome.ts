@@ -14,6 +14,7 @@ const REFUSALS: Record<string, string> = {
   a_proposal_is_closed_once: 'This correction is closed already.',
   one_tied_pocket_for_a_tool: 'This T is tied to another pocket already.',
   one_running_job_on_a_machine: 'Another job is running on this machine: finish it first.',
+  one_open_load_plan_on_a_machine: 'A load plan of this machine is open already: finish it, or drop it.',
   one_open_renewal_of_an_assembly: 'A renewal of this assembly is under way already.',
   renewal_step_pkey: 'Somebody took this step already.',
   leaf_signature_pkey: 'This side of the leaf is signed already.',

@@ -185,41 +185,48 @@ async function standingOf(
   });
 }
 
+export interface Taking {
+  placeId: number;
+  assemblyId: number;
+  why: string;
+}
+
 /** Takes an assembly out of the place it stands in. */
-export function takeOut(asking: Asking, taking: { placeId: number; assemblyId: number; why: string }) {
-  return once(asking, 'takeOut', taking, async (db) => {
-    const standing = await row<{
-      machineId: number;
-      machine: string;
-      changerKind: ChangerKind;
-      spindleSure: boolean;
-      kind: 'pocket' | 'spindle';
-      number: number;
-      tool: number;
-      assembly: string;
-    }>(
-      db,
-      `SELECT m.id AS "machineId", m.name AS machine, m.changer_kind AS "changerKind", m.spindle_sure AS "spindleSure",
+export const takeOut = (asking: Asking, taking: Taking) =>
+  once(asking, 'takeOut', taking, (db) => takenOut(db, asking.personId, taking));
+
+export async function takenOut(db: Db, personId: number, taking: Taking): Promise<void> {
+  const standing = await row<{
+    machineId: number;
+    machine: string;
+    changerKind: ChangerKind;
+    spindleSure: boolean;
+    kind: 'pocket' | 'spindle';
+    number: number;
+    tool: number;
+    assembly: string;
+  }>(
+    db,
+    `SELECT m.id AS "machineId", m.name AS machine, m.changer_kind AS "changerKind", m.spindle_sure AS "spindleSure",
          p.kind, p.number, s.tool, a.number AS assembly
        FROM placement s JOIN place p ON p.id = s.place_id JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
        WHERE s.place_id = $1 AND s.assembly_id = $2`,
-      [taking.placeId, taking.assemblyId],
+    [taking.placeId, taking.assemblyId],
+  );
+  if (!standing) throw new Refused('That assembly is no longer there. Look at the machine again.');
+  if (!standing.spindleSure)
+    throw new Refused(
+      'It is not sure what is in the spindle: say what the control shows first, then take tools out.',
     );
-    if (!standing) throw new Refused('That assembly is no longer there. Look at the machine again.');
-    if (!standing.spindleSure)
-      throw new Refused(
-        'It is not sure what is in the spindle: say what the control shows first, then take tools out.',
-      );
-    await append(db, {
-      kind: 'placement',
-      stage: 'out',
-      personId: asking.personId,
-      machineId: standing.machineId,
-      assemblyId: taking.assemblyId,
-      placeId: taking.placeId,
-      tool: standing.tool,
-      why: taking.why,
-      said: `${standing.assembly} (T${standing.tool}) was taken out of ${placeName(standing, standing.changerKind)} of ${standing.machine}.`,
-    });
+  await append(db, {
+    kind: 'placement',
+    stage: 'out',
+    personId,
+    machineId: standing.machineId,
+    assemblyId: taking.assemblyId,
+    placeId: taking.placeId,
+    tool: standing.tool,
+    why: taking.why,
+    said: `${standing.assembly} (T${standing.tool}) was taken out of ${placeName(standing, standing.changerKind)} of ${standing.machine}.`,
   });
 }

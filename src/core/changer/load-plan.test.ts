@@ -169,10 +169,13 @@ describe('any plan, from any state', () => {
         const tool = random ? i + 1 : pocket;
         standing[pocket] = found(tool, { assemblyId: 200 + i, measured: i % 3 !== 0 });
       });
-      const inSpindle =
-        kind !== 'turret' && spindle && now.length > 0 ? (standing[now[0]!] ?? null) : null;
-      if (inSpindle) delete standing[now[0]!];
-      const state = machine(kind, 12, standing, inSpindle);
+      const inSpindle = kind !== 'turret' && spindle && now.length > 0 ? (standing[now[0]!] ?? null) : null;
+      const state = machine(
+        kind,
+        12,
+        Object.fromEntries(Object.entries(standing).filter(([, each]) => each !== inSpindle)),
+        inSpindle,
+      );
       const beside = neighbours(state.shape);
       const tools: WantedTool[] = [];
       then.forEach((pocket, i) => {
@@ -184,8 +187,9 @@ describe('any plan, from any state', () => {
           tools.push(wish(random ? (isWide ? 90 : i + 1) : pocket, pocket, { assemblyId: id, wide: isWide }));
       });
       const kept = new Set(tools.map((each) => each.assemblyId));
-      const all = [...Object.values(standing), ...(inSpindle ? [inSpindle] : [])];
-      const out = all.filter((each) => !kept.has(each.assemblyId)).map((each) => each.assemblyId);
+      const out = Object.values(standing)
+        .filter((each) => !kept.has(each.assemblyId))
+        .map((each) => each.assemblyId);
       return { state, wanted: { tools, out } };
     });
 

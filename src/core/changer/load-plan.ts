@@ -38,8 +38,6 @@ export type LoadStep =
   | { act: 'measure'; pocket: number; tool: FoundTool }
   | { act: 'build'; wanted: WantedTool };
 
-export type StepAct = LoadStep['act'];
-
 /** A name for a step that stays the same while the machine does: a tick names the step it ticks. */
 export const stepKey = (step: LoadStep): string =>
   step.act === 'call'

@@ -71,7 +71,7 @@ export interface PlanMeasure {
 }
 
 /** What a hand move, a call, a T changed in the programs, a kilogram millimetre and a pocket kept empty count for, minutes. */
-export const MINUTES = { hand: 2, call: 0.2, edit: 5, unbalance: 0.01, gap: 1 } as const;
+export const MINUTES = { hand: 2, call: 1, edit: 5, unbalance: 0.01, gap: 1 } as const;
 export const DIRECTIONS = 16;
 
 /** On these the control puts a tool away wherever the arm is. */

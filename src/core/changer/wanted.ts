@@ -1,3 +1,7 @@
+import { clears, withinReach } from './clearance.ts';
+import type { ChangerShape } from './layout.ts';
+import { neighbours } from './neighbours.ts';
+
 /** A tool as a plan wants it to stand. */
 export interface WantedTool {
   /** The physical piece; null: it must be built first. */
@@ -24,3 +28,77 @@ export interface Wanted {
 /** Fine boring bars face a way, and a probe goes in the same way round for ever (H10). */
 export const orientationOf = (kind: string): WantedTool['orientation'] =>
   kind === 'boringBar' ? 'tip' : kind === 'probe' ? 'probe' : null;
+
+/** A pocket as the table has it, and what stands in it. */
+export interface WantedPocket {
+  number: number;
+  inService: boolean;
+  reserved: boolean;
+  wide: boolean;
+  tied: number | null;
+  assemblyId: number | null;
+}
+
+/**
+ * Why an aim could never stand in a machine: a T or a pocket twice or not there, a pocket that may not be used, a wide tool
+ * with a neighbour, or two tools that would strike each other. Null when it can. Half the largest widths by assembly,
+ * millimetres; what is not built yet is not held against its neighbours.
+ */
+export function wantedFault(
+  shape: ChangerShape,
+  highestTool: number,
+  pockets: readonly WantedPocket[],
+  { tools, out }: Wanted,
+  radii: ReadonlyMap<number, number>,
+): string | null {
+  const twice = (values: readonly number[]) => values.find((value, i) => values.indexOf(value) !== i);
+  const pocketTwice = twice(tools.map((each) => each.pocket));
+  if (pocketTwice !== undefined) return `Two tools are wanted in pocket ${pocketTwice}.`;
+  const toolTwice = twice(tools.map((each) => each.tool));
+  if (toolTwice !== undefined) return `T${toolTwice} is wanted twice.`;
+  const table = new Map(pockets.map((pocket) => [pocket.number, pocket]));
+  const beside = neighbours(shape);
+  const aimed = new Map(tools.map((each) => [each.pocket, each]));
+  const declared = pockets.filter((pocket) => pocket.wide);
+  const stays = new Set(
+    pockets.flatMap(({ assemblyId }) =>
+      assemblyId !== null &&
+      !out.includes(assemblyId) &&
+      !tools.some((each) => each.assemblyId === assemblyId)
+        ? [assemblyId]
+        : [],
+    ),
+  );
+  const occupied = new Set([
+    ...aimed.keys(),
+    ...pockets.filter((pocket) => stays.has(pocket.assemblyId ?? 0)).map((pocket) => pocket.number),
+  ]);
+  const radiusAt = new Map<number, number>();
+  for (const number of occupied) {
+    const id = aimed.get(number)?.assemblyId ?? table.get(number)?.assemblyId ?? null;
+    const radius = id === null ? undefined : radii.get(id);
+    if (radius !== undefined) radiusAt.set(number, radius);
+  }
+  const reach = withinReach(shape, Math.max(0, ...radiusAt.values()), 0);
+  for (const each of tools) {
+    const pocket = table.get(each.pocket);
+    if (!pocket || each.tool < 1 || each.tool > highestTool)
+      return `T${each.tool} in pocket ${each.pocket}: this machine has no such place or T.`;
+    const there = pocket.assemblyId !== null && pocket.assemblyId === each.assemblyId;
+    if (!there && !pocket.inService) return `Pocket ${each.pocket}, for T${each.tool}, is out of service.`;
+    if (!there && pocket.wide && pocket.tied !== each.tool)
+      return `Pocket ${each.pocket} is declared wide for T${pocket.tied}: T${each.tool} cannot stand there.`;
+    const blocking = declared.find(
+      (other) => other.number !== each.pocket && beside.get(other.number)?.includes(each.pocket),
+    );
+    if (blocking)
+      return `Pocket ${each.pocket}, for T${each.tool}, is beside pocket ${blocking.number}, which is declared wide.`;
+    const neighbour = each.wide ? beside.get(each.pocket)?.find((number) => occupied.has(number)) : undefined;
+    if (neighbour !== undefined)
+      return `T${each.tool} is wide: pocket ${neighbour} beside it must stay empty.`;
+    const own = radiusAt.get(each.pocket);
+    if (own !== undefined && shape.kind !== 'turret' && !clears(reach, each.pocket, own, radiusAt, 0))
+      return `T${each.tool} in pocket ${each.pocket} would strike the tool beside it.`;
+  }
+  return null;
+}

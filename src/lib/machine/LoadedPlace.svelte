@@ -1,13 +1,12 @@
 <script lang="ts">
   import type { PlacedAssembly } from '$core/changer/place';
-  import { gaugeLengthFromRegister, SCHOOL_WORDS, type LengthSchool } from '$core/length/schools';
-  import { METHOD_WORDS } from '$core/length/transfer';
-  import { formatLength } from '$core/units/format-length';
+  import type { LengthSchool } from '$core/length/schools';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
   import Disc from '../Disc.svelte';
   import Silhouette from '../Silhouette.svelte';
   import Size from '../Size.svelte';
+  import MeasureForm from './MeasureForm.svelte';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import { placeWord } from '../words';
 
@@ -60,66 +59,7 @@
 </div>
 
 {#if mayMeasure}
-  <ActionForm action="?/measure" class="plate mt-4 grid gap-2" label="Measure">
-    {#snippet children({ busy })}
-      <h3 class="font-display font-semibold">Measured length</h3>
-      <input type="hidden" name="assembly" value={assembly.id} />
-      <input type="hidden" name="row" value={place.tool} />
-      {#if machine.kind === 'mill'}
-        <label class="grid gap-1"
-          ><span>Gauge length, {machine.unit} (this machine keeps: {SCHOOL_WORDS[machine.lengthSchool]})</span
-          >
-          <input
-            class="input"
-            name="gaugeLength"
-            inputmode="text"
-            autocomplete="off"
-            placeholder={formatLength(
-              rows[0]?.value
-                ? gaugeLengthFromRegister(rows[0].value, {
-                    school: machine.lengthSchool,
-                    planeConstant: machine.planeConstant,
-                    masterLength: machine.masterLength,
-                  })
-                : assembly.gaugeLength,
-              machine.unit,
-              { minus: '-' },
-            )}
-            required
-          /></label
-        >
-        <label class="grid gap-1"
-          ><span>How</span><select class="select" name="method">
-            {#each ['presetter', 'toolSetter', 'touchOff'] as const as method (method)}<option value={method}
-                >{METHOD_WORDS[method]}</option
-              >{/each}
-          </select></label
-        >
-        <input type="hidden" name="before.gaugeLength" value={rows[0]?.value ?? 0} />
-      {:else}
-        <p class="caution text-sm">Back off in Z only after the cut: move in X and the number is lost.</p>
-        <div class="grid grid-cols-2 gap-2">
-          {#each rows as register (register.kind)}
-            <label class="grid gap-1"
-              ><span>{REGISTER_WORDS[register.kind]}, {machine.unit}</span><input
-                class="input"
-                name={register.kind}
-                autocomplete="off"
-                placeholder={formatLength(register.value, machine.unit, { minus: '-' })}
-                required
-              /></label
-            >
-            <input type="hidden" name="before.{register.kind}" value={register.value} />
-          {/each}
-        </div>
-      {/if}
-      <p class="caution text-sm">
-        First approach after this: single block, rapids low, a hand on feed hold, distance-to-go against a
-        scale.
-      </p>
-      <button class="btn btn-primary" disabled={busy}>Write into row {place.tool}</button>
-    {/snippet}
-  </ActionForm>
+  <MeasureForm {machine} {assembly} tool={place.tool!} {rows} action="?/measure" />
 {/if}
 
 {#if mayPlace}

@@ -10,6 +10,7 @@
       : []),
     { href: `${base}/jobs`, label: 'Jobs' },
     { href: `${base}/plan`, label: 'Plan' },
+    { href: `${base}/load`, label: 'Load' },
     ...(data.machine.changerKind === 'rack' ? [{ href: `${base}/rack`, label: 'Rack' }] : []),
     { href: `${base}/readings`, label: 'Readings' },
     { href: `${base}/run`, label: 'Run' },

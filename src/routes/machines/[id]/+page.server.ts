@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { registerFromGaugeLength } from '$core/length/schools';
 import { LENGTH_METHODS } from '$core/length/transfer';
 import { may } from '$core/people/roles';
 import { assembliesOf, looseAssemblies } from '$server/assemblies';
@@ -16,7 +15,8 @@ import {
 import { placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
 import type { PlaceRow } from '$core/changer/place';
-import { act, id, lengthIn, orEmpty, whole } from '../../action';
+import { act, id, orEmpty, whole } from '../../action';
+import { readMeasured } from '../../measured';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
@@ -106,7 +106,6 @@ export const actions: Actions = {
       assemblyId: input.assembly,
     }),
   ),
-  /** A mill takes a gauge length and works out the register by the machine's school; a lathe takes X and Z as touched off. */
   measure: act(measureSchema, async ({ input, asking, event }) => {
     const machine = await machineById(pool(), Number(event.params.id));
     const numbers = z
@@ -117,35 +116,14 @@ export const actions: Actions = {
       })
       .safeParse(input);
     if (!machine || !numbers.success) return { ok: false, reason: 'Choose a tool first.' };
-    const fields = machine.kind === 'mill' ? ['gaugeLength'] : geometryKinds('lathe');
-    const typed = fields.map((field) => ({
-      field,
-      value: lengthIn(machine.unit).safeParse(input[field]),
-      before: Number(input[`before.${field}`]),
-    }));
-    const wrong = typed.find((each) => !each.value.success);
-    if (wrong) return { ok: false, reason: wrong.value.error!.issues[0]!.message };
-    const values = typed.map(({ field, value, before }) =>
-      machine.kind === 'mill'
-        ? {
-            kind: 'lengthGeometry',
-            value: registerFromGaugeLength(value.data!, {
-              school: machine.lengthSchool,
-              planeConstant: machine.planeConstant,
-              masterLength: machine.masterLength,
-            }),
-            before: before as never,
-          }
-        : { kind: field, value: value.data!, before: before as never },
-    );
-    if (machine.kind === 'mill' && typed[0]!.value.data! <= 0)
-      return { ok: false, reason: 'A gauge length is above zero.' };
+    const measured = readMeasured(machine, input);
+    if (!measured.ok) return measured;
     return measureTool(asking, {
       machineId: machine.id,
       assemblyId: numbers.data.assembly,
       row: numbers.data.row,
-      values,
-      gaugeLength: machine.kind === 'mill' ? typed[0]!.value.data! : null,
+      values: measured.values,
+      gaugeLength: measured.gaugeLength,
       how: machine.kind === 'mill' ? 'Measured after loading.' : 'Touched off.',
       method: machine.kind === 'lathe' ? 'touchOff' : numbers.data.method,
     });

@@ -14,6 +14,7 @@ import { geometryKinds, machineById, machines, type Machine } from '$server/mach
 import { registersOf } from '$server/registers';
 import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
 import { act, lengthIn } from '../../action';
+import { readMeasured } from '../../measured';
 import type { Actions, PageServerLoad } from './$types';
 
 const found = async (id: string | undefined) =>
@@ -137,27 +138,16 @@ export const actions: Actions = {
       data.life = Math.round(life * (assembly.basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1));
     }
     if (input.step === 'measured') {
-      const unit = machine?.unit ?? 'mm';
-      const fields = machine?.kind === 'lathe' ? geometryKinds('lathe') : ['gaugeLength'];
-      for (const field of fields) {
-        const typed = lengthIn(unit).safeParse(input[field]);
+      if (machine) {
+        const measured = readMeasured(machine, input);
+        if (!measured.ok) return measured;
+        data.values = measured.values;
+        data.gaugeLength = measured.gaugeLength;
+      } else {
+        const typed = lengthIn('mm').safeParse(input.gaugeLength);
         if (!typed.success) return { ok: false, reason: typed.error.issues[0]!.message };
-        const before = Number(input[`before.${field}`] ?? 0) as never;
-        if (machine?.kind === 'lathe') data.values.push({ kind: field, value: typed.data, before });
-        else {
-          if (typed.data <= 0) return { ok: false, reason: 'A gauge length is above zero.' };
-          data.gaugeLength = typed.data;
-          if (machine)
-            data.values.push({
-              kind: 'lengthGeometry',
-              value: registerFromGaugeLength(typed.data, {
-                school: machine.lengthSchool,
-                planeConstant: machine.planeConstant,
-                masterLength: machine.masterLength,
-              }),
-              before,
-            });
-        }
+        if (typed.data <= 0) return { ok: false, reason: 'A gauge length is above zero.' };
+        data.gaugeLength = typed.data;
       }
     }
     return takeStep(asking, data);

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
   import { isRandom } from '$core/changer/plan-layout';
   import type { FoundLayout } from '$core/changer/plan-search';
   import type { PlaceRow } from '$core/changer/place';
@@ -135,7 +136,11 @@
       <div class="mt-5 grid gap-6 lg:grid-cols-[5fr_6fr]">
         <div>
           <h2 class="heading">As it would stand</h2>
-          <Changer {shape} places={pictured(found)} still />
+          <Changer {shape} places={pictured(found)} called={0} still />
+          {#if isRandom(shape)}<p class="small-words mt-1">
+              A swing arm puts each tool away where it fetched the next: this is how it stands at the start.
+              Only wide tools, and those with a pocket of their own, go home.
+            </p>{/if}
         </div>
         <section>
           <h2 class="heading">What becomes of each tool</h2>
@@ -175,7 +180,12 @@
             </p>
           {/if}
           {#if data.mayPlan && rows.some((row) => row.act !== 'stays')}
-            <ActionForm action="/machines/{data.machine.id}/load?/make" class="mt-4" label="Load plan">
+            <ActionForm
+              action="/machines/{data.machine.id}/load?/make"
+              class="mt-4"
+              label="Load plan"
+              onDone={() => goto(`/machines/${data.machine.id}/load`)}
+            >
               {#snippet children({ busy })}
                 <input type="hidden" name="wanted" value={JSON.stringify(wantedOf(found))} />
                 <button class="btn btn-primary" disabled={busy}>Make it the load plan</button>

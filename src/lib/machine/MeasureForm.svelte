@@ -1,0 +1,87 @@
+<script lang="ts">
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
+  import { gaugeLengthFromRegister, SCHOOL_WORDS, type LengthSchool } from '$core/length/schools';
+  import { METHOD_WORDS } from '$core/length/transfer';
+  import { formatLength } from '$core/units/format-length';
+  import type { Length, LengthUnit } from '$core/units/length';
+  import ActionForm from '../ActionForm.svelte';
+
+  interface Props {
+    machine: {
+      kind: 'mill' | 'lathe';
+      unit: LengthUnit;
+      lengthSchool: LengthSchool;
+      planeConstant: Length;
+      masterLength: Length;
+    };
+    assembly: { id: number; gaugeLength: Length };
+    tool: number;
+    /** Geometry of the tool's own row. */
+    rows: { row: number; kind: string; value: Length }[];
+    action: string;
+    /** Further fields of the form. */
+    also?: Record<string, string | number>;
+  }
+  let { machine, assembly, tool, rows, action, also = {} }: Props = $props();
+</script>
+
+<ActionForm {action} class="plate mt-4 grid gap-2" label="Measure">
+  {#snippet children({ busy })}
+    <h3 class="font-display font-semibold">Measured length</h3>
+    {#each Object.entries(also) as [name, value] (name)}<input type="hidden" {name} {value} />{/each}
+    <input type="hidden" name="assembly" value={assembly.id} />
+    <input type="hidden" name="row" value={tool} />
+    {#if machine.kind === 'mill'}
+      <label class="grid gap-1"
+        ><span>Gauge length, {machine.unit} (this machine keeps: {SCHOOL_WORDS[machine.lengthSchool]})</span>
+        <input
+          class="input"
+          name="gaugeLength"
+          inputmode="text"
+          autocomplete="off"
+          placeholder={formatLength(
+            rows[0]?.value
+              ? gaugeLengthFromRegister(rows[0].value, {
+                  school: machine.lengthSchool,
+                  planeConstant: machine.planeConstant,
+                  masterLength: machine.masterLength,
+                })
+              : assembly.gaugeLength,
+            machine.unit,
+            { minus: '-' },
+          )}
+          required
+        /></label
+      >
+      <label class="grid gap-1"
+        ><span>How</span><select class="select" name="method">
+          {#each ['presetter', 'toolSetter', 'touchOff'] as const as method (method)}<option value={method}
+              >{METHOD_WORDS[method]}</option
+            >{/each}
+        </select></label
+      >
+      <input type="hidden" name="before.gaugeLength" value={rows[0]?.value ?? 0} />
+    {:else}
+      <p class="caution text-sm">Back off in Z only after the cut: move in X and the number is lost.</p>
+      <div class="grid grid-cols-2 gap-2">
+        {#each rows as register (register.kind)}
+          <label class="grid gap-1"
+            ><span>{REGISTER_WORDS[register.kind]}, {machine.unit}</span><input
+              class="input"
+              name={register.kind}
+              autocomplete="off"
+              placeholder={formatLength(register.value, machine.unit, { minus: '-' })}
+              required
+            /></label
+          >
+          <input type="hidden" name="before.{register.kind}" value={register.value} />
+        {/each}
+      </div>
+    {/if}
+    <p class="caution text-sm">
+      First approach after this: single block, rapids low, a hand on feed hold, distance-to-go against a
+      scale.
+    </p>
+    <button class="btn btn-primary" disabled={busy}>Write into row {tool}</button>
+  {/snippet}
+</ActionForm>

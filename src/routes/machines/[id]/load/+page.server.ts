@@ -1,0 +1,124 @@
+import { z } from 'zod';
+import { LENGTH_METHODS } from '$core/length/transfer';
+import { may } from '$core/people/roles';
+import { looseAssemblies } from '$server/assemblies';
+import { pool } from '$server/db';
+import {
+  dropLoadPlan,
+  lastLoadPlan,
+  makeLoadPlan,
+  openLoadPlan,
+  stepWrong,
+  tickBuilt,
+  tickMeasured,
+  tickStep,
+} from '$server/loads';
+import { geometryKinds, machineById } from '$server/machines';
+import { spindleFound, spindleUnsure } from '$server/magazines';
+import { placesOf } from '$server/places';
+import { registersOf } from '$server/registers';
+import { act, id, orEmpty, whole } from '../../../action';
+import { readMeasured } from '../../../measured';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ parent, locals }) => {
+  const { machine } = await parent();
+  const db = pool();
+  const plan = await openLoadPlan(db, machine);
+  const kinds = geometryKinds(machine.kind);
+  const { role } = locals.person!;
+  const loose = await looseAssemblies(db, machine.interface);
+  return {
+    plan,
+    last: plan ? null : await lastLoadPlan(db, machine.id),
+    places: await placesOf(db, machine.id),
+    loose: loose.map(({ id: assemblyId, number, name }) => ({ id: assemblyId, number, name })),
+    shapes: plan ? loose.filter((each) => plan.wanted.tools.some((tool) => tool.assemblyId === each.id)) : [],
+    geometry: (await registersOf(db, machine.id)).filter((register) => kinds.includes(register.kind)),
+    mayPlace: may(role, 'placeTools'),
+    mayMeasure: may(role, 'measureTools'),
+  };
+};
+
+const wantedTool = z.object({
+  assemblyId: z.number().int().positive().nullable(),
+  number: z.string().max(80),
+  name: z.string().max(200),
+  tool: z.number().int().min(1).max(9999),
+  pocket: z.number().int().min(1).max(999),
+  wide: z.boolean(),
+  heavy: z.boolean(),
+  orientation: z.enum(['tip', 'probe']).nullable(),
+});
+const wantedText = z
+  .string()
+  .max(200_000)
+  .transform((text, context) => {
+    try {
+      return z
+        .object({ tools: z.array(wantedTool).max(999), out: z.array(z.number().int().positive()).max(999) })
+        .parse(JSON.parse(text));
+    } catch {
+      context.addIssue({ code: 'custom', message: 'The plan did not arrive whole. Plan again.' });
+      return z.NEVER;
+    }
+  });
+const stepOf = { plan: id, step: z.string().min(1).max(200) };
+
+export const actions: Actions = {
+  make: act(z.object({ wanted: wantedText }), ({ input, asking, event }) =>
+    makeLoadPlan(asking, { machineId: Number(event.params.id), wanted: input.wanted }),
+  ),
+  tick: act(z.looseObject(stepOf), ({ input, asking }) =>
+    tickStep(asking, {
+      planId: input.plan,
+      key: input.step,
+      confirmed: Object.keys(input).filter((name) => name.startsWith('confirm')).length,
+    }),
+  ),
+  measure: act(z.record(z.string(), z.string()), async ({ input, asking, event }) => {
+    const machine = await machineById(pool(), Number(event.params.id));
+    const fields = z
+      .object({
+        ...stepOf,
+        assembly: id,
+        row: whole('The row', 1, 999),
+        method: z.enum(LENGTH_METHODS).default('typed'),
+      })
+      .safeParse(input);
+    if (!machine || !fields.success)
+      return { ok: false, reason: 'The step did not arrive whole. Look again.' };
+    const measured = readMeasured(machine, input);
+    if (!measured.ok) return measured;
+    return tickMeasured(asking, {
+      planId: fields.data.plan,
+      key: fields.data.step,
+      measuring: {
+        machineId: machine.id,
+        assemblyId: fields.data.assembly,
+        row: fields.data.row,
+        values: measured.values,
+        gaugeLength: measured.gaugeLength,
+        how: machine.kind === 'mill' ? 'Measured straight after loading.' : 'Touched off.',
+        method: machine.kind === 'lathe' ? 'touchOff' : fields.data.method,
+      },
+    });
+  }),
+  built: act(z.object({ ...stepOf, assembly: id }), ({ input, asking }) =>
+    tickBuilt(asking, { planId: input.plan, key: input.step, assemblyId: input.assembly }),
+  ),
+  wrong: act(z.object({ ...stepOf, why: z.string().max(200).default('') }), ({ input, asking }) =>
+    stepWrong(asking, { planId: input.plan, key: input.step, why: input.why }),
+  ),
+  drop: act(z.object({ plan: id }), ({ input, asking }) => dropLoadPlan(asking, input.plan)),
+  doubt: act(z.object({ why: z.string().max(200).default('') }), ({ input, asking, event }) =>
+    spindleUnsure(asking, { machineId: Number(event.params.id), why: input.why }),
+  ),
+  found: act(z.object({ tool: whole('T', 0, 9999), assembly: orEmpty }), ({ input, asking, event }) =>
+    spindleFound(asking, {
+      machineId: Number(event.params.id),
+      tool: input.tool,
+      assemblyId: input.assembly,
+    }),
+  ),
+};

@@ -1,0 +1,202 @@
+<script lang="ts">
+  import { throughSpindle } from '$core/changer/load-plan';
+  import ActionForm from '$lib/ActionForm.svelte';
+  import LoadStepCard from '$lib/machine/LoadStepCard.svelte';
+  import MeasureForm from '$lib/machine/MeasureForm.svelte';
+  import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
+  import { dayAndClock } from '$lib/time';
+
+  let { data } = $props();
+  const plan = $derived(data.plan);
+  const zone = $derived(data.cell?.timeZone ?? 'UTC');
+  const shape = $derived({
+    kind: data.machine.changerKind,
+    places: data.machine.places,
+    pitch: data.machine.pitch,
+  });
+  const steps = $derived(plan?.left.ok ? plan.left.steps : []);
+  const toBuild = $derived(steps.filter((each) => each.step.act === 'build'));
+  const walk = $derived(steps.filter((each) => each.step.act !== 'build'));
+  const next = $derived(walk[0]);
+  const made = $derived(plan?.ticks.filter((tick) => tick.outcome === 'done').length ?? 0);
+  const fetched = $derived(
+    steps.flatMap((each) =>
+      each.step.act === 'load' && each.step.wanted.assemblyId ? [each.step.wanted] : [],
+    ),
+  );
+  const assemblyIn = (assemblyId: number) =>
+    data.places.find((place) => place.assembly?.id === assemblyId)?.assembly ?? null;
+  const inHand = $derived.by(() => {
+    if (!next) return null;
+    const { step } = next;
+    if (step.act === 'load') return data.shapes.find((each) => each.id === step.wanted.assemblyId) ?? null;
+    return step.act === 'unload' || step.act === 'measure' ? assemblyIn(step.tool.assemblyId) : null;
+  });
+</script>
+
+<svelte:head><title>Load plan · {data.machine.name} · Tin Almanac</title></svelte:head>
+
+{#if !plan}
+  <p class="mt-6 text-xl" role="status">
+    No load plan of {data.machine.name} is open.
+    <a class="underline" href="/machines/{data.machine.id}/plan">Plan its magazine</a> for the jobs to come, and
+    make that the load plan.
+  </p>
+  {#if data.last}
+    <h2 class="heading mt-6">
+      The last one, {data.last.outcome === 'done' ? 'worked off' : 'dropped'}
+    </h2>
+  {/if}
+{:else}
+  <div class="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2">
+    <p class="flex-1 text-xl" role="status">
+      <b>{made}</b> done, <b>{steps.length}</b> to go.
+      <span class="small-words">Made by {plan.madeBy}, {dayAndClock(plan.madeAt, zone)}.</span>
+    </p>
+    <button class="no-print btn" onclick={() => window.print()}>Print</button>
+    {#if data.mayPlace}
+      <ActionForm action="?/drop" class="no-print" label="Drop">
+        {#snippet children({ busy })}<input type="hidden" name="plan" value={plan.id} /><button
+            class="btn"
+            disabled={busy}>Drop the plan</button
+          >{/snippet}
+      </ActionForm>
+    {/if}
+  </div>
+  <p class="caution mt-2">
+    The machine’s manual, the site’s rules, local codes and licensed practice come first. Nothing here moves
+    the machine.
+  </p>
+  {#if !plan.left.ok}<p class="caution mt-4 text-xl" role="alert">
+      {plan.left.reason}
+      <a class="underline" href="/machines/{data.machine.id}">Put the record right</a>, or drop the plan and
+      plan anew.
+    </p>{/if}
+  <div class="no-print">
+    {#if throughSpindle(shape)}<SpindleDoubt
+        machine={data.machine}
+        loose={data.loose}
+        mayPlace={data.mayPlace && !data.machine.spindleSure}
+      />{/if}
+    {#if next && data.machine.spindleSure}
+      {#snippet measuring()}
+        {#if next.step.act === 'measure' && data.mayMeasure}
+          {@const { tool } = next.step}
+          <MeasureForm
+            machine={data.machine}
+            assembly={assemblyIn(tool.assemblyId)!}
+            tool={tool.tool}
+            rows={data.geometry.filter((register) => register.row === tool.tool)}
+            action="?/measure"
+            also={{ plan: plan.id, step: next.key }}
+          />
+        {/if}
+      {/snippet}
+      <LoadStepCard
+        plan={plan.id}
+        said={next}
+        order={made + 1}
+        {shape}
+        places={data.places}
+        tool={inHand}
+        mayTick={data.mayPlace}
+        own={next.step.act === 'measure' ? measuring : undefined}
+      />
+    {/if}
+  </div>
+  {#each toBuild as each (each.key)}
+    {#if each.step.act === 'build'}
+      <section class="plate no-print mt-4 grid gap-2" aria-label="To be built">
+        <p class="text-lg">{each.title}</p>
+        {#if data.mayPlace}
+          <div class="flex flex-wrap items-end gap-3">
+            <a class="btn" href="/tools/builder?machine={data.machine.id}">Build one</a>
+            <ActionForm
+              action="?/built"
+              class="flex flex-wrap items-end gap-2"
+              label="Built for T{each.step.wanted.tool}"
+            >
+              {#snippet children({ busy })}
+                <input type="hidden" name="plan" value={plan.id} />
+                <input type="hidden" name="step" value={each.key} />
+                <label class="grid gap-1"
+                  ><span>It is built: which one</span><select class="select" name="assembly" required
+                    ><option value="">–</option>{#each data.loose as loose (loose.id)}<option value={loose.id}
+                        >{loose.number} {loose.name}</option
+                      >{/each}</select
+                  ></label
+                >
+                <button class="btn" disabled={busy}>Take it</button>
+              {/snippet}
+            </ActionForm>
+          </div>
+        {/if}
+      </section>
+    {/if}
+  {/each}
+
+  <div class="mt-5 grid gap-8 lg:grid-cols-2 print:block">
+    <section>
+      <h2 class="heading">To go</h2>
+      <ol class="border-t-[3px] border-double border-base-content">
+        {#each walk as each, i (`${each.key} ${i}`)}
+          <li
+            class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 border-b border-base-300 py-1.5 print:break-inside-avoid"
+          >
+            <span aria-hidden="true">☐</span>
+            <b class="font-display">{made + i + 1}</b>
+            <span
+              >{each.title}
+              <span class="small-words hidden print:block"
+                >{#each each.confirm as line (line)}<span class="block">☐ {line}</span>{/each}
+                {#if each.step.act === 'measure'}<span class="block">☐ Measured: ______________</span>{/if}
+                {each.cautions[0] ?? ''}</span
+              ></span
+            >
+          </li>
+        {:else}<li class="py-2">
+            {toBuild.length > 0 ? 'Only what must be built is left.' : 'Nothing is left to do.'}
+          </li>{/each}
+        {#each toBuild as each (each.key)}
+          <li class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 border-b border-base-300 py-1.5">
+            <span aria-hidden="true">☐</span><span></span><span>{each.title}</span>
+          </li>
+        {/each}
+      </ol>
+      {#if fetched.length > 0}
+        <h2 class="heading mt-5">To fetch</h2>
+        <ul class="border-t-[3px] border-double border-base-content">
+          {#each fetched as tool (tool.tool)}<li class="flex gap-3 border-b border-base-300 py-1.5">
+              <span aria-hidden="true">☐</span><b class="w-12">T{tool.tool}</b>
+              <a class="underline" href="/tools/{tool.assemblyId}">{tool.number}</a>
+              <span>{tool.name}</span>
+            </li>{/each}
+        </ul>
+        <a class="no-print btn mt-2" href="/tools/kit?numbers={fetched.map((tool) => tool.number).join('+')}"
+          >Kit list of their pieces</a
+        >
+      {/if}
+    </section>
+    <section class="no-print">
+      <h2 class="heading">Done</h2>
+      {@render ticks(plan.ticks)}
+    </section>
+  </div>
+{/if}
+{#if data.last}{@render ticks(data.last.ticks)}{/if}
+
+{#snippet ticks(list: NonNullable<typeof data.plan>['ticks'])}
+  <ul class="border-t-[3px] border-double border-base-content">
+    {#each [...list].reverse() as tick (tick.id)}
+      <li class="grid grid-cols-[1.4rem_1fr] gap-x-2 border-b border-base-300 py-1.5">
+        <span aria-hidden="true" class={tick.outcome === 'wrong' ? 'text-accent' : ''}
+          >{tick.outcome === 'wrong' ? '×' : '☑'}</span
+        >
+        <span
+          >{tick.outcome === 'wrong' ? `Found otherwise: ${tick.why} (${tick.said})` : tick.said}
+          <span class="small-words block">{tick.person}, {dayAndClock(tick.at, zone)}</span></span
+        >
+      </li>
+    {:else}<li class="py-2">Nothing yet.</li>{/each}
+  </ul>
+{/snippet}

@@ -1,0 +1,367 @@
+import {
+  loadPlan,
+  stepKey,
+  throughSpindle,
+  type FoundState,
+  type LoadStep,
+} from '../core/changer/load-plan.ts';
+import { stepWords, type StepPlace, type StepWords } from '../core/changer/load-words.ts';
+import type { PlaceRow, PlacedAssembly } from '../core/changer/place.ts';
+import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
+import { INTERFACES, sweptRadius } from '../core/assembly/silhouette.ts';
+import { assembliesOf, assemblyById } from './assemblies.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { calledIn, declareIn, shapeOf } from './magazines.ts';
+import { machineById, type Machine } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+import { placeIn, placesOf, takenOut } from './places.ts';
+import { writeMeasurement, type Measuring } from './registers.ts';
+
+export interface LoadTick {
+  id: number;
+  said: string;
+  outcome: 'done' | 'wrong';
+  why: string;
+  person: string;
+  at: Date;
+}
+
+interface PlanRow {
+  id: number;
+  machineId: number;
+  wanted: Wanted;
+  madeBy: string;
+  madeAt: Date;
+  closedAt: Date | null;
+  outcome: 'done' | 'dropped' | null;
+}
+
+const PLAN = `SELECT l.id, l.machine_id AS "machineId", l.wanted, p.name AS "madeBy", l.made_at AS "madeAt", l.closed_at AS "closedAt", l.outcome
+  FROM load_plan l JOIN person p ON p.id = l.made_by`;
+
+/** What stands in a machine, as a load plan sees it. */
+export function foundState(machine: Machine, places: readonly PlaceRow[]): FoundState {
+  const toolOf = (tool: number | null, assembly: PlacedAssembly | null) =>
+    assembly && {
+      tool: tool!,
+      assemblyId: assembly.id,
+      number: assembly.number,
+      name: assembly.name,
+      measured: assembly.measured,
+    };
+  const spindle = places.find((place) => place.kind === 'spindle');
+  return {
+    shape: shapeOf(machine),
+    pockets: places
+      .filter((place) => place.kind === 'pocket')
+      .map(({ number, wide, tool, assembly }) => ({ number, wide, content: toolOf(tool, assembly) })),
+    spindle: spindle && throughSpindle(shapeOf(machine)) ? toolOf(spindle.tool, spindle.assembly) : null,
+  };
+}
+
+export interface SaidStep extends StepWords {
+  key: string;
+  step: LoadStep;
+}
+
+const POCKET_WORDS: Partial<Record<Machine['changerKind'], string>> = { turret: 'station', rack: 'fork' };
+const stepPlace = (machine: Machine): StepPlace => ({
+  changer: machine.changerKind,
+  pocket: POCKET_WORDS[machine.changerKind] ?? 'pocket',
+  end: INTERFACES[machine.interface].words,
+  knob: machine.knob,
+});
+
+/** The steps that are left, with their words. */
+function stepsLeft(machine: Machine, places: readonly PlaceRow[], wanted: Wanted) {
+  const plan = loadPlan(foundState(machine, places), wanted);
+  if (!plan.ok) return plan;
+  return {
+    ok: true as const,
+    steps: plan.steps.map((step): SaidStep => ({
+      key: stepKey(step),
+      step,
+      ...stepWords(step, stepPlace(machine)),
+    })),
+  };
+}
+
+/** The open load plan of a machine: what was ticked, and what is left from what really stands; null when none is open. */
+export async function openLoadPlan(db: Db, machine: Machine) {
+  const plan = await row<PlanRow>(db, `${PLAN} WHERE l.machine_id = $1 AND l.closed_at IS NULL`, [
+    machine.id,
+  ]);
+  if (!plan) return null;
+  return {
+    ...plan,
+    ticks: await ticksOf(db, plan.id),
+    left: stepsLeft(machine, await placesOf(db, machine.id), plan.wanted),
+  };
+}
+
+/** The plan of a machine that was closed last, with what was ticked. */
+export async function lastLoadPlan(db: Db, machineId: number) {
+  const plan = await row<PlanRow>(
+    db,
+    `${PLAN} WHERE l.machine_id = $1 AND l.closed_at IS NOT NULL ORDER BY l.closed_at DESC LIMIT 1`,
+    [machineId],
+  );
+  return plan && { ...plan, ticks: await ticksOf(db, plan.id) };
+}
+
+const ticksOf = (db: Db, planId: number) =>
+  rows<LoadTick>(
+    db,
+    `SELECT t.id, t.said, t.outcome, t.why, p.name AS person, t.at FROM load_tick t JOIN person p ON p.id = t.person_id
+     WHERE t.plan_id = $1 ORDER BY t.id`,
+    [planId],
+  );
+
+/** Makes a plan that is to be worked off at the machine; one at a time for each. */
+export function makeLoadPlan(asking: Asking, made: { machineId: number; wanted: Wanted }) {
+  return once(asking, 'makeLoadPlan', made, async (db) => {
+    const machine = await machineById(db, made.machineId);
+    if (!machine) throw new Refused('There is no such machine.');
+    const places = await placesOf(db, machine.id);
+    await mayBe(db, machine, places, made.wanted);
+    const left = stepsLeft(machine, places, made.wanted);
+    if (!left.ok) throw new Refused(left.reason);
+    if (left.steps.length === 0) throw new Refused('Everything stands as it is wanted already.');
+    const { id } = (await row<{ id: number }>(
+      db,
+      'INSERT INTO load_plan (machine_id, wanted, made_by) VALUES ($1, $2, $3) RETURNING id',
+      [machine.id, JSON.stringify(made.wanted), asking.personId],
+    ))!;
+    await append(db, {
+      kind: 'machine',
+      stage: 'loadPlanMade',
+      personId: asking.personId,
+      machineId: machine.id,
+      said: `A load plan of ${left.steps.length} steps was made for ${machine.name}.`,
+      detail: { plan: id },
+    });
+    return { id };
+  });
+}
+
+/** Refuses an aim that could never stand in the machine. */
+async function mayBe(db: Db, machine: Machine, places: readonly PlaceRow[], wanted: Wanted): Promise<void> {
+  const pockets = places.filter((place) => place.kind === 'pocket');
+  const ids = [
+    ...wanted.tools.flatMap((each) => each.assemblyId ?? []),
+    ...pockets.flatMap((place) => place.assembly?.id ?? []),
+  ];
+  const radii = new Map((await assembliesOf(db, ids)).map((each) => [each.id, sweptRadius(each)]));
+  const fault = wantedFault(
+    shapeOf(machine),
+    machine.highestTool,
+    pockets.map((place) => ({ ...place, assemblyId: place.assembly?.id ?? null })),
+    wanted,
+    radii,
+  );
+  if (fault) throw new Refused(fault);
+}
+
+/** The plan, its machine and the step that is next, inside a transaction that nobody else ticks in. */
+async function nextOf(db: Db, planId: number, key: string) {
+  const plan = await row<PlanRow>(db, `${PLAN} WHERE l.id = $1 FOR UPDATE OF l`, [planId]);
+  if (!plan || plan.closedAt) throw new Refused('This load plan is closed already.');
+  const machine = (await machineById(db, plan.machineId))!;
+  const places = await placesOf(db, machine.id);
+  const left = stepsLeft(machine, places, plan.wanted);
+  if (!left.ok) throw new Refused(left.reason);
+  const said = left.steps.find((each) => each.key === key);
+  if (!said)
+    throw new Refused('Somebody ticked this step already, or the machine is another by now. Look again.');
+  if (said.step.act !== 'build' && left.steps[0] !== said)
+    throw new Refused('The steps go in their order: another comes first.');
+  return { plan, machine, places, said };
+}
+
+const ticked = (
+  db: Db,
+  personId: number,
+  planId: number,
+  said: SaidStep,
+  outcome: LoadTick['outcome'],
+  why = '',
+) =>
+  db.query(
+    'INSERT INTO load_tick (plan_id, step, said, outcome, why, person_id) VALUES ($1, $2, $3, $4, $5, $6)',
+    [planId, said.key, said.title, outcome, why, personId],
+  );
+
+export interface Ticking {
+  planId: number;
+  key: string;
+  /** How many of the step's confirmations were made; all of them are needed. */
+  confirmed: number;
+}
+
+/** Ticks the next step: what it says is entered in the ledger, and the tick is kept. */
+export function tickStep(asking: Asking, ticking: Ticking) {
+  return once(asking, 'tickStep', ticking, async (db) => {
+    const { plan, machine, places, said } = await nextOf(db, ticking.planId, ticking.key);
+    if (ticking.confirmed < said.confirm.length)
+      throw new Refused('Confirm each line of the step first: that is what the step is for.');
+    await done(db, asking.personId, machine, places, said.step);
+    await ticked(db, asking.personId, plan.id, said, 'done');
+    await closeWhenDone(db, asking.personId, plan, machine);
+  });
+}
+
+async function done(
+  db: Db,
+  personId: number,
+  machine: Machine,
+  places: readonly PlaceRow[],
+  step: LoadStep,
+): Promise<void> {
+  const placeAt = (number: number) =>
+    places.find((place) =>
+      number === 0 ? place.kind === 'spindle' : place.kind === 'pocket' && place.number === number,
+    )!;
+  switch (step.act) {
+    case 'call':
+      return calledIn(db, personId, {
+        machineId: machine.id,
+        pocket: step.pocket,
+        spindle: step.puts?.assemblyId ?? null,
+        inPocket: step.takes?.assemblyId ?? null,
+      });
+    case 'unload':
+      return takenOut(db, personId, {
+        placeId: placeAt(step.pocket).id,
+        assemblyId: step.tool.assemblyId,
+        why: 'By the load plan.',
+      });
+    case 'declare':
+      return declareIn(db, personId, {
+        placeId: placeAt(step.pocket).id,
+        tool: step.wanted.tool,
+        seenEmpty: true,
+      });
+    case 'load':
+      return placeIn(db, personId, {
+        placeId: placeAt(step.pocket).id,
+        assemblyId: step.wanted.assemblyId!,
+        tool: step.wanted.tool,
+      });
+    case 'measure':
+      throw new Refused('Type what was measured: a tick alone is no measurement.');
+    case 'build':
+      throw new Refused('Say which assembly was built.');
+  }
+}
+
+/** Ticks a measuring step with what was measured. */
+export function tickMeasured(
+  asking: Asking,
+  measured: { planId: number; key: string; measuring: Measuring },
+) {
+  return once(asking, 'tickMeasured', measured, async (db) => {
+    const { plan, machine, said } = await nextOf(db, measured.planId, measured.key);
+    if (said.step.act !== 'measure' || said.step.tool.assemblyId !== measured.measuring.assemblyId)
+      throw new Refused('Another step comes first. Look again.');
+    await writeMeasurement(db, asking.personId, measured.measuring);
+    await ticked(db, asking.personId, plan.id, said, 'done');
+    await closeWhenDone(db, asking.personId, plan, machine);
+  });
+}
+
+/** Names the assembly that was built for a T of the plan. */
+export function tickBuilt(asking: Asking, built: { planId: number; key: string; assemblyId: number }) {
+  return once(asking, 'tickBuilt', built, async (db) => {
+    const { plan, machine, places, said } = await nextOf(db, built.planId, built.key);
+    if (said.step.act !== 'build') throw new Refused('This step is not about building.');
+    const assembly = await assemblyById(db, built.assemblyId);
+    if (!assembly) throw new Refused('There is no such assembly.');
+    if (assembly.interface !== machine.interface)
+      throw new Refused(
+        `${assembly.number} has a ${assembly.interface} end; ${machine.name} takes ${machine.interface}.`,
+      );
+    if (assembly.machine) throw new Refused(`${assembly.number} stands in ${assembly.machine} already.`);
+    const wish = said.step.wanted;
+    if (plan.wanted.tools.some((each) => each.assemblyId === assembly.id))
+      throw new Refused(`${assembly.number} is in this plan already.`);
+    const wanted: Wanted = {
+      ...plan.wanted,
+      tools: plan.wanted.tools.map((each): WantedTool =>
+        each.tool === wish.tool
+          ? {
+              ...each,
+              assemblyId: assembly.id,
+              number: assembly.number,
+              name: assembly.name,
+              orientation: orientationOf(assembly.kind),
+            }
+          : each,
+      ),
+    };
+    await mayBe(db, machine, places, wanted);
+    await db.query('UPDATE load_plan SET wanted = $2 WHERE id = $1', [plan.id, JSON.stringify(wanted)]);
+    await ticked(
+      db,
+      asking.personId,
+      plan.id,
+      { ...said, title: `T${wish.tool} is ${assembly.number} ${assembly.name}.` },
+      'done',
+    );
+  });
+}
+
+/** Says that a step found something else than the record: the plan stops there until the record is put right. */
+export function stepWrong(asking: Asking, wrong: { planId: number; key: string; why: string }) {
+  return once(asking, 'stepWrong', wrong, async (db) => {
+    const { plan, machine, said } = await nextOf(db, wrong.planId, wrong.key);
+    if (wrong.why.trim() === '') throw new Refused('Say what you found instead.');
+    await ticked(db, asking.personId, plan.id, said, 'wrong', wrong.why.trim());
+    if (machine.spindleSure && throughSpindle(shapeOf(machine)))
+      await append(db, {
+        kind: 'machine',
+        stage: 'spindleUnsure',
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `It is not sure what is in the spindle of ${machine.name}.`,
+        why: wrong.why.trim(),
+      });
+  });
+}
+
+/** Drops a plan: what was ticked stays in the record. */
+export function dropLoadPlan(asking: Asking, planId: number) {
+  return once(asking, 'dropLoadPlan', { planId }, async (db) => {
+    const plan = await row<PlanRow>(db, `${PLAN} WHERE l.id = $1 FOR UPDATE OF l`, [planId]);
+    if (!plan || plan.closedAt) throw new Refused('This load plan is closed already.');
+    await close(db, asking.personId, plan, 'dropped', (await machineById(db, plan.machineId))!);
+  });
+}
+
+async function closeWhenDone(db: Db, personId: number, plan: PlanRow, machine: Machine): Promise<void> {
+  const left = stepsLeft(machine, await placesOf(db, machine.id), plan.wanted);
+  if (left.ok && left.steps.length === 0) await close(db, personId, plan, 'done', machine);
+}
+
+async function close(
+  db: Db,
+  personId: number,
+  plan: PlanRow,
+  outcome: 'done' | 'dropped',
+  machine: Machine,
+): Promise<void> {
+  await db.query('UPDATE load_plan SET closed_by = $2, closed_at = tin_now(), outcome = $3 WHERE id = $1', [
+    plan.id,
+    personId,
+    outcome,
+  ]);
+  await append(db, {
+    kind: 'machine',
+    stage: outcome === 'done' ? 'loadPlanDone' : 'loadPlanDropped',
+    personId,
+    machineId: machine.id,
+    said: `The load plan of ${machine.name} ${outcome === 'done' ? 'was worked off: everything stands as wanted, and is measured' : 'was dropped; what was ticked stays in the record'}.`,
+    detail: { plan: plan.id },
+  });
+}

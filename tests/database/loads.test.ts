@@ -1,0 +1,320 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import type { LoadStep } from '../../src/core/changer/load-plan.ts';
+import type { Wanted, WantedTool } from '../../src/core/changer/wanted.ts';
+import { lengthOf, type Length } from '../../src/core/units/length.ts';
+import { closePool, pool, row } from '../../src/server/db.ts';
+import {
+  dropLoadPlan,
+  lastLoadPlan,
+  makeLoadPlan,
+  openLoadPlan,
+  stepWrong,
+  tickBuilt,
+  tickMeasured,
+  tickStep,
+} from '../../src/server/loads.ts';
+import { machineById } from '../../src/server/machines.ts';
+import { callPocket, spindleFound } from '../../src/server/magazines.ts';
+import { layoutTask } from '../../src/server/planning.ts';
+import { placesOf, takeOut } from '../../src/server/places.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeEach(async () => void (cell = await weirside()));
+afterAll(closePool);
+
+const avocet = async () => (await machineById(pool(), await cell.machine('Avocet')))!;
+const plan = async () => (await openLoadPlan(pool(), await avocet()))!;
+const left = async () => {
+  const { left: answer } = await plan();
+  if (!answer.ok) throw new Error(answer.reason);
+  return answer.steps;
+};
+/** Everything that stands in Avocet stays, but for what is changed. */
+async function wanted(change: Partial<Wanted> = {}, moved: Record<number, number> = {}): Promise<Wanted> {
+  const machine = await avocet();
+  const standing = (await placesOf(pool(), machine.id)).flatMap((place): WantedTool[] =>
+    place.assembly && !change.out?.includes(place.assembly.id)
+      ? [
+          {
+            assemblyId: place.assembly.id,
+            number: place.assembly.number,
+            name: place.assembly.name,
+            tool: place.tool!,
+            pocket: moved[place.tool!] ?? place.number,
+            wide: place.wide,
+            heavy: false,
+            orientation: null,
+          },
+        ]
+      : [],
+  );
+  return { tools: [...standing, ...(change.tools ?? [])], out: change.out ?? [] };
+}
+const fresh = async (number: string, tool: number, pocket: number, over: Partial<WantedTool> = {}) => ({
+  assemblyId: await cell.assembly(number),
+  number,
+  name: number,
+  tool,
+  pocket,
+  wide: false,
+  heavy: false,
+  orientation: null,
+  ...over,
+});
+const make = async (aim: Wanted) =>
+  done(await makeLoadPlan(as(cell.lead), { machineId: (await avocet()).id, wanted: aim }));
+const lengthRow = async (tool: number) => (await cell.register('Avocet', tool, 'lengthGeometry')).value;
+
+/** Does a step as somebody at the machine would. */
+async function doStep(person = cell.setter) {
+  const { id: planId } = await plan();
+  const [next] = await left();
+  const { step, key, confirm } = next!;
+  if (step.act !== 'measure') return tickStep(as(person), { planId, key, confirmed: confirm.length });
+  return tickMeasured(as(person), {
+    planId,
+    key,
+    measuring: {
+      machineId: (await avocet()).id,
+      assemblyId: step.tool.assemblyId,
+      row: step.tool.tool,
+      values: [
+        {
+          kind: 'lengthGeometry',
+          value: lengthOf(141.25, 'mm'),
+          before: (await lengthRow(step.tool.tool)) as Length,
+        },
+      ],
+      gaugeLength: lengthOf(141.25, 'mm'),
+      how: 'Measured straight after loading.',
+      method: 'toolSetter',
+    },
+  });
+}
+const acts = (steps: readonly { step: LoadStep }[]) => steps.map(({ step }) => step.act);
+
+describe('a load plan at the machine', () => {
+  it('is worked off to its end by two people, each tick an entry of the ledger, and closes itself', async () => {
+    const out = await cell.assembly('A-112');
+    await make(await wanted({ out: [out], tools: [await fresh('A-110', 10, 16)] }));
+    expect(acts(await left())).toEqual(['call', 'unload', 'load', 'measure', 'call', 'measure']);
+    const before = await cell.count("FROM ledger WHERE kind = 'placement'");
+    for (let i = 0; i < 6; i += 1) done(await doStep(i % 2 === 0 ? cell.setter : cell.lead));
+    expect(await openLoadPlan(pool(), await avocet())).toBeNull();
+    const closed = (await lastLoadPlan(pool(), (await avocet()).id))!;
+    expect(closed.outcome).toBe('done');
+    expect(new Set(closed.ticks.map((tick) => tick.person)).size).toBe(2);
+    expect(await cell.count("FROM ledger WHERE kind = 'placement'")).toBe(before + 4);
+    const places = await placesOf(pool(), (await avocet()).id);
+    expect(places.find((place) => place.number === 16 && place.kind === 'pocket')).toMatchObject({
+      tool: 10,
+      assembly: { number: 'A-110', measured: true },
+    });
+    expect(places.some((place) => place.assembly?.id === out)).toBe(false);
+    expect(await lengthRow(10)).toBe(lengthOf(141.25, 'mm'));
+  });
+  it('a wide tool: room is made, the pocket declared, and the neighbours are empty', async () => {
+    // T5 and T6 stand in 10 and 12; 11 is to be wide
+    const aim = await wanted({ tools: [await fresh('A-151', 40, 11, { wide: true })] }, { 5: 16, 6: 18 });
+    await make(aim);
+    expect(acts(await left())).toEqual([
+      'call',
+      'call',
+      'call',
+      'call',
+      'declare',
+      'load',
+      'measure',
+      'call',
+      'measure',
+    ]);
+    for (let i = 0; i < 9; i += 1) done(await doStep());
+    const pockets = (await placesOf(pool(), (await avocet()).id)).filter((place) => place.kind === 'pocket');
+    expect(pockets.filter((place) => [10, 11, 12].includes(place.number))).toMatchObject([
+      { assembly: null },
+      { wide: true, tied: 40, tool: 40 },
+      { assembly: null },
+    ]);
+  });
+  it('a step is not ticked before each of its lines is confirmed, and not out of order', async () => {
+    await make(await wanted({ tools: [await fresh('A-110', 10, 16)] }));
+    const { id: planId } = await plan();
+    const [first, second] = await left();
+    expect(
+      refused(
+        await tickStep(as(cell.setter), { planId, key: first!.key, confirmed: first!.confirm.length - 1 }),
+      ),
+    ).toMatch(/Confirm each line/);
+    expect(refused(await tickStep(as(cell.setter), { planId, key: second!.key, confirmed: 9 }))).toMatch(
+      /another comes first/,
+    );
+    expect((await plan()).ticks).toEqual([]);
+  });
+  it('a measuring step takes no tick alone', async () => {
+    await make(await wanted({ tools: [await fresh('A-110', 10, 16)] }));
+    done(await doStep());
+    const { id: planId } = await plan();
+    const [measure] = await left();
+    expect(measure!.step.act).toBe('measure');
+    expect(refused(await tickStep(as(cell.setter), { planId, key: measure!.key, confirmed: 9 }))).toMatch(
+      /a tick alone is no measurement/,
+    );
+  });
+  it('two tablets tick the same step: it is done once', async () => {
+    await make(await wanted({ tools: [await fresh('A-110', 10, 16)] }));
+    const { id: planId } = await plan();
+    const [first] = await left();
+    const tick = (person = cell.setter) =>
+      tickStep(as(person), { planId, key: first!.key, confirmed: first!.confirm.length });
+    const answers = await Promise.all([tick(), tick(cell.lead)]);
+    expect(answers.filter((answer) => answer.ok)).toHaveLength(1);
+    expect(answers.find((answer) => !answer.ok)).toMatchObject({
+      reason: expect.stringMatching(/ticked this step already/),
+    });
+    expect((await plan()).ticks).toHaveLength(1);
+  });
+  it('what was done by hand meanwhile is seen: the plan goes on from what is there', async () => {
+    const out = await cell.assembly('A-112');
+    await make(await wanted({ out: [out] }));
+    expect(acts(await left())).toEqual(['call', 'unload', 'measure']);
+    done(
+      await takeOut(as(cell.setter), { placeId: await cell.place('Avocet', 25), assemblyId: out, why: '' }),
+    );
+    expect(acts(await left())).toEqual(['measure']);
+  });
+  it('a step that finds something else stops until somebody says what is there; then it is planned anew', async () => {
+    const out = await cell.assembly('A-112');
+    await make(await wanted({ out: [out] }));
+    const { id: planId } = await plan();
+    const [call] = await left();
+    expect(refused(await stepWrong(as(cell.setter), { planId, key: call!.key, why: ' ' }))).toMatch(
+      /what you found/,
+    );
+    done(await stepWrong(as(cell.setter), { planId, key: call!.key, why: 'The control shows T7' }));
+    expect(refused(await tickStep(as(cell.setter), { planId, key: call!.key, confirmed: 1 }))).toMatch(
+      /not sure what is in the spindle/,
+    );
+    done(await spindleFound(as(cell.lead), { machineId: (await avocet()).id, tool: 7, assemblyId: null }));
+    // T7 is in the spindle now; its pocket is 14, T12 still has to go
+    expect((await left()).map((each) => each.title)).toEqual([
+      expect.stringMatching(/^Measure T7/),
+      expect.stringMatching(/^Call pocket 14: T7 goes into pocket 14/),
+      expect.stringMatching(/^Call pocket 25/),
+      expect.stringMatching(/^Take T12/),
+      expect.stringMatching(/^Measure T9/),
+    ]);
+    expect((await plan()).ticks).toMatchObject([{ outcome: 'wrong', why: 'The control shows T7' }]);
+  });
+  it('a call made elsewhere in between is refused by the map, not entered twice', async () => {
+    await make(await wanted({ out: [await cell.assembly('A-112')] }));
+    const { id: planId } = await plan();
+    const [call] = await left();
+    done(
+      await callPocket(as(cell.lead), {
+        machineId: (await avocet()).id,
+        pocket: 25,
+        spindle: null,
+        inPocket: await cell.assembly('A-112'),
+      }),
+    );
+    expect(refused(await tickStep(as(cell.setter), { planId, key: call!.key, confirmed: 1 }))).toMatch(
+      /Look again/,
+    );
+    expect(acts(await left())).toEqual(['unload', 'measure']);
+  });
+});
+
+describe('making and closing a plan', () => {
+  it('one at a time on a machine; dropped, another may be made', async () => {
+    const aim = await wanted({ tools: [await fresh('A-110', 10, 16)] });
+    const { id } = await make(aim);
+    const again = () =>
+      avocet().then(({ id: machineId }) => makeLoadPlan(as(cell.lead), { machineId, wanted: aim }));
+    expect(refused(await again())).toMatch(/open already/);
+    done(await dropLoadPlan(as(cell.setter), id));
+    expect(refused(await dropLoadPlan(as(cell.setter), id))).toMatch(/closed already/);
+    done(await again());
+  });
+  it('what could never be is refused: a pocket twice, a T twice, a T that the control does not have', async () => {
+    const attempt = async (tools: WantedTool[]) =>
+      refused(
+        await makeLoadPlan(as(cell.lead), {
+          machineId: (await avocet()).id,
+          wanted: { tools, out: [] },
+        }),
+      );
+    const one = await fresh('A-110', 10, 16);
+    expect(await attempt([one, { ...one, tool: 11 }])).toMatch(/Two tools are wanted in pocket 16/);
+    expect(await attempt([one, { ...one, pocket: 17 }])).toMatch(/T10 is wanted twice/);
+    expect(await attempt([{ ...one, tool: 9000 }])).toMatch(/no such place or T/);
+    expect(await attempt([{ ...one, pocket: 17 }])).toMatch(/Pocket 17, for T10, is out of service/);
+    expect(await attempt([{ ...one, pocket: 4 }])).toMatch(/beside pocket 3, which is declared wide/);
+    expect(await attempt([{ ...one, pocket: 11, wide: true }])).toMatch(
+      /T10 is wide: pocket 10 beside it must stay empty/,
+    );
+    expect(await attempt([{ ...one, pocket: 25 }])).toMatch(/T12 \(A-112\) stands in pocket 25/);
+  });
+  it('what must be built is named, and loaded once somebody says which one it is', async () => {
+    const aim = await wanted({
+      tools: [{ ...(await fresh('A-110', 10, 16)), assemblyId: null, number: '', name: 'tap M10' }],
+    });
+    await make(aim);
+    const { id: planId } = await plan();
+    const build = (await left()).at(-1)!;
+    expect(build.title).toMatch(/Build first: T10, tap M10/);
+    expect(
+      refused(
+        await tickBuilt(as(cell.setter), {
+          planId,
+          key: build.key,
+          assemblyId: await cell.assembly('L-221'),
+        }),
+      ),
+    ).toMatch(/shank 25 end; Avocet takes steep 40/);
+    expect(
+      refused(
+        await tickBuilt(as(cell.setter), {
+          planId,
+          key: build.key,
+          assemblyId: await cell.assembly('B-301'),
+        }),
+      ),
+    ).toMatch(/stands in Bittern already/);
+    done(
+      await tickBuilt(as(cell.setter), { planId, key: build.key, assemblyId: await cell.assembly('A-110') }),
+    );
+    expect(acts(await left())).toEqual(['load', 'measure', 'call', 'measure']);
+  });
+  it('a tick is for ever: the application may not take it back', async () => {
+    await make(await wanted({ tools: [await fresh('A-110', 10, 16)] }));
+    await expect(pool().query('DELETE FROM load_tick')).rejects.toMatchObject({ code: '42501' });
+    await expect(pool().query("UPDATE load_tick SET said = 'x'")).rejects.toMatchObject({ code: '42501' });
+  });
+});
+
+describe('the planner’s question', () => {
+  it('knows what is called, what stands, what is loose, and what must stay', async () => {
+    const task = await layoutTask(pool(), await avocet(), [await cell.program('O2205')], [11]);
+    const of = (tool: number) => {
+      const i = task.pieces.findIndex((piece) => piece.tool === tool);
+      return { ...task.pieces[i]!, ...task.question.tools[i]! };
+    };
+    expect(of(10)).toMatchObject({ number: 'A-110', state: 'loose', now: null, called: true });
+    expect(of(9)).toMatchObject({ number: 'A-109', state: 'standing', now: 22, called: true });
+    expect(of(1)).toMatchObject({ wide: true, locked: 3 });
+    expect(of(11)).toMatchObject({ locked: 24, called: false });
+    expect(of(30)).toMatchObject({ locked: 30, orientation: 'probe' });
+    // beside the wide one, reserved, and out of service
+    for (const pocket of [2, 3, 4, 30]) expect(task.question.usable).not.toContain(pocket);
+    expect(task.question.runs).toMatchObject([{ name: 'O2205' }]);
+  });
+  it('runs a program as often as its open jobs have parts left', async () => {
+    const task = await layoutTask(pool(), await avocet(), [await cell.program('O2310')], []);
+    const open = await row<{ n: number }>(
+      pool(),
+      `SELECT sum(j.quantity - j.made)::integer AS n FROM job j JOIN program g ON g.id = j.program_id WHERE g.number = 'O2310' AND j.state <> 'done'`,
+    );
+    expect(task.question.runs[0]!.cycles).toBe(Math.max(1, open!.n));
+  });
+});
