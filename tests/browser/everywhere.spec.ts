@@ -12,6 +12,8 @@ const PAGES = [
   '/machines/6',
   '/machines/1/room?centre=10',
   '/machines/1/jobs?program=3&program=4&places=12',
+  '/machines/1/plan?program=3',
+  '/machines/1/load',
   '/machines/across?machine=1&machine=2',
   '/machines/4/rack',
   '/machines/3/readings',

@@ -28,8 +28,10 @@
   const pocket = $derived('pocket' in said.step ? said.step.pocket : said.step.wanted.pocket);
   let confirmed = $state<boolean[]>([]);
   const all = $derived(said.confirm.every((_, i) => confirmed[i]));
+  // what was confirmed holds for this step, whatever else changes meanwhile
+  const key = $derived(said.key);
   $effect(() => {
-    void said.key;
+    void key;
     confirmed = [];
   });
 </script>

@@ -62,9 +62,10 @@
     if (working) [working, verdict] = [false, found ? 'stopped' : null];
   }
   $effect(() => () => worker?.terminate());
-  // a plan for another choice of jobs is no plan for these
+  // a plan for another choice of jobs, or another magazine, is no plan for this one; what else changes leaves it alone
+  const asked = $derived(JSON.stringify(question));
   $effect(() => {
-    void question;
+    void asked;
     return () => {
       stop();
       [found, verdict, trade] = [null, null, []];

@@ -1,0 +1,136 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, ready, test } from './cell.ts';
+
+/** Plans Avocet for a program, and makes it the load plan. */
+async function planned(page: Page, programs: string) {
+  await page.goto(`/machines/1/plan?${programs}`);
+  await ready(page);
+  await page.getByRole('button', { name: 'Plan', exact: true }).click();
+  await expect(page.getByRole('status')).toContainText(/Proven best|Within \d/, { timeout: 60_000 });
+}
+
+const card = (page: Page) => page.getByRole('region', { name: 'The next step' });
+
+/** Does the next step as its card asks. */
+async function doNext(page: Page) {
+  const before = await page.getByRole('status').innerText();
+  const measure = card(page).getByRole('form', { name: 'Measure' });
+  if (await measure.isVisible()) {
+    await measure.getByLabel(/Gauge length/).fill('142.318');
+    await measure.getByRole('button', { name: /Write into row/ }).click();
+  } else {
+    for (const box of await card(page).getByRole('checkbox').all()) await box.check();
+    await card(page).getByRole('button', { name: /Done/ }).click();
+  }
+  await expect(page.getByRole('status')).not.toHaveText(before);
+}
+
+test('a magazine is planned: what counts is chosen, the trade-off shown, the answer held against a bound', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await planned(page, 'program=3&program=4');
+  const trade = page.getByRole('table', { name: 'The trade-off' });
+  await expect(trade.getByRole('row')).toHaveCount(6);
+  await expect(page.getByText('A-110 Tap M10 spiral')).toBeVisible();
+  // what stands may stay when nothing but moves counts: one tool comes in, and that is proved
+  for (const wish of ['time', 'balance', 'gaps'])
+    await page.locator(`label:has(input[name="${wish}"][value="0"])`).click();
+  await page.getByRole('button', { name: 'Plan', exact: true }).click();
+  await expect(page.getByRole('status')).toContainText('Proven best', { timeout: 60_000 });
+  await expect(
+    trade
+      .getByRole('row', { name: /your choice/ })
+      .getByRole('cell')
+      .first(),
+  ).toHaveText('1');
+  await expect(page.getByText('13 tools stay where they are')).toBeVisible();
+});
+
+test('a plan that is stopped keeps what it had, and says that the proof was stopped', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/machines/1/plan?program=3&program=4&program=5');
+  await ready(page);
+  await page.getByRole('button', { name: 'Plan', exact: true }).click();
+  await expect(page.getByRole('status')).toContainText('Best so far', { timeout: 30_000 });
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeHidden();
+  await expect(page.getByRole('status')).toContainText(/was not proved|was stopped/);
+  await expect(page.getByRole('button', { name: 'Make it the load plan' })).toBeVisible();
+});
+
+test('a load plan prints with boxes to tick, and is usable on a narrow screen', async ({ as }) => {
+  const page = await as('setter');
+  await planned(page, 'program=3');
+  await page.getByRole('button', { name: 'Make it the load plan' }).click();
+  await page.waitForURL('**/machines/1/load');
+  await ready(page);
+  const faults = (await new AxeBuilder({ page }).analyze()).violations;
+  expect(faults.map((fault) => `${fault.id}: ${fault.nodes[0]?.html}`)).toEqual([]);
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByText('☐ Tugged and spun: the drive keys are seated')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Drop the plan' })).toBeHidden();
+  await page.emulateMedia({ media: 'screen' });
+  await page.getByRole('button', { name: 'Drop the plan' }).click();
+  await expect(page.getByRole('status')).toContainText('No load plan of Avocet is open');
+});
+
+test('a load plan is worked off: interrupted, gone on by another person, wrong once, planned anew, to the end', async ({
+  as,
+  browser,
+  server,
+}) => {
+  test.setTimeout(180_000);
+  const page = await as('setter');
+  await planned(page, 'program=3&program=4&program=5');
+  await page.getByRole('button', { name: 'Make it the load plan' }).click();
+  await page.waitForURL('**/machines/1/load');
+  await ready(page);
+  await expect(page.getByRole('status')).toContainText('0 done');
+  const done = card(page).getByRole('button', { name: /Confirm each line first/ });
+  await expect(done).toBeDisabled();
+  await doNext(page);
+  await expect(page.getByRole('status')).toContainText('1 done');
+
+  // another tablet, another person, from where it stands; the first sees it
+  const other = await as('lead', await (await browser.newContext({ baseURL: server.url })).newPage());
+  await other.goto(`${server.url}/machines/1/load`);
+  await ready(other);
+  await expect(other.getByRole('status')).toContainText('1 done');
+  await doNext(other);
+  await expect(page.getByRole('status')).toContainText('2 done');
+
+  // what happens elsewhere in the cell takes back nothing that was confirmed here
+  const boxes = card(page).getByRole('checkbox');
+  if ((await boxes.count()) > 0) await boxes.first().check();
+  await other.goto(`${server.url}/machines/2`);
+  await ready(other);
+  await other.getByText('Not sure what is in the spindle?').click();
+  const heard = page.waitForResponse(/__data\.json/);
+  await other.getByRole('button', { name: 'It is not sure' }).click();
+  await heard;
+  await page.waitForTimeout(300);
+  if ((await boxes.count()) > 0) await expect(boxes.first()).toBeChecked();
+
+  // the control shows something else
+  await card(page).getByText('It is not so').click();
+  await card(page).getByLabel('What you found instead').fill('The control shows T3');
+  await card(page).getByRole('button', { name: 'Stop here' }).click();
+  const doubt = page.getByRole('form', { name: 'What is in the spindle' });
+  await expect(doubt).toBeVisible();
+  await expect(card(page)).toBeHidden();
+  await doubt.getByLabel('The control shows T').fill('3');
+  await doubt.getByRole('button', { name: 'I looked, this is there' }).click();
+  await expect(card(page)).toContainText('T3');
+  await expect(page.getByText('Found otherwise: The control shows T3')).toBeVisible();
+
+  for (let i = 0; i < 40 && (await card(page).isVisible()); i += 1) await doNext(page);
+  await expect(page.getByRole('status')).toContainText('No load plan of Avocet is open');
+  await expect(page.getByText('The last one, worked off')).toBeVisible();
+  await page.goto('/machines/1');
+  await ready(page);
+  await expect(page.getByText('A-110 Tap M10 spiral')).toBeVisible();
+});
