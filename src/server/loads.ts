@@ -50,6 +50,7 @@ export function foundState(machine: Machine, places: readonly PlaceRow[]): Found
       number: assembly.number,
       name: assembly.name,
       measured: assembly.measured,
+      radius: sweptRadius(assembly),
     };
   const spindle = places.find((place) => place.kind === 'spindle');
   return {
@@ -295,6 +296,7 @@ export function tickBuilt(asking: Asking, built: { planId: number; key: string; 
               assemblyId: assembly.id,
               number: assembly.number,
               name: assembly.name,
+              radius: sweptRadius(assembly),
               orientation: orientationOf(assembly.kind),
             }
           : each,

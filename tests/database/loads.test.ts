@@ -44,6 +44,7 @@ async function wanted(change: Partial<Wanted> = {}, moved: Record<number, number
             pocket: moved[place.tool!] ?? place.number,
             wide: place.wide,
             heavy: false,
+            radius: null,
             orientation: null,
           },
         ]
@@ -59,6 +60,7 @@ const fresh = async (number: string, tool: number, pocket: number, over: Partial
   pocket,
   wide: false,
   heavy: false,
+  radius: null,
   orientation: null,
   ...over,
 });

@@ -1,3 +1,5 @@
+import { clears, withinReach } from './clearance.ts';
+import { neighbours } from './neighbours.ts';
 import { isRandom } from './plan-layout.ts';
 import type { ChangerShape } from './layout.ts';
 import { rearrange } from './rearrange.ts';
@@ -11,6 +13,8 @@ export interface FoundTool {
   name: string;
   /** Measured since it was put into the machine. */
   measured: boolean;
+  /** Half its largest width, millimetres; null when nobody knows. */
+  radius: number | null;
 }
 
 /** The machine as it really stands. */
@@ -101,6 +105,8 @@ function nextStep(
     const home = wish?.pocket ?? (random ? emptyFor(state, wanted) : tool.tool);
     if (home === null)
       return { reason: `T${tool.tool} in the spindle is not in the plan, and no pocket is empty for it.` };
+    // by hand instead of into a neighbour: it comes back when there is room
+    if (!mayHang(state, home, tool)) return { act: 'unload', pocket: 0, tool, comesBack: wish !== undefined };
     return callOf(state, home, 'putAway');
   }
   const gone = standing.find((pocket) => leaves(pocket.content!, pocket.number));
@@ -165,6 +171,23 @@ const callOf = (state: FoundState, pocket: number, why: 'toUnload' | 'makeRoom' 
   why,
 });
 
+/** Whether a tool may hang in a pocket as things stand: no wide tool and nothing that it would strike beside it. */
+function mayHang(state: FoundState, pocket: number, tool: FoundTool): boolean {
+  const beside = neighbours(state.shape).get(pocket)!;
+  if (state.pockets.some((each) => each.wide && each.number !== pocket && beside.includes(each.number)))
+    return false;
+  if (state.pockets[pocket - 1]!.wide && beside.some((number) => state.pockets[number - 1]!.content))
+    return false;
+  if (tool.radius === null) return true;
+  const radii = new Map(
+    state.pockets.flatMap(({ number, content }) =>
+      content?.radius && number !== pocket ? [[number, content.radius] as const] : [],
+    ),
+  );
+  const reach = withinReach(state.shape, Math.max(tool.radius, ...radii.values()), 0);
+  return clears(reach, pocket, tool.radius, radii, 0);
+}
+
 /** An empty pocket that no tool of the plan is to have: for what the plan does not name. */
 function emptyFor(state: FoundState, wanted: Wanted): number | null {
   const kept = new Set(wanted.tools.map((each) => each.pocket));
@@ -209,7 +232,14 @@ export function after(state: FoundState, step: LoadStep): FoundState {
       };
     case 'load': {
       const { assemblyId, number, name, tool } = step.wanted;
-      const loaded = { tool, assemblyId: assemblyId!, number, name, measured: false };
+      const loaded = {
+        tool,
+        assemblyId: assemblyId!,
+        number,
+        name,
+        measured: false,
+        radius: step.wanted.radius,
+      };
       return step.pocket === 0
         ? { ...state, spindle: loaded }
         : { ...state, pockets: withContent(step.pocket, loaded) };

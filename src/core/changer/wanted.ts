@@ -14,6 +14,8 @@ export interface WantedTool {
   /** The pocket is to be declared wide for it, or its neighbours kept empty. */
   wide: boolean;
   heavy: boolean;
+  /** Half its largest width, millimetres; null when nobody knows. */
+  radius: number | null;
   /** How it must stand in the spindle (H10); null: it does not matter. */
   orientation: 'tip' | 'probe' | null;
 }

@@ -48,6 +48,7 @@ const wantedTool = z.object({
   pocket: z.number().int().min(1).max(999),
   wide: z.boolean(),
   heavy: z.boolean(),
+  radius: z.number().positive().max(2000).nullable(),
   orientation: z.enum(['tip', 'probe']).nullable(),
 });
 const wantedText = z

@@ -47,6 +47,7 @@
         pocket,
         wide: tool.wide,
         heavy: tool.heavy,
+        radius: piece.assemblyId === null ? null : tool.radius,
         orientation: piece.orientation,
       })),
     out: rowsOf(found).flatMap((row) =>
