@@ -15,6 +15,7 @@ import { cellOf } from '../src/server/cell.ts';
 import { makeRoom, type RoomState } from '../src/core/changer/make-room.ts';
 import { fewestCalls, rearrange } from '../src/core/changer/rearrange.ts';
 import { bestOrder, keepNeededSoonest } from '../src/core/changer/switching.ts';
+import { layouts } from './layout.ts';
 import { closePool, pool, row } from '../src/server/db.ts';
 import { findAssemblies } from '../src/server/assemblies.ts';
 import { findComponents } from '../src/server/components.ts';
@@ -320,6 +321,7 @@ const ALL = {
   importing,
   room: makingRoom,
   switching,
+  layout: async () => void rows.push(...(await layouts())),
 } as const;
 const wanted = process.argv.slice(2);
 for (const [name, measure] of Object.entries(ALL))

@@ -1,9 +1,19 @@
 import { blockedBy } from '../core/changer/wide.ts';
-import { bestOrder, keepNeededSoonest, type SwitchJob } from '../core/changer/switching.ts';
+import type { PlaceRow } from '../core/changer/place.ts';
+import {
+  bestOrder,
+  EXACT_JOBS,
+  keepNeededSoonest,
+  withSisters,
+  type SwitchJob,
+} from '../core/changer/switching.ts';
+import { usedBy, type CycleUse } from '../core/life/count.ts';
 import { rows, type Db } from './db.ts';
 import { shapeOf } from './magazines.ts';
 import type { Machine } from './machines.ts';
+import { jobsOf } from './jobs.ts';
 import { placesOf } from './places.ts';
+import { callsOf, programById } from './programs.ts';
 
 interface ProgramTools {
   id: number;
@@ -24,7 +34,13 @@ export const newestPrograms = (db: Db, machineId: number) =>
   );
 
 /** Which jobs can share one loading, in which order the rest should run, and what to swap between them. */
-export async function switchingFor(db: Db, machine: Machine, chosen: readonly number[], most: number | null) {
+export async function switchingFor(
+  db: Db,
+  machine: Machine,
+  chosen: readonly number[],
+  most: number | null,
+  sisters = false,
+) {
   const [programs, places] = await Promise.all([newestPrograms(db, machine.id), placesOf(db, machine.id)]);
   const pockets = places.filter((place) => place.kind === 'pocket');
   const wide = new Set(pockets.filter((place) => place.wide).map((place) => place.number));
@@ -35,9 +51,13 @@ export async function switchingFor(db: Db, machine: Machine, chosen: readonly nu
   const kept = usable.filter((place) => place.reserved).flatMap((place) => place.tool ?? []);
   const free = usable.filter((place) => !place.reserved).length + kept.length;
   const count = Math.min(most ?? free, free);
-  const jobs: SwitchJob[] = programs
-    .filter((program) => chosen.includes(program.id) && program.tools !== null)
-    .map((program) => ({ name: program.number, tools: program.tools }));
+  const jobs: SwitchJob[] = [];
+  for (const program of programs)
+    if (chosen.includes(program.id) && program.tools !== null)
+      jobs.push({
+        name: program.number,
+        tools: sisters ? await lastingTools(db, machine, program.id, places) : program.tools,
+      });
   const standing = places.flatMap((place) => place.tool ?? []);
   const called = new Set(jobs.flatMap((job) => job.tools));
   const locked = [
@@ -62,7 +82,45 @@ export async function switchingFor(db: Db, machine: Machine, chosen: readonly nu
     locked,
     together,
     share: together <= count,
+    sisters,
+    jobs,
+    loaded,
     given: jobs.length > 0 ? keepNeededSoonest(jobs, count, loaded, locked) : null,
-    best: jobs.length > 0 ? bestOrder(jobs, count, loaded, locked) : null,
+    // of many jobs the browser works out the order, in a worker that can be stopped
+    best: jobs.length > 0 && jobs.length <= EXACT_JOBS ? bestOrder(jobs, count, loaded, locked) : null,
   };
+}
+
+/** The T of a program with the sisters that the parts still to make would need, by the life of what stands under each. */
+async function lastingTools(
+  db: Db,
+  machine: Machine,
+  programId: number,
+  places: readonly PlaceRow[],
+): Promise<number[]> {
+  const program = (await programById(db, programId))!;
+  const left = (await jobsOf(db, machine.id))
+    .filter((job) => job.number === program.number)
+    .reduce((sum, job) => sum + Math.max(0, job.quantity - job.made), 0);
+  const use = new Map<number, CycleUse>();
+  for (const call of await callsOf(db, programId)) {
+    const before = use.get(call.tool) ?? { holes: 0, cutMilliseconds: 0, parts: program.partsPerCycle };
+    use.set(call.tool, {
+      ...before,
+      holes: before.holes + call.holes,
+      cutMilliseconds: before.cutMilliseconds + call.cutMilliseconds,
+    });
+  }
+  return withSisters(
+    [...use]
+      .filter(([tool]) => tool > 0)
+      .map(([tool, each]) => {
+        const there = places.find((place) => place.tool === tool)?.assembly;
+        return {
+          tool,
+          used: there?.basis ? usedBy(left, there.basis, each) : 0,
+          lasts: there?.fullLife ?? null,
+        };
+      }),
+  );
 }

@@ -1,7 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import checks from '../../../tests/outside/check-values.json';
-import { bestOrder, keepNeededSoonest, leastSwitches, type SwitchJob } from './switching.ts';
+import {
+  bestOrder,
+  keepNeededSoonest,
+  leastSwitches,
+  sisterOf,
+  withSisters,
+  type SwitchJob,
+} from './switching.ts';
 
 const jobs = (...tools: number[][]): SwitchJob[] =>
   tools.map((each, i) => ({ name: String.fromCharCode(65 + i), tools: each }));
@@ -100,5 +107,60 @@ describe(`tools to swap between jobs (${checks.toolSwitches.source})`, () => {
       ok: true,
       answer: { plan: { switches: leastSwitches(all, [2]) } },
     });
+  });
+});
+
+describe('sisters', () => {
+  it('a tool that lasts 60 holes needs two sisters for 150', () => {
+    expect(
+      withSisters([
+        { tool: 5, used: 150, lasts: 60 },
+        { tool: 6, used: 150, lasts: 150 },
+        { tool: 7, used: 999, lasts: null },
+      ]).map(sisterOf),
+    ).toEqual([
+      { tool: 5, sister: 0 },
+      { tool: 5, sister: 1 },
+      { tool: 5, sister: 2 },
+      { tool: 6, sister: 0 },
+      { tool: 7, sister: 0 },
+    ]);
+  });
+  it('take their places: two jobs that fitted together no longer do', () => {
+    const jobs = (used: number) => [
+      {
+        name: 'A',
+        tools: withSisters([
+          { tool: 1, used, lasts: 100 },
+          { tool: 2, used: 1, lasts: null },
+        ]),
+      },
+      { name: 'B', tools: [1, 3] },
+    ];
+    const switches = (used: number) => {
+      const answer = keepNeededSoonest(jobs(used), 3, []);
+      return answer.ok ? answer.plan.steps.at(-1)!.out.length : -1;
+    };
+    expect(switches(100)).toBe(0);
+    expect(switches(101)).toBe(1);
+  });
+});
+
+describe('many jobs', () => {
+  it('tell how far they are, with a best that only gets better', () => {
+    const jobs = Array.from({ length: 20 }, (_, i) => ({
+      name: `J${i}`,
+      tools: [...new Set([1, 2, 3, 4, 5, 6].map((k) => 1 + ((i * i * 5 + k * k * 7 + i * k) % 31)))],
+    }));
+    const heard: { share: number; switches: number }[] = [];
+    const answer = bestOrder(jobs, 8, [], [], (share, { plan }) =>
+      heard.push({ share, switches: plan.switches }),
+    );
+    expect(heard.length).toBeGreaterThan(3);
+    for (const [i, each] of heard.entries()) {
+      expect(each.share).toBeGreaterThanOrEqual(heard[i - 1]?.share ?? 0);
+      expect(each.switches).toBeLessThanOrEqual(heard[i - 1]?.switches ?? Infinity);
+    }
+    expect(answer.ok && answer.answer.plan.switches).toBeLessThanOrEqual(heard.at(-1)!.switches);
   });
 });

@@ -81,7 +81,7 @@ export const leastSwitches = (jobs: readonly SwitchJob[], loaded: readonly numbe
   [...new Set(jobs.flatMap((job) => job.tools))].filter((tool) => !loaded.includes(tool)).length;
 
 /** Up to this many jobs every order is tried. */
-const EXACT_JOBS = 7;
+export const EXACT_JOBS = 7;
 /** Orders looked at for many jobs, so that an answer comes within about a second. */
 const MOST_TRIED = 2500;
 
@@ -94,14 +94,15 @@ export interface SwitchAnswer {
 
 /**
  * The order of jobs with the fewest switches: every order for a few jobs; for many the best of a greedy order from each job
- * and of moving one job at a time while that helps, as many as fit into
- * about a second, beside the bound that no order can pass.
+ * and of moving one job at a time while that helps, as many as fit into about a second, beside the bound that no order can
+ * pass. `told` hears how far it is, and the best so far.
  */
 export function bestOrder(
   jobs: readonly SwitchJob[],
   places: number,
   loaded: readonly number[],
   locked: readonly number[] = [],
+  told: (share: number, answer: SwitchAnswer) => void = () => {},
 ): { ok: true; answer: SwitchAnswer } | { ok: false; reason: string } {
   const given = keepNeededSoonest(jobs, places, loaded, locked);
   if (!given.ok) return given;
@@ -110,6 +111,8 @@ export function bestOrder(
   let count = 0;
   const tried = (order: readonly SwitchJob[]) => {
     count += 1;
+    if (count % 100 === 0)
+      told(Math.min(1, count / MOST_TRIED), { plan: best, bound, proven: best.switches === bound });
     const answer = keepNeededSoonest(order, places, loaded, locked);
     if (!answer.ok || answer.plan.switches >= best.switches) return false;
     best = answer.plan;
@@ -161,3 +164,23 @@ function* permutations<T>(items: readonly T[]): Generator<T[]> {
       for (const rest of permutations([...items.slice(0, i), ...items.slice(i + 1)]))
         yield [items[i]!, ...rest];
 }
+
+/** A sister of a T: the next of the same kind, under a number of its own. */
+export const SISTER = 10_000;
+
+/** T of a tool, and which of its kind it is: 0 the first, 1 its first sister. */
+export const sisterOf = (tool: number): { tool: number; sister: number } => ({
+  tool: tool % SISTER,
+  sister: Math.floor(tool / SISTER),
+});
+
+/** The T that a job needs, each with the sisters that it takes to last the job: what is used over what one lasts. */
+export const withSisters = (
+  tools: readonly { tool: number; used: number; lasts: number | null }[],
+): number[] =>
+  tools.flatMap(({ tool, used, lasts }) =>
+    Array.from(
+      { length: lasts === null || lasts <= 0 ? 1 : Math.max(1, Math.ceil(used / lasts)) },
+      (_, i) => tool + i * SISTER,
+    ),
+  );

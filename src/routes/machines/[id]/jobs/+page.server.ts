@@ -8,6 +8,12 @@ export const load: PageServerLoad = async ({ parent, url }) => {
   const most = Number(url.searchParams.get('places'));
   return {
     chosen,
-    ...(await switchingFor(pool(), machine, chosen, Number.isInteger(most) && most > 0 ? most : null)),
+    ...(await switchingFor(
+      pool(),
+      machine,
+      chosen,
+      Number.isInteger(most) && most > 0 ? most : null,
+      url.searchParams.get('sisters') === 'yes',
+    )),
   };
 };

@@ -1,7 +1,47 @@
 <script lang="ts">
+  import { EXACT_JOBS, sisterOf, type bestOrder } from '$core/changer/switching';
+  import type { SwitchAsk, SwitchNews } from '$lib/planner/switch-news';
+  import SwitchWorker from '$lib/planner/switch.worker?worker';
+
   let { data } = $props();
-  const listed = (tools: number[]) =>
-    tools.length === 0 ? 'nothing' : tools.map((tool) => `T${tool}`).join(', ');
+  const word = (number: number) => {
+    const { tool, sister } = sisterOf(number);
+    return sister === 0 ? `T${tool}` : `a sister of T${tool}${sister > 1 ? ` (${sister})` : ''}`;
+  };
+  const listed = (tools: number[]) => (tools.length === 0 ? 'nothing' : tools.map(word).join(', '));
+
+  let worked = $state.raw<ReturnType<typeof bestOrder> | null>(null);
+  let share = $state<number | null>(null);
+  let worker: Worker | null = null;
+  const stop = () => {
+    worker?.terminate();
+    worker = null;
+    share = null;
+  };
+  // many jobs: the order is looked for here, again only when what is asked is another
+  const asked = $derived(
+    data.jobs.length > EXACT_JOBS
+      ? JSON.stringify({
+          jobs: data.jobs,
+          places: data.count,
+          loaded: data.loaded,
+          locked: data.locked,
+        } satisfies SwitchAsk)
+      : null,
+  );
+  $effect(() => {
+    if (asked === null) return;
+    worked = null;
+    share = 0;
+    worker = new SwitchWorker();
+    worker.onmessage = ({ data: news }: MessageEvent<SwitchNews>) => {
+      if (news.kind === 'progress') [share, worked] = [news.share, { ok: true, answer: news.best }];
+      else [share, worked] = [null, news.answer];
+    };
+    worker.postMessage(JSON.parse(asked));
+    return stop;
+  });
+  const best = $derived(data.best ?? worked);
 </script>
 
 <svelte:head><title>Jobs and tools · {data.machine.name} · Tin Almanac</title></svelte:head>
@@ -24,7 +64,7 @@
       >
     {:else}<p class="py-2">No program of {data.machine.name} is known yet.</p>{/each}
   </fieldset>
-  <div class="flex items-end gap-3">
+  <div class="flex flex-wrap items-end gap-3">
     <label class="grid gap-1"
       ><span>Places for tools, of {data.places}</span><input
         class="input w-28"
@@ -33,14 +73,24 @@
         value={data.count}
       /></label
     >
+    <label class="flex min-h-11 items-center gap-2"
+      ><input class="checkbox" type="checkbox" name="sisters" value="yes" checked={data.sisters} /> a sister for
+      each that would not last</label
+    >
     <button class="btn btn-primary">Work it out</button>
   </div>
 </form>
 
-{#if data.best && !data.best.ok}
-  <p class="caution mt-4 text-xl" role="status">{data.best.reason}</p>
-{:else if data.best && data.given}
-  {@const { plan, bound, proven } = data.best.answer}
+{#if share !== null}
+  <p class="mt-4 flex items-center gap-3">
+    <progress class="progress w-48" value={share} max="1" aria-label="Looking for the best order"></progress>
+    <button class="btn" onclick={stop}>Stop</button>
+  </p>
+{/if}
+{#if best && !best.ok}
+  <p class="caution mt-4 text-xl" role="status">{best.reason}</p>
+{:else if best && data.given}
+  {@const { plan, bound, proven } = best.answer}
   <p class="mt-5 text-xl" role="status">
     {#if data.share}All of them share one loading: {data.together} tools in {data.count} places.
     {:else}They call {data.together} tools, and there are {data.count} places.{/if}
@@ -67,4 +117,4 @@
       : ''}
     What is needed soonest is kept. Pockets out of service or beside a wide tool are not counted.
   </p>
-{:else}<p class="mt-5 text-lg">Choose the jobs of a shift or a week.</p>{/if}
+{:else if share === null}<p class="mt-5 text-lg">Choose the jobs of a shift or a week.</p>{/if}
