@@ -16,10 +16,21 @@
     ondragged?: (from: number, to: number) => void;
     /** The pocket a picture is about. */
     called?: number | null;
+    /** Places of the tray that feeds the machine from an outside tray, and the T that go through it next. */
+    loading?: { places: number; staged: number[] } | null;
     /** A small drawing without interaction. */
     still?: boolean;
   }
-  let { shape, places, selected = null, onselect, ondragged, called = null, still = false }: Props = $props();
+  let {
+    shape,
+    places,
+    selected = null,
+    onselect,
+    ondragged,
+    called = null,
+    loading = null,
+    still = false,
+  }: Props = $props();
 
   const pockets = $derived(changerLayout(shape));
   const ring = $derived(shape.kind === 'randomAccess' || shape.kind === 'fixedCarousel');
@@ -32,7 +43,7 @@
           {
             number: 0,
             x: 0,
-            y: ring ? 0 : Math.max(...pockets.map((spot) => spot.y)) + 1.5 * shape.pitch,
+            y: ring ? 0 : Math.max(...pockets.map((spot) => spot.y)) + (loading ? 2.9 : 1.5) * shape.pitch,
             outward: -Math.PI / 2,
           },
         ],
@@ -145,6 +156,45 @@
       stroke-width={shape.pitch / 90}
       opacity={turret ? 1 : 0.35}
     />{/if}
+  {#if loading}
+    {@const top = Math.max(...pockets.map((spot) => spot.y)) + 1.4 * shape.pitch}
+    <g
+      role="img"
+      aria-label="Loading tray of {loading.places}: {loading.staged.length > 0
+        ? `T${loading.staged.join(', T')} go through it next`
+        : 'no job says what goes through it next'}"
+    >
+      <rect
+        x={-(loading.places / 2) * shape.pitch - shape.pitch * 0.1}
+        y={top - shape.pitch * 0.55}
+        width={(loading.places + 0.2) * shape.pitch}
+        height={shape.pitch * 1.1}
+        rx={shape.pitch * 0.15}
+        fill="var(--color-base-200)"
+        stroke="currentColor"
+        stroke-width={shape.pitch / 70}
+      />
+      {#each { length: loading.places } as _, i (i)}
+        <g transform="translate({(i - (loading.places - 1) / 2) * shape.pitch} {top})">
+          <circle
+            r={shape.pitch * 0.4}
+            fill="var(--color-base-100)"
+            stroke="currentColor"
+            stroke-width={shape.pitch / 60}
+          />
+          {#if loading.staged[i]}<text y={text * 0.35} text-anchor="middle" font-size={text} font-weight="600"
+              >T{loading.staged[i]}</text
+            >{/if}
+        </g>
+      {/each}
+      {#if !still}<text
+          x={(loading.places / 2 + 0.3) * shape.pitch}
+          y={top + text * 0.3}
+          font-size={text * 0.9}
+          opacity="0.8">loading tray</text
+        >{/if}
+    </g>
+  {/if}
   {#each spots as spot, index (spot.number)}
     {@const place = byNumber.get(spot.number)}
     {#if place}

@@ -19,6 +19,8 @@ export interface Machine {
   changerKind: ChangerKind;
   places: number;
   pitch: number;
+  /** Places of the loading tray before an outside tray; null where there is none. */
+  loadingPlaces: number | null;
   interface: Interface;
   highestTool: number;
   highestSpeed: number;
@@ -48,7 +50,7 @@ export interface Machine {
   heavyFactor: number;
 }
 
-const MACHINE = `m.id, m.name, m.kind, m.words, m.unit, m.changer_kind AS "changerKind", m.places, m.pitch_mm AS pitch,
+const MACHINE = `m.id, m.name, m.kind, m.words, m.unit, m.changer_kind AS "changerKind", m.places, m.pitch_mm AS pitch, m.loading_places AS "loadingPlaces",
   m.interface, m.highest_tool AS "highestTool", m.highest_speed AS "highestSpeed", m.length_school AS "lengthSchool",
   m.plane_constant AS "planeConstant", m.master_length AS "masterLength", m.x_reckoning AS x, m.cutter_reckoning AS cutter,
   m.increment, m.wear_limit AS "wearLimit", m.expiry, m.dialect, m.control_address AS "controlAddress", m.longest, m.widest,
@@ -77,9 +79,9 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
     db,
     `INSERT INTO machine (name, kind, words, unit, changer_kind, places, pitch_mm, interface, highest_tool, highest_speed,
        length_school, plane_constant, master_length, x_reckoning, cutter_reckoning, increment, wear_limit, expiry, dialect,
-       longest, widest, widest_alone, heaviest, moment, knob, through_coolant)
+       longest, widest, widest_alone, heaviest, moment, knob, through_coolant, loading_places)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19,
-       $20, $21, $22, $23, $24, $25, $26) RETURNING id`,
+       $20, $21, $22, $23, $24, $25, $26, $27) RETURNING id`,
     [
       file.name,
       file.kind,
@@ -107,6 +109,7 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
       file.limits.momentNewtonMetres,
       file.knob,
       file.throughCoolant,
+      file.changer.loadingPlaces ?? null,
     ],
   ))!;
   await db.query(

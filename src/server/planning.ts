@@ -220,3 +220,16 @@ function judged(machine: Machine, assembly: Assembly, name: string, remarks: str
 
 const radiusAsked = (machine: Machine, definition: Definition | null) =>
   Math.max(INTERFACES[machine.interface].flange, inUnit(definition?.diameter ?? nanometres(0), 'mm')) / 2;
+
+/**
+ * What goes through the loading tray of an outside tray next (H4): the tools that the running job calls, or the next one, in
+ * the order of its program and each once, as many as it has places.
+ */
+export async function stagedTools(db: Db, machine: Machine): Promise<number[]> {
+  if (machine.loadingPlaces === null) return [];
+  const jobs = await jobsOf(db, machine.id);
+  const job = jobs.find((each) => each.state === 'running') ?? jobs[0];
+  if (!job) return [];
+  const called = (await callsOf(db, job.programId)).map((call) => call.tool).filter((tool) => tool > 0);
+  return [...new Set(called)].slice(0, machine.loadingPlaces);
+}

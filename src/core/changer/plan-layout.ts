@@ -83,6 +83,7 @@ export interface Prepared {
   question: PlanQuestion;
   beside: ReadonlyMap<number, readonly number[]>;
   reach: ReturnType<typeof withinReach>;
+  usable: ReadonlySet<number>;
   /** Per tool and pocket, its pull in each direction: kilogram millimetres. */
   pull: (tool: number, pocket: number, direction: number) => number;
   /** Changes from one tool to the next over all runs, by the tools' places in the question. */
@@ -108,22 +109,21 @@ export function prepare(question: PlanQuestion): Prepared {
       counts.set(key, { ...pair, times: pair.times + run.cycles });
       least += run.cycles * leastChange(question, tools[from]!, tools[to]!);
     });
-  const pulls = tools.map((tool) =>
-    Array.from({ length: DIRECTIONS }, (_, direction) => {
-      const angle = (2 * Math.PI * direction) / DIRECTIONS;
-      return new Map(
-        [...spots].map(([pocket, { x, y }]) => [
-          pocket,
-          balances(shape) ? ((tool.mass ?? 0) / 1000) * (x * Math.cos(angle) + y * Math.sin(angle)) : 0,
-        ]),
-      );
-    }),
-  );
+  // how far each pocket stands out in each direction, millimetres
+  const arms = Array.from({ length: DIRECTIONS }, (_, direction) => {
+    const angle = (2 * Math.PI * direction) / DIRECTIONS;
+    const arm = new Float64Array(shape.places + 1);
+    if (balances(shape))
+      for (const [pocket, { x, y }] of spots) arm[pocket] = x * Math.cos(angle) + y * Math.sin(angle);
+    return arm;
+  });
+  const masses = tools.map((tool) => (tool.mass ?? 0) / 1000);
   return {
     question,
     beside: neighbours(shape),
     reach: withinReach(shape, Math.max(0, ...tools.map((tool) => tool.radius)), 0),
-    pull: (tool, pocket, direction) => pulls[tool]![direction]!.get(pocket)!,
+    usable: new Set(question.usable),
+    pull: (tool, pocket, direction) => masses[tool]! * arms[direction]![pocket]!,
     pairs: [...counts.values()],
     leastSeconds: least,
     index,
@@ -146,7 +146,7 @@ export const layoutFault = (prepared: Prepared, layout: Layout): string | null =
   layoutFaults(prepared, layout)[0] ?? null;
 
 /** Everything that is wrong with a layout. */
-export function layoutFaults({ question, beside, reach }: Prepared, layout: Layout): string[] {
+export function layoutFaults({ question, beside, reach, usable }: Prepared, layout: Layout): string[] {
   const standing = new Map<number, number>();
   const said: string[] = [];
   for (const [i, pocket] of layout.entries()) {
@@ -157,8 +157,7 @@ export function layoutFaults({ question, beside, reach }: Prepared, layout: Layo
       if (tool.called) said.push(`T${tool.tool} is called and has no pocket`);
       continue;
     }
-    if (tool.locked === null && !question.usable.includes(pocket))
-      said.push(`pocket ${pocket} is not to be used`);
+    if (tool.locked === null && !usable.has(pocket)) said.push(`pocket ${pocket} is not to be used`);
     if (!isRandom(question.shape) && !tool.called && pocket !== tool.now)
       said.push(`T${tool.tool} is called by no job: it stays or goes out`);
     if (standing.has(pocket)) said.push(`two tools in pocket ${pocket}`);

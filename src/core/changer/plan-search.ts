@@ -94,31 +94,46 @@ const mayMove = (question: PlanQuestion, tool: PlanTool) =>
 
 /** One tool carried to a pocket, two exchanged when it is taken, or one that no job calls taken out. */
 function changed(
-  { question }: Prepared,
+  { question, beside }: Prepared,
   layout: Layout,
   movable: readonly number[],
   random: () => number,
 ): number[] | null {
   const pick = <T>(list: readonly T[]) => list[Math.floor(random() * list.length)]!;
+  const swingArm = isRandom(question.shape);
   const i = pick(movable);
   const tool = question.tools[i]!;
   const next = [...layout];
-  if (!tool.called) {
-    const back = isRandom(question.shape) ? pick(question.usable) : tool.now!;
-    next[i] = layout[i] !== 0 && random() < 0.5 ? 0 : back;
-    if (next[i] === layout[i] || (next[i]! > 0 && layout.includes(next[i]!))) return null;
+  if (!tool.called && layout[i] !== 0 && random() < 0.5) {
+    next[i] = 0;
     return next;
   }
-  const pocket = pick(question.usable);
+  // now and then back to where it stands, which costs nothing
+  const home = tool.now !== null && tool.now > 0 ? tool.now : null;
+  const pocket =
+    home !== null && (random() < 0.3 || (!tool.called && !swingArm)) ? home : pick(question.usable);
   if (pocket === layout[i]) return null;
   const other = layout.indexOf(pocket);
   next[i] = pocket;
+  const empties = () => question.usable.filter((each) => !next.includes(each));
+  /** Something makes way: what no job calls goes out, or finds another pocket as the rest does. */
+  const makesWay = (who: number, into: number | null) => {
+    const there = question.tools[who]!;
+    const stays = there.called || (swingArm && random() < 0.7);
+    if (there.locked === null && stays && into !== null && into > 0) next[who] = into;
+    else if (!there.called && there.locked === null) next[who] = 0;
+  };
   if (other >= 0) {
-    const there = question.tools[other]!;
-    if (there.locked !== null) return null;
-    // what no job calls makes way
-    next[other] = there.called || (isRandom(question.shape) && random() < 0.7) ? layout[i]! : 0;
+    if (question.tools[other]!.locked !== null) return null;
+    makesWay(other, layout[i]!);
   }
+  if (tool.wide)
+    for (const side of beside.get(pocket)!) {
+      const there = next.indexOf(side);
+      if (there < 0 || question.tools[there]!.locked !== null) continue;
+      const free = empties().filter((each) => !beside.get(pocket)!.includes(each));
+      makesWay(there, free.length > 0 ? pick(free) : null);
+    }
   return next;
 }
 

@@ -24,6 +24,8 @@ export const machineFileSchema = z.strictObject({
     kind: z.enum(CHANGER_KINDS),
     places: z.number().int().min(1).max(240),
     pitchMillimetres: z.number().positive().max(1000),
+    /** Of the small tray before an outside tray. */
+    loadingPlaces: z.number().int().min(1).max(20).optional(),
     reserved: z.array(z.number().int()).default([]),
     outOfService: z.array(z.number().int()).default([]),
   }),

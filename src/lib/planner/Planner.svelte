@@ -20,6 +20,14 @@
     balance: { words: 'A balanced magazine', alone: 'best balance' },
     gaps: { words: 'Wide tools share gaps', alone: 'fewest kept empty' },
   };
+  /** What a changer's kind leaves open: only rings are balanced, and a turret has no neighbours. */
+  const wishes = $derived(
+    Object.entries(WISHES).filter(
+      ([wish]) =>
+        (wish !== 'balance' || !['rack', 'tray', 'turret'].includes(question.shape.kind)) &&
+        (wish !== 'gaps' || question.shape.kind !== 'turret'),
+    ),
+  );
   const HOW = [
     { weight: 0, words: 'not at all' },
     { weight: 1, words: 'some' },
@@ -80,7 +88,9 @@
     found
       ? [
           { words: 'your choice', measure: found.measure },
-          ...trade.map((row) => ({ words: WISHES[row.wish].alone, measure: row.measure })),
+          ...trade
+            .filter((row) => wishes.some(([wish]) => wish === row.wish))
+            .map((row) => ({ words: WISHES[row.wish].alone, measure: row.measure })),
         ]
       : [],
   );
@@ -89,9 +99,9 @@
 <section class="no-print mt-5">
   <h2 class="heading">What counts</h2>
   <div class="grid gap-x-8 gap-y-2 sm:grid-cols-2">
-    {#each Object.entries(WISHES) as [wish, { words }] (wish)}
+    {#each wishes as [wish, { words }] (wish)}
       <fieldset class="flex flex-wrap items-center gap-2 border-b border-base-300 py-1">
-        <legend class="float-left mr-2 min-w-44 flex-1 text-lg">{words}</legend>
+        <legend class="float-left mr-2 w-full text-lg sm:w-auto sm:min-w-44 sm:flex-1">{words}</legend>
         {#each HOW as { weight, words: how } (weight)}
           <label class={['btn', weights[wish as keyof PlanWeights] === weight && 'btn-primary']}
             ><input

@@ -33,6 +33,7 @@
         ><Changer
           shape={{ kind: machine.changerKind, places: machine.places, pitch: machine.pitch }}
           places={machine.standing}
+          loading={machine.loadingPlaces === null ? null : { places: machine.loadingPlaces, staged: [] }}
           still
         /></a
       >

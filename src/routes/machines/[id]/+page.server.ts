@@ -12,6 +12,7 @@ import {
   spindleFound,
   spindleUnsure,
 } from '$server/magazines';
+import { stagedTools } from '$server/planning';
 import { placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
 import type { PlaceRow } from '$core/changer/place';
@@ -32,6 +33,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const at = pastMoment(url.searchParams.get('at'));
   return {
     at,
+    staged: await stagedTools(db, machine),
     places: at ? await asItWas(db, machine.id, places, at) : places,
     loose: loose.map(({ id: assemblyId, number, name, flag }) => ({ id: assemblyId, number, name, flag })),
     geometry: registers.filter((register) => kinds.includes(register.kind)),

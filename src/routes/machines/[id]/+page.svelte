@@ -63,6 +63,9 @@
       {selected}
       onselect={(id) => (picked = id)}
       ondragged={data.mayPlace ? dragged : undefined}
+      loading={data.machine.loadingPlaces === null
+        ? null
+        : { places: data.machine.loadingPlaces, staged: data.staged }}
     />
     {#if spindle}
       <button
