@@ -18,8 +18,9 @@
     called?: number | null;
     /** Places of the tray that feeds the machine from an outside tray, and the T that go through it next. */
     loading?: { places: number; staged: number[] } | null;
-    /** A small drawing without interaction. */
+    /** A drawing without interaction, small unless it is about a pocket or said to be large. */
     still?: boolean;
+    large?: boolean;
   }
   let {
     shape,
@@ -30,6 +31,7 @@
     called = null,
     loading = null,
     still = false,
+    large = false,
   }: Props = $props();
 
   const pockets = $derived(changerLayout(shape));
@@ -138,7 +140,7 @@
   bind:this={svg}
   class={[
     'block w-full',
-    still ? (called === null ? 'max-h-52' : 'max-h-80') : 'max-h-[70vh]',
+    still ? (called === null && !large ? 'max-h-52' : 'max-h-80') : 'max-h-[70vh]',
     ondragged && 'touch-pan-y select-none',
   ]}
   {onpointermove}

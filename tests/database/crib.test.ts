@@ -13,12 +13,10 @@ import {
   type StockMove,
 } from '../../src/server/components.ts';
 import { closePool, pool } from '../../src/server/db.ts';
-import { askedTools, writeDefinition } from '../../src/server/definitions.ts';
 import { disagreements, ledgerEntries } from '../../src/server/ledger.ts';
 import { rebase, rebaseTable, toolLengths, transferCard, transferLengths } from '../../src/server/lengths.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
-import { programById } from '../../src/server/programs.ts';
 import { presettingsOf, recordPresetting } from '../../src/server/presettings.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -135,25 +133,6 @@ describe('the shelf', () => {
         }),
       ),
     ).toMatch(/never larger/);
-    const program = (await programById(pool(), await cell.program('O2205')))!;
-    done(
-      await writeDefinition(as(cell.lead), {
-        programId: program.id,
-        tool: 9,
-        kind: 'drill',
-        diameter: mm(10),
-        cornerRadius: null,
-        reach: null,
-        teeth: null,
-        thread: '',
-        leastLife: null,
-      }),
-    );
-    const told = (await askedTools(pool(), program)).map(({ tool, reground }) => ({
-      tool,
-      numbers: reground.map((each) => each.number),
-    }));
-    expect(told.filter((each) => each.numbers.length > 0)).toEqual([{ tool: 3, numbers: ['EM-10R02-R1'] }]);
   });
 });
 

@@ -1,8 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { buildAssembly, partsOf } from '../../src/server/builds.ts';
-import { componentsByNumber } from '../../src/server/components.ts';
+import { componentsByNumber, regrind } from '../../src/server/components.ts';
 import { closePool, pool } from '../../src/server/db.ts';
+import { askedTools, writeDefinition } from '../../src/server/definitions.ts';
+import { programById } from '../../src/server/programs.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -54,5 +56,39 @@ describe('pieces between and beside', () => {
     expect(refused(await buildAssembly(as(cell.setter), wrong, false))).toMatch(
       /extension takes a shank of 10.000 mm, the cutter's is 6.000 mm/,
     );
+  });
+});
+
+describe('a regrind', () => {
+  it('is told where a program asks for the old size, and only there', async () => {
+    const { id, stock: before } = await item('EM-10R02');
+    done(
+      await regrind(as(cell.crib), {
+        componentId: id,
+        before,
+        pieces: 2,
+        diameter: mm(9.7),
+        overall: mm(71),
+      }),
+    );
+    const program = (await programById(pool(), await cell.program('O2205')))!;
+    done(
+      await writeDefinition(as(cell.lead), {
+        programId: program.id,
+        tool: 9,
+        kind: 'drill',
+        diameter: mm(10),
+        cornerRadius: null,
+        reach: null,
+        teeth: null,
+        thread: '',
+        leastLife: null,
+      }),
+    );
+    const told = (await askedTools(pool(), program)).map(({ tool, reground }) => ({
+      tool,
+      numbers: reground.map((each) => each.number),
+    }));
+    expect(told.filter((each) => each.numbers.length > 0)).toEqual([{ tool: 3, numbers: ['EM-10R02-R1'] }]);
   });
 });

@@ -63,7 +63,7 @@ function* cooled(
   random: () => number,
   rounds: number,
 ): Generator<SearchProgress, FoundLayout | null> {
-  const hottest = Math.max(2, measureLayout(prepared, from).cost * 0.05);
+  const hottest = Math.max(2, measureLayout(prepared, from).cost * 0.02);
   const price = hottest * 1.5;
   const worth = (layout: Layout) => {
     const measure = measureLayout(prepared, layout);

@@ -55,4 +55,4 @@ self.onmessage = async ({ data }: MessageEvent<PlanAsk>) => {
   say({ kind: 'done', ...verdict });
 };
 
-const ROUNDS = 40_000;
+const ROUNDS = 80_000;

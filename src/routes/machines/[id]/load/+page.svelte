@@ -63,7 +63,7 @@
       </ActionForm>
     {/if}
   </div>
-  <p class="caution mt-2">
+  <p class="caution mt-2 hidden print:block">
     The machine’s manual, the site’s rules, local codes and licensed practice come first. Nothing here moves
     the machine.
   </p>

@@ -137,7 +137,7 @@
       <div class="mt-5 grid gap-6 lg:grid-cols-[5fr_6fr]">
         <div>
           <h2 class="heading">As it would stand</h2>
-          <Changer {shape} places={pictured(found)} called={0} still />
+          <Changer {shape} places={pictured(found)} still large />
           {#if isRandom(shape)}<p class="small-words mt-1">
               A swing arm puts each tool away where it fetched the next: this is how it stands at the start.
               Only wide tools, and those with a pocket of their own, go home.
