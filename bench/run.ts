@@ -16,6 +16,7 @@ import { makeRoom, type RoomState } from '../src/core/changer/make-room.ts';
 import { fewestCalls, rearrange } from '../src/core/changer/rearrange.ts';
 import { bestOrder, keepNeededSoonest } from '../src/core/changer/switching.ts';
 import { layouts } from './layout.ts';
+import { roomAgainstExact } from './room-exact.ts';
 import { closePool, pool, row } from '../src/server/db.ts';
 import { findAssemblies } from '../src/server/assemblies.ts';
 import { findComponents } from '../src/server/components.ts';
@@ -319,7 +320,10 @@ const ALL = {
   leaf: leafRequest,
   finding,
   importing,
-  room: makingRoom,
+  room: () => {
+    rows.push(...roomAgainstExact());
+    makingRoom();
+  },
   switching,
   layout: async () => void rows.push(...(await layouts())),
 } as const;

@@ -2,14 +2,18 @@ import { test as base, expect, type Page } from '@playwright/test';
 import { freshDatabase } from '../support/databases.ts';
 import { PINS, startServer, type RunningServer } from '../support/server.ts';
 
-/** A server on a made-up cell of its own for each file, and people who sign in on the real page. */
+/**
+ * A server on a made-up cell, and people who sign in on the real page. Files share the cell one after the other; one that
+ * leaves a machine as others do not expect it asks for a cell of its own by a name.
+ */
 export const test = base.extend<
   { as: (role: string, page?: Page) => Promise<Page> },
-  { server: RunningServer }
+  { server: RunningServer; own: string }
 >({
+  own: ['', { scope: 'worker', option: true }],
   server: [
-    // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
-    async ({}, use) => {
+    // another name is another worker, and so another cell
+    async ({ own: _own }, use) => {
       const database = await freshDatabase('tin_demo');
       const server = await startServer(database.appUrl);
       await use(server);

@@ -2,6 +2,8 @@ import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, ready, test } from './cell.ts';
 
+test.use({ own: 'load' });
+
 /** Plans Avocet for a program, and makes it the load plan. */
 async function planned(page: Page, programs: string) {
   await page.goto(`/machines/1/plan?${programs}`);

@@ -1,10 +1,13 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
+import { strikesOnTheWay } from '$core/changer/load-plan';
 import { makeRoom, type Call, type RoomState } from '$core/changer/make-room';
 import type { PlaceRow } from '$core/changer/place';
 import { rearrange } from '$core/changer/rearrange';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
+import { foundState } from '$server/loads';
+import type { Machine } from '$server/machines';
 import { calibrateChanges, callPocket, roomState, timesOf } from '$server/magazines';
 import { placesOf } from '$server/places';
 import { act, orEmpty, whole } from '../../../action';
@@ -37,7 +40,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const state = roomState(machine, places);
   const moving = asked.from > 0 && asked.to > 0;
   const answer = moving
-    ? moved(state, asked.from, asked.to)
+    ? moved(machine, places, state, asked.from, asked.to)
     : withoutCompared(
         makeRoom(
           state,
@@ -59,8 +62,11 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
 const withoutCompared = (answer: ReturnType<typeof makeRoom>) =>
   answer.ok ? { ok: true as const, ...answer.plan, compared: answer.compared } : answer;
 
-/** One tool into another pocket, what stands there staying in the magazine: the fewest calls. */
-function moved(state: RoomState, from: number, to: number) {
+/**
+ * One tool into another pocket, what stands there staying in the magazine: the fewest calls, when nothing hangs beside what it
+ * would strike on the way.
+ */
+function moved(machine: Machine, places: readonly PlaceRow[], state: RoomState, from: number, to: number) {
   const now = [state.spindle?.tool ?? null, ...state.pockets.map((pocket) => pocket.content?.tool ?? null)];
   const blocked = [from, to].find((number) => !state.pockets[number - 1]?.usable);
   if (blocked !== undefined)
@@ -71,6 +77,12 @@ function moved(state: RoomState, from: number, to: number) {
   const wanted = [...now];
   [wanted[from], wanted[to]] = [now[to]!, now[from]!];
   const answer = rearrange(now, wanted);
+  const struck = answer.ok ? strikesOnTheWay(foundState(machine, places), answer.calls) : null;
+  if (struck !== null)
+    return {
+      ok: false as const,
+      reason: `T${struck} would hang beside a tool that it strikes on the way: take one of the two out by hand first.`,
+    };
   return answer.ok
     ? { ...answer, window: [to], centre: to, seconds: null, heavyMoved: 0, compared: 0 }
     : answer;
