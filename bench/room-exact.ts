@@ -1,4 +1,5 @@
-import { makeRoom, type RoomState } from '../src/core/changer/make-room.ts';
+import { makeRoom } from '../src/core/changer/make-room.ts';
+import type { RoomState } from '../src/core/changer/room.ts';
 
 /** The fewest calls that empty a window and the spindle, by trying every call from every arrangement: exact, and slow. */
 function byTryingAll(state: RoomState, window: readonly number[]): number {

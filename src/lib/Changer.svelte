@@ -1,6 +1,6 @@
 <script lang="ts">
   import { figuresStanding, sweptRadius } from '$core/assembly/silhouette';
-  import { clashes } from '$core/changer/clearance';
+  import { clashes, hangingRadius } from '$core/changer/clearance';
   import { changerLayout, type ChangerShape } from '$core/changer/layout';
   import { pocketsTaken } from '$core/changer/wide';
   import type { PlaceRow } from '$core/changer/place';
@@ -59,7 +59,7 @@
               {
                 pocket: place.number,
                 tool: place.tool!,
-                radius: sweptRadius(place.assembly),
+                radius: hangingRadius(shape, place.assembly),
                 mass: place.assembly.mass,
               },
             ]

@@ -8,12 +8,13 @@ import {
 import { stepWords, type StepPlace, type StepWords } from '../core/changer/load-words.ts';
 import type { PlaceRow, PlacedAssembly } from '../core/changer/place.ts';
 import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
-import { INTERFACES, sweptRadius } from '../core/assembly/silhouette.ts';
+import { INTERFACES } from '../core/assembly/silhouette.ts';
+import { hangingRadius } from '../core/changer/clearance.ts';
 import { assembliesOf, assemblyById } from './assemblies.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { calledIn, declareIn, shapeOf } from './magazines.ts';
-import { machineById, type Machine } from './machines.ts';
+import { calledIn, declareIn } from './magazines.ts';
+import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { placeIn, placesOf, takenOut } from './places.ts';
@@ -50,7 +51,7 @@ export function foundState(machine: Machine, places: readonly PlaceRow[]): Found
       number: assembly.number,
       name: assembly.name,
       measured: assembly.measured,
-      radius: sweptRadius(assembly),
+      radius: hangingRadius(shapeOf(machine), assembly),
     };
   const spindle = places.find((place) => place.kind === 'spindle');
   return {
@@ -154,7 +155,9 @@ async function mayBe(db: Db, machine: Machine, places: readonly PlaceRow[], want
     ...wanted.tools.flatMap((each) => each.assemblyId ?? []),
     ...pockets.flatMap((place) => place.assembly?.id ?? []),
   ];
-  const radii = new Map((await assembliesOf(db, ids)).map((each) => [each.id, sweptRadius(each)]));
+  const radii = new Map(
+    (await assembliesOf(db, ids)).map((each) => [each.id, hangingRadius(shapeOf(machine), each)]),
+  );
   const fault = wantedFault(
     shapeOf(machine),
     machine.highestTool,
@@ -296,7 +299,7 @@ export function tickBuilt(asking: Asking, built: { planId: number; key: string; 
               assemblyId: assembly.id,
               number: assembly.number,
               name: assembly.name,
-              radius: sweptRadius(assembly),
+              radius: hangingRadius(shapeOf(machine), assembly),
               orientation: orientationOf(assembly.kind),
             }
           : each,

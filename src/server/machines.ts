@@ -1,5 +1,5 @@
 import type { MachineFile } from '../core/formats/machine-file.ts';
-import type { ChangerKind } from '../core/changer/layout.ts';
+import type { ChangerKind, ChangerShape } from '../core/changer/layout.ts';
 import type { Interface } from '../core/assembly/silhouette.ts';
 import type { LengthSchool } from '../core/length/schools.ts';
 import type { ExpiryRule } from '../core/life/count.ts';
@@ -39,6 +39,9 @@ export interface Machine {
   widestAlone: Length | null;
   heaviest: number | null;
   moment: number | null;
+  heaviestAll: number | null;
+  unbalance: number | null;
+  swing: Length | null;
   knob: string;
   throughCoolant: boolean;
   /** What the record says of the spindle is known to be true. */
@@ -50,11 +53,17 @@ export interface Machine {
   heavyFactor: number;
 }
 
+export const shapeOf = ({ changerKind, places, pitch }: Machine): ChangerShape => ({
+  kind: changerKind,
+  places,
+  pitch,
+});
+
 const MACHINE = `m.id, m.name, m.kind, m.words, m.unit, m.changer_kind AS "changerKind", m.places, m.pitch_mm AS pitch, m.loading_places AS "loadingPlaces",
   m.interface, m.highest_tool AS "highestTool", m.highest_speed AS "highestSpeed", m.length_school AS "lengthSchool",
   m.plane_constant AS "planeConstant", m.master_length AS "masterLength", m.x_reckoning AS x, m.cutter_reckoning AS cutter,
   m.increment, m.wear_limit AS "wearLimit", m.expiry, m.dialect, m.control_address AS "controlAddress", m.longest, m.widest,
-  m.widest_alone AS "widestAlone", m.heaviest, m.moment, m.knob, m.through_coolant AS "throughCoolant", m.spindle_sure AS "spindleSure", m.at_pocket AS "atPocket",
+  m.widest_alone AS "widestAlone", m.heaviest, m.moment, m.heaviest_all AS "heaviestAll", m.unbalance, m.swing, m.knob, m.through_coolant AS "throughCoolant", m.spindle_sure AS "spindleSure", m.at_pocket AS "atPocket",
   m.arm_seconds AS "armSeconds", m.pocket_seconds AS "pocketSeconds", m.heavy_factor AS "heavyFactor"`;
 
 export const machines = (db: Db) => rows<Machine>(db, `SELECT ${MACHINE} FROM machine m ORDER BY m.name`);
@@ -79,9 +88,9 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
     db,
     `INSERT INTO machine (name, kind, words, unit, changer_kind, places, pitch_mm, interface, highest_tool, highest_speed,
        length_school, plane_constant, master_length, x_reckoning, cutter_reckoning, increment, wear_limit, expiry, dialect,
-       longest, widest, widest_alone, heaviest, moment, knob, through_coolant, loading_places)
+       longest, widest, widest_alone, heaviest, moment, knob, through_coolant, loading_places, heaviest_all, unbalance, swing)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19,
-       $20, $21, $22, $23, $24, $25, $26, $27) RETURNING id`,
+       $20, $21, $22, $23, $24, $25, $26, $27, $28, $29, $30) RETURNING id`,
     [
       file.name,
       file.kind,
@@ -110,6 +119,9 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
       file.knob,
       file.throughCoolant,
       file.changer.loadingPlaces ?? null,
+      file.limits.heaviestAllGrams,
+      file.limits.unbalanceKilogramMillimetres,
+      file.limits.swing,
     ],
   ))!;
   await db.query(
@@ -117,6 +129,11 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
      SELECT $1, 'pocket', n, NOT n = ANY($3::integer[]), n = ANY($4::integer[]) FROM generate_series(1, $2) n`,
     [id, file.changer.places, file.changer.outOfService, file.changer.reserved],
   );
+  for (const { from, to, holder } of file.changer.cells)
+    await db.query(
+      "UPDATE place SET cell = $4 WHERE machine_id = $1 AND kind = 'pocket' AND number BETWEEN $2 AND $3",
+      [id, from, to, holder],
+    );
   if (file.changer.kind !== 'turret')
     await db.query(`INSERT INTO place (machine_id, kind, number) VALUES ($1, 'spindle', 0)`, [id]);
   await db.query(

@@ -1,21 +1,17 @@
-import { sweptRadius } from '../core/assembly/silhouette.ts';
+import type { AssemblyShape } from '../core/assembly/silhouette.ts';
+import { weighed } from '../core/assembly/weighed.ts';
+import { hangingRadius } from '../core/changer/clearance.ts';
 import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/change-time.ts';
-import type { ChangerShape } from '../core/changer/layout.ts';
-import type { RoomState, RoomTool } from '../core/changer/make-room.ts';
+import type { RoomState, RoomTool } from '../core/changer/room.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { blockedBy, wideRefusals } from '../core/changer/wide.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { machineById, type Machine } from './machines.ts';
+import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { placeName, placesOf } from './places.ts';
 
-export const shapeOf = (machine: Machine): ChangerShape => ({
-  kind: machine.changerKind,
-  places: machine.places,
-  pitch: machine.pitch,
-});
 /** Swing arms and chains go to the next tool while the present one cuts; the others wait (H4). */
 export const timesOf = (machine: Machine): ChangeTimes => ({
   arm: machine.armSeconds,
@@ -26,6 +22,10 @@ export const timesOf = (machine: Machine): ChangeTimes => ({
 
 /** Heavy for a plan: declared so, wide, or over half of what the changer bears. */
 const HEAVY_SHARE = 0.5;
+export const isHeavy = (
+  machine: Machine,
+  assembly: AssemblyShape & { mass: number | null; moment: number | null },
+): boolean => machine.heaviest !== null && weighed(assembly).mass > HEAVY_SHARE * machine.heaviest;
 
 /** The magazine as a plan for making room sees it. */
 export function roomState(machine: Machine, places: readonly PlaceRow[]): RoomState {
@@ -38,11 +38,8 @@ export function roomState(machine: Machine, places: readonly PlaceRow[]): RoomSt
   const toolOf = (place: PlaceRow): RoomTool | null =>
     place.assembly && {
       tool: place.tool!,
-      heavy:
-        place.heavy ||
-        place.wide ||
-        (machine.heaviest !== null && (place.assembly.mass ?? 0) > HEAVY_SHARE * machine.heaviest),
-      radius: sweptRadius(place.assembly),
+      heavy: place.heavy || place.wide || isHeavy(machine, place.assembly),
+      radius: hangingRadius(shape, place.assembly),
       home: homes.get(place.tool!) ?? (place.reserved && place.kind === 'pocket' ? place.number : null),
     };
   const spindle = places.find((place) => place.kind === 'spindle');

@@ -48,7 +48,7 @@ function refusalOf(error: unknown): string | null {
   if (error instanceof Refused) return error.message;
   const { code, constraint } = error as { code?: string; constraint?: string };
   if (code && LEDGER_REFUSALS[code]) return LEDGER_REFUSALS[code];
-  if (code === 'TA006' || code === 'TA007')
+  if (code === 'TA006' || code === 'TA007' || code === 'TA009')
     return `The table does not allow it: ${(error as Error).message}. Nothing was changed.`;
   if (code === '23505' && constraint) return REFUSALS[constraint] ?? null;
   return null;

@@ -1,4 +1,7 @@
-import { INTERFACES, sweptRadius, type AssemblyShape } from '../core/assembly/silhouette.ts';
+import { INTERFACES, standOut, sweptRadius, type AssemblyShape } from '../core/assembly/silhouette.ts';
+import { weighed } from '../core/assembly/weighed.ts';
+import { bearing, type Bearing } from '../core/changer/bears.ts';
+import { hangingRadius } from '../core/changer/clearance.ts';
 import { standingRefusal } from '../core/changer/standing.ts';
 import { whereMayItGo } from '../core/changer/where.ts';
 import { lengthOf } from '../core/units/length.ts';
@@ -7,7 +10,7 @@ import type { ChangerKind } from '../core/changer/layout.ts';
 import type { PlacedAssembly, PlaceRow } from '../core/changer/place.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { machineById, type Machine } from './machines.ts';
+import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -21,7 +24,7 @@ interface PlaceCells extends Omit<PlaceRow, 'assembly'>, Omit<PlacedAssembly, 'i
 export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
   const found = await rows<PlaceCells>(
     db,
-    `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, p.wide, p.heavy, p.tied_tool AS tied, s.tool, s.since, a.id AS "assemblyId",
+    `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, p.wide, p.heavy, p.cell, p.tied_tool AS tied, s.tool, s.since, a.id AS "assemblyId",
             a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
             a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.seats, a.mass, a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
             c.full_life AS "fullLife",
@@ -44,6 +47,7 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
       reserved,
       wide,
       heavy,
+      cell,
       tied,
       tool,
       since,
@@ -56,6 +60,7 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
       reserved,
       wide,
       heavy,
+      cell,
       tied,
       tool,
       since,
@@ -141,8 +146,7 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     ),
     assemblyElsewhere: named(taken.find((other) => other.assemblyId === placing.assemblyId)),
     assemblyFlag: assembly.flag,
-    standing:
-      place.kind === 'spindle' ? null : await standingOf(db, machine, place.number, placing.tool, assembly),
+    standing: await standingOf(db, machine, place.number, placing.tool, assembly),
     spindleSure: machine.spindleSure,
     fits: { assembly: INTERFACES[assembly.interface].words, machine: INTERFACES[machine.interface].words },
   });
@@ -159,7 +163,34 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
   });
 }
 
-/** Why an assembly may not stand in a pocket because of its width, length or weight. */
+/** What the machine's changer bears as a whole, with these tools in their places. */
+export const bearingOf = (
+  machine: Machine,
+  standing: readonly {
+    number: number;
+    tool: number | null;
+    assembly: (AssemblyShape & { mass: number | null; moment: number | null }) | null;
+  }[],
+): Bearing =>
+  bearing(
+    shapeOf(machine),
+    machine,
+    standing.flatMap(({ number, tool, assembly }) =>
+      assembly
+        ? [
+            {
+              pocket: number,
+              tool: tool!,
+              radius: hangingRadius(shapeOf(machine), assembly),
+              mass: weighed(assembly).mass,
+              standOut: standOut(assembly),
+            },
+          ]
+        : [],
+    ),
+  );
+
+/** Why an assembly may not stand in a place because of its width, length or weight. */
 async function standingOf(
   db: Db,
   machine: Machine,
@@ -167,19 +198,31 @@ async function standingOf(
   tool: number,
   assembly: AssemblyShape & { mass: number | null; moment: number | null },
 ): Promise<string | null> {
-  const places = (await placesOf(db, machine.id)).filter((each) => each.kind === 'pocket');
-  const radius = sweptRadius(assembly);
+  const all = await placesOf(db, machine.id);
+  const { over } = bearingOf(machine, [
+    ...all.filter((each) => each.number !== pocket),
+    { number: pocket, tool, assembly },
+  ]);
+  if (over.length > 0) return over[0]!;
+  if (pocket === 0) return null;
+  const places = all.filter((each) => each.kind === 'pocket');
+  const shape = shapeOf(machine);
+  const widest = lengthOf(2 * sweptRadius(assembly), 'mm');
   return standingRefusal({
-    shape: { kind: machine.changerKind, places: machine.places, pitch: machine.pitch },
+    shape,
+    unit: machine.unit,
     pockets: places,
     pocket,
     tool,
-    radius,
+    widest,
+    radius: hangingRadius(shape, assembly),
     standing: new Map(
-      places.flatMap((each) => (each.assembly ? [[each.number, sweptRadius(each.assembly)] as const] : [])),
+      places.flatMap((each) =>
+        each.assembly ? [[each.number, hangingRadius(shape, each.assembly)] as const] : [],
+      ),
     ),
     where: whereMayItGo(
-      { ...assembly, widest: lengthOf(2 * radius, 'mm'), speedLimit: null, drawbar: null },
+      { ...assembly, ...weighed(assembly), widest, speedLimit: null, drawbar: null },
       { ...machine, machine: machine.name },
     ),
   });

@@ -1,7 +1,9 @@
 import { INTERFACES, sweptRadius } from '../core/assembly/silhouette.ts';
+import { hangingRadius, metRadius } from '../core/changer/clearance.ts';
 import { orientationOf } from '../core/changer/wanted.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { isRandom, type PlanQuestion, type PlanRun, type PlanTool } from '../core/changer/plan-layout.ts';
+import { weighed } from '../core/assembly/weighed.ts';
 import { whereMayItGo } from '../core/changer/where.ts';
 import { blockedBy } from '../core/changer/wide.ts';
 import { definitionWords, type Definition } from '../core/definition/read-definition.ts';
@@ -11,8 +13,8 @@ import { assemblyById, type Assembly } from './assemblies.ts';
 import type { Db } from './db.ts';
 import { askedTools } from './definitions.ts';
 import { jobsOf } from './jobs.ts';
-import { roomState, shapeOf, timesOf } from './magazines.ts';
-import type { Machine } from './machines.ts';
+import { isHeavy, roomState, timesOf } from './magazines.ts';
+import { shapeOf, type Machine } from './machines.ts';
 import { placesOf } from './places.ts';
 import { callsOf, programById, type Program } from './programs.ts';
 
@@ -86,8 +88,8 @@ export async function layoutTask(
     tools.push({
       tool: place.tool,
       now: place.kind === 'pocket' ? place.number : (home ?? (isRandom(shapeOf(machine)) ? 0 : place.tool)),
-      radius: sweptRadius(assembly),
-      mass: assembly.mass,
+      radius: hangingRadius(shapeOf(machine), assembly),
+      mass: weighed(assembly).mass,
       wide: verdict === 'neighboursEmpty' || place.wide,
       heavy: place.heavy,
       locked: home ?? (lockedTools.includes(place.tool) && place.kind === 'pocket' ? place.number : null),
@@ -113,10 +115,10 @@ export async function layoutTask(
     tools.push({
       tool: wants.tool,
       now: null,
-      radius: loose ? sweptRadius(loose) : radiusAsked(machine, wants.definition),
-      mass: loose?.mass ?? null,
+      radius: loose ? hangingRadius(shapeOf(machine), loose) : radiusAsked(machine, wants.definition),
+      mass: loose ? weighed(loose).mass : null,
       wide: verdict === 'neighboursEmpty',
-      heavy: machine.heaviest !== null && (loose?.mass ?? 0) > machine.heaviest / 2,
+      heavy: loose !== null && isHeavy(machine, loose),
       locked: homes.get(wants.tool) ?? null,
       called: true,
     });
@@ -204,8 +206,7 @@ function judged(machine: Machine, assembly: Assembly, name: string, remarks: str
       interface: assembly.interface,
       gaugeLength: assembly.gaugeLength,
       widest: assembly.widest ?? nanometres(Math.round(2e6 * sweptRadius(assembly))),
-      mass: assembly.mass,
-      moment: assembly.moment,
+      ...weighed(assembly),
       speedLimit: null,
       drawbar: null,
     },
@@ -218,8 +219,13 @@ function judged(machine: Machine, assembly: Assembly, name: string, remarks: str
   return verdict;
 }
 
+/** Half the width of what is not built yet: its flange, or the cutter asked for. */
 const radiusAsked = (machine: Machine, definition: Definition | null) =>
-  Math.max(INTERFACES[machine.interface].flange, inUnit(definition?.diameter ?? nanometres(0), 'mm')) / 2;
+  metRadius(
+    shapeOf(machine),
+    machine.interface,
+    Math.max(INTERFACES[machine.interface].flange, inUnit(definition?.diameter ?? nanometres(0), 'mm')) / 2,
+  );
 
 /**
  * What goes through the loading tray of an outside tray next (H4): the tools that the running job calls, or the next one, in

@@ -9,8 +9,7 @@ import {
 } from '../core/changer/switching.ts';
 import { usedBy, type CycleUse } from '../core/life/count.ts';
 import { rows, type Db } from './db.ts';
-import { shapeOf } from './magazines.ts';
-import type { Machine } from './machines.ts';
+import { shapeOf, type Machine } from './machines.ts';
 import { jobsOf } from './jobs.ts';
 import { placesOf } from './places.ts';
 import { callsOf, programById } from './programs.ts';

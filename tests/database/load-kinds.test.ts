@@ -7,7 +7,7 @@ import { closePool, pool, transaction } from '../../src/server/db.ts';
 import { addJob } from '../../src/server/jobs.ts';
 import { lastLoadPlan, makeLoadPlan, openLoadPlan, tickMeasured, tickStep } from '../../src/server/loads.ts';
 import { geometryKinds, machineById, type Machine } from '../../src/server/machines.ts';
-import { shapeOf } from '../../src/server/magazines.ts';
+import { shapeOf } from '../../src/server/machines.ts';
 import { placesOf } from '../../src/server/places.ts';
 import { stagedTools } from '../../src/server/planning.ts';
 import { importProgram } from '../../src/server/programs.ts';

@@ -1,6 +1,7 @@
 import { kindFacts, type Component } from '../component/kinds.ts';
 import { add, inUnit, nanometres, type Length } from '../units/length.ts';
 import { cuttingEnd, INTERFACES, type Interface, type OutlinePoint, type Seats } from './silhouette.ts';
+import { massOf, momentOf, stretches } from './solid.ts';
 import { FLUTED_CORE, MODULUS, tipCompliance, type BarPiece } from './stiffness.ts';
 
 /** The pieces of an assembly, from the machine to the part. */
@@ -43,19 +44,6 @@ export interface StackFacts {
   stifferAtLeast: number | null;
 }
 
-/** Grams in a cubic millimetre (handbook, from memory). */
-const DENSITY = { carbide: 0.0145, steel: 0.00785 } as const;
-const GRAVITY = 9.80665;
-
-/** A stretch of the outline: millimetres along from the gauge line, radii at both ends, and what it is of. */
-interface Stretch {
-  from: number;
-  to: number;
-  r0: number;
-  r1: number;
-  material: 'carbide' | 'steel';
-}
-
 /** Everything that follows from the pieces of an assembly and its stick-out. */
 export function stackFacts(stack: Stack): StackFacts {
   const { holder, extension, nut, cutter, second, stickOut } = stack;
@@ -71,9 +59,9 @@ export function stackFacts(stack: Stack): StackFacts {
     ),
   );
   const nose = inUnit(noseAt, 'mm');
-  const stretches = [
-    ...solids(outline, nose, cutter.material),
-    ...(second ? solids(stackOutline(stack, second).tool, nose, second.material) : []),
+  const solids = [
+    ...stretches(outline, nose, cutter.material),
+    ...(second ? stretches(stackOutline(stack, second).tool, nose, second.material) : []),
   ];
   const weighed = [holder, extension, nut, stack.adapter, cutter, second, stack.knob].every(
     (piece) => piece === null || piece.dimensions.WT !== undefined,
@@ -91,12 +79,9 @@ export function stackFacts(stack: Stack): StackFacts {
     outline,
     seats,
     widest: nanometres(Math.round(2e6 * half)),
-    mass: weighed ? weight(stack) : stretches.reduce((sum, each) => sum + solid(each).mass, 0),
+    mass: weighed ? weight(stack) : massOf(solids),
     massWeighed: weighed,
-    moment: stretches.reduce((sum, each) => {
-      const { mass, centre } = solid(each);
-      return sum + (mass / 1000) * GRAVITY * (centre / 1000);
-    }, 0),
+    moment: momentOf(solids),
     speedLimit: speeds[0] ?? null,
     lengthToDiameter: diameter ? stickOut / diameter : null,
     leastStickOut: least === undefined ? null : nanometres(least),
@@ -158,24 +143,6 @@ function stackOutline(
         ]
       : [];
   return { body, tool: [...neck, ...cuttingEnd(kindFacts(cutter.kind).makes!, flutesFrom, tip, radius)] };
-}
-
-function solids(outline: readonly OutlinePoint[], nose: number, material: Stretch['material']): Stretch[] {
-  return outline.slice(1).flatMap(([to, r1], i) => {
-    const [from, r0] = outline[i]!;
-    return to > from
-      ? [{ from, to, r0, r1, material: from >= nose - 1e-9 ? material : ('steel' as const) }]
-      : [];
-  });
-}
-
-/** Mass and centre of a truncated cone. */
-function solid({ from, to, r0, r1, material }: Stretch) {
-  const h = to - from;
-  const q = r0 * r0 + r0 * r1 + r1 * r1;
-  const mass = ((Math.PI * h * q) / 3) * DENSITY[material];
-  const centre = q === 0 ? from : from + (h * (r0 * r0 + 2 * r0 * r1 + 3 * r1 * r1)) / (4 * q);
-  return { mass, centre };
 }
 
 function stiffnessAt(cutter: Component, stickOut: Length): number | null {

@@ -1,4 +1,5 @@
-import { changerLayout, type ChangerShape } from './layout.ts';
+import { INTERFACES, sweptRadius, type AssemblyShape, type Interface } from '../assembly/silhouette.ts';
+import { changerLayout, nearestApart, type ChangerShape } from './layout.ts';
 
 /** A tool as its neighbours meet it. */
 export interface StandingTool {
@@ -19,6 +20,22 @@ export interface Clash {
 
 /** Air that must be left between two tools in their pockets, millimetres (common practice, no source). */
 export const LEAST_GAP = 2;
+/** Distances are sines and roots: what is nearer than this is the same, millimetres. */
+const SAME = 1e-6;
+
+/**
+ * Half the width of a tool as its neighbours in the magazine meet it, millimetres. A holder's own flange is what the pockets
+ * are made for: on the common 40-taper changer the pitch is 2.5 in and so is the flange (H5). So a tool no wider than its
+ * flange never counts for more than what leaves the least gap; whatever sticks out past the flange counts in full.
+ */
+export function metRadius(shape: ChangerShape, end: Interface, radius: number): number {
+  const madeFor = (nearestApart(shape) - LEAST_GAP) / 2;
+  return radius <= INTERFACES[end].flange / 2 + SAME ? Math.min(radius, madeFor) : radius;
+}
+
+/** The same of a whole assembly, by its outline. */
+export const hangingRadius = (shape: ChangerShape, assembly: AssemblyShape): number =>
+  metRadius(shape, assembly.interface, sweptRadius(assembly));
 
 /** Pairs that would strike each other or come too near: the distance of their pockets against both radii (H5). */
 export function clashes(shape: ChangerShape, tools: readonly StandingTool[], leastGap = LEAST_GAP): Clash[] {
@@ -29,7 +46,7 @@ export function clashes(shape: ChangerShape, tools: readonly StandingTool[], lea
       const [p, q] = [spots.get(a.pocket), spots.get(b.pocket)];
       if (!p || !q) return [];
       const gap = Math.hypot(p.x - q.x, p.y - q.y) - a.radius - b.radius;
-      return gap < leastGap ? [{ a, b, gap }] : [];
+      return gap < leastGap - SAME ? [{ a, b, gap }] : [];
     }),
   );
 }
@@ -51,6 +68,19 @@ export function withinReach(
   );
 }
 
+/** Whether a tool of this radius clears what stands within its reach; the radius at a pocket, nothing where it is empty. */
+export const clearsAmong = (
+  reach: ReturnType<typeof withinReach>,
+  pocket: number,
+  radius: number,
+  radiusAt: (pocket: number) => number | undefined,
+  leastGap = LEAST_GAP,
+): boolean =>
+  (reach.get(pocket) ?? []).every(({ number, apart }) => {
+    const other = radiusAt(number);
+    return other === undefined || apart - radius - other >= leastGap - SAME;
+  });
+
 /** Whether a tool of this radius clears what stands within its reach; radii by pocket. */
 export const clears = (
   reach: ReturnType<typeof withinReach>,
@@ -58,11 +88,7 @@ export const clears = (
   radius: number,
   standing: ReadonlyMap<number, number>,
   leastGap = LEAST_GAP,
-): boolean =>
-  (reach.get(pocket) ?? []).every(({ number, apart }) => {
-    const other = standing.get(number);
-    return other === undefined || apart - radius - other >= leastGap;
-  });
+): boolean => clearsAmong(reach, pocket, radius, (number) => standing.get(number), leastGap);
 
 const layouts = new Map<string, ReadonlyMap<number, { x: number; y: number }>>();
 function changerLayoutOf(shape: ChangerShape) {
@@ -72,15 +98,16 @@ function changerLayoutOf(shape: ChangerShape) {
   return found;
 }
 
-/** What the ring carries: the whole mass in grams, and how far it is out of balance, in kilogram millimetres, and towards which pocket. */
+/** What the ring carries: the whole mass in grams, what the spindle holds (pocket 0) with it, and how far it is out of balance, in kilogram millimetres, and towards which pocket. */
 export function ringLoad(shape: ChangerShape, tools: readonly StandingTool[]) {
   const spots = changerLayoutOf(shape);
   let [total, x, y, unknown] = [0, 0, 0, 0];
   for (const { pocket, mass } of tools) {
     const spot = spots.get(pocket);
     if (mass === null) unknown += 1;
-    if (!spot || mass === null) continue;
+    if (mass === null) continue;
     total += mass;
+    if (!spot) continue;
     x += (mass / 1000) * spot.x;
     y += (mass / 1000) * spot.y;
   }

@@ -36,8 +36,11 @@ export function changerLayout({ kind, places, pitch }: ChangerShape): PlaceSpot[
 const along = (places: number, spot: (index: number) => Omit<PlaceSpot, 'number'>): PlaceSpot[] =>
   Array.from({ length: places }, (_, i) => ({ number: i + 1, ...spot(i) }));
 
+/** Cells in a row of a tray. */
+export const trayColumns = (places: number): number => Math.ceil(Math.sqrt(places * 1.8));
+
 function tray(places: number, pitch: number): PlaceSpot[] {
-  const columns = Math.ceil(Math.sqrt(places * 1.8));
+  const columns = trayColumns(places);
   const rows = Math.ceil(places / columns);
   return along(places, (i) => ({
     x: ((i % columns) - (columns - 1) / 2) * pitch,
@@ -46,11 +49,18 @@ function tray(places: number, pitch: number): PlaceSpot[] {
   }));
 }
 
+/** Pockets of a chain in half a turn of its wheels. */
+const IN_HALF_RING = 6;
+const wheelRadius = (pitch: number) => (IN_HALF_RING * pitch) / Math.PI;
+
+/** The nearest that two pockets stand to each other, millimetres: round a chain's wheel the pitch lies on the arc. */
+export const nearestApart = ({ kind, pitch }: ChangerShape): number =>
+  kind === 'chain' ? 2 * wheelRadius(pitch) * Math.sin(Math.PI / (2 * IN_HALF_RING)) : pitch;
+
 /** A chain folded over two wheels: straight runs above and below, half rings at the ends. */
 function chain(places: number, pitch: number): PlaceSpot[] {
-  const inHalfRing = 6;
-  const radius = (inHalfRing * pitch) / Math.PI;
-  const straightRun = (places / 2 - inHalfRing) * pitch;
+  const radius = wheelRadius(pitch);
+  const straightRun = (places / 2 - IN_HALF_RING) * pitch;
   return along(places, (i) => onOval(i * pitch, straightRun, radius));
 }
 

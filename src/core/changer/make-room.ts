@@ -1,72 +1,27 @@
 import { changeSeconds, type ChangeTimes } from './change-time.ts';
 import { clears, withinReach } from './clearance.ts';
-import type { ChangerShape } from './layout.ts';
 import { windowAbout } from './neighbours.ts';
+import { detour, MOST_ARRANGEMENTS } from './room-detour.ts';
+import type { Call, RoomPlan, RoomState, RoomTool, RoomWish } from './room.ts';
 
-/** A tool in the magazine or the spindle. */
-export interface RoomTool {
-  tool: number;
-  heavy: boolean;
-  /** Half its largest width, millimetres. */
-  radius: number;
-  /** The only pocket it may be put into (declared wide, or kept for the probe); null: any. */
-  home: number | null;
-}
+export type RoomAnswer =
+  /** `compared` windows were held against each other; `proven`: there are no fewer calls. */
+  { ok: true; plan: RoomPlan; compared: number; proven: boolean } | { ok: false; reason: string };
 
-export interface RoomPocket {
-  number: number;
-  content: RoomTool | null;
-  /** In service, not reserved, not beside a declared wide pocket, and not declared itself. */
-  usable: boolean;
-}
-
-/** A random-access magazine as it stands. */
-export interface RoomState {
-  shape: ChangerShape;
-  pockets: readonly RoomPocket[];
-  spindle: RoomTool | null;
-  /** The pocket that was called last: where the magazine stands. */
-  at: number;
-}
-
-/** One call of a pocket: the spindle's content and the pocket's change places; nothing else moves (H5). */
-export interface Call {
-  pocket: number;
-  /** T that goes from the spindle into the pocket; null: the spindle was empty. */
-  puts: number | null;
-  /** T that comes to the spindle; null: the pocket was empty. */
-  takes: number | null;
-}
-
-export interface RoomWish {
-  /** Middle of the window; null: the best of all. */
-  centre: number | null;
-  /** Pockets in a row: three for a wide tool, five for two that share the gap. */
-  span: number;
-  /** The spindle must be empty at the end, to load through it. */
-  spindleEmpty: boolean;
-}
-
-export interface RoomPlan {
-  centre: number;
-  window: number[];
-  calls: Call[];
-  seconds: number;
-  heavyMoved: number;
-}
-
-export type RoomAnswer = { ok: true; plan: RoomPlan; compared: number } | { ok: false; reason: string };
+/** Calls beyond the count of the tools in the way that are looked for when tools outside must make way too. */
+const MOST_DETOUR = 4;
 
 /**
  * The provably fewest pocket calls that empty a window. Each tool in the window must come to the spindle and leave it again
  * outside, and a call does at most one of each: with k tools in it that is 2k calls from an empty spindle, one more when the
  * spindle has to be emptied first, one less when it may keep the last tool. Every such plan has this shape, so among them the
- * shortest time is a choice of order and of empties, which is searched in full; then the fewest heavy tools decide.
+ * shortest time is a choice of order and of empties, which is searched in full; then the fewest heavy tools decide. A tool
+ * that clears the others in none of the empties at its turn needs a detour: then one call more is tried, and one more.
  */
 export function makeRoom(state: RoomState, wish: RoomWish, times: ChangeTimes): RoomAnswer {
   const centres = wish.centre === null ? state.pockets.map((pocket) => pocket.number) : [wish.centre];
   const reasons: string[] = [];
-  const windows: { centre: number; window: number[]; calls: number; heavy: number }[] = [];
+  const windows: Window[] = [];
   for (const centre of centres) {
     const window = windowAbout(state.shape, centre, wish.span);
     const refusal = window
@@ -75,27 +30,83 @@ export function makeRoom(state: RoomState, wish: RoomWish, times: ChangeTimes): 
     if (refusal || !window) reasons.push(refusal ?? '');
     else windows.push({ centre, window, ...costOf(state, window, wish) });
   }
+  if (windows.length === 0)
+    return {
+      ok: false,
+      reason:
+        wish.centre === null
+          ? `No ${wish.span} pockets in a row can be emptied: ${commonest(reasons)}`
+          : reasons[0]!,
+    };
   const radii = [state.spindle, ...state.pockets.map((pocket) => pocket.content)].map(
     (tool) => tool?.radius ?? 0,
   );
   const reach = withinReach(state.shape, Math.max(...radii));
-  const fewest = Math.min(...windows.map((each) => each.calls));
+  const [fewest, most] = [
+    Math.min(...windows.map((each) => each.calls)),
+    Math.max(...windows.map((each) => each.calls)),
+  ];
+  const patience = { left: MOST_ARRANGEMENTS };
+  for (let calls = fewest; calls <= most + MOST_DETOUR; calls += 1) {
+    const plan =
+      quickestOf(state, reach, windows, wish, times, calls) ??
+      withDetour(state, reach, windows, wish, times, calls, patience);
+    if (plan) return { ok: true, plan, compared: windows.length, proven: patience.left >= 0 };
+  }
+  return {
+    ok: false,
+    reason:
+      patience.left < 0
+        ? 'The tools of the window clear the others in none of the empty pockets, and no way round was found in time: take one out by hand first.'
+        : `The tools of the window clear the others in none of the empty pockets, and no ${fewest + MOST_DETOUR} calls change that: take one out by hand first.`,
+  };
+}
+
+interface Window {
+  centre: number;
+  window: number[];
+  /** The least that empties it, whatever strikes what. */
+  calls: number;
+  heavy: number;
+}
+
+/** The quickest plan over all windows that may need so many calls and no more. */
+function quickestOf(
+  state: RoomState,
+  reach: ReturnType<typeof withinReach>,
+  windows: readonly Window[],
+  wish: RoomWish,
+  times: ChangeTimes,
+  calls: number,
+): RoomPlan | null {
   let best: RoomPlan | null = null;
   for (const { centre, window } of windows
-    .filter((each) => each.calls === fewest)
+    .filter((each) => each.calls === calls)
     .sort((a, b) => a.heavy - b.heavy)) {
     const plan = quickest(state, reach, centre, window, wish, times, best?.seconds ?? Infinity);
     if (plan && (best === null || better(plan, best))) best = plan;
   }
-  if (best) return { ok: true, plan: best, compared: windows.length };
-  return {
-    ok: false,
-    reason:
-      wish.centre === null && reasons.length === centres.length
-        ? `No ${wish.span} pockets in a row can be emptied: ${commonest(reasons)}`
-        : (reasons[0] ??
-          'The tools of the window clear the others in none of the empty pockets: take one out by hand first.'),
-  };
+  return best;
+}
+
+/** A plan of so many calls for a window that fewer were not enough for. */
+function withDetour(
+  state: RoomState,
+  reach: ReturnType<typeof withinReach>,
+  windows: readonly Window[],
+  wish: RoomWish,
+  times: ChangeTimes,
+  calls: number,
+  patience: { left: number },
+): RoomPlan | null {
+  let best: RoomPlan | null = null;
+  for (const { centre, window, calls: least } of windows) {
+    if (least >= calls || least + MOST_DETOUR < calls) continue;
+    const pockets = detour(state, reach, window, wish, times, calls, patience);
+    const plan = pockets && called(state, centre, window, pockets, times);
+    if (plan && (best === null || better(plan, best))) best = plan;
+  }
+  return best;
 }
 
 const better = (a: RoomPlan, b: RoomPlan) =>
@@ -170,7 +181,11 @@ function quickest(
     const puts = wish.spindleEmpty ? carried : carried.slice(0, -1);
     const into = bestEmpties(state, reach, puts, carried, allowed, times, best?.seconds ?? limit);
     if (!into) continue;
-    const plan = written(state, centre, window, carried, into, times);
+    const pockets = carried.flatMap(({ pocket }, i) => [
+      ...(pocket === null ? [] : [pocket]),
+      ...(i < into.length ? [into[i]!] : []),
+    ]);
+    const plan = called(state, centre, window, pockets, times);
     if (best === null || better(plan, best)) best = plan;
   }
   return best;
@@ -213,12 +228,15 @@ function bestEmpties(
   });
   const rest = least.map((_, i) => least.slice(i).reduce((sum, cost) => sum + cost, 0));
   if (lead + (rest[0] ?? 0) > limit - 1e-9) return null;
-  const choices = puts.map(({ tool }, i) =>
-    allowed
+  const choices = puts.map(({ tool }, i) => {
+    // what is still to be taken out of the window hangs there when this one is put away
+    const stillThere = new Map(carried.slice(i + 1).map((each) => [each.pocket!, each.tool.radius]));
+    return allowed
       .get(tool.tool)!
+      .filter((empty) => clears(reach, empty, tool.radius, stillThere))
       .map((empty) => ({ empty, cost: costs[i]!(empty) }))
-      .sort((a, b) => a.cost - b.cost),
-  );
+      .sort((a, b) => a.cost - b.cost);
+  });
   let best = Infinity;
   let found: number[] | null = null;
   const chosen: number[] = [];
@@ -241,32 +259,27 @@ function bestEmpties(
   return found;
 }
 
-function written(
+/** A plan from the pockets that are called, in order. */
+function called(
   state: RoomState,
   centre: number,
   window: number[],
-  carried: readonly Carried[],
-  into: readonly number[],
+  pockets: readonly number[],
   times: ChangeTimes,
 ): RoomPlan {
-  const calls: Call[] = [];
-  let [at, seconds] = [state.at, 0];
-  const call = (pocket: number, puts: RoomTool | null, takes: RoomTool | null) => {
-    calls.push({ pocket, puts: puts?.tool ?? null, takes: takes?.tool ?? null });
-    seconds += changeSeconds(
-      state.shape,
-      { ...times, preStaging: false },
-      at,
-      pocket,
-      Boolean(puts?.heavy || takes?.heavy),
-    );
-    at = pocket;
-  };
-  carried.forEach(({ pocket, tool }, i) => {
-    if (pocket !== null) call(pocket, null, tool);
-    if (i < into.length) call(into[i]!, tool, null);
+  const content = new Map(state.pockets.map((pocket) => [pocket.number, pocket.content]));
+  const heavy = new Set<number>();
+  let [at, seconds, spindle] = [state.at, 0, state.spindle];
+  const calls = pockets.map((pocket): Call => {
+    const [puts, takes] = [spindle, content.get(pocket)!];
+    for (const tool of [puts, takes]) if (tool?.heavy) heavy.add(tool.tool);
+    const slow = Boolean(puts?.heavy || takes?.heavy);
+    seconds += changeSeconds(state.shape, { ...times, preStaging: false }, at, pocket, slow);
+    [at, spindle] = [pocket, takes];
+    content.set(pocket, puts);
+    return { pocket, puts: puts?.tool ?? null, takes: takes?.tool ?? null };
   });
-  return { centre, window, calls, seconds, heavyMoved: carried.filter((each) => each.tool.heavy).length };
+  return { centre, window, calls, seconds, heavyMoved: heavy.size };
 }
 
 function* orders<T>(items: readonly T[]): Generator<T[]> {

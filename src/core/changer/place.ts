@@ -1,4 +1,5 @@
 import type { AssemblyShape } from '../assembly/silhouette.ts';
+import type { Length } from '../units/length.ts';
 import type { LifeBasis } from '../life/count.ts';
 
 /** An assembly as it stands in a machine. */
@@ -30,6 +31,8 @@ export interface PlaceRow {
   wide: boolean;
   tied: number | null;
   heavy: boolean;
+  /** The largest diameter that goes in, where pockets differ; null: as the plate says. */
+  cell: Length | null;
   tool: number | null;
   since: Date | null;
   assembly: PlacedAssembly | null;

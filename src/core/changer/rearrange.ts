@@ -1,4 +1,4 @@
-import type { Call } from './make-room.ts';
+import type { Call } from './room.ts';
 
 /** What stands in the spindle and in each pocket, by T; null: empty. Index 0 is the spindle, index n pocket n. */
 export type Arrangement = readonly (number | null)[];

@@ -1,3 +1,5 @@
+import { formatWithUnit } from '../units/format-length.ts';
+import type { Length, LengthUnit } from '../units/length.ts';
 import type { ChangerShape } from './layout.ts';
 import { clears, withinReach } from './clearance.ts';
 import type { TablePocket } from './wide.ts';
@@ -7,16 +9,22 @@ import type { Where } from './where.ts';
 export interface StandingQuestion {
   shape: ChangerShape;
   /** Every pocket of the table. */
-  pockets: readonly TablePocket[];
+  pockets: readonly (TablePocket & { cell: Length | null })[];
   pocket: number;
   tool: number;
-  /** Half the largest width of the assembly, millimetres. */
+  /** The largest width of the assembly, and half of it as its neighbours meet it, millimetres. */
+  widest: Length;
   radius: number;
   /** Half the largest widths of what stands in the other pockets. */
   standing: ReadonlyMap<number, number>;
   /** What the machine's plate says of this assembly. */
   where: Where;
+  /** The machine's own, for the words. */
+  unit: LengthUnit;
 }
+
+const size = (value: Length, unit: LengthUnit) =>
+  formatWithUnit(value, unit, { decimals: unit === 'mm' ? 1 : 2 });
 
 /**
  * Why an assembly may not stand in a pocket because of what is beside it or what the changer bears (H5); null when it may.
@@ -30,6 +38,8 @@ export function standingRefusal(q: StandingQuestion): string | null {
     return `Pocket ${q.pocket} is beside pocket ${blocking}, which is declared wide: it must stay empty.`;
   if (own.wide && own.tied !== q.tool)
     return `Pocket ${q.pocket} is declared wide and tied to T${own.tied}: no other T goes there.`;
+  if (own.cell !== null && q.widest > own.cell)
+    return `Pocket ${q.pocket} takes holders up to ${size(own.cell, q.unit)}, and this is ${size(q.widest, q.unit)} across.`;
   const home = q.pockets.find((each) => each.tied === q.tool);
   if (home && home.number !== q.pocket) return `T${q.tool} is tied to pocket ${home.number} for good.`;
   if (q.shape.kind === 'turret') return null;

@@ -26,6 +26,10 @@ export const machineFileSchema = z.strictObject({
     pitchMillimetres: z.number().positive().max(1000),
     /** Of the small tray before an outside tray. */
     loadingPlaces: z.number().int().min(1).max(20).optional(),
+    /** Where pockets differ: from which to which, and the largest diameter that goes in. */
+    cells: z
+      .array(z.strictObject({ from: z.number().int().min(1), to: z.number().int(), holder: length }))
+      .default([]),
     reserved: z.array(z.number().int()).default([]),
     outOfService: z.array(z.number().int()).default([]),
   }),
@@ -40,6 +44,9 @@ export const machineFileSchema = z.strictObject({
       widestAlone: length.nullable().default(null),
       heaviestGrams: z.number().positive().nullable().default(null),
       momentNewtonMetres: z.number().positive().nullable().default(null),
+      heaviestAllGrams: z.number().positive().nullable().default(null),
+      unbalanceKilogramMillimetres: z.number().positive().nullable().default(null),
+      swing: length.nullable().default(null),
     })
     .prefault({}),
   /** Pattern of the retention knob; empty when the spindle takes none. */

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { standOut, sweptRadius } from '$core/assembly/silhouette';
-  import { clashes, ringLoad, turretSwing } from '$core/changer/clearance';
+  import { standOut } from '$core/assembly/silhouette';
+  import { clashes, hangingRadius, ringLoad, turretSwing } from '$core/changer/clearance';
   import Changer from '$lib/Changer.svelte';
   import EmptyPlace from '$lib/machine/EmptyPlace.svelte';
   import PocketTable from '$lib/machine/PocketTable.svelte';
@@ -30,7 +30,7 @@
       .map((each) => ({
         pocket: each.number,
         tool: each.tool!,
-        radius: sweptRadius(each.assembly!),
+        radius: hangingRadius(shape, each.assembly!),
         mass: each.assembly!.mass,
       })),
   );

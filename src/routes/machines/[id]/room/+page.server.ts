@@ -1,7 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { strikesOnTheWay } from '$core/changer/load-plan';
-import { makeRoom, type Call, type RoomState } from '$core/changer/make-room';
+import { makeRoom } from '$core/changer/make-room';
+import type { Call, RoomState } from '$core/changer/room';
 import type { PlaceRow } from '$core/changer/place';
 import { rearrange } from '$core/changer/rearrange';
 import { may } from '$core/people/roles';
