@@ -6,6 +6,7 @@ import {
   adapterRefusal,
   extensionRefusal,
   holderRefusal,
+  insertRefusal,
   knobRefusal,
   nutRefusal,
   secondRefusal,
@@ -65,22 +66,9 @@ export function stackRefusals(stack: Stack, drawbar: Parameters<typeof knobRefus
     secondRefusal(stack.holder, stack.second),
     adapterRefusal(stack.extension ?? stack.cutter, stack.holder, stack.adapter),
     stickOutRefusal(stack.cutter, stack.stickOut),
-    insertRefusal(stack),
+    insertRefusal(stack.cutter, stack.inserts?.component ?? null),
     drawbar && knobRefusal(stack.knob, drawbar),
   ].filter((refusal) => refusal !== null);
-}
-
-function insertRefusal({ cutter, inserts }: Stack): Refusal | null {
-  const plain = (text: string) => text.toUpperCase().replace(/\s/g, '');
-  const seats = ['faceMill', 'shellMill', 'boringBar'].includes(cutter.kind) && cutter.series !== '';
-  if (!seats) return inserts ? { rule: 'missing', reason: 'This cutter takes no inserts.' } : null;
-  if (!inserts) return { rule: 'missing', reason: `It has seats for inserts ${cutter.series}: choose them.` };
-  if (!plain(inserts.component.series).startsWith(plain(cutter.series)))
-    return {
-      rule: 'bore',
-      reason: `The seats are for ${cutter.series}; ${inserts.component.series} does not sit in them.`,
-    };
-  return null;
 }
 
 export interface Build {

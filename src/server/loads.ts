@@ -1,18 +1,11 @@
-import {
-  loadPlan,
-  stepKey,
-  throughSpindle,
-  type FoundState,
-  type LoadStep,
-} from '../core/changer/load-plan.ts';
-import { stepWords, type StepPlace, type StepWords } from '../core/changer/load-words.ts';
-import type { PlaceRow, PlacedAssembly } from '../core/changer/place.ts';
-import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
-import { INTERFACES } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
+import { throughSpindle, type LoadStep } from '../core/changer/load-plan.ts';
+import type { PlaceRow } from '../core/changer/place.ts';
+import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
 import { assembliesOf, assemblyById } from './assemblies.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { stepsLeft, type SaidStep } from './load-steps.ts';
 import { calledIn, declareIn } from './magazines.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -42,54 +35,6 @@ interface PlanRow {
 const PLAN = `SELECT l.id, l.machine_id AS "machineId", l.wanted, p.name AS "madeBy", l.made_at AS "madeAt", l.closed_at AS "closedAt", l.outcome
   FROM load_plan l JOIN person p ON p.id = l.made_by`;
 
-/** What stands in a machine, as a load plan sees it. */
-export function foundState(machine: Machine, places: readonly PlaceRow[]): FoundState {
-  const toolOf = (tool: number | null, assembly: PlacedAssembly | null) =>
-    assembly && {
-      tool: tool!,
-      assemblyId: assembly.id,
-      number: assembly.number,
-      name: assembly.name,
-      measured: assembly.measured,
-      radius: hangingRadius(shapeOf(machine), assembly),
-    };
-  const spindle = places.find((place) => place.kind === 'spindle');
-  return {
-    shape: shapeOf(machine),
-    pockets: places
-      .filter((place) => place.kind === 'pocket')
-      .map(({ number, wide, tool, assembly }) => ({ number, wide, content: toolOf(tool, assembly) })),
-    spindle: spindle && throughSpindle(shapeOf(machine)) ? toolOf(spindle.tool, spindle.assembly) : null,
-  };
-}
-
-export interface SaidStep extends StepWords {
-  key: string;
-  step: LoadStep;
-}
-
-const POCKET_WORDS: Partial<Record<Machine['changerKind'], string>> = { turret: 'station', rack: 'fork' };
-const stepPlace = (machine: Machine): StepPlace => ({
-  changer: machine.changerKind,
-  pocket: POCKET_WORDS[machine.changerKind] ?? 'pocket',
-  end: INTERFACES[machine.interface].words,
-  knob: machine.knob,
-});
-
-/** The steps that are left, with their words. */
-function stepsLeft(machine: Machine, places: readonly PlaceRow[], wanted: Wanted) {
-  const plan = loadPlan(foundState(machine, places), wanted);
-  if (!plan.ok) return plan;
-  return {
-    ok: true as const,
-    steps: plan.steps.map((step): SaidStep => ({
-      key: stepKey(step),
-      step,
-      ...stepWords(step, stepPlace(machine)),
-    })),
-  };
-}
-
 /** The open load plan of a machine: what was ticked, and what is left from what really stands; null when none is open. */
 export async function openLoadPlan(db: Db, machine: Machine) {
   const plan = await row<PlanRow>(db, `${PLAN} WHERE l.machine_id = $1 AND l.closed_at IS NULL`, [
@@ -99,7 +44,7 @@ export async function openLoadPlan(db: Db, machine: Machine) {
   return {
     ...plan,
     ticks: await ticksOf(db, plan.id),
-    left: stepsLeft(machine, await placesOf(db, machine.id), plan.wanted),
+    left: await stepsLeft(db, machine, await placesOf(db, machine.id), plan.wanted),
   };
 }
 
@@ -128,7 +73,7 @@ export function makeLoadPlan(asking: Asking, made: { machineId: number; wanted: 
     if (!machine) throw new Refused('There is no such machine.');
     const places = await placesOf(db, machine.id);
     await mayBe(db, machine, places, made.wanted);
-    const left = stepsLeft(machine, places, made.wanted);
+    const left = await stepsLeft(db, machine, places, made.wanted);
     if (!left.ok) throw new Refused(left.reason);
     if (left.steps.length === 0) throw new Refused('Everything stands as it is wanted already.');
     const { id } = (await row<{ id: number }>(
@@ -174,7 +119,7 @@ async function nextOf(db: Db, planId: number, key: string) {
   if (!plan || plan.closedAt) throw new Refused('This load plan is closed already.');
   const machine = (await machineById(db, plan.machineId))!;
   const places = await placesOf(db, machine.id);
-  const left = stepsLeft(machine, places, plan.wanted);
+  const left = await stepsLeft(db, machine, places, plan.wanted);
   if (!left.ok) throw new Refused(left.reason);
   const said = left.steps.find((each) => each.key === key);
   if (!said)
@@ -345,7 +290,7 @@ export function dropLoadPlan(asking: Asking, planId: number) {
 }
 
 async function closeWhenDone(db: Db, personId: number, plan: PlanRow, machine: Machine): Promise<void> {
-  const left = stepsLeft(machine, await placesOf(db, machine.id), plan.wanted);
+  const left = await stepsLeft(db, machine, await placesOf(db, machine.id), plan.wanted);
   if (left.ok && left.steps.length === 0) await close(db, personId, plan, 'done', machine);
 }
 

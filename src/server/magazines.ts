@@ -4,6 +4,7 @@ import { hangingRadius } from '../core/changer/clearance.ts';
 import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/change-time.ts';
 import type { RoomState, RoomTool } from '../core/changer/room.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
+import { tableThen, type TableEntry, type TableState } from '../core/changer/table-then.ts';
 import { blockedBy, wideRefusals } from '../core/changer/wide.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
@@ -317,6 +318,29 @@ export function calibrateChanges(
     });
     return { arm: answer.arm, perPocket: answer.perPocket };
   });
+}
+
+/** What the table said of each pocket at a moment, by its place. */
+export async function tableAt(
+  db: Db,
+  machineId: number,
+  places: readonly PlaceRow[],
+  at: Date,
+): Promise<Map<number, TableState>> {
+  const entries = await rows<TableEntry & { placeId: number }>(
+    db,
+    `SELECT place_id AS "placeId", stage, tool, at > $2 AS later FROM ledger WHERE kind = 'pocket' AND machine_id = $1 ORDER BY id`,
+    [machineId, at],
+  );
+  return new Map(
+    places.map(({ id, wide, tied, heavy, reserved, inService }) => [
+      id,
+      tableThen(
+        { wide, tied, heavy, reserved, inService },
+        entries.filter((entry) => entry.placeId === id),
+      ),
+    ]),
+  );
 }
 
 export interface PastTool {

@@ -26,6 +26,8 @@ export interface PlanPiece {
   name: string;
   state: 'standing' | 'loose' | 'toBuild';
   programs: string[];
+  /** The first program that asks for it. */
+  asked: { program: number; tool: number } | null;
   orientation: ReturnType<typeof orientationOf>;
 }
 
@@ -39,6 +41,8 @@ export interface LayoutTask {
 
 interface Called {
   tool: number;
+  /** The first program that calls it. */
+  program: number;
   definition: Definition | null;
   comment: string;
   fits: number | null;
@@ -102,6 +106,7 @@ export async function layoutTask(
       name: assembly.name,
       state: 'standing',
       programs: wants?.programs ?? [],
+      asked: null,
       orientation: orientationOf(assembly.kind),
     });
     called.delete(place.tool);
@@ -131,6 +136,7 @@ export async function layoutTask(
         (wants.definition ? definitionWords(wants.definition, show) : wants.comment || 'not known'),
       state: loose ? 'loose' : 'toBuild',
       programs: wants.programs,
+      asked: { program: wants.program, tool: wants.tool },
       orientation: orientationOf(loose?.kind ?? wants.definition?.kind ?? ''),
     });
   }
@@ -192,6 +198,7 @@ async function addCalled(
     );
     called.set(asked.tool, {
       tool: asked.tool,
+      program: before?.program ?? program.id,
       definition: before?.definition ?? asked.definition,
       comment: before?.comment ?? asked.comment,
       fits: before?.fits ?? best?.candidate.id ?? null,

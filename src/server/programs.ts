@@ -53,7 +53,9 @@ export const callsOf = async (db: Db, programId: number) =>
       'SELECT reading FROM program_call WHERE program_id = $1 ORDER BY ord',
       [programId],
     )
-  ).map((each) => each.reading);
+  )
+    // a program that was read before shifts were noted has none on record
+    .map((each) => ({ ...each.reading, boringShifts: each.reading.boringShifts ?? [] }));
 
 export interface ProgramFile {
   machineId: number;

@@ -36,7 +36,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   const methods = machine.kind === 'mill' ? await lengthMethods(db, machine.id) : new Map();
   const misfits = await misfitsOf(db, program, machine);
   return checkReadiness({
-    machine,
+    machine: { ...machine, boringShift: machine.dialect.boringShift ?? 'X+' },
     program: {
       name: program.number,
       partsPerCycle: program.partsPerCycle,

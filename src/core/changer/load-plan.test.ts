@@ -48,6 +48,7 @@ const machine = (
   pockets: Array.from({ length: places }, (_, i) => ({
     number: i + 1,
     wide: wide.includes(i + 1),
+    usable: true,
     content: standing[i + 1] ?? null,
   })),
   spindle,
@@ -324,7 +325,13 @@ describe('any plan, from any state', () => {
 });
 
 describe('what a step says', () => {
-  const place = { changer: 'randomAccess' as const, pocket: 'pocket', end: '40-taper', knob: 'K-45' };
+  const place = {
+    changer: 'randomAccess' as const,
+    pocket: 'pocket',
+    end: '40-taper',
+    knob: 'K-45',
+    tips: new Map<number, string>(),
+  };
   const words = (step: LoadStep) => stepWords(step, place);
   it('a call is confirmed by what the control shows, and not hurried', () => {
     const { title, confirm, cautions } = words({
@@ -355,7 +362,7 @@ describe('what a step says', () => {
   it('a turret’s station asks for no knob and no spindle', () => {
     const { confirm } = stepWords(
       { act: 'load', pocket: 3, wanted: wish(3, 3) },
-      { changer: 'turret', pocket: 'station', end: '25 mm square shank', knob: '' },
+      { changer: 'turret', pocket: 'station', end: '25 mm square shank', knob: '', tips: new Map() },
     );
     expect(confirm.join()).not.toMatch(/knob|spindle/);
     expect(confirm).toHaveLength(2);

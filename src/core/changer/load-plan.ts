@@ -17,10 +17,18 @@ export interface FoundTool {
   radius: number | null;
 }
 
+export interface FoundPocket {
+  number: number;
+  wide: boolean;
+  /** In service and not reserved: something that the plan does not name may be put there. */
+  usable: boolean;
+  content: FoundTool | null;
+}
+
 /** The machine as it really stands. */
 export interface FoundState {
   shape: ChangerShape;
-  pockets: readonly { number: number; wide: boolean; content: FoundTool | null }[];
+  pockets: readonly FoundPocket[];
   spindle: FoundTool | null;
 }
 
@@ -102,7 +110,7 @@ function nextStep(
     const wish = target.get(tool.assemblyId);
     if (leaves(tool, 0)) return { act: 'unload', pocket: 0, tool, comesBack: wish !== undefined };
     if (wish && !tool.measured) return { act: 'measure', pocket: 0, tool };
-    const home = wish?.pocket ?? (random ? emptyFor(state, wanted) : tool.tool);
+    const home = wish?.pocket ?? (random ? emptyFor(state, wanted, tool) : tool.tool);
     if (home === null)
       return { reason: `T${tool.tool} in the spindle is not in the plan, and no pocket is empty for it.` };
     // by hand instead of into a neighbour: it comes back when there is room
@@ -198,10 +206,13 @@ export function strikesOnTheWay(found: FoundState, calls: readonly { pocket: num
   return null;
 }
 
-/** An empty pocket that no tool of the plan is to have: for what the plan does not name. */
-function emptyFor(state: FoundState, wanted: Wanted): number | null {
+/** An empty pocket that no tool of the plan is to have: for what the plan does not name. One where it clears comes first. */
+function emptyFor(state: FoundState, wanted: Wanted, tool: FoundTool): number | null {
   const kept = new Set(wanted.tools.map((each) => each.pocket));
-  return state.pockets.find((each) => !each.content && !each.wide && !kept.has(each.number))?.number ?? null;
+  const empties = state.pockets.filter(
+    (each) => each.usable && !each.content && !each.wide && !kept.has(each.number),
+  );
+  return (empties.find((each) => mayHang(state, each.number, tool)) ?? empties[0])?.number ?? null;
 }
 
 /** The first call of the fewest that bring every standing tool to its pocket; null when each is there. */

@@ -1,4 +1,5 @@
 import { throughSpindle, type LoadStep } from './load-plan.ts';
+import { shiftWords, tipFor, type Shift } from '../program/boring-shift.ts';
 import type { ChangerKind } from './layout.ts';
 
 /** How a step is said, what must be confirmed before it is ticked, and the cautions at it (H5, H6, H10). */
@@ -17,7 +18,13 @@ export interface StepPlace {
   /** Taper or shank, and the retention knob when it takes one. */
   end: string;
   knob: string;
+  /** Which way the tip of a T must point and why, as its programs shift it; nothing where none says so. */
+  tips: ReadonlyMap<number, string>;
 }
+
+/** What is confirmed of a bar's tip: which way, why, and who answers for it (H10). */
+export const tipWords = (program: string, line: number, shift: Shift): string =>
+  `The spindle is oriented, and the tip points ${shiftWords(tipFor(shift))}, since ${program} shifts ${shiftWords(shift)} on line ${line}: you answer for it`;
 
 const EYES =
   'Eye protection on, ear protection for the air blast, safety boots. Guards and interlocks stay in place.';
@@ -27,7 +34,7 @@ const BELOW =
   'Hold the holder below the flange: the gap between flange and spindle nose closes. Never hold cutter, taper or flange.';
 
 /** A step as it is said to the person at the machine. */
-export function stepWords(step: LoadStep, { changer, pocket, end, knob }: StepPlace): StepWords {
+export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips }: StepPlace): StepWords {
   const direct = !throughSpindle({ kind: changer });
   switch (step.act) {
     case 'call': {
@@ -86,7 +93,8 @@ export function stepWords(step: LoadStep, { changer, pocket, end, knob }: StepPl
             : [`The retention knob is ${knob}, tight, and right for this machine`]),
           ...(step.wanted.orientation === 'tip'
             ? [
-                'The spindle is oriented, and the tip faces the way the program’s shift expects: you answer for it',
+                tips.get(step.wanted.tool) ??
+                  'The spindle is oriented, and the tip faces the way the program’s shift expects: you answer for it',
               ]
             : []),
           ...(step.wanted.orientation === 'probe'

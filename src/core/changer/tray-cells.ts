@@ -1,14 +1,14 @@
-import type { ChangerShape } from './layout.ts';
-import { trayColumns } from './layout.ts';
+import type { Length } from '../units/length.ts';
 
 /**
- * Holders that a tray of the same size takes when its cells are so far apart, millimetres: whole cells along and across. A
- * larger holder needs larger cells, so fewer of them fit (H4).
+ * Holders that a tray of so many cells along and across takes when its cells are another distance apart, millimetres: whole
+ * cells each way. A larger holder needs larger cells, so fewer of them fit (H4).
  */
-export function trayCapacity(shape: ChangerShape, cellPitch: number): number {
-  const columns = trayColumns(shape.places);
-  const rows = Math.ceil(shape.places / columns);
-  const fit = (cells: number) => Math.floor((cells * shape.pitch) / cellPitch + 1e-9);
+export function trayCapacity(
+  { columns, rows, pitch }: { columns: number; rows: number; pitch: number },
+  cellPitch: number,
+): number {
+  const fit = (cells: number) => Math.floor((cells * pitch) / cellPitch + 1e-9);
   return fit(columns) * fit(rows);
 }
 
@@ -16,11 +16,11 @@ export function trayCapacity(shape: ChangerShape, cellPitch: number): number {
 export interface CellRange {
   from: number;
   to: number;
-  cell: number | null;
+  cell: Length | null;
 }
 
 /** Rows of cells of one size, in order, from what each pocket takes. */
-export function cellRanges(pockets: readonly { number: number; cell: number | null }[]): CellRange[] {
+export function cellRanges(pockets: readonly { number: number; cell: Length | null }[]): CellRange[] {
   const ranges: CellRange[] = [];
   for (const { number, cell } of [...pockets].sort((a, b) => a.number - b.number)) {
     const last = ranges.at(-1);

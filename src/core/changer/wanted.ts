@@ -18,6 +18,8 @@ export interface WantedTool {
   radius: number | null;
   /** How it must stand in the spindle (H10); null: it does not matter. */
   orientation: 'tip' | 'probe' | null;
+  /** The program that asks for it and the T it is called by there, to build it from; null: nothing is to be built. */
+  asked?: { program: number; tool: number } | null;
 }
 
 /** Where a machine is to come to: what stands where, and what is to be gone. */

@@ -183,6 +183,20 @@ export function adapterRefusal(
     : null;
 }
 
+/** Whether these inserts sit in the cutter's seats; a solid cutter takes none. */
+export function insertRefusal(cutter: Component, insert: Component | null): Refusal | null {
+  const plain = (text: string) => text.toUpperCase().replace(/\s/g, '');
+  const seats = ['faceMill', 'shellMill', 'boringBar'].includes(cutter.kind) && cutter.series !== '';
+  if (!seats) return insert ? { rule: 'missing', reason: 'This cutter takes no inserts.' } : null;
+  if (!insert) return { rule: 'missing', reason: `It has seats for inserts ${cutter.series}: choose them.` };
+  if (!plain(insert.series).startsWith(plain(cutter.series)))
+    return {
+      rule: 'bore',
+      reason: `The seats are for ${cutter.series}; ${insert.series} does not sit in them.`,
+    };
+  return null;
+}
+
 /** How deep a shank must sit at least: twice its diameter (common practice, no source). */
 export const LEAST_GRIP = 2;
 

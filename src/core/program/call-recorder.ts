@@ -1,4 +1,5 @@
 import { nanometres } from '../units/length.ts';
+import type { BoringShift } from './boring-shift.ts';
 import type { CutState } from './cut-time.ts';
 import type { RowUse, ToolCall } from './reading.ts';
 
@@ -48,6 +49,7 @@ export class CallRecorder {
       optionalStops: [],
       lifeCounts: [],
       usesRadiusCompensation: false,
+      boringShifts: [],
     };
     this.lastRemark = '';
     if (this.open) this.open.call.lastLine = line - 1;
@@ -83,6 +85,10 @@ export class CallRecorder {
 
   compensation(): void {
     if (this.open) this.open.call.usesRadiusCompensation = true;
+  }
+
+  boringShift(shift: BoringShift): void {
+    this.open?.call.boringShifts.push(shift);
   }
 
   optionalStop(line: number): void {

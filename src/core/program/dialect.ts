@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { SHIFTS } from './boring-shift.ts';
 
 /**
  * A machine's way of writing programs. Nothing of the reader is hard-wired to one control: the tool call,
@@ -27,6 +28,10 @@ export const dialectSchema = z.object({
     .describe('the H or D number that means "the row of the tool in the spindle"; null where there is none'),
   feed: z.enum(['perMinute', 'perRevolution']).describe('in force at the start'),
   turningCycles: z.boolean().describe('G70…G76, G90, G92, G94 are turning cycles, G98 and G99 feed modes'),
+  boringShift: z
+    .enum(SHIFTS)
+    .default('X+')
+    .describe('which way Q shifts a fine boring bar off the wall: a setting of the machine'),
   pointless: z.enum(['asWritten', 'leastIncrement']).describe('what X100 without a decimal point means'),
   lifeCodes: z.array(z.string().regex(/^M\d{1,3}$/, 'a code such as M120')).max(4),
   setRegister: z

@@ -2,6 +2,7 @@ import type { LengthUnit } from '../units/length.ts';
 import { cutSeconds, type CutState } from './cut-time.ts';
 import { asWord, BlockWords, type Word } from './block-words.ts';
 import type { Dialect } from './dialect.ts';
+import { boringShift } from './boring-shift.ts';
 import { CallRecorder } from './call-recorder.ts';
 import { arcLength, PLANES, straight, type Plane, type Point } from './path-length.ts';
 import type { ProgramReading, Remark } from './reading.ts';
@@ -16,6 +17,9 @@ const MOST_BLOCKS = 5_000_000;
 const DEEPEST_CALL = 8;
 /** Canned cycles in which the tool also feeds on its way out. */
 const FEEDS_OUT = new Set([74, 84, 85, 89]);
+
+/** Canned cycles that stop the spindle oriented and shift off the wall. */
+const SHIFTING = new Set([76, 87]);
 
 /** Data setting, dwell, local offset, scaling and rotation: their X, Y, Z and R are no move. */
 const NO_MOTION = ['G4', 'G10', 'G51', 'G52', 'G68'].map(asWord);
@@ -230,11 +234,21 @@ export class ProgramRun {
     if (this.dialect.turningCycles && code !== null && code >= 70 && code <= 76)
       return this.turningCycle(code, line);
     if (code !== null) this.cycle = { code, z: this.at.z, r: this.at.z };
+    if (this.cycle && SHIFTING.has(this.cycle.code)) this.shift(line);
     if (this.cycle) return this.drill(code !== null);
     const target = this.target() ?? (this.isFullCircle() ? this.at : null);
     if (!target) return;
     if (this.motion === 90 || this.motion === 92 || this.motion === 94) return this.simpleTurning(target);
     this.cutTo(target);
+  }
+
+  private shift(line: number): void {
+    const said = boringShift({
+      q: this.words.dimension(Q),
+      i: this.words.dimension(I),
+      j: this.words.dimension(J),
+    });
+    if (said) this.recorder.boringShift({ line: line + 1, ...said });
   }
 
   private isFullCircle = () =>

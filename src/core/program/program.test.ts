@@ -19,6 +19,7 @@ const MILL: Dialect = {
   feed: 'perMinute',
   turningCycles: false,
   pointless: 'asWritten',
+  boringShift: 'X+',
   lifeCodes: ['M120'],
   setRegister: {},
 };

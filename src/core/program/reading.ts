@@ -1,3 +1,4 @@
+import type { BoringShift } from './boring-shift.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 
 /** A row that a program names for a tool, and where. */
@@ -31,6 +32,8 @@ export interface ToolCall {
   optionalStops: number[];
   lifeCounts: { line: number; quantity: number }[];
   usesRadiusCompensation: boolean;
+  /** Fine boring cycles, and how each shifts off the wall. */
+  boringShifts: BoringShift[];
 }
 
 export interface Remark {

@@ -1,5 +1,6 @@
 import { isExpired, partsLeft, type ExpiryRule, type LifeBasis } from '../life/count.ts';
 import { mixedMethods, type LengthMethod } from '../length/transfer.ts';
+import { orientedFindings, type ShiftSetting } from './oriented.ts';
 import type { ProgramReading, ToolCall } from '../program/reading.ts';
 
 /** Who knows the cutter's diameter (H7): the CAM path, or the control's own D geometry. */
@@ -30,7 +31,7 @@ export interface RowState {
 }
 
 export interface ReadinessQuestion {
-  machine: { name: string; kind: 'mill' | 'lathe'; expiry: ExpiryRule; highestSpeed: number };
+  machine: { name: string; kind: 'mill' | 'lathe'; expiry: ExpiryRule; highestSpeed: number } & ShiftSetting;
   program: Pick<ProgramReading, 'calls'> & { name: string; partsPerCycle: number; cutterBy?: CutterBy };
   quantity: number;
   loaded: readonly LoadedTool[];
@@ -52,7 +53,8 @@ export type FindingCode =
   | 'toolSpeed'
   | 'notAsAsked'
   | 'cutterRow'
-  | 'mixedLengths';
+  | 'mixedLengths'
+  | 'boringShift';
 
 export interface Finding {
   /** 'stop': the job must not start; 'look': somebody decides. */
@@ -79,13 +81,15 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     const rows = calls.flatMap((call) => rowFindings(call, question));
     const speeds = calls.flatMap((call) => speedFinding(call, question));
     const cutters = calls.flatMap((call) => cutterFindings(call, question));
-    if (!loaded) return [missing(calls[0]!, question), ...rows, ...cutters, ...speeds];
+    const oriented = orientedFindings(calls, question.machine);
+    if (!loaded) return [missing(calls[0]!, question), ...rows, ...cutters, ...oriented, ...speeds];
     return [
       ...stateFindings(calls[0]!, loaded),
       ...askedFindings(calls[0]!, loaded),
       ...measureFindings(calls, loaded, question),
       ...rows,
       ...cutters,
+      ...oriented,
       ...speeds,
       ...calls.flatMap((call) => toolSpeedFinding(call, loaded)),
       ...lifeFindings(calls, loaded, question),

@@ -22,6 +22,7 @@ const call = (tool: number, over: Partial<ToolCall> = {}): ToolCall => ({
   optionalStops: [],
   lifeCounts: [],
   usesRadiusCompensation: false,
+  boringShifts: [],
   ...over,
 });
 const loaded = (tool: number, over: Partial<LoadedTool> = {}): LoadedTool => ({
@@ -34,7 +35,14 @@ const loaded = (tool: number, over: Partial<LoadedTool> = {}): LoadedTool => ({
   ...over,
 });
 const question = (over: Partial<ReadinessQuestion> & { calls?: ToolCall[] } = {}): ReadinessQuestion => ({
-  machine: { name: 'Avocet', kind: 'mill', expiry: 'atZero', highestSpeed: 12_000 },
+  machine: {
+    name: 'Avocet',
+    kind: 'mill',
+    expiry: 'atZero',
+    highestSpeed: 12_000,
+    boringShift: 'X+',
+    unit: 'mm',
+  },
   program: { name: 'O1', partsPerCycle: 1, calls: over.calls ?? [call(1)] },
   quantity: 100,
   loaded: [loaded(1)],
@@ -84,7 +92,14 @@ describe('is the job ready (H17)', () => {
   });
   it('on a lathe another row is a thing to look at, not a stop: it may be the second part on the bar', () => {
     const q = question({
-      machine: { name: 'Curlew', kind: 'lathe', expiry: 'belowZero', highestSpeed: 4500 },
+      machine: {
+        name: 'Curlew',
+        kind: 'lathe',
+        expiry: 'belowZero',
+        highestSpeed: 4500,
+        boringShift: 'X+',
+        unit: 'in',
+      },
       calls: [call(1, { lengthRows: [{ row: 21, line: 15 }] })],
       rows: [{ row: 21, zero: false }],
     });
@@ -99,7 +114,14 @@ describe('is the job ready (H17)', () => {
     expect(codes(question({ loaded: [loaded(1, { life })] }))).toEqual(['expired']);
     const below = question({
       loaded: [loaded(1, { life })],
-      machine: { name: 'Curlew', kind: 'mill', expiry: 'belowZero', highestSpeed: 9e9 },
+      machine: {
+        name: 'Curlew',
+        kind: 'mill',
+        expiry: 'belowZero',
+        highestSpeed: 9e9,
+        boringShift: 'X+',
+        unit: 'in',
+      },
     });
     expect(checkReadiness(below)).toMatchObject([{ code: 'runsOut', afterPart: 1 }]);
   });

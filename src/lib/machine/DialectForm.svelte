@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { SHIFTS, shiftWords } from '$core/program/boring-shift';
   import type { Dialect } from '$core/program/dialect';
   import ActionForm from '../ActionForm.svelte';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
@@ -76,6 +77,16 @@
           ></select
         ></label
       >
+      {#if machine.kind === 'mill'}
+        <label class="grid grid-cols-2 items-center gap-2"
+          ><span>Q shifts a fine boring bar towards</span><select
+            class="select"
+            name="boringShift"
+            value={dialect.boringShift ?? 'X+'}
+            >{#each SHIFTS as shift (shift)}<option value={shift}>{shiftWords(shift)}</option>{/each}</select
+          ></label
+        >
+      {/if}
       <label class="flex min-h-11 items-center gap-2"
         ><input class="checkbox" type="checkbox" name="turningCycles" checked={dialect.turningCycles} /> G70 to
         G76, G90, G92, G94 are turning cycles</label

@@ -7,9 +7,11 @@
     place: { id: number; kind: string; number: number; inService: boolean; reserved: boolean };
     loose: { id: number; number: string; name: string; flag: string | null }[];
     mayPlace: boolean;
+    /** What its neighbours leave, in words; empty where nothing stands near. */
+    room: string;
     taken: number[];
   }
-  let { machine, place, loose, mayPlace, taken }: Props = $props();
+  let { machine, place, loose, mayPlace, room, taken }: Props = $props();
 
   const fixed = $derived(
     ['fixedCarousel', 'turret', 'rack'].includes(machine.changerKind) && place.kind === 'pocket',
@@ -27,6 +29,7 @@
     >{place.inService ? (place.reserved ? 'is reserved' : 'is empty') : 'is out of service'}</span
   >
 </h2>
+{#if room !== ''}<p class="mt-1">{room}</p>{/if}
 {#if place.inService && mayPlace}
   <ActionForm action="?/place" class="plate mt-3 grid gap-3" label="Place a tool">
     {#snippet children({ busy })}

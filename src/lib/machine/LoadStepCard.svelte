@@ -6,7 +6,7 @@
   import type { PlaceRow } from '$core/changer/place';
   import type { Snippet } from 'svelte';
   import ActionForm from '../ActionForm.svelte';
-  import Changer from '../Changer.svelte';
+  import Changer from '../changer/Changer.svelte';
   import Silhouette from '../Silhouette.svelte';
 
   interface Props {
@@ -38,57 +38,60 @@
 
 <section class="plate mt-4" aria-label="The next step">
   <div class="grid gap-x-6 gap-y-3 md:grid-cols-[3fr_2fr]">
-    <div>
+    <div class="grid content-start">
       <p class="text-2xl leading-snug">
         <b class="mr-2 font-display text-4xl">{order}</b>{said.title}
       </p>
-      {#each said.cautions as caution (caution)}<p class="caution mt-2">{caution}</p>{/each}
+      {#if said.cautions.length > 0}<ul class="caution mt-2 grid gap-0.5 text-base leading-snug">
+          {#each said.cautions as caution (caution)}<li>{caution}</li>{/each}
+        </ul>{/if}
+      {#if own}{@render own()}
+      {:else if mayTick}
+        <ActionForm action="?/tick" class="mt-3 grid gap-1" label="Step {order}">
+          {#snippet children({ busy })}
+            <input type="hidden" name="plan" value={plan} />
+            <input type="hidden" name="step" value={said.key} />
+            {#each said.confirm as line, i (line)}
+              <label class="flex min-h-11 items-center gap-3 border-t border-base-300 text-lg leading-tight"
+                ><input class="checkbox" type="checkbox" name="confirm{i}" bind:checked={confirmed[i]} />
+                {line}</label
+              >
+            {/each}
+            <button class="btn mt-1 min-h-14 text-lg btn-primary" disabled={busy || !all} data-key="n"
+              >{all ? 'Done' : 'Confirm each line first'}
+              <span class="key-hint" aria-hidden="true">n</span></button
+            >
+          {/snippet}
+        </ActionForm>
+      {/if}
+      {#if mayTick}
+        <details class="mt-2">
+          <summary class="btn">It is not so</summary>
+          <ActionForm action="?/wrong" class="mt-2 flex flex-wrap gap-2" label="It is not so">
+            {#snippet children({ busy })}
+              <input type="hidden" name="plan" value={plan} />
+              <input type="hidden" name="step" value={said.key} />
+              <input
+                class="input min-w-60 flex-1"
+                name="why"
+                maxlength="200"
+                aria-label="What you found instead"
+                placeholder="what you found instead"
+                required
+              />
+              <button class="btn" disabled={busy}>Stop here</button>
+            {/snippet}
+          </ActionForm>
+          <p class="small-words mt-1">
+            The plan stops until the record is put right; then it is worked out anew from what is really
+            there.
+          </p>
+        </details>
+      {/if}
     </div>
     <div class="grid content-start justify-items-center gap-2">
       {#if tool}<Silhouette shape={tool} dimensioned height={170} />{/if}
       <Changer {shape} {places} called={pocket} still />
     </div>
   </div>
-  {#if own}{@render own()}
-  {:else if mayTick}
-    <ActionForm action="?/tick" class="mt-4 grid gap-2" label="Step {order}">
-      {#snippet children({ busy })}
-        <input type="hidden" name="plan" value={plan} />
-        <input type="hidden" name="step" value={said.key} />
-        {#each said.confirm as line, i (line)}
-          <label class="flex min-h-12 items-center gap-3 border-t border-base-300 text-lg"
-            ><input class="checkbox" type="checkbox" name="confirm{i}" bind:checked={confirmed[i]} />
-            {line}</label
-          >
-        {/each}
-        <button class="btn min-h-14 text-lg btn-primary" disabled={busy || !all} data-key="n"
-          >{all ? 'Done' : 'Confirm each line first'}
-          <span class="key-hint" aria-hidden="true">n</span></button
-        >
-      {/snippet}
-    </ActionForm>
-  {/if}
-  {#if mayTick}
-    <details class="mt-3">
-      <summary class="btn">It is not so</summary>
-      <ActionForm action="?/wrong" class="mt-2 flex flex-wrap gap-2" label="It is not so">
-        {#snippet children({ busy })}
-          <input type="hidden" name="plan" value={plan} />
-          <input type="hidden" name="step" value={said.key} />
-          <input
-            class="input min-w-60 flex-1"
-            name="why"
-            maxlength="200"
-            aria-label="What you found instead"
-            placeholder="what you found instead"
-            required
-          />
-          <button class="btn" disabled={busy}>Stop here</button>
-        {/snippet}
-      </ActionForm>
-      <p class="small-words mt-1">
-        The plan stops until the record is put right; then it is worked out anew from what is really there.
-      </p>
-    </details>
-  {/if}
 </section>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import Changer from '$lib/Changer.svelte';
+  import Changer from '$lib/changer/Changer.svelte';
   import { CHANGER_WORDS } from '$lib/words';
 
   let { data } = $props();

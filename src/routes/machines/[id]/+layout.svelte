@@ -16,6 +16,7 @@
     { href: `${base}/run`, label: 'Run' },
     { href: `${base}/lengths`, label: 'Lengths' },
     { href: `${base}/registers`, label: 'Rows' },
+    { href: `${base}/plate`, label: 'Plate' },
   ]);
 </script>
 

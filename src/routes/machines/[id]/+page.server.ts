@@ -11,10 +11,12 @@ import {
   placementsAt,
   spindleFound,
   spindleUnsure,
+  tableAt,
 } from '$server/magazines';
 import { stagedTools } from '$server/planning';
-import { placesOf, placeTool, takeOut } from '$server/places';
+import { bearingOf, placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
+import { weighed } from '$core/assembly/weighed';
 import type { PlaceRow } from '$core/changer/place';
 import { act, id, orEmpty, whole } from '../../action';
 import { readMeasured } from '../../measured';
@@ -31,10 +33,13 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const kinds = geometryKinds(machine.kind);
   const { role } = locals.person!;
   const at = pastMoment(url.searchParams.get('at'));
+  const shown = at ? await asItWas(db, machine.id, places, at) : places;
   return {
     at,
+    bearing: bearingOf(machine, shown),
+    reckoned: shown.filter((place) => place.assembly && weighed(place.assembly).reckoned).length,
     staged: await stagedTools(db, machine),
-    places: at ? await asItWas(db, machine.id, places, at) : places,
+    places: shown,
     loose: loose.map(({ id: assemblyId, number, name, flag }) => ({ id: assemblyId, number, name, flag })),
     geometry: registers.filter((register) => kinds.includes(register.kind)),
     mayPlace: at === null && may(role, 'placeTools'),
@@ -51,6 +56,7 @@ function pastMoment(text: string | null): Date | null {
 /** The places with what stood in them at a moment; assemblies are drawn as they are today. */
 async function asItWas(db: Db, machineId: number, places: PlaceRow[], at: Date): Promise<PlaceRow[]> {
   const then = await placementsAt(db, machineId, at);
+  const table = await tableAt(db, machineId, places, at);
   const shapes = new Map(
     (
       await assembliesOf(
@@ -61,7 +67,12 @@ async function asItWas(db: Db, machineId: number, places: PlaceRow[], at: Date):
   );
   return places.map((place) => {
     const stood = then.find((each) => each.placeId === place.id);
-    return { ...place, tool: stood?.tool ?? null, assembly: stood ? shapes.get(stood.assemblyId)! : null };
+    return {
+      ...place,
+      ...table.get(place.id),
+      tool: stood?.tool ?? null,
+      assembly: stood ? shapes.get(stood.assemblyId)! : null,
+    };
   });
 }
 

@@ -1,9 +1,13 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { standOut } from '$core/assembly/silhouette';
-  import { clashes, hangingRadius, ringLoad, turretSwing } from '$core/changer/clearance';
-  import Changer from '$lib/Changer.svelte';
+  import { sweptRadius } from '$core/assembly/silhouette';
+  import { clashes, hangingRadius, LEAST_GAP, withinReach } from '$core/changer/clearance';
+  import { widestThatHangs } from '$core/changer/side-view';
+  import { formatWithUnit } from '$core/units/format-length';
+  import { inUnit, lengthOf } from '$core/units/length';
+  import Changer from '$lib/changer/Changer.svelte';
+  import Bears from '$lib/machine/Bears.svelte';
   import EmptyPlace from '$lib/machine/EmptyPlace.svelte';
   import PocketTable from '$lib/machine/PocketTable.svelte';
   import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
@@ -24,18 +28,57 @@
     places: data.machine.places,
     pitch: data.machine.pitch,
   });
-  const standing = $derived(
-    loaded
-      .filter((each) => each.kind === 'pocket')
-      .map((each) => ({
-        pocket: each.number,
-        tool: each.tool!,
-        radius: hangingRadius(shape, each.assembly!),
-        mass: each.assembly!.mass,
-      })),
+  const near = $derived(
+    clashes(
+      shape,
+      loaded
+        .filter((each) => each.kind === 'pocket')
+        .map((each) => ({
+          pocket: each.number,
+          tool: each.tool!,
+          radius: hangingRadius(shape, each.assembly!),
+          mass: null,
+        })),
+    ),
   );
-  const load = $derived(ringLoad(shape, standing));
-  const near = $derived(clashes(shape, standing));
+  /** What hangs beside an empty pocket, and what that leaves. */
+  function room(empty: (typeof data.places)[number]): string {
+    if (empty.kind !== 'pocket' || shape.kind === 'turret') return '';
+    const radii = new Map(
+      loaded
+        .filter((each) => each.kind === 'pocket')
+        .map((each) => [each.number, hangingRadius(shape, each.assembly!)]),
+    );
+    const free = widestThatHangs(
+      withinReach(shape, 1.5 * shape.pitch),
+      empty.number,
+      (number) => radii.get(number),
+      LEAST_GAP,
+    );
+    const show = (millimetres: number) =>
+      formatWithUnit(lengthOf(Math.max(0, millimetres), 'mm'), data.machine.unit, {
+        decimals: data.machine.unit === 'mm' ? 1 : 2,
+      });
+    const cell =
+      empty.cell === null ? '' : ` Its cell takes holders up to ${show(inUnit(empty.cell, 'mm'))}.`;
+    return free === null
+      ? cell.trim()
+      : `T${data.places.find((each) => each.number === free.beside)?.tool} in ${placeWord(shape.kind)} ${free.beside} leaves room for ${show(free.widest)} across.${cell}`;
+  }
+  /** A chain and a rack are long: they take the whole width. */
+  const long = $derived(shape.kind === 'chain' || shape.kind === 'rack');
+  /** The pockets about the chosen one are seen from the side, or about the widest tool. */
+  const fromSide = $derived.by(() => {
+    if (shape.kind === 'turret') return null;
+    if (place && place.number > 0) return place.number;
+    const pockets = loaded.filter((each) => each.kind === 'pocket');
+    const widest = pockets.reduce<(typeof pockets)[number] | null>(
+      (best, each) =>
+        best === null || sweptRadius(each.assembly!) > sweptRadius(best.assembly!) ? each : best,
+      null,
+    );
+    return widest?.number ?? 1;
+  });
   /** A drag to or from the spindle is a call; one from pocket to pocket is worked out as calls. */
   function dragged(from: number, to: number) {
     if (from === 0 || to === 0) picked = data.places.find((each) => each.number === from + to)?.id ?? null;
@@ -55,12 +98,13 @@
     be recorded here.
   </p>{/if}
 <div class="mt-4 grid gap-6 lg:grid-cols-[1.35fr_1fr]">
-  <section aria-labelledby="drawn">
+  <section aria-labelledby="drawn" class={long ? 'lg:col-span-2' : ''}>
     <h2 id="drawn" class="heading">{CHANGER_WORDS[data.machine.changerKind]}, to scale</h2>
     <Changer
       {shape}
       places={data.places}
       {selected}
+      {fromSide}
       onselect={(id) => (picked = id)}
       ondragged={data.mayPlace ? dragged : undefined}
       loading={data.machine.loadingPlaces === null
@@ -80,24 +124,13 @@
       loose={data.loose}
       mayPlace={data.mayPlace && spindle !== undefined}
     />
-    {#each near as { a, b, gap } (`${a.pocket} ${b.pocket}`)}<p class="caution mt-2">
-        T{a.tool} and T{b.tool}
-        {gap < 0
-          ? `overlap by ${(-gap).toFixed(1)} mm: they would strike`
-          : `pass each other by only ${gap.toFixed(1)} mm`}.
-      </p>{/each}
-    <p class="small-words mt-2">
-      {#if shape.kind === 'turret'}Swings {turretSwing(
-          shape,
-          loaded.map((each) => standOut(each.assembly!)),
-        ).toFixed(0)} mm across: hold it against the machine’s plate.
-      {:else if load.total === 0}Nobody knows what the tools in it weigh.
-      {:else}{(load.total / 1000).toFixed(1)} kg in the pockets{load.unknown > 0
-          ? ` without ${load.unknown} of unknown mass`
-          : ''}{load.towards && shape.kind !== 'rack' && shape.kind !== 'tray' && shape.kind !== 'chain'
-          ? `, ${(load.unbalance / 1000).toFixed(1)} kg·m out of balance towards pocket ${load.towards}`
-          : ''}.{/if}
-    </p>
+    <Bears
+      machine={data.machine}
+      bearing={data.bearing}
+      reckoned={data.reckoned}
+      {near}
+      pockets={shape.kind !== 'turret'}
+    />
     <form class="no-print mt-2 flex flex-wrap items-end gap-2">
       <label class="grid gap-1"
         ><span class="small-words">As it stood at</span><input
@@ -111,8 +144,8 @@
     <p class="small-words mt-2">
       Circles are the true widths across flange, holder or cutter. A crossed pocket is out of service; a
       dashed ring is a tool not measured since it was loaded. A wide dashed circle is a pocket declared wide,
-      hatched pockets beside it stay empty. Drag a tool to the spindle and back, or use the keys on the
-      buttons.
+      hatched pockets beside it stay empty. The tools about the chosen pocket hang from their gauge line, at
+      the same scale. Drag a tool to the spindle and back, or use the keys on the buttons.
     </p>
   </section>
 
@@ -133,6 +166,7 @@
           {place}
           loose={data.loose}
           mayPlace={data.mayPlace}
+          room={room(place)}
           taken={loaded.map((each) => each.tool!)}
         /><PocketTable machine={data.machine} {place} {spindle} mayPlace={data.mayPlace} />{/key}
     {:else}

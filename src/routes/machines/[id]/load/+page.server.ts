@@ -13,6 +13,7 @@ import {
   tickMeasured,
   tickStep,
 } from '$server/loads';
+import { kitsToBuild } from '$server/load-steps';
 import { geometryKinds, machineById } from '$server/machines';
 import { spindleFound, spindleUnsure } from '$server/magazines';
 import { placesOf } from '$server/places';
@@ -30,6 +31,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
   const loose = await looseAssemblies(db, machine.interface);
   return {
     plan,
+    kits: plan ? await kitsToBuild(db, machine, plan.wanted) : [],
     last: plan ? null : await lastLoadPlan(db, machine.id),
     places: await placesOf(db, machine.id),
     loose: loose.map(({ id: assemblyId, number, name }) => ({ id: assemblyId, number, name })),
@@ -50,6 +52,10 @@ const wantedTool = z.object({
   heavy: z.boolean(),
   radius: z.number().positive().max(2000).nullable(),
   orientation: z.enum(['tip', 'probe']).nullable(),
+  asked: z
+    .object({ program: z.number().int().positive(), tool: z.number().int().min(1).max(9999) })
+    .nullable()
+    .default(null),
 });
 const wantedText = z
   .string()

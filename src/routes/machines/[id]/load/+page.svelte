@@ -2,6 +2,7 @@
   import { throughSpindle } from '$core/changer/load-plan';
   import ActionForm from '$lib/ActionForm.svelte';
   import LoadStepCard from '$lib/machine/LoadStepCard.svelte';
+  import ToBuild from '$lib/machine/ToBuild.svelte';
   import MeasureForm from '$lib/machine/MeasureForm.svelte';
   import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
   import { dayAndClock } from '$lib/time';
@@ -106,32 +107,16 @@
   </div>
   {#each toBuild as each (each.key)}
     {#if each.step.act === 'build'}
-      <section class="plate no-print mt-4 grid gap-2" aria-label="To be built">
-        <p class="text-lg">{each.title}</p>
-        {#if data.mayPlace}
-          <div class="flex flex-wrap items-end gap-3">
-            <a class="btn" href="/tools/builder?machine={data.machine.id}">Build one</a>
-            <ActionForm
-              action="?/built"
-              class="flex flex-wrap items-end gap-2"
-              label="Built for T{each.step.wanted.tool}"
-            >
-              {#snippet children({ busy })}
-                <input type="hidden" name="plan" value={plan.id} />
-                <input type="hidden" name="step" value={each.key} />
-                <label class="grid gap-1"
-                  ><span>It is built: which one</span><select class="select" name="assembly" required
-                    ><option value="">–</option>{#each data.loose as loose (loose.id)}<option value={loose.id}
-                        >{loose.number} {loose.name}</option
-                      >{/each}</select
-                  ></label
-                >
-                <button class="btn" disabled={busy}>Take it</button>
-              {/snippet}
-            </ActionForm>
-          </div>
-        {/if}
-      </section>
+      <ToBuild
+        machineId={data.machine.id}
+        plan={plan.id}
+        step={each.key}
+        title={each.title}
+        tool={each.step.wanted.tool}
+        kit={data.kits.find((kit) => each.step.act === 'build' && kit.tool === each.step.wanted.tool) ?? null}
+        loose={data.loose}
+        mayTick={data.mayPlace}
+      />
     {/if}
   {/each}
 
@@ -150,7 +135,7 @@
               <span class="small-words hidden print:block"
                 >{#each each.confirm as line (line)}<span class="block">☐ {line}</span>{/each}
                 {#if each.step.act === 'measure'}<span class="block">☐ Measured: ______________</span>{/if}
-                {each.cautions[0] ?? ''}</span
+                {#each each.cautions as caution (caution)}<span class="block">{caution}</span>{/each}</span
               ></span
             >
           </li>
@@ -159,7 +144,18 @@
           </li>{/each}
         {#each toBuild as each (each.key)}
           <li class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 border-b border-base-300 py-1.5">
-            <span aria-hidden="true">☐</span><span></span><span>{each.title}</span>
+            <span aria-hidden="true">☐</span><span></span><span
+              >{each.title}
+              {#if each.step.act === 'build'}
+                {@const wanted = each.step.wanted.tool}
+                <span class="small-words hidden print:block"
+                  >{#each data.kits.find((kit) => kit.tool === wanted)?.kit?.pieces ?? [] as { role, piece, count } (role)}<span
+                      class="block"
+                      >☐ {count > 1 ? `${count} × ` : ''}{piece.number}
+                      {piece.name}, shelf {piece.shelf || '–'}</span
+                    >{/each}</span
+                >{/if}</span
+            >
           </li>
         {/each}
       </ol>

@@ -5,7 +5,7 @@
   import type { PlaceRow } from '$core/changer/place';
   import type { Wanted } from '$core/changer/wanted';
   import ActionForm from '$lib/ActionForm.svelte';
-  import Changer from '$lib/Changer.svelte';
+  import Changer from '$lib/changer/Changer.svelte';
   import Planner from '$lib/planner/Planner.svelte';
   import { placeWord } from '$lib/words';
 
@@ -49,6 +49,7 @@
         heavy: tool.heavy,
         radius: piece.assemblyId === null ? null : tool.radius,
         orientation: piece.orientation,
+        asked: piece.assemblyId === null ? piece.asked : null,
       })),
     out: rowsOf(found).flatMap((row) =>
       row.pocket === 0 && row.piece.assemblyId ? [row.piece.assemblyId] : [],

@@ -46,6 +46,7 @@ const dialectForm = z.record(z.string(), z.string()).transform((form, context) =
     units: form.units,
     feed: form.feed,
     pointless: form.pointless,
+    boringShift: form.boringShift,
     turningCycles: form.turningCycles === 'on',
     rowDigits: number(form.rowDigits) ?? 0,
     toolCallMacro: number(form.toolCallMacro),

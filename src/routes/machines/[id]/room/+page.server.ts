@@ -7,7 +7,7 @@ import type { PlaceRow } from '$core/changer/place';
 import { rearrange } from '$core/changer/rearrange';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
-import { foundState } from '$server/loads';
+import { foundState } from '$server/load-steps';
 import type { Machine } from '$server/machines';
 import { calibrateChanges, callPocket, roomState, timesOf } from '$server/magazines';
 import { placesOf } from '$server/places';

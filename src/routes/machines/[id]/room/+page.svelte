@@ -1,6 +1,6 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
-  import Changer from '$lib/Changer.svelte';
+  import Changer from '$lib/changer/Changer.svelte';
 
   let { data } = $props();
   const shape = $derived({

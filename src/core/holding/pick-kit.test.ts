@@ -1,0 +1,128 @@
+import { describe, expect, it } from 'vitest';
+import type { ComponentKind, Dimensions } from '../component/kinds.ts';
+import type { Definition } from '../definition/read-definition.ts';
+import { formatWithUnit } from '../units/format-length.ts';
+import { lengthOf } from '../units/length.ts';
+import { pickKit, type Shelved } from './pick-kit.ts';
+
+const mm = (value: number) => lengthOf(value, 'mm');
+let next = 0;
+function piece(
+  number: string,
+  kind: ComponentKind,
+  sizes: Record<string, number>,
+  over: Partial<Shelved> = {},
+): Shelved {
+  return {
+    id: (next += 1),
+    number,
+    name: kind,
+    kind,
+    dimensions: Object.fromEntries(
+      Object.entries(sizes).map(([name, value]) => [
+        name,
+        name === 'ZEFP' || name === 'SIG' ? value : mm(value),
+      ]),
+    ) as Dimensions,
+    interface: '',
+    series: '',
+    flat: false,
+    coolant: false,
+    material: 'carbide',
+    torque: null,
+    stock: 2,
+    shelf: 'A1',
+    ...over,
+  };
+}
+const CHUCK = piece(
+  'H-CC',
+  'colletChuck',
+  { DCONWS: 20, LPR: 80, BD: 50 },
+  { interface: 'steep 40', series: 'C32' },
+);
+const SLIM = piece(
+  'H-C20',
+  'colletChuck',
+  { DCONWS: 13, LPR: 90, BD: 34 },
+  { interface: 'steep 40', series: 'C20' },
+);
+const HYDRAULIC = piece('H-HY', 'hydraulic', { DCONWS: 12, LPR: 79, BD: 42 }, { interface: 'steep 40' });
+const OTHER_END = piece(
+  'H-30',
+  'colletChuck',
+  { DCONWS: 13, LPR: 60, BD: 30 },
+  { interface: 'steep 30', series: 'C20' },
+);
+const ARBOR = piece('H-AR', 'arbor', { DCONWS: 27, LPR: 37, BD: 60 }, { interface: 'steep 40' });
+const COLLET = (series: string, size: number, over: Partial<Shelved> = {}) =>
+  piece(`${series}-${size}`, 'collet', { DCONWS: size, DCONMS: 33 }, { series, ...over });
+const DRILL = piece('D-85', 'drillStub', { DC: 8.5, DCONMS: 10, OAL: 103, LCF: 58, SIG: 140 });
+const KNOB = piece('K-45', 'knob', {}, { interface: 'steep 40', series: 'K-45' });
+const SPINDLE = { machine: 'Avocet', interface: 'steep 40', knob: 'K-45', throughCoolant: false };
+const asked = (over: Partial<Definition> = {}): Definition => ({
+  kind: 'drill',
+  diameter: mm(8.5),
+  cornerRadius: null,
+  teeth: null,
+  reach: null,
+  thread: null,
+  ...over,
+});
+const show = (value: ReturnType<typeof mm>) => formatWithUnit(value, 'mm');
+const picked = (catalogue: Shelved[], definition = asked()) => {
+  const kit = pickKit(definition, catalogue, SPINDLE, show);
+  return (
+    kit && {
+      ...kit,
+      pieces: kit.pieces.map(({ role, piece: { number }, count }) => `${role} ${number} ${count}`),
+    }
+  );
+};
+
+describe('the pieces to fetch for a tool that is asked for (H3)', () => {
+  it('cutter, holder of this taper, the collet nearest above the shank, and the machine’s knob', () => {
+    expect(
+      picked([DRILL, CHUCK, OTHER_END, COLLET('C32', 12), COLLET('C32', 10), COLLET('C20', 10), KNOB]),
+    ).toEqual({
+      pieces: ['holder H-CC 1', 'adapter C32-10 1', 'cutter D-85 1', 'knob K-45 1'],
+      lacking: [],
+    });
+  });
+  it('the smallest holder that takes it: slimmer, and nearer to nominal', () => {
+    const all = [DRILL, CHUCK, SLIM, COLLET('C32', 10), COLLET('C20', 10), KNOB];
+    expect(picked(all)!.pieces[0]).toBe('holder H-C20 1');
+  });
+  it('what lies on a shelf comes before what does not', () => {
+    const gone = COLLET('C20', 10, { stock: 0 });
+    const all = [DRILL, CHUCK, SLIM, COLLET('C32', 10), gone, KNOB];
+    expect(picked(all)).toEqual({
+      pieces: ['holder H-CC 1', 'adapter C32-10 1', 'cutter D-85 1', 'knob K-45 1'],
+      lacking: [],
+    });
+    const worn = { ...DRILL, id: 900, number: 'D-84', stock: 0 };
+    expect(picked([worn, ...all])!.pieces).toContain('cutter D-85 1');
+  });
+  it('what is not to be had is said', () => {
+    expect(
+      picked([{ ...DRILL, stock: 0 }, HYDRAULIC, piece('S-10', 'sleeve', { DCONWS: 10, DCONMS: 12 })]),
+    ).toEqual({
+      pieces: ['holder H-HY 1', 'adapter S-10 1', 'cutter D-85 1'],
+      lacking: ['No retention knob K-45 is in the catalogue.', 'D-85 drillStub: none on the shelf.'],
+    });
+    expect(picked([DRILL, OTHER_END, COLLET('C20', 10)])).toEqual({
+      pieces: ['cutter D-85 1'],
+      lacking: ['No holder with a steep 40 end in the catalogue may carry D-85.'],
+    });
+  });
+  it('a face mill takes as many inserts as it has seats', () => {
+    const mill = piece('F-80', 'faceMill', { DC: 80, DCONMS: 27, LF: 50, ZEFP: 5 }, { series: 'SEKT 1204' });
+    const inserts = piece('I-1', 'insert', {}, { series: 'SEKT120408', stock: 4 });
+    const kit = picked([mill, ARBOR, inserts, KNOB], asked({ kind: 'faceMill', diameter: mm(80) }));
+    expect(kit!.pieces).toContain('insert I-1 5');
+    expect(kit!.lacking).toEqual(['I-1 insert: only 4 of 5 on the shelf.']);
+  });
+  it('nothing in the catalogue could become it', () => {
+    expect(picked([DRILL, CHUCK, KNOB], asked({ diameter: mm(9) }))).toBeNull();
+  });
+});

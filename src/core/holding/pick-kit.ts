@@ -1,0 +1,122 @@
+import type { Component, ComponentKind } from '../component/kinds.ts';
+import type { PartRole } from '../assembly/part-roles.ts';
+import { cutterMisses } from '../definition/cutter-misses.ts';
+import type { Definition } from '../definition/read-definition.ts';
+import type { Length } from '../units/length.ts';
+import { chooseCollet } from './collet.ts';
+import { adapterRefusal, holderRefusal, insertRefusal, knobRefusal, type Drawbar } from './fits.ts';
+
+/** A line of the catalogue, and how many lie on the shelf. */
+export interface Shelved extends Component {
+  stock: number;
+  shelf: string;
+}
+
+export interface KitPiece<C> {
+  role: PartRole;
+  piece: C;
+  /** How many the assembly takes. */
+  count: number;
+}
+
+export interface Kit<C> {
+  pieces: KitPiece<C>[];
+  /** What is not to be had, a sentence each; empty: everything lies on a shelf. */
+  lacking: string[];
+}
+
+/**
+ * The pieces to fetch for a tool that is asked for and not built yet: the cutter that could become it, a holder of this end
+ * that may carry it (the smallest bore that takes it), collet or sleeve, inserts and knob by the rules of building (H3). What
+ * lies on a shelf comes before what does not. Null when no cutter of the catalogue could become it.
+ */
+export function pickKit<C extends Shelved>(
+  asked: Definition,
+  catalogue: readonly C[],
+  drawbar: Drawbar,
+  show: (value: Length) => string,
+): Kit<C> | null {
+  const inStock = (a: C, b: C) => Number(b.stock > 0) - Number(a.stock > 0);
+  const cutters = catalogue
+    .filter((each) => cutterMisses(asked, each, show).length === 0)
+    .sort((a, b) => inStock(a, b) || a.number.localeCompare(b.number));
+  let best: { kit: Kit<C>; bore: number } | null = null;
+  for (const cutter of cutters.slice(0, 5))
+    for (const holder of catalogue) {
+      if (holder.interface !== drawbar.interface || holderRefusal(cutter, holder) !== null) continue;
+      const adapter = adapterFor(cutter, holder, catalogue);
+      if (adapter === undefined) continue;
+      const kit = complete(cutter, holder, adapter, catalogue, drawbar);
+      const bore = holder.dimensions.DCONWS ?? 0;
+      if (
+        best === null ||
+        kit.lacking.length < best.kit.lacking.length ||
+        (kit.lacking.length === best.kit.lacking.length && bore < best.bore)
+      )
+        best = { kit, bore };
+    }
+  if (best) return best.kit;
+  const cutter = cutters[0];
+  return cutter
+    ? {
+        pieces: [{ role: 'cutter', piece: cutter, count: 1 }],
+        lacking: [`No holder with a ${drawbar.interface} end in the catalogue may carry ${cutter.number}.`],
+      }
+    : null;
+}
+
+/** Collet or sleeve between the two; null: none is needed; undefined: none of the catalogue fits. */
+function adapterFor<C extends Shelved>(cutter: C, holder: C, catalogue: readonly C[]): C | null | undefined {
+  if (adapterRefusal(cutter, holder, null) === null) return null;
+  const fitting = catalogue.filter((each) => adapterRefusal(cutter, holder, each) === null);
+  const shelved = fitting.filter((each) => each.stock > 0);
+  const from = shelved.length > 0 ? shelved : fitting;
+  return holder.kind === 'colletChuck'
+    ? (chooseCollet(
+        cutter.dimensions.DCONMS ?? 0,
+        from.map((piece) => ({ piece, nominal: piece.dimensions.DCONWS ?? 0 })),
+      )?.piece ?? undefined)
+    : from[0];
+}
+
+const SEATED: readonly ComponentKind[] = ['faceMill', 'shellMill', 'boringBar'];
+
+function complete<C extends Shelved>(
+  cutter: C,
+  holder: C,
+  adapter: C | null,
+  catalogue: readonly C[],
+  drawbar: Drawbar,
+): Kit<C> {
+  const pieces: KitPiece<C>[] = [
+    { role: 'holder', piece: holder, count: 1 },
+    ...(adapter ? [{ role: 'adapter' as const, piece: adapter, count: 1 }] : []),
+    { role: 'cutter', piece: cutter, count: 1 },
+  ];
+  const lacking: string[] = [];
+  const add = (role: PartRole, found: readonly C[], count: number, words: string) => {
+    const piece = found.find((each) => each.stock >= count) ?? found[0];
+    if (piece) pieces.push({ role, piece, count });
+    else lacking.push(words);
+  };
+  if (SEATED.includes(cutter.kind) && cutter.series !== '')
+    add(
+      'insert',
+      catalogue.filter((each) => each.kind === 'insert' && insertRefusal(cutter, each) === null),
+      cutter.dimensions.ZEFP ?? 1,
+      `No inserts ${cutter.series} are in the catalogue.`,
+    );
+  if (drawbar.knob !== '')
+    add(
+      'knob',
+      catalogue.filter((each) => each.kind === 'knob' && knobRefusal(each, drawbar) === null),
+      1,
+      `No retention knob ${drawbar.knob} is in the catalogue.`,
+    );
+  for (const { piece, count } of pieces)
+    if (piece.stock < count)
+      lacking.push(
+        `${piece.number} ${piece.name}: ${piece.stock === 0 ? 'none' : `only ${piece.stock} of ${count}`} on the shelf.`,
+      );
+  return { pieces, lacking };
+}

@@ -1,0 +1,104 @@
+import { z } from 'zod';
+import { sweptRadius } from '$core/assembly/silhouette';
+import { weighed } from '$core/assembly/weighed';
+import { trayColumns, type ChangerShape } from '$core/changer/layout';
+import { cellRanges, trayCapacity } from '$core/changer/tray-cells';
+import { may } from '$core/people/roles';
+import { lengthOf, type LengthUnit } from '$core/units/length';
+import { pool } from '$server/db';
+import { machineById, shapeOf } from '$server/machines';
+import { bearingOf, placesOf } from '$server/places';
+import { recordCells, recordPlate } from '$server/plates';
+import { act, lengthIn, whole } from '../../../action';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ parent, locals }) => {
+  const { machine } = await parent();
+  const places = await placesOf(pool(), machine.id);
+  const shape = shapeOf(machine);
+  return {
+    bearing: bearingOf(machine, places),
+    /** What stands in it, as it is held against the plate. */
+    standing: places.flatMap(({ tool, assembly }) =>
+      assembly
+        ? [
+            {
+              tool: tool!,
+              number: assembly.number,
+              gaugeLength: assembly.gaugeLength,
+              widest: lengthOf(2 * sweptRadius(assembly), 'mm'),
+              ...weighed(assembly),
+            },
+          ]
+        : [],
+    ),
+    cells: cellRanges(places.filter((place) => place.kind === 'pocket')),
+    capacities: shape.kind === 'tray' ? capacitiesOf(shape) : [],
+    mayRecord: may(locals.person!.role, 'editMachines'),
+  };
+};
+
+/** The same tray with smaller and larger cells. */
+function capacitiesOf({ places, pitch }: ChangerShape) {
+  const columns = trayColumns(places);
+  const tray = { columns, rows: Math.ceil(places / columns), pitch };
+  return [0.8, 1, 1.25, 1.6].map((times) => {
+    const apart = Math.round(pitch * times);
+    return { pitch: apart, holds: times === 1 ? places : trayCapacity(tray, apart) };
+  });
+}
+
+/** A figure of the plate: a number above nothing, or left out when the plate does not say it. */
+const figure = (name: string) =>
+  z
+    .string()
+    .trim()
+    .transform((text) => (text === '' ? null : Number(text.replace(',', '.'))))
+    .refine(
+      (value) => value === null || (Number.isFinite(value) && value > 0),
+      `${name} is a number above zero.`,
+    );
+const grams = (name: string) => figure(name).transform((value) => (value === null ? null : value * 1000));
+const lengthOrNone = (name: string, unit: LengthUnit) =>
+  z
+    .union([z.literal('').transform(() => null), lengthIn(unit)])
+    .refine((value) => value === null || value > 0, `${name} is above zero.`);
+
+const plateSchema = (unit: LengthUnit) =>
+  z.object({
+    highestTool: whole('The highest T', 1, 9999),
+    knob: z.string().trim().max(20, 'The knob’s name is longer than 20 characters.').default(''),
+    longest: lengthOrNone('The longest tool', unit).default(null),
+    widest: lengthOrNone('The widest tool', unit).default(null),
+    widestAlone: lengthOrNone('The widest tool alone', unit).default(null),
+    heaviest: grams('The heaviest tool').default(null),
+    moment: figure('The moment').default(null),
+    heaviestAll: grams('The mass of all tools').default(null),
+    unbalance: grams('The unbalance').default(null),
+    swing: lengthOrNone('The swing', unit).default(null),
+  });
+
+export const actions: Actions = {
+  record: act(z.record(z.string(), z.string()), async ({ input, asking, event }) => {
+    const machine = await machineById(pool(), Number(event.params.id));
+    if (!machine) return { ok: false, reason: 'There is no such machine.' };
+    const plate = plateSchema(machine.unit).safeParse(input);
+    if (!plate.success)
+      return { ok: false, reason: plate.error.issues.map((issue) => issue.message).join(' ') };
+    return recordPlate(asking, { machineId: machine.id, plate: plate.data });
+  }),
+  cells: act(
+    z.object({
+      from: whole('The first pocket', 1, 999),
+      to: whole('The last pocket', 1, 999),
+      cell: z.string(),
+    }),
+    async ({ input, asking, event }) => {
+      const machine = await machineById(pool(), Number(event.params.id));
+      if (!machine) return { ok: false, reason: 'There is no such machine.' };
+      const cell = lengthOrNone('The holder', machine.unit).safeParse(input.cell.trim());
+      if (!cell.success) return { ok: false, reason: cell.error.issues[0]!.message };
+      return recordCells(asking, { machineId: machine.id, from: input.from, to: input.to, cell: cell.data });
+    },
+  ),
+};

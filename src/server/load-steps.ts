@@ -1,0 +1,111 @@
+import { INTERFACES } from '../core/assembly/silhouette.ts';
+import { hangingRadius } from '../core/changer/clearance.ts';
+import {
+  loadPlan,
+  stepKey,
+  throughSpindle,
+  type FoundState,
+  type LoadStep,
+} from '../core/changer/load-plan.ts';
+import { stepWords, tipWords, type StepPlace, type StepWords } from '../core/changer/load-words.ts';
+import type { PlaceRow, PlacedAssembly } from '../core/changer/place.ts';
+import type { Wanted } from '../core/changer/wanted.ts';
+import { pickKit, type Kit } from '../core/holding/pick-kit.ts';
+import { directionOf } from '../core/program/boring-shift.ts';
+import { formatWithUnit } from '../core/units/format-length.ts';
+import { stockedComponents, type StockedComponent } from './components.ts';
+import type { Db } from './db.ts';
+import { definitionOf } from './definitions.ts';
+import { shapeOf, type Machine } from './machines.ts';
+import { callsOf } from './programs.ts';
+import { newestPrograms } from './switching.ts';
+
+/** What stands in a machine, as a load plan sees it. */
+export function foundState(machine: Machine, places: readonly PlaceRow[]): FoundState {
+  const toolOf = (tool: number | null, assembly: PlacedAssembly | null) =>
+    assembly && {
+      tool: tool!,
+      assemblyId: assembly.id,
+      number: assembly.number,
+      name: assembly.name,
+      measured: assembly.measured,
+      radius: hangingRadius(shapeOf(machine), assembly),
+    };
+  const spindle = places.find((place) => place.kind === 'spindle');
+  return {
+    shape: shapeOf(machine),
+    pockets: places
+      .filter((place) => place.kind === 'pocket')
+      .map(({ number, wide, inService, reserved, tool, assembly }) => ({
+        number,
+        wide,
+        usable: inService && !reserved,
+        content: toolOf(tool, assembly),
+      })),
+    spindle: spindle && throughSpindle(shapeOf(machine)) ? toolOf(spindle.tool, spindle.assembly) : null,
+  };
+}
+
+export interface SaidStep extends StepWords {
+  key: string;
+  step: LoadStep;
+}
+
+const POCKET_WORDS: Partial<Record<Machine['changerKind'], string>> = { turret: 'station', rack: 'fork' };
+const stepPlace = async (db: Db, machine: Machine, wanted: Wanted): Promise<StepPlace> => ({
+  changer: machine.changerKind,
+  pocket: POCKET_WORDS[machine.changerKind] ?? 'pocket',
+  end: INTERFACES[machine.interface].words,
+  knob: machine.knob,
+  tips: wanted.tools.some((each) => each.orientation === 'tip') ? await tipsOf(db, machine) : new Map(),
+});
+
+/** Which way the tip of each T must point, by the programs of the machine that shift it off the wall. */
+async function tipsOf(db: Db, machine: Machine): Promise<Map<number, string>> {
+  const tips = new Map<number, string>();
+  for (const { id, number } of await newestPrograms(db, machine.id))
+    for (const { tool, boringShifts } of await callsOf(db, id))
+      for (const shift of boringShifts) {
+        const way = directionOf(shift, machine.dialect.boringShift ?? 'X+');
+        if (way && !tips.has(tool)) tips.set(tool, tipWords(number, shift.line, way));
+      }
+  return tips;
+}
+
+/** The steps that are left, with their words. */
+export async function stepsLeft(db: Db, machine: Machine, places: readonly PlaceRow[], wanted: Wanted) {
+  const plan = loadPlan(foundState(machine, places), wanted);
+  if (!plan.ok) return plan;
+  const place = await stepPlace(db, machine, wanted);
+  return {
+    ok: true as const,
+    steps: plan.steps.map((step): SaidStep => ({ key: stepKey(step), step, ...stepWords(step, place) })),
+  };
+}
+
+export interface KitToBuild {
+  tool: number;
+  asked: { program: number; tool: number };
+  /** Pieces from the shelves; null when no cutter of the catalogue could become what is asked for. */
+  kit: Kit<StockedComponent> | null;
+}
+
+/** For each tool of a plan that must be built first, the pieces to fetch. */
+export async function kitsToBuild(db: Db, machine: Machine, wanted: Wanted): Promise<KitToBuild[]> {
+  const toBuild = wanted.tools.filter((each) => each.assemblyId === null);
+  if (toBuild.length === 0) return [];
+  const catalogue = await stockedComponents(db);
+  const kits: KitToBuild[] = [];
+  for (const { tool, asked } of toBuild) {
+    const found = asked ? await definitionOf(db, asked.program, asked.tool) : null;
+    if (!asked || !found) continue;
+    kits.push({
+      tool,
+      asked,
+      kit: pickKit(found.definition, catalogue, { ...machine, machine: machine.name }, (value) =>
+        formatWithUnit(value, machine.unit),
+      ),
+    });
+  }
+  return kits;
+}
