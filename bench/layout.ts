@@ -24,6 +24,7 @@ function magazine(kind: PlanQuestion['shape']['kind'], places: number): PlanQues
       wide: random() < 0.08,
       heavy: random() < 0.2,
       locked: null,
+      barred: [],
       called: now === null || random() < 0.85,
     };
   });

@@ -290,8 +290,9 @@ function switching(): void {
       name: `J${i}`,
       tools: [...new Set(Array.from({ length: 10 }, () => 1 + random(60)))],
     }));
+    const room = { places: 24, loaded: [], locked: [], wide: [] };
     const began = performance.now();
-    const answer = bestOrder(jobs, 24, []);
+    const answer = bestOrder(jobs, room);
     const ours = performance.now() - began;
     let [best, tries] = [Infinity, 0];
     const start = performance.now();
@@ -301,7 +302,7 @@ function switching(): void {
         const j = random(i + 1);
         [order[i], order[j]] = [order[j]!, order[i]!];
       }
-      const tried = keepNeededSoonest(order, 24, []);
+      const tried = keepNeededSoonest(order, room);
       if (tried.ok) best = Math.min(best, tried.plan.switches);
       tries += 1;
     }

@@ -1,3 +1,4 @@
+import { widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
 import { throughSpindle, type LoadStep } from '../core/changer/load-plan.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
@@ -100,15 +101,18 @@ async function mayBe(db: Db, machine: Machine, places: readonly PlaceRow[], want
     ...wanted.tools.flatMap((each) => each.assemblyId ?? []),
     ...pockets.flatMap((place) => place.assembly?.id ?? []),
   ];
-  const radii = new Map(
-    (await assembliesOf(db, ids)).map((each) => [each.id, hangingRadius(shapeOf(machine), each)]),
+  const widths = new Map(
+    (await assembliesOf(db, ids)).map((each) => [
+      each.id,
+      { radius: hangingRadius(shapeOf(machine), each), widest: widestOf(each) },
+    ]),
   );
   const fault = wantedFault(
     shapeOf(machine),
     machine.highestTool,
     pockets.map((place) => ({ ...place, assemblyId: place.assembly?.id ?? null })),
     wanted,
-    radii,
+    widths,
   );
   if (fault) throw new Refused(fault);
 }

@@ -1,10 +1,9 @@
-import { INTERFACES, standOut, sweptRadius, type AssemblyShape } from '../core/assembly/silhouette.ts';
+import { INTERFACES, standOut, widestOf, type AssemblyShape } from '../core/assembly/silhouette.ts';
 import { weighed } from '../core/assembly/weighed.ts';
 import { bearing, type Bearing } from '../core/changer/bears.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
 import { standingRefusal } from '../core/changer/standing.ts';
 import { whereMayItGo } from '../core/changer/where.ts';
-import { lengthOf } from '../core/units/length.ts';
 import { placingRefusal } from '../core/changer/place-tool.ts';
 import type { ChangerKind } from '../core/changer/layout.ts';
 import type { PlacedAssembly, PlaceRow } from '../core/changer/place.ts';
@@ -207,7 +206,7 @@ async function standingOf(
   if (pocket === 0) return null;
   const places = all.filter((each) => each.kind === 'pocket');
   const shape = shapeOf(machine);
-  const widest = lengthOf(2 * sweptRadius(assembly), 'mm');
+  const widest = widestOf(assembly);
   return standingRefusal({
     shape,
     unit: machine.unit,

@@ -1,4 +1,4 @@
-import { INTERFACES, sweptRadius } from '../core/assembly/silhouette.ts';
+import { INTERFACES, widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius, metRadius } from '../core/changer/clearance.ts';
 import { orientationOf } from '../core/changer/wanted.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
@@ -8,7 +8,7 @@ import { whereMayItGo } from '../core/changer/where.ts';
 import { blockedBy } from '../core/changer/wide.ts';
 import { definitionWords, type Definition } from '../core/definition/read-definition.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
-import { inUnit, nanometres, type Length } from '../core/units/length.ts';
+import { inUnit, lengthOf, nanometres, type Length } from '../core/units/length.ts';
 import { assemblyById, type Assembly } from './assemblies.ts';
 import type { Db } from './db.ts';
 import { askedTools } from './definitions.ts';
@@ -86,6 +86,10 @@ export async function layoutTask(
     if (!place.assembly || place.tool === null) continue;
     const assembly = (await assemblyById(db, place.assembly.id))!;
     const wants = called.get(place.tool);
+    if (assembly.flag === 'broken')
+      remarks.push(
+        `T${place.tool}, ${assembly.number}, is flagged broken: ${wants ? 'replace it before its job' : 'take it out'}.`,
+      );
     const verdict = carried(assembly, place.tool);
     if (verdict === 'byHand' && place.kind === 'spindle') continue;
     const home = homeOf(place, homes, state.spindle?.home ?? null);
@@ -97,6 +101,7 @@ export async function layoutTask(
       wide: verdict === 'neighboursEmpty' || place.wide,
       heavy: place.heavy,
       locked: home ?? (lockedTools.includes(place.tool) && place.kind === 'pocket' ? place.number : null),
+      barred: tooSmall(pockets, widestOf(assembly)),
       called: wants !== undefined,
     });
     pieces.push({
@@ -125,6 +130,10 @@ export async function layoutTask(
       wide: verdict === 'neighboursEmpty',
       heavy: loose !== null && isHeavy(machine, loose),
       locked: homes.get(wants.tool) ?? null,
+      barred: tooSmall(
+        pockets,
+        loose ? widestOf(loose) : lengthOf(INTERFACES[machine.interface].flange, 'mm'),
+      ),
       called: true,
     });
     pieces.push({
@@ -140,6 +149,11 @@ export async function layoutTask(
       orientation: orientationOf(loose?.kind ?? wants.definition?.kind ?? ''),
     });
   }
+  const together = tools.reduce((sum, tool) => sum + (tool.mass ?? 0), 0);
+  if (machine.heaviestAll !== null && together > machine.heaviestAll)
+    remarks.push(
+      `All these tools weigh ${(together / 1000).toFixed(1)} kg together; the changer’s plate says ${(machine.heaviestAll / 1000).toFixed(1)} kg. Take out what no job calls, or choose fewer jobs.`,
+    );
   return {
     question: {
       shape: shapeOf(machine),
@@ -160,6 +174,10 @@ export async function layoutTask(
     remarks,
   };
 }
+
+/** Pockets whose cell such a width does not go into. */
+const tooSmall = (pockets: readonly PlaceRow[], widest: Length) =>
+  pockets.flatMap(({ number, cell }) => (cell !== null && widest > cell ? [number] : []));
 
 /** The pocket that a tool belongs into whatever is planned: kept for it, or tied to it. */
 function homeOf(place: PlaceRow, homes: ReadonlyMap<number, number>, spindleHome: number | null) {
@@ -212,7 +230,7 @@ function judged(machine: Machine, assembly: Assembly, name: string, remarks: str
     {
       interface: assembly.interface,
       gaugeLength: assembly.gaugeLength,
-      widest: assembly.widest ?? nanometres(Math.round(2e6 * sweptRadius(assembly))),
+      widest: assembly.widest ?? widestOf(assembly),
       ...weighed(assembly),
       speedLimit: null,
       drawbar: null,

@@ -4,13 +4,16 @@ import {
   bestOrder,
   EXACT_JOBS,
   keepNeededSoonest,
+  placesTaken,
   withSisters,
   type SwitchJob,
+  type SwitchRoom,
 } from '../core/changer/switching.ts';
 import { usedBy, type CycleUse } from '../core/life/count.ts';
 import { rows, type Db } from './db.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { jobsOf } from './jobs.ts';
+import { layoutTask } from './planning.ts';
 import { placesOf } from './places.ts';
 import { callsOf, programById } from './programs.ts';
 
@@ -42,9 +45,9 @@ export async function switchingFor(
 ) {
   const [programs, places] = await Promise.all([newestPrograms(db, machine.id), placesOf(db, machine.id)]);
   const pockets = places.filter((place) => place.kind === 'pocket');
-  const wide = new Set(pockets.filter((place) => place.wide).map((place) => place.number));
+  const takers = new Set(pockets.filter((place) => place.wide).map((place) => place.number));
   const usable = pockets.filter(
-    (place) => place.inService && blockedBy(shapeOf(machine), wide, place.number) === null,
+    (place) => place.inService && blockedBy(shapeOf(machine), takers, place.number) === null,
   );
   // a pocket kept for the probe is no place for tools, and what stands in it is always there
   const kept = usable.filter((place) => place.reserved).flatMap((place) => place.tool ?? []);
@@ -73,7 +76,16 @@ export async function switchingFor(
         Number(called.has(b)) - Number(called.has(a)),
     )
     .slice(0, count);
-  const together = new Set([...called, ...locked]).size;
+  // declared ones stand in pockets whose neighbours are not counted; the others will take theirs
+  const declared = new Set(pockets.filter((place) => place.wide).map((place) => place.tied));
+  const wide =
+    chosen.length > 0
+      ? (await layoutTask(db, machine, chosen, [])).question.tools
+          .filter((tool) => tool.wide && !declared.has(tool.tool))
+          .map((tool) => tool.tool)
+      : [];
+  const room: SwitchRoom = { places: count, loaded, locked, wide };
+  const together = placesTaken(new Set([...called, ...locked]), new Set(wide));
   return {
     programs,
     places: free,
@@ -83,10 +95,10 @@ export async function switchingFor(
     share: together <= count,
     sisters,
     jobs,
-    loaded,
-    given: jobs.length > 0 ? keepNeededSoonest(jobs, count, loaded, locked) : null,
+    room,
+    given: jobs.length > 0 ? keepNeededSoonest(jobs, room) : null,
     // of many jobs the browser works out the order, in a worker that can be stopped
-    best: jobs.length > 0 && jobs.length <= EXACT_JOBS ? bestOrder(jobs, count, loaded, locked) : null,
+    best: jobs.length > 0 && jobs.length <= EXACT_JOBS ? bestOrder(jobs, room) : null,
   };
 }
 

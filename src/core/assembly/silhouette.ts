@@ -1,4 +1,4 @@
-import { inUnit, type Length } from '../units/length.ts';
+import { inUnit, lengthOf, type Length } from '../units/length.ts';
 
 export const ASSEMBLY_KINDS = [
   'endMill',
@@ -205,3 +205,6 @@ export const standOut = (shape: AssemblyShape): number => inUnit(shape.stickOut,
 /** Half the largest width of the assembly, millimetres: what a neighbour in the magazine would strike. */
 export const sweptRadius = (shape: AssemblyShape) =>
   Math.max(...figures(shape).flatMap((figure) => figure.map(([, across]) => across)));
+
+/** Its largest width as a length. */
+export const widestOf = (shape: AssemblyShape): Length => lengthOf(2 * sweptRadius(shape), 'mm');

@@ -2,6 +2,10 @@
 export const CHANGER_KINDS = ['randomAccess', 'fixedCarousel', 'turret', 'rack', 'chain', 'tray'] as const;
 export type ChangerKind = (typeof CHANGER_KINDS)[number];
 
+/** On these T n lives in pocket n: fork n, station n (H4). On the others a T and its pocket have no fixed relation. */
+export const livesByNumber = ({ kind }: Pick<ChangerShape, 'kind'>): boolean =>
+  kind === 'fixedCarousel' || kind === 'turret' || kind === 'rack';
+
 export interface ChangerShape {
   kind: ChangerKind;
   places: number;

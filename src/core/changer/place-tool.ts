@@ -1,4 +1,4 @@
-import type { ChangerKind } from './layout.ts';
+import { livesByNumber, type ChangerKind } from './layout.ts';
 
 export interface PlaceQuestion {
   changer: ChangerKind;
@@ -34,11 +34,7 @@ export function placingRefusal(q: PlaceQuestion): string | null {
   if (q.assemblyElsewhere) return `This assembly is in ${q.assemblyElsewhere}: one assembly is in one place.`;
   if (q.fits.assembly !== q.fits.machine)
     return `It has a ${q.fits.assembly} end; this machine takes ${q.fits.machine}.`;
-  if (
-    (q.changer === 'fixedCarousel' || q.changer === 'turret' || q.changer === 'rack') &&
-    q.place.kind === 'pocket' &&
-    q.tool !== q.place.number
-  )
+  if (livesByNumber({ kind: q.changer }) && q.place.kind === 'pocket' && q.tool !== q.place.number)
     return `On this changer T${q.place.number} lives in pocket ${q.place.number} and no other T can.`;
   return q.standing;
 }

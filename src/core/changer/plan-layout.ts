@@ -1,6 +1,6 @@
 import { changeSeconds, type ChangeTimes } from './change-time.ts';
 import { withinReach } from './clearance.ts';
-import { changerLayout, type ChangerShape } from './layout.ts';
+import { changerLayout, livesByNumber, type ChangerShape } from './layout.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
 
 /** A tool that the chosen jobs call, or that stands in the machine now. */
@@ -18,6 +18,8 @@ export interface PlanTool {
   heavy: boolean;
   /** The only pocket it may have: kept for it, tied to it, or locked by somebody; null: any. */
   locked: number | null;
+  /** Pockets whose cell is too small for it. */
+  barred: readonly number[];
   /** A chosen job calls it; any other may be taken out. */
   called: boolean;
 }
@@ -158,6 +160,8 @@ export function layoutFaults({ question, beside, reach, usable }: Prepared, layo
       continue;
     }
     if (tool.locked === null && !usable.has(pocket)) said.push(`pocket ${pocket} is not to be used`);
+    if (tool.barred.includes(pocket))
+      said.push(`T${tool.tool} does not go into the cell of pocket ${pocket}`);
     if (!isRandom(question.shape) && !tool.called && pocket !== tool.now)
       said.push(`T${tool.tool} is called by no job: it stays or goes out`);
     if (standing.has(pocket)) said.push(`two tools in pocket ${pocket}`);
@@ -183,7 +187,7 @@ export function measureLayout(prepared: Prepared, layout: Layout): PlanMeasure {
   const kept = new Set<number>();
   layout.forEach((pocket, i) => {
     const tool = question.tools[i]!;
-    if (!isRandom(question.shape) && tool.called && pocket !== tool.tool) edits += 1;
+    if (livesByNumber(question.shape) && tool.called && pocket !== tool.tool) edits += 1;
     if (pocket === 0 || tool.now === null) hands += pocket === 0 && tool.now === null ? 0 : 1;
     else if (tool.now !== pocket && tool.now !== 0) {
       if (isRandom(question.shape)) calls += 1;

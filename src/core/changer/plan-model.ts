@@ -1,3 +1,4 @@
+import { livesByNumber } from './layout.ts';
 import { indexSteps } from './neighbours.ts';
 import { DIRECTIONS, isRandom, MINUTES, prepare } from './plan-layout.ts';
 import type { Layout, PlanQuestion, Prepared } from './plan-layout.ts';
@@ -44,7 +45,7 @@ export function layoutModel(question: PlanQuestion): LayoutModel {
     if (!tool.called && tool.now !== null) objective.push([hand, `o_${i}`]);
     // one term a name: the format does not add up two of the same
     for (const pocket of choices[i]!) {
-      const edited = !isRandom(shape) && tool.called && pocket !== tool.tool;
+      const edited = livesByNumber(shape) && tool.called && pocket !== tool.tool;
       const carried = tool.now !== null && tool.now !== 0 && tool.now !== pocket;
       const byHand = isRandom(shape) ? weights.hands * MINUTES.call : 2 * hand;
       objective.push([(edited ? weights.hands * MINUTES.edit : 0) + (carried ? byHand : 0), x(i, pocket)]);
@@ -98,7 +99,7 @@ export function layoutModel(question: PlanQuestion): LayoutModel {
 
 function pocketsFor({ shape, usable }: PlanQuestion, tool: PlanQuestion['tools'][number]): number[] {
   if (tool.locked !== null) return [tool.locked];
-  if (tool.called || isRandom(shape)) return [...usable];
+  if (tool.called || isRandom(shape)) return usable.filter((pocket) => !tool.barred.includes(pocket));
   return tool.now !== null && usable.includes(tool.now) ? [tool.now] : [];
 }
 

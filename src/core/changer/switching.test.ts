@@ -5,11 +5,21 @@ import {
   bestOrder,
   keepNeededSoonest,
   leastSwitches,
+  loadings,
+  placesTaken,
   sisterOf,
   withSisters,
   type SwitchJob,
+  type SwitchRoom,
 } from './switching.ts';
 
+const room = (places: number, over: Partial<SwitchRoom> = {}): SwitchRoom => ({
+  places,
+  loaded: [],
+  locked: [],
+  wide: [],
+  ...over,
+});
 const jobs = (...tools: number[][]): SwitchJob[] =>
   tools.map((each, i) => ({ name: String.fromCharCode(65 + i), tools: each }));
 
@@ -46,7 +56,7 @@ describe(`tools to swap between jobs (${checks.toolSwitches.source})`, () => {
         fc.integer({ min: 3, max: 5 }),
         fc.uniqueArray(fc.integer({ min: 1, max: 6 }), { maxLength: 3 }),
         (sets, places, loaded) => {
-          const answer = keepNeededSoonest(jobs(...sets), places, loaded);
+          const answer = keepNeededSoonest(jobs(...sets), room(places, { loaded }));
           expect(answer.ok && answer.plan.switches).toBe(exhaustively(jobs(...sets), places, loaded));
         },
       ),
@@ -61,7 +71,7 @@ describe(`tools to swap between jobs (${checks.toolSwitches.source})`, () => {
     fc.assert(
       fc.property(small, fc.integer({ min: 3, max: 4 }), (sets, places) => {
         const all = jobs(...sets);
-        const answer = bestOrder(all, places, []);
+        const answer = bestOrder(all, room(places));
         const fewest = Math.min(...orders(all).map((order) => exhaustively(order, places, [])));
         expect(answer).toMatchObject({ ok: true, answer: { proven: true, plan: { switches: fewest } } });
       }),
@@ -76,7 +86,7 @@ describe(`tools to swap between jobs (${checks.toolSwitches.source})`, () => {
     fc.assert(
       fc.property(many, (sets) => {
         const all = jobs(...sets);
-        const answer = bestOrder(all, 11, [1, 2, 3], [2, 30]);
+        const answer = bestOrder(all, room(11, { loaded: [1, 2, 3], locked: [2, 30] }));
         if (!answer.ok) throw new Error(answer.reason);
         const { plan, bound } = answer.answer;
         const standing = new Set([1, 2, 3, 30]);
@@ -89,24 +99,39 @@ describe(`tools to swap between jobs (${checks.toolSwitches.source})`, () => {
         }
         expect([...plan.order].sort()).toEqual(all.map((job) => job.name).sort());
         expect(plan.switches).toBeGreaterThanOrEqual(bound);
-        const given = keepNeededSoonest(all, 11, [1, 2, 3], [2, 30]);
+        const given = keepNeededSoonest(all, room(11, { loaded: [1, 2, 3], locked: [2, 30] }));
         expect(plan.switches).toBeLessThanOrEqual(given.ok ? given.plan.switches : Infinity);
       }),
       { numRuns: 15 },
     );
   });
   it('a job that needs more than there are places is refused by its name', () => {
-    expect(keepNeededSoonest(jobs([1, 2], [1, 2, 3, 4]), 3, [])).toEqual({
+    expect(keepNeededSoonest(jobs([1, 2], [1, 2, 3, 4]), room(3))).toEqual({
       ok: false,
       reason: 'B alone needs 4 places, and there are 3.',
     });
   });
   it('jobs that fit together need each tool once', () => {
     const all = jobs([1, 2], [2, 3], [1, 3]);
-    expect(bestOrder(all, 3, [2])).toMatchObject({
+    expect(bestOrder(all, room(3, { loaded: [2] }))).toMatchObject({
       ok: true,
       answer: { plan: { switches: leastSwitches(all, [2]) } },
     });
+  });
+});
+
+describe('loadings', () => {
+  it('jobs that need nothing brought in share the loading before', () => {
+    const answer = keepNeededSoonest(jobs([1, 2], [2], [3, 4], [4], [1]), room(2));
+    expect(answer.ok && loadings(answer.plan.steps)).toEqual([
+      { jobs: ['A', 'B'], out: [], in: [1, 2] },
+      { jobs: ['C', 'D'], out: [1, 2], in: [3, 4] },
+      { jobs: ['E'], out: [4], in: [1] },
+    ]);
+  });
+  it('the first loading is told even when it stands already', () => {
+    const answer = keepNeededSoonest(jobs([1]), room(2, { loaded: [1] }));
+    expect(answer.ok && loadings(answer.plan.steps)).toEqual([{ jobs: ['A'], out: [], in: [] }]);
   });
 });
 
@@ -138,7 +163,7 @@ describe('sisters', () => {
       { name: 'B', tools: [1, 3] },
     ];
     const switches = (used: number) => {
-      const answer = keepNeededSoonest(jobs(used), 3, []);
+      const answer = keepNeededSoonest(jobs(used), room(3));
       return answer.ok ? answer.plan.steps.at(-1)!.out.length : -1;
     };
     expect(switches(100)).toBe(0);
@@ -146,14 +171,89 @@ describe('sisters', () => {
   });
 });
 
+describe('wide tools (common practice, no source: H5)', () => {
+  const { one, two } = checks.commonPractice.pocketsTakenByWideTools;
+  it('one takes three places, two that share their gap take five', () => {
+    expect(placesTaken([1], new Set([1]))).toBe(one);
+    expect(placesTaken([1, 2], new Set([1, 2]))).toBe(two);
+    expect(placesTaken([1, 2, 3], new Set([1]))).toBe(one + 2);
+    expect(placesTaken([1, 2, 3], new Set())).toBe(3);
+  });
+  it('a job that fits without one may not fit with it', () => {
+    const all = jobs([1, 2, 3]);
+    expect(keepNeededSoonest(all, room(4)).ok).toBe(true);
+    expect(keepNeededSoonest(all, room(4, { wide: [1] }))).toEqual({
+      ok: false,
+      reason: 'A alone needs 5 places, and there are 4.',
+    });
+  });
+  it('never more than there are places, every job’s tools there, and nothing taken out that had room', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.uniqueArray(fc.integer({ min: 1, max: 12 }), { minLength: 1, maxLength: 5 }), {
+          minLength: 2,
+          maxLength: 8,
+        }),
+        fc.uniqueArray(fc.integer({ min: 1, max: 12 }), { maxLength: 3 }),
+        fc.integer({ min: 9, max: 13 }),
+        (sets, wide, places) => {
+          const broad = new Set(wide);
+          const answer = keepNeededSoonest(jobs(...sets), room(places, { wide }));
+          if (!answer.ok) return;
+          const standing = new Set<number>();
+          answer.plan.steps.forEach((step, i) => {
+            for (const tool of step.out) expect(standing.delete(tool)).toBe(true);
+            for (const tool of step.in) standing.add(tool);
+            expect(placesTaken(standing, broad)).toBeLessThanOrEqual(places);
+            for (const tool of sets[i]!) expect(standing).toContain(tool);
+            for (const tool of step.out)
+              expect(placesTaken([...standing, tool], broad)).toBeGreaterThan(places);
+          });
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
+  it('an order with wide tools that come and go is proven only by the bound', () => {
+    const all = jobs([1, 2, 3], [4, 5, 6], [1, 2, 7]);
+    const loose = bestOrder(all, room(5, { wide: [1] }));
+    expect(loose).toMatchObject({ ok: true, answer: { bound: 7 } });
+    expect(loose.ok && loose.answer.proven).toBe(loose.ok && loose.answer.plan.switches === 7);
+    expect(bestOrder(all, room(5, { wide: [1], loaded: [1], locked: [1] }))).toMatchObject({ ok: false });
+  });
+});
+
 describe('many jobs', () => {
+  it('on few jobs moving one at a time is seldom behind every order, and never better', () => {
+    let [same, all] = [0, 0];
+    fc.assert(
+      fc.property(
+        fc.array(fc.uniqueArray(fc.integer({ min: 1, max: 14 }), { minLength: 2, maxLength: 5 }), {
+          minLength: 4,
+          maxLength: 6,
+        }),
+        (sets) => {
+          const [exact, own] = [
+            bestOrder(jobs(...sets), room(7)),
+            bestOrder(jobs(...sets), room(7), undefined, 0),
+          ];
+          if (!exact.ok || !own.ok) throw new Error('every job fits');
+          expect(own.answer.plan.switches).toBeGreaterThanOrEqual(exact.answer.plan.switches);
+          all += 1;
+          if (own.answer.plan.switches === exact.answer.plan.switches) same += 1;
+        },
+      ),
+      { numRuns: 60 },
+    );
+    expect(same / all).toBeGreaterThan(0.8);
+  });
   it('tell how far they are, with a best that only gets better', () => {
     const jobs = Array.from({ length: 20 }, (_, i) => ({
       name: `J${i}`,
       tools: [...new Set([1, 2, 3, 4, 5, 6].map((k) => 1 + ((i * i * 5 + k * k * 7 + i * k) % 31)))],
     }));
     const heard: { share: number; switches: number }[] = [];
-    const answer = bestOrder(jobs, 8, [], [], (share, { plan }) =>
+    const answer = bestOrder(jobs, room(8), (share, { plan }) =>
       heard.push({ share, switches: plan.switches }),
     );
     expect(heard.length).toBeGreaterThan(3);

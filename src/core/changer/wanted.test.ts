@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { lengthOf } from '../units/length.ts';
 import type { ChangerShape } from './layout.ts';
 import { orientationOf, wantedFault, type WantedPocket, type WantedTool } from './wanted.ts';
 
@@ -10,6 +11,7 @@ const pockets = (over: Record<number, Partial<WantedPocket>> = {}): WantedPocket
     reserved: false,
     wide: false,
     tied: null,
+    cell: null,
     assemblyId: null,
     ...over[i + 1],
   }));
@@ -31,7 +33,14 @@ const fault = (
   radii: [number, number][] = [],
   out: number[] = [],
   shape = ring,
-) => wantedFault(shape, 99, table, { tools, out }, new Map(radii));
+) =>
+  wantedFault(
+    shape,
+    99,
+    table,
+    { tools, out },
+    new Map(radii.map(([id, radius]) => [id, { radius, widest: lengthOf(2 * radius, 'mm') }])),
+  );
 
 describe('what a machine can be wanted to hold', () => {
   it('each T once, each pocket once, and only those that are there', () => {
@@ -44,6 +53,14 @@ describe('what a machine can be wanted to hold', () => {
   it('nothing new into a pocket out of service; what hangs there already may stay', () => {
     expect(fault([tool(1, 4)], pockets({ 4: { inService: false } }))).toMatch(/Pocket 4, for T1, is out/);
     expect(fault([tool(1, 4)], pockets({ 4: { inService: false, assemblyId: 101 } }))).toBeNull();
+  });
+  it('a holder goes into no smaller cell; one that hangs there hangs there', () => {
+    const cell = lengthOf(60, 'mm');
+    expect(fault([tool(1, 4)], pockets({ 4: { cell } }), [[101, 31]])).toBe(
+      'T1 does not go into the cell of pocket 4.',
+    );
+    expect(fault([tool(1, 4)], pockets({ 4: { cell } }), [[101, 30]])).toBeNull();
+    expect(fault([tool(1, 4)], pockets({ 4: { cell, assemblyId: 101 } }), [[101, 31]])).toBeNull();
   });
   it('a declared pocket is for its own T, and its neighbours for nothing (H5)', () => {
     const table = pockets({ 4: { wide: true, tied: 7 } });

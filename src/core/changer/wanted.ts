@@ -1,4 +1,5 @@
 import { clears, withinReach } from './clearance.ts';
+import type { Length } from '../units/length.ts';
 import type { ChangerShape } from './layout.ts';
 import { neighbours } from './neighbours.ts';
 
@@ -40,20 +41,28 @@ export interface WantedPocket {
   reserved: boolean;
   wide: boolean;
   tied: number | null;
+  /** The largest diameter that goes in; null: as the plate says. */
+  cell: Length | null;
   assemblyId: number | null;
+}
+
+/** How wide an assembly is: half of it as its neighbours meet it, millimetres, and the whole. */
+export interface Width {
+  radius: number;
+  widest: Length;
 }
 
 /**
  * Why an aim could never stand in a machine: a T or a pocket twice or not there, a pocket that may not be used, a wide tool
- * with a neighbour, or two tools that would strike each other. Null when it can. Half the largest widths by assembly,
- * millimetres; what is not built yet is not held against its neighbours.
+ * with a neighbour, a holder larger than its cell, or two tools that would strike each other. Null when it can. `widths` by
+ * assembly; what is not built yet is not held against anything.
  */
 export function wantedFault(
   shape: ChangerShape,
   highestTool: number,
   pockets: readonly WantedPocket[],
   { tools, out }: Wanted,
-  radii: ReadonlyMap<number, number>,
+  widths: ReadonlyMap<number, Width>,
 ): string | null {
   const twice = (values: readonly number[]) => values.find((value, i) => values.indexOf(value) !== i);
   const pocketTwice = twice(tools.map((each) => each.pocket));
@@ -80,7 +89,7 @@ export function wantedFault(
   const radiusAt = new Map<number, number>();
   for (const number of occupied) {
     const id = aimed.get(number)?.assemblyId ?? table.get(number)?.assemblyId ?? null;
-    const radius = id === null ? undefined : radii.get(id);
+    const radius = id === null ? undefined : widths.get(id)?.radius;
     if (radius !== undefined) radiusAt.set(number, radius);
   }
   const reach = withinReach(shape, Math.max(0, ...radiusAt.values()), 0);
@@ -92,6 +101,9 @@ export function wantedFault(
     if (!there && !pocket.inService) return `Pocket ${each.pocket}, for T${each.tool}, is out of service.`;
     if (!there && pocket.wide && pocket.tied !== each.tool)
       return `Pocket ${each.pocket} is declared wide for T${pocket.tied}: T${each.tool} cannot stand there.`;
+    const width = each.assemblyId === null ? undefined : widths.get(each.assemblyId);
+    if (!there && width && pocket.cell !== null && width.widest > pocket.cell)
+      return `T${each.tool} does not go into the cell of pocket ${each.pocket}.`;
     const blocking = declared.find(
       (other) => other.number !== each.pocket && beside.get(other.number)?.includes(each.pocket),
     );

@@ -66,7 +66,8 @@ const asked = (over: Partial<Definition> = {}): Definition => ({
   cornerRadius: null,
   teeth: null,
   reach: null,
-  thread: null,
+  thread: '',
+  leastLife: null,
   ...over,
 });
 const show = (value: ReturnType<typeof mm>) => formatWithUnit(value, 'mm');

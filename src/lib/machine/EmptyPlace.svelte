@@ -1,9 +1,10 @@
 <script lang="ts">
+  import { livesByNumber, type ChangerKind } from '$core/changer/layout';
   import ActionForm from '../ActionForm.svelte';
   import { placeWord } from '../words';
 
   interface Props {
-    machine: { kind: string; changerKind: string; name: string };
+    machine: { kind: string; changerKind: ChangerKind; name: string };
     place: { id: number; kind: string; number: number; inService: boolean; reserved: boolean };
     loose: { id: number; number: string; name: string; flag: string | null }[];
     mayPlace: boolean;
@@ -13,9 +14,7 @@
   }
   let { machine, place, loose, mayPlace, room, taken }: Props = $props();
 
-  const fixed = $derived(
-    ['fixedCarousel', 'turret', 'rack'].includes(machine.changerKind) && place.kind === 'pocket',
-  );
+  const fixed = $derived(livesByNumber({ kind: machine.changerKind }) && place.kind === 'pocket');
   const free = $derived.by(() => {
     let tool = 1;
     while (taken.includes(tool)) tool += 1;

@@ -1,11 +1,9 @@
-import type { bestOrder, SwitchAnswer, SwitchJob } from '../../core/changer/switching.ts';
+import type { bestOrder, SwitchAnswer, SwitchJob, SwitchRoom } from '../../core/changer/switching.ts';
 
 /** What the page asks of the worker that looks for the best order of many jobs. */
 export interface SwitchAsk {
   jobs: SwitchJob[];
-  places: number;
-  loaded: number[];
-  locked: number[];
+  room: SwitchRoom;
 }
 
 export type SwitchNews =

@@ -1,6 +1,7 @@
 <script lang="ts">
-  import { EXACT_JOBS, sisterOf, type bestOrder } from '$core/changer/switching';
+  import { EXACT_JOBS, loadings, sisterOf, type bestOrder } from '$core/changer/switching';
   import type { SwitchAsk, SwitchNews } from '$lib/planner/switch-news';
+  import ProgramChooser from '$lib/program/ProgramChooser.svelte';
   import SwitchWorker from '$lib/planner/switch.worker?worker';
 
   let { data } = $props();
@@ -21,12 +22,7 @@
   // many jobs: the order is looked for here, again only when what is asked is another
   const asked = $derived(
     data.jobs.length > EXACT_JOBS
-      ? JSON.stringify({
-          jobs: data.jobs,
-          places: data.count,
-          loaded: data.loaded,
-          locked: data.locked,
-        } satisfies SwitchAsk)
+      ? JSON.stringify({ jobs: data.jobs, room: data.room } satisfies SwitchAsk)
       : null,
   );
   $effect(() => {
@@ -46,24 +42,17 @@
 
 <svelte:head><title>Jobs and tools · {data.machine.name} · Tin Almanac</title></svelte:head>
 
-<form class="no-print mt-4 grid gap-3 lg:grid-cols-[1fr_auto]">
-  <fieldset>
-    <legend class="heading">Which jobs are to run</legend>
-    {#each data.programs as program (program.id)}
-      <label class="flex min-h-11 items-center gap-2 border-b border-base-300"
-        ><input
-          class="checkbox"
-          type="checkbox"
-          name="program"
-          value={program.id}
-          checked={data.chosen.includes(program.id)}
-        />
-        <b>{program.number}</b>
-        <span class="flex-1">{program.title}</span>
-        <span class="small-words">{program.tools?.length ?? 0} tools</span></label
-      >
-    {:else}<p class="py-2">No program of {data.machine.name} is known yet.</p>{/each}
-  </fieldset>
+<form
+  class="no-print mt-4 grid gap-x-8 gap-y-3 lg:grid-cols-[1fr_auto]"
+  data-sveltekit-keepfocus
+  data-sveltekit-noscroll
+>
+  <ProgramChooser
+    programs={data.programs}
+    chosen={data.chosen}
+    legend="Which jobs are to run"
+    machine={data.machine.name}
+  />
   <div class="flex flex-wrap items-end gap-3">
     <label class="grid gap-1"
       ><span>Places for tools, of {data.places}</span><input
@@ -101,13 +90,24 @@
       : ''}:
     {proven ? 'proven best.' : `no order can do with fewer than ${bound}.`}
   </p>
-  <ol class="mt-3 border-t-[3px] border-double border-base-content">
-    {#each plan.steps as step, i (step.job)}
-      <li class="grid gap-x-4 border-b border-base-300 py-2 text-lg sm:grid-cols-[2rem_8rem_1fr_1fr]">
-        <b class="font-display">{i + 1}</b>
-        <b>{step.job}</b>
-        <span>before it, take out {listed(step.out)}</span>
-        <span>bring in {listed(step.in)}</span>
+  <ol class="mt-4 grid gap-4">
+    {#each loadings(plan.steps) as { jobs, out, in: coming }, i (jobs[0])}
+      <li class="border-t-[3px] border-double border-base-content pt-2">
+        <h2 class="heading">Loading {i + 1}</h2>
+        <dl class="grid gap-x-6 text-lg sm:grid-cols-[7rem_1fr]">
+          {#if out.length > 0}<dt class="small-words">take out</dt>
+            <dd>{listed(out)}</dd>{/if}
+          {#if coming.length > 0}<dt class="small-words">bring in</dt>
+            <dd class="font-semibold">{listed(coming)}</dd>{/if}
+          {#if coming.length === 0 && out.length === 0}<dt class="small-words">by hand</dt>
+            <dd>nothing: it stands so already</dd>{/if}
+          <dt class="small-words">then run</dt>
+          <dd>
+            {#each jobs as job, k (job)}{k > 0 ? ', ' : ''}<b>{job}</b>{/each}{jobs.length > 1
+              ? ': they share this loading'
+              : ''}
+          </dd>
+        </dl>
       </li>
     {/each}
   </ol>
@@ -115,6 +115,9 @@
     {data.locked.length > 0
       ? `${listed(data.locked)} stay: kept in a reserved pocket, or tied to a wide one.`
       : ''}
-    What is needed soonest is kept. Pockets out of service or beside a wide tool are not counted.
+    {data.room.wide.length > 0
+      ? `${listed([...data.room.wide])} ${data.room.wide.length === 1 ? 'is wide and takes' : 'are wide and take'} the pockets beside too: three places for one, five for two that share the gap.`
+      : ''}
+    What is needed soonest is kept. Pockets out of service or beside a declared wide tool are not counted.
   </p>
 {:else if share === null}<p class="mt-5 text-lg">Choose the jobs of a shift or a week.</p>{/if}

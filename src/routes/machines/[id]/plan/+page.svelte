@@ -7,6 +7,7 @@
   import ActionForm from '$lib/ActionForm.svelte';
   import Changer from '$lib/changer/Changer.svelte';
   import Planner from '$lib/planner/Planner.svelte';
+  import ProgramChooser from '$lib/program/ProgramChooser.svelte';
   import { placeWord } from '$lib/words';
 
   let { data } = $props();
@@ -96,25 +97,18 @@
 
 <svelte:head><title>Plan the magazine · {data.machine.name} · Tin Almanac</title></svelte:head>
 
-<form class="no-print mt-4 grid gap-3 lg:grid-cols-[1fr_auto]">
-  <fieldset>
-    <legend class="heading">For which jobs</legend>
-    {#each data.programs as program (program.id)}
-      <label class="flex min-h-11 items-center gap-2 border-b border-base-300"
-        ><input
-          class="checkbox"
-          type="checkbox"
-          name="program"
-          value={program.id}
-          checked={data.chosen.includes(program.id)}
-        />
-        <b>{program.number}</b>
-        <span class="flex-1">{program.title}</span>
-        <span class="small-words">{program.tools?.length ?? 0} tools</span></label
-      >
-    {:else}<p class="py-2">No program of {data.machine.name} is known yet.</p>{/each}
-  </fieldset>
-  <div class="flex items-end gap-3">
+<form
+  class="no-print mt-4 grid gap-x-8 gap-y-3 lg:grid-cols-[1fr_auto]"
+  data-sveltekit-keepfocus
+  data-sveltekit-noscroll
+>
+  <ProgramChooser
+    programs={data.programs}
+    chosen={data.chosen}
+    legend="For which jobs"
+    machine={data.machine.name}
+  />
+  <div class="grid content-start gap-3">
     <label class="grid gap-1"
       ><span>Stay where they are, besides those that must</span><input
         class="input w-56"
@@ -123,7 +117,7 @@
         value={data.locked.join(', ')}
       /></label
     >
-    <button class="btn">Choose</button>
+    <button class="btn justify-self-start">Choose</button>
   </div>
 </form>
 

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { sweptRadius } from '$core/assembly/silhouette';
+import { widestOf } from '$core/assembly/silhouette';
 import { weighed } from '$core/assembly/weighed';
 import { trayColumns, type ChangerShape } from '$core/changer/layout';
 import { cellRanges, trayCapacity } from '$core/changer/tray-cells';
 import { may } from '$core/people/roles';
-import { lengthOf, type LengthUnit } from '$core/units/length';
+import type { LengthUnit } from '$core/units/length';
 import { pool } from '$server/db';
 import { machineById, shapeOf } from '$server/machines';
 import { bearingOf, placesOf } from '$server/places';
@@ -26,7 +26,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
               tool: tool!,
               number: assembly.number,
               gaugeLength: assembly.gaugeLength,
-              widest: lengthOf(2 * sweptRadius(assembly), 'mm'),
+              widest: widestOf(assembly),
               ...weighed(assembly),
             },
           ]
