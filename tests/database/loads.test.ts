@@ -13,10 +13,11 @@ import {
   tickMeasured,
   tickStep,
 } from '../../src/server/loads.ts';
-import { machineById } from '../../src/server/machines.ts';
-import { callPocket, spindleFound } from '../../src/server/magazines.ts';
+import { kitsToBuild } from '../../src/server/load-steps.ts';
+import { editDialect, machineById } from '../../src/server/machines.ts';
+import { callPocket, changePocket, spindleFound } from '../../src/server/magazines.ts';
 import { layoutTask } from '../../src/server/planning.ts';
-import { placesOf, takeOut } from '../../src/server/places.ts';
+import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -287,6 +288,67 @@ describe('making and closing a plan', () => {
       await tickBuilt(as(cell.setter), { planId, key: build.key, assemblyId: await cell.assembly('A-110') }),
     );
     expect(acts(await left())).toEqual(['load', 'measure', 'call', 'measure']);
+  });
+  it('the pieces of what must be built are named from the shelves, by what the program asks for', async () => {
+    const program = await cell.program('O2205');
+    const machine = await avocet();
+    const asked = { ...(await fresh('A-110', 10, 16)), assemblyId: null, asked: { program, tool: 10 } };
+    const [kit] = await kitsToBuild(pool(), machine, await wanted({ tools: [asked] }));
+    expect(kit).toMatchObject({ tool: 10, asked: { program, tool: 10 } });
+    expect(kit!.kit!.pieces.map(({ role, piece, count }) => `${role} ${piece.number} ${count}`)).toEqual([
+      'holder H40-TAP 1',
+      'adapter C25-10T 1',
+      'cutter TC-M10 1',
+      'knob KN-45C 1',
+    ]);
+    expect(kit!.kit!.lacking).toEqual([]);
+    // a T of which no program says anything has no kit, and a plan of standing tools none either
+    expect(await kitsToBuild(pool(), machine, await wanted({ tools: [{ ...asked, asked: null }] }))).toEqual(
+      [],
+    );
+    expect(await kitsToBuild(pool(), machine, await wanted())).toEqual([]);
+  });
+  it('the one who loads a fine boring bar is told which way its tip must point, and by which line', async () => {
+    const bar = await cell.assembly('A-108');
+    const place = await cell.place('Avocet', 20);
+    done(await takeOut(as(cell.setter), { placeId: place, assemblyId: bar, why: '' }));
+    const confirmed = async () =>
+      (await left()).find(({ step }) => step.act === 'load')!.confirm.find((line) => /tip/.test(line));
+    await make(await wanted({ tools: [await fresh('A-108', 8, 20, { orientation: 'tip' })] }));
+    expect(await confirmed()).toBe(
+      'The spindle is oriented, and the tip points X−, since O2205 shifts X+ on line 126: you answer for it',
+    );
+    const machine = await avocet();
+    done(
+      await editDialect(as(cell.lead), {
+        machineId: machine.id,
+        dialect: { ...machine.dialect, boringShift: 'Y+' },
+      }),
+    );
+    expect(await confirmed()).toMatch(/the tip points Y−, since O2205 shifts Y\+/);
+  });
+  it('a tool in the spindle that the plan does not name goes into no pocket out of service or reserved', async () => {
+    const change = async (pocket: number, to: 'outOfService' | 'reserved') =>
+      done(
+        await changePocket(as(cell.setter), {
+          placeId: await cell.place('Avocet', pocket),
+          change: to,
+          why: 'for the test',
+        }),
+      );
+    await change(1, 'outOfService');
+    await change(6, 'reserved');
+    done(
+      await placeTool(as(cell.setter), {
+        placeId: await cell.place('Avocet', 0),
+        assemblyId: await cell.assembly('A-141'),
+        tool: 41,
+      }),
+    );
+    await make({ tools: [await fresh('A-110', 10, 16)], out: [] });
+    const [first] = await left();
+    expect(first!.title).toMatch(/^Call pocket 7: T41 goes into pocket 7/);
+    done(await doStep());
   });
   it('a tick is for ever: the application may not take it back', async () => {
     await make(await wanted({ tools: [await fresh('A-110', 10, 16)] }));

@@ -12,6 +12,7 @@ import {
   roomState,
   spindleFound,
   spindleUnsure,
+  tableAt,
   timesOf,
 } from '../../src/server/magazines.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
@@ -76,6 +77,43 @@ describe('calls through the spindle', () => {
     );
     for (const [number, tool] of before) expect(tools.get(number) ?? null, `pocket ${number}`).toBe(tool);
     expect(await map()).not.toEqual(before);
+  });
+});
+
+describe('the table as it was', () => {
+  it('what was declared, reserved or out of service at a moment comes back, whatever was changed since', async () => {
+    const change = async (pocket: number, to: Parameters<typeof changePocket>[1]['change'], why = '') =>
+      done(
+        await changePocket(as(cell.setter), { placeId: await cell.place('Avocet', pocket), change: to, why }),
+      );
+    const table = async (at: Date) => {
+      const places = await placesOf(pool(), avocet);
+      const then = await tableAt(pool(), avocet, places, at);
+      return new Map(places.map((place) => [place.number, then.get(place.id)!]));
+    };
+    const beginning = await now();
+    await change(17, 'inService');
+    await change(26, 'outOfService', 'its claw is bent');
+    await change(28, 'reserved');
+    const middle = await now();
+    await change(26, 'inService');
+    await change(28, 'released');
+    await change(17, 'outOfService', 'as before');
+    const first = await table(beginning);
+    expect([17, 26].map((number) => first.get(number)!.inService)).toEqual([false, true]);
+    expect(first.get(28)!.reserved).toBe(false);
+    expect(first.get(3)).toMatchObject({ wide: true, tied: 1 });
+    const second = await table(middle);
+    expect([17, 26].map((number) => second.get(number)!.inService)).toEqual([true, false]);
+    expect(second.get(28)!.reserved).toBe(true);
+    expect(await table(await now())).toEqual(
+      new Map(
+        (await placesOf(pool(), avocet)).map(({ number, wide, tied, heavy, reserved, inService }) => [
+          number,
+          { wide, tied, heavy, reserved, inService },
+        ]),
+      ),
+    );
   });
 });
 

@@ -21,7 +21,7 @@ export interface Clash {
 /** Air that must be left between two tools in their pockets, millimetres (common practice, no source). */
 export const LEAST_GAP = 2;
 /** Distances are sines and roots: what is nearer than this is the same, millimetres. */
-const SAME = 1e-6;
+export const SAME = 1e-6;
 
 /**
  * Half the width of a tool as its neighbours in the magazine meet it, millimetres. A holder's own flange is what the pockets

@@ -216,8 +216,8 @@ describe('making room in the fewest calls (H5)', () => {
           );
           if (fewest !== null && fewest > shortest!) detours.taken += 1;
           if (fewest === null) detours.none += 1;
-          // more than four calls beyond the count is given up, and said
-          if (ours === null && fewest !== null) expect(fewest).toBeGreaterThan(shortest! + 4);
+          // more than twelve calls beyond the count is given up, and said
+          if (ours === null && fewest !== null) expect(fewest).toBeGreaterThan(shortest! + 12);
           else expect(ours).toBe(fewest);
         },
       ),
@@ -248,7 +248,7 @@ describe('making room in the fewest calls (H5)', () => {
     from.pockets[3]!.content = slim(4, { radius: 120 });
     expect(makeRoom(from, wish({ centre: 4, span: 1 }), TIMES)).toMatchObject({
       ok: false,
-      reason: expect.stringMatching(/no 6 calls change that: take one out by hand/),
+      reason: expect.stringMatching(/no 14 calls change that: take one out by hand/),
     });
   });
   it('nothing is put beside a broad tool of the window that still hangs there', () => {

@@ -9,7 +9,7 @@ export type RoomAnswer =
   { ok: true; plan: RoomPlan; compared: number; proven: boolean } | { ok: false; reason: string };
 
 /** Calls beyond the count of the tools in the way that are looked for when tools outside must make way too. */
-const MOST_DETOUR = 4;
+const MOST_DETOUR = 12;
 
 /**
  * The provably fewest pocket calls that empty a window. Each tool in the window must come to the spindle and leave it again

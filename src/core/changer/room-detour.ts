@@ -1,10 +1,10 @@
 import type { ChangeTimes } from './change-time.ts';
 import { changeSeconds } from './change-time.ts';
-import { clearsAmong, type withinReach } from './clearance.ts';
-import type { RoomState, RoomWish } from './room.ts';
+import { clearsAmong, LEAST_GAP, SAME, type withinReach } from './clearance.ts';
+import type { RoomState, RoomTool, RoomWish } from './room.ts';
 
 /** Arrangements looked at before a detour is given up, so that an answer comes within about a second. */
-export const MOST_ARRANGEMENTS = 200_000;
+export const MOST_ARRANGEMENTS = 30_000;
 
 /** How many arrangements may still be looked at; counted down by every search that shares it. */
 export interface Patience {
@@ -18,7 +18,10 @@ export interface Patience {
  * there is none, or when patience ran out (then nothing is proven).
  *
  * What is left to do is never less than two calls for each tool in the window and one for a full spindle, less one where the
- * spindle may keep the last; a call lowers that by one at most, so branches that cannot end in time are cut without loss.
+ * spindle may keep the last. A tool that clears nowhere needs more: wherever it goes, each tool beside that place must come to
+ * the spindle and leave it, which is two calls (one, where a slimmer tool may take its place by the same call), and one that
+ * stands in the place itself must be put somewhere, which is one.
+ * Branches that cannot end in time by that count are cut without loss.
  */
 export function detour(
   state: RoomState,
@@ -38,8 +41,45 @@ export function detour(
   /** With how many calls left an arrangement was tried in vain. */
   const tried = new Map<string, number>();
 
-  const leastLeft = (tools: number, full: boolean) =>
+  const counted = (tools: number, full: boolean) =>
     tools === 0 ? Number(full && wish.spindleEmpty) : 2 * tools + Number(full) - Number(!wish.spindleEmpty);
+  /** Calls beyond the count that this tool needs, wherever it goes. */
+  function beyond({ radius, home }: RoomTool): number {
+    let fewest = Infinity;
+    for (const { number, usable } of state.pockets) {
+      if (fewest === 0) break;
+      if (home !== null ? home !== number : !usable || inWindow.has(number)) continue;
+      let calls = content.get(number) ? 1 : 0;
+      for (const beside of reach.get(number) ?? []) {
+        const other = content.get(beside.number);
+        // what hangs in the window leaves it anyway
+        if (!other || inWindow.has(beside.number)) continue;
+        if (!strikes(beside.apart, radius, other.radius)) continue;
+        if (!mayLeave(beside.number, other)) calls = Infinity;
+        else calls += strikes(beside.apart, radius, slimmest) ? 2 : 1;
+      }
+      fewest = Math.min(fewest, calls);
+    }
+    return fewest;
+  }
+  const strikes = (apart: number, a: number, b: number) => apart - a - b < LEAST_GAP - SAME;
+  const slimmest = Math.min(
+    ...[state.spindle, ...state.pockets.map((pocket) => pocket.content)].map(
+      (tool) => tool?.radius ?? Infinity,
+    ),
+  );
+  const mayLeave = (pocket: number, { home }: RoomTool) => home === null && usableAt.has(pocket);
+  const usableAt = new Set(state.pockets.flatMap(({ number, usable }) => (usable ? [number] : [])));
+  function leastLeft(): number {
+    const count = counted(waiting, spindle !== null);
+    if (count === 0) return 0;
+    const own = [spindle, ...window.map((number) => content.get(number)!)].flatMap((tool) =>
+      tool ? [beyond(tool)] : [],
+    );
+    // one of them may stay in the spindle
+    own.sort((a, b) => b - a);
+    return count + ((wish.spindleEmpty ? own[0] : own[1]) ?? 0);
+  }
   const arrangement = () =>
     `${spindle?.tool ?? 0} ${[...moved]
       .sort((a, b) => a[0] - b[0])
@@ -61,7 +101,7 @@ export function detour(
   const start = new Map(state.pockets.map((pocket) => [pocket.number, pocket.content?.tool ?? 0]));
 
   function search(left: number): boolean {
-    const least = leastLeft(waiting, spindle !== null);
+    const least = leastLeft();
     if (least > left) return false;
     if (least === 0) return true;
     const key = arrangement();
@@ -94,7 +134,7 @@ export function detour(
   function leastAfter(number: number): number {
     const takes = content.get(number) !== null;
     const more = inWindow.has(number) ? Number(spindle !== null) - Number(takes) : 0;
-    return leastLeft(waiting + more, takes);
+    return counted(waiting + more, takes);
   }
   return search(most) ? calls : null;
 }

@@ -1,0 +1,183 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { lengthOf } from '../../src/core/units/length.ts';
+import { closePool, pool, row, transaction } from '../../src/server/db.ts';
+import { append } from '../../src/server/ledger.ts';
+import { changePocket } from '../../src/server/magazines.ts';
+import { machineById, type Machine } from '../../src/server/machines.ts';
+import { placeTool, takeOut, bearingOf, placesOf } from '../../src/server/places.ts';
+import { layoutTask } from '../../src/server/planning.ts';
+import { recordCells, recordPlate, type Plate } from '../../src/server/plates.ts';
+import { switchingFor } from '../../src/server/switching.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeEach(async () => void (cell = await weirside()));
+afterAll(closePool);
+
+const mm = (value: number) => lengthOf(value, 'mm');
+const named = async (name: string) => (await machineById(pool(), await cell.machine(name)))!;
+const plateOf = ({
+  highestTool,
+  knob,
+  longest,
+  widest,
+  widestAlone,
+  heaviest,
+  moment,
+  heaviestAll,
+  unbalance,
+  swing,
+}: Machine): Plate => ({
+  highestTool,
+  knob,
+  longest,
+  widest,
+  widestAlone,
+  heaviest,
+  moment,
+  heaviestAll,
+  unbalance,
+  swing,
+});
+const record = async (name: string, change: Partial<Plate>) => {
+  const machine = await named(name);
+  return recordPlate(as(cell.lead), { machineId: machine.id, plate: { ...plateOf(machine), ...change } });
+};
+const put = async (machine: string, pocket: number, assembly: string, tool: number) =>
+  placeTool(as(cell.setter), {
+    placeId: await cell.place(machine, pocket),
+    assemblyId: await cell.assembly(assembly),
+    tool,
+  });
+const lastSaid = async () =>
+  (await row<{ said: string }>(pool(), 'SELECT said FROM ledger ORDER BY id DESC LIMIT 1', []))!.said;
+
+describe('what the plate says', () => {
+  it('is recorded with what it was, and nothing else of the machine moves', async () => {
+    const before = await named('Avocet');
+    done(await record('Avocet', { longest: mm(260), heaviestAll: null }));
+    expect(await lastSaid()).toBe(
+      'The plate of Avocet was recorded: longest tool 260.000 mm (was 280.000 mm), all tools together not recorded (was 60 kg).',
+    );
+    expect(await named('Avocet')).toEqual({ ...before, longest: mm(260), heaviestAll: null });
+  });
+  it('two widths the wrong way round, or less for all than for one, are refused', async () => {
+    expect(refused(await record('Avocet', { widest: mm(150) }))).toMatch(/the wrong way round/);
+    expect(refused(await record('Avocet', { heaviestAll: 5000 }))).toMatch(
+      /weigh more than the heaviest one/,
+    );
+    expect(refused(await record('Avocet', {}))).toBe('Nothing was changed.');
+  });
+  it('a T beyond the control’s range is refused while such a tool stands there', async () => {
+    expect(refused(await record('Avocet', { highestTool: 20 }))).toMatch(
+      /T30 stands in Avocet, whose control goes to T20/,
+    );
+    expect((await named('Avocet')).highestTool).toBe(200);
+    done(await record('Avocet', { highestTool: 30 }));
+    expect(refused(await put('Avocet', 19, 'A-141', 31))).toMatch(/from 1 to 30/);
+  });
+});
+
+describe('what the changer bears', () => {
+  it('a tool that makes all of them too heavy together is refused, into a pocket and into the spindle', async () => {
+    const machine = await named('Avocet');
+    const { total } = bearingOf(machine, await placesOf(pool(), machine.id));
+    done(await record('Avocet', { heaviestAll: Math.ceil(total) + 100 }));
+    expect(refused(await put('Avocet', 19, 'A-141', 41))).toMatch(
+      /The changer would bear 2\d\.\d kg; its plate says 2\d\.\d kg/,
+    );
+    expect(refused(await put('Avocet', 0, 'A-141', 41))).toMatch(/The changer would bear/);
+    done(await record('Avocet', { heaviestAll: 60_000 }));
+    done(await put('Avocet', 0, 'A-141', 41));
+  });
+  it('a turning tool that would swing too far is refused', async () => {
+    const out = await cell.assembly('L-212');
+    done(
+      await takeOut(as(cell.setter), { placeId: await cell.place('Curlew', 12), assemblyId: out, why: '' }),
+    );
+    done(await record('Curlew', { swing: lengthOf(22, 'in') }));
+    expect(refused(await put('Curlew', 12, 'L-212', 12))).toMatch(
+      /The turret would swing \d\d\.\d\d in across; its plate says 22\.00 in/,
+    );
+  });
+  it('jobs whose tools are too heavy together are said so in the plan', async () => {
+    const remarks = async () =>
+      (await layoutTask(pool(), await named('Avocet'), [await cell.program('O2301')], [])).remarks.join(' ');
+    expect(await remarks()).not.toMatch(/All these tools weigh/);
+    done(await record('Avocet', { heaviestAll: 8000 }));
+    expect(await remarks()).toMatch(/All these tools weigh 2\d\.\d kg together; .* says 8\.0 kg/);
+  });
+});
+
+describe('cells of a tray by holder size', () => {
+  it('a holder goes into its own cell and no smaller one, by the rule and by the database', async () => {
+    const face = await cell.assembly('F-620');
+    const tray = await cell.place('Fulmar', 75);
+    done(await takeOut(as(cell.setter), { placeId: tray, assemblyId: face, why: '' }));
+    expect(refused(await put('Fulmar', 50, 'F-620', 20))).toBe(
+      'Pocket 50 takes holders up to 32.0 mm, and this is 36.0 mm across.',
+    );
+    await expect(
+      transaction(async (db) =>
+        append(db, {
+          kind: 'placement',
+          stage: 'in',
+          personId: cell.setter.id,
+          machineId: (await named('Fulmar')).id,
+          placeId: await cell.place('Fulmar', 50),
+          assemblyId: face,
+          tool: 20,
+          said: 'past the code',
+        }),
+      ),
+    ).rejects.toMatchObject({ code: 'TA009', message: 'F-620 is larger than the cell of pocket 50' });
+    done(await put('Fulmar', 90, 'F-620', 20));
+  });
+  it('cells are not made smaller than what stands in them', async () => {
+    const machineId = (await named('Fulmar')).id;
+    const cells = (from: number, to: number, size: number | null) =>
+      recordCells(as(cell.lead), { machineId, from, to, cell: size === null ? null : mm(size) });
+    expect(refused(await cells(70, 80, 34))).toMatch(/F-620 is larger than the cell of pocket 75/);
+    expect(refused(await cells(9, 3, 34))).toMatch(/the lower one first/);
+    expect(refused(await cells(90, 97, 34))).toMatch(/Pockets go from 1 to 96/);
+    done(await cells(90, 96, 34));
+    expect(await lastSaid()).toBe('Pockets 90 to 96 of Fulmar take holders up to 34.000 mm.');
+    done(await cells(1, 96, null));
+    done(
+      await takeOut(as(cell.setter), {
+        placeId: await cell.place('Fulmar', 75),
+        assemblyId: await cell.assembly('F-620'),
+        why: '',
+      }),
+    );
+    done(await put('Fulmar', 50, 'F-620', 20));
+  });
+});
+
+describe('wide tools among the places', () => {
+  it('one that a job calls and that is not declared yet takes the pockets beside it too', async () => {
+    const machine = await named('Avocet');
+    const chosen = [await cell.program('O2301')];
+    const asked = () => switchingFor(pool(), machine, chosen, null);
+    const declared = await asked();
+    expect(declared.room.wide).toEqual([]);
+    const face = {
+      placeId: await cell.place('Avocet', 3),
+      assemblyId: await cell.assembly('A-101'),
+      why: '',
+    };
+    done(await takeOut(as(cell.setter), face));
+    done(
+      await changePocket(as(cell.setter), {
+        placeId: face.placeId,
+        change: 'undeclared',
+        why: 'for the test',
+      }),
+    );
+    const free = await asked();
+    expect(free.room.wide).toEqual([1]);
+    // the pocket and its neighbours are free again, and the tool takes three
+    expect(free.count).toBe(declared.count + 2);
+    expect(free.together).toBe(declared.together + 2);
+  });
+});
