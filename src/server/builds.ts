@@ -280,3 +280,15 @@ export const kitFor = (db: Db, assemblyIds: readonly number[]) =>
      WHERE p.assembly_id = ANY($1) GROUP BY c.id ORDER BY c.shelf, c.number`,
     [assemblyIds],
   );
+
+/** How many assemblies hold a cutter of a kind in a holder, by the holder's line and the kind. */
+export async function holderHabits(db: Db): Promise<Map<string, number>> {
+  const found = await rows<{ holder: number; kind: string; times: number }>(
+    db,
+    `SELECT h.component_id AS holder, c.kind, count(*)::integer AS times
+     FROM assembly_part h JOIN assembly_part k ON k.assembly_id = h.assembly_id AND k.role = 'cutter' JOIN component c ON c.id = k.component_id
+     WHERE h.role = 'holder' GROUP BY h.component_id, c.kind`,
+    [],
+  );
+  return new Map(found.map(({ holder, kind, times }) => [`${holder} ${kind}`, times]));
+}

@@ -13,6 +13,7 @@ import type { Wanted } from '../core/changer/wanted.ts';
 import { pickKit, type Kit } from '../core/holding/pick-kit.ts';
 import { directionOf } from '../core/program/boring-shift.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
+import { holderHabits } from './builds.ts';
 import { stockedComponents, type StockedComponent } from './components.ts';
 import type { Db } from './db.ts';
 import { definitionOf } from './definitions.ts';
@@ -95,6 +96,7 @@ export async function kitsToBuild(db: Db, machine: Machine, wanted: Wanted): Pro
   const toBuild = wanted.tools.filter((each) => each.assemblyId === null);
   if (toBuild.length === 0) return [];
   const catalogue = await stockedComponents(db);
+  const habits = await holderHabits(db);
   const kits: KitToBuild[] = [];
   for (const { tool, asked } of toBuild) {
     const found = asked ? await definitionOf(db, asked.program, asked.tool) : null;
@@ -102,8 +104,12 @@ export async function kitsToBuild(db: Db, machine: Machine, wanted: Wanted): Pro
     kits.push({
       tool,
       asked,
-      kit: pickKit(found.definition, catalogue, { ...machine, machine: machine.name }, (value) =>
-        formatWithUnit(value, machine.unit),
+      kit: pickKit(
+        found.definition,
+        catalogue,
+        { ...machine, machine: machine.name },
+        (value) => formatWithUnit(value, machine.unit),
+        (holder, cutter) => habits.get(`${holder.id} ${cutter}`) ?? 0,
       ),
     });
   }

@@ -94,6 +94,16 @@ describe('the pieces to fetch for a tool that is asked for (H3)', () => {
     const all = [DRILL, CHUCK, SLIM, COLLET('C32', 10), COLLET('C20', 10), KNOB];
     expect(picked(all)!.pieces[0]).toBe('holder H-C20 1');
   });
+  it('the holder that the shop has built most of such cutters into comes before a slimmer one', () => {
+    const all = [DRILL, CHUCK, SLIM, COLLET('C32', 10), COLLET('C20', 10), KNOB];
+    const kit = pickKit(asked(), all, SPINDLE, show, (holder, cutter) =>
+      holder === CHUCK && cutter === 'drillStub' ? 3 : 0,
+    );
+    expect(kit!.pieces[0]!.piece).toBe(CHUCK);
+    // but never one whose collet is not to be had
+    const without = all.map((each) => (each.number === 'C32-10' ? { ...each, stock: 0 } : each));
+    expect(pickKit(asked(), without, SPINDLE, show, () => 1)!.pieces[0]!.piece).toBe(SLIM);
+  });
   it('what lies on a shelf comes before what does not', () => {
     const gone = COLLET('C20', 10, { stock: 0 });
     const all = [DRILL, CHUCK, SLIM, COLLET('C32', 10), gone, KNOB];

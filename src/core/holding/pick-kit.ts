@@ -27,33 +27,31 @@ export interface Kit<C> {
 
 /**
  * The pieces to fetch for a tool that is asked for and not built yet: the cutter that could become it, a holder of this end
- * that may carry it (the smallest bore that takes it), collet or sleeve, inserts and knob by the rules of building (H3). What
- * lies on a shelf comes before what does not. Null when no cutter of the catalogue could become it.
+ * that may carry it, collet or sleeve, inserts and knob by the rules of building (H3). What lies on a shelf comes before what
+ * does not; then the holder that the shop has built most of such cutters into, since it knows why; then the smallest bore that
+ * takes it. Null when no cutter of the catalogue could become it.
+ * @param habit how many assemblies hold a cutter of this kind in this holder
  */
 export function pickKit<C extends Shelved>(
   asked: Definition,
   catalogue: readonly C[],
   drawbar: Drawbar,
   show: (value: Length) => string,
+  habit: (holder: C, cutter: ComponentKind) => number = () => 0,
 ): Kit<C> | null {
   const inStock = (a: C, b: C) => Number(b.stock > 0) - Number(a.stock > 0);
   const cutters = catalogue
     .filter((each) => cutterMisses(asked, each, show).length === 0)
     .sort((a, b) => inStock(a, b) || a.number.localeCompare(b.number));
-  let best: { kit: Kit<C>; bore: number } | null = null;
+  let best: { kit: Kit<C>; worse: readonly number[] } | null = null;
   for (const cutter of cutters.slice(0, 5))
     for (const holder of catalogue) {
       if (holder.interface !== drawbar.interface || holderRefusal(cutter, holder) !== null) continue;
       const adapter = adapterFor(cutter, holder, catalogue);
       if (adapter === undefined) continue;
       const kit = complete(cutter, holder, adapter, catalogue, drawbar);
-      const bore = holder.dimensions.DCONWS ?? 0;
-      if (
-        best === null ||
-        kit.lacking.length < best.kit.lacking.length ||
-        (kit.lacking.length === best.kit.lacking.length && bore < best.bore)
-      )
-        best = { kit, bore };
+      const worse = [kit.lacking.length, -habit(holder, cutter.kind), holder.dimensions.DCONWS ?? 0];
+      if (best === null || before(worse, best.worse)) best = { kit, worse };
     }
   if (best) return best.kit;
   const cutter = cutters[0];
@@ -64,6 +62,12 @@ export function pickKit<C extends Shelved>(
       }
     : null;
 }
+
+/** Whether the first row of numbers is the lesser, the first that differs deciding. */
+const before = (a: readonly number[], b: readonly number[]): boolean => {
+  const i = a.findIndex((value, at) => value !== b[at]);
+  return i >= 0 && a[i]! < b[i]!;
+};
 
 /** Collet or sleeve between the two; null: none is needed; undefined: none of the catalogue fits. */
 function adapterFor<C extends Shelved>(cutter: C, holder: C, catalogue: readonly C[]): C | null | undefined {
