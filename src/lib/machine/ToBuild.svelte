@@ -41,7 +41,7 @@
           <span aria-hidden="true">☐</span>
           <b>{piece.shelf || '–'}</b>
           <span
-            >{count > 1 ? `${count} × ` : ''}<a class="underline" href="/crib?words={piece.number}"
+            >{count > 1 ? `${count} × ` : ''}<a class="underline" href="/crib?item={piece.id}"
               >{piece.number}</a
             >
             {piece.name}</span

@@ -1,0 +1,126 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, ready, test } from './cell.ts';
+
+test.use({ own: 'plate' });
+
+const plate = (page: Page) => page.getByRole('form', { name: 'The plate' });
+
+test('the plate is recorded by the lead: a slip is refused, what was typed stays, and the ledger says what changed', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/machines/2/plate');
+  await ready(page);
+  const all = plate(page).getByLabel('All tools together');
+  await expect(plate(page)).toContainText('not recorded');
+  await all.fill('forty');
+  await plate(page).getByRole('button', { name: 'Record the plate' }).click();
+  await expect(plate(page).getByRole('alert')).toContainText('The mass of all tools is a number above zero');
+  await expect(all).toHaveValue('forty');
+  await all.fill('48.5');
+  await plate(page).getByLabel('Out of balance').fill('0.9');
+  await plate(page).getByRole('button', { name: 'Record the plate' }).click();
+  await expect(
+    plate(page).getByRole('progressbar', { name: /All tools together: \d+ % of the limit/ }),
+  ).toBeVisible();
+  const faults = (await new AxeBuilder({ page }).analyze()).violations;
+  expect(faults.map((fault) => `${fault.id}: ${fault.nodes[0]?.html}`)).toEqual([]);
+  await page.goto('/ledger');
+  await ready(page);
+  await expect(
+    page.getByText(
+      'The plate of Bittern was recorded: all tools together 48.5 kg (was not recorded), out of balance 0.9 kg·m',
+    ),
+  ).toBeVisible();
+  await page.goto('/machines/2');
+  await ready(page);
+  await expect(page.getByRole('progressbar', { name: /All tools: \d+\.\d of 48\.5 kg/ })).toBeVisible();
+});
+
+test('somebody else reads the plate and cannot write it, on a phone too', async ({ as }) => {
+  const page = await as('operator');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/machines/6/plate');
+  await ready(page);
+  await expect(plate(page).getByRole('textbox')).toHaveCount(0);
+  await expect(page.getByText('holders up to 32.0 mm')).toBeVisible();
+  await expect(page.getByRole('form', { name: 'Cells' })).toHaveCount(0);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
+
+test('a holder larger than its cell is refused with both sizes; the cell is measured again and takes it', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/machines/6');
+  await ready(page);
+  await page.locator('[data-pocket="75"]').click();
+  await page.getByRole('form', { name: 'Take out' }).getByRole('button', { name: /Take/ }).click();
+  await expect(page.getByRole('button', { name: 'pocket 75: empty' })).toBeVisible();
+  await page.locator('[data-pocket="70"]').click();
+  await expect(page.getByText('Its cell takes holders up to 32.0 mm.')).toBeVisible();
+  const place = page.getByRole('form', { name: 'Place a tool' });
+  await place.getByLabel('Assembly').selectOption({ label: 'F-620 Face mill 36' });
+  await place.getByRole('button', { name: /It is in/ }).click();
+  await expect(place.getByRole('alert')).toContainText(
+    'Pocket 70 takes holders up to 32.0 mm, and this is 36.0 mm across.',
+  );
+  await page.goto('/machines/6/plate');
+  await ready(page);
+  const cells = page.getByRole('form', { name: 'Cells' });
+  await cells.getByLabel('from').fill('70');
+  await cells.getByLabel('to').fill('70');
+  await cells.getByLabel(/largest holder/).fill('40');
+  await cells.getByRole('button', { name: 'Set' }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: '70 to 96' })).toContainText('40.0 mm');
+  await page.goto('/machines/6');
+  await ready(page);
+  await page.locator('[data-pocket="70"]').click();
+  await place.getByLabel('Assembly').selectOption({ label: 'F-620 Face mill 36' });
+  await place.getByRole('button', { name: /It is in/ }).click();
+  await expect(page.getByRole('button', { name: /^pocket 70: T\d+, F-620/ })).toBeVisible();
+});
+
+test('the pockets about the chosen one are seen from the side, by keyboard, with what an empty one lets hang', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/1');
+  await ready(page);
+  await expect(page.getByRole('img', { name: /^From the side, pockets .*30, 1, 2, 3, 4/ })).toBeVisible();
+  await page.locator('[data-pocket="8"]').focus();
+  await page.keyboard.press('Enter');
+  await expect(
+    page.getByRole('img', { name: /^From the side, pockets .* 7, 8, 9, .*T3 and T4 pass at \d+\.\d mm/ }),
+  ).toBeVisible();
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: /Pocket 7 is empty/i })).toBeVisible();
+  await expect(page.getByText(/^T3 in pocket 8 leaves room for 9\d\.\d mm across\./)).toBeVisible();
+  // a chain is drawn over the whole width, large enough to touch
+  await page.goto('/machines/5');
+  await ready(page);
+  const pocket = (await page.locator('[data-pocket="30"]').boundingBox())!;
+  const other = (await page.locator('[data-pocket="31"]').boundingBox())!;
+  expect(Math.hypot(pocket.x - other.x, pocket.y - other.y)).toBeGreaterThan(36);
+});
+
+test('the table of a past moment is shown as it was: a pocket taken out since stands in service', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  const beginning = new Date().toISOString();
+  await page.goto('/machines/1');
+  await ready(page);
+  await page.locator('[data-pocket="26"]').click();
+  await page.getByText('What the table says of pocket 26').click();
+  const out = page.getByRole('form', { name: 'Out of service' });
+  await out.getByRole('textbox').fill('its claw is bent');
+  await out.getByRole('button').click();
+  await expect(page.getByRole('button', { name: 'pocket 26: out of service' })).toBeVisible();
+  await page.goto(`/machines/1?at=${beginning}`);
+  await ready(page);
+  await expect(page.getByText('Nothing can be recorded here.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'pocket 26: empty' })).toBeVisible();
+});
