@@ -38,6 +38,38 @@ test('the plate is recorded by the lead: a slip is refused, what was typed stays
   await expect(page.getByRole('progressbar', { name: /All tools: \d+\.\d of 48\.5 kg/ })).toBeVisible();
 });
 
+test('two timed changes give the arm and the indexing; two of one length are refused', async ({ as }) => {
+  const page = await as('lead');
+  await page.goto('/machines/2/plate');
+  await ready(page);
+  const timed = page.getByRole('form', { name: 'Two timed changes' });
+  const fill = async (a: [string, string], b: [string, string]) => {
+    for (const [i, [pockets, seconds]] of [a, b].entries()) {
+      await timed.getByLabel('pockets').nth(i).fill(pockets);
+      await timed.getByLabel('seconds').nth(i).fill(seconds);
+    }
+    await timed.getByRole('button', { name: 'Set the times' }).click();
+  };
+  await fill(['4', '5.2'], ['4', '5.4']);
+  await expect(timed.getByRole('alert')).toContainText('a different number of pockets');
+  await fill(['1', '4.5'], ['10', '9']);
+  await expect(page.getByText('4.00 s', { exact: true })).toBeVisible();
+  await expect(page.getByText('0.500 s', { exact: true })).toBeVisible();
+});
+
+test('a tool is brought to another pocket without a mouse, by the fewest calls', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/machines/1');
+  await ready(page);
+  await page.locator('[data-pocket="14"]').focus();
+  await page.keyboard.press('Enter');
+  const bring = page.getByRole('form', { name: 'Bring it elsewhere' });
+  await bring.getByLabel('Bring T7 to pocket').fill('28');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/room\?from=14&to=28/);
+  await expect(page.getByRole('status')).toContainText('2 calls bring it to pocket 28');
+});
+
 test('somebody else reads the plate and cannot write it, on a phone too', async ({ as }) => {
   const page = await as('operator');
   await page.setViewportSize({ width: 390, height: 844 });

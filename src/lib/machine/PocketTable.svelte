@@ -11,6 +11,7 @@
   let { machine, place, spindle, mayPlace }: Props = $props();
 
   const declares = $derived(['randomAccess', 'chain', 'tray'].includes(machine.changerKind));
+  const random = $derived(['randomAccess', 'chain'].includes(machine.changerKind));
   const changes = $derived(
     [
       place.wide
@@ -47,6 +48,26 @@
         >
       {/snippet}
     </ActionForm>
+  {/if}
+  {#if random && place.assembly && !place.wide && !place.reserved}
+    <form
+      class="mt-4 flex flex-wrap items-end gap-2"
+      action="/machines/{machine.id}/room"
+      aria-label="Bring it elsewhere"
+    >
+      <input type="hidden" name="from" value={place.number} />
+      <label class="grid gap-1"
+        ><span>Bring T{place.tool} to pocket</span><input
+          class="input w-28"
+          name="to"
+          inputmode="numeric"
+          required
+        /></label
+      >
+      <button class="btn" data-key="m"
+        >By the fewest calls <span class="key-hint" aria-hidden="true">m</span></button
+      >
+    </form>
   {/if}
   {#if declares && !place.wide && place.inService && !place.reserved}
     <ActionForm action="?/declare" class="plate mt-4 grid gap-2" label="Declare wide">

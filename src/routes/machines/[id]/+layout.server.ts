@@ -1,10 +1,10 @@
 import { error } from '@sveltejs/kit';
 import { pool } from '$server/db';
-import { machineById } from '$server/machines';
+import { machineById, shapeOf } from '$server/machines';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ params }) => {
   const machine = /^\d{1,9}$/.test(params.id) ? await machineById(pool(), Number(params.id)) : null;
   if (!machine) error(404, 'There is no such machine.');
-  return { machine };
+  return { machine, shape: shapeOf(machine) };
 };

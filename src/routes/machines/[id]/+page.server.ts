@@ -4,15 +4,7 @@ import { may } from '$core/people/roles';
 import { assembliesOf, looseAssemblies } from '$server/assemblies';
 import { pool, type Db } from '$server/db';
 import { geometryKinds, machineById } from '$server/machines';
-import {
-  callPocket,
-  changePocket,
-  declareWide,
-  placementsAt,
-  spindleFound,
-  spindleUnsure,
-  tableAt,
-} from '$server/magazines';
+import { callPocket, changePocket, declareWide, placementsAt, tableAt } from '$server/magazines';
 import { stagedTools } from '$server/planning';
 import { bearingOf, placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
@@ -20,6 +12,7 @@ import { weighed } from '$core/assembly/weighed';
 import type { PlaceRow } from '$core/changer/place';
 import { act, id, orEmpty, whole } from '../../action';
 import { readMeasured } from '../../measured';
+import { spindleActs } from '../spindle-acts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
@@ -109,16 +102,7 @@ export const actions: Actions = {
     ({ input, asking }) =>
       changePocket(asking, { placeId: input.place, change: input.change, why: input.why }),
   ),
-  doubt: act(z.object({ why: z.string().max(200).default('') }), ({ input, asking, event }) =>
-    spindleUnsure(asking, { machineId: Number(event.params.id), why: input.why }),
-  ),
-  found: act(z.object({ tool: whole('T', 0, 9999), assembly: orEmpty }), ({ input, asking, event }) =>
-    spindleFound(asking, {
-      machineId: Number(event.params.id),
-      tool: input.tool,
-      assemblyId: input.assembly,
-    }),
-  ),
+  ...spindleActs,
   measure: act(measureSchema, async ({ input, asking, event }) => {
     const machine = await machineById(pool(), Number(event.params.id));
     const numbers = z

@@ -23,11 +23,7 @@
   );
   const place = $derived(data.places.find((each) => each.id === selected) ?? null);
   const loaded = $derived(data.places.filter((each) => each.assembly));
-  const shape = $derived({
-    kind: data.machine.changerKind,
-    places: data.machine.places,
-    pitch: data.machine.pitch,
-  });
+  const shape = $derived(data.shape);
   const near = $derived(
     clashes(
       shape,

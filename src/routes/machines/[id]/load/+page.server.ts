@@ -15,11 +15,11 @@ import {
 } from '$server/loads';
 import { kitsToBuild } from '$server/load-steps';
 import { geometryKinds, machineById } from '$server/machines';
-import { spindleFound, spindleUnsure } from '$server/magazines';
 import { placesOf } from '$server/places';
 import { registersOf } from '$server/registers';
-import { act, id, orEmpty, whole } from '../../../action';
+import { act, id, whole } from '../../../action';
 import { readMeasured } from '../../../measured';
+import { spindleActs } from '../../spindle-acts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals }) => {
@@ -118,14 +118,5 @@ export const actions: Actions = {
     stepWrong(asking, { planId: input.plan, key: input.step, why: input.why }),
   ),
   drop: act(z.object({ plan: id }), ({ input, asking }) => dropLoadPlan(asking, input.plan)),
-  doubt: act(z.object({ why: z.string().max(200).default('') }), ({ input, asking, event }) =>
-    spindleUnsure(asking, { machineId: Number(event.params.id), why: input.why }),
-  ),
-  found: act(z.object({ tool: whole('T', 0, 9999), assembly: orEmpty }), ({ input, asking, event }) =>
-    spindleFound(asking, {
-      machineId: Number(event.params.id),
-      tool: input.tool,
-      assemblyId: input.assembly,
-    }),
-  ),
+  ...spindleActs,
 };

@@ -10,11 +10,7 @@
   let { data } = $props();
   const plan = $derived(data.plan);
   const zone = $derived(data.cell?.timeZone ?? 'UTC');
-  const shape = $derived({
-    kind: data.machine.changerKind,
-    places: data.machine.places,
-    pitch: data.machine.pitch,
-  });
+  const shape = $derived(data.shape);
   const steps = $derived(plan?.left.ok ? plan.left.steps : []);
   const toBuild = $derived(steps.filter((each) => each.step.act === 'build'));
   const walk = $derived(steps.filter((each) => each.step.act !== 'build'));

@@ -12,11 +12,7 @@
 
   let { data } = $props();
   const task = $derived(data.task);
-  const shape = $derived({
-    kind: data.machine.changerKind,
-    places: data.machine.places,
-    pitch: data.machine.pitch,
-  });
+  const shape = $derived(data.shape);
   const fixed = $derived(!isRandom(shape) && shape.kind !== 'tray');
   const place = $derived(placeWord(shape.kind));
 

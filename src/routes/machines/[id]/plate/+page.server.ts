@@ -7,6 +7,7 @@ import { may } from '$core/people/roles';
 import type { LengthUnit } from '$core/units/length';
 import { pool } from '$server/db';
 import { machineById, shapeOf } from '$server/machines';
+import { calibrateChanges } from '$server/magazines';
 import { bearingOf, placesOf } from '$server/places';
 import { recordCells, recordPlate } from '$server/plates';
 import { act, lengthIn, whole } from '../../../action';
@@ -78,7 +79,30 @@ const plateSchema = (unit: LengthUnit) =>
     swing: lengthOrNone('The swing', unit).default(null),
   });
 
+const seconds = (name: string) =>
+  z.coerce
+    .number({ error: `${name} must be a number.` })
+    .positive(`${name} is above nothing.`)
+    .max(600);
+
 export const actions: Actions = {
+  times: act(
+    z.object({
+      pocketsA: whole('Pockets', 0, 999),
+      secondsA: seconds('Seconds'),
+      pocketsB: whole('Pockets', 0, 999),
+      secondsB: seconds('Seconds'),
+      heavyFactor: z.coerce.number().min(1, 'A heavy tool is not quicker.').max(10),
+    }),
+    ({ input, asking, event }) =>
+      calibrateChanges(asking, {
+        machineId: Number(event.params.id),
+        a: { pockets: input.pocketsA, seconds: input.secondsA },
+        b: { pockets: input.pocketsB, seconds: input.secondsB },
+        heavyFactor: input.heavyFactor,
+      }),
+  ),
+
   record: act(z.record(z.string(), z.string()), async ({ input, asking, event }) => {
     const machine = await machineById(pool(), Number(event.params.id));
     if (!machine) return { ok: false, reason: 'There is no such machine.' };

@@ -2,6 +2,7 @@
   import { formatLength, formatWithUnit } from '$core/units/format-length';
   import { lengthOf, type Length } from '$core/units/length';
   import ActionForm from '$lib/ActionForm.svelte';
+  import ChangeTimes from '$lib/machine/ChangeTimes.svelte';
   import PlateLine from '$lib/machine/PlateLine.svelte';
 
   let { data } = $props();
@@ -218,6 +219,9 @@
         What is wider than neighbours leave is declared wide: three pockets for one, five for two that share
         the gap.
       </p>{/if}
+    {#if machine.changerKind !== 'tray'}<div class="mt-6">
+        <ChangeTimes {machine} mayTime={data.mayRecord} />
+      </div>{/if}
     <p class="caution mt-4">
       The plate on the machine and its manual come first. What is written here is only what somebody read off
       them.

@@ -9,7 +9,7 @@ import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import { foundState } from '$server/load-steps';
 import type { Machine } from '$server/machines';
-import { calibrateChanges, callPocket, roomState, timesOf } from '$server/magazines';
+import { callPocket, roomState, timesOf } from '$server/magazines';
 import { placesOf } from '$server/places';
 import { act, orEmpty, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -56,12 +56,13 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
     answer,
     pictures: answer.ok ? picturesOf(places, answer.calls) : [],
     mayPlace: may(locals.person!.role, 'placeTools'),
-    mayTime: may(locals.person!.role, 'editMachines'),
   };
 };
 
 const withoutCompared = (answer: ReturnType<typeof makeRoom>) =>
-  answer.ok ? { ok: true as const, ...answer.plan, compared: answer.compared } : answer;
+  answer.ok
+    ? { ok: true as const, ...answer.plan, compared: answer.compared, proven: answer.proven }
+    : answer;
 
 /**
  * One tool into another pocket, what stands there staying in the magazine: the fewest calls, when nothing hangs beside what it
@@ -85,7 +86,7 @@ function moved(machine: Machine, places: readonly PlaceRow[], state: RoomState, 
       reason: `T${struck} would hang beside a tool that it strikes on the way: take one of the two out by hand first.`,
     };
   return answer.ok
-    ? { ...answer, window: [to], centre: to, seconds: null, heavyMoved: 0, compared: 0 }
+    ? { ...answer, window: [to], centre: to, seconds: null, heavyMoved: 0, compared: 0, proven: true }
     : answer;
 }
 
@@ -102,31 +103,9 @@ function picturesOf(
   });
 }
 
-const seconds = (name: string) =>
-  z.coerce
-    .number({ error: `${name} must be a number.` })
-    .positive(`${name} is above nothing.`)
-    .max(600);
-
 export const actions: Actions = {
   call: act(
     z.object({ pocket: whole('The pocket', 1, 999), spindle: orEmpty, inPocket: orEmpty }),
     ({ input, asking, event }) => callPocket(asking, { machineId: Number(event.params.id), ...input }),
-  ),
-  times: act(
-    z.object({
-      pocketsA: whole('Pockets', 0, 999),
-      secondsA: seconds('Seconds'),
-      pocketsB: whole('Pockets', 0, 999),
-      secondsB: seconds('Seconds'),
-      heavyFactor: z.coerce.number().min(1, 'A heavy tool is not quicker.').max(10),
-    }),
-    ({ input, asking, event }) =>
-      calibrateChanges(asking, {
-        machineId: Number(event.params.id),
-        a: { pockets: input.pocketsA, seconds: input.secondsA },
-        b: { pockets: input.pocketsB, seconds: input.secondsB },
-        heavyFactor: input.heavyFactor,
-      }),
   ),
 };

@@ -3,11 +3,7 @@
   import Changer from '$lib/changer/Changer.svelte';
 
   let { data } = $props();
-  const shape = $derived({
-    kind: data.machine.changerKind,
-    places: data.machine.places,
-    pitch: data.machine.pitch,
-  });
+  const shape = $derived(data.shape);
   const answer = $derived(data.answer);
   const spindle = $derived(data.places.find((place) => place.kind === 'spindle'));
   const standsIn = (number: number) => data.places.find((place) => place.number === number)?.assembly?.id;
@@ -62,8 +58,9 @@
   <p class="mt-4 text-xl" role="status">
     {#if data.moving}{answer.calls.length} calls bring it to pocket {answer.centre}: the fewest there are.
     {:else}Pockets <b>{answer.window.join(', ')}</b> are free after
-      <b>{answer.calls.length} {answer.calls.length === 1 ? 'call' : 'calls'}</b>: the fewest there are{answer.compared >
-      1
+      <b>{answer.calls.length} {answer.calls.length === 1 ? 'call' : 'calls'}</b>: {answer.proven
+        ? 'the fewest there are'
+        : 'no fewer were found in time'}{answer.compared > 1
         ? `, of ${answer.compared} windows that can be emptied`
         : ''}; about {answer.seconds!.toFixed(0)} s{answer.heavyMoved > 0
         ? `, ${answer.heavyMoved} heavy`
@@ -98,47 +95,7 @@
     {/each}
   </ol>
 {/if}
-
-{#if data.mayTime}
-  <details class="mt-6">
-    <summary class="btn"
-      >Change times: {data.machine.armSeconds.toFixed(2)} s the arm, {data.machine.pocketSeconds.toFixed(3)} s a
-      pocket</summary
-    >
-    <ActionForm action="?/times" class="plate mt-2 flex flex-wrap items-end gap-3" label="Two timed changes">
-      {#snippet children({ busy })}
-        {#each [['A', 'A short change'], ['B', 'A long change']] as const as [letter, words] (letter)}
-          <fieldset class="flex gap-2">
-            <legend class="small-words">{words}</legend>
-            <label class="grid gap-1"
-              ><span>pockets</span><input
-                class="input w-24"
-                name="pockets{letter}"
-                inputmode="numeric"
-                required
-              /></label
-            >
-            <label class="grid gap-1"
-              ><span>seconds</span><input
-                class="input w-24"
-                name="seconds{letter}"
-                inputmode="decimal"
-                required
-              /></label
-            >
-          </fieldset>
-        {/each}
-        <label class="grid gap-1"
-          ><span>heavy: times as long</span><input
-            class="input w-28"
-            name="heavyFactor"
-            inputmode="decimal"
-            value={data.machine.heavyFactor}
-            required
-          /></label
-        >
-        <button class="btn" disabled={busy}>Set the times</button>
-      {/snippet}
-    </ActionForm>
-  </details>
-{/if}
+{#if answer.ok && answer.calls.length > 0}<p class="small-words mt-4">
+    By {data.machine.armSeconds.toFixed(2)} s for the arm and {data.machine.pocketSeconds.toFixed(3)} s for each
+    pocket. <a class="underline" href="/machines/{data.machine.id}/plate">Time two changes</a> to set them.
+  </p>{/if}
