@@ -2,14 +2,7 @@ import highsLoader from 'highs';
 import type { PlanQuestion, PlanTool } from '../src/core/changer/plan-layout.ts';
 import { searchLayout } from '../src/core/changer/plan-search.ts';
 import { againstExact } from '../src/lib/planner/exact.ts';
-
-/** Numbers from 0 up to 1, the same row each time (D. H. Lehmer's generator). */
-function seeded(seed: number): () => number {
-  let state = seed;
-  const next = () => (state = (state * 48271) % 2147483647) / 2147483647;
-  for (let i = 0; i < 5; i += 1) next();
-  return next;
-}
+import { seeded, type Row } from './row.ts';
 
 /** A magazine three quarters full, and three programs of twelve calls. */
 function magazine(kind: PlanQuestion['shape']['kind'], places: number): PlanQuestion {
@@ -51,7 +44,7 @@ function magazine(kind: PlanQuestion['shape']['kind'], places: number): PlanQues
 const LIMIT = 20;
 
 /** Our search for a layout against the exact solver on the same question: time, and what each reached. */
-export async function layouts(): Promise<{ what: string; ours: string; reference: string; ratio: string }[]> {
+export async function layouts(): Promise<Row[]> {
   const highs = await highsLoader();
   const cases = [
     ['fixedCarousel', 8],

@@ -12,12 +12,10 @@ import { leafOf } from '../src/server/leaf.ts';
 import { machines } from '../src/server/machines.ts';
 import { personOf } from '../src/server/people.ts';
 import { cellOf } from '../src/server/cell.ts';
-import { makeRoom } from '../src/core/changer/make-room.ts';
-import type { RoomState } from '../src/core/changer/room.ts';
-import { fewestCalls, rearrange } from '../src/core/changer/rearrange.ts';
-import { bestOrder, keepNeededSoonest } from '../src/core/changer/switching.ts';
 import { layouts } from './layout.ts';
-import { roomAgainstExact } from './room-exact.ts';
+import { median, type Row } from './row.ts';
+import { rooms } from './room.ts';
+import { switching } from './switching.ts';
 import { closePool, pool, row } from '../src/server/db.ts';
 import { findAssemblies } from '../src/server/assemblies.ts';
 import { findComponents } from '../src/server/components.ts';
@@ -26,10 +24,9 @@ import { shiftAt } from '../src/core/shift/calendar.ts';
 import { asSuperuser, freshDatabase } from '../tests/support/databases.ts';
 import { PINS, startServer, Visitor } from '../tests/support/server.ts';
 
-const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 const percentile = (values: number[], share: number) =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))]!;
-const rows: Record<string, string>[] = [];
+const rows: Row[] = [];
 
 /** Runs both in turn, so that a slow spell of the machine falls on both. */
 function inTurn(times: number, one: () => void, other: () => void): [number, number] {
@@ -234,99 +231,13 @@ async function importing(): Promise<void> {
   });
 }
 
-/** A magazine with four pockets in five full, some tools heavy, and the spindle full. */
-function fullMagazine(places: number): RoomState {
-  return {
-    shape: { kind: 'randomAccess', places, pitch: 80 },
-    at: 3,
-    spindle: { tool: 999, heavy: false, radius: 30, home: null },
-    pockets: Array.from({ length: places }, (_, i) => ({
-      number: i + 1,
-      usable: true,
-      content:
-        (i * 7) % 5 === 0 ? null : { tool: i + 1, heavy: i % 6 === 0, radius: 25 + (i % 4) * 5, home: null },
-    })),
-  };
-}
-
-/** Making room for three and for five in a row, against trying every call where that can be done at all. */
-function makingRoom(): void {
-  const times = { arm: 2, perPocket: 0.2, heavyFactor: 1.5, preStaging: true };
-  const timed = (work: () => void, runs = 15) => {
-    const all: number[] = [];
-    for (let i = 0; i < runs; i += 1) {
-      const began = performance.now();
-      work();
-      all.push(performance.now() - began);
-    }
-    return median(all);
-  };
-  for (const places of [10, 30, 60, 120, 240]) {
-    const state = fullMagazine(places);
-    const took = [1, 3, 5].map((span) =>
-      timed(() => void makeRoom(state, { centre: null, span, spindleEmpty: true }, times)),
-    );
-    const now = [999, ...state.pockets.map((pocket) => pocket.content?.tool ?? null)];
-    const wanted = [...now].reverse();
-    rows.push({
-      what: `making room, the best of all windows of ${places} pockets; and turning the whole magazine round`,
-      ours: `one ${took[0]!.toFixed(2)} ms, three ${took[1]!.toFixed(1)} ms, five ${took[2]!.toFixed(1)} ms; turning round ${timed(() => void rearrange(now, wanted)).toFixed(2)} ms in ${fewestCalls(now, wanted)} calls`,
-      reference: `one window, three: ${timed(() => void makeRoom(state, { centre: 5, span: 3, spindleEmpty: true }, times)).toFixed(2)} ms`,
-      ratio: `${(took[1]! / timed(() => void makeRoom(state, { centre: 5, span: 3, spindleEmpty: true }, times))).toFixed(1)} × for ${places} windows`,
-    });
-  }
-}
-
-/** The order found for many jobs, against the best of many orders drawn at random. */
-function switching(): void {
-  let seed = 12345;
-  // the high bits of a linear congruence: its low ones repeat
-  const random = (below: number) => {
-    seed = (seed * 1103515245 + 12345) % 2147483648;
-    return Math.floor((seed / 2147483648) * below);
-  };
-  for (const count of [8, 20, 40]) {
-    const jobs = Array.from({ length: count }, (_, i) => ({
-      name: `J${i}`,
-      tools: [...new Set(Array.from({ length: 10 }, () => 1 + random(60)))],
-    }));
-    const room = { places: 24, loaded: [], locked: [], wide: [] };
-    const began = performance.now();
-    const answer = bestOrder(jobs, room);
-    const ours = performance.now() - began;
-    let [best, tries] = [Infinity, 0];
-    const start = performance.now();
-    while (performance.now() - start < Math.max(200, ours)) {
-      const order = [...jobs];
-      for (let i = order.length - 1; i > 0; i -= 1) {
-        const j = random(i + 1);
-        [order[i], order[j]] = [order[j]!, order[i]!];
-      }
-      const tried = keepNeededSoonest(order, room);
-      if (tried.ok) best = Math.min(best, tried.plan.switches);
-      tries += 1;
-    }
-    if (!answer.ok) throw new Error(answer.reason);
-    const { plan, bound, proven } = answer.answer;
-    rows.push({
-      what: `order of ${count} jobs of about ten tools in 24 places`,
-      ours: `${plan.switches} tools by hand in ${ours.toFixed(0)} ms${proven ? ', proven' : `, no order below ${bound}`}`,
-      reference: `${best}, the best of ${tries} random orders in as much time or 200 ms`,
-      ratio: `${(plan.switches / best).toFixed(2)} ×`,
-    });
-  }
-}
-
 const ALL = {
   reading: readingNc,
   leaf: leafRequest,
   finding,
   importing,
-  room: () => {
-    rows.push(...roomAgainstExact());
-    makingRoom();
-  },
-  switching,
+  room: () => void rows.push(...rooms()),
+  switching: () => void rows.push(...switching()),
   layout: async () => void rows.push(...(await layouts())),
 } as const;
 const wanted = process.argv.slice(2);

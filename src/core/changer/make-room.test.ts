@@ -266,6 +266,61 @@ describe('making room in the fewest calls (H5)', () => {
     expect(answer.plan.calls.map((call) => call.pocket)).toEqual([3, 4]);
     expect(answer.plan.seconds).toBeCloseTo(2 * 2 + (2 + 1) * 0.25, 9);
   });
+  it('of all plans with as few calls none is quicker', () => {
+    /** The least time of so many calls, by going through every row of them. */
+    const quickest = (from: RoomState, window: readonly number[], calls: number, spindleEmpty: boolean) => {
+      const heavy = new Set(
+        [from.spindle, ...from.pockets.map((each) => each.content)].flatMap((each) =>
+          each?.heavy ? [each.tool] : [],
+        ),
+      );
+      const places = [
+        from.spindle?.tool ?? null,
+        ...from.pockets.map((pocket) => pocket.content?.tool ?? null),
+      ];
+      let best = Infinity;
+      const go = (left: number, at: number, spent: number) => {
+        if (spent >= best) return;
+        if (left === 0) {
+          if ((!spindleEmpty || places[0] === null) && window.every((number) => places[number] === null))
+            best = spent;
+          return;
+        }
+        for (let pocket = 1; pocket < places.length; pocket += 1) {
+          if (places[0] === null && places[pocket] === null) continue;
+          const around = Math.abs(at - pocket);
+          const slow = heavy.has(places[0] ?? 0) || heavy.has(places[pocket] ?? 0);
+          const took =
+            Math.min(around, from.shape.places - around) * TIMES.perPocket +
+            TIMES.arm * (slow ? TIMES.heavyFactor : 1);
+          [places[0], places[pocket]] = [places[pocket]!, places[0]!];
+          go(left - 1, pocket, spent + took);
+          [places[0], places[pocket]] = [places[pocket]!, places[0]!];
+        }
+      };
+      go(calls, from.at, 0);
+      return best;
+    };
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('full', 'heavy', 'empty', 'empty'), { minLength: 6, maxLength: 8 }),
+        fc.boolean(),
+        fc.boolean(),
+        fc.integer({ min: 1, max: 6 }),
+        (kinds, full, spindleEmpty, at) => {
+          const from = state('.'.repeat(kinds.length), full ? slim(30) : null, at);
+          kinds.forEach((kind, i) => {
+            if (kind !== 'empty') from.pockets[i]!.content = slim(i + 1, { heavy: kind === 'heavy' });
+          });
+          const answer = makeRoom(from, wish({ centre: 3, span: 2, spindleEmpty }), TIMES);
+          if (!answer.ok || answer.plan.calls.length > 5) return;
+          const { window, calls, seconds } = answer.plan;
+          expect(seconds).toBeCloseTo(quickest(from, window, calls.length, spindleEmpty), 9);
+        },
+      ),
+      { numRuns: 80 },
+    );
+  });
   it('of two centres with as few calls and as much time the one that moves fewer heavy tools', () => {
     const from = state('1....2....', null, 1);
     from.pockets[0]!.content = slim(1, { heavy: true });

@@ -148,7 +148,11 @@ function costOf(state: RoomState, window: readonly number[], wish: RoomWish) {
   return { calls: 2 * tools.length + (full ? 1 : 0) - (wish.spindleEmpty ? 0 : 1), heavy };
 }
 
-/** The quickest plan of the fewest calls for one window: every order of its tools, and for each the best empties. */
+/**
+ * The quickest plan of the fewest calls for one window: every order of its tools and every choice of empties, but for those
+ * that the least of what is left shows to be no quicker than `limit` seconds (windows with fewer heavy tools come first, so
+ * one as quick is no better). What is put away must clear what hangs there at that moment.
+ */
 function quickest(
   state: RoomState,
   reach: ReturnType<typeof withinReach>,
@@ -158,105 +162,101 @@ function quickest(
   times: ChangeTimes,
   limit: number,
 ): RoomPlan | null {
-  const tools = inside(state, window)
-    .filter((pocket) => pocket.content)
-    .map((pocket) => ({ pocket: pocket.number, tool: pocket.content! }));
+  const unstaged = { ...times, preStaging: false };
+  const seconds = (from: number, to: number, { heavy }: RoomTool) =>
+    changeSeconds(state.shape, unstaged, from, to, heavy);
   const empties = emptiesOutside(state, window).map((pocket) => pocket.number);
-  const standing = new Map(
+  const outside = new Map(
     state.pockets
       .filter((pocket) => pocket.content && !window.includes(pocket.number))
       .map((pocket) => [pocket.number, pocket.content!.radius]),
   );
-  const allowed = new Map<number, readonly number[]>();
-  for (const tool of [...tools.map((each) => each.tool), ...(state.spindle ? [state.spindle] : [])])
-    allowed.set(
-      tool.tool,
-      tool.home !== null
-        ? [tool.home]
-        : empties.filter((empty) => clears(reach, empty, tool.radius, standing)),
-    );
-  let best: RoomPlan | null = null;
-  for (const order of orders(tools)) {
-    const carried = [...(state.spindle ? [{ pocket: null, tool: state.spindle }] : []), ...order];
-    const puts = wish.spindleEmpty ? carried : carried.slice(0, -1);
-    const into = bestEmpties(state, reach, puts, carried, allowed, times, best?.seconds ?? limit);
-    if (!into) continue;
-    const pockets = carried.flatMap(({ pocket }, i) => [
-      ...(pocket === null ? [] : [pocket]),
-      ...(i < into.length ? [into[i]!] : []),
-    ]);
-    const plan = called(state, centre, window, pockets, times);
-    if (best === null || better(plan, best)) best = plan;
-  }
-  return best;
-}
-
-interface Carried {
-  pocket: number | null;
-  tool: RoomTool;
-}
-
-/**
- * For a fixed order, the empties with the least indexing: what one costs does not depend on the others, save that no two take
- * the same. Null when there are none, or when even the least is not quicker than `limit` seconds
- * (windows with fewer heavy tools come first, so one as quick is no better).
- */
-function bestEmpties(
-  state: RoomState,
-  reach: ReturnType<typeof withinReach>,
-  puts: readonly Carried[],
-  carried: readonly Carried[],
-  allowed: ReadonlyMap<number, readonly number[]>,
-  times: ChangeTimes,
-  limit: number,
-): number[] | null {
-  const unstaged = { ...times, preStaging: false };
-  const seconds = (from: number, to: number, heavy: boolean) =>
-    changeSeconds(state.shape, unstaged, from, to, heavy);
-  const costs = puts.map(({ pocket, tool }, i) => {
-    const next = carried[i + 1];
-    return (empty: number) =>
-      seconds(pocket ?? state.at, empty, tool.heavy) +
-      (next ? seconds(empty, next.pocket!, next.tool.heavy) : 0);
+  const mayHang = (tool: RoomTool) =>
+    tool.home !== null ? [tool.home] : empties.filter((empty) => clears(reach, empty, tool.radius, outside));
+  const waiting: Waiting[] = inside(state, window).flatMap(({ number, content }) => {
+    if (!content) return [];
+    const into = mayHang(content)
+      .map((empty) => ({ empty, cost: seconds(number, empty, content) }))
+      .sort((one, other) => one.cost - other.cost);
+    return [
+      {
+        pocket: number,
+        tool: content,
+        into,
+        leastOut: into[0]?.cost ?? Infinity,
+        leastIn: Math.min(...[state.at, ...empties].map((from) => seconds(from, number, content))),
+      },
+    ];
   });
-  const first = carried[0];
-  const lead = first && first.pocket !== null ? seconds(state.at, first.pocket, first.tool.heavy) : 0;
-  const least = puts.map(({ tool }, i) => {
-    let lowest = Infinity;
-    for (const empty of allowed.get(tool.tool)!) lowest = Math.min(lowest, costs[i]!(empty));
-    return lowest;
-  });
-  const rest = least.map((_, i) => least.slice(i).reduce((sum, cost) => sum + cost, 0));
-  if (lead + (rest[0] ?? 0) > limit - 1e-9) return null;
-  const choices = puts.map(({ tool }, i) => {
-    // what is still to be taken out of the window hangs there when this one is put away
-    const stillThere = new Map(carried.slice(i + 1).map((each) => [each.pocket!, each.tool.radius]));
-    return allowed
-      .get(tool.tool)!
-      .filter((empty) => clears(reach, empty, tool.radius, stillThere))
-      .map((empty) => ({ empty, cost: costs[i]!(empty) }))
-      .sort((a, b) => a.cost - b.cost);
-  });
-  let best = Infinity;
+  // what hangs in the window still, and what was put away already
+  const hanging = new Map(waiting.map(({ pocket, tool }) => [pocket, tool.radius]));
+  const left = new Set(waiting);
+  const calls: number[] = [];
+  let best = limit;
   let found: number[] | null = null;
-  const chosen: number[] = [];
-  const search = (i: number, cost: number, taken: ReadonlyMap<number, number>) => {
-    if (cost + (rest[i] ?? 0) >= best - 1e-12) return;
-    if (i === choices.length) {
-      best = cost;
-      found = [...chosen];
-      return;
+  /** Of all that is still to be taken and put away, the least it can take. */
+  const least = () => {
+    let [sum, longest] = [0, 0];
+    for (const { leastIn, leastOut } of left) {
+      sum += leastIn + leastOut;
+      longest = Math.max(longest, leastOut);
     }
-    for (const { empty, cost: own } of choices[i]!) {
-      if (cost + own + (rest[i + 1] ?? 0) >= best - 1e-12) break;
-      if (taken.has(empty) || !clears(reach, empty, puts[i]!.tool.radius, taken)) continue;
-      chosen[i] = empty;
-      search(i + 1, cost + own, new Map(taken).set(empty, puts[i]!.tool.radius));
-      chosen.length = i;
-    }
+    return sum - (wish.spindleEmpty ? 0 : longest);
   };
-  search(0, 0, new Map());
-  return found;
+  const done = (spent: number) => {
+    [best, found] = [spent, [...calls]];
+  };
+  function take(at: number, spent: number): void {
+    if (left.size === 0) return done(spent);
+    if (spent + least() >= best - 1e-9) return;
+    const next = [...left]
+      .map((each) => ({ each, cost: seconds(at, each.pocket, each.tool) }))
+      .sort((one, other) => one.cost - other.cost);
+    for (const { each, cost } of next) {
+      left.delete(each);
+      hanging.delete(each.pocket);
+      calls.push(each.pocket);
+      if (left.size === 0 && !wish.spindleEmpty) {
+        if (spent + cost < best - 1e-9) done(spent + cost);
+      } else put(each.tool, each.into, spent + cost);
+      calls.pop();
+      hanging.set(each.pocket, each.tool.radius);
+      left.add(each);
+    }
+  }
+  function put(tool: RoomTool, into: readonly { empty: number; cost: number }[], spent: number): void {
+    const rest = left.size === 0 ? 0 : least();
+    for (const { empty, cost } of into) {
+      if (spent + cost + rest >= best - 1e-9) break;
+      if (hanging.has(empty) || !clears(reach, empty, tool.radius, hanging)) continue;
+      hanging.set(empty, tool.radius);
+      calls.push(empty);
+      take(empty, spent + cost);
+      calls.pop();
+      hanging.delete(empty);
+    }
+  }
+  const { spindle } = state;
+  if (spindle && (wish.spindleEmpty || waiting.length > 0))
+    put(
+      spindle,
+      mayHang(spindle)
+        .map((empty) => ({ empty, cost: seconds(state.at, empty, spindle) }))
+        .sort((one, other) => one.cost - other.cost),
+      0,
+    );
+  else take(state.at, 0);
+  return found && called(state, centre, window, found, times);
+}
+
+/** A tool of the window that must go. */
+interface Waiting {
+  pocket: number;
+  tool: RoomTool;
+  /** Empties that it clears in, the nearest to its pocket first, and the seconds of putting it there. */
+  into: readonly { empty: number; cost: number }[];
+  leastOut: number;
+  leastIn: number;
 }
 
 /** A plan from the pockets that are called, in order. */
@@ -280,10 +280,4 @@ function called(
     return { pocket, puts: puts?.tool ?? null, takes: takes?.tool ?? null };
   });
   return { centre, window, calls, seconds, heavyMoved: heavy.size };
-}
-
-function* orders<T>(items: readonly T[]): Generator<T[]> {
-  if (items.length === 0) yield [];
-  for (let i = 0; i < items.length; i += 1)
-    for (const rest of orders([...items.slice(0, i), ...items.slice(i + 1)])) yield [items[i]!, ...rest];
 }
