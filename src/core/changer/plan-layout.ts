@@ -1,4 +1,4 @@
-import { changeSeconds, type ChangeTimes } from './change-time.ts';
+import type { ChangeTimes } from './change-time.ts';
 import { withinReach } from './clearance.ts';
 import { changerLayout, livesByNumber, type ChangerShape } from './layout.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
@@ -92,7 +92,19 @@ export interface Prepared {
   pairs: readonly { from: number; to: number; times: number }[];
   /** Seconds of all changes that no layout can spare. */
   leastSeconds: number;
-  index: ReadonlyMap<number, number>;
+  runs: readonly PreparedRun[];
+  /** By tool: changed slowly, and put back into its own pocket; by pocket: it may hold a tool. */
+  slow: readonly boolean[];
+  tied: readonly boolean[];
+  mayHold: Uint8Array;
+  /** Pockets to index from one to another, row by row. */
+  steps: Uint16Array;
+}
+
+/** A run by the tools' places in the question; a tool called again while it is in the spindle just cuts on. */
+interface PreparedRun {
+  cycles: number;
+  calls: readonly { tool: number; cutting: number }[];
 }
 
 export function prepare(question: PlanQuestion): Prepared {
@@ -128,7 +140,15 @@ export function prepare(question: PlanQuestion): Prepared {
     pull: (tool, pocket, direction) => masses[tool]! * arms[direction]![pocket]!,
     pairs: [...counts.values()],
     leastSeconds: least,
-    index,
+    runs: runs.map((run) => preparedRun(run, index)).filter((run) => run.calls.length > 0),
+    slow: tools.map((tool) => tool.heavy || tool.wide),
+    tied: tools.map(isTied),
+    mayHold: Uint8Array.from({ length: shape.places + 1 }, (_, pocket) =>
+      Number(question.usable.includes(pocket)),
+    ),
+    steps: Uint16Array.from({ length: (shape.places + 1) ** 2 }, (_, i) =>
+      indexSteps(shape, Math.floor(i / (shape.places + 1)), i % (shape.places + 1)),
+    ),
   };
 }
 
@@ -217,14 +237,25 @@ function unbalanceOf({ pull }: Prepared, layout: Layout): number {
 }
 
 function secondsOf(prepared: Prepared, layout: Layout): number {
-  const { question, pairs, leastSeconds } = prepared;
+  const { question, pairs, leastSeconds, runs } = prepared;
   const { shape, times } = question;
-  if (isRandom(shape)) return question.runs.reduce((sum, run) => sum + runSeconds(prepared, layout, run), 0);
+  if (isRandom(shape)) return runs.reduce((sum, run) => sum + runSeconds(prepared, layout, run), 0);
   return pairs.reduce(
     (sum, { from, to, times: often }) =>
       sum + often * indexSteps(shape, layout[from]!, layout[to]!) * times.perPocket,
     leastSeconds,
   );
+}
+
+function preparedRun({ cycles, calls }: PlanRun, index: ReadonlyMap<number, number>): PreparedRun {
+  const kept: { tool: number; cutting: number }[] = [];
+  for (const { tool, cutting } of calls) {
+    const i = index.get(tool);
+    const last = kept.at(-1);
+    if (i !== undefined && i !== last?.tool) kept.push({ tool: i, cutting });
+    else if (last) last.cutting += cutting;
+  }
+  return { cycles, calls: kept };
 }
 
 /** Cycles of a run that are gone through change by change; the map of a swing arm turns over meanwhile. */
@@ -234,53 +265,59 @@ const FOLLOWED = 6;
  * Changes of one run on a swing arm, followed as they happen: the tool put away takes the place of the tool fetched, so the
  * map changes with every change, and only tied tools go home. A tied tool is put away, or fetched, by a motion of its own.
  */
-function runSeconds(prepared: Prepared, layout: Layout, run: PlanRun): number {
-  const { question, index } = prepared;
-  const { shape, times, tools } = question;
-  const followed = Math.min(run.cycles, FOLLOWED);
-  if (followed === 0 || run.calls.length === 0) return 0;
-  const at = [...layout];
-  const taken = new Set(layout.filter((pocket) => pocket > 0));
-  let spindle = index.get(run.calls.at(-1)!.tool);
-  let place = spindle === undefined ? 1 : at[spindle]!;
-  if (spindle !== undefined) taken.delete(place);
-  let [cutting, seconds] = [run.calls.at(-1)!.cutting, 0];
-  const change = (from: number, to: number, tool: PlanTool, hidden: number) =>
-    (seconds += changeSeconds(shape, times, from, to, tool.heavy || tool.wide, hidden));
+function runSeconds(prepared: Prepared, layout: Layout, { cycles, calls }: PreparedRun): number {
+  const { slow, tied, steps, question } = prepared;
+  const { times, shape } = question;
+  const followed = Math.min(cycles, FOLLOWED);
+  if (followed === 0) return 0;
+  const row = shape.places + 1;
+  const at = Uint16Array.from(layout);
+  const taken = new Uint8Array(row);
+  for (const pocket of layout) taken[pocket] = 1;
+  const slowArm = times.arm * times.heavyFactor;
+  let spindle = calls.at(-1)!.tool;
+  let place = at[spindle]!;
+  taken[place] = 0;
+  let [cutting, seconds] = [calls.at(-1)!.cutting, 0];
+  const change = (from: number, to: number, heavy: boolean, hidden: number) => {
+    const index = steps[from * row + to]! * times.perPocket;
+    seconds += (times.preStaging ? Math.max(0, index - hidden) : index) + (heavy ? slowArm : times.arm);
+  };
   for (let cycle = 0; cycle < followed; cycle += 1)
-    for (const call of run.calls) {
-      const next = index.get(call.tool);
-      if (next === undefined || next === spindle) {
+    for (const call of calls) {
+      const next = call.tool;
+      if (next === spindle) {
         cutting += call.cutting;
         continue;
       }
-      const [own, other] = [tools[next]!, spindle === undefined ? null : tools[spindle]!];
       const fetched = at[next]!;
-      if (other && (isTied(other) || isTied(own))) {
-        const away = isTied(other) ? layout[spindle!]! : nearestEmpty(question, taken, fetched);
-        change(place, away, other, cutting);
-        change(away, fetched, own, 0);
-        at[spindle!] = away;
-        taken.add(away);
-        taken.delete(fetched);
+      if (tied[spindle] || tied[next]) {
+        const away = tied[spindle] ? layout[spindle]! : nearestEmpty(prepared, taken, fetched);
+        change(place, away, slow[spindle]!, cutting);
+        change(away, fetched, slow[next]!, 0);
+        at[spindle] = away;
+        taken[away] = 1;
+        taken[fetched] = 0;
       } else {
-        change(place, fetched, other && (other.heavy || other.wide) ? other : own, cutting);
-        if (spindle === undefined) taken.delete(fetched);
-        else at[spindle] = fetched;
+        change(place, fetched, slow[spindle]! || slow[next]!, cutting);
+        at[spindle] = fetched;
       }
       place = fetched;
       spindle = next;
       cutting = call.cutting;
     }
-  return (seconds * run.cycles) / followed;
+  return (seconds * cycles) / followed;
 }
 
-function nearestEmpty({ shape, usable }: PlanQuestion, taken: ReadonlySet<number>, near: number): number {
-  let best = near;
-  let steps = Infinity;
-  for (const pocket of usable) {
-    const apart = indexSteps(shape, pocket, near);
-    if (!taken.has(pocket) && apart < steps) [best, steps] = [pocket, apart];
+/** The empty pocket nearest to one on a ring or chain; the lower side of two as near. */
+function nearestEmpty({ mayHold, question }: Prepared, taken: Uint8Array, near: number): number {
+  const { places } = question.shape;
+  for (let apart = 0; apart <= places / 2; apart += 1) {
+    const low = ((near - 1 - apart + places) % places) + 1;
+    const high = ((near - 1 + apart) % places) + 1;
+    const [first, second] = low < high ? [low, high] : [high, low];
+    if (mayHold[first] && !taken[first]) return first;
+    if (mayHold[second] && !taken[second]) return second;
   }
-  return best;
+  return near;
 }

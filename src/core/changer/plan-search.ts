@@ -6,6 +6,9 @@ export interface FoundLayout {
   measure: PlanMeasure;
 }
 
+/** Layouts that a search wanders through; twice as many are hardly better. */
+export const ROUNDS = 160_000;
+
 /** How far a search is, from 0 to 1, and the best so far. */
 export interface SearchProgress {
   share: number;
@@ -20,7 +23,7 @@ export interface SearchProgress {
 export function* searchLayout(
   question: PlanQuestion,
   random: () => number,
-  rounds = 40_000,
+  rounds = ROUNDS,
 ): Generator<SearchProgress, { ok: true; found: FoundLayout } | { ok: false; reason: string }> {
   const prepared = prepare(question);
   const start = firstLayout(prepared);

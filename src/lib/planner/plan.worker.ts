@@ -1,7 +1,7 @@
 import highsLoader from 'highs';
 import wasm from 'highs/runtime?url';
 import type { PlanQuestion, PlanWeights } from '../../core/changer/plan-layout.ts';
-import { searchLayout, type FoundLayout } from '../../core/changer/plan-search.ts';
+import { ROUNDS, searchLayout, type FoundLayout } from '../../core/changer/plan-search.ts';
 import { againstExact } from './exact.ts';
 import type { PlanAsk, PlanNews, TradeRow } from './plan-news.ts';
 
@@ -54,5 +54,3 @@ self.onmessage = async ({ data }: MessageEvent<PlanAsk>) => {
   );
   say({ kind: 'done', ...verdict });
 };
-
-const ROUNDS = 80_000;
