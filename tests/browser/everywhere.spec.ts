@@ -16,6 +16,9 @@ const PAGES = [
   '/machines/1/load',
   '/machines/across?machine=1&machine=2',
   '/machines/4/rack',
+  '/machines/1/plate',
+  '/machines/3/plate',
+  '/machines/5',
   '/machines/3/readings',
   '/machines/3/run',
   '/machines/1/registers',
@@ -51,6 +54,8 @@ const FLOOR = [
   '/corrections',
   '/corrections/4',
   '/machines/3',
+  '/machines/5',
+  '/machines/1/plate',
   '/presetter?number=A-150',
   '/',
 ];

@@ -135,7 +135,8 @@
   class={[
     'block w-full',
     still ? (called === null && !large ? 'max-h-52' : 'max-h-80') : 'max-h-[74vh]',
-    ondragged && 'touch-pan-y select-none',
+    ondragged && (shape.kind === 'chain' ? 'touch-pan-x touch-pan-y' : 'touch-pan-y'),
+    ondragged && 'select-none',
   ]}
   {onpointermove}
   {onpointerup}

@@ -96,17 +96,22 @@
 <div class="mt-4 grid gap-6 lg:grid-cols-[1.35fr_1fr]">
   <section aria-labelledby="drawn" class={long ? 'lg:col-span-2' : ''}>
     <h2 id="drawn" class="heading">{CHANGER_WORDS[data.machine.changerKind]}, to scale</h2>
-    <Changer
-      {shape}
-      places={data.places}
-      {selected}
-      {fromSide}
-      onselect={(id) => (picked = id)}
-      ondragged={data.mayPlace ? dragged : undefined}
-      loading={data.machine.loadingPlaces === null
-        ? null
-        : { places: data.machine.loadingPlaces, staged: data.staged }}
-    />
+    <!-- a chain keeps the size of a finger and is panned on a narrow screen -->
+    <div class={shape.kind === 'chain' ? 'overflow-x-auto' : ''}>
+      <div class={shape.kind === 'chain' ? 'min-w-[60rem]' : ''}>
+        <Changer
+          {shape}
+          places={data.places}
+          {selected}
+          {fromSide}
+          onselect={(id) => (picked = id)}
+          ondragged={data.mayPlace ? dragged : undefined}
+          loading={data.machine.loadingPlaces === null
+            ? null
+            : { places: data.machine.loadingPlaces, staged: data.staged }}
+        />
+      </div>
+    </div>
     {#if spindle}
       <button
         type="button"
