@@ -36,6 +36,33 @@ export const componentsOfKinds = (db: Db, kinds: readonly string[]) =>
     `${COMPONENT} WHERE c.kind = ANY($1) AND c.merged_into IS NULL ORDER BY c.number`,
     [kinds],
   );
+/** How far a cutter may be from the diameter asked for and still be looked at, nanometres: the rules of building decide. */
+const NEAR = 200_000;
+
+/**
+ * What a kit could be made of: holders and knobs of an end, everything that goes between, inserts, and the cutters of these
+ * kinds near one of the diameters, or of one of the threads.
+ */
+export const componentsForKits = (
+  db: Db,
+  wanted: {
+    interface: string;
+    kinds: readonly string[];
+    diameters: readonly number[];
+    threads: readonly string[];
+    /** Something is asked for by its kind alone. */
+    any: boolean;
+  },
+) =>
+  rows<StockedComponent>(
+    db,
+    `${COMPONENT} WHERE c.merged_into IS NULL AND (c.interface = $1 OR c.kind IN ('collet', 'sleeve', 'insert')
+       OR (c.kind = ANY($2) AND ($5 OR c.series = ANY($4)
+           OR EXISTS (SELECT 1 FROM unnest($3::bigint[]) d WHERE abs((c.dimensions ->> 'DC')::bigint - d) <= $6))))
+     ORDER BY c.number`,
+    [wanted.interface, wanted.kinds, wanted.diameters, wanted.threads, wanted.any, NEAR],
+  );
+
 export const stockedComponents = (db: Db) =>
   rows<StockedComponent>(db, `${COMPONENT} WHERE c.merged_into IS NULL ORDER BY c.id`, []);
 export const belowMinimum = (db: Db) =>

@@ -1,4 +1,4 @@
-import { INTERFACES } from '../core/assembly/silhouette.ts';
+import { INTERFACES, type AssemblyKind } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
 import {
   loadPlan,
@@ -10,11 +10,13 @@ import {
 import { stepWords, tipWords, type StepPlace, type StepWords } from '../core/changer/load-words.ts';
 import type { PlaceRow, PlacedAssembly } from '../core/changer/place.ts';
 import type { Wanted } from '../core/changer/wanted.ts';
+import { COMPONENT_KIND_NAMES, kindFacts } from '../core/component/kinds.ts';
+import type { Definition } from '../core/definition/read-definition.ts';
 import { pickKit, type Kit } from '../core/holding/pick-kit.ts';
 import { directionOf } from '../core/program/boring-shift.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import { holderHabits } from './builds.ts';
-import { stockedComponents, type StockedComponent } from './components.ts';
+import { componentsForKits, type StockedComponent } from './components.ts';
 import type { Db } from './db.ts';
 import { definitionOf } from './definitions.ts';
 import { shapeOf, type Machine } from './machines.ts';
@@ -95,23 +97,33 @@ export interface KitToBuild {
 export async function kitsToBuild(db: Db, machine: Machine, wanted: Wanted): Promise<KitToBuild[]> {
   const toBuild = wanted.tools.filter((each) => each.assemblyId === null);
   if (toBuild.length === 0) return [];
-  const catalogue = await stockedComponents(db);
-  const habits = await holderHabits(db);
-  const kits: KitToBuild[] = [];
+  const found: { tool: number; asked: KitToBuild['asked']; definition: Definition }[] = [];
   for (const { tool, asked } of toBuild) {
-    const found = asked ? await definitionOf(db, asked.program, asked.tool) : null;
-    if (!asked || !found) continue;
-    kits.push({
-      tool,
-      asked,
-      kit: pickKit(
-        found.definition,
-        catalogue,
-        { ...machine, machine: machine.name },
-        (value) => formatWithUnit(value, machine.unit),
-        (holder, cutter) => habits.get(`${holder.id} ${cutter}`) ?? 0,
-      ),
-    });
+    const definition = asked && (await definitionOf(db, asked.program, asked.tool))?.definition;
+    if (asked && definition) found.push({ tool, asked, definition });
   }
-  return kits;
+  if (found.length === 0) return [];
+  const definitions = found.map((each) => each.definition);
+  const makes = new Set(definitions.map((each) => each.kind));
+  const [catalogue, habits] = [
+    await componentsForKits(db, {
+      interface: machine.interface,
+      kinds: COMPONENT_KIND_NAMES.filter((kind) => makes.has(kindFacts(kind).makes as AssemblyKind)),
+      diameters: definitions.flatMap((each) => each.diameter ?? []),
+      threads: definitions.map((each) => each.thread).filter(Boolean),
+      any: definitions.some((each) => each.diameter === null && each.thread === ''),
+    }),
+    await holderHabits(db),
+  ];
+  return found.map(({ tool, asked, definition }) => ({
+    tool,
+    asked,
+    kit: pickKit(
+      definition,
+      catalogue,
+      { ...machine, machine: machine.name },
+      (value) => formatWithUnit(value, machine.unit),
+      (holder, cutter) => habits.get(`${holder.id} ${cutter}`) ?? 0,
+    ),
+  }));
 }

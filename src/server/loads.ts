@@ -11,7 +11,7 @@ import { calledIn, declareIn } from './magazines.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { placeIn, placesOf, takenOut } from './places.ts';
+import { bearingOf, placeIn, placesOf, takenOut } from './places.ts';
 import { writeMeasurement, type Measuring } from './registers.ts';
 
 export interface LoadTick {
@@ -101,8 +101,9 @@ async function mayBe(db: Db, machine: Machine, places: readonly PlaceRow[], want
     ...wanted.tools.flatMap((each) => each.assemblyId ?? []),
     ...pockets.flatMap((place) => place.assembly?.id ?? []),
   ];
+  const assemblies = new Map((await assembliesOf(db, ids)).map((each) => [each.id, each]));
   const widths = new Map(
-    (await assembliesOf(db, ids)).map((each) => [
+    [...assemblies.values()].map((each) => [
       each.id,
       { radius: hangingRadius(shapeOf(machine), each), widest: widestOf(each) },
     ]),
@@ -115,6 +116,17 @@ async function mayBe(db: Db, machine: Machine, places: readonly PlaceRow[], want
     widths,
   );
   if (fault) throw new Refused(fault);
+  const aimed = wanted.tools.flatMap(({ assemblyId, pocket, tool }) =>
+    assemblyId === null ? [] : [{ number: pocket, tool, assembly: assemblies.get(assemblyId) ?? null }],
+  );
+  const stays = places.filter(
+    ({ assembly }) =>
+      assembly &&
+      !wanted.out.includes(assembly.id) &&
+      aimed.every((each) => each.assembly?.id !== assembly.id),
+  );
+  const over = bearingOf(machine, [...aimed, ...stays]).over[0];
+  if (over !== undefined) throw new Refused(over);
 }
 
 /** The plan, its machine and the step that is next, inside a transaction that nobody else ticks in. */

@@ -198,11 +198,13 @@ async function standingOf(
   assembly: AssemblyShape & { mass: number | null; moment: number | null },
 ): Promise<string | null> {
   const all = await placesOf(db, machine.id);
-  const { over } = bearingOf(machine, [
-    ...all.filter((each) => each.number !== pocket),
-    { number: pocket, tool, assembly },
-  ]);
-  if (over.length > 0) return over[0]!;
+  const others = all.filter((each) => each.number !== pocket);
+  const before = bearingOf(machine, others).over;
+  // what is over the plate without it is no reason against it
+  const over = bearingOf(machine, [...others, { number: pocket, tool, assembly }]).over.find(
+    (sentence) => !before.includes(sentence),
+  );
+  if (over !== undefined) return over;
   if (pocket === 0) return null;
   const places = all.filter((each) => each.kind === 'pocket');
   const shape = shapeOf(machine);

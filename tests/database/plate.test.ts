@@ -2,6 +2,7 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { closePool, pool, row, transaction } from '../../src/server/db.ts';
 import { append } from '../../src/server/ledger.ts';
+import { makeLoadPlan } from '../../src/server/loads.ts';
 import { changePocket } from '../../src/server/magazines.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
 import { placeTool, takeOut, bearingOf, placesOf } from '../../src/server/places.ts';
@@ -99,6 +100,37 @@ describe('what the changer bears', () => {
     expect(refused(await put('Curlew', 12, 'L-212', 12))).toMatch(
       /The turret would swing \d\d\.\d\d in across; its plate says 22\.00 in/,
     );
+  });
+  it('what is over the plate already is no reason against a tool that makes it no worse', async () => {
+    const out = await cell.assembly('L-212');
+    done(
+      await takeOut(as(cell.setter), { placeId: await cell.place('Curlew', 12), assemblyId: out, why: '' }),
+    );
+    // the drill in station 3 stands out further than the bar stop
+    done(await record('Curlew', { swing: lengthOf(25.5, 'in') }));
+    const machine = await named('Curlew');
+    expect(bearingOf(machine, await placesOf(pool(), machine.id)).over).toHaveLength(1);
+    done(await put('Curlew', 12, 'L-212', 12));
+  });
+  it('a load plan that would end too heavy is not made', async () => {
+    const machine = await named('Avocet');
+    const { total } = bearingOf(machine, await placesOf(pool(), machine.id));
+    done(await record('Avocet', { heaviestAll: Math.ceil(total) + 100 }));
+    const aim = {
+      assemblyId: await cell.assembly('A-110'),
+      number: 'A-110',
+      name: 'Tap M10',
+      tool: 10,
+      pocket: 16,
+      wide: false,
+      heavy: false,
+      radius: null,
+      orientation: null,
+    };
+    const make = (out: number[]) =>
+      makeLoadPlan(as(cell.lead), { machineId: machine.id, wanted: { tools: [aim], out } });
+    expect(refused(await make([]))).toMatch(/The changer would bear/);
+    done(await make([await cell.assembly('A-102')]));
   });
   it('jobs whose tools are too heavy together are said so in the plan', async () => {
     const remarks = async () =>

@@ -75,4 +75,21 @@ describe('machines as JSON', () => {
     ]);
     expect(issues(readMachineFile('{'))[0]!.message).toMatch(/not JSON/);
   });
+  it('pockets that are not there are named, reserved, out of service or of a size', () => {
+    const file = JSON.parse(readFileSync('demo/machines/fulmar.json', 'utf8')) as {
+      changer: Record<string, unknown>;
+    };
+    const faults = (changer: Record<string, unknown>) =>
+      issues(readMachineFile(JSON.stringify({ ...file, changer: { ...file.changer, ...changer } }))).map(
+        ({ column, message }) => `${column}: ${message}`,
+      );
+    expect(faults({ reserved: [97] })).toEqual(['changer.reserved.0: pockets go from 1 to 96']);
+    expect(faults({ outOfService: [3, 0] })).toEqual(['changer.outOfService.1: pockets go from 1 to 96']);
+    expect(faults({ cells: [{ from: 90, to: 97, holder: '40mm' }] })).toEqual([
+      'changer.cells.0.to: pockets go from 1 to 96',
+    ]);
+    expect(faults({ cells: [{ from: 9, to: 3, holder: '40mm' }] })).toEqual([
+      'changer.cells.0: the lower pocket comes first',
+    ]);
+  });
 });

@@ -15,54 +15,73 @@ const length = z.string().transform((text, context) => {
 });
 
 /** A machine as a JSON file: what its plate, its manual and its parameters say. */
-export const machineFileSchema = z.strictObject({
-  name: z.string().trim().min(1).max(40),
-  kind: z.enum(['mill', 'lathe']),
-  words: z.string().max(200),
-  unit: z.enum(['mm', 'in']),
-  changer: z.strictObject({
-    kind: z.enum(CHANGER_KINDS),
-    places: z.number().int().min(1).max(240),
-    pitchMillimetres: z.number().positive().max(1000),
-    /** Of the small tray before an outside tray. */
-    loadingPlaces: z.number().int().min(1).max(20).optional(),
-    /** Where pockets differ: from which to which, and the largest diameter that goes in. */
-    cells: z
-      .array(z.strictObject({ from: z.number().int().min(1), to: z.number().int(), holder: length }))
-      .default([]),
-    reserved: z.array(z.number().int()).default([]),
-    outOfService: z.array(z.number().int()).default([]),
-  }),
-  interface: z.enum(INTERFACE_NAMES),
-  highestTool: z.number().int().min(1).max(9999),
-  highestSpeed: z.number().int().positive(),
-  /** What the plate on the machine says of its changer (H5); what is left out is not known. */
-  limits: z
-    .strictObject({
-      longest: length.nullable().default(null),
-      widest: length.nullable().default(null),
-      widestAlone: length.nullable().default(null),
-      heaviestGrams: z.number().positive().nullable().default(null),
-      momentNewtonMetres: z.number().positive().nullable().default(null),
-      heaviestAllGrams: z.number().positive().nullable().default(null),
-      unbalanceKilogramMillimetres: z.number().positive().nullable().default(null),
-      swing: length.nullable().default(null),
-    })
-    .prefault({}),
-  /** Pattern of the retention knob; empty when the spindle takes none. */
-  knob: z.string().max(20).default(''),
-  throughCoolant: z.boolean().default(false),
-  lengthSchool: z.enum(LENGTH_SCHOOLS),
-  planeConstant: length.default(0 as never),
-  masterLength: length.default(0 as never),
-  x: z.enum(['diameter', 'radius']),
-  cutter: z.enum(['diameter', 'radius']),
-  increment: length.refine((value) => value > 0, 'a least increment is above zero'),
-  wearLimit: length,
-  rows: z.number().int().min(1).max(999),
-  expiry: z.enum(EXPIRY_RULES),
-  dialect: dialectSchema,
-});
+export const machineFileSchema = z
+  .strictObject({
+    name: z.string().trim().min(1).max(40),
+    kind: z.enum(['mill', 'lathe']),
+    words: z.string().max(200),
+    unit: z.enum(['mm', 'in']),
+    changer: z.strictObject({
+      kind: z.enum(CHANGER_KINDS),
+      places: z.number().int().min(1).max(240),
+      pitchMillimetres: z.number().positive().max(1000),
+      /** Of the small tray before an outside tray. */
+      loadingPlaces: z.number().int().min(1).max(20).optional(),
+      /** Where pockets differ: from which to which, and the largest diameter that goes in. */
+      cells: z
+        .array(z.strictObject({ from: z.number().int().min(1), to: z.number().int(), holder: length }))
+        .default([]),
+      reserved: z.array(z.number().int()).default([]),
+      outOfService: z.array(z.number().int()).default([]),
+    }),
+    interface: z.enum(INTERFACE_NAMES),
+    highestTool: z.number().int().min(1).max(9999),
+    highestSpeed: z.number().int().positive(),
+    /** What the plate on the machine says of its changer (H5); what is left out is not known. */
+    limits: z
+      .strictObject({
+        longest: length.nullable().default(null),
+        widest: length.nullable().default(null),
+        widestAlone: length.nullable().default(null),
+        heaviestGrams: z.number().positive().nullable().default(null),
+        momentNewtonMetres: z.number().positive().nullable().default(null),
+        heaviestAllGrams: z.number().positive().nullable().default(null),
+        unbalanceKilogramMillimetres: z.number().positive().nullable().default(null),
+        swing: length.nullable().default(null),
+      })
+      .prefault({}),
+    /** Pattern of the retention knob; empty when the spindle takes none. */
+    knob: z.string().max(20).default(''),
+    throughCoolant: z.boolean().default(false),
+    lengthSchool: z.enum(LENGTH_SCHOOLS),
+    planeConstant: length.default(0 as never),
+    masterLength: length.default(0 as never),
+    x: z.enum(['diameter', 'radius']),
+    cutter: z.enum(['diameter', 'radius']),
+    increment: length.refine((value) => value > 0, 'a least increment is above zero'),
+    wearLimit: length,
+    rows: z.number().int().min(1).max(999),
+    expiry: z.enum(EXPIRY_RULES),
+    dialect: dialectSchema,
+  })
+  .superRefine(({ changer }, context) => {
+    const beyond = (path: (string | number)[], number: number) => {
+      if (number >= 1 && number <= changer.places) return;
+      context.addIssue({ code: 'custom', path, message: `pockets go from 1 to ${changer.places}` });
+    };
+    for (const name of ['reserved', 'outOfService'] as const)
+      changer[name].forEach((number, i) => beyond(['changer', name, i], number));
+    changer.cells.forEach(({ from, to }, i) => {
+      beyond(['changer', 'cells', i, 'from'], from);
+      beyond(['changer', 'cells', i, 'to'], to);
+      if (from > to)
+        context.addIssue({
+          code: 'custom',
+          path: ['changer', 'cells', i],
+          message: 'the lower pocket comes first',
+        });
+    });
+  });
 
 export type MachineFile = z.infer<typeof machineFileSchema>;
 

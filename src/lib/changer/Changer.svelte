@@ -82,7 +82,7 @@
   const turret = $derived(shape.kind === 'turret');
 
   const describe = (place: PlaceRow) =>
-    `${place.number === 0 ? 'spindle' : `${placeWord(shape.kind)} ${place.number}`}${place.wide ? `, declared wide for T${place.tied}` : ''}: ${place.assembly ? `T${place.tool}, ${place.assembly.number} ${place.assembly.name}${place.assembly.flag ? `, ${place.assembly.flag}` : ''}${place.assembly.measured ? '' : ', not measured since loading'}` : place.inService ? (place.reserved ? 'reserved' : beside.has(place.number) ? 'empty, kept free beside a wide tool' : 'empty') : 'out of service'}`;
+    `${place.number === 0 ? 'spindle' : `${placeWord(shape.kind)} ${place.number}`}${place.wide ? `, declared wide for T${place.tied}` : ''}${place.heavy ? ', heavy' : ''}: ${place.assembly ? `T${place.tool}, ${place.assembly.number} ${place.assembly.name}${place.assembly.flag ? `, ${place.assembly.flag}` : ''}${place.assembly.measured ? '' : ', not measured since loading'}` : place.inService ? (place.reserved ? 'reserved' : beside.has(place.number) ? 'empty, kept free beside a wide tool' : 'empty') : 'out of service'}`;
 
   /** A tool under the finger: where it came from, and where the finger is now, in the drawing's own measure. */
   let drag = $state<{ from: number; x: number; y: number; moved: boolean } | null>(null);

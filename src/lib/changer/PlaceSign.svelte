@@ -76,6 +76,13 @@
       stroke-width={pitch / 80}
     />{/if}
 {/if}
+{#if place.heavy && !turret}
+  <!-- a weight with its eye -->
+  <g transform="translate({pitch * 0.34} {-pitch * 0.34}) scale({pitch * 0.12})">
+    <circle cy="-1" r="0.55" fill="none" stroke="currentColor" stroke-width="0.4" />
+    <path d="M-0.9 -0.6H0.9L1.4 1.1H-1.4Z" fill="currentColor" />
+  </g>
+{/if}
 {#if beside}<path
     d="M{-pitch * 0.28} {pitch * 0.28}L{pitch * 0.28} {-pitch * 0.28}M{-pitch * 0.36} {pitch * 0.05}L{pitch *
       0.05} {-pitch * 0.36}M{-pitch * 0.05} {pitch * 0.36}L{pitch * 0.36} {-pitch * 0.05}"

@@ -128,10 +128,11 @@
             <b class="font-display">{made + i + 1}</b>
             <span
               >{each.title}
-              <span class="small-words hidden print:block"
+              <span class="hidden print:block"
                 >{#each each.confirm as line (line)}<span class="block">☐ {line}</span>{/each}
                 {#if each.step.act === 'measure'}<span class="block">☐ Measured: ______________</span>{/if}
-                {#each each.cautions as caution (caution)}<span class="block">{caution}</span>{/each}</span
+                {#each each.cautions as caution (caution)}<span class="small-words block">{caution}</span
+                  >{/each}</span
               ></span
             >
           </li>
