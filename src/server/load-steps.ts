@@ -42,7 +42,8 @@ export function foundState(machine: Machine, places: readonly PlaceRow[]): Found
       .map(({ number, wide, inService, reserved, tool, assembly }) => ({
         number,
         wide,
-        usable: inService && !reserved,
+        inService,
+        reserved,
         content: toolOf(tool, assembly),
       })),
     spindle: spindle && throughSpindle(shapeOf(machine)) ? toolOf(spindle.tool, spindle.assembly) : null,

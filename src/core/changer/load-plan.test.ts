@@ -48,7 +48,8 @@ const machine = (
   pockets: Array.from({ length: places }, (_, i) => ({
     number: i + 1,
     wide: wide.includes(i + 1),
-    usable: true,
+    inService: true,
+    reserved: false,
     content: standing[i + 1] ?? null,
   })),
   spindle,
@@ -87,6 +88,19 @@ describe('from what stands to what is wanted', () => {
       'measure T1',
       'call 2',
     ]);
+  });
+  it('a tool in the spindle whose own pocket broke is taken out by hand, and one that nobody names goes where it may', () => {
+    const broken = machine('fixedCarousel', 6, {}, found(4));
+    const pockets = broken.pockets.map((each) => ({ ...each, inService: each.number !== 4 }));
+    expect(short({ ...broken, pockets }, { tools: [wish(1, 1)], out: [] })[0]).toBe('unload T4');
+    const random = machine('randomAccess', 6, {}, found(4));
+    const table = random.pockets.map((each) => ({
+      ...each,
+      inService: each.number !== 1,
+      reserved: each.number === 2,
+    }));
+    // 3 is wanted by the plan
+    expect(short({ ...random, pockets: table }, { tools: [wish(1, 3)], out: [] })[0]).toBe('call 4');
   });
   it('what goes out goes first: called to the spindle, then taken out by hand', () => {
     const state = machine('randomAccess', 6, { 2: found(9), 3: found(2) });

@@ -20,8 +20,8 @@ export interface FoundTool {
 export interface FoundPocket {
   number: number;
   wide: boolean;
-  /** In service and not reserved: something that the plan does not name may be put there. */
-  usable: boolean;
+  inService: boolean;
+  reserved: boolean;
   content: FoundTool | null;
 }
 
@@ -113,8 +113,9 @@ function nextStep(
     const home = wish?.pocket ?? (random ? emptyFor(state, wanted, tool) : tool.tool);
     if (home === null)
       return { reason: `T${tool.tool} in the spindle is not in the plan, and no pocket is empty for it.` };
-    // by hand instead of into a neighbour: it comes back when there is room
-    if (!mayHang(state, home, tool)) return { act: 'unload', pocket: 0, tool, comesBack: wish !== undefined };
+    // by hand instead of into a neighbour, or a broken pocket: it comes back when there is room
+    if (!state.pockets[home - 1]?.inService || !mayHang(state, home, tool))
+      return { act: 'unload', pocket: 0, tool, comesBack: wish !== undefined };
     return callOf(state, home, 'putAway');
   }
   const gone = standing.find((pocket) => leaves(pocket.content!, pocket.number));
@@ -210,7 +211,7 @@ export function strikesOnTheWay(found: FoundState, calls: readonly { pocket: num
 function emptyFor(state: FoundState, wanted: Wanted, tool: FoundTool): number | null {
   const kept = new Set(wanted.tools.map((each) => each.pocket));
   const empties = state.pockets.filter(
-    (each) => each.usable && !each.content && !each.wide && !kept.has(each.number),
+    (each) => each.inService && !each.reserved && !each.content && !each.wide && !kept.has(each.number),
   );
   return (empties.find((each) => mayHang(state, each.number, tool)) ?? empties[0])?.number ?? null;
 }
