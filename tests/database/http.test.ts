@@ -38,6 +38,7 @@ function formActs(routeId: string): string[] {
   const file = join('src/routes', routeId, '+page.server.ts');
   const text = existsSync(file) ? readFileSync(file, 'utf8') : '';
   const block = /export const actions: Actions = \{\n([\s\S]*?)\n\};/.exec(text)?.[1] ?? '';
+  if (/^ {2}\.\.\./m.test(block)) throw new Error(`${routeId}: acts must be named, a spread hides them`);
   return [...block.matchAll(/^ {2}(\w+): /gm)].map((match) => match[1]!);
 }
 const path = (routeId: string) =>

@@ -92,13 +92,11 @@ describe('what the changer bears', () => {
     done(await put('Avocet', 0, 'A-141', 41));
   });
   it('a turning tool that would swing too far is refused', async () => {
-    const out = await cell.assembly('L-212');
-    done(
-      await takeOut(as(cell.setter), { placeId: await cell.place('Curlew', 12), assemblyId: out, why: '' }),
-    );
-    done(await record('Curlew', { swing: lengthOf(22, 'in') }));
-    expect(refused(await put('Curlew', 12, 'L-212', 12))).toMatch(
-      /The turret would swing \d\d\.\d\d in across; its plate says 22\.00 in/,
+    const out = { placeId: await cell.place('Curlew', 3), assemblyId: await cell.assembly('L-203'), why: '' };
+    done(await takeOut(as(cell.setter), out));
+    done(await record('Curlew', { swing: lengthOf(24, 'in') }));
+    expect(refused(await put('Curlew', 3, 'L-203', 3))).toMatch(
+      /The turret would swing 25\.71 in across; its plate says 24\.00 in/,
     );
   });
   it('what is over the plate already is no reason against a tool that makes it no worse', async () => {

@@ -102,7 +102,8 @@ export const actions: Actions = {
     ({ input, asking }) =>
       changePocket(asking, { placeId: input.place, change: input.change, why: input.why }),
   ),
-  ...spindleActs,
+  doubt: spindleActs.doubt,
+  found: spindleActs.found,
   measure: act(measureSchema, async ({ input, asking, event }) => {
     const machine = await machineById(pool(), Number(event.params.id));
     const numbers = z

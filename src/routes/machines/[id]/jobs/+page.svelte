@@ -11,6 +11,8 @@
   };
   const listed = (tools: number[]) => (tools.length === 0 ? 'nothing' : tools.map(word).join(', '));
 
+  /** What was typed stays when an answer to a choice before comes in late. */
+  let places = $state<string | null>(null);
   let worked = $state.raw<ReturnType<typeof bestOrder> | null>(null);
   let share = $state<number | null>(null);
   let worker: Worker | null = null;
@@ -59,7 +61,8 @@
         class="input w-28"
         name="places"
         inputmode="numeric"
-        value={data.count}
+        value={places ?? data.count}
+        oninput={(event) => (places = event.currentTarget.value)}
       /></label
     >
     <label class="flex min-h-11 items-center gap-2"

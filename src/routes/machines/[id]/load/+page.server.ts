@@ -118,5 +118,6 @@ export const actions: Actions = {
     stepWrong(asking, { planId: input.plan, key: input.step, why: input.why }),
   ),
   drop: act(z.object({ plan: id }), ({ input, asking }) => dropLoadPlan(asking, input.plan)),
-  ...spindleActs,
+  doubt: spindleActs.doubt,
+  found: spindleActs.found,
 };
