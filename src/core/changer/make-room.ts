@@ -49,8 +49,18 @@ export function makeRoom(state: RoomState, wish: RoomWish, times: ChangeTimes): 
   const patience = { left: MOST_ARRANGEMENTS };
   for (let calls = fewest; calls <= most + MOST_DETOUR; calls += 1) {
     const plan =
-      quickestOf(state, reach, windows, wish, times, calls) ??
-      withDetour(state, reach, windows, wish, times, calls, patience);
+      bestOf(
+        windows.filter((each) => each.calls === calls).sort((a, b) => a.heavy - b.heavy),
+        ({ centre, window }, quicker) => quickest(state, reach, centre, window, wish, times, quicker),
+      ) ??
+      // windows that fewer calls were not enough for
+      bestOf(
+        windows.filter((each) => each.calls < calls && each.calls + MOST_DETOUR >= calls),
+        ({ centre, window }) => {
+          const pockets = detour(state, reach, window, wish, times, calls, patience);
+          return pockets && called(state, centre, window, pockets, times);
+        },
+      );
     if (plan) return { ok: true, plan, compared: windows.length, proven: patience.left >= 0 };
   }
   return {
@@ -70,40 +80,14 @@ interface Window {
   heavy: number;
 }
 
-/** The quickest plan over all windows that may need so many calls and no more. */
-function quickestOf(
-  state: RoomState,
-  reach: ReturnType<typeof withinReach>,
+/** The best of what each window gets; `quicker` is what the best so far takes, seconds. */
+function bestOf(
   windows: readonly Window[],
-  wish: RoomWish,
-  times: ChangeTimes,
-  calls: number,
+  planFor: (window: Window, quicker: number) => RoomPlan | null,
 ): RoomPlan | null {
   let best: RoomPlan | null = null;
-  for (const { centre, window } of windows
-    .filter((each) => each.calls === calls)
-    .sort((a, b) => a.heavy - b.heavy)) {
-    const plan = quickest(state, reach, centre, window, wish, times, best?.seconds ?? Infinity);
-    if (plan && (best === null || better(plan, best))) best = plan;
-  }
-  return best;
-}
-
-/** A plan of so many calls for a window that fewer were not enough for. */
-function withDetour(
-  state: RoomState,
-  reach: ReturnType<typeof withinReach>,
-  windows: readonly Window[],
-  wish: RoomWish,
-  times: ChangeTimes,
-  calls: number,
-  patience: { left: number },
-): RoomPlan | null {
-  let best: RoomPlan | null = null;
-  for (const { centre, window, calls: least } of windows) {
-    if (least >= calls || least + MOST_DETOUR < calls) continue;
-    const pockets = detour(state, reach, window, wish, times, calls, patience);
-    const plan = pockets && called(state, centre, window, pockets, times);
+  for (const each of windows) {
+    const plan = planFor(each, best?.seconds ?? Infinity);
     if (plan && (best === null || better(plan, best))) best = plan;
   }
   return best;

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Figure } from '../assembly/silhouette.ts';
+import type { AssemblyShape, Figure } from '../assembly/silhouette.ts';
+import { lengthOf } from '../units/length.ts';
 import { withinReach } from './clearance.ts';
 import type { ChangerShape } from './layout.ts';
-import { narrowest, sideRow, widestThatHangs } from './side-view.ts';
+import { narrowest, sideBySide, sideRow, widestThatHangs } from './side-view.ts';
 
 /** A body of revolution: stretches of millimetres along, and the radius of each. */
 const turned = (...steps: [length: number, radius: number][]): Figure[] => {
@@ -77,6 +78,27 @@ describe('two tools side by side in the magazine', () => {
       }),
       { numRuns: 60 },
     );
+  });
+});
+
+describe('how two tools hang beside each other', () => {
+  const holder = (over: Partial<AssemblyShape> = {}): AssemblyShape => ({
+    kind: 'endMill',
+    interface: 'steep 40',
+    gaugeLength: lengthOf(120, 'mm'),
+    stickOut: lengthOf(40, 'mm'),
+    holderDiameter: lengthOf(40, 'mm'),
+    diameter: lengthOf(10, 'mm'),
+    ...over,
+  });
+  const wide = holder({ kind: 'faceMill', diameter: lengthOf(90, 'mm') });
+  it('flange beside flange on the common changer of 2.5 in is what its pockets are made for (common practice, no source)', () => {
+    expect(sideBySide(holder(), holder(), 63.5)).toMatchObject({ how: 'flanges' });
+    expect(sideBySide(holder(), holder(), 80)).toMatchObject({ how: 'passes', gap: 80 - 63.55 });
+  });
+  it('a face mill beside a plain tool is too near, or passes below its neighbour’s flange', () => {
+    expect(sideBySide(wide, holder(), 55)).toMatchObject({ how: 'tooNear' });
+    expect(sideBySide(wide, holder(), 80)).toMatchObject({ how: 'passes' });
   });
 });
 

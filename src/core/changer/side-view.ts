@@ -1,4 +1,5 @@
-import type { Figure } from '../assembly/silhouette.ts';
+import { figures, INTERFACES, sweptRadius, type AssemblyShape, type Figure } from '../assembly/silhouette.ts';
+import { LEAST_GAP, SAME } from './clearance.ts';
 import { changerLayout, type ChangerShape } from './layout.ts';
 
 /** Where two tools that hang side by side come nearest: millimetres between them (below nothing they overlap), and how far below the gauge line. */
@@ -36,6 +37,23 @@ export function narrowest(a: readonly Figure[], b: readonly Figure[], apart: num
     if (best === null || gap < best.gap - 1e-9) best = { gap, depth };
   }
   return best;
+}
+
+/**
+ * How two tools hang beside each other: flange beside flange as the pockets are made for, passing with air between, or
+ * nearer than the least gap (below nothing they overlap).
+ */
+export type SideBySide = Narrowest & { how: 'flanges' | 'passes' | 'tooNear' };
+
+/** Null when one is nowhere as deep as the other. */
+export function sideBySide(left: AssemblyShape, right: AssemblyShape, apart: number): SideBySide | null {
+  const found = narrowest(figures(left), figures(right), apart);
+  if (!found) return null;
+  if (found.gap >= LEAST_GAP) return { ...found, how: 'passes' };
+  const plain = [left, right].every(
+    (each) => sweptRadius(each) <= INTERFACES[each.interface].flange / 2 + SAME,
+  );
+  return { ...found, how: plain ? 'flanges' : 'tooNear' };
 }
 
 /** A pocket of a row seen from the side, and how far along the row it hangs, millimetres from the middle one. */

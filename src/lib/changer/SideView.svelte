@@ -1,9 +1,8 @@
 <script lang="ts">
   import { figures } from '$core/assembly/silhouette';
-  import { LEAST_GAP } from '$core/changer/clearance';
   import type { ChangerShape } from '$core/changer/layout';
   import type { PlaceRow } from '$core/changer/place';
-  import { narrowest, sideRow } from '$core/changer/side-view';
+  import { sideBySide, sideRow } from '$core/changer/side-view';
 
   interface Props {
     shape: ChangerShape;
@@ -34,7 +33,7 @@
       const left = row[i]!;
       if (!left.assembly || !right.assembly) return [];
       const apart = right.along - left.along;
-      const found = narrowest(figures(left.assembly), figures(right.assembly), apart);
+      const found = sideBySide(left.assembly, right.assembly, apart);
       return found ? [{ ...found, left, right, middle: (left.along + right.along) / 2 }] : [];
     }),
   );
@@ -43,10 +42,12 @@
       between.length === 0
         ? 'no two of them hang side by side'
         : between
-            .map(({ left, right, gap, depth }) =>
-              gap < 0
-                ? `T${left.place!.tool} and T${right.place!.tool} overlap by ${(-gap).toFixed(1)} mm, ${depth.toFixed(0)} mm below the gauge line`
-                : `T${left.place!.tool} and T${right.place!.tool} pass at ${gap.toFixed(1)} mm`,
+            .map(({ left, right, gap, depth, how }) =>
+              how === 'flanges'
+                ? `T${left.place!.tool} and T${right.place!.tool} hang flange beside flange`
+                : gap < 0
+                  ? `T${left.place!.tool} and T${right.place!.tool} overlap by ${(-gap).toFixed(1)} mm, ${depth.toFixed(0)} mm below the gauge line`
+                  : `T${left.place!.tool} and T${right.place!.tool} pass at ${gap.toFixed(1)} mm`,
             )
             .join(', ')
     }`,
@@ -87,8 +88,8 @@
       >
     </g>
   {/each}
-  {#each between as { left, gap, depth, middle } (left.number)}
-    {#if gap < LEAST_GAP}<g class="text-accent" fill="currentColor"
+  {#each between as { left, gap, depth, middle, how } (left.number)}
+    {#if how === 'tooNear'}<g class="text-accent" fill="currentColor"
         ><path
           d="M{middle - Math.max(text, -gap / 2)} {depth}H{middle + Math.max(text, -gap / 2)}"
           stroke="currentColor"

@@ -3,6 +3,7 @@
   import { lengthOf, type Length } from '$core/units/length';
   import ActionForm from '$lib/ActionForm.svelte';
   import ChangeTimes from '$lib/machine/ChangeTimes.svelte';
+  import TrayCells from '$lib/machine/TrayCells.svelte';
   import PlateLine from '$lib/machine/PlateLine.svelte';
 
   let { data } = $props();
@@ -159,62 +160,12 @@
   </ActionForm>
 
   <section>
-    {#if !turret}
-      <h2 class="heading">Which pocket takes what</h2>
-      <ul class="border-t-[3px] border-double border-base-content">
-        {#each data.cells as { from, to, cell } (from)}
-          <li class="flex gap-3 border-b border-base-300 py-2">
-            <b class="w-24">{from === to ? from : `${from} to ${to}`}</b>
-            <span
-              >{cell === null
-                ? 'what the plate says'
-                : `holders up to ${formatWithUnit(cell, unit, { decimals })}`}</span
-            >
-          </li>
-        {/each}
-      </ul>
-      {#if data.mayRecord}
-        <ActionForm action="?/cells" class="mt-3 flex flex-wrap items-end gap-2" label="Cells">
-          {#snippet children({ busy })}
-            <label class="grid gap-1"
-              ><span class="small-words">from</span><input
-                class="input w-20"
-                name="from"
-                inputmode="numeric"
-                required
-              /></label
-            >
-            <label class="grid gap-1"
-              ><span class="small-words">to</span><input
-                class="input w-20"
-                name="to"
-                inputmode="numeric"
-                required
-              /></label
-            >
-            <label class="grid gap-1"
-              ><span class="small-words">largest holder, {unit}</span><input
-                class="input w-32"
-                name="cell"
-                placeholder="as the plate"
-              /></label
-            >
-            <button class="btn" disabled={busy}>Set</button>
-          {/snippet}
-        </ActionForm>
-      {/if}
-    {/if}
-    {#if data.capacities.length > 0}
-      <h2 class="heading mt-6">The same tray in other cells</h2>
-      <table class="table mt-1">
-        <thead><tr><th>Cells apart</th><th class="text-right">Tools it holds</th></tr></thead>
-        <tbody
-          >{#each data.capacities as { pitch, holds } (pitch)}<tr
-              ><td>{pitch} mm</td><td class="text-right">{holds}</td></tr
-            >{/each}</tbody
-        >
-      </table>
-    {/if}
+    {#if !turret}<TrayCells
+        cells={data.cells}
+        capacities={data.capacities}
+        {unit}
+        mayRecord={data.mayRecord}
+      />{/if}
     {#if declares}<p class="small-words mt-4">
         What is wider than neighbours leave is declared wide: three pockets for one, five for two that share
         the gap.
