@@ -21,6 +21,31 @@ export type Plate = Pick<
   | 'swing'
 >;
 
+/** What is on record of a machine's plate. */
+export const plateOf = ({
+  highestTool,
+  knob,
+  longest,
+  widest,
+  widestAlone,
+  heaviest,
+  moment,
+  heaviestAll,
+  unbalance,
+  swing,
+}: Machine): Plate => ({
+  highestTool,
+  knob,
+  longest,
+  widest,
+  widestAlone,
+  heaviest,
+  moment,
+  heaviestAll,
+  unbalance,
+  swing,
+});
+
 const WORDS: Readonly<Record<keyof Plate, string>> = {
   highestTool: 'highest T',
   knob: 'retention knob',

@@ -38,6 +38,20 @@ test('the plate is recorded by the lead: a slip is refused, what was typed stays
   await expect(page.getByRole('progressbar', { name: /All tools: \d+\.\d of 48\.5 kg/ })).toBeVisible();
 });
 
+test('what the form of a turret does not ask for stays on record', async ({ as, server }) => {
+  const page = await as('lead');
+  await page.goto('/machines/3/plate');
+  await ready(page);
+  await plate(page).getByLabel('Swing of the turret').fill('27');
+  await plate(page).getByRole('button', { name: 'Record the plate' }).click();
+  await expect(plate(page)).toContainText('now 25.71 in');
+  await page.goto(`${server.url}/ledger`);
+  await ready(page);
+  await expect(
+    page.getByText('The plate of Curlew was recorded: swing of the turret 27.0000 in (was 26.0000 in).'),
+  ).toBeVisible();
+});
+
 test('two timed changes give the arm and the indexing; two of one length are refused', async ({ as }) => {
   const page = await as('lead');
   await page.goto('/machines/2/plate');

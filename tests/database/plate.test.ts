@@ -4,10 +4,10 @@ import { closePool, pool, row, transaction } from '../../src/server/db.ts';
 import { append } from '../../src/server/ledger.ts';
 import { makeLoadPlan } from '../../src/server/loads.ts';
 import { changePocket } from '../../src/server/magazines.ts';
-import { machineById, type Machine } from '../../src/server/machines.ts';
+import { machineById } from '../../src/server/machines.ts';
 import { placeTool, takeOut, bearingOf, placesOf } from '../../src/server/places.ts';
 import { layoutTask } from '../../src/server/planning.ts';
-import { recordCells, recordPlate, type Plate } from '../../src/server/plates.ts';
+import { plateOf, recordCells, recordPlate, type Plate } from '../../src/server/plates.ts';
 import { switchingFor } from '../../src/server/switching.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -17,29 +17,6 @@ afterAll(closePool);
 
 const mm = (value: number) => lengthOf(value, 'mm');
 const named = async (name: string) => (await machineById(pool(), await cell.machine(name)))!;
-const plateOf = ({
-  highestTool,
-  knob,
-  longest,
-  widest,
-  widestAlone,
-  heaviest,
-  moment,
-  heaviestAll,
-  unbalance,
-  swing,
-}: Machine): Plate => ({
-  highestTool,
-  knob,
-  longest,
-  widest,
-  widestAlone,
-  heaviest,
-  moment,
-  heaviestAll,
-  unbalance,
-  swing,
-});
 const record = async (name: string, change: Partial<Plate>) => {
   const machine = await named(name);
   return recordPlate(as(cell.lead), { machineId: machine.id, plate: { ...plateOf(machine), ...change } });

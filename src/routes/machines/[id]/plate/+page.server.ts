@@ -9,7 +9,7 @@ import { pool } from '$server/db';
 import { machineById, shapeOf } from '$server/machines';
 import { calibrateChanges } from '$server/magazines';
 import { bearingOf, placesOf } from '$server/places';
-import { recordCells, recordPlate } from '$server/plates';
+import { plateOf, recordCells, recordPlate } from '$server/plates';
 import { act, lengthIn, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -109,7 +109,9 @@ export const actions: Actions = {
     const plate = plateSchema(machine.unit).safeParse(input);
     if (!plate.success)
       return { ok: false, reason: plate.error.issues.map((issue) => issue.message).join(' ') };
-    return recordPlate(asking, { machineId: machine.id, plate: plate.data });
+    // what the form of this kind of machine does not ask for stays as it is
+    const given = Object.fromEntries(Object.entries(plate.data).filter(([name]) => name in input));
+    return recordPlate(asking, { machineId: machine.id, plate: { ...plateOf(machine), ...given } });
   }),
   cells: act(
     z.object({

@@ -152,7 +152,7 @@
           now={null}
           mayRecord={data.mayRecord}
           optional
-        />{:else}<input type="hidden" name="knob" value={machine.knob} />{/if}
+        />{/if}
       {#if data.mayRecord}<button class="btn mt-2 min-h-12 btn-primary" disabled={busy}
           >Record the plate</button
         >{/if}
