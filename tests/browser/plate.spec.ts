@@ -12,14 +12,14 @@ test('the plate is recorded by the lead: a slip is refused, what was typed stays
   const page = await as('lead');
   await page.goto('/machines/2/plate');
   await ready(page);
-  const all = plate(page).getByLabel('All tools together');
+  const all = plate(page).getByRole('textbox', { name: 'All tools together' });
   await expect(plate(page)).toContainText('not recorded');
   await all.fill('forty');
   await plate(page).getByRole('button', { name: 'Record the plate' }).click();
   await expect(plate(page).getByRole('alert')).toContainText('The mass of all tools is a number above zero');
   await expect(all).toHaveValue('forty');
   await all.fill('48.5');
-  await plate(page).getByLabel('Out of balance').fill('0.9');
+  await plate(page).getByRole('textbox', { name: 'Out of balance' }).fill('0.9');
   await plate(page).getByRole('button', { name: 'Record the plate' }).click();
   await expect(
     plate(page).getByRole('progressbar', { name: /All tools together: \d+ % of the limit/ }),
@@ -42,7 +42,7 @@ test('what the form of a turret does not ask for stays on record', async ({ as, 
   const page = await as('lead');
   await page.goto('/machines/3/plate');
   await ready(page);
-  await plate(page).getByLabel('Swing of the turret').fill('27');
+  await plate(page).getByRole('textbox', { name: 'Swing of the turret' }).fill('27');
   await plate(page).getByRole('button', { name: 'Record the plate' }).click();
   await expect(plate(page)).toContainText('now 25.71 in');
   await page.goto(`${server.url}/ledger`);
