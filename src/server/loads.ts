@@ -1,12 +1,12 @@
 import { widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
-import { throughSpindle, type LoadStep } from '../core/changer/load-plan.ts';
+import { loadPlan, throughSpindle, type LoadStep } from '../core/changer/load-plan.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
 import { assembliesOf, assemblyById } from './assemblies.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { stepsLeft, type SaidStep } from './load-steps.ts';
+import { foundState, stepsLeft, type SaidStep } from './load-steps.ts';
 import { calledIn, declareIn } from './magazines.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -306,7 +306,7 @@ export function dropLoadPlan(asking: Asking, planId: number) {
 }
 
 async function closeWhenDone(db: Db, personId: number, plan: PlanRow, machine: Machine): Promise<void> {
-  const left = await stepsLeft(db, machine, await placesOf(db, machine.id), plan.wanted);
+  const left = loadPlan(foundState(machine, await placesOf(db, machine.id)), plan.wanted);
   if (left.ok && left.steps.length === 0) await close(db, personId, plan, 'done', machine);
 }
 

@@ -1,6 +1,7 @@
 import type { AssemblyShape } from '../core/assembly/silhouette.ts';
 import { weighed } from '../core/assembly/weighed.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
+import { isRandom } from '../core/changer/layout.ts';
 import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/change-time.ts';
 import type { RoomState, RoomTool } from '../core/changer/room.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
@@ -18,7 +19,7 @@ export const timesOf = (machine: Machine): ChangeTimes => ({
   arm: machine.armSeconds,
   perPocket: machine.pocketSeconds,
   heavyFactor: machine.heavyFactor,
-  preStaging: machine.changerKind === 'randomAccess' || machine.changerKind === 'chain',
+  preStaging: isRandom(shapeOf(machine)),
 });
 
 /** Heavy for a plan: declared so, wide, or over half of what the changer bears. */

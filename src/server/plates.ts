@@ -6,47 +6,8 @@ import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
-/** What is read off a machine's plate and its control (H4, H5); null: not recorded. */
-export type Plate = Pick<
-  Machine,
-  | 'highestTool'
-  | 'knob'
-  | 'longest'
-  | 'widest'
-  | 'widestAlone'
-  | 'heaviest'
-  | 'moment'
-  | 'heaviestAll'
-  | 'unbalance'
-  | 'swing'
->;
-
-/** What is on record of a machine's plate. */
-export const plateOf = ({
-  highestTool,
-  knob,
-  longest,
-  widest,
-  widestAlone,
-  heaviest,
-  moment,
-  heaviestAll,
-  unbalance,
-  swing,
-}: Machine): Plate => ({
-  highestTool,
-  knob,
-  longest,
-  widest,
-  widestAlone,
-  heaviest,
-  moment,
-  heaviestAll,
-  unbalance,
-  swing,
-});
-
-const WORDS: Readonly<Record<keyof Plate, string>> = {
+/** What is read off a machine's plate and its control (H4, H5), as the ledger names it. */
+const WORDS = {
   highestTool: 'highest T',
   knob: 'retention knob',
   longest: 'longest tool',
@@ -57,7 +18,16 @@ const WORDS: Readonly<Record<keyof Plate, string>> = {
   heaviestAll: 'all tools together',
   unbalance: 'out of balance',
   swing: 'swing of the turret',
-};
+} as const;
+const NAMES = Object.keys(WORDS) as (keyof typeof WORDS)[];
+
+/** Its values; null: not recorded. */
+export type Plate = Pick<Machine, keyof typeof WORDS>;
+
+/** What is on record of a machine's plate. */
+export const plateOf = (machine: Machine): Plate =>
+  Object.fromEntries(NAMES.map((name) => [name, machine[name]])) as unknown as Plate;
+
 const LENGTHS: readonly (keyof Plate)[] = ['longest', 'widest', 'widestAlone', 'swing'];
 
 /** A value of the plate in words, for the ledger. */
@@ -80,7 +50,7 @@ export function recordPlate(asking: Asking, recorded: { machineId: number; plate
       );
     if (plate.heaviest !== null && plate.heaviestAll !== null && plate.heaviestAll < plate.heaviest)
       throw new Refused('All tools together weigh more than the heaviest one: look at the plate again.');
-    const changed = (Object.keys(WORDS) as (keyof Plate)[]).filter((name) => plate[name] !== machine[name]);
+    const changed = NAMES.filter((name) => plate[name] !== machine[name]);
     if (changed.length === 0) throw new Refused('Nothing was changed.');
     await db.query(
       `UPDATE machine SET highest_tool = $2, knob = $3, longest = $4, widest = $5, widest_alone = $6, heaviest = $7, moment = $8,

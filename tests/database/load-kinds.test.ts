@@ -1,5 +1,5 @@
+import { isRandom } from '../../src/core/changer/layout.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { isRandom } from '../../src/core/changer/plan-layout.ts';
 import type { Wanted } from '../../src/core/changer/wanted.ts';
 import { sweptRadius } from '../../src/core/assembly/silhouette.ts';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';

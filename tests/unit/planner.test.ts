@@ -1,7 +1,7 @@
 import highsLoader from 'highs';
 import { describe, expect, it } from 'vitest';
+import { isRandom } from '../../src/core/changer/layout.ts';
 import {
-  isRandom,
   layoutFault,
   measureLayout,
   prepare,

@@ -1,7 +1,7 @@
 import { formatWithUnit } from '../units/format-length.ts';
 import { lengthOf, type Length, type LengthUnit } from '../units/length.ts';
 import { ringLoad, turretSwing, type StandingTool } from './clearance.ts';
-import type { ChangerShape } from './layout.ts';
+import { turnsAsRing, type ChangerShape } from './layout.ts';
 
 /** What a machine's plate says of its changer as a whole (H5); null: nobody recorded it. */
 export interface WholeLimits {
@@ -31,9 +31,6 @@ export interface Bearing {
   /** What somebody should look at. */
   look: string[];
 }
-
-/** Whether the ring turns about a middle, so that what hangs on one side pulls. */
-export const turnsAsRing = ({ kind }: ChangerShape) => kind === 'randomAccess' || kind === 'fixedCarousel';
 
 /**
  * What the changer bears as a whole against its plate: the mass of all tools, the balance of a ring, the swing of a turret. A

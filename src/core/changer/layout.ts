@@ -6,6 +6,14 @@ export type ChangerKind = (typeof CHANGER_KINDS)[number];
 export const livesByNumber = ({ kind }: Pick<ChangerShape, 'kind'>): boolean =>
   kind === 'fixedCarousel' || kind === 'turret' || kind === 'rack';
 
+/** On these the control puts a tool away wherever the arm is, and a wide tool's pocket must be declared (H4, H5). */
+export const isRandom = ({ kind }: Pick<ChangerShape, 'kind'>): boolean =>
+  kind === 'randomAccess' || kind === 'chain';
+
+/** Whether it turns about a middle, so that what hangs on one side pulls; a chain runs over wheels. */
+export const turnsAsRing = ({ kind }: Pick<ChangerShape, 'kind'>): boolean =>
+  kind === 'randomAccess' || kind === 'fixedCarousel';
+
 export interface ChangerShape {
   kind: ChangerKind;
   places: number;

@@ -1,7 +1,6 @@
 import { clears, withinReach } from './clearance.ts';
 import { neighbours } from './neighbours.ts';
-import { isRandom } from './plan-layout.ts';
-import type { ChangerShape } from './layout.ts';
+import { isRandom, type ChangerShape } from './layout.ts';
 import { rearrange } from './rearrange.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 

@@ -1,4 +1,4 @@
-import { changerLayout, ringRadius, type ChangerShape, type PlaceSpot } from './layout.ts';
+import { changerLayout, ringRadius, turnsAsRing, type ChangerShape, type PlaceSpot } from './layout.ts';
 
 /** How a changer is laid out as a drawing, everything in millimetres at one scale. */
 export interface Picture {
@@ -31,7 +31,7 @@ export function picture(shape: ChangerShape, { side, loading, still }: PictureWi
   const { kind, pitch, places } = shape;
   const pockets = changerLayout(shape);
   const turret = kind === 'turret';
-  const ring = kind === 'randomAccess' || kind === 'fixedCarousel';
+  const ring = turnsAsRing(shape);
   const radius = ring || turret ? ringRadius(places, pitch) : 0;
   const bottom = Math.max(...pockets.map((spot) => spot.y));
   const loadingTop = loading ? bottom + 1.4 * pitch : null;
@@ -87,7 +87,7 @@ function insideOf(
   radius: number,
   side: NonNullable<PictureWish['side']>,
 ): Picture['side'] {
-  if (kind === 'randomAccess' || kind === 'fixedCarousel') return insideRing(radius, pitch, side);
+  if (turnsAsRing({ kind })) return insideRing(radius, pitch, side);
   if (kind !== 'chain') return null;
   // between the upper and the lower run
   const upper = Math.min(...pockets.map((spot) => spot.y));

@@ -1,6 +1,6 @@
 import type { ChangeTimes } from './change-time.ts';
 import { withinReach } from './clearance.ts';
-import { changerLayout, livesByNumber, type ChangerShape } from './layout.ts';
+import { changerLayout, isRandom, livesByNumber, turnsAsRing, type ChangerShape } from './layout.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
 
 /** A tool that the chosen jobs call, or that stands in the machine now. */
@@ -76,10 +76,6 @@ export interface PlanMeasure {
 export const MINUTES = { hand: 2, call: 1, edit: 5, unbalance: 0.01, gap: 1 } as const;
 export const DIRECTIONS = 16;
 
-/** On these the control puts a tool away wherever the arm is. */
-export const isRandom = ({ kind }: ChangerShape) => kind === 'randomAccess' || kind === 'chain';
-const balances = ({ kind }: ChangerShape) => kind !== 'rack' && kind !== 'tray' && kind !== 'turret';
-
 /** What of a question does not change from layout to layout. */
 export interface Prepared {
   question: PlanQuestion;
@@ -127,7 +123,7 @@ export function prepare(question: PlanQuestion): Prepared {
   const arms = Array.from({ length: DIRECTIONS }, (_, direction) => {
     const angle = (2 * Math.PI * direction) / DIRECTIONS;
     const arm = new Float64Array(shape.places + 1);
-    if (balances(shape))
+    if (turnsAsRing(shape))
       for (const [pocket, { x, y }] of spots) arm[pocket] = x * Math.cos(angle) + y * Math.sin(angle);
     return arm;
   });

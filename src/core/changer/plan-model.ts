@@ -1,6 +1,6 @@
-import { livesByNumber } from './layout.ts';
+import { isRandom, livesByNumber } from './layout.ts';
 import { indexSteps } from './neighbours.ts';
-import { DIRECTIONS, isRandom, MINUTES, prepare } from './plan-layout.ts';
+import { DIRECTIONS, MINUTES, prepare } from './plan-layout.ts';
 import type { Layout, PlanQuestion, Prepared } from './plan-layout.ts';
 
 /** The layout as an exact solver takes it: a mixed-integer programme in the LP text format. */

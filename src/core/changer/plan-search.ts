@@ -1,4 +1,5 @@
-import { isRandom, layoutFault, layoutFaults, measureLayout, prepare } from './plan-layout.ts';
+import { isRandom } from './layout.ts';
+import { layoutFault, layoutFaults, measureLayout, prepare } from './plan-layout.ts';
 import type { Layout, PlanMeasure, PlanQuestion, PlanTool, Prepared } from './plan-layout.ts';
 
 export interface FoundLayout {

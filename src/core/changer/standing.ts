@@ -1,6 +1,6 @@
 import { formatWithUnit } from '../units/format-length.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
-import type { ChangerShape } from './layout.ts';
+import { isRandom, type ChangerShape } from './layout.ts';
 import { clears, withinReach } from './clearance.ts';
 import type { TablePocket } from './wide.ts';
 import { blockedBy } from './wide.ts';
@@ -45,7 +45,7 @@ export function standingRefusal(q: StandingQuestion): string | null {
   if (q.shape.kind === 'turret') return null;
   if (q.where.verdict === 'byHand')
     return `The changer must not take it: ${q.where.reasons.join(', ')}. It is loaded into the spindle by hand, and taken out by hand.`;
-  const declares = q.shape.kind === 'randomAccess' || q.shape.kind === 'chain';
+  const declares = isRandom(q.shape);
   if (q.where.verdict === 'neighboursEmpty' && declares && !own.wide)
     return `Declare pocket ${q.pocket} wide first: ${q.where.reasons.join(', ')}.`;
   const reach = withinReach(q.shape, Math.max(q.radius, ...q.standing.values(), 0));

@@ -8,6 +8,12 @@
   let { machine, mayTime }: Props = $props();
 </script>
 
+{#snippet field(name: string, words: string, inputmode: 'numeric' | 'decimal')}
+  <label class="grid gap-1"
+    ><span class="small-words">{words}</span><input class="input w-full" {name} {inputmode} required /></label
+  >
+{/snippet}
+
 <h2 class="heading">How long a change takes</h2>
 <dl class="grid grid-cols-[1fr_auto] gap-x-4 border-t-[3px] border-double border-base-content text-lg">
   {#each [['arm, without indexing', `${machine.armSeconds.toFixed(2)} s`], ['each pocket indexed', `${machine.pocketSeconds.toFixed(3)} s`], ['heavy or wide', `${machine.heavyFactor} times as long`]] as const as [words, value] (words)}
@@ -26,22 +32,8 @@
         <fieldset class="grid grid-cols-[1fr_6rem_6rem] items-end gap-2">
           <legend class="sr-only">{words}</legend>
           <span class="pb-2" aria-hidden="true">{words}</span>
-          <label class="grid gap-1"
-            ><span class="small-words">pockets</span><input
-              class="input w-full"
-              name="pockets{letter}"
-              inputmode="numeric"
-              required
-            /></label
-          >
-          <label class="grid gap-1"
-            ><span class="small-words">seconds</span><input
-              class="input w-full"
-              name="seconds{letter}"
-              inputmode="decimal"
-              required
-            /></label
-          >
+          {@render field(`pockets${letter}`, 'pockets', 'numeric')}
+          {@render field(`seconds${letter}`, 'seconds', 'decimal')}
         </fieldset>
       {/each}
       <label class="grid grid-cols-[1fr_6rem] items-center gap-2"

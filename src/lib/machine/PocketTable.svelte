@@ -1,17 +1,18 @@
 <script lang="ts">
+  import { isRandom, type ChangerKind } from '$core/changer/layout';
   import type { PlaceRow } from '$core/changer/place';
   import ActionForm from '../ActionForm.svelte';
 
   interface Props {
-    machine: { id: number; changerKind: string };
+    machine: { id: number; changerKind: ChangerKind };
     place: PlaceRow;
     spindle: PlaceRow | undefined;
     mayPlace: boolean;
   }
   let { machine, place, spindle, mayPlace }: Props = $props();
 
-  const declares = $derived(['randomAccess', 'chain', 'tray'].includes(machine.changerKind));
-  const random = $derived(['randomAccess', 'chain'].includes(machine.changerKind));
+  const random = $derived(isRandom({ kind: machine.changerKind }));
+  const declares = $derived(random || machine.changerKind === 'tray');
   const changes = $derived(
     [
       place.wide

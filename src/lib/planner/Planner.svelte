@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { turnsAsRing } from '$core/changer/layout';
   import type { PlanWeights } from '$core/changer/plan-layout';
   import type { FoundLayout } from '$core/changer/plan-search';
   import type { PlanNews, TradeRow } from './plan-news';
@@ -24,7 +25,7 @@
   const wishes = $derived(
     Object.entries(WISHES).filter(
       ([wish]) =>
-        (wish !== 'balance' || !['rack', 'tray', 'turret'].includes(question.shape.kind)) &&
+        (wish !== 'balance' || turnsAsRing(question.shape)) &&
         (wish !== 'gaps' || question.shape.kind !== 'turret'),
     ),
   );

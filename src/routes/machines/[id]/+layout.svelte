@@ -1,13 +1,12 @@
 <script lang="ts">
+  import { isRandom } from '$core/changer/layout';
   import { page } from '$app/state';
 
   let { data, children } = $props();
   const base = $derived(`/machines/${data.machine.id}`);
   const pages = $derived([
     { href: base, label: 'Magazine' },
-    ...(data.machine.changerKind === 'randomAccess' || data.machine.changerKind === 'chain'
-      ? [{ href: `${base}/room`, label: 'Make room' }]
-      : []),
+    ...(isRandom(data.shape) ? [{ href: `${base}/room`, label: 'Make room' }] : []),
     { href: `${base}/jobs`, label: 'Jobs' },
     { href: `${base}/plan`, label: 'Plan' },
     { href: `${base}/load`, label: 'Load' },

@@ -1,6 +1,6 @@
 <script lang="ts">
+  import { isRandom } from '$core/changer/layout';
   import { goto } from '$app/navigation';
-  import { isRandom } from '$core/changer/plan-layout';
   import type { FoundLayout } from '$core/changer/plan-search';
   import type { PlaceRow } from '$core/changer/place';
   import type { Wanted } from '$core/changer/wanted';

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { isRandom } from '$core/changer/layout';
   import { formatLength, formatWithUnit } from '$core/units/format-length';
   import { lengthOf, type Length } from '$core/units/length';
   import ActionForm from '$lib/ActionForm.svelte';
@@ -21,7 +22,7 @@
   const kilograms = (grams: number) => `${(grams / 1000).toFixed(2)} kg`;
   const typed = (value: Length | null) => (value === null ? '' : formatLength(value, unit, { decimals }));
   const turret = $derived(machine.changerKind === 'turret');
-  const declares = $derived(machine.changerKind === 'randomAccess' || machine.changerKind === 'chain');
+  const declares = $derived(isRandom(data.shape));
 
   const ofOneTool = $derived([
     {

@@ -1,6 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { strikesOnTheWay } from '$core/changer/load-plan';
+import { isRandom } from '$core/changer/layout';
 import { makeRoom } from '$core/changer/make-room';
 import type { Call, RoomState } from '$core/changer/room';
 import type { PlaceRow } from '$core/changer/place';
@@ -26,8 +27,8 @@ const wish = z.object({
 });
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
-  const { machine } = await parent();
-  if (machine.changerKind !== 'randomAccess' && machine.changerKind !== 'chain')
+  const { machine, shape } = await parent();
+  if (!isRandom(shape))
     error(
       404,
       `On ${machine.name} a T lives in its own place: there is no room to be made by calling pockets.`,
