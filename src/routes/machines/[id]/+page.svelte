@@ -98,7 +98,7 @@
     <h2 id="drawn" class="heading">{CHANGER_WORDS[data.machine.changerKind]}, to scale</h2>
     <!-- a chain keeps the size of a finger and is panned on a narrow screen -->
     <div class={shape.kind === 'chain' ? 'overflow-x-auto' : ''}>
-      <div class={shape.kind === 'chain' ? 'min-w-[60rem]' : ''}>
+      <div class={shape.kind === 'chain' ? 'min-w-[56rem]' : ''}>
         <Changer
           {shape}
           places={data.places}
