@@ -23,6 +23,16 @@ export const LEAST_GAP = 2;
 /** Distances are sines and roots: what is nearer than this is the same, millimetres. */
 export const SAME = 1e-6;
 
+const inNanometres = (millimetres: number): number => Math.round(millimetres * 1e6);
+
+/**
+ * Whether two tools whose pockets stand so far apart strike each other, or leave less than the gap between them: the one
+ * comparison for placing, planning and calling. All in millimetres; compared in whole nanometres, as lengths are kept, so that
+ * tools that just touch get the same answer wherever on the ring they hang.
+ */
+export const strikes = (apart: number, radius: number, other: number, leastGap = 0): boolean =>
+  inNanometres(apart) < inNanometres(radius) + inNanometres(other) + inNanometres(leastGap);
+
 /**
  * Half the width of a tool as its neighbours in the magazine meet it, millimetres. A holder's own flange is what the pockets
  * are made for: on the common 40-taper changer the pitch is 2.5 in and so is the flange (H5). So a tool no wider than its
@@ -45,8 +55,8 @@ export function clashes(shape: ChangerShape, tools: readonly StandingTool[], lea
     tools.slice(i + 1).flatMap((b) => {
       const [p, q] = [spots.get(a.pocket), spots.get(b.pocket)];
       if (!p || !q) return [];
-      const gap = Math.hypot(p.x - q.x, p.y - q.y) - a.radius - b.radius;
-      return gap < leastGap - SAME ? [{ a, b, gap }] : [];
+      const apart = Math.hypot(p.x - q.x, p.y - q.y);
+      return strikes(apart, a.radius, b.radius, leastGap) ? [{ a, b, gap: apart - a.radius - b.radius }] : [];
     }),
   );
 }
@@ -63,7 +73,10 @@ export function withinReach(
       here.number,
       spots
         .map((there) => ({ number: there.number, apart: Math.hypot(here.x - there.x, here.y - there.y) }))
-        .filter(({ number, apart }) => number !== here.number && apart < 2 * largestRadius + leastGap),
+        .filter(
+          ({ number, apart }) =>
+            number !== here.number && strikes(apart, largestRadius, largestRadius, leastGap),
+        ),
     ]),
   );
 }
@@ -78,7 +91,7 @@ export const clearsAmong = (
 ): boolean =>
   (reach.get(pocket) ?? []).every(({ number, apart }) => {
     const other = radiusAt(number);
-    return other === undefined || apart - radius - other >= leastGap - SAME;
+    return other === undefined || !strikes(apart, radius, other, leastGap);
   });
 
 /** Whether a tool of this radius clears what stands within its reach; radii by pocket. */

@@ -1,7 +1,8 @@
 import type { ChangeTimes } from './change-time.ts';
-import { withinReach } from './clearance.ts';
+import { strikes, withinReach } from './clearance.ts';
 import { changerLayout, isRandom, livesByNumber, turnsAsRing, type ChangerShape } from './layout.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
+import { followRuns, planTimes, secondsOfPlan, type PlanTimes } from './plan-time.ts';
 
 /** A tool that the chosen jobs call, or that stands in the machine now. */
 export interface PlanTool {
@@ -82,82 +83,51 @@ export interface Prepared {
   beside: ReadonlyMap<number, readonly number[]>;
   reach: ReturnType<typeof withinReach>;
   usable: ReadonlySet<number>;
-  /** Per tool and pocket, its pull in each direction: kilogram millimetres. */
-  pull: (tool: number, pocket: number, direction: number) => number;
-  /** Changes from one tool to the next over all runs, by the tools' places in the question. */
-  pairs: readonly { from: number; to: number; times: number }[];
-  /** Seconds of all changes that no layout can spare. */
-  leastSeconds: number;
-  runs: readonly PreparedRun[];
-  /** By tool: changed slowly, and put back into its own pocket; by pocket: it may hold a tool. */
-  slow: readonly boolean[];
-  tied: readonly boolean[];
-  mayHold: Uint8Array;
-  /** Pockets to index from one to another, row by row. */
-  steps: Uint16Array;
-}
-
-/** A run by the tools' places in the question; a tool called again while it is in the spindle just cuts on. */
-interface PreparedRun {
-  cycles: number;
-  calls: readonly { tool: number; cutting: number }[];
+  /** How far each pocket stands out of the ring's middle along each direction, millimetres; nothing where nothing turns. */
+  arms: readonly Float64Array[];
+  /** Kilograms by tool. */
+  masses: readonly number[];
+  times: PlanTimes;
+  follow: (layout: ArrayLike<number>) => number;
+  /** Pockets to index from one to another. */
+  steps: (from: number, to: number) => number;
 }
 
 export function prepare(question: PlanQuestion): Prepared {
-  const { shape, tools, runs } = question;
-  const spots = new Map(changerLayout(shape).map((spot) => [spot.number, spot]));
-  const index = new Map(tools.map((tool, i) => [tool.tool, i]));
-  const counts = new Map<string, { from: number; to: number; times: number }>();
-  let least = 0;
-  for (const run of runs)
-    run.calls.forEach(({ tool }, i) => {
-      const before = run.calls[(i + run.calls.length - 1) % run.calls.length]!.tool;
-      const [from, to] = [index.get(before), index.get(tool)];
-      if (from === undefined || to === undefined || from === to) return;
-      const key = `${from} ${to}`;
-      const pair = counts.get(key) ?? { from, to, times: 0 };
-      counts.set(key, { ...pair, times: pair.times + run.cycles });
-      least += run.cycles * leastChange(question, tools[from]!, tools[to]!);
-    });
-  // how far each pocket stands out in each direction, millimetres
+  const { shape, tools } = question;
+  const spots = changerLayout(shape);
   const arms = Array.from({ length: DIRECTIONS }, (_, direction) => {
     const angle = (2 * Math.PI * direction) / DIRECTIONS;
     const arm = new Float64Array(shape.places + 1);
     if (turnsAsRing(shape))
-      for (const [pocket, { x, y }] of spots) arm[pocket] = x * Math.cos(angle) + y * Math.sin(angle);
+      for (const { number, x, y } of spots) arm[number] = x * Math.cos(angle) + y * Math.sin(angle);
     return arm;
   });
-  const masses = tools.map((tool) => (tool.mass ?? 0) / 1000);
+  const times = planTimes(question);
   return {
     question,
     beside: neighbours(shape),
     reach: withinReach(shape, Math.max(0, ...tools.map((tool) => tool.radius)), 0),
     usable: new Set(question.usable),
-    pull: (tool, pocket, direction) => masses[tool]! * arms[direction]![pocket]!,
-    pairs: [...counts.values()],
-    leastSeconds: least,
-    runs: runs.map((run) => preparedRun(run, index)).filter((run) => run.calls.length > 0),
-    slow: tools.map((tool) => tool.heavy || tool.wide),
-    tied: tools.map(isTied),
-    mayHold: Uint8Array.from({ length: shape.places + 1 }, (_, pocket) =>
-      Number(question.usable.includes(pocket)),
-    ),
-    steps: Uint16Array.from({ length: (shape.places + 1) ** 2 }, (_, i) =>
-      indexSteps(shape, Math.floor(i / (shape.places + 1)), i % (shape.places + 1)),
-    ),
+    arms,
+    masses: tools.map((tool) => (tool.mass ?? 0) / 1000),
+    times,
+    follow: followRuns(question, times.followed),
+    steps: (from, to) => indexSteps(shape, from, to),
   };
 }
 
-/** The arm's part of a change, twice where a tool that is tied must be put away or fetched by itself. */
-function leastChange({ shape, times }: PlanQuestion, from: PlanTool, to: PlanTool): number {
-  const arm = (tool: PlanTool) => times.arm * (tool.heavy || tool.wide ? times.heavyFactor : 1);
-  if (isRandom(shape) && isTied(from) !== isTied(to)) return arm(from) + arm(to);
-  if (isRandom(shape) && isTied(from)) return arm(from) + arm(to);
-  return Math.max(arm(from), arm(to));
+/**
+ * The pockets that a tool may have, 0 for taken out: one with a pocket of its own (kept for it, tied to it, or told to stay)
+ * has that and no other, whether a job calls it or not; what no job calls may go out, and is carried about only by calls.
+ */
+export function choicesFor({ shape, usable }: PlanQuestion, tool: PlanTool): number[] {
+  if (tool.locked !== null) return [tool.locked];
+  const out = tool.called ? [] : [0];
+  const mayHave = usable.filter((pocket) => !tool.barred.includes(pocket));
+  if (tool.called || isRandom(shape)) return [...out, ...mayHave];
+  return [...out, ...mayHave.filter((pocket) => pocket === tool.now)];
 }
-
-/** Wide tools and those with a pocket of their own go back to it; all others go where the arm is. */
-const isTied = (tool: PlanTool) => tool.wide || tool.locked !== null;
 
 /** Why a layout cannot be, in a few words; null when it can. */
 export const layoutFault = (prepared: Prepared, layout: Layout): string | null =>
@@ -169,16 +139,16 @@ export function layoutFaults({ question, beside, reach, usable }: Prepared, layo
   const said: string[] = [];
   for (const [i, pocket] of layout.entries()) {
     const tool = question.tools[i]!;
-    if (tool.locked !== null && pocket !== tool.locked && (pocket !== 0 || tool.called))
+    if (tool.locked !== null && pocket !== tool.locked)
       said.push(`T${tool.tool} belongs into pocket ${tool.locked}`);
     if (pocket === 0) {
-      if (tool.called) said.push(`T${tool.tool} is called and has no pocket`);
+      if (tool.called && tool.locked === null) said.push(`T${tool.tool} is called and has no pocket`);
       continue;
     }
     if (tool.locked === null && !usable.has(pocket)) said.push(`pocket ${pocket} is not to be used`);
     if (tool.barred.includes(pocket))
       said.push(`T${tool.tool} does not go into the cell of pocket ${pocket}`);
-    if (!isRandom(question.shape) && !tool.called && pocket !== tool.now)
+    if (!isRandom(question.shape) && !tool.called && tool.locked === null && pocket !== tool.now)
       said.push(`T${tool.tool} is called by no job: it stays or goes out`);
     if (standing.has(pocket)) said.push(`two tools in pocket ${pocket}`);
     standing.set(pocket, i);
@@ -189,131 +159,58 @@ export function layoutFaults({ question, beside, reach, usable }: Prepared, layo
       said.push(`T${tool.tool} is wide and has a neighbour`);
     for (const { number, apart } of reach.get(pocket) ?? []) {
       const other = standing.get(number);
-      if (other !== undefined && apart < tool.radius + question.tools[other]!.radius)
+      if (other !== undefined && strikes(apart, tool.radius, question.tools[other]!.radius))
         said.push(`T${tool.tool} would strike T${question.tools[other]!.tool}`);
     }
   }
   return said;
 }
 
+/** What it takes to give a tool a pocket (0: to take it out), each in its own measure. */
+export function movesFor({ shape }: PlanQuestion, tool: PlanTool, pocket: number) {
+  const edits = Number(livesByNumber(shape) && tool.called && pocket !== tool.tool);
+  if (pocket === 0) return { hands: Number(tool.now !== null), calls: 0, edits };
+  if (tool.now === null) return { hands: 1, calls: 0, edits };
+  const carried = tool.now !== 0 && tool.now !== pocket;
+  if (isRandom(shape)) return { hands: 0, calls: Number(carried), edits };
+  return { hands: carried ? 2 : 0, calls: 0, edits };
+}
+
+/** What the moves of one tool count for, minutes. */
+export function moveMinutes(question: PlanQuestion, tool: PlanTool, pocket: number): number {
+  const { hands, calls, edits } = movesFor(question, tool, pocket);
+  return question.weights.hands * (hands * MINUTES.hand + calls * MINUTES.call + edits * MINUTES.edit);
+}
+
 /** What a layout costs; it must be one that can be. */
 export function measureLayout(prepared: Prepared, layout: Layout): PlanMeasure {
   const { question, beside } = prepared;
-  let [hands, calls, edits] = [0, 0, 0];
+  let [hands, calls, edits, moves] = [0, 0, 0, 0];
   const kept = new Set<number>();
   layout.forEach((pocket, i) => {
     const tool = question.tools[i]!;
-    if (livesByNumber(question.shape) && tool.called && pocket !== tool.tool) edits += 1;
-    if (pocket === 0 || tool.now === null) hands += pocket === 0 && tool.now === null ? 0 : 1;
-    else if (tool.now !== pocket && tool.now !== 0) {
-      if (isRandom(question.shape)) calls += 1;
-      else hands += 2;
-    }
+    const move = movesFor(question, tool, pocket);
+    [hands, calls, edits] = [hands + move.hands, calls + move.calls, edits + move.edits];
+    moves += moveMinutes(question, tool, pocket);
     if (tool.wide && pocket > 0) for (const other of beside.get(pocket)!) kept.add(other);
   });
-  const seconds = secondsOf(prepared, layout);
+  const seconds = secondsOfPlan(prepared.times, prepared.follow, prepared.steps, layout);
   const unbalance = unbalanceOf(prepared, layout);
   const { weights } = question;
   const cost =
-    weights.hands * (hands * MINUTES.hand + calls * MINUTES.call + edits * MINUTES.edit) +
+    moves +
     weights.time * (seconds / 60) +
     weights.balance * unbalance * MINUTES.unbalance +
     weights.gaps * kept.size * MINUTES.gap;
   return { hands, calls, edits, seconds, unbalance, gaps: kept.size, cost };
 }
 
-function unbalanceOf({ pull }: Prepared, layout: Layout): number {
+function unbalanceOf({ arms, masses }: Prepared, layout: Layout): number {
   let most = 0;
-  for (let direction = 0; direction < DIRECTIONS; direction += 1) {
+  for (const arm of arms) {
     let sum = 0;
-    for (let i = 0; i < layout.length; i += 1) if (layout[i]! > 0) sum += pull(i, layout[i]!, direction);
+    for (let i = 0; i < layout.length; i += 1) sum += masses[i]! * arm[layout[i]!]!;
     most = Math.max(most, sum);
   }
   return most;
-}
-
-function secondsOf(prepared: Prepared, layout: Layout): number {
-  const { question, pairs, leastSeconds, runs } = prepared;
-  const { shape, times } = question;
-  if (isRandom(shape)) return runs.reduce((sum, run) => sum + runSeconds(prepared, layout, run), 0);
-  return pairs.reduce(
-    (sum, { from, to, times: often }) =>
-      sum + often * indexSteps(shape, layout[from]!, layout[to]!) * times.perPocket,
-    leastSeconds,
-  );
-}
-
-function preparedRun({ cycles, calls }: PlanRun, index: ReadonlyMap<number, number>): PreparedRun {
-  const kept: { tool: number; cutting: number }[] = [];
-  for (const { tool, cutting } of calls) {
-    const i = index.get(tool);
-    const last = kept.at(-1);
-    if (i !== undefined && i !== last?.tool) kept.push({ tool: i, cutting });
-    else if (last) last.cutting += cutting;
-  }
-  return { cycles, calls: kept };
-}
-
-/** Cycles of a run that are gone through change by change; the map of a swing arm turns over meanwhile. */
-const FOLLOWED = 6;
-
-/**
- * Changes of one run on a swing arm, followed as they happen: the tool put away takes the place of the tool fetched, so the
- * map changes with every change, and only tied tools go home. A tied tool is put away, or fetched, by a motion of its own.
- */
-function runSeconds(prepared: Prepared, layout: Layout, { cycles, calls }: PreparedRun): number {
-  const { slow, tied, steps, question } = prepared;
-  const { times, shape } = question;
-  const followed = Math.min(cycles, FOLLOWED);
-  if (followed === 0) return 0;
-  const row = shape.places + 1;
-  const at = Uint16Array.from(layout);
-  const taken = new Uint8Array(row);
-  for (const pocket of layout) taken[pocket] = 1;
-  const slowArm = times.arm * times.heavyFactor;
-  let spindle = calls.at(-1)!.tool;
-  let place = at[spindle]!;
-  taken[place] = 0;
-  let [cutting, seconds] = [calls.at(-1)!.cutting, 0];
-  const change = (from: number, to: number, heavy: boolean, hidden: number) => {
-    const index = steps[from * row + to]! * times.perPocket;
-    seconds += (times.preStaging ? Math.max(0, index - hidden) : index) + (heavy ? slowArm : times.arm);
-  };
-  for (let cycle = 0; cycle < followed; cycle += 1)
-    for (const call of calls) {
-      const next = call.tool;
-      if (next === spindle) {
-        cutting += call.cutting;
-        continue;
-      }
-      const fetched = at[next]!;
-      if (tied[spindle] || tied[next]) {
-        const away = tied[spindle] ? layout[spindle]! : nearestEmpty(prepared, taken, fetched);
-        change(place, away, slow[spindle]!, cutting);
-        change(away, fetched, slow[next]!, 0);
-        at[spindle] = away;
-        taken[away] = 1;
-        taken[fetched] = 0;
-      } else {
-        change(place, fetched, slow[spindle]! || slow[next]!, cutting);
-        at[spindle] = fetched;
-      }
-      place = fetched;
-      spindle = next;
-      cutting = call.cutting;
-    }
-  return (seconds * cycles) / followed;
-}
-
-/** The empty pocket nearest to one on a ring or chain; the lower side of two as near. */
-function nearestEmpty({ mayHold, question }: Prepared, taken: Uint8Array, near: number): number {
-  const { places } = question.shape;
-  for (let apart = 0; apart <= places / 2; apart += 1) {
-    const low = ((near - 1 - apart + places) % places) + 1;
-    const high = ((near - 1 + apart) % places) + 1;
-    const [first, second] = low < high ? [low, high] : [high, low];
-    if (mayHold[first] && !taken[first]) return first;
-    if (mayHold[second] && !taken[second]) return second;
-  }
-  return near;
 }

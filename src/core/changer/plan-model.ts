@@ -1,6 +1,6 @@
-import { isRandom, livesByNumber } from './layout.ts';
+import { strikes } from './clearance.ts';
 import { indexSteps } from './neighbours.ts';
-import { DIRECTIONS, MINUTES, prepare } from './plan-layout.ts';
+import { choicesFor, MINUTES, moveMinutes, prepare } from './plan-layout.ts';
 import type { Layout, PlanQuestion, Prepared } from './plan-layout.ts';
 
 /** The layout as an exact solver takes it: a mixed-integer programme in the LP text format. */
@@ -8,6 +8,8 @@ export interface LayoutModel {
   text: string;
   /** Minutes that every layout costs and that the text does not hold. */
   constant: number;
+  /** The text holds every cost: its optimum is the best layout, not a bound alone. */
+  whole: boolean;
   /** The layout that a solution's values say. */
   read: (value: (name: string) => number) => Layout;
   /** The names that are one in a layout, to begin from it. */
@@ -25,33 +27,36 @@ function sum(terms: readonly (readonly [factor: number, name: string])[]): strin
     .join(' ');
 }
 
+/** Ways between pockets that a model may hold; with more, solvers prove nothing in time. */
+const MOST_WAYS = 40_000;
+
 /**
- * The same rules and costs as `measureLayout`, exactly, where T n lives in pocket n. Where the map of a swing arm turns over
- * with every change its waiting is no sum over pairs: there the changes count for the least they can be, and the answer is a
- * bound.
+ * The same rules and costs as `measureLayout`. The answer is exact unless `whole` is false: where tied tools of a swing arm come
+ * and go in a run its changes count for the least they can be, and where the ways between pairs would be too many to be proved
+ * anything about they count for nothing. Then it is a bound.
  */
 export function layoutModel(question: PlanQuestion): LayoutModel {
   const prepared = prepare(question);
-  const { tools, weights, shape, times } = question;
+  const { tools, weights, shape } = question;
   const x = (tool: number, pocket: number) => `x_${tool}_${pocket}`;
-  const choices = tools.map((tool) => pocketsFor(question, tool));
+  const choices = tools.map((tool) => choicesFor(question, tool).filter((pocket) => pocket > 0));
+  const mayGo = tools.map((tool) => !tool.called && tool.locked === null);
   const objective: [number, string][] = [];
   const rules: string[] = [];
-  let constant = weights.time * (prepared.leastSeconds / 60);
+  const { ways, leastFollowed, followed } = prepared.times;
+  let constant = (weights.time * (prepared.times.constant + leastFollowed)) / 60;
 
   tools.forEach((tool, i) => {
-    const hand = weights.hands * MINUTES.hand;
-    if (tool.now === null && tool.called) constant += hand;
-    if (!tool.called && tool.now !== null) objective.push([hand, `o_${i}`]);
-    // one term a name: the format does not add up two of the same
-    for (const pocket of choices[i]!) {
-      const edited = livesByNumber(shape) && tool.called && pocket !== tool.tool;
-      const carried = tool.now !== null && tool.now !== 0 && tool.now !== pocket;
-      const byHand = isRandom(shape) ? weights.hands * MINUTES.call : 2 * hand;
-      objective.push([(edited ? weights.hands * MINUTES.edit : 0) + (carried ? byHand : 0), x(i, pocket)]);
-    }
+    if (mayGo[i]) objective.push([moveMinutes(question, tool, 0), `o_${i}`]);
+    // what every choice costs is a constant; one term a name: the format does not add up two of the same
+    const least = mayGo[i]
+      ? 0
+      : Math.min(...choices[i]!.map((pocket) => moveMinutes(question, tool, pocket)));
+    constant += Number.isFinite(least) ? least : 0;
+    for (const pocket of choices[i]!)
+      objective.push([moveMinutes(question, tool, pocket) - least, x(i, pocket)]);
     rules.push(
-      `${sum([...choices[i]!.map((pocket) => [1, x(i, pocket)] as const), ...(tool.called ? [] : [[1, `o_${i}`] as const])])} = 1`,
+      `${sum([...choices[i]!.map((pocket) => [1, x(i, pocket)] as const), ...(mayGo[i] ? [[1, `o_${i}`] as const] : [])]) || '0 none'} = 1`,
     );
   });
   for (const pocket of new Set(choices.flat())) {
@@ -64,43 +69,40 @@ export function layoutModel(question: PlanQuestion): LayoutModel {
   for (const name of gaps.names) objective.push([weights.gaps * MINUTES.gap, name]);
   if (weights.balance > 0) {
     objective.push([weights.balance * MINUTES.unbalance, 'u']);
-    for (let direction = 0; direction < DIRECTIONS; direction += 1)
+    for (const arm of prepared.arms)
       rules.push(
-        `u ${sum(tools.flatMap((_, i) => choices[i]!.map((pocket) => [-prepared.pull(i, pocket, direction), x(i, pocket)] as const)))} >= 0`,
+        `u ${sum(tools.flatMap((_, i) => choices[i]!.map((pocket) => [-prepared.masses[i]! * arm[pocket]!, x(i, pocket)] as const)))} >= 0`,
       );
   }
-  if (weights.time > 0 && !isRandom(shape))
-    for (const { from, to, times: often } of prepared.pairs) {
+  const size = ways.reduce((all, { from, to }) => all + choices[from]!.length * choices[to]!.length, 0);
+  const timed = weights.time > 0 && size <= MOST_WAYS;
+  if (timed)
+    for (const { from, to, bySteps } of ways) {
       const y = (p: number, q: number) => `y_${from}_${to}_${p}_${q}`;
-      const minutes = (weights.time * often * times.perPocket) / 60;
       const both = (p: number, q: number) => p !== q;
       for (const p of choices[from]!) {
-        const ways = choices[to]!.filter((q) => both(p, q));
-        rules.push(`${sum([...ways.map((q) => [1, y(p, q)] as const), [-1, x(from, p)]])} = 0`);
-        for (const q of ways) objective.push([minutes * indexSteps(shape, p, q), y(p, q)]);
+        const others = choices[to]!.filter((q) => both(p, q));
+        rules.push(`${sum([...others.map((q) => [1, y(p, q)] as const), [-1, x(from, p)]])} = 0`);
+        for (const q of others)
+          objective.push([(weights.time * bySteps[indexSteps(shape, p, q)]!) / 60, y(p, q)]);
       }
       for (const q of choices[to]!)
         rules.push(
           `${sum([...choices[from]!.filter((p) => both(p, q)).map((p) => [1, y(p, q)] as const), [-1, x(to, q)]])} = 0`,
         );
     }
-  const binaries = tools.flatMap((tool, i) => [
+  const binaries = tools.flatMap((_, i) => [
     ...choices[i]!.map((pocket) => x(i, pocket)),
-    ...(tool.called ? [] : [`o_${i}`]),
+    ...(mayGo[i] ? [`o_${i}`] : []),
   ]);
   return {
     text: `Minimize\n obj: ${sum(objective) || '0 x_none'}\nSubject To\n${rules.map((rule, i) => ` r${i}: ${rule}`).join('\n')}\nBounds\n u >= 0\nBinary\n ${binaries.map((name, i) => `${name}${i % 12 === 11 ? '\n' : ''}`).join(' ')}\nEnd\n`,
     constant,
+    whole: followed.length === 0 && (timed || ways.length === 0 || weights.time === 0),
     read: (value) => tools.map((_, i) => choices[i]!.find((pocket) => value(x(i, pocket)) > 0.5) ?? 0),
     write: (layout) =>
-      layout.flatMap((pocket, i) => (pocket > 0 ? [x(i, pocket)] : tools[i]!.called ? [] : [`o_${i}`])),
+      layout.flatMap((pocket, i) => (pocket > 0 ? [x(i, pocket)] : mayGo[i] ? [`o_${i}`] : [])),
   };
-}
-
-function pocketsFor({ shape, usable }: PlanQuestion, tool: PlanQuestion['tools'][number]): number[] {
-  if (tool.locked !== null) return [tool.locked];
-  if (tool.called || isRandom(shape)) return usable.filter((pocket) => !tool.barred.includes(pocket));
-  return tool.now !== null && usable.includes(tool.now) ? [tool.now] : [];
 }
 
 /** Wide tools have no neighbours, and no two tools stand where they would strike. */
@@ -119,7 +121,7 @@ function clearance(
         for (const { number, apart } of reach.get(pocket) ?? [])
           if (
             choices[j]!.includes(number) &&
-            (apart < tool.radius + there.radius || (tool.wide && beside.get(pocket)!.includes(number)))
+            (strikes(apart, tool.radius, there.radius) || (tool.wide && beside.get(pocket)!.includes(number)))
           )
             add(number, j);
         if (tool.wide)

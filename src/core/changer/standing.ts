@@ -1,7 +1,7 @@
 import { formatWithUnit } from '../units/format-length.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 import { isRandom, type ChangerShape } from './layout.ts';
-import { clears, withinReach } from './clearance.ts';
+import { clears, strikes, withinReach } from './clearance.ts';
 import type { TablePocket } from './wide.ts';
 import { blockedBy } from './wide.ts';
 import type { Where } from './where.ts';
@@ -52,7 +52,7 @@ export function standingRefusal(q: StandingQuestion): string | null {
   if (clears(reach, q.pocket, q.radius, q.standing, 0)) return null;
   const struck = reach.get(q.pocket)!.find(({ number, apart }) => {
     const other = q.standing.get(number);
-    return other !== undefined && apart - q.radius - other < 0;
+    return other !== undefined && strikes(apart, q.radius, other);
   })!;
   const beside = q.pockets.find((each) => each.number === struck.number);
   const over = q.radius + q.standing.get(struck.number)! - struck.apart;

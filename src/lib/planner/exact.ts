@@ -1,4 +1,11 @@
-import { layoutFault, measureLayout, prepare, type PlanQuestion } from '../../core/changer/plan-layout.ts';
+import { layoutBound } from '../../core/changer/plan-bound.ts';
+import {
+  layoutFault,
+  measureLayout,
+  prepare,
+  type Layout,
+  type PlanQuestion,
+} from '../../core/changer/plan-layout.ts';
 import type { FoundLayout } from '../../core/changer/plan-search.ts';
 import { layoutModel } from '../../core/changer/plan-model.ts';
 import type { Highs } from 'highs';
@@ -55,5 +62,26 @@ export function againstExact(
       if (measure.cost < best.measure.cost - SAME) best = { layout, measure };
     }
   });
+  bound = Math.max(bound, layoutBound(question));
   return { found: best, bound, proven: best.measure.cost <= bound + Math.max(SAME, bound * 1e-6) };
+}
+
+/** A layout by the rules alone, whatever it costs; or whether there is none: that is proven, or cannot be told in time. */
+export function anyLayout(
+  highs: Highs,
+  question: PlanQuestion,
+  seconds: number,
+): { ok: true; layout: Layout } | { ok: false; proven: boolean } {
+  const model = layoutModel({
+    ...question,
+    runs: [],
+    weights: { hands: 0, time: 0, balance: 0, gaps: 0 },
+  });
+  const result = highs.solve(model.text, { output_flag: false, time_limit: seconds });
+  if (result.Status === 'Infeasible') return { ok: false, proven: true };
+  const columns = result.Columns as Record<string, { Primal?: number }>;
+  const layout = model.read((name) => columns[name]?.Primal ?? 0);
+  return layoutFault(prepare(question), layout) === null
+    ? { ok: true, layout }
+    : { ok: false, proven: false };
 }

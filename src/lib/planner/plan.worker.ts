@@ -1,8 +1,8 @@
 import highsLoader from 'highs';
 import wasm from 'highs/runtime?url';
-import type { PlanQuestion, PlanWeights } from '../../core/changer/plan-layout.ts';
-import { ROUNDS, searchLayout, type FoundLayout } from '../../core/changer/plan-search.ts';
-import { againstExact } from './exact.ts';
+import type { Layout, PlanQuestion, PlanWeights } from '../../core/changer/plan-layout.ts';
+import { roundsFor, searchLayout, type SearchAnswer } from '../../core/changer/plan-search.ts';
+import { againstExact, anyLayout } from './exact.ts';
 import type { PlanAsk, PlanNews, TradeRow } from './plan-news.ts';
 
 const say = (news: PlanNews) => self.postMessage(news);
@@ -17,8 +17,9 @@ function searched(
   question: PlanQuestion,
   rounds: number,
   told: (share: number) => void,
-): { ok: true; found: FoundLayout } | { ok: false; reason: string } {
-  const search = searchLayout(question, seeded(), rounds);
+  known: Layout | null = null,
+): SearchAnswer {
+  const search = searchLayout(question, seeded(), rounds, known);
   for (;;) {
     const step = search.next();
     if (step.done) return step.value;
@@ -34,21 +35,36 @@ const alone = (wish: keyof PlanWeights): PlanWeights => ({
 
 self.onmessage = async ({ data }: MessageEvent<PlanAsk>) => {
   const { question, seconds } = data;
-  const own = searched(question, ROUNDS, (share) =>
-    say({ kind: 'progress', share: share * 0.3, bound: null }),
-  );
+  const highs = await highsLoader({ locateFile: () => wasm });
+  const told = (share: number) => say({ kind: 'progress', share: share * 0.3, bound: null });
+  let own = searched(question, roundsFor(question), told);
+  // what neither fits nor was ruled out is asked of the exact solver
+  if (!own.ok && !own.proven) {
+    const any = anyLayout(highs, question, seconds);
+    own = any.ok
+      ? searched(question, roundsFor(question), told, any.layout)
+      : {
+          ...own,
+          proven: any.proven,
+          reason: any.proven
+            ? 'No layout exists: what is called does not fit together, which the exact solver has shown.'
+            : own.reason,
+        };
+  }
   if (!own.ok) return say({ kind: 'refused', reason: own.reason });
   say({ kind: 'found', found: own.found });
   const trade: TradeRow[] = [];
   for (const [i, wish] of (['hands', 'time', 'balance', 'gaps'] as const).entries()) {
-    const other = searched({ ...question, weights: alone(wish) }, ROUNDS / 4, (share) =>
-      say({ kind: 'progress', share: 0.3 + 0.1 * (i + share), bound: null }),
+    const other = searched(
+      { ...question, weights: alone(wish) },
+      roundsFor(question) / 4,
+      (share) => say({ kind: 'progress', share: 0.3 + 0.1 * (i + share), bound: null }),
+      own.found.layout,
     );
     if (other.ok) trade.push({ wish, measure: other.found.measure });
   }
   say({ kind: 'trade', trade });
   say({ kind: 'progress', share: 0.7, bound: null });
-  const highs = await highsLoader({ locateFile: () => wasm });
   const verdict = againstExact(highs, question, own.found, seconds, (bound) =>
     say({ kind: 'progress', share: 0.7, bound }),
   );
