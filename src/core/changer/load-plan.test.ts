@@ -12,6 +12,7 @@ import {
   type FoundTool,
   type LoadStep,
 } from './load-plan.ts';
+import { otherPocket } from './load-held.ts';
 import { stepWords } from './load-words.ts';
 import type { ChangerKind } from './layout.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
@@ -187,17 +188,66 @@ describe('from what stands to what is wanted', () => {
     const state = machine('randomAccess', 6, {}, found(1, { measured: false }));
     expect(short(state, { tools: [wish(1, 2)], out: [] })).toEqual(['measure T1', 'call 2']);
   });
-  it('says why when a stranger stands in the way', () => {
+  const waiting = (state: FoundState, wanted: Wanted) => {
+    const plan = loadPlan(state, wanted);
+    if (!plan.ok) throw new Error(plan.reason);
+    return plan.held.map((each) => `T${each.wanted.tool}: ${each.reason}`);
+  };
+  it('a tool waits with its reason when a stranger stands in the way', () => {
     const stranger = machine('fixedCarousel', 6, { 1: found(1, { assemblyId: 999, number: 'X-9' }) });
-    expect(loadPlan(stranger, { tools: [wish(1, 1)], out: [] })).toMatchObject({
-      ok: false,
-      reason: expect.stringMatching(/T1 \(X-9\) stands in pocket 1, where T1 is wanted/),
-    });
+    expect(waiting(stranger, { tools: [wish(1, 1)], out: [] })).toEqual([
+      expect.stringMatching(/^T1: T1 \(X-9\) stands in pocket 1/),
+    ]);
     const elsewhere = machine('randomAccess', 6, { 4: found(1, { assemblyId: 999, number: 'X-9' }) });
-    expect(loadPlan(elsewhere, { tools: [wish(1, 1)], out: [] })).toMatchObject({
-      ok: false,
-      reason: expect.stringMatching(/T1 stands in pocket 4 already, as X-9/),
+    expect(waiting(elsewhere, { tools: [wish(1, 1)], out: [] })).toEqual([
+      expect.stringMatching(/^T1: T1 is in the machine already, as X-9/),
+    ]);
+  });
+  it('a pocket that breaks while the plan is open holds up its own tool only, and makes no circles', () => {
+    for (const kind of ['fixedCarousel', 'randomAccess'] as const) {
+      const whole = machine(kind, 24, {});
+      const broken = {
+        ...whole,
+        pockets: whole.pockets.map((each) => ({ ...each, inService: each.number !== 4 })),
+      };
+      const wanted = { tools: [wish(1, 1), wish(4, 4), wish(9, 9)], out: [] };
+      expect(waiting(broken, wanted)).toEqual(['T4: Pocket 4 is out of service.']);
+      expect(short(broken, wanted)).toEqual([
+        'load T1',
+        'measure T1',
+        'call 1',
+        'load T9',
+        'measure T9',
+        'call 9',
+      ]);
+    }
+  });
+  it('a stranger put beside a wanted pocket holds up only what it would be struck by', () => {
+    const state = machine('randomAccess', 24, { 5: found(77, { radius: 50 }) });
+    const wanted = { tools: [wish(1, 1), wish(2, 4), wish(3, 9)], out: [] };
+    expect(waiting(state, wanted)).toEqual([expect.stringMatching(/^T2: T2 in pocket 4 would strike T77/)]);
+    expect(short(state, wanted).filter((each) => each.startsWith('load'))).toEqual(['load T1', 'load T3']);
+  });
+  it('the pocket at the spindle is not declared: another is called first', () => {
+    const state = { ...machine('randomAccess', 8, {}), at: 4 };
+    const row = short(state, { tools: [wish(1, 4, { wide: true })], out: [] });
+    expect(row.slice(0, 2)).toEqual(['call 1', 'declare T1']);
+  });
+  it('another pocket for a tool that waits: the nearest where nothing stands, is wanted or would strike', () => {
+    const whole = machine('randomAccess', 12, { 5: found(77), 3: found(78, { radius: 55 }) });
+    const wanted = { tools: [wish(2, 4), wish(3, 6)], out: [] };
+    // 3 and 5 hold something, 6 is wanted, 2 is beside the broad T78
+    expect(otherPocket(whole, wanted, wanted.tools[0]!)).toBe(1);
+    expect(otherPocket(machine('fixedCarousel', 12, {}), wanted, wanted.tools[0]!)).toBeNull();
+  });
+  it('tools are carried round what they would strike, in the fewest calls; none is taken out by hand for nothing', () => {
+    // T1 and T2, both broad, change places: by the shortest row one would hang beside the other on the way
+    const state = machine('randomAccess', 6, { 1: found(1, { radius: 48 }), 3: found(2, { radius: 48 }) });
+    const row = short(state, {
+      tools: [wish(1, 3, { radius: 48 }), wish(2, 1, { radius: 48 })],
+      out: [],
     });
+    expect(row.every((each) => each.startsWith('call'))).toBe(true);
   });
   it('a stranger in the spindle is put where the plan wants nothing', () => {
     const state = machine('randomAccess', 4, { 1: found(2) }, found(8));

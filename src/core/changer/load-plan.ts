@@ -1,7 +1,8 @@
-import { clears, withinReach } from './clearance.ts';
+import { carry, type CarriedTool } from './carry.ts';
+import { heldBack, mayHang, type HeldTool } from './load-held.ts';
 import { neighbours } from './neighbours.ts';
 import { isRandom, type ChangerShape } from './layout.ts';
-import { rearrange } from './rearrange.ts';
+import { blockedBy } from './wide.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 
 /** A tool as a load plan finds it in the machine. */
@@ -19,6 +20,8 @@ export interface FoundTool {
 export interface FoundPocket {
   number: number;
   wide: boolean;
+  /** The T that a declared pocket is tied to, where that is known. */
+  tied?: number | null;
   inService: boolean;
   reserved: boolean;
   content: FoundTool | null;
@@ -29,6 +32,8 @@ export interface FoundState {
   shape: ChangerShape;
   pockets: readonly FoundPocket[];
   spindle: FoundTool | null;
+  /** The pocket that was called last, where the magazine stands; null when nobody knows. */
+  at?: number | null;
 }
 
 /** Whether tools go into their places through the spindle; into a turret or a tray outside they go directly. */
@@ -57,37 +62,82 @@ export const stepKey = (step: LoadStep): string =>
       ? `${step.act} ${step.pocket} ${step.tool.assemblyId}`
       : `${step.act} ${step.wanted.pocket} ${step.wanted.tool} ${step.wanted.assemblyId ?? 0}`;
 
-export type LoadPlan = { ok: true; steps: LoadStep[] } | { ok: false; reason: string };
+export type LoadPlan =
+  | {
+      ok: true;
+      steps: LoadStep[];
+      /** Tools that wait, and why: what they need is not to be had as the machine stands. All else goes on. */
+      held: HeldTool[];
+    }
+  | { ok: false; reason: string };
 
-/** No machine needs as many; a plan that does goes round in circles. */
+/** Arrangements reached in looking for a way round at one step: a load plan is worked out at each look. */
+const MOST_REACHED = 6_000;
+
+/** No machine needs as many; a plan that does goes round in circles, which is a fault of ours. */
 const MOST_STEPS = 4000;
 
 /**
  * From the machine as it stands to the machine as it is wanted, one thing after the other (H5, H6): what goes is taken out
  * first, then room is made in the fewest calls, wide pockets are declared while they and their neighbours are empty, wide
  * tools are loaded before the others, each is measured in the spindle straight after loading and then put away. What must be
- * built comes last, so that it holds up nothing. Worked out from the present state alone: ask again after any surprise.
+ * built comes last, so that it holds up nothing; what cannot come to its place as things are (a broken pocket, a stranger in
+ * it or beside it) waits with its reason, and holds up nothing either. Worked out from the present state alone: ask again after
+ * any surprise.
  */
 export function loadPlan(found: FoundState, wanted: Wanted): LoadPlan {
+  const held = heldBack(found, wanted);
   let state = found;
   const steps: LoadStep[] = [];
-  const passed = new Set<string>();
+  const told = new Set<string>();
+  const loaded = new Set<number>();
+  const way: number[] = [];
   while (steps.length < MOST_STEPS) {
-    const next = nextStep(state, wanted, passed);
-    if (next === null) return { ok: true, steps };
+    const waits = new Set(held.map((each) => each.wanted));
+    const stays = new Set(held.flatMap((each) => each.wanted.assemblyId ?? []));
+    const aim = { ...wanted, tools: wanted.tools.filter((each) => !waits.has(each)) };
+    const next = nextStep(state, aim, { told, way, stays });
+    if (next === null) return { ok: true, steps, held };
     if ('reason' in next) return { ok: false, reason: next.reason };
+    // what was loaded and has nowhere to go would come out again: it waits outside
+    if (next.act === 'unload' && next.comesBack && loaded.has(next.tool.assemblyId) && state.spindle) {
+      const wish = wanted.tools.find((each) => each.assemblyId === next.tool.assemblyId)!;
+      if (!waits.has(wish)) {
+        held.push({ wanted: wish, reason: `T${wish.tool} cannot hang in pocket ${wish.pocket} as things stand.` });
+        // begun anew, without it
+        steps.length = 0;
+        state = found;
+        told.clear();
+        loaded.clear();
+        way.length = 0;
+        continue;
+      }
+    }
     steps.push(next);
-    if (next.act === 'build') passed.add(stepKey(next));
+    if (next.act === 'load') loaded.add(next.wanted.assemblyId!);
+    if (next.act === 'build') told.add(stepKey(next));
     else state = after(state, next);
+    // what was carried about stays so while it is measured; anything else makes another way
+    if (next.act !== 'call' && next.act !== 'measure') way.length = 0;
   }
   return { ok: false, reason: 'No way was found from what stands to what is wanted.' };
 }
 
-/** What is to be done next; null when all is as wanted. `built` are the build steps that were told already. */
+/** What is kept in mind from step to step. */
+interface UnderWay {
+  /** Build steps that were told already. */
+  told: ReadonlySet<string>;
+  /** Pockets still to be called of a row of calls that was worked out. */
+  way: number[];
+  /** Assemblies that wait for their place, and stay where they are. */
+  stays: ReadonlySet<number>;
+}
+
+/** What is to be done next; null when all is as wanted. */
 function nextStep(
   state: FoundState,
   wanted: Wanted,
-  built: ReadonlySet<string>,
+  { told, way, stays }: UnderWay,
 ): LoadStep | { reason: string } | null {
   const random = isRandom(state.shape);
   const target = new Map(
@@ -107,15 +157,23 @@ function nextStep(
   if (state.spindle) {
     const tool = state.spindle;
     const wish = target.get(tool.assemblyId);
-    if (leaves(tool, 0)) return { act: 'unload', pocket: 0, tool, comesBack: wish !== undefined };
+    const byHand: LoadStep = {
+      act: 'unload',
+      pocket: 0,
+      tool,
+      comesBack: wish !== undefined || stays.has(tool.assemblyId),
+    };
+    if (leaves(tool, 0)) return byHand;
     if (wish && !tool.measured) return { act: 'measure', pocket: 0, tool };
+    if (way.length > 0) return callOf(state, way.shift()!, 'putAway');
     const home = wish?.pocket ?? (random ? emptyFor(state, wanted, tool) : tool.tool);
-    if (home === null)
-      return { reason: `T${tool.tool} in the spindle is not in the plan, and no pocket is empty for it.` };
-    // by hand instead of into a neighbour, or a broken pocket: it comes back when there is room
-    if (!state.pockets[home - 1]?.inService || !mayHang(state, home, tool))
-      return { act: 'unload', pocket: 0, tool, comesBack: wish !== undefined };
-    return callOf(state, home, 'putAway');
+    if (home !== null && state.pockets[home - 1]?.inService && mayHang(state, home, tool))
+      return callOf(state, home, 'putAway');
+    // a way round, or by hand instead of into a neighbour or a broken pocket: it comes back when there is room
+    const calls = random ? carriedTo(state, target, home) : null;
+    if (!calls || calls.length === 0) return byHand;
+    way.push(...calls);
+    return callOf(state, way.shift()!, 'putAway');
   }
   const gone = standing.find((pocket) => leaves(pocket.content!, pocket.number));
   if (gone && !throughSpindle(state.shape))
@@ -127,8 +185,14 @@ function nextStep(
     };
   if (gone) return callOf(state, gone.number, 'toUnload');
   if (random) {
-    const moved = firstMove(state, target);
-    if (moved) return moved;
+    if (way.length === 0) way.push(...(carriedTo(state, target, null) ?? []));
+    if (way.length > 0) return callOf(state, way.shift()!, 'makeRoom');
+    // no row of calls does it: one that is in the wrong place comes out by hand and goes in at the end
+    const wrong = standing.find((pocket) => {
+      const wish = target.get(pocket.content!.assemblyId);
+      return wish !== undefined && wish.pocket !== pocket.number;
+    });
+    if (wrong) return callOf(state, wrong.number, 'makeRoom');
   }
   const lacking = wanted.tools.filter(
     (each) =>
@@ -137,28 +201,13 @@ function nextStep(
   const toLoad = lacking
     .filter((each) => each.assemblyId !== null)
     .sort((a, b) => Number(b.wide) - Number(a.wide) || a.tool - b.tool);
-  for (const each of lacking) {
-    const there = state.pockets.find((pocket) => pocket.number === each.pocket);
-    if (!there) return { reason: `There is no pocket ${each.pocket} for T${each.tool}.` };
-    if (there.content)
-      return {
-        reason: `T${there.content.tool} (${there.content.number}) stands in pocket ${each.pocket}, where T${each.tool} is wanted, and the plan does not say where it goes. Plan anew.`,
-      };
-    const same = standing.find((pocket) => pocket.content!.tool === each.tool);
-    if (same)
-      return {
-        reason: `T${each.tool} stands in pocket ${same.number} already, as ${same.content!.number}: a T is unique on a machine. Plan anew.`,
-      };
+  const undeclared = toLoad.find((each) => random && each.wide && !state.pockets[each.pocket - 1]!.wide);
+  if (undeclared) {
+    // the pocket at the spindle may not be declared: another is called first (H5)
+    const other = state.at === undeclared.pocket ? elsewhere(state, undeclared.pocket) : null;
+    if (other !== null) return callOf(state, other, 'makeRoom');
+    return { act: 'declare', pocket: undeclared.pocket, wanted: undeclared };
   }
-  const undeclared = wanted.tools.find(
-    (each) =>
-      random &&
-      each.wide &&
-      each.assemblyId !== null &&
-      !state.pockets[each.pocket - 1]!.wide &&
-      lacking.includes(each),
-  );
-  if (undeclared) return { act: 'declare', pocket: undeclared.pocket, wanted: undeclared };
   const load = toLoad[0];
   if (load) return { act: 'load', pocket: throughSpindle(state.shape) ? 0 : load.pocket, wanted: load };
   const unmeasured = standing.find(
@@ -166,7 +215,7 @@ function nextStep(
   );
   if (unmeasured) return { act: 'measure', pocket: unmeasured.number, tool: unmeasured.content! };
   const toBuild = lacking.find(
-    (each) => each.assemblyId === null && !built.has(stepKey({ act: 'build', wanted: each })),
+    (each) => each.assemblyId === null && !told.has(stepKey({ act: 'build', wanted: each })),
   );
   return toBuild ? { act: 'build', wanted: toBuild } : null;
 }
@@ -178,23 +227,6 @@ const callOf = (state: FoundState, pocket: number, why: 'toUnload' | 'makeRoom' 
   takes: state.pockets.find((each) => each.number === pocket)?.content ?? null,
   why,
 });
-
-/** Whether a tool may hang in a pocket as things stand: no wide tool and nothing that it would strike beside it. */
-function mayHang(state: FoundState, pocket: number, tool: FoundTool): boolean {
-  const beside = neighbours(state.shape).get(pocket)!;
-  if (state.pockets.some((each) => each.wide && each.number !== pocket && beside.includes(each.number)))
-    return false;
-  if (state.pockets[pocket - 1]!.wide && beside.some((number) => state.pockets[number - 1]!.content))
-    return false;
-  if (tool.radius === null) return true;
-  const radii = new Map(
-    state.pockets.flatMap(({ number, content }) =>
-      content?.radius && number !== pocket ? [[number, content.radius] as const] : [],
-    ),
-  );
-  const reach = withinReach(state.shape, Math.max(tool.radius, ...radii.values()), 0);
-  return clears(reach, pocket, tool.radius, radii, 0);
-}
 
 /** The first T that a row of calls would hang beside what it strikes; null when none. */
 export function strikesOnTheWay(found: FoundState, calls: readonly { pocket: number }[]): number | null {
@@ -212,27 +244,79 @@ function emptyFor(state: FoundState, wanted: Wanted, tool: FoundTool): number | 
   const empties = state.pockets.filter(
     (each) => each.inService && !each.reserved && !each.content && !each.wide && !kept.has(each.number),
   );
-  return (empties.find((each) => mayHang(state, each.number, tool)) ?? empties[0])?.number ?? null;
+  // as it will stand: what the plan wants is in its pockets
+  const then = {
+    ...state,
+    pockets: state.pockets.map((pocket) => {
+      const wish = wanted.tools.find((each) => each.pocket === pocket.number);
+      return wish && !pocket.content
+        ? { ...pocket, wide: pocket.wide || wish.wide, content: { ...tool, radius: wish.radius } }
+        : pocket;
+    }),
+  };
+  return (
+    empties.find(
+      (each) => mayHang(state, each.number, tool) && mayHang(then, each.number, tool),
+    ) ??
+    empties.find((each) => mayHang(state, each.number, tool))
+  )?.number ?? null;
 }
 
-/** The first call of the fewest that bring every standing tool to its pocket; null when each is there. */
-function firstMove(
+/** An empty pocket to call with an empty spindle, so that the magazine stands elsewhere: not beside the one. */
+function elsewhere(state: FoundState, pocket: number): number | null {
+  const beside = neighbours(state.shape).get(pocket)!;
+  const may = state.pockets.filter(
+    (each) =>
+      each.number !== pocket && each.inService && !each.content && !each.wide && !beside.includes(each.number),
+  );
+  return may[0]?.number ?? null;
+}
+
+/**
+ * The pockets to call that bring every standing tool to where it is wanted, and what is in the spindle to a pocket (`spare` for
+ * what nobody wants anywhere); null when no row of calls was found, empty when each is there.
+ */
+function carriedTo(
   state: FoundState,
   target: ReadonlyMap<number, WantedTool>,
-): LoadStep | { reason: string } | null {
-  const now = [null, ...state.pockets.map((pocket) => pocket.content?.assemblyId ?? null)];
-  const then = now.map(() => null as number | null);
-  for (const [place, assembly] of now.entries()) {
-    if (assembly === null) continue;
-    const pocket = target.get(assembly)?.pocket ?? place;
-    if (then[pocket] !== null && then[pocket] !== undefined)
-      return { reason: `Two tools are to stand in pocket ${pocket}. Plan anew.` };
-    then[pocket] = assembly;
+  spare: number | null,
+): number[] | null {
+  const wide = new Set(state.pockets.filter((pocket) => pocket.wide).map((pocket) => pocket.number));
+  const goes = (tool: FoundTool, place: number) => target.get(tool.assemblyId)?.pocket ?? (place || spare);
+  const places = [state.spindle, ...state.pockets.map((pocket) => pocket.content)];
+  const then = places.map(() => null as number | null);
+  for (const [place, tool] of places.entries()) {
+    if (!tool) continue;
+    const pocket = goes(tool, place);
+    // an aim that cannot be is no matter of calls
+    if (pocket === null || then[pocket] !== null) return null;
+    if (pocket !== place && blockedBy(state.shape, wide, pocket) !== null) return null;
+    then[pocket] = tool.tool;
   }
-  const answer = rearrange(now, then);
-  if (!answer.ok) return { reason: answer.reason };
-  const call = answer.calls[0];
-  return call ? callOf(state, call.pocket, 'makeRoom') : null;
+  const usable = ({ number, inService, reserved }: FoundPocket) =>
+    inService && !reserved && !wide.has(number) && blockedBy(state.shape, wide, number) === null;
+  const mayBe = new Set(state.pockets.filter(usable).map((pocket) => pocket.number));
+  const carried = (tool: FoundTool | null, place: number): CarriedTool | null => {
+    if (!tool) return null;
+    const pocket = goes(tool, place);
+    const home = pocket !== null && !mayBe.has(pocket) ? pocket : null;
+    return { tool: tool.tool, radius: tool.radius ?? 0, home };
+  };
+  const answer = carry(
+    {
+      shape: state.shape,
+      at: state.at ?? null,
+      spindle: carried(state.spindle, 0),
+      pockets: state.pockets.map((pocket) => ({
+        number: pocket.number,
+        usable: mayBe.has(pocket.number),
+        content: carried(pocket.content, pocket.number),
+      })),
+    },
+    then,
+    MOST_REACHED,
+  );
+  return answer.ok ? answer.calls.map((call) => call.pocket) : null;
 }
 
 /** The machine after a step. */
@@ -241,7 +325,12 @@ export function after(state: FoundState, step: LoadStep): FoundState {
     state.pockets.map((each) => (each.number === pocket ? { ...each, content } : each));
   switch (step.act) {
     case 'call':
-      return { ...state, pockets: withContent(step.pocket, step.puts), spindle: step.takes };
+      return {
+        ...state,
+        pockets: withContent(step.pocket, step.puts),
+        spindle: step.takes,
+        at: step.pocket,
+      };
     case 'unload':
       return step.pocket === 0
         ? { ...state, spindle: null }

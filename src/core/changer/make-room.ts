@@ -1,6 +1,7 @@
 import { changeSeconds, type ChangeTimes } from './change-time.ts';
 import { clears, withinReach } from './clearance.ts';
 import { windowAbout } from './neighbours.ts';
+import type { CallSearch } from './call-search.ts';
 import { detour, MOST_ARRANGEMENTS } from './room-detour.ts';
 import type { Call, RoomPlan, RoomState, RoomTool, RoomWish } from './room.ts';
 
@@ -18,7 +19,12 @@ const MOST_DETOUR = 12;
  * shortest time is a choice of order and of empties, which is searched in full; then the fewest heavy tools decide. A tool
  * that clears the others in none of the empties at its turn needs a detour: then one call more is tried, and one more.
  */
-export function makeRoom(state: RoomState, wish: RoomWish, times: ChangeTimes): RoomAnswer {
+export function makeRoom(
+  state: RoomState,
+  wish: RoomWish,
+  times: ChangeTimes,
+  arrangements = MOST_ARRANGEMENTS,
+): RoomAnswer {
   const centres = wish.centre === null ? state.pockets.map((pocket) => pocket.number) : [wish.centre];
   const reasons: string[] = [];
   const windows: Window[] = [];
@@ -46,7 +52,8 @@ export function makeRoom(state: RoomState, wish: RoomWish, times: ChangeTimes): 
     Math.min(...windows.map((each) => each.calls)),
     Math.max(...windows.map((each) => each.calls)),
   ];
-  const patience = { left: MOST_ARRANGEMENTS };
+  const patience = { left: arrangements };
+  const searches = new Map<Window, CallSearch>();
   for (let calls = fewest; calls <= most + MOST_DETOUR; calls += 1) {
     const plan =
       bestOf(
@@ -56,19 +63,27 @@ export function makeRoom(state: RoomState, wish: RoomWish, times: ChangeTimes): 
       // windows that fewer calls were not enough for
       bestOf(
         windows.filter((each) => each.calls < calls && each.calls + MOST_DETOUR >= calls),
-        ({ centre, window }) => {
-          const pockets = detour(state, reach, window, wish, times, calls, patience);
-          return pockets && called(state, centre, window, pockets, times);
+        (each) => {
+          const search = searches.get(each) ?? detour(state, reach, each.window, wish, patience);
+          searches.set(each, search);
+          const pockets = search.upTo(calls);
+          return pockets && called(state, each.centre, each.window, pockets, times);
         },
       );
     if (plan) return { ok: true, plan, compared: windows.length, proven: patience.left >= 0 };
+    if (patience.left < 0) break;
+    if (calls > most && [...searches.values()].every((search) => search.exhausted())) break;
   }
+  const nowhere = 'The tools of the window clear the others in none of the empty pockets';
+  const every = [...searches.values()].every((search) => search.exhausted()) && searches.size === windows.length;
   return {
     ok: false,
     reason:
-      patience.left < 0
-        ? 'The tools of the window clear the others in none of the empty pockets, and no way round was found in time: take one out by hand first.'
-        : `The tools of the window clear the others in none of the empty pockets, and no ${fewest + MOST_DETOUR} calls change that: take one out by hand first.`,
+      patience.left >= 0 && every
+        ? `${nowhere}, and no row of calls changes that: take one out by hand first.`
+        : patience.left < 0
+          ? `${nowhere}, and in the time no way round was found: there may be one. Take one out by hand first.`
+          : `${nowhere}, and no ${fewest + MOST_DETOUR} calls change that: take one out by hand first.`,
   };
 }
 
@@ -156,7 +171,11 @@ function quickest(
       .map((pocket) => [pocket.number, pocket.content!.radius]),
   );
   const mayHang = (tool: RoomTool) =>
-    tool.home !== null ? [tool.home] : empties.filter((empty) => clears(reach, empty, tool.radius, outside));
+    (tool.home !== null ? [tool.home] : empties).filter((empty) =>
+      clears(reach, empty, tool.radius, outside),
+    );
+  // where the magazine may stand before a tool of the window is called
+  const stops = [state.at, ...empties, ...(state.spindle?.home ? [state.spindle.home] : [])];
   const waiting: Waiting[] = inside(state, window).flatMap(({ number, content }) => {
     if (!content) return [];
     const into = mayHang(content)
@@ -168,7 +187,7 @@ function quickest(
         tool: content,
         into,
         leastOut: into[0]?.cost ?? Infinity,
-        leastIn: Math.min(...[state.at, ...empties].map((from) => seconds(from, number, content))),
+        leastIn: Math.min(...stops.map((from) => seconds(from, number, content))),
       },
     ];
   });

@@ -29,7 +29,7 @@ export interface Standing {
  * and the pull on the ring; only runs that must be followed are gone through anew. Every tool has a pocket or is out.
  */
 export function standing(prepared: Prepared, layout: Layout): Standing {
-  const { question, beside, reach, arms, masses, times, follow, steps } = prepared;
+  const { question, beside, arms, masses, times, follow, steps } = prepared;
   const { shape, tools, weights } = question;
   const row = shape.places + 1;
   const pocketOf = Int16Array.from(layout);

@@ -88,7 +88,9 @@ export function wantedFault(
   ]);
   const radiusAt = new Map<number, number>();
   for (const number of occupied) {
-    const id = aimed.get(number)?.assemblyId ?? table.get(number)?.assemblyId ?? null;
+    // what leaves a pocket is in nobody's way there
+    const wish = aimed.get(number);
+    const id = wish ? wish.assemblyId : (table.get(number)?.assemblyId ?? null);
     const radius = id === null ? undefined : widths.get(id)?.radius;
     if (radius !== undefined) radiusAt.set(number, radius);
   }

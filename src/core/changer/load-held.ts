@@ -1,0 +1,126 @@
+import { clears, strikes, withinReach } from './clearance.ts';
+import { isRandom, type ChangerShape } from './layout.ts';
+import type { FoundState, FoundTool } from './load-plan.ts';
+import { neighbours } from './neighbours.ts';
+import type { Wanted, WantedTool } from './wanted.ts';
+
+/** A tool of a plan that waits, and what it waits for. */
+export interface HeldTool {
+  wanted: WantedTool;
+  reason: string;
+}
+
+/**
+ * The tools of a plan that cannot come to their places as the machine stands, each with the reason: its pocket is out of service,
+ * or held by something the plan does not name, or beside what it would strike or what is declared wide, or its T is there
+ * already. One that waits stays where it stands, and may keep another out: so they are looked for until no more are found. What
+ * must be built waits for nothing here.
+ */
+export function heldBack(state: FoundState, wanted: Wanted): HeldTool[] {
+  const held = new Map<WantedTool, string>();
+  const byAssembly = new Map(wanted.tools.map((each) => [each.assemblyId, each]));
+  const out = new Set(wanted.out);
+  /** Whether it stays where it stands: the plan does not name it, or it waits. */
+  const stays = (tool: FoundTool) => {
+    if (out.has(tool.assemblyId)) return false;
+    const wish = byAssembly.get(tool.assemblyId);
+    return wish === undefined || held.has(wish);
+  };
+  for (let before = -1; before !== held.size;) {
+    before = held.size;
+    const standing = state.pockets.filter((pocket) => pocket.content && stays(pocket.content));
+    for (const each of wanted.tools) {
+      if (each.assemblyId === null || held.has(each)) continue;
+      const reason = reasonOf(state, each, standing, stays);
+      if (reason !== null) held.set(each, reason);
+    }
+  }
+  return [...held].map(([each, reason]) => ({ wanted: each, reason }));
+}
+
+function reasonOf(
+  state: FoundState,
+  { pocket: number, tool, assemblyId, wide, radius }: WantedTool,
+  standing: FoundState['pockets'],
+  stays: (tool: FoundTool) => boolean,
+): string | null {
+  const pocket = state.pockets.find((each) => each.number === number);
+  if (!pocket) return `There is no pocket ${number}.`;
+  if (pocket.content?.assemblyId === assemblyId) return null;
+  if (!pocket.inService) return `Pocket ${number} is out of service.`;
+  const there = standing.find((each) => each.number === number)?.content;
+  if (there)
+    return `T${there.tool} (${there.number}) stands in pocket ${number}, and the plan does not say where it goes.`;
+  const same = [state.spindle, ...standing.map((each) => each.content)].find(
+    (each) => each && each.tool === tool && each.assemblyId !== assemblyId && stays(each),
+  );
+  if (same) return `T${tool} is in the machine already, as ${same.number}: a T is unique on a machine.`;
+  const beside = neighbours(state.shape).get(number)!;
+  const declared = state.pockets.find((each) => each.wide && beside.includes(each.number));
+  if (declared) return `Pocket ${number} is beside pocket ${declared.number}, which is declared wide.`;
+  const neighbour = wide && standing.find((each) => beside.includes(each.number));
+  if (neighbour)
+    return `T${tool} is wide, and T${neighbour.content!.tool} (${neighbour.content!.number}) stands beside pocket ${number}, in pocket ${neighbour.number}.`;
+  if (radius === null || state.shape.kind === 'turret') return null;
+  const reach = withinReach(state.shape, Math.max(radius, ...standing.map((each) => each.content!.radius ?? 0)), 0);
+  for (const other of reach.get(number) ?? []) {
+    const struck = standing.find((each) => each.number === other.number)?.content;
+    if (struck?.radius && strikes(other.apart, radius, struck.radius))
+      return `T${tool} in pocket ${number} would strike T${struck.tool} (${struck.number}) in pocket ${other.number}.`;
+  }
+  return null;
+}
+
+/** Whether a tool may hang in a pocket as things stand: no wide tool and nothing that it would strike beside it. */
+export function mayHang(state: FoundState, pocket: number, tool: FoundTool): boolean {
+  const beside = neighbours(state.shape).get(pocket)!;
+  if (state.pockets.some((each) => each.wide && each.number !== pocket && beside.includes(each.number)))
+    return false;
+  if (state.pockets[pocket - 1]!.wide && beside.some((number) => state.pockets[number - 1]!.content))
+    return false;
+  if (tool.radius === null) return true;
+  const radii = new Map(
+    state.pockets.flatMap(({ number, content }) =>
+      content?.radius && number !== pocket ? [[number, content.radius] as const] : [],
+    ),
+  );
+  const reach = withinReach(state.shape, Math.max(tool.radius, ...radii.values()), 0);
+  return clears(reach, pocket, tool.radius, radii, 0);
+}
+
+/**
+ * Another pocket for a tool that waits: the nearest that may be used, that nothing stands in or is wanted in, and where nothing that
+ * stands or is to stand strikes it. Null where there is none, or where T n lives in pocket n.
+ */
+export function otherPocket(state: FoundState, wanted: Wanted, tool: WantedTool): number | null {
+  if (!isRandom(state.shape) && state.shape.kind !== 'tray') return null;
+  const others = wanted.tools.filter((each) => each !== tool);
+  const taken = new Set(others.map((each) => each.pocket));
+  const gone = new Set(wanted.out);
+  const moved = new Set(others.map((each) => each.assemblyId));
+  const stay = state.pockets.filter(
+    ({ content }) => content && !gone.has(content.assemblyId) && !moved.has(content.assemblyId) && content.assemblyId !== tool.assemblyId,
+  );
+  const wideAt = new Set([
+    ...state.pockets.filter((each) => each.wide).map((each) => each.number),
+    ...others.filter((each) => each.wide).map((each) => each.pocket),
+  ]);
+  const occupied = new Set([...taken, ...stay.map((each) => each.number)]);
+  const radii = new Map<number, number>();
+  for (const { number, content } of stay) if (content!.radius) radii.set(number, content!.radius);
+  for (const { pocket, radius } of others) if (radius !== null) radii.set(pocket, radius);
+  const beside = neighbours(state.shape);
+  const reach = withinReach(state.shape, Math.max(0, tool.radius ?? 0, ...radii.values()), 0);
+  const may = state.pockets.filter(({ number, inService, reserved, wide }) => {
+    if (!inService || reserved || wide || occupied.has(number)) return false;
+    const around = beside.get(number)!;
+    if (around.some((each) => wideAt.has(each))) return false;
+    if (tool.wide && around.some((each) => occupied.has(each))) return false;
+    return tool.radius === null || clears(reach, number, tool.radius, radii, 0);
+  });
+  const far = ({ number }: { number: number }) => ringDistance(state.shape, number, tool.pocket);
+  return [...may].sort((a, b) => far(a) - far(b) || a.number - b.number)[0]?.number ?? null;
+}
+
+const ringDistance = ({ places }: ChangerShape, a: number, b: number) =>
+  Math.min(Math.abs(a - b), places - Math.abs(a - b));
