@@ -1,10 +1,10 @@
 import { ASSEMBLY_WORDS, type AssemblyKind } from '../core/assembly/silhouette.ts';
 import { differing, makeAlike, type MachineTools } from '../core/changer/alike.ts';
 import { readDefinition } from '../core/definition/read-definition.ts';
-import { formatWithUnit } from '../core/units/format-length.ts';
-import type { Length } from '../core/units/length.ts';
+import { meanings, type ToolSize } from '../core/changer/meaning.ts';
+import { nanometres, type Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
-import { machines } from './machines.ts';
+import { machines, type Machine } from './machines.ts';
 
 interface StandingCell {
   machineId: number;
@@ -15,18 +15,44 @@ interface StandingCell {
   kind: AssemblyKind;
   diameter: Length;
   cornerRadius: Length;
+  reach: Length | null;
   thread: string;
 }
 
-/** Kind and size in words: tools of one such meaning may be taken for one another. */
-const meaningOf = ({ kind, diameter, cornerRadius, thread }: StandingCell) =>
-  [
-    ASSEMBLY_WORDS[kind],
-    thread || (diameter > 0 ? formatWithUnit(diameter, 'mm', { decimals: 1 }) : ''),
-    kind !== 'ballMill' && cornerRadius > 0 ? `R${(cornerRadius / 1e6).toFixed(1)}` : '',
-  ]
-    .filter(Boolean)
-    .join(' ');
+/** What a piece is for whoever calls it; its cutter's usable length where the catalogue has it. */
+const sizeOf = ({ kind, diameter, cornerRadius, reach, thread, name }: StandingCell): ToolSize => ({
+  kind: ASSEMBLY_WORDS[kind],
+  diameter,
+  cornerRadius: kind === 'ballMill' ? nanometres(0) : cornerRadius,
+  reach,
+  thread,
+  leftHand: /\b(lh|left[- ]hand(ed)?)\b/i.test(name),
+});
+
+/**
+ * The family that is compared at first: the most machines that can share tools, being of one kind with one end, or that run
+ * programs of one number. Every machine, where none has another like it.
+ */
+function familyOf(
+  all: readonly Machine[],
+  asked: readonly { machineId: number; program: string }[],
+): ReadonlySet<number> {
+  const together = new Map<string, Set<number>>();
+  const add = (key: string, id: number) => together.set(key, (together.get(key) ?? new Set()).add(id));
+  for (const machine of all) add(`${machine.kind} ${machine.interface}`, machine.id);
+  for (const { machineId, program } of asked) add(`program ${program}`, machineId);
+  const groups: Set<number>[] = [];
+  for (const ids of together.values()) {
+    const joined = groups.filter((group) => [...ids].some((id) => group.has(id)));
+    for (const group of joined) {
+      groups.splice(groups.indexOf(group), 1);
+      for (const id of group) ids.add(id);
+    }
+    groups.push(ids);
+  }
+  const largest = groups.reduce((best, group) => (group.size > best.size ? group : best), new Set<number>());
+  return largest.size > 1 ? largest : new Set(all.map((machine) => machine.id));
+}
 
 export interface AskedUnder {
   machineId: number;
@@ -45,10 +71,11 @@ export async function acrossMachines(db: Db, family: readonly number[]) {
     rows<StandingCell>(
       db,
       `SELECT s.machine_id AS "machineId", s.tool, a.id AS "assemblyId", a.number, a.name, a.kind, a.diameter,
-         a.corner_radius AS "cornerRadius", coalesce(k.series, '') AS thread
+         a.corner_radius AS "cornerRadius", CASE WHEN k.kind IN ('tapCutting', 'tapForming', 'threadMill') THEN k.series ELSE '' END AS thread,
+         coalesce(k.dimensions ->> 'LU', k.dimensions ->> 'LCF')::bigint AS reach
        FROM placement s JOIN assembly a ON a.id = s.assembly_id
        LEFT JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'cutter'
-       LEFT JOIN component k ON k.id = p.component_id AND k.kind IN ('tapCutting', 'tapForming', 'threadMill')
+       LEFT JOIN component k ON k.id = p.component_id
        ORDER BY s.tool`,
       [],
     ),
@@ -62,13 +89,17 @@ export async function acrossMachines(db: Db, family: readonly number[]) {
       [],
     ),
   ]);
-  const chosen = all.filter((machine) => family.length === 0 || family.includes(machine.id));
+  const first = family.length === 0 ? familyOf(all, asked) : new Set(family);
+  const chosen = all.filter((machine) => first.has(machine.id));
+  const compared = standing.filter((each) => first.has(each.machineId));
+  const words = meanings(compared.map(sizeOf));
+  const meaningOf = new Map(compared.map((each, i) => [each, words[i]!]));
   const tables: MachineTools[] = chosen.map((machine) => ({
     machine: machine.name,
     highestTool: machine.highestTool,
-    tools: standing
+    tools: compared
       .filter((each) => each.machineId === machine.id)
-      .map((each) => ({ tool: each.tool, meaning: meaningOf(each), assembly: each.number })),
+      .map((each) => ({ tool: each.tool, meaning: meaningOf.get(each)!, assembly: each.number })),
   }));
   const tools = [
     ...new Set(
@@ -102,7 +133,7 @@ export async function acrossMachines(db: Db, family: readonly number[]) {
           stands: stands && {
             id: stands.assemblyId,
             number: stands.number,
-            meaning: meaningOf(stands),
+            meaning: meaningOf.get(stands)!,
           },
           asked: calls.map(({ program, remark }) => ({ program, remark: remark ?? '' })),
           /** The programs call it for something else than what stands there. */
@@ -123,7 +154,7 @@ export async function expectedTwice(
     rows<StandingCell & { interface: string }>(
       db,
       `SELECT 0 AS "machineId", 0 AS tool, a.id AS "assemblyId", a.number, a.name, a.kind, a.diameter, a.corner_radius AS "cornerRadius",
-         '' AS thread, a.interface FROM assembly a WHERE a.flag IS NULL OR a.flag <> 'broken' LIMIT 20000`,
+         '' AS thread, NULL::bigint AS reach, a.interface FROM assembly a WHERE a.flag IS NULL OR a.flag <> 'broken' LIMIT 20000`,
       [],
     ),
     rows<{ machineId: number; remark: string }>(
@@ -153,7 +184,7 @@ export async function expectedTwice(
     .filter((each) => each.pieces.length > 0 && each.machines.size > each.pieces.length)
     .map((each) => ({
       number: each.pieces.map((piece) => piece.number).join(', '),
-      meaning: meaningOf(each.pieces[0]!),
+      meaning: meanings([sizeOf(each.pieces[0]!)])[0]!,
       machines: [...each.machines].sort(),
     }));
 }

@@ -1,3 +1,5 @@
+import { strikes } from '../core/changer/clearance.ts';
+import { nearestApart } from '../core/changer/layout.ts';
 import { blockedBy } from '../core/changer/wide.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import {
@@ -13,7 +15,7 @@ import { usedBy, type CycleUse } from '../core/life/count.ts';
 import { rows, type Db } from './db.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { jobsOf } from './jobs.ts';
-import { layoutTask } from './planning.ts';
+import { layoutTask, type LayoutTask } from './planning.ts';
 import { placesOf } from './places.ts';
 import { callsOf, programById } from './programs.ts';
 
@@ -76,29 +78,52 @@ export async function switchingFor(
         Number(called.has(b)) - Number(called.has(a)),
     )
     .slice(0, count);
+  const question = chosen.length > 0 ? (await layoutTask(db, machine, chosen, [])).question : null;
   // declared ones stand in pockets whose neighbours are not counted; the others will take theirs
   const declared = new Set(pockets.filter((place) => place.wide).map((place) => place.tied));
-  const wide =
-    chosen.length > 0
-      ? (await layoutTask(db, machine, chosen, [])).question.tools
-          .filter((tool) => tool.wide && !declared.has(tool.tool))
-          .map((tool) => tool.tool)
-      : [];
-  const room: SwitchRoom = { places: count, loaded, locked, wide };
-  const together = placesTaken(new Set([...called, ...locked]), new Set(wide));
+  const wide = (question?.tools ?? [])
+    .filter((tool) => tool.wide && !declared.has(tool.tool))
+    .map((tool) => tool.tool);
+  const ground = question && groundOf(question, locked);
+  const room: SwitchRoom = { places: count, loaded, locked, wide, ...(ground ? { ground } : {}) };
+  const all = { name: 'all', tools: [...new Set([...called, ...locked])] };
+  const together = placesTaken(all.tools, new Set(wide));
   return {
     programs,
     places: free,
     count,
     locked,
     together,
-    share: together <= count,
+    share: jobs.length > 0 && keepNeededSoonest([all], room).ok,
     sisters,
     jobs,
     room,
     given: jobs.length > 0 ? keepNeededSoonest(jobs, room) : null,
     // of many jobs the browser works out the order, in a worker that can be stopped
     best: jobs.length > 0 && jobs.length <= EXACT_JOBS ? bestOrder(jobs, room) : null,
+  };
+}
+
+/** The pockets as they lie and the sizes of the tools, by the planner's question; null where no two tools could be in each other's way. */
+function groundOf(
+  { shape, usable, tools }: LayoutTask['question'],
+  locked: readonly number[],
+): SwitchRoom['ground'] | null {
+  const fixed = tools.filter((tool) => tool.locked !== null && locked.includes(tool.tool));
+  const free = tools.filter((tool) => !fixed.includes(tool));
+  const widest = Math.max(0, ...tools.map((tool) => tool.radius));
+  const apart =
+    strikes(nearestApart(shape), widest, widest) ||
+    free.some((tool) => tool.wide || tool.barred.length > 0) ||
+    fixed.some((tool) => tool.wide);
+  if (!apart) return null;
+  return {
+    pockets: {
+      shape,
+      usable,
+      fixed: fixed.map(({ locked: pocket, radius, wide }) => ({ pocket: pocket!, radius, wide })),
+    },
+    sizes: free.map(({ tool, radius, wide, barred }) => ({ tool, radius, wide, barred })),
   };
 }
 

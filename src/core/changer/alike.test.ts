@@ -98,4 +98,85 @@ describe('the same T for the same tool on every machine (H18)', () => {
       }),
     );
   });
+  it('a T150 stays though another machine ends at 24, as long as that one has no such tool', () => {
+    const plan = makeAlike([
+      machine('P', { 150: 'reamer 8', 1: 'drill 5' }, 200),
+      machine('Q', { 1: 'drill 5' }, 24),
+    ]);
+    expect(plan).toMatchObject({ changes: [], without: [] });
+  });
+  it('nothing is proposed where nothing differs; a tool under two T on two machines does differ', () => {
+    const alike = [machine('P', { 1: 'drill 5', 2: 'drill 5' }), machine('Q', { 1: 'drill 5' })];
+    expect(differing(alike)).toEqual([]);
+    expect(makeAlike(alike).changes).toEqual([]);
+    const apart = [machine('P', { 1: 'drill 5' }), machine('Q', { 3: 'drill 5' })];
+    expect(differing(apart)).toEqual([1, 3]);
+    expect(makeAlike(apart).changes).toHaveLength(1);
+  });
+  it('what no T is left for stays as it is, and is said', () => {
+    const plan = makeAlike([
+      machine('P', { 1: 'a', 2: 'b' }, 2),
+      machine('Q', { 1: 'c', 2: 'd' }, 2),
+      machine('R', { 1: 'a', 2: 'c' }, 2),
+    ]);
+    expect(plan.without.length).toBeGreaterThan(0);
+    expect(plan.changes.every((each) => each.to >= 1 && each.to <= 2)).toBe(true);
+  });
+  it('with sisters too no way of numbering needs fewer changes, every one tried, and carried out it is alike', () => {
+    const names = ['a', 'b', 'c'];
+    const some = fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 5 }), fc.constantFrom(...names)), {
+      selector: ([tool]) => tool,
+      maxLength: 5,
+    });
+    fc.assert(
+      fc.property(some, some, (...all) => {
+        const machines = all.map((tools, i) => machine(`M${i}`, Object.fromEntries(tools), 6));
+        const plan = makeAlike(machines);
+        expect(plan.proven).toBe(true);
+        expect(plan.changes).toHaveLength(fewestChanges(machines, names, 6));
+        const after = machines.map((each) => ({
+          ...each,
+          tools: each.tools.map((tool) => ({
+            ...tool,
+            tool: plan.changes.find((change) => change.assembly === tool.assembly)?.to ?? tool.tool,
+          })),
+        }));
+        for (const { tools } of after)
+          expect(new Set(tools.map((each) => each.tool)).size).toBe(tools.length);
+        expect(makeAlike(after).changes).toEqual([]);
+      }),
+      { numRuns: 150 },
+    );
+  });
 });
+
+/** The fewest changes of all ways to give each meaning a T: a machine's tools of a meaning, but for one that has it, must be on no T that is given. */
+function fewestChanges(machines: readonly MachineTools[], names: readonly string[], highest: number): number {
+  const present = names.filter((name) =>
+    machines.some(({ tools }) => tools.some((each) => each.meaning === name)),
+  );
+  let best = Infinity;
+  const given: number[] = [];
+  const go = (): void => {
+    if (given.length < present.length) {
+      for (let tool = 1; tool <= highest; tool += 1)
+        if (!given.includes(tool)) {
+          given.push(tool);
+          go();
+          given.pop();
+        }
+      return;
+    }
+    let cost = 0;
+    for (const { tools } of machines)
+      for (const [i, name] of present.entries()) {
+        const own = tools.filter((each) => each.meaning === name).map((each) => each.tool);
+        if (own.length === 0) continue;
+        const taken = own.filter((tool) => tool !== given[i] && given.includes(tool)).length;
+        cost += own.includes(given[i]!) ? taken : Math.max(1, taken);
+      }
+    best = Math.min(best, cost);
+  };
+  go();
+  return best;
+}

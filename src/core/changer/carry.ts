@@ -69,7 +69,8 @@ export function carry(state: CarryState, wanted: Arrangement, reached = MOST_REA
     : {
         ok: false,
         proven: false,
-        reason: 'No row of calls was found in time that lets nothing hang beside what it strikes; there may be one.',
+        reason:
+          'No row of calls was found in time that lets nothing hang beside what it strikes; there may be one.',
       };
 }
 

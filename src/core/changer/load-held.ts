@@ -62,7 +62,11 @@ function reasonOf(
   if (neighbour)
     return `T${tool} is wide, and T${neighbour.content!.tool} (${neighbour.content!.number}) stands beside pocket ${number}, in pocket ${neighbour.number}.`;
   if (radius === null || state.shape.kind === 'turret') return null;
-  const reach = withinReach(state.shape, Math.max(radius, ...standing.map((each) => each.content!.radius ?? 0)), 0);
+  const reach = withinReach(
+    state.shape,
+    Math.max(radius, ...standing.map((each) => each.content!.radius ?? 0)),
+    0,
+  );
   for (const other of reach.get(number) ?? []) {
     const struck = standing.find((each) => each.number === other.number)?.content;
     if (struck?.radius && strikes(other.apart, radius, struck.radius))
@@ -99,7 +103,11 @@ export function otherPocket(state: FoundState, wanted: Wanted, tool: WantedTool)
   const gone = new Set(wanted.out);
   const moved = new Set(others.map((each) => each.assemblyId));
   const stay = state.pockets.filter(
-    ({ content }) => content && !gone.has(content.assemblyId) && !moved.has(content.assemblyId) && content.assemblyId !== tool.assemblyId,
+    ({ content }) =>
+      content &&
+      !gone.has(content.assemblyId) &&
+      !moved.has(content.assemblyId) &&
+      content.assemblyId !== tool.assemblyId,
   );
   const wideAt = new Set([
     ...state.pockets.filter((each) => each.wide).map((each) => each.number),

@@ -103,7 +103,10 @@ export function loadPlan(found: FoundState, wanted: Wanted): LoadPlan {
     if (next.act === 'unload' && next.comesBack && loaded.has(next.tool.assemblyId) && state.spindle) {
       const wish = wanted.tools.find((each) => each.assemblyId === next.tool.assemblyId)!;
       if (!waits.has(wish)) {
-        held.push({ wanted: wish, reason: `T${wish.tool} cannot hang in pocket ${wish.pocket} as things stand.` });
+        held.push({
+          wanted: wish,
+          reason: `T${wish.tool} cannot hang in pocket ${wish.pocket} as things stand.`,
+        });
         // begun anew, without it
         steps.length = 0;
         state = found;
@@ -255,11 +258,11 @@ function emptyFor(state: FoundState, wanted: Wanted, tool: FoundTool): number | 
     }),
   };
   return (
-    empties.find(
-      (each) => mayHang(state, each.number, tool) && mayHang(then, each.number, tool),
-    ) ??
-    empties.find((each) => mayHang(state, each.number, tool))
-  )?.number ?? null;
+    (
+      empties.find((each) => mayHang(state, each.number, tool) && mayHang(then, each.number, tool)) ??
+      empties.find((each) => mayHang(state, each.number, tool))
+    )?.number ?? null
+  );
 }
 
 /** An empty pocket to call with an empty spindle, so that the magazine stands elsewhere: not beside the one. */
@@ -267,7 +270,11 @@ function elsewhere(state: FoundState, pocket: number): number | null {
   const beside = neighbours(state.shape).get(pocket)!;
   const may = state.pockets.filter(
     (each) =>
-      each.number !== pocket && each.inService && !each.content && !each.wide && !beside.includes(each.number),
+      each.number !== pocket &&
+      each.inService &&
+      !each.content &&
+      !each.wide &&
+      !beside.includes(each.number),
   );
   return may[0]?.number ?? null;
 }

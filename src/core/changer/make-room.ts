@@ -75,7 +75,8 @@ export function makeRoom(
     if (calls > most && [...searches.values()].every((search) => search.exhausted())) break;
   }
   const nowhere = 'The tools of the window clear the others in none of the empty pockets';
-  const every = [...searches.values()].every((search) => search.exhausted()) && searches.size === windows.length;
+  const every =
+    [...searches.values()].every((search) => search.exhausted()) && searches.size === windows.length;
   return {
     ok: false,
     reason:

@@ -86,7 +86,8 @@ export function detour(
       mayCall: (stand, pocket) =>
         stand[0] === 0
           ? usable[pocket] === 1
-          : mayHang(stand, stand[0]!, pocket) && (stand[pocket] === 0 || kinds[stand[pocket]!]!.home === null),
+          : mayHang(stand, stand[0]!, pocket) &&
+            (stand[pocket] === 0 || kinds[stand[pocket]!]!.home === null),
       order: (pocket, before) => indexSteps(state.shape, before ?? state.at, pocket),
     },
     patience,

@@ -12,6 +12,7 @@ import {
   type SwitchJob,
   type SwitchRoom,
 } from './switching.ts';
+import { betterOrder, orderBound, orderCount, type OrderProblem } from './switch-order.ts';
 
 const room = (places: number, over: Partial<SwitchRoom> = {}): SwitchRoom => ({
   places,
@@ -262,5 +263,86 @@ describe('many jobs', () => {
       expect(each.switches).toBeLessThanOrEqual(heard[i - 1]?.switches ?? Infinity);
     }
     expect(answer.ok && answer.answer.plan.switches).toBeLessThanOrEqual(heard.at(-1)!.switches);
+  });
+});
+
+describe('tools of one size, many jobs', () => {
+  const problem = (sets: number[][], places: number, loaded: number[]): OrderProblem => ({
+    jobs: sets,
+    tools: 7,
+    places,
+    loaded,
+  });
+  const some = fc.array(fc.uniqueArray(fc.integer({ min: 0, max: 6 }), { minLength: 1, maxLength: 3 }), {
+    minLength: 1,
+    maxLength: 5,
+  });
+  const standing = fc.uniqueArray(fc.integer({ min: 0, max: 6 }), { maxLength: 3 });
+  it('counted by what can be kept, an order needs what keeping the soonest needed takes', () => {
+    fc.assert(
+      fc.property(some, fc.integer({ min: 3, max: 5 }), standing, (sets, places, loaded) => {
+        const plan = keepNeededSoonest(jobs(...sets), room(places, { loaded }));
+        expect(orderCount(problem(sets, places, loaded)).of(sets.map((_, i) => i))).toBe(
+          plan.ok && plan.plan.switches,
+        );
+      }),
+    );
+  });
+  it('the bound is never above the best of all orders, and the proof finds it', () => {
+    const orders = (list: number[]): number[][] =>
+      list.length < 2
+        ? [list]
+        : list.flatMap((first) =>
+            orders(list.filter((each) => each !== first)).map((rest) => [first, ...rest]),
+          );
+    fc.assert(
+      fc.property(some, fc.integer({ min: 3, max: 5 }), standing, (sets, places, loaded) => {
+        const asked = problem(sets, places, loaded);
+        const count = orderCount(asked);
+        const best = Math.min(...orders(sets.map((_, i) => i)).map((order) => count.of(order)));
+        expect(orderBound(asked)).toBeLessThanOrEqual(best);
+        expect(betterOrder(asked, best)).toBeNull();
+        const better = betterOrder(asked, best + 1);
+        expect(Array.isArray(better) && count.of(better)).toBe(best);
+      }),
+      { numRuns: 200 },
+    );
+  });
+  it('twelve jobs are proven', () => {
+    let state = 5;
+    const random = () => (state = (state * 48271) % 2147483647) / 2147483647;
+    const sets = Array.from({ length: 12 }, () => [
+      ...new Set(Array.from({ length: 5 }, () => 1 + Math.floor(random() * 16))),
+    ]);
+    const answer = bestOrder(jobs(...sets), room(9));
+    expect(answer.ok && answer.answer.proven).toBe(true);
+  });
+});
+
+describe('what stands together is told by the planner’s rule', () => {
+  const pockets = { shape: { kind: 'randomAccess', places: 8, pitch: 80 } as const, fixed: [] };
+  const sizes = [1, 2, 3, 4, 5, 6, 7].map((tool) => ({
+    tool,
+    radius: tool === 1 ? 60 : 31,
+    wide: tool === 1,
+    barred: [],
+  }));
+  it('a pocket out of service beside a wide tool costs no place', () => {
+    const usable = [1, 2, 3, 4, 6, 7, 8];
+    const asked = room(7, { wide: [1], ground: { pockets: { ...pockets, usable }, sizes } });
+    // seven pockets: the wide one in 4 keeps 3 empty, and 5 is out of service anyway
+    expect(keepNeededSoonest(jobs([1, 2, 3, 4, 5, 6]), asked).ok).toBe(true);
+    expect(keepNeededSoonest(jobs([1, 2, 3, 4, 5, 6, 7]), asked)).toMatchObject({ ok: false });
+  });
+  it('broad tools that are not declared wide do not stand side by side', () => {
+    const broad = sizes.map((each) => ({ ...each, wide: false, radius: 45 }));
+    const asked = room(8, {
+      ground: { pockets: { ...pockets, usable: [1, 2, 3, 4, 5, 6, 7, 8] }, sizes: broad },
+    });
+    expect(keepNeededSoonest(jobs([1, 2, 3, 4]), asked).ok).toBe(true);
+    expect(keepNeededSoonest(jobs([1, 2, 3, 4, 5]), asked)).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/A alone does not fit/),
+    });
   });
 });

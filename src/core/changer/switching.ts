@@ -1,3 +1,6 @@
+import { fitTogether, type FitGround, type FitTool } from './fit-together.ts';
+import { betterOrder, improveOrder, orderBound, orderCount, type OrderProblem } from './switch-order.ts';
+
 /** A job and the tools it calls. */
 export interface SwitchJob {
   name: string;
@@ -27,6 +30,33 @@ export interface SwitchRoom {
   locked: readonly number[];
   /** Tools that take more than one pocket, and share those between them. */
   wide: readonly number[];
+  /** Where tools could be in each other's way: the pockets as they lie, and how large each T is. By the planner's own rule. */
+  ground?: { pockets: FitGround; sizes: readonly (FitTool & { tool: number })[] };
+}
+
+/** Whether tools can stand together in a room: by its pockets as they lie where that matters, and within its number of places. */
+function fitter(room: SwitchRoom): (tools: Iterable<number>) => boolean {
+  const wide = new Set(room.wide);
+  const { ground } = room;
+  if (!ground) return (tools) => placesTaken(tools, wide) <= room.places;
+  const sizes = new Map(ground.sizes.map((each) => [each.tool, each]));
+  const kept = new Set(room.locked);
+  const plain: FitTool = { radius: 0, wide: false, barred: [] };
+  const known = new Map<string, boolean>();
+  return (tools) => {
+    const all = [...tools];
+    if (all.length > room.places) return false;
+    const free = all.filter((tool) => !kept.has(tool)).map((tool) => sizes.get(tool % SISTER) ?? plain);
+    const key = free
+      .map(({ radius, wide: broad, barred }) => `${radius} ${broad} ${barred.join()}`)
+      .sort()
+      .join(';');
+    const before = known.get(key);
+    if (before !== undefined) return before;
+    const fits = fitTogether(ground.pockets, free).fits;
+    known.set(key, fits);
+    return fits;
+  };
 }
 
 /** Places that so many tools take: a wide one takes those beside it too, three by itself, five for two that share (H5). */
@@ -46,27 +76,34 @@ export const placesTaken = (tools: Iterable<number>, wide: ReadonlySet<number>):
  */
 export function keepNeededSoonest(
   jobs: readonly SwitchJob[],
-  { places, loaded, locked, wide: broad }: SwitchRoom,
+  room: SwitchRoom,
+  fits = fitter(room),
 ): { ok: true; plan: SwitchPlan } | { ok: false; reason: string } {
-  const wide = new Set(broad);
+  const { places, loaded, locked } = room;
+  const wide = new Set(room.wide);
   const kept = new Set(locked);
   for (const { name, tools } of jobs) {
-    const wanted = placesTaken(new Set([...tools, ...kept]), wide);
-    if (wanted > places)
-      return {
-        ok: false,
-        reason: `${name} alone needs ${wanted} places${kept.size > 0 ? ' with the tools that stay' : ''}, and there are ${places}.`,
-      };
+    const together = new Set([...tools, ...kept]);
+    if (fits(together)) continue;
+    const wanted = placesTaken(together, wide);
+    const staying = kept.size > 0 ? ' with the tools that stay' : '';
+    return {
+      ok: false,
+      reason:
+        wanted > places
+          ? `${name} alone needs ${wanted} places${staying}, and there are ${places}.`
+          : `${name} alone does not fit${staying}: its wide tools leave no room for the others in the pockets as they lie.`,
+    };
   }
   const standing = new Set([...loaded, ...locked]);
-  if (placesTaken(kept, wide) > places || standing.size > places)
+  if (!fits(kept) || standing.size > places)
     return { ok: false, reason: `${standing.size} tools cannot stand in ${places} places.` };
   const nextUse = nextUses(jobs);
   const steps = jobs.map(({ name, tools }, i) => {
     const needed = new Set(tools);
     const coming = [...needed].filter((tool) => !standing.has(tool)).sort((a, b) => a - b);
     for (const tool of coming) standing.add(tool);
-    const leaving = makeWay(standing, needed, kept, places, wide, (tool) => nextUse(tool, i));
+    const leaving = makeWay(standing, needed, kept, fits, wide, (tool) => nextUse(tool, i));
     return { job: name, out: leaving, in: coming };
   });
   return {
@@ -84,7 +121,7 @@ function makeWay(
   standing: Set<number>,
   needed: ReadonlySet<number>,
   kept: ReadonlySet<number>,
-  places: number,
+  fits: (tools: Iterable<number>) => boolean,
   wide: ReadonlySet<number>,
   nextUse: (tool: number) => number,
 ): number[] {
@@ -93,12 +130,12 @@ function makeWay(
     .filter((tool) => !needed.has(tool) && !kept.has(tool))
     .sort((a, b) => nextUse(b) - nextUse(a) || Number(wide.has(b)) - Number(wide.has(a)) || b - a);
   for (const tool of mayGo) {
-    if (placesTaken(standing, wide) <= places) break;
+    if (fits(standing)) break;
     standing.delete(tool);
     leaving.push(tool);
   }
   for (const tool of [...leaving].reverse())
-    if (placesTaken([...standing, tool], wide) <= places) {
+    if (fits([...standing, tool])) {
       standing.add(tool);
       leaving.splice(leaving.indexOf(tool), 1);
     }
@@ -136,15 +173,17 @@ function nextUses(jobs: readonly SwitchJob[]): (tool: number, after: number) => 
 export const leastSwitches = (jobs: readonly SwitchJob[], loaded: readonly number[]): number =>
   [...new Set(jobs.flatMap((job) => job.tools))].filter((tool) => !loaded.includes(tool)).length;
 
-/** Up to this many jobs every order is tried. */
+/** Up to this many jobs every order is tried, whatever the tools take. */
 export const EXACT_JOBS = 7;
-/** Orders looked at for many jobs, so that an answer comes within about a second. */
+/** Orders tried where tools take more than one place each, so that an answer comes within about a second. */
 const MOST_TRIED = 2500;
+/** Up to this many jobs of tools of one size a proof is looked for. */
+const PROVEN_JOBS = 16;
 
 export interface SwitchAnswer {
   plan: SwitchPlan;
   bound: number;
-  /** Every order was tried, or the bound was met: there is no better. */
+  /** It was shown that no order needs fewer. */
   proven: boolean;
 }
 
@@ -152,9 +191,10 @@ export interface SwitchAnswer {
 type Tried = (order: readonly SwitchJob[]) => boolean;
 
 /**
- * The order of jobs with the fewest switches: every order for a few jobs; for many the best of a greedy order from each job
- * and of moving one job at a time while that helps, as many as fit into about a second, beside the bound that no order can
- * pass. `told` hears how far it is, and the best so far. Wide tools that come and go leave only the bound as a proof.
+ * The order of jobs with the fewest switches. With tools of one size a local search begun again and again, beside a bound, and up
+ * to about fifteen jobs held against every order that could be better. Where wide tools come and go every order for a few jobs, and
+ * for many the best of a greedy order from each job and of moving one job at a time; there only the bound is a proof. `told` hears
+ * how far it is, and the best so far.
  */
 export function bestOrder(
   jobs: readonly SwitchJob[],
@@ -163,8 +203,14 @@ export function bestOrder(
   exactUpTo = EXACT_JOBS,
 ): { ok: true; answer: SwitchAnswer } | { ok: false; reason: string } {
   const { loaded, locked, wide } = room;
-  const given = keepNeededSoonest(jobs, room);
+  const fits = fitter(room);
+  const given = keepNeededSoonest(jobs, room, fits);
   if (!given.ok) return given;
+  const oneSize =
+    !room.ground &&
+    jobs.every((job) => job.tools.every((tool) => !wide.includes(tool) || locked.includes(tool))) &&
+    loaded.every((tool) => !wide.includes(tool) || locked.includes(tool));
+  if (oneSize) return { ok: true, answer: ofOneSize(jobs, room, given.plan, told) };
   const bound = leastSwitches(jobs, [...loaded, ...locked]);
   let best = given.plan;
   let count = 0;
@@ -172,19 +218,60 @@ export function bestOrder(
     count += 1;
     if (count % 100 === 0)
       told(Math.min(1, count / MOST_TRIED), { plan: best, bound, proven: best.switches === bound });
-    const answer = keepNeededSoonest(order, room);
+    const answer = keepNeededSoonest(order, room, fits);
     if (!answer.ok || answer.plan.switches >= best.switches) return false;
     best = answer.plan;
     return true;
   };
   const done = () => best.switches === bound;
-  const exact = jobs.length <= exactUpTo;
-  if (exact) everyOrder(jobs, tried, done);
+  if (jobs.length <= exactUpTo) everyOrder(jobs, tried, done);
   else improved(jobs, tried, () => done() || count > MOST_TRIED);
-  const oneSize = jobs.every((job) =>
-    job.tools.every((tool) => !wide.includes(tool) || locked.includes(tool)),
-  );
-  return { ok: true, answer: { plan: best, bound, proven: (exact && oneSize) || done() } };
+  return { ok: true, answer: { plan: best, bound, proven: done() } };
+}
+
+function ofOneSize(
+  jobs: readonly SwitchJob[],
+  room: SwitchRoom,
+  given: SwitchPlan,
+  told: (share: number, answer: SwitchAnswer) => void,
+): SwitchAnswer {
+  const kept = new Set(room.locked);
+  const free = (tools: readonly number[]) => [...new Set(tools)].filter((tool) => !kept.has(tool));
+  const all = [...new Set([...room.loaded, ...jobs.flatMap((job) => job.tools)])];
+  const number = new Map(all.map((tool, i) => [tool, i]));
+  const numbers = (tools: readonly number[]) => free(tools).map((tool) => number.get(tool)!);
+  // locked tools that do not stand come in once, whatever the order
+  const problem: OrderProblem = {
+    jobs: jobs.map((job) => numbers(job.tools)),
+    tools: all.length,
+    places: room.places - placesTaken(kept, new Set(room.wide)),
+    loaded: numbers(room.loaded),
+  };
+  const planOf = (order: readonly number[]) => {
+    const answer = keepNeededSoonest(
+      order.map((i) => jobs[i]!),
+      room,
+    );
+    return answer.ok ? answer.plan : given;
+  };
+  const bound = Math.max(leastSwitches(jobs, [...room.loaded, ...room.locked]), orderBound(problem));
+  const starts = jobs.map((job) => greedyFrom(job, jobs).map((each) => jobs.indexOf(each)));
+  const count = orderCount(problem);
+  let best = jobs.map((_, i) => i);
+  for (const start of starts) if (count.of(start) < count.of(best)) best = start;
+  for (const news of improveOrder(problem, best, bound)) {
+    best = news.order;
+    const plan = planOf(best);
+    told(news.share, { plan, bound, proven: plan.switches === bound });
+  }
+  let proven = false;
+  if (count.of(best) > bound && jobs.length <= PROVEN_JOBS) {
+    const better = betterOrder(problem, count.of(best));
+    if (Array.isArray(better)) best = better;
+    proven = better !== 'cannot tell';
+  }
+  const plan = planOf(best);
+  return { plan, bound: proven ? plan.switches : bound, proven: proven || plan.switches === bound };
 }
 
 function everyOrder(jobs: readonly SwitchJob[], tried: Tried, done: () => boolean): void {

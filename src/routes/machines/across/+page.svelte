@@ -32,7 +32,7 @@
   {:else}{data.differing.length === 1 ? 'T' : ''}{data.differing
       .map((tool) => (data.differing.length === 1 ? tool : `T${tool}`))
       .join(', ')}
-    {data.differing.length === 1 ? 'means' : 'mean'} different tools on different machines.{/if}
+    {data.differing.length === 1 ? 'does' : 'do'} not mean the same tool on all of them.{/if}
   {#each data.twice as each (each.number)}
     <span class="caution mt-2 block"
       >{each.meaning}: {each.machines.join(' and ')} both ask for it, and there is only {each.number}.</span
@@ -57,7 +57,7 @@
           <th class="text-lg" scope="row"
             >T{row.tool}{#if data.differing.includes(row.tool)}<span
                 class="text-accent"
-                aria-label="means different tools"
+                aria-label="does not mean the same everywhere"
               >
                 ≠</span
               >{/if}</th
@@ -82,7 +82,7 @@
 
 {#if data.plan}
   <section class="mt-6">
-    <h2 class="heading">To make them alike, with the fewest changes</h2>
+    <h2 class="heading">To make them alike, with {data.plan.proven ? 'the fewest' : 'few'} changes</h2>
     {#if data.plan.changes.length === 0}<p class="mt-2 text-lg">Nothing need be changed.</p>
     {:else}
       <p class="caution mt-2">
@@ -97,6 +97,9 @@
           </li>
         {/each}
       </ol>
+      {#if data.plan.without.length > 0}<p class="caution mt-2">
+          No T is left on all of their machines for {data.plan.without.join(', ')}: they stay as they are.
+        </p>{/if}
       {#if data.plan.sisters.length > 0}<p class="small-words mt-2">
           Sisters keep a T of their own: {data.plan.sisters
             .map((each) => `${each.machine} T${each.tool}`)
