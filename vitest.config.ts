@@ -21,7 +21,8 @@ export default defineConfig({
           // a busy machine is no database that is away
           env: { CONNECT_TIMEOUT_MS: '30000' },
           setupFiles: ['tests/support/strict.ts'],
-          fileParallelism: false,
+          // each file has databases of its own
+          maxWorkers: 2,
           testTimeout: 30_000,
           hookTimeout: 60_000,
         },

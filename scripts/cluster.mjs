@@ -226,7 +226,7 @@ async function launch(data, folder, quick) {
       `-p ${port}`,
       '-c listen_addresses=127.0.0.1',
       "-c unix_socket_directories=''",
-      '-c max_connections=60',
+      '-c max_connections=100',
       ...(quick ? ['-c fsync=off', '-c full_page_writes=off'] : []),
     ];
     try {
@@ -277,7 +277,7 @@ function launchAgain(data, folder, port) {
       '-t',
       '60',
       '-o',
-      `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=60`,
+      `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=100`,
       'start',
     ],
     { stdio: ['ignore', 'ignore', 'ignore'] },

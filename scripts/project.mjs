@@ -70,7 +70,15 @@ export function needModules() {
   writeFileSync(stamp, wanted);
 }
 
-const SOURCES = ['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite.config.ts', 'tsconfig.json'];
+const SOURCES = [
+  'src',
+  'static',
+  'package-lock.json',
+  'svelte.config.js',
+  'vite.config.ts',
+  'vite.worker.config.ts',
+  'tsconfig.json',
+];
 
 function newest(path) {
   const stat = statSync(path);
@@ -87,10 +95,13 @@ export function needBuild() {
   const stamp = join(ROOT, 'build/.tin-sources');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   console.log('Building …');
-  const result = spawnSync(join(ROOT, 'node_modules/.bin/vite'), ['build', '--logLevel', 'error'], {
-    cwd: ROOT,
-    encoding: 'utf8',
-  });
-  if (result.status !== 0) throw new Plain(`The build failed:\n${(result.stdout + result.stderr).trim()}`);
+  for (const more of [[], ['--config', 'vite.worker.config.ts']]) {
+    const result = spawnSync(
+      join(ROOT, 'node_modules/.bin/vite'),
+      ['build', '--logLevel', 'error', ...more],
+      { cwd: ROOT, encoding: 'utf8' },
+    );
+    if (result.status !== 0) throw new Plain(`The build failed:\n${(result.stdout + result.stderr).trim()}`);
+  }
   writeFileSync(stamp, wanted);
 }

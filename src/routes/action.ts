@@ -59,6 +59,11 @@ export const whole = (name: string, least: number, most: number) =>
 export const id = whole('The number', 1, 2_147_483_647);
 /** A number that may be left out. */
 export const orEmpty = z.union([z.literal('').transform(() => null), id]).default(null);
+/** A box that may be ticked. */
+export const ticked = z
+  .string()
+  .optional()
+  .transform((value) => value !== undefined);
 export const words = (name: string, most = 1000) =>
   z
     .string({ error: `${name} is missing.` })

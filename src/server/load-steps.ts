@@ -1,12 +1,6 @@
 import { INTERFACES, type AssemblyKind } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
-import {
-  loadPlan,
-  stepKey,
-  throughSpindle,
-  type FoundState,
-  type LoadStep,
-} from '../core/changer/load-plan.ts';
+import { stepKey, throughSpindle, type FoundState, type LoadStep } from '../core/changer/load-plan.ts';
 import { stepWords, tipWords, type StepPlace, type StepWords } from '../core/changer/load-words.ts';
 import type { PlaceRow, PlacedAssembly } from '../core/changer/place.ts';
 import type { Wanted } from '../core/changer/wanted.ts';
@@ -22,6 +16,7 @@ import { definitionOf } from './definitions.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { callsOf } from './programs.ts';
 import { newestPrograms } from './switching.ts';
+import { work } from './worker.ts';
 
 /** What stands in a machine, as a load plan sees it. */
 export function foundState(machine: Machine, places: readonly PlaceRow[]): FoundState {
@@ -39,14 +34,16 @@ export function foundState(machine: Machine, places: readonly PlaceRow[]): Found
     shape: shapeOf(machine),
     pockets: places
       .filter((place) => place.kind === 'pocket')
-      .map(({ number, wide, inService, reserved, tool, assembly }) => ({
+      .map(({ number, wide, tied, inService, reserved, tool, assembly }) => ({
         number,
         wide,
+        tied,
         inService,
         reserved,
         content: toolOf(tool, assembly),
       })),
     spindle: spindle && throughSpindle(shapeOf(machine)) ? toolOf(spindle.tool, spindle.assembly) : null,
+    at: machine.atPocket,
   };
 }
 
@@ -78,11 +75,12 @@ async function tipsOf(db: Db, machine: Machine): Promise<Map<number, string>> {
 
 /** The steps that are left, with their words. */
 export async function stepsLeft(db: Db, machine: Machine, places: readonly PlaceRow[], wanted: Wanted) {
-  const plan = loadPlan(foundState(machine, places), wanted);
+  const plan = await work('loadPlan', [foundState(machine, places), wanted]);
   if (!plan.ok) return plan;
   const place = await stepPlace(db, machine, wanted);
   return {
     ok: true as const,
+    held: plan.held,
     steps: plan.steps.map((step): SaidStep => ({ key: stepKey(step), step, ...stepWords(step, place) })),
   };
 }

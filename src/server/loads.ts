@@ -1,14 +1,15 @@
 import { widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
-import { loadPlan, throughSpindle, type LoadStep } from '../core/changer/load-plan.ts';
+import { throughSpindle, type LoadStep } from '../core/changer/load-plan.ts';
+import { otherPocket } from '../core/changer/load-held.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
 import { assembliesOf, assemblyById } from './assemblies.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { foundState, stepsLeft, type SaidStep } from './load-steps.ts';
-import { calledIn, declareIn } from './magazines.ts';
-import { machineById, shapeOf, type Machine } from './machines.ts';
+import { calledIn, changePocketIn, declareIn } from './magazines.ts';
+import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { bearingOf, placeIn, placesOf, takenOut } from './places.ts';
@@ -72,10 +73,12 @@ export function makeLoadPlan(asking: Asking, made: { machineId: number; wanted: 
   return once(asking, 'makeLoadPlan', made, async (db) => {
     const machine = await machineById(db, made.machineId);
     if (!machine) throw new Refused('There is no such machine.');
+    await lockMachine(db, machine.id);
     const places = await placesOf(db, machine.id);
     await mayBe(db, machine, places, made.wanted);
     const left = await stepsLeft(db, machine, places, made.wanted);
     if (!left.ok) throw new Refused(left.reason);
+    if (left.held.length > 0) throw new Refused(left.held.map((each) => each.reason).join(' '));
     if (left.steps.length === 0) throw new Refused('Everything stands as it is wanted already.');
     const { id } = (await row<{ id: number }>(
       db,
@@ -296,6 +299,44 @@ export function stepWrong(asking: Asking, wrong: { planId: number; key: string; 
   });
 }
 
+/**
+ * Says that the pocket of a step is broken: it is taken out of service at once, and the tool that was to stand there gets the
+ * nearest other pocket, where there is one; otherwise it waits, and everything else goes on.
+ */
+export function pocketBroken(
+  asking: Asking,
+  broken: { planId: number; key: string; pocket: number; why: string },
+) {
+  return once(asking, 'pocketBroken', broken, async (db) => {
+    const { plan, machine, places, said } = await nextOf(db, broken.planId, broken.key);
+    if (broken.why.trim() === '')
+      throw new Refused('Say what is wrong with the pocket: the next shift will ask.');
+    const place = places.find((each) => each.kind === 'pocket' && each.number === broken.pocket);
+    if (!place) throw new Refused(`There is no pocket ${broken.pocket}.`);
+    if (place.inService)
+      await changePocketIn(db, asking.personId, place.id, 'outOfService', broken.why.trim());
+    await ticked(
+      db,
+      asking.personId,
+      plan.id,
+      said,
+      'wrong',
+      `Pocket ${broken.pocket}: ${broken.why.trim()}`,
+    );
+    const found = foundState(machine, await placesOf(db, machine.id));
+    const waits = plan.wanted.tools.find((each) => each.pocket === broken.pocket);
+    const other = waits ? otherPocket(found, plan.wanted, waits) : null;
+    if (!waits || other === null) return { moved: null };
+    const wanted = {
+      ...plan.wanted,
+      tools: plan.wanted.tools.map((each) => (each === waits ? { ...each, pocket: other } : each)),
+    };
+    await mayBe(db, machine, await placesOf(db, machine.id), wanted);
+    await db.query('UPDATE load_plan SET wanted = $2 WHERE id = $1', [plan.id, JSON.stringify(wanted)]);
+    return { moved: { tool: waits.tool, pocket: other } };
+  });
+}
+
 /** Drops a plan: what was ticked stays in the record. */
 export function dropLoadPlan(asking: Asking, planId: number) {
   return once(asking, 'dropLoadPlan', { planId }, async (db) => {
@@ -306,8 +347,9 @@ export function dropLoadPlan(asking: Asking, planId: number) {
 }
 
 async function closeWhenDone(db: Db, personId: number, plan: PlanRow, machine: Machine): Promise<void> {
-  const left = loadPlan(foundState(machine, await placesOf(db, machine.id)), plan.wanted);
-  if (left.ok && left.steps.length === 0) await close(db, personId, plan, 'done', machine);
+  const left = await stepsLeft(db, machine, await placesOf(db, machine.id), plan.wanted);
+  if (left.ok && left.steps.length === 0 && left.held.length === 0)
+    await close(db, personId, plan, 'done', machine);
 }
 
 async function close(

@@ -70,6 +70,10 @@ export const machines = (db: Db) => rows<Machine>(db, `SELECT ${MACHINE} FROM ma
 export const machineById = (db: Db, id: number) =>
   row<Machine>(db, `SELECT ${MACHINE} FROM machine m WHERE m.id = $1`, [id]);
 
+/** Lets nobody else change what stands in a machine until this transaction ends: what is checked against a sum is checked under it. */
+export const lockMachine = (db: Db, id: number) =>
+  db.query('SELECT 1 FROM machine WHERE id = $1 FOR NO KEY UPDATE', [id]);
+
 /** Registers that a row of each kind of machine has (H8). */
 const ROW_KINDS: Record<'mill' | 'lathe', readonly string[]> = {
   mill: ['lengthGeometry', 'lengthWear', 'cutterGeometry', 'cutterWear'],

@@ -1,6 +1,6 @@
 import type { AssemblyShape } from '../core/assembly/silhouette.ts';
 import { weighed } from '../core/assembly/weighed.ts';
-import { hangingRadius } from '../core/changer/clearance.ts';
+import { hangingRadius, strikes, withinReach } from '../core/changer/clearance.ts';
 import { isRandom } from '../core/changer/layout.ts';
 import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/change-time.ts';
 import type { RoomState, RoomTool } from '../core/changer/room.ts';
@@ -67,6 +67,8 @@ export function roomState(machine: Machine, places: readonly PlaceRow[]): RoomSt
 export interface PocketCall {
   machineId: number;
   pocket: number;
+  /** It was made already, whatever hangs there now: what has happened is recorded, and its clash is shown. */
+  made?: boolean;
   /** What the page showed: assemblies in the spindle and in the pocket, null for empty. */
   spindle: number | null;
   inPocket: number | null;
@@ -91,6 +93,11 @@ export async function calledIn(db: Db, personId: number, called: PocketCall): Pr
     );
   if (machine.changerKind === 'fixedCarousel' && spindle.tool !== null && spindle.tool !== place.number)
     throw new Refused(`T${spindle.tool} lives in pocket ${spindle.tool}: it is put away there first.`);
+  const struck = called.made ? null : struckBy(machine, places, spindle, place);
+  if (struck !== null)
+    throw new Refused(
+      `T${spindle.tool} in pocket ${place.number} would strike T${struck.tool} in pocket ${struck.number}: do not call it. If it was called already, look into the magazine, then say that it was made.`,
+    );
   const puts = spindle.assembly ? `T${spindle.tool} went into pocket ${place.number}` : null;
   const takes = place.assembly ? `T${place.tool} came to the spindle` : null;
   await append(db, {
@@ -104,6 +111,26 @@ export async function calledIn(db: Db, personId: number, called: PocketCall): Pr
     said: `${machine.name} was called to pocket ${place.number}: ${[puts, takes].filter(Boolean).join(', ') || 'both were empty'}.`,
     detail: { spindle: called.spindle, pocket: called.inPocket },
   });
+}
+
+/** What the spindle's tool would strike in a pocket. */
+function struckBy(
+  machine: Machine,
+  places: readonly PlaceRow[],
+  spindle: PlaceRow,
+  place: PlaceRow,
+): PlaceRow | null {
+  if (!spindle.assembly) return null;
+  const shape = shapeOf(machine);
+  const radius = hangingRadius(shape, spindle.assembly);
+  const others = places.filter((each) => each.kind === 'pocket' && each.assembly && each.id !== place.id);
+  const widths = new Map(others.map((each) => [each.number, hangingRadius(shape, each.assembly!)]));
+  const reach = withinReach(shape, Math.max(radius, ...widths.values()), 0).get(place.number) ?? [];
+  const struck = reach.find(({ number, apart }) => {
+    const other = widths.get(number);
+    return other !== undefined && strikes(apart, radius, other);
+  });
+  return others.find((each) => each.number === struck?.number) ?? null;
 }
 
 export type PocketChange =
@@ -158,7 +185,7 @@ export async function declareIn(
     pockets: places.filter((each) => each.kind === 'pocket'),
     pocket: place.number,
     tool: declared.tool,
-    atSpindle: spindle?.assembly ? machine.atPocket : null,
+    atSpindle: machine.atPocket,
     spindleTool: spindle?.tool ?? null,
     highestTool: machine.highestTool,
     seenEmpty: declared.seenEmpty,
@@ -176,31 +203,40 @@ export async function declareIn(
 }
 
 /** Changes what the table says of a pocket. */
-export function changePocket(
+export const changePocket = (
   asking: Asking,
   changed: { placeId: number; change: PocketChange; why: string },
-) {
-  return once(asking, 'changePocket', changed, async (db) => {
-    const { machine, places, place } = await placeOf(db, changed.placeId);
-    if (place.kind !== 'pocket') throw new Refused('The spindle is no pocket.');
-    const spindle = places.find((each) => each.kind === 'spindle');
-    if (changed.change === 'undeclared' && !place.wide)
-      throw new Refused(`Pocket ${place.number} is not declared wide.`);
-    if (changed.change === 'undeclared' && (place.assembly || spindle?.tool === place.tied))
-      throw new Refused(`T${place.tied} is still in the machine: take it out first.`);
-    if (changed.change === 'outOfService' && place.assembly)
-      throw new Refused(`T${place.tool} stands in pocket ${place.number}: take it out first.`);
-    if (changed.change === 'outOfService' && changed.why.trim() === '')
-      throw new Refused('Say what is wrong with the pocket: the next shift will ask.');
-    await append(db, {
-      kind: 'pocket',
-      stage: changed.change,
-      personId: asking.personId,
-      machineId: machine.id,
-      placeId: place.id,
-      said: `${placeName(place, machine.changerKind)} of ${machine.name} ${CHANGE_WORDS[changed.change]}.`,
-      why: changed.why,
-    });
+) =>
+  once(asking, 'changePocket', changed, (db) =>
+    changePocketIn(db, asking.personId, changed.placeId, changed.change, changed.why),
+  );
+
+export async function changePocketIn(
+  db: Db,
+  personId: number,
+  placeId: number,
+  change: PocketChange,
+  why: string,
+): Promise<void> {
+  const { machine, places, place } = await placeOf(db, placeId);
+  if (place.kind !== 'pocket') throw new Refused('The spindle is no pocket.');
+  const spindle = places.find((each) => each.kind === 'spindle');
+  if (change === 'undeclared' && !place.wide)
+    throw new Refused(`Pocket ${place.number} is not declared wide.`);
+  if (change === 'undeclared' && (place.assembly || spindle?.tool === place.tied))
+    throw new Refused(`T${place.tied} is still in the machine: take it out first.`);
+  if (change === 'outOfService' && place.assembly)
+    throw new Refused(`T${place.tool} stands in pocket ${place.number}: take it out first.`);
+  if (change === 'outOfService' && why.trim() === '')
+    throw new Refused('Say what is wrong with the pocket: the next shift will ask.');
+  await append(db, {
+    kind: 'pocket',
+    stage: change,
+    personId,
+    machineId: machine.id,
+    placeId: place.id,
+    said: `${placeName(place, machine.changerKind)} of ${machine.name} ${CHANGE_WORDS[change]}.`,
+    why,
   });
 }
 

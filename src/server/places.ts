@@ -5,11 +5,11 @@ import { hangingRadius } from '../core/changer/clearance.ts';
 import { standingRefusal } from '../core/changer/standing.ts';
 import { whereMayItGo } from '../core/changer/where.ts';
 import { placingRefusal } from '../core/changer/place-tool.ts';
-import type { ChangerKind } from '../core/changer/layout.ts';
+import { livesByNumber, type ChangerKind } from '../core/changer/layout.ts';
 import type { PlacedAssembly, PlaceRow } from '../core/changer/place.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { machineById, shapeOf, type Machine } from './machines.ts';
+import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -113,6 +113,8 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     [placing.assemblyId],
   );
   if (!place || !assembly) throw new Refused('That pocket or assembly does not exist.');
+  // masses and neighbours are sums over the machine: one at a time
+  await lockMachine(db, place.machineId);
   const machine = (await machineById(db, place.machineId))!;
   const taken = await rows<{
     tool: number;
@@ -217,16 +219,33 @@ async function standingOf(
     tool,
     widest,
     radius: hangingRadius(shape, assembly),
-    standing: new Map(
-      places.flatMap((each) =>
+    standing: new Map([
+      ...places.flatMap((each) =>
         each.assembly ? [[each.number, hangingRadius(shape, each.assembly)] as const] : [],
       ),
-    ),
+      ...spindleHome(machine, all, pocket),
+    ]),
     where: whereMayItGo(
       { ...assembly, ...weighed(assembly), widest, speedLimit: null, drawbar: null },
       { ...machine, machine: machine.name },
     ),
   });
+}
+
+/** The tool in the spindle counts as if it hung in its own pocket, where it has one: it goes back there. */
+function spindleHome(machine: Machine, places: readonly PlaceRow[], besides: number): [number, number][] {
+  const spindle = places.find((each) => each.kind === 'spindle');
+  if (!spindle?.assembly) return [];
+  const home = places.find(
+    (each) =>
+      each.kind === 'pocket' &&
+      (each.tied === spindle.tool ||
+        (livesByNumber(shapeOf(machine)) && each.number === spindle.tool) ||
+        (each.reserved && !each.assembly && spindle.assembly!.kind === 'probe')),
+  );
+  return home && home.number !== besides
+    ? [[home.number, hangingRadius(shapeOf(machine), spindle.assembly)]]
+    : [];
 }
 
 export interface Taking {

@@ -1,5 +1,5 @@
 import { test as base, expect, type Page } from '@playwright/test';
-import { freshDatabase } from '../support/databases.ts';
+import { dropDatabases, freshDatabase } from '../support/databases.ts';
 import { PINS, startServer, type RunningServer } from '../support/server.ts';
 
 /**
@@ -18,6 +18,7 @@ export const test = base.extend<
       const server = await startServer(database.appUrl);
       await use(server);
       await server.stop();
+      await dropDatabases();
     },
     { scope: 'worker' },
   ],

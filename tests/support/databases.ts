@@ -34,11 +34,22 @@ export interface TestDatabase {
 }
 
 let made = 0;
+const mine: string[] = [];
+
+/** Drops the databases that this process made, whoever is still connected. */
+export async function dropDatabases(): Promise<void> {
+  const names = mine.splice(0);
+  if (names.length === 0) return;
+  await asSuperuser(async (client) => {
+    for (const name of names) await client.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
+  });
+}
 
 /** A fresh database: migrated and empty, or with the made-up cell. DATABASE_URL of this process then points to it. */
 export async function freshDatabase(template: 'tin_empty' | 'tin_demo'): Promise<TestDatabase> {
   const name = `t_${process.pid}_${(made += 1)}`;
   await asSuperuser((client) => client.query(`CREATE DATABASE ${name} TEMPLATE ${template} OWNER tin_owner`));
+  mine.push(name);
   const database = {
     name,
     appUrl: inDatabase(env('TIN_TEST_APP_URL'), name),

@@ -1,6 +1,6 @@
 import { formatWithUnit } from '../units/format-length.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
-import { isRandom, type ChangerShape } from './layout.ts';
+import { isRandom, livesByNumber, type ChangerShape } from './layout.ts';
 import { clears, strikes, withinReach } from './clearance.ts';
 import type { TablePocket } from './wide.ts';
 import { blockedBy } from './wide.ts';
@@ -56,5 +56,7 @@ export function standingRefusal(q: StandingQuestion): string | null {
   })!;
   const beside = q.pockets.find((each) => each.number === struck.number);
   const over = q.radius + q.standing.get(struck.number)! - struck.apart;
-  return `It would strike T${beside?.tool ?? '?'} in pocket ${struck.number} by ${over.toFixed(1)} mm.`;
+  // what is in the spindle goes back there
+  const whose = beside?.tool ?? beside?.tied ?? (livesByNumber(q.shape) ? struck.number : '?');
+  return `It would strike T${whose} in pocket ${struck.number} by ${over.toFixed(1)} mm.`;
 }

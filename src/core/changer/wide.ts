@@ -18,7 +18,7 @@ export interface WideQuestion {
   /** The pocket to be declared wide, and the T that will live there. */
   pocket: number;
   tool: number;
-  /** The pocket at the spindle: the one whose tool the spindle holds, or that was called last. */
+  /** The pocket at the spindle: the one that was called last, whether it gave a tool or took one; null when nobody knows. */
   atSpindle: number | null;
   /** The T in the spindle. */
   spindleTool: number | null;

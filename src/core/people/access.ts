@@ -37,6 +37,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/load?/measure': 'measureTools',
   '/machines/[id]/load?/built': 'placeTools',
   '/machines/[id]/load?/wrong': 'placeTools',
+  '/machines/[id]/load?/broken': 'placeTools',
   '/machines/[id]/load?/drop': 'placeTools',
   '/machines/[id]/load?/doubt': 'placeTools',
   '/machines/[id]/load?/found': 'placeTools',

@@ -82,6 +82,28 @@
               <button class="btn" disabled={busy}>Stop here</button>
             {/snippet}
           </ActionForm>
+          {#if pocket > 0}
+            <ActionForm action="?/broken" class="mt-3 flex flex-wrap gap-2" label="Pocket is broken">
+              {#snippet children({ busy })}
+                <input type="hidden" name="plan" value={plan} />
+                <input type="hidden" name="step" value={said.key} />
+                <input type="hidden" name="pocket" value={pocket} />
+                <input
+                  class="input min-w-60 flex-1"
+                  name="why"
+                  maxlength="200"
+                  aria-label="What is wrong with pocket {pocket}"
+                  placeholder="what is wrong with pocket {pocket}"
+                  required
+                />
+                <button class="btn" disabled={busy}>Pocket {pocket} is broken</button>
+              {/snippet}
+            </ActionForm>
+            <p class="small-words mt-1">
+              A broken pocket is taken out of service at once; its tool gets another pocket where there is
+              one, and the rest of the plan goes on.
+            </p>
+          {/if}
           <p class="small-words mt-1">
             The plan stops until the record is put right; then it is worked out anew from what is really
             there.

@@ -10,7 +10,7 @@ import { bearingOf, placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
 import { weighed } from '$core/assembly/weighed';
 import type { PlaceRow } from '$core/changer/place';
-import { act, id, orEmpty, whole } from '../../action';
+import { act, id, orEmpty, ticked, whole } from '../../action';
 import { readMeasured } from '../../measured';
 import { spindleActs } from '../spindle-acts';
 import type { Actions, PageServerLoad } from './$types';
@@ -81,7 +81,7 @@ export const actions: Actions = {
     takeOut(asking, { placeId: input.place, assemblyId: input.assembly, why: input.why }),
   ),
   call: act(
-    z.object({ pocket: whole('The pocket', 1, 999), spindle: orEmpty, inPocket: orEmpty }),
+    z.object({ pocket: whole('The pocket', 1, 999), spindle: orEmpty, inPocket: orEmpty, made: ticked }),
     ({ input, asking, event }) => callPocket(asking, { machineId: Number(event.params.id), ...input }),
   ),
   declare: act(

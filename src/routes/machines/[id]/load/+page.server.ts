@@ -8,6 +8,7 @@ import {
   lastLoadPlan,
   makeLoadPlan,
   openLoadPlan,
+  pocketBroken,
   stepWrong,
   tickBuilt,
   tickMeasured,
@@ -116,6 +117,11 @@ export const actions: Actions = {
   ),
   wrong: act(z.object({ ...stepOf, why: z.string().max(200).default('') }), ({ input, asking }) =>
     stepWrong(asking, { planId: input.plan, key: input.step, why: input.why }),
+  ),
+  broken: act(
+    z.object({ ...stepOf, pocket: whole('The pocket', 1, 999), why: z.string().max(200).default('') }),
+    ({ input, asking }) =>
+      pocketBroken(asking, { planId: input.plan, key: input.step, pocket: input.pocket, why: input.why }),
   ),
   drop: act(z.object({ plan: id }), ({ input, asking }) => dropLoadPlan(asking, input.plan)),
   doubt: spindleActs.doubt,

@@ -15,6 +15,7 @@
   const toBuild = $derived(steps.filter((each) => each.step.act === 'build'));
   const walk = $derived(steps.filter((each) => each.step.act !== 'build'));
   const next = $derived(walk[0]);
+  const held = $derived(plan?.left.ok ? plan.left.held : []);
   const made = $derived(plan?.ticks.filter((tick) => tick.outcome === 'done').length ?? 0);
   const fetched = $derived(
     steps.flatMap((each) =>
@@ -101,6 +102,24 @@
       />
     {/if}
   </div>
+  {#if held.length > 0}
+    <section class="caution mt-4" aria-label="What waits">
+      <h2 class="text-lg">Waiting: the rest of the plan goes on without</h2>
+      <ul>
+        {#each held as each (each.wanted.tool)}
+          <li>
+            <b>T{each.wanted.tool}</b>
+            {each.wanted.number}
+            {each.wanted.name}, for pocket {each.wanted.pocket}. {each.reason}
+          </li>
+        {/each}
+      </ul>
+      <p class="small-words">
+        <a class="underline" href="/machines/{data.machine.id}">Put the machine right</a>, or
+        <a class="underline" href="/machines/{data.machine.id}/plan">plan anew</a> for another pocket.
+      </p>
+    </section>
+  {/if}
   {#each toBuild as each (each.key)}
     {#if each.step.act === 'build'}
       <ToBuild
@@ -137,7 +156,11 @@
             >
           </li>
         {:else}<li class="py-2">
-            {toBuild.length > 0 ? 'Only what must be built is left.' : 'Nothing is left to do.'}
+            {toBuild.length > 0
+              ? 'Only what must be built is left.'
+              : held.length > 0
+                ? 'Only what waits is left.'
+                : 'Nothing is left to do.'}
           </li>{/each}
         {#each toBuild as each (each.key)}
           <li class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 border-b border-base-300 py-1.5">

@@ -1,26 +1,26 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { strikesOnTheWay } from '$core/changer/load-plan';
+import { metRadius } from '$core/changer/clearance';
 import { isRandom } from '$core/changer/layout';
-import { makeRoom } from '$core/changer/make-room';
-import type { Call, RoomState } from '$core/changer/room';
+import type { Call, RoomState, RoomWish } from '$core/changer/room';
 import type { PlaceRow } from '$core/changer/place';
-import { rearrange } from '$core/changer/rearrange';
+import { spanFor } from '$core/changer/span-for';
+import { inUnit } from '$core/units/length';
+import { parseLength } from '$core/units/parse-length';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
-import { foundState } from '$server/load-steps';
 import type { Machine } from '$server/machines';
 import { callPocket, roomState, timesOf } from '$server/magazines';
+import { attempt } from '$server/outcome';
 import { placesOf } from '$server/places';
-import { act, orEmpty, whole } from '../../../action';
+import { work } from '$server/worker';
+import { act, orEmpty, ticked, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 const wish = z.object({
   centre: z.coerce.number().int().min(1).max(999).nullable().catch(null),
-  span: z.coerce
-    .number()
-    .pipe(z.union([z.literal(1), z.literal(3), z.literal(5)]))
-    .catch(3),
+  span: z.coerce.number().int().min(1).max(9).catch(3),
+  diameter: z.string().max(40).nullable().catch(null),
   keep: z.string().nullable().catch(null),
   from: z.coerce.number().int().min(0).max(999).catch(0),
   to: z.coerce.number().int().min(0).max(999).catch(0),
@@ -36,22 +36,26 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const places = await placesOf(pool(), machine.id);
   const asked = wish.parse(
     Object.fromEntries(
-      ['centre', 'span', 'keep', 'from', 'to'].map((name) => [name, url.searchParams.get(name) || null]),
+      ['centre', 'span', 'diameter', 'keep', 'from', 'to'].map((name) => [
+        name,
+        url.searchParams.get(name) || null,
+      ]),
     ),
   );
   const state = roomState(machine, places);
   const moving = asked.from > 0 && asked.to > 0;
-  const answer = moving
-    ? moved(machine, places, state, asked.from, asked.to)
-    : withoutCompared(
-        makeRoom(
-          state,
-          { centre: asked.centre, span: asked.span, spindleEmpty: asked.keep === null },
-          timesOf(machine),
-        ),
-      );
+  const sized = asked.diameter === null ? null : spanOf(machine, state, asked.diameter);
+  const span = sized?.ok ? sized.span : asked.span;
+  const answer =
+    sized && !sized.ok
+      ? sized
+      : await attempted(async () =>
+          moving
+            ? await moved(state, asked.from, asked.to)
+            : await room(state, { centre: asked.centre, span, spindleEmpty: asked.keep === null }, machine),
+        );
   return {
-    asked,
+    asked: { ...asked, span },
     moving,
     places,
     answer,
@@ -60,16 +64,26 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   };
 };
 
-const withoutCompared = (answer: ReturnType<typeof makeRoom>) =>
-  answer.ok
-    ? { ok: true as const, ...answer.plan, compared: answer.compared, proven: answer.proven }
-    : answer;
+/** How many in a row a tool of a typed diameter needs on this machine, beside the widest that hangs there. */
+function spanOf(machine: Machine, state: RoomState, typed: string) {
+  const diameter = parseLength(typed, machine.unit);
+  if (!diameter.ok) return { ok: false as const, reason: diameter.reason };
+  if (diameter.value <= 0) return { ok: false as const, reason: 'A diameter is above nothing.' };
+  const radius = metRadius(state.shape, machine.interface, inUnit(diameter.value, 'mm') / 2);
+  const widest = Math.max(0, ...state.pockets.map((pocket) => pocket.content?.radius ?? 0));
+  const declared = machine.widest !== null && diameter.value > machine.widest;
+  return { ok: true as const, span: spanFor(state.shape, radius, widest, declared) };
+}
 
-/**
- * One tool into another pocket, what stands there staying in the magazine: the fewest calls, when nothing hangs beside what it
- * would strike on the way.
- */
-function moved(machine: Machine, places: readonly PlaceRow[], state: RoomState, from: number, to: number) {
+async function room(state: RoomState, asked: RoomWish, machine: Machine) {
+  const answer = await work('makeRoom', [state, asked, timesOf(machine)]);
+  return answer.ok
+    ? { ok: true as const, ...answer.plan, seconds: answer.plan.seconds as number | null, compared: answer.compared, proven: answer.proven }
+    : answer;
+}
+
+/** One tool into another pocket, what stands there staying in the magazine: by calls that let nothing hang beside what it strikes. */
+async function moved(state: RoomState, from: number, to: number) {
   const now = [state.spindle?.tool ?? null, ...state.pockets.map((pocket) => pocket.content?.tool ?? null)];
   const blocked = [from, to].find((number) => !state.pockets[number - 1]?.usable);
   if (blocked !== undefined)
@@ -79,16 +93,16 @@ function moved(machine: Machine, places: readonly PlaceRow[], state: RoomState, 
     };
   const wanted = [...now];
   [wanted[from], wanted[to]] = [now[to]!, now[from]!];
-  const answer = rearrange(now, wanted);
-  const struck = answer.ok ? strikesOnTheWay(foundState(machine, places), answer.calls) : null;
-  if (struck !== null)
-    return {
-      ok: false as const,
-      reason: `T${struck} would hang beside a tool that it strikes on the way: take one of the two out by hand first.`,
-    };
+  const answer = await work('carry', [state, wanted]);
   return answer.ok
-    ? { ...answer, window: [to], centre: to, seconds: null, heavyMoved: 0, compared: 0, proven: true }
-    : answer;
+    ? { ...answer, window: [to], centre: to, seconds: null as number | null, heavyMoved: 0, compared: 0 }
+    : { ok: false as const, reason: `${answer.reason} Take one of the two out by hand.` };
+}
+
+/** A search that is stopped is a sentence on the page, not an error. */
+async function attempted<T>(search: () => Promise<T>) {
+  const answer = await attempt(search);
+  return answer.ok ? answer.value : answer;
 }
 
 /** What stands where after each call. */
@@ -106,7 +120,7 @@ function picturesOf(
 
 export const actions: Actions = {
   call: act(
-    z.object({ pocket: whole('The pocket', 1, 999), spindle: orEmpty, inPocket: orEmpty }),
+    z.object({ pocket: whole('The pocket', 1, 999), spindle: orEmpty, inPocket: orEmpty, made: ticked }),
     ({ input, asking, event }) => callPocket(asking, { machineId: Number(event.params.id), ...input }),
   ),
 };

@@ -19,10 +19,21 @@
 
 <form class="no-print mt-4 flex flex-wrap items-end gap-4">
   <label class="grid gap-1"
+    ><span>For a tool of diameter, {data.machine.unit}</span><input
+      class="input w-36"
+      name="diameter"
+      inputmode="decimal"
+      placeholder="or choose"
+      value={data.asked.diameter ?? ''}
+    /></label
+  >
+  <label class="grid gap-1"
     ><span>Free in a row</span><select class="select" name="span" value={String(data.asked.span)}>
       <option value="1">one pocket</option><option value="3">three, for a wide tool</option><option value="5"
         >five, for two that share the gap</option
-      ></select
+      >{#if ![1, 3, 5].includes(data.asked.span)}<option value={String(data.asked.span)}
+          >{data.asked.span}, since it reaches past its neighbours</option
+        >{/if}</select
     ></label
   >
   <label class="grid gap-1"
@@ -56,7 +67,9 @@
   </p>
 {:else}
   <p class="mt-4 text-xl" role="status">
-    {#if data.moving}{answer.calls.length} calls bring it to pocket {answer.centre}: the fewest there are.
+    {#if data.moving}{answer.calls.length} calls bring it to pocket {answer.centre}: {answer.proven
+        ? 'the fewest there are.'
+        : 'no fewer were found in time.'}
     {:else}Pockets <b>{answer.window.join(', ')}</b> are free after
       <b>{answer.calls.length} {answer.calls.length === 1 ? 'call' : 'calls'}</b>: {answer.proven
         ? 'the fewest there are'
