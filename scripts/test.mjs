@@ -1,5 +1,5 @@
 // npm test: everything that is checked, on a throw-away PostgreSQL. Parts by name: node scripts/test.mjs unit browser …
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -12,21 +12,36 @@ let cluster = null;
 let passed = 0;
 let failed = 0;
 
+/** Runs a program with its output on ours; whether it ended well. */
 function run(command, args, env = {}) {
-  return (
-    spawnSync(command, args, {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, {
       cwd: ROOT,
       stdio: ['ignore', 'inherit', 'inherit'],
       env: { ...process.env, FORCE_COLOR: '0', ...env },
-    }).status === 0
-  );
+    });
+    child.on('error', () => resolve(false));
+    child.on('close', (code) => resolve(code === 0));
+  });
 }
 
-/** A check that passes or fails as a whole. */
+/** A check that passes or fails as a whole; several run side by side, and each says what it has to say when it ends. */
 function check(name, command, args) {
-  console.log(`\n== ${name}`);
-  if (run(command, args)) passed += 1;
-  else failed += 1;
+  return new Promise((resolve) => {
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, FORCE_COLOR: '0' },
+    });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
+    child.on('close', (code) => {
+      console.log(`\n== ${name}\n${said.trim()}`);
+      if (code === 0) passed += 1;
+      else failed += 1;
+      resolve();
+    });
+  });
 }
 
 function count(file, read, good) {
@@ -43,10 +58,10 @@ const dashes = process.argv.indexOf('--');
 const wanted = process.argv.slice(2, dashes < 0 ? undefined : dashes);
 const only = dashes < 0 ? [] : process.argv.slice(dashes + 1);
 
-function vitest(project, env) {
+async function vitest(project, env) {
   console.log(`\n== ${project}`);
   const file = join(reports, `${project}.json`);
-  const good = run(
+  const good = await run(
     bin('vitest'),
     [
       'run',
@@ -72,7 +87,7 @@ async function database() {
     TIN_TEST_SUPER_URL: cluster.superUrl,
     LOG_LEVEL: 'error',
   };
-  if (!run(process.execPath, ['--import', 'tsx', 'tests/support/make-templates.ts'], env))
+  if (!(await run(process.execPath, ['--import', 'tsx', 'tests/support/make-templates.ts'], env)))
     throw new Plain('The test databases could not be made.');
   cluster.env = env;
   return env;
@@ -89,9 +104,16 @@ async function browser() {
     PLAYWRIGHT_JSON_OUTPUT_NAME: file,
     TIN_CHROMIUM: CHROMIUM.find((path) => existsSync(path)),
   };
-  const good = run(bin('playwright'), ['test', '--config=tests/browser/playwright.config.ts', ...only], env);
+  const good = await run(
+    bin('playwright'),
+    ['test', '--config=tests/browser/playwright.config.ts', ...only],
+    env,
+  );
   count(file, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected], good);
 }
+
+/** What the checkers remember of files that have not changed. */
+const CACHE = (name) => join(ROOT, 'node_modules/.cache', name);
 
 const PARTS = {
   types: () =>
@@ -103,13 +125,39 @@ const PARTS = {
       '--output',
       'human',
     ]),
-  lint: () => check('lint and layers', bin('eslint'), ['.', '--max-warnings', '0']),
-  format: () => check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']),
+  lint: () =>
+    check('lint and layers', bin('eslint'), [
+      '.',
+      '--max-warnings',
+      '0',
+      '--cache',
+      '--cache-location',
+      CACHE('eslint'),
+    ]),
+  format: () =>
+    check('format', bin('prettier'), [
+      '--check',
+      '--log-level',
+      'warn',
+      '--cache',
+      '--cache-location',
+      CACHE('prettier'),
+      '.',
+    ]),
   unused: () => check('unused code', bin('knip'), ['--no-progress']),
   unit: () => vitest('unit', {}),
   database: async () => vitest('database', await database()),
   browser,
 };
+
+/** Works through a list, two at a time. */
+async function two(works) {
+  const left = [...works];
+  const take = async () => {
+    for (let next = left.shift(); next; next = left.shift()) await next();
+  };
+  await Promise.all([take(), take()]);
+}
 
 async function main() {
   const began = Date.now();
@@ -118,13 +166,16 @@ async function main() {
     throw new Plain(`"${stray}" is no part of the tests. Parts are ${Object.keys(PARTS).join(', ')}.`);
   const parts = wanted.length > 0 ? wanted : Object.keys(PARTS);
   needNode();
-  await alone('make', () => {
+  await alone('make', async () => {
     needModules();
     if (parts.some((name) => name === 'types' || name === 'lint' || name === 'unit'))
-      run(bin('svelte-kit'), ['sync']);
+      await run(bin('svelte-kit'), ['sync']);
     if (parts.some((name) => name === 'database' || name === 'browser')) needBuild();
   });
-  for (const name of parts) await PARTS[name]();
+  // the four that only read run side by side
+  const readers = parts.filter((name) => ['types', 'lint', 'format', 'unused'].includes(name));
+  await two(readers.map((name) => PARTS[name]));
+  for (const name of parts.filter((each) => !readers.includes(each))) await PARTS[name]();
   console.log(`\n${((Date.now() - began) / 1000).toFixed(0)} s`);
 }
 

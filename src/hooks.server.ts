@@ -2,6 +2,7 @@ import { redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { accessFor } from '$core/people/access';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
 import { closePool, databaseIsAway } from '$server/db';
+import { databaseFault } from '$server/outcome';
 import { stopListening } from '$server/live';
 import { log } from '$server/log';
 import { forgetOldSessions, personOf } from '$server/people';
@@ -17,6 +18,32 @@ function sameHost(request: Request): boolean {
   if (origin === null) return site !== null;
   const host = request.headers.get('x-forwarded-host') ?? request.headers.get('host');
   return URL.canParse(origin) && new URL(origin).host === host;
+}
+
+/** What may be sent to a route, bytes: a form is small; files and whole plans have routes of their own. */
+const FORM_BYTES = 64 * 1024;
+const LARGER: Readonly<Record<string, number>> = {
+  '/programs?/bringIn': 40 * 1024 * 1024,
+  '/tools/import?/look': 40 * 1024 * 1024,
+  '/machines/[id]/load?/make': 512 * 1024,
+};
+
+/** Why a request is not even looked at: too large for its route, or without a length. */
+function oversized(request: Request, route: string): string | null {
+  if (SAFE.has(request.method)) return null;
+  const length = request.headers.get('content-length');
+  if (length === null && request.body !== null) return 'This request did not say how long it is.';
+  const most = LARGER[route] ?? FORM_BYTES;
+  if (Number(length ?? 0) <= most) return null;
+  return most > FORM_BYTES && most > 1024 * 1024
+    ? 'What was sent is too large: files go up to 32 MB. Nothing of it was taken.'
+    : 'What was sent is too large for a form. Nothing of it was taken.';
+}
+
+/** Numbers in an address that no record can have, and signs that no text has. */
+function strangeAddress(url: URL, params: Partial<Record<string, string>>): boolean {
+  if (/%00|\0/.test(url.pathname + url.search)) return true;
+  return 'id' in params && !(/^[0-9]{1,10}$/.test(params.id!) && Number(params.id) <= 2_147_483_647);
 }
 
 const HEADERS: Record<string, string> = {
@@ -74,6 +101,23 @@ export const handle: Handle = async ({ event, resolve }) => {
       { status: 403, headers: HEADERS },
     );
 
+  const formAct =
+    request.method === 'POST'
+      ? ([...url.searchParams.keys()].find((name) => name.startsWith('/'))?.slice(1) ?? null)
+      : null;
+  const large = oversized(request, `${route.id}${formAct === null ? '' : `?/${formAct}`}`);
+  if (large !== null) {
+    const fault = { message: large };
+    const asked = request.headers.get('x-sveltekit-action') === 'true';
+    // what was not read stays in the line: it is not used again
+    return Response.json(asked ? { type: 'error', error: fault } : fault, {
+      status: 413,
+      headers: { ...HEADERS, connection: 'close' },
+    });
+  }
+  if (strangeAddress(url, event.params))
+    return Response.json({ message: 'There is no such page.' }, { status: 404, headers: HEADERS });
+
   try {
     const token = cookies.get(SESSION_COOKIE);
     if (token && route.id !== '/healthz' && route.id !== '/readyz')
@@ -83,10 +127,6 @@ export const handle: Handle = async ({ event, resolve }) => {
     throw error;
   }
   if (route.id !== null) {
-    const formAct =
-      request.method === 'POST'
-        ? ([...url.searchParams.keys()].find((name) => name.startsWith('/'))?.slice(1) ?? null)
-        : null;
     const needed = accessFor(route.id, formAct);
     if (needed === undefined) return refuse(event.locals.person, 'This page is not open to anybody yet.');
     if (needed !== 'anyone') {
@@ -136,6 +176,13 @@ export const handleError: HandleServerError = ({ error, event, status, message }
   if (status === 413)
     return { message: 'What was sent is too large: files go up to 32 MB. Nothing of it was taken.' };
   if (status === 404) return { message: 'There is no such page.' };
+  if (status === 405) return { message: 'Nothing can be sent to this page that way.' };
+  if (status < 500) return { message };
+  const known = databaseFault(error);
+  if (known !== null) {
+    log.error({ path: event.url.pathname, err: (error as Error).message }, known);
+    return { message: known };
+  }
   const code = crypto.randomUUID().slice(0, 8);
   log.error(
     {

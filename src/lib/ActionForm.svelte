@@ -1,6 +1,7 @@
 <script lang="ts" generics="Done">
   import { enhance } from '$app/forms';
-  import type { Snippet } from 'svelte';
+  import { page } from '$app/state';
+  import { tick, type Snippet } from 'svelte';
 
   interface Props {
     action: string;
@@ -28,6 +29,24 @@
   let key = $state(crypto.randomUUID());
   let busy = $state(false);
   let problem = $state('');
+  // who the form was made for: somebody else who signs in meanwhile, in another tab, does not sign this act
+  const person = $state.snapshot(page.data.person?.id);
+
+  /** After an act the focus goes where the work goes on, not to the top of the page. */
+  async function goOn() {
+    await tick();
+    const now = document.activeElement;
+    if (now && now !== document.body) return;
+    const place =
+      document.querySelector<HTMLElement>('[data-goes-on]') ??
+      document.querySelector<HTMLElement>('main h1, main h2');
+    if (!place) return;
+    const control = place.matches('[data-goes-on]')
+      ? place.querySelector<HTMLElement>('input:not([type=hidden], [disabled]), button:not([disabled])')
+      : null;
+    if (!control) place.tabIndex = -1;
+    (control ?? place).focus();
+  }
 </script>
 
 <form
@@ -58,11 +77,13 @@
         return;
       }
       await update({ reset: !keep });
+      void goOn();
       if (result.type === 'success') onDone?.(result.data?.done as Done);
     };
   }}
 >
   <input type="hidden" name="key" value={key} />
+  {#if person !== undefined}<input type="hidden" name="madeFor" value={person} />{/if}
   {@render children({ busy })}
   {#if problem}<p role="alert" class="caution mt-2 font-medium whitespace-pre-line">{problem}</p>{/if}
 </form>

@@ -66,33 +66,82 @@
     void goto(href);
   }
 
+  /** Keys nearer to each other than this come from a scanner, milliseconds; nobody types so fast. */
+  const SCANNED = 45;
+  let burst = '';
+  let lastKey = 0;
+  let keysOff = $state(false);
+  $effect(() => {
+    keysOff = localStorage.getItem('tin-keys') === 'off';
+  });
+  const setKeys = (off: boolean) => {
+    keysOff = off;
+    localStorage.setItem('tin-keys', off ? 'off' : 'on');
+  };
+
+  /** A burst of keys is a scan: it opens what it names and does nothing else, whatever has the focus. */
+  function scanned(event: KeyboardEvent, typing: boolean): boolean {
+    const near = event.timeStamp - lastKey < SCANNED;
+    lastKey = event.timeStamp;
+    if (typing || event.ctrlKey || event.metaKey || event.altKey) {
+      burst = '';
+      return false;
+    }
+    if (event.key === 'Enter' && near && burst.length >= 3) {
+      entered = true;
+      burst = '';
+      return true;
+    }
+    if (event.key.length !== 1) return false;
+    burst = near ? burst + event.key : event.key;
+    if (burst.length < 3) return near;
+    open = true;
+    void tick().then(() => (asked = burst));
+    return true;
+  }
+
   function onKey(event: KeyboardEvent) {
     const typing =
       event.target instanceof HTMLElement &&
-      event.target.closest('input, textarea, select, [contenteditable]');
-    if ((event.key === 'k' && (event.ctrlKey || event.metaKey)) || (event.key === '/' && !typing)) {
+      event.target.closest(
+        'input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable]',
+      ) !== null;
+    if (scanned(event, typing)) {
+      event.preventDefault();
+      event.stopPropagation();
+      return;
+    }
+    if (event.key === 'k' && (event.ctrlKey || event.metaKey)) {
       event.preventDefault();
       open = true;
       return;
     }
-    if (typing || event.ctrlKey || event.metaKey || event.altKey || open) return;
-    if (event.key === 'g') chord = event.timeStamp;
-    else if (event.timeStamp - chord < 1500 && places[event.key]) {
-      chord = 0;
-      void goto(places[event.key]!);
-    } else {
+    if (open || keysOff) return;
+    // an act needs a chord: no stray key and no scan does anything
+    if (event.altKey && !event.ctrlKey && !event.metaKey && /^Key[A-Z]$/.test(event.code)) {
       const button = document.querySelector<HTMLElement>(
-        `[data-key="${CSS.escape(event.key)}"]:not([disabled])`,
+        `[data-key="${event.code.slice(3).toLowerCase()}"]:not([disabled])`,
       );
       if (!button) return;
       event.preventDefault();
       button.focus();
       button.click();
+      return;
     }
+    if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === '/') {
+      event.preventDefault();
+      open = true;
+    } else if (event.key === 'g') chord = event.timeStamp;
+    else if (event.timeStamp - chord < 1500 && places[event.key]) {
+      chord = 0;
+      void goto(places[event.key]!);
+    } else if (event.key.startsWith('Arrow'))
+      document.querySelector<HTMLElement>(`a[data-key="${CSS.escape(event.key)}"]`)?.click();
   }
 </script>
 
-<svelte:window onkeydown={onKey} />
+<svelte:window onkeydowncapture={onKey} />
 
 <dialog bind:this={dialog} class="modal items-start" aria-label="Scan or find" onclose={() => (open = false)}>
   <div class="modal-box mt-[8vh] max-w-2xl border border-base-content p-0">
@@ -132,6 +181,14 @@
           {/each}
         </Command.Viewport>
       </Command.List>
+      <label class="flex min-h-11 items-center gap-2 border-t border-base-300 px-5"
+        ><input
+          class="checkbox"
+          type="checkbox"
+          checked={keysOff}
+          onchange={(event) => setKeys(event.currentTarget.checked)}
+        /> Single keys and Alt chords off on this tablet</label
+      >
     </Command.Root>
   </div>
   <form method="dialog" class="modal-backdrop"><button>Close</button></form>

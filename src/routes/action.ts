@@ -22,7 +22,18 @@ export function act<S extends z.ZodType>(
   work: (doing: Doing<z.infer<S>>) => Promise<Outcome<unknown>>,
 ) {
   return async (event: RequestEvent) => {
-    const form = Object.fromEntries(await event.request.formData());
+    const fields = await event.request.formData().catch(() => null);
+    if (!fields) return fail(400, { problem: 'The form did not arrive whole. Load the page again.' });
+    const form = Object.fromEntries(fields);
+    const stray = Object.entries(form).find(([, value]) => typeof value === 'string' && value.includes('\0'));
+    if (stray)
+      return fail(400, { problem: `"${stray[0]}" has a character in it that no text has. Type it again.` });
+    const { madeFor } = form;
+    if (madeFor !== undefined && Number(madeFor) !== event.locals.person!.id)
+      return fail(409, {
+        problem: `This page was opened by somebody else, and ${event.locals.person!.name} is signed in now. Nothing was done; what you typed is still here. Sign in again, or load the page.`,
+      });
+    delete form.madeFor;
     const key = z.uuid().safeParse(form.key);
     const parsed = schema.safeParse(form);
     if (!key.success) return fail(400, { problem: 'The form came without its key. Load the page again.' });

@@ -63,8 +63,8 @@ const candidatesOf = (db: Db, which: 'a.kind = ANY($1)' | 's.machine_id = $1', v
        CASE WHEN k.kind IN ('tapCutting', 'tapForming', 'threadMill') THEN k.series ELSE '' END AS thread, r.number AS "regroundFrom",
        CASE WHEN c.full_life > 0 THEN c.value::float / c.full_life END AS "lifeLeft",
        CASE WHEN s.place_id IS NOT NULL
-         THEN EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.at > greatest(s.since, a.changed_at))
-         ELSE EXISTS (SELECT 1 FROM presetting t WHERE t.assembly_id = a.id AND t.at > coalesce(a.changed_at, '-infinity')) END AS measured
+         THEN EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.id > greatest(s.entry, a.changed_entry))
+         ELSE EXISTS (SELECT 1 FROM presetting t WHERE t.assembly_id = a.id AND t.entry > a.changed_entry) END AS measured
      FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id
      LEFT JOIN machine m ON m.id = s.machine_id
      LEFT JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'cutter'

@@ -12,7 +12,9 @@ import { pool, row, transaction, type Db } from './db.ts';
 import { log } from './log.ts';
 import { once, type Asking } from './once.ts';
 import { attempt, Refused } from './outcome.ts';
-import { knownCells, readToolFile, type ToolFile } from './tool-files.ts';
+import type { ToolFile } from '../core/formats/tool-file.ts';
+import { knownCells } from './tool-files.ts';
+import { work } from './worker.ts';
 
 export interface Draft {
   id: number;
@@ -37,10 +39,13 @@ export interface Look {
   rows: PlannedRow[];
 }
 
+/** A file of many thousand rows takes some seconds; one that takes longer is none of ours. */
+const READING_SECONDS = 60;
+
 type ReadFile = ToolFile & { result: { ok: true } };
 
-function readOrRefuse(content: string): ReadFile {
-  const file = readToolFile(content);
+async function readOrRefuse(content: string): Promise<ReadFile> {
+  const file = await work('readToolFile', [content], READING_SECONDS);
   if (file.result.ok) return file as ReadFile;
   const { issues } = file.result;
   throw new Refused(
@@ -69,7 +74,7 @@ const WEIGHT = { refused: 0, changed: 1, added: 2, same: 3 };
 /** Looks at a file without taking it: what would be added, changed and refused, row by row. Keeps it for an hour. */
 export function lookAt(asking: Asking, file: { fileName: string; content: string }) {
   return attempt(async () => {
-    const read = readOrRefuse(file.content);
+    const read = await readOrRefuse(file.content);
     await pool().query(
       `DELETE FROM import_draft WHERE touched_at < now() - interval '1 hour' AND state NOT IN ('running', 'cancelling')`,
     );
@@ -87,7 +92,7 @@ export async function lookOf(db: Db, draft: Draft): Promise<Look> {
   const { content } = (await row<{ content: string }>(db, 'SELECT content FROM import_draft WHERE id = $1', [
     draft.id,
   ]))!;
-  const plan = await planOf(db, readOrRefuse(content));
+  const plan = await planOf(db, await readOrRefuse(content));
   return {
     counts: countVerdicts(plan),
     rows: plan
@@ -135,7 +140,8 @@ async function takeInBackground(personId: number, id: number): Promise<void> {
       'SELECT content FROM import_draft WHERE id = $1',
       [id],
     ))!;
-    const counts = await transaction((db) => takeAll(db, personId, id, readOrRefuse(content)));
+    const read = await readOrRefuse(content);
+    const counts = await transaction((db) => takeAll(db, personId, id, read));
     await end('done', `${counts.added} added, ${counts.changed} changed, ${counts.same} were so already.`);
   } catch (error) {
     const stopped = error instanceof Cancelled;

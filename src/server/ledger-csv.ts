@@ -1,4 +1,5 @@
 import { stringify } from 'csv-stringify/sync';
+import { plainCell } from '../core/formats/plain-cell.ts';
 import { plainDecimal } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import type { Db } from './db.ts';
@@ -25,9 +26,6 @@ const HEADING = [
   'why',
 ];
 
-/** A cell that a spreadsheet would take for a formula is led by an apostrophe. */
-const plain = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
-
 function cells(entry: LedgerRow): (string | number | null)[] {
   const unit =
     entry.kind === 'register'
@@ -45,24 +43,25 @@ function cells(entry: LedgerRow): (string | number | null)[] {
       : unit === 'mm' || unit === 'in'
         ? plainDecimal(amount as Length, unit)
         : String(amount);
+  const text = (value: string | null) => (value === null ? null : plainCell(value));
   return [
     entry.id,
     entry.at.toISOString(),
     entry.kind,
     entry.stage,
-    plain(entry.person),
-    entry.machine,
-    entry.assembly,
+    text(entry.person),
+    text(entry.machine),
+    text(entry.assembly),
     entry.tool,
-    entry.program,
+    text(entry.program),
     entry.registerRow,
     entry.registerKind,
     unit,
     value(entry.before),
     value(entry.change),
     value(entry.after),
-    plain(entry.said),
-    plain(entry.why),
+    text(entry.said),
+    text(entry.why),
   ];
 }
 

@@ -44,10 +44,23 @@ export async function attempt<T>(work: () => Promise<T>): Promise<Outcome<T>> {
   }
 }
 
+/** Faults of the database that the person in front of it can do something about, in words. */
+const DATABASE_FAULTS: Readonly<Record<string, string>> = {
+  '53100': 'The disk of the database is full. Nothing was recorded; make room, then press again.',
+  '57014': 'The database took too long and stopped. Nothing was changed; ask for less, or try again later.',
+  '22003': 'A number is larger than the record can hold. Nothing was changed.',
+  '22021': 'There is a character in it that no text has. Nothing was changed.',
+  '22P05': 'There is a character in it that no text has. Nothing was changed.',
+};
+export const databaseFault = (error: unknown): string | null =>
+  DATABASE_FAULTS[(error as { code?: string } | null)?.code ?? ''] ?? null;
+
 function refusalOf(error: unknown): string | null {
   if (error instanceof Refused) return error.message;
   const { code, constraint } = error as { code?: string; constraint?: string };
   if (code && LEDGER_REFUSALS[code]) return LEDGER_REFUSALS[code];
+  const fault = databaseFault(error);
+  if (fault !== null) return fault;
   if (code === 'TA006' || code === 'TA007' || code === 'TA009')
     return `The table does not allow it: ${(error as Error).message}. Nothing was changed.`;
   if (code === '23505' && constraint) return REFUSALS[constraint] ?? null;

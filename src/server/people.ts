@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Person, Role } from '../core/people/roles.ts';
+import { waitAfter, waitWords } from '../core/people/sign-in-wait.ts';
 import { pool, row, rows, transaction, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
@@ -9,58 +10,144 @@ import { Refused, type Outcome } from './outcome.ts';
 /** argon2id with the parameters that the OWASP password storage cheat sheet gives as its first choice (from memory). */
 const ARGON = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 } as const;
 const SESSION_HOURS = 12;
-const WINDOW_MINUTES = 10;
-const MOST_WRONG_PINS = 5;
-const MOST_WRONG_FROM_ONE_ADDRESS = 30;
+/** Wrong tries that are free: of one badge from one place, of one badge by strangers anywhere, and by strangers from one address. */
+const FREE = { place: 5, badge: 20, address: 50 } as const;
+/** Tries longer ago than this do not count, minutes. */
+const REMEMBERED = 60;
 const UNKNOWN_BADGE_HASH = hash('no such person', ARGON);
 
 export const hashPin = (pin: string) => hash(pin, ARGON);
 const tokenHash = (token: string) => createHash('sha256').update(token).digest();
 
+/** Where a try comes from: the network's address, and the secret of the tablet when it has one. */
+export interface From {
+  address: string;
+  tablet: string | null;
+}
+
 /**
- * Signs a person in by badge and PIN. Wrong tries are counted by badge and by address; past the limit even the
- * right PIN waits. The answer does not tell a wrong badge from a wrong PIN.
+ * Counts a try before it is looked at, one at a time for each badge; or says how long to wait, seconds. A tablet on which this badge
+ * signed in before is counted by itself: what strangers try does not shut it out.
  */
-export async function signIn(
+async function countTry(
   badge: string,
-  pin: string,
-  address: string,
-): Promise<Outcome<{ token: string; person: Person }>> {
-  const db = pool();
-  const wrong = await row<{ badge: number; address: number }>(
-    db,
-    `SELECT count(*) FILTER (WHERE badge = $1)::integer AS badge, count(*) FILTER (WHERE address = $2)::integer AS address
-     FROM sign_in_attempt WHERE NOT good AND at > now() - make_interval(mins => $3) AND (badge = $1 OR address = $2)
-       AND at > coalesce((SELECT max(at) FROM sign_in_attempt WHERE good AND badge = $1), '-infinity')`,
-    [badge, address, WINDOW_MINUTES],
-  );
-  if (wrong!.badge >= MOST_WRONG_PINS || wrong!.address >= MOST_WRONG_FROM_ONE_ADDRESS)
+  { address, tablet }: From,
+): Promise<{ id: number } | { wait: number }> {
+  return transaction(async (db) => {
+    await db.query(`SELECT pg_advisory_xact_lock(hashtext('sign in'), hashtext($1))`, [badge]);
+    const secret = tablet === null ? null : tokenHash(tablet);
+    const counts = (await row<{
+      known: boolean;
+      place: number;
+      placeAgo: number;
+      badge: number;
+      badgeAgo: number;
+      address: number;
+      addressAgo: number;
+    }>(
+      db,
+      `WITH recent AS (
+         SELECT *, extract(epoch FROM now() - at) AS ago,
+           EXISTS (SELECT 1 FROM sign_in_attempt k WHERE k.good AND k.badge = a.badge AND k.tablet = a.tablet) AS known
+         FROM sign_in_attempt a WHERE at > now() - make_interval(mins => $4) AND (badge = $1 OR address = $2)
+       ), last_good AS (
+         SELECT coalesce(max(id) FILTER (WHERE tablet = $3), 0) AS here, coalesce(max(id) FILTER (WHERE address = $2), 0) AS there
+         FROM sign_in_attempt WHERE good AND badge = $1
+       ), me AS (
+         SELECT EXISTS (SELECT 1 FROM sign_in_attempt WHERE good AND badge = $1 AND tablet = $3) AS known
+       )
+       SELECT me.known,
+         count(*) FILTER (WHERE here_too)::integer AS place, coalesce(min(ago) FILTER (WHERE here_too), 1e9)::float AS "placeAgo",
+         count(*) FILTER (WHERE strange AND badge = $1)::integer AS badge,
+         coalesce(min(ago) FILTER (WHERE strange AND badge = $1), 1e9)::float AS "badgeAgo",
+         count(*) FILTER (WHERE strange AND address = $2)::integer AS address,
+         coalesce(min(ago) FILTER (WHERE strange AND address = $2), 1e9)::float AS "addressAgo"
+       FROM me LEFT JOIN (
+         SELECT r.*, NOT good AND NOT r.known AS strange,
+           NOT good AND badge = $1 AND CASE WHEN me.known THEN tablet = $3 AND r.id > here ELSE address = $2 AND NOT r.known AND r.id > there END AS here_too
+         FROM recent r CROSS JOIN me CROSS JOIN last_good
+       ) tries ON true GROUP BY me.known`,
+      [badge, address, secret, REMEMBERED],
+    ))!;
+    const wait = Math.max(
+      waitAfter(counts.place, FREE.place) - counts.placeAgo,
+      counts.known ? 0 : waitAfter(counts.badge, FREE.badge) - counts.badgeAgo,
+      counts.known ? 0 : waitAfter(counts.address, FREE.address) - counts.addressAgo,
+    );
+    if (wait > 0) return { wait };
+    return (await row<{ id: number }>(
+      db,
+      'INSERT INTO sign_in_attempt (badge, address, tablet, good) VALUES ($1, $2, $3, false) RETURNING id',
+      [badge, address, secret],
+    ))!;
+  });
+}
+
+/** Whether a badge and a PIN belong together; throttled. The answer does not tell a wrong badge from a wrong PIN. */
+export async function checkPin(badge: string, pin: string, from: From): Promise<Outcome<Person>> {
+  const counted = await countTry(badge, from);
+  if ('wait' in counted)
     return {
       ok: false,
-      reason: `Too many wrong tries. Wait ${WINDOW_MINUTES} minutes, or ask the cell lead.`,
+      reason: `Too many wrong tries. Wait ${waitWords(counted.wait)}, or ask the cell lead to open the badge again under People.`,
     };
+  const db = pool();
   const person = await row<Person & { pinHash: string }>(
     db,
     'SELECT id, badge, name, role, pin_hash AS "pinHash" FROM person WHERE badge = $1 AND active',
     [badge],
   );
   const good = await verify(person?.pinHash ?? (await UNKNOWN_BADGE_HASH), pin).catch(() => false);
-  await db.query('INSERT INTO sign_in_attempt (badge, address, good) VALUES ($1, $2, $3)', [
+  if (!person || !good) return { ok: false, reason: 'Badge and PIN do not match.' };
+  await db.query('UPDATE sign_in_attempt SET good = true WHERE id = $1', [counted.id]);
+  return { ok: true, value: { id: person.id, badge: person.badge, name: person.name, role: person.role } };
+}
+
+/** Signs a person in: a session of theirs, for so many hours. */
+export async function signIn(
+  badge: string,
+  pin: string,
+  from: From,
+): Promise<Outcome<{ token: string; person: Person }>> {
+  const checked = await checkPin(badge, pin, from);
+  if (!checked.ok) return checked;
+  const token = randomBytes(32).toString('base64url');
+  await pool().query(
+    `INSERT INTO session (token_hash, person_id, expires_at) VALUES ($1, $2, now() + make_interval(hours => $3))`,
+    [tokenHash(token), checked.value.id, SESSION_HOURS],
+  );
+  return { ok: true, value: { token, person: checked.value } };
+}
+
+/** Remembers that a badge signed in on a tablet, whose secret is new. */
+export const knowTablet = (badge: string, address: string, tablet: string) =>
+  pool().query('INSERT INTO sign_in_attempt (badge, address, tablet, good) VALUES ($1, $2, $3, true)', [
     badge,
     address,
-    good && person !== null,
+    tokenHash(tablet),
   ]);
-  if (!person || !good) return { ok: false, reason: 'Badge and PIN do not match.' };
-  const token = randomBytes(32).toString('base64url');
-  await db.query(
-    `INSERT INTO session (token_hash, person_id, expires_at) VALUES ($1, $2, now() + make_interval(hours => $3))`,
-    [tokenHash(token), person.id, SESSION_HOURS],
-  );
-  return {
-    ok: true,
-    value: { token, person: { id: person.id, badge: person.badge, name: person.name, role: person.role } },
-  };
+
+/** Forgets the wrong tries of a badge, so that its next one is looked at. */
+export function openBadge(asking: Asking, personId: number) {
+  return once(asking, 'openBadge', { personId }, async (db) => {
+    const person = await row<{ name: string; badge: string }>(
+      db,
+      'SELECT name, badge FROM person WHERE id = $1',
+      [personId],
+    );
+    if (!person) throw new Refused('There is no such person.');
+    await forgetTries(db, person.badge);
+    await append(db, {
+      kind: 'people',
+      stage: 'changed',
+      personId: asking.personId,
+      said: `The badge of ${person.name} was opened again after wrong PINs.`,
+    });
+  });
 }
+
+const forgetTries = (db: Db, badge: string) =>
+  db.query('DELETE FROM sign_in_attempt WHERE badge = $1 AND NOT good', [badge]);
 
 /** Who a session belongs to, or null. */
 export function personOf(token: string): Promise<Person | null> {
@@ -72,26 +159,26 @@ export function personOf(token: string): Promise<Person | null> {
   );
 }
 
-export const signOut = (token: string) =>
-  pool().query('DELETE FROM session WHERE token_hash = $1', [tokenHash(token)]);
-
-/** Whether a PIN is this person's; for a signature on somebody else's tablet. Throttled like a sign-in. */
-export const checkPin = async (badge: string, pin: string, address: string): Promise<Outcome<Person>> => {
-  const signed = await signIn(badge, pin, address);
-  if (!signed.ok) return signed;
-  await signOut(signed.value.token);
-  return { ok: true, value: signed.value.person };
-};
+/** Ends a session; pages that it has open hear of it. */
+export async function signOut(token: string): Promise<void> {
+  await pool().query('DELETE FROM session WHERE token_hash = $1', [tokenHash(token)]);
+  await pool().query(SESSIONS_CHANGED);
+}
+const SESSIONS_CHANGED = `SELECT pg_notify('tin', '{"kind":"session"}')`;
 
 /** Removes what has run out; called now and then. */
 export async function forgetOldSessions(): Promise<void> {
   await pool().query('DELETE FROM session WHERE expires_at < now()');
-  await pool().query(`DELETE FROM sign_in_attempt WHERE at < now() - interval '30 days'`);
+  await pool().query(
+    `DELETE FROM sign_in_attempt WHERE at < now() - CASE WHEN good THEN interval '1 year' ELSE interval '30 days' END`,
+  );
   await pool().query(`DELETE FROM once WHERE at < now() - interval '30 days'`);
 }
 
 export interface PersonRow extends Person {
   active: boolean;
+  /** Wrong PINs of the last hour. */
+  wrong: number;
   /** Entries in the ledger, and the last of them. */
   entries: number;
   lastSeen: Date | null;
@@ -100,7 +187,8 @@ export interface PersonRow extends Person {
 export const people = (db: Db) =>
   rows<PersonRow>(
     db,
-    `SELECT p.id, p.badge, p.name, p.role, p.active, count(l.id)::integer AS entries, max(l.at) AS "lastSeen"
+    `SELECT p.id, p.badge, p.name, p.role, p.active,
+       (SELECT count(*)::integer FROM sign_in_attempt a WHERE a.badge = p.badge AND NOT a.good AND a.at > now() - interval '1 hour') AS wrong, count(l.id)::integer AS entries, max(l.at) AS "lastSeen"
      FROM person p LEFT JOIN ledger l ON l.person_id = p.id GROUP BY p.id ORDER BY p.active DESC, p.name`,
   );
 
@@ -140,14 +228,20 @@ export interface PersonChange {
 }
 
 /** Changes role, PIN or whether a person may sign in at all. The last active lead stays one. */
-export async function changePerson(asking: Asking, change: PersonChange) {
+export async function changePerson(asking: Asking, change: PersonChange, keep: string | null = null) {
   const pinHash = change.pin === '' ? null : await hashPin(change.pin);
   return once(asking, 'changePerson', { ...change, pin: pinHash === null ? '' : 'new' }, (db) =>
-    applyChange(db, asking, change, pinHash),
+    applyChange(db, asking, change, pinHash, keep),
   );
 }
 
-async function applyChange(db: Db, asking: Asking, change: PersonChange, pinHash: string | null) {
+async function applyChange(
+  db: Db,
+  asking: Asking,
+  change: PersonChange,
+  pinHash: string | null,
+  keep: string | null,
+) {
   const leads = await rows<{ id: number }>(
     db,
     `SELECT id FROM person WHERE role = 'lead' AND active FOR UPDATE`,
@@ -155,17 +249,21 @@ async function applyChange(db: Db, asking: Asking, change: PersonChange, pinHash
   const isLastLead = leads.length === 1 && leads[0]!.id === change.id;
   if (isLastLead && (change.role !== 'lead' || !change.active))
     throw new Refused('This is the last cell lead: make somebody else lead first.');
-  const person = await row<{ name: string }>(
+  const person = await row<{ name: string; badge: string }>(
     db,
-    'UPDATE person SET role = $2, active = $3, pin_hash = coalesce($4, pin_hash) WHERE id = $1 RETURNING name',
+    'UPDATE person SET role = $2, active = $3, pin_hash = coalesce($4, pin_hash) WHERE id = $1 RETURNING name, badge',
     [change.id, change.role, change.active, pinHash],
   );
   if (!person) throw new Refused('There is no such person.');
-  if (!change.active || pinHash)
-    await db.query('DELETE FROM session WHERE person_id = $1 AND person_id <> $2', [
+  if (!change.active || pinHash) {
+    // also what the person who changes their own PIN has open elsewhere: somebody may have seen the old one
+    await db.query('DELETE FROM session WHERE person_id = $1 AND token_hash IS DISTINCT FROM $2', [
       change.id,
-      asking.personId,
+      keep === null ? null : tokenHash(keep),
     ]);
+    await db.query(SESSIONS_CHANGED);
+  }
+  if (pinHash) await forgetTries(db, person.badge);
   await append(db, {
     kind: 'people',
     stage: 'changed',

@@ -28,7 +28,7 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
             a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.seats, a.mass, a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
             c.full_life AS "fullLife",
             EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id
-                      AND l.machine_id = p.machine_id AND l.at > greatest(s.since, a.changed_at)) AS measured
+                      AND l.machine_id = p.machine_id AND l.id > greatest(s.entry, a.changed_entry)) AS measured
      FROM place p LEFT JOIN placement s ON s.place_id = p.id LEFT JOIN assembly a ON a.id = s.assembly_id
      LEFT JOIN life_counter c ON c.assembly_id = a.id
      WHERE p.machine_id = $1 ORDER BY p.number`,

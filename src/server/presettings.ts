@@ -27,7 +27,7 @@ export const presettingsOf = (db: Db, assemblyId: number, limit = 40) =>
   rows<Presetting>(
     db,
     `SELECT s.id, s.at, p.name AS person, s.instrument, s.gauge_length AS "gaugeLength", s.diameter, s.corner_radius AS "cornerRadius",
-       s.run_out AS "runOut", s.at > coalesce(a.changed_at, '-infinity') AS current
+       s.run_out AS "runOut", s.entry > a.changed_entry AS current
      FROM presetting s JOIN person p ON p.id = s.person_id JOIN assembly a ON a.id = s.assembly_id
      WHERE s.assembly_id = $1 ORDER BY s.id DESC LIMIT $2`,
     [assemblyId, limit],

@@ -2,7 +2,6 @@ import { createHash } from 'node:crypto';
 import type { PlannedFeature } from '../core/formats/plan-file.ts';
 import type { FeatureAim } from '../core/correction/propose.ts';
 import type { Remark, ToolCall } from '../core/program/reading.ts';
-import { readProgram } from '../core/program/read-program.ts';
 import type { CutterBy } from '../core/readiness/check.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
@@ -10,6 +9,7 @@ import { append } from './ledger.ts';
 import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { work } from './worker.ts';
 
 export interface Program {
   id: number;
@@ -68,7 +68,7 @@ export interface ProgramFile {
 export async function importProgram(db: Db, personId: number, file: ProgramFile): Promise<number> {
   const machine = await machineById(db, file.machineId);
   if (!machine) throw new Refused('Choose the machine that the program is for.');
-  const read = readProgram(file.text, machine.dialect);
+  const read = await work('readProgram', [file.text, machine.dialect]);
   if (!read.ok) throw new Refused(`${file.fileName}: ${read.reason}`);
   const { reading } = read;
   const number = reading.number || file.fileName.replace(/\.[^.]*$/, '').slice(0, 40);

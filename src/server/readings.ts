@@ -112,7 +112,7 @@ async function readingsSince(db: Db, featureId: number, registerId: number | nul
   const found = await rows<{ measured: Length }>(
     db,
     `SELECT measured FROM reading WHERE feature_id = $1
-       AND at > coalesce((SELECT max(at) FROM ledger WHERE kind = 'register' AND register_id = $2), '-infinity')
+       AND entry > coalesce((SELECT max(id) FROM ledger WHERE kind = 'register' AND register_id = $2), 0)
      ORDER BY id DESC LIMIT 50`,
     [featureId, registerId],
   );

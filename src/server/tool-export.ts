@@ -3,6 +3,7 @@ import { assemblyCells } from '../core/formats/assembly-file.ts';
 import { componentCells } from '../core/formats/component-file.ts';
 import { writeCuttingToolAssets } from '../core/formats/cutting-tool-asset.ts';
 import { writeToolJson } from '../core/formats/tool-json.ts';
+import { plainCell } from '../core/formats/plain-cell.ts';
 import { pool } from './db.ts';
 import { assemblyRows, componentRows } from './tool-files.ts';
 
@@ -12,7 +13,12 @@ const TYPES: Readonly<Record<string, string>> = {
   xml: 'application/xml; charset=utf-8',
 };
 const csv = (cells: readonly Record<string, string>[]) =>
-  stringify([...cells], { header: true, record_delimiter: 'windows' });
+  stringify(
+    cells.map((each) =>
+      Object.fromEntries(Object.entries(each).map(([name, text]) => [name, plainCell(text)])),
+    ),
+    { header: true, record_delimiter: 'windows' },
+  );
 
 /** All assemblies or components as a file; null when there is no such format for them. */
 export async function toolExport(

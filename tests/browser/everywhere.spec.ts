@@ -154,6 +154,8 @@ test('everything is reached from the keyboard: slash finds, g goes, arrows walk 
   await asked.pressSequentially('A-105\n');
   await expect(page.getByRole('heading', { name: 'A-105' })).toBeVisible();
   await page.keyboard.press('g');
+  // a person's fingers, not a scanner's
+  await page.waitForTimeout(120);
   await page.keyboard.press('c');
   await expect(page.getByRole('heading', { name: 'Corrections' })).toBeVisible();
   await page.goto('/machines/1');

@@ -4,7 +4,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../../test-results',
   fullyParallel: false,
-  workers: 1,
+  // each worker has a server and a cell of its own
+  workers: 2,
   timeout: 45_000,
   expect: { timeout: 8_000 },
   reporter: [['line'], ['json']],

@@ -86,7 +86,7 @@ test('a reading is answered, approved, keyed wrongly, stopped, keyed rightly, an
   await as('lead', desk);
   await desk.goto(page.url());
   await ready(desk);
-  await desk.keyboard.press('a');
+  await desk.keyboard.press('Alt+a');
   await expect(desk.getByRole('heading', { name: 'Key on Curlew' })).toBeVisible();
 
   // the operator's page hears of it by itself

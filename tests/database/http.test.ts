@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ACCESS } from '../../src/core/people/access.ts';
 import { may, ROLES } from '../../src/core/people/roles.ts';
 import { closePool } from '../../src/server/db.ts';
+import { ownPath } from '../../src/routes/own-path.ts';
 import { answerOf, PINS, startServer, until, Visitor, type RunningServer } from '../support/server.ts';
 import { weirside } from '../support/cell.ts';
 
@@ -121,6 +122,11 @@ describe('requests from elsewhere', () => {
     expect(answer.type).toBe('success');
     expect(await cell.count('FROM leaf_note WHERE text = $1', note.text)).toBe(1);
   });
+  it('dots in a link back leave no two slashes at its head', () => {
+    expect(ownPath('/.//elsewhere.example')).toBe('/elsewhere.example');
+    expect(ownPath('/a/..//elsewhere.example/x')).toBe('/elsewhere.example/x');
+    expect(ownPath('/leaf/2026-11-01/early?x=1')).toBe('/leaf/2026-11-01/early?x=1');
+  });
   it('a link back after signing in cannot lead off this server', async () => {
     for (const to of [
       '//elsewhere.invalid',
@@ -153,9 +159,10 @@ describe('headers', () => {
     const cookie = response.headers.getSetCookie().find((line) => line.startsWith('tin-session'))!;
     expect(cookie).toMatch(/HttpOnly/i);
     expect(cookie).toMatch(/SameSite=Strict/i);
-    expect(
-      await cell.count('FROM session WHERE encode(token_hash, $1) LIKE $2', 'escape', '%'),
-    ).toBeGreaterThan(0);
+    const token = /tin-session=([^;]+)/.exec(cookie)![1]!;
+    // kept is what it hashes to, never the token itself
+    expect(await cell.count("FROM session WHERE token_hash = convert_to($1, 'UTF8')", token)).toBe(0);
+    expect(await cell.count("FROM session WHERE token_hash = sha256(convert_to($1, 'UTF8'))", token)).toBe(1);
   });
 });
 
@@ -317,5 +324,65 @@ describe('leaving', () => {
     expect((await crib.get('/machines')).status).toBe(200);
     await visitor('lead').send('/people?/change', { person: String(cell.crib.id), role: 'crib', pin: '' });
     expect((await crib.get('/machines')).status).toBe(303);
+  });
+});
+
+describe('what no page of ours sends', () => {
+  const raw = (path: string, init: RequestInit) =>
+    fetch(server.url + path, {
+      redirect: 'manual',
+      ...init,
+      headers: { origin: server.url, 'sec-fetch-site': 'same-origin', ...init.headers },
+    });
+  const form = { 'content-type': 'application/x-www-form-urlencoded' };
+  it('a form of a million fields, or a field of megabytes, is not read, signed in or not', async () => {
+    const fields = Array.from({ length: 200_000 }, (_, i) => `a${i}=1`).join('&');
+    for (const body of [fields, `badge=1001&pin=${'1'.repeat(5_000_000)}`]) {
+      const response = await raw('/sign-in?/enter', { method: 'POST', headers: form, body });
+      expect(response.status).toBe(413);
+    }
+    await until(async () => (await fetch(`${server.url}/healthz`).catch(() => null))?.ok === true);
+  });
+  it('ids that no record has, NUL bytes and forms in pieces are told so, and are no faults of ours', async () => {
+    const lead = visitor('lead');
+    expect((await lead.get('/machines/99999999999999999999')).status).toBe(404);
+    expect((await lead.get('/tools/2147483648')).status).toBe(404);
+    expect((await lead.get('/find?words=%00')).status).toBe(404);
+    const stray = await answerOf(
+      await lead.send('/machines/1?/takeOut', { place: '1', assembly: '1', why: 'a\0b' }),
+    );
+    expect(stray).toMatchObject({ type: 'failure', status: 400 });
+    expect(stray.data).toContain('that no text has');
+    const broken = await raw('/machines/1?/takeOut', {
+      method: 'POST',
+      headers: { cookie: lead.cookie, accept: 'application/json', 'content-type': 'multipart/form-data' },
+      body: 'no boundary',
+    });
+    expect(broken.status).toBeLessThan(500);
+  });
+  it('a form made for one person is not signed by the one who signed in meanwhile; its input is kept', async () => {
+    const setter = visitor('setter');
+    const answer = await answerOf(
+      await setter.send('/machines/1?/takeOut', { place: '1', assembly: '1', madeFor: '999' }),
+    );
+    expect(answer).toMatchObject({ type: 'failure', status: 409 });
+    expect(answer.data).toContain('opened by somebody else');
+  });
+  it('the live stream says what it is without being opened, and ends for whoever signs out', async () => {
+    const operator = new Visitor(server.url);
+    await operator.signIn(...PINS.operator!);
+    const head = await fetch(`${server.url}/live`, { method: 'HEAD', headers: { cookie: operator.cookie } });
+    expect([head.status, head.headers.get('content-type')]).toEqual([200, 'text/event-stream']);
+    const stream = await operator.get('/live', 'text/event-stream');
+    const reader = stream.body!.getReader();
+    await reader.read();
+    await operator.send('/sign-in?/leave', {});
+    const ended = await Promise.race([
+      (async () => {
+        for (;;) if ((await reader.read()).done) return true;
+      })(),
+      new Promise((resolve) => setTimeout(() => resolve(false), 5_000)),
+    ]);
+    expect(ended).toBe(true);
   });
 });

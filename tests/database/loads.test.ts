@@ -8,6 +8,7 @@ import {
   lastLoadPlan,
   makeLoadPlan,
   openLoadPlan,
+  pocketBroken,
   stepWrong,
   tickBuilt,
   tickMeasured,
@@ -380,5 +381,37 @@ describe('the planner’s question', () => {
       `SELECT sum(j.quantity - j.made)::integer AS n FROM job j JOIN program g ON g.id = j.program_id WHERE g.number = 'O2310' AND j.state <> 'done'`,
     );
     expect(task.question.runs[0]!.cycles).toBe(Math.max(1, open!.n));
+  });
+});
+
+describe('a pocket that breaks while the plan is open', () => {
+  it('is taken out of service at once, its tool gets another pocket, and the rest goes on', async () => {
+    const fresh1 = await fresh('A-110', 26, 26);
+    done(
+      await makeLoadPlan(as(cell.setter), {
+        machineId: (await avocet()).id,
+        wanted: await wanted({ tools: [fresh1] }),
+      }),
+    );
+    const open = await plan();
+    const next = (await left())[0]!;
+    expect(
+      refused(await pocketBroken(as(cell.setter), { planId: open.id, key: next.key, pocket: 26, why: ' ' })),
+    ).toMatch(/what is wrong/);
+    const { moved } = done(
+      await pocketBroken(as(cell.setter), {
+        planId: open.id,
+        key: next.key,
+        pocket: 26,
+        why: 'spring broken',
+      }),
+    );
+    expect(moved).toMatchObject({ tool: 26 });
+    const places = await placesOf(pool(), (await avocet()).id);
+    expect(places.find((place) => place.number === 26)!.inService).toBe(false);
+    const again = await plan();
+    expect(again.wanted.tools.find((tool) => tool.tool === 26)!.pocket).toBe(moved!.pocket);
+    expect(again.left).toMatchObject({ ok: true, held: [] });
+    expect((await left()).every((each) => !('pocket' in each.step) || each.step.pocket !== 26)).toBe(true);
   });
 });

@@ -1,5 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
+import { weighed } from '../../src/core/assembly/weighed.ts';
+import { looseAssemblies } from '../../src/server/assemblies.ts';
 import { closePool, pool, row, transaction } from '../../src/server/db.ts';
 import { append } from '../../src/server/ledger.ts';
 import { makeLoadPlan } from '../../src/server/loads.ts';
@@ -186,5 +188,35 @@ describe('wide tools among the places', () => {
     // the pocket and its neighbours are free again, and the tool takes three
     expect(free.count).toBe(declared.count + 2);
     expect(free.together).toBe(declared.together + 2);
+  });
+});
+
+describe('two people at once', () => {
+  it('do not pass the plate’s limit for all tools together: one of the two is refused', async () => {
+    const machineId = await cell.machine('Avocet');
+    const machine = (await machineById(pool(), machineId))!;
+    const places = await placesOf(pool(), machineId);
+    const empty = places.filter(
+      (place) =>
+        place.kind === 'pocket' && !place.assembly && place.inService && !place.reserved && !place.wide,
+    );
+    const loose = (await looseAssemblies(pool(), machine.interface)).filter((each) => each.flag === null);
+    // the plate bears what stands and one more, not two
+    const heaviest = loose.map((each) => weighed(each).mass).sort((a, b) => b - a);
+    const total = bearingOf(machine, places).total + Math.max(heaviest[0]!, heaviest[1]!) + 1;
+    await cell.asOwner((client) =>
+      client.query('UPDATE machine SET heaviest_all = $2 WHERE id = $1', [machineId, total]),
+    );
+    const pair = [...loose].sort((a, b) => weighed(b).mass - weighed(a).mass).slice(0, 2);
+    const answers = await Promise.all(
+      pair.map((assembly, i) =>
+        placeTool(as(i === 0 ? cell.setter : cell.lead), {
+          placeId: empty[3 * i]!.id,
+          assemblyId: assembly.id,
+          tool: 91 + i,
+        }),
+      ),
+    );
+    expect(answers.filter((answer) => answer.ok)).toHaveLength(1);
   });
 });

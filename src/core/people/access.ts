@@ -106,6 +106,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/people': 'managePeople',
   '/people?/add': 'managePeople',
   '/people?/change': 'managePeople',
+  '/people?/open': 'managePeople',
 };
 
 /** The permission a request needs: the page's own for looking, the act's for a form. Undefined: refuse. */

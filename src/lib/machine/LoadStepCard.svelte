@@ -36,7 +36,7 @@
   });
 </script>
 
-<section class="plate mt-4" aria-label="The next step">
+<section class="plate mt-4" aria-label="The next step" data-goes-on>
   <div class="grid gap-x-6 gap-y-3 md:grid-cols-[3fr_2fr]">
     <div class="grid content-start">
       <p class="text-2xl leading-snug">

@@ -4,7 +4,7 @@
 
   interface Props {
     /** Null: somebody new. */
-    person: { id: number; name: string; role: Role; active: boolean } | null;
+    person: { id: number; name: string; role: Role; active: boolean; wrong: number } | null;
     onDone: () => void;
   }
   let { person, onDone }: Props = $props();
@@ -63,6 +63,15 @@
     <button class="btn btn-primary" disabled={busy}>{person ? 'Keep' : 'Add'}</button>
   {/snippet}
 </ActionForm>
+{#if person && person.wrong > 0}
+  <ActionForm action="?/open" class="caution mt-3 grid gap-2" label="Open the badge" {onDone}>
+    {#snippet children({ busy })}
+      <input type="hidden" name="person" value={person.id} />
+      <p>{person.wrong} wrong {person.wrong === 1 ? 'PIN' : 'PINs'} in the last hour.</p>
+      <button class="btn" disabled={busy}>Forget them, and let the badge in</button>
+    {/snippet}
+  </ActionForm>
+{/if}
 {#if person}
   <p class="small-words mt-2">
     A new PIN, or no sign-in, ends what this person has open elsewhere. A new role counts from the next tap.

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { ROLES } from '$core/people/roles';
 import { pool } from '$server/db';
-import { addPerson, changePerson, people } from '$server/people';
+import { addPerson, changePerson, openBadge, people } from '$server/people';
+import { SESSION_COOKIE } from '../../hooks.server';
 import { act, id, words } from '../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -22,12 +23,12 @@ export const actions: Actions = {
   ),
   change: act(
     z.object({ person: id, role, active: z.string().optional(), pin: z.union([z.literal(''), pin]) }),
-    ({ input, asking }) =>
-      changePerson(asking, {
-        id: input.person,
-        role: input.role,
-        active: input.active === 'on',
-        pin: input.pin,
-      }),
+    ({ input, asking, event }) =>
+      changePerson(
+        asking,
+        { id: input.person, role: input.role, active: input.active === 'on', pin: input.pin },
+        event.cookies.get(SESSION_COOKIE) ?? null,
+      ),
   ),
+  open: act(z.object({ person: id }), ({ input, asking }) => openBadge(asking, input.person)),
 };

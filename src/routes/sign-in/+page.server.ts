@@ -2,7 +2,8 @@ import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { SESSION_COOKIE } from '../../hooks.server';
 import { ownPath } from '../own-path';
-import { signIn, signOut } from '$server/people';
+import { knowTablet, signIn, signOut } from '$server/people';
+import { TABLET_COOKIE } from './tablet';
 import type { Actions, PageServerLoad } from './$types';
 
 const RECENT_COOKIE = 'tin-recent';
@@ -42,7 +43,8 @@ export const actions: Actions = {
         badge: String(form.badge ?? ''),
       });
     const { badge, pin, to } = parsed.data;
-    const signed = await signIn(badge, pin, getClientAddress());
+    const tablet = cookies.get(TABLET_COOKIE) ?? null;
+    const signed = await signIn(badge, pin, { address: getClientAddress(), tablet });
     if (!signed.ok) return fail(401, { problem: signed.reason, badge });
     const old = cookies.get(SESSION_COOKIE);
     if (old) await signOut(old);
@@ -53,6 +55,12 @@ export const actions: Actions = {
       secure: process.env.TIN_HTTPS === '1',
     } as const;
     cookies.set(SESSION_COOKIE, signed.value.token, { ...options, maxAge: 12 * 3600 });
+    // known from now on: the next try from here is not taken for a stranger's
+    if (tablet === null) {
+      const secret = crypto.randomUUID() + crypto.randomUUID();
+      cookies.set(TABLET_COOKIE, secret, { ...options, maxAge: 365 * 86_400 });
+      await knowTablet(badge, getClientAddress(), secret);
+    }
     const { name } = signed.value.person;
     const recent = [
       { badge, name },

@@ -6,6 +6,7 @@ import { pool } from '$server/db';
 import { answerQuestion, leafOf, signLeaf, writeNote } from '$server/leaf';
 import { machines } from '$server/machines';
 import { checkPin } from '$server/people';
+import { TABLET_COOKIE } from '../../../sign-in/tablet';
 import { act, id, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -54,7 +55,10 @@ export const actions: Actions = {
     answerQuestion(asking, input.note, input.text),
   ),
   sign: act(signSchema, async ({ input, asking, event }) => {
-    const signer = await checkPin(input.badge, input.pin, event.getClientAddress());
+    const signer = await checkPin(input.badge, input.pin, {
+      address: event.getClientAddress(),
+      tablet: event.cookies.get(TABLET_COOKIE) ?? null,
+    });
     if (!signer.ok) return signer;
     if (!may(signer.value.role, 'signLeaf'))
       return { ok: false, reason: `${signer.value.name} does not sign leaves.` };

@@ -78,7 +78,13 @@ function spanOf(machine: Machine, state: RoomState, typed: string) {
 async function room(state: RoomState, asked: RoomWish, machine: Machine) {
   const answer = await work('makeRoom', [state, asked, timesOf(machine)]);
   return answer.ok
-    ? { ok: true as const, ...answer.plan, seconds: answer.plan.seconds as number | null, compared: answer.compared, proven: answer.proven }
+    ? {
+        ok: true as const,
+        ...answer.plan,
+        seconds: answer.plan.seconds as number | null,
+        compared: answer.compared,
+        proven: answer.proven,
+      }
     : answer;
 }
 

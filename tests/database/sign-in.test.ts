@@ -1,0 +1,69 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { closePool, pool } from '../../src/server/db.ts';
+import { changePerson, checkPin, knowTablet, openBadge, personOf, signIn } from '../../src/server/people.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeEach(async () => void (cell = await weirside()));
+afterAll(closePool);
+
+const from = (address: string, tablet: string | null = null) => ({ address, tablet });
+const wrong = (times: number, address: string, badge = '1002') =>
+  Promise.all(Array.from({ length: times }, (_, i) => checkPin(badge, String(1000 + i), from(address))));
+const looked = () => cell.count('FROM sign_in_attempt WHERE badge = $1 AND NOT good', '1002');
+
+describe('wrong PINs', () => {
+  it('of two hundred tried at once five are looked at, and the right one among them does not get in', async () => {
+    const tries = Array.from({ length: 200 }, (_, i) => (i === 150 ? '1470' : String(2000 + i)));
+    const answers = await Promise.all(tries.map((pin) => checkPin('1002', pin, from('10.0.0.9'))));
+    expect(answers.filter((answer) => answer.ok)).toHaveLength(0);
+    expect(await looked()).toBe(5);
+    expect(refused(answers[199]!)).toMatch(/Wait \d+ seconds, or ask the cell lead/);
+  });
+  it('strangers do not shut out the tablet where the badge signed in before', async () => {
+    await knowTablet('1002', '10.0.0.1', 'secret of the tablet');
+    for (let address = 1; address <= 6; address += 1) await wrong(5, `10.0.1.${address}`);
+    expect(refused(await signIn('1002', '1470', from('10.0.2.1')))).toMatch(/Too many wrong tries/);
+    expect((await signIn('1002', '1470', from('10.0.2.1', 'secret of the tablet'))).ok).toBe(true);
+  });
+  it('one address does not shut out another, nor a badge the next one', async () => {
+    await wrong(8, '10.0.0.9');
+    expect((await signIn('1002', '1470', from('10.0.0.10'))).ok).toBe(true);
+    expect((await signIn('1003', '3690', from('10.0.0.9'))).ok).toBe(true);
+  });
+  it('a lead opens the badge again, and so does a new PIN', async () => {
+    await wrong(8, '10.0.0.9');
+    expect(refused(await signIn('1002', '1470', from('10.0.0.9')))).toMatch(/Too many/);
+    done(await openBadge(as(cell.lead), cell.setter.id));
+    expect((await signIn('1002', '1470', from('10.0.0.9'))).ok).toBe(true);
+    await wrong(8, '10.0.0.9');
+    done(
+      await changePerson(as(cell.lead), { id: cell.setter.id, role: 'setter', active: true, pin: '5151' }),
+    );
+    expect((await signIn('1002', '5151', from('10.0.0.9'))).ok).toBe(true);
+  });
+  it('the wait is over after its time, and counts from the last try', async () => {
+    await wrong(6, '10.0.0.9');
+    await cell.asOwner((client) =>
+      client.query(`UPDATE sign_in_attempt SET at = at - interval '20 seconds' WHERE NOT good`),
+    );
+    expect((await signIn('1002', '1470', from('10.0.0.9'))).ok).toBe(true);
+  });
+});
+
+describe('a changed PIN', () => {
+  it('ends the person’s other sessions, also when they change it themselves; this one stays', async () => {
+    const here = done(await signIn('1001', '2580', from('10.0.0.1')));
+    const there = done(await signIn('1001', '2580', from('10.0.0.2')));
+    done(
+      await changePerson(
+        as(cell.lead),
+        { id: cell.lead.id, role: 'lead', active: true, pin: '9090' },
+        here.token,
+      ),
+    );
+    expect(await personOf(here.token)).not.toBeNull();
+    expect(await personOf(there.token)).toBeNull();
+    expect(await pool().query('SELECT 1')).toBeTruthy();
+  });
+});
