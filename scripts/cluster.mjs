@@ -9,6 +9,7 @@ import {
   mkdtempSync,
   readdirSync,
   readFileSync,
+  renameSync,
   rmSync,
   statfsSync,
   writeFileSync,
@@ -53,11 +54,11 @@ export function needPackages(names, present) {
 export const needPostgres = () => needPackages(['postgresql'], () => postgresPrograms() !== null);
 
 /** A port that nobody listens on. */
-export function freePort(wanted = 0) {
+export function freePort(wanted = 0, host = '127.0.0.1') {
   return new Promise((resolve, reject) => {
     const probe = createServer();
     probe.once('error', reject);
-    probe.listen(wanted, '127.0.0.1', () => {
+    probe.listen(wanted, host, () => {
       const { port } = probe.address();
       probe.close(() => resolve(port));
     });
@@ -118,13 +119,22 @@ const secretsFile = (base) => join(base, 'secrets.json');
 
 function secrets(base) {
   const file = secretsFile(base);
-  if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'));
+  if (existsSync(file)) {
+    try {
+      return JSON.parse(readFileSync(file, 'utf8'));
+    } catch {
+      throw new Plain(
+        `${file} is empty or cut off, and the database does not open without it. Put it back from a backup, or begin anew with --fresh, which throws the data away.`,
+      );
+    }
+  }
   const fresh = {
     superuser: randomBytes(24).toString('hex'),
     owner: randomBytes(24).toString('hex'),
     app: randomBytes(24).toString('hex'),
   };
-  writeFileSync(file, JSON.stringify(fresh), { mode: 0o600 });
+  writeFileSync(`${file}.half`, JSON.stringify(fresh), { mode: 0o600 });
+  renameSync(`${file}.half`, file);
   return fresh;
 }
 
@@ -143,10 +153,9 @@ const psql = (port, password, database, sql) =>
       '-v',
       'ON_ERROR_STOP=1',
       '-qAt',
-      '-c',
-      sql,
     ],
-    { env: { PGPASSWORD: password } },
+    // by its input: what stands in a command line is seen by everybody on the machine
+    { env: { PGPASSWORD: password }, input: sql },
   );
 
 /**
@@ -220,8 +229,11 @@ const stopCluster = (data, mode) =>
 
 async function launch(data, folder, quick) {
   const log = join(folder, 'postgres.log');
+  const kept = join(folder, 'port');
   for (let tries = 0; ; tries += 1) {
-    const port = await freePort();
+    // the port it had, so that whoever joined it finds it again; another only when that is taken
+    const before = existsSync(kept) ? Number(readFileSync(kept, 'utf8')) : 0;
+    const port = await freePort(tries < 3 ? before : 0).catch(() => freePort());
     const settings = [
       `-p ${port}`,
       '-c listen_addresses=127.0.0.1',
@@ -233,6 +245,8 @@ async function launch(data, folder, quick) {
       run('pg_ctl', ['-D', data, '-l', log, '-w', '-t', '60', '-o', settings.join(' '), 'start'], {
         stdio: ['ignore', 'ignore', 'ignore'],
       });
+      writeFileSync(`${kept}.half`, String(port));
+      renameSync(`${kept}.half`, kept);
       return port;
     } catch (error) {
       if (tries < 5) {

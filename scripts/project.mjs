@@ -1,6 +1,15 @@
 // What start and test both need of a bare checkout: packages, and a build that is as new as its sources.
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { spawnSync } from 'node:child_process';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -42,6 +51,40 @@ export async function alone(name, work) {
     rmSync(lock, { force: true });
   }
 }
+
+/** Writes a file whole or not at all: a start that is killed half way leaves the old one. */
+export function writeWhole(file, text, mode = 0o644) {
+  const half = `${file}.${process.pid}.half`;
+  writeFileSync(half, text, { mode });
+  renameSync(half, file);
+}
+
+/** What a state file says, or null when it is not there, empty, or cut off. */
+export function readState(file) {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'));
+  } catch {
+    return null;
+  }
+}
+
+/** When a process began, as the kernel counts it: a number that is used again belongs to another. Null where nobody tells. */
+export function begunAt(pid) {
+  try {
+    return readFileSync(`/proc/${pid}/stat`, 'utf8')
+      .replace(/^.*\) /, '')
+      .split(' ')[19];
+  } catch {
+    return null;
+  }
+}
+
+/** Whether the process that wrote down its number still runs: the same number, and begun at the same time. */
+export const stillRuns = (noted) =>
+  noted !== null &&
+  Number.isInteger(noted.pid) &&
+  alive(noted.pid) &&
+  (noted.begun === null || begunAt(noted.pid) === noted.begun);
 
 export function alive(pid) {
   if (!pid) return false;

@@ -2,12 +2,23 @@
 //   --fresh     throw the data away first        --no-demo   do not load the made-up cell
 //   --port N    listen there (default 4177)      --host A    listen on this address (default 127.0.0.1)
 // DATABASE_URL in the environment uses a PostgreSQL of your own instead of the private one.
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, rmSync } from 'node:fs';
 import { once } from 'node:events';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { freePort, Plain, start, startCluster, stopGroup } from './cluster.mjs';
-import { alive, alone, DATA, needBuild, needModules, needNode, ROOT } from './project.mjs';
+import {
+  alone,
+  begunAt,
+  DATA,
+  needBuild,
+  needModules,
+  needNode,
+  readState,
+  ROOT,
+  stillRuns,
+  writeWhole,
+} from './project.mjs';
 
 const KNOWN = ['--fresh', '--no-demo', '--port', '--host'];
 const args = process.argv.slice(2);
@@ -33,7 +44,7 @@ function readOptions() {
 }
 
 async function needPort(port, host) {
-  await freePort(port).catch((error) => {
+  await freePort(port, host).catch((error) => {
     if (error.code === 'EADDRINUSE')
       throw new Plain(
         `Port ${port} is taken by another program. Choose another: npm start -- --port ${port + 1}`,
@@ -41,6 +52,10 @@ async function needPort(port, host) {
     if (error.code === 'EACCES')
       throw new Plain(
         `Port ${port} needs more rights than you have. Choose one above 1024: npm start -- --port 4177`,
+      );
+    if (error.code === 'EADDRNOTAVAIL' || error.code === 'ENOTFOUND')
+      throw new Plain(
+        `This machine has no address ${host}. --host takes one of its own, or 0.0.0.0 for all of them.`,
       );
     throw new Plain(`Port ${port} on ${host} cannot be used: ${error.message}.`);
   });
@@ -71,10 +86,11 @@ async function database(fresh) {
     };
   }
   const pidFile = join(DATA, 'start.pid');
-  const other = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8')) : 0;
-  if (other !== process.pid && alive(other)) return besideAnother(other, fresh);
+  const other = readState(pidFile);
+  if (stillRuns(other) && other.pid !== process.pid) return besideAnother(other, fresh);
   rmSync(RUNNING, { force: true });
-  writeFileSync(pidFile, String(process.pid));
+  writeWhole(pidFile, JSON.stringify({ pid: process.pid, begun: begunAt(process.pid) }));
+  endOrphans();
   stops.push(() => {
     rmSync(pidFile, { force: true });
     rmSync(RUNNING, { force: true });
@@ -90,19 +106,36 @@ async function database(fresh) {
 async function besideAnother(other, fresh) {
   if (fresh)
     throw new Plain(
-      `This checkout is running already (process ${other}); its data are not thrown away under it. Stop that one first.`,
+      `This checkout is running already (process ${other.pid}); its data are not thrown away under it. Stop that one first.`,
     );
-  console.log(`Joining what process ${other} started …`);
-  for (let tries = 0; tries < 240 && alive(other); tries += 1) {
-    if (existsSync(RUNNING)) return { ...JSON.parse(readFileSync(RUNNING, 'utf8')), joined: true };
+  console.log(`Joining what process ${other.pid} started …`);
+  for (let tries = 0; tries < 240 && stillRuns(other); tries += 1) {
+    const running = readState(RUNNING);
+    if (running) return { ...running, joined: true };
     await new Promise((resolve) => setTimeout(resolve, 500));
   }
   throw new Plain('The other start did not get ready. See what it says, and start again.');
 }
 
+/** Children that a killed start left running: their numbers were noted, and none is another's that got its number later. */
+const CHILDREN = join(DATA, 'children.json');
+function endOrphans() {
+  for (const child of readState(CHILDREN) ?? []) {
+    if (!stillRuns(child)) continue;
+    console.log(`Ending what an earlier start left running (process ${child.pid}) …`);
+    stopGroup(child, 'SIGKILL');
+  }
+  rmSync(CHILDREN, { force: true });
+}
+const children = [];
+function noteChild(child) {
+  children.push({ pid: child.pid, begun: begunAt(child.pid) });
+  writeWhole(CHILDREN, JSON.stringify(children));
+}
+
 function throwAway() {
   const place = join(DATA, 'place.json');
-  const folder = existsSync(place) ? JSON.parse(readFileSync(place, 'utf8')).folder : join(DATA, 'pg');
+  const folder = readState(place)?.folder ?? join(DATA, 'pg');
   for (const path of [
     folder,
     join(DATA, 'pg'),
@@ -139,6 +172,7 @@ async function standIns(env, { jobs, tools }) {
       env: { ...env, ...more },
       stdio: ['ignore', 'pipe', 'inherit'],
     });
+    noteChild(child);
     stops.push(() => stopGroup(child));
     const [line] = await once(child.stdout, 'data');
     return JSON.parse(String(line).split('\n')[0]).port;
@@ -150,7 +184,11 @@ async function standIns(env, { jobs, tools }) {
   return { TIN_STAND_IN: `http://127.0.0.1:${control}`, TIN_PRESETTER: `127.0.0.1:${presetter}` };
 }
 
-async function serve(env, { port, host }, devices) {
+/** Where this machine reaches a server that listens on an address: itself, when that is all of them. */
+const reached = (host) =>
+  host === '0.0.0.0' || host === '::' ? '127.0.0.1' : host.includes(':') ? `[${host}]` : host;
+
+async function serve(env, { port, host }, devices, own) {
   const child = start(process.execPath, ['build/index.js'], {
     cwd: ROOT,
     env: {
@@ -164,6 +202,7 @@ async function serve(env, { port, host }, devices) {
     },
     stdio: 'inherit',
   });
+  if (own) noteChild(child);
   stops.push(async () => {
     stopGroup(child);
     if (child.exitCode === null)
@@ -176,7 +215,7 @@ async function serve(env, { port, host }, devices) {
     void stopAll(1);
   });
   for (let tries = 0; tries < 150; tries += 1) {
-    const ready = await fetch(`http://127.0.0.1:${port}/readyz`).catch(() => null);
+    const ready = await fetch(`http://${reached(host)}:${port}/readyz`).catch(() => null);
     if (ready?.ok) return;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
@@ -194,14 +233,14 @@ async function main() {
     needBuild();
   });
   const { cluster, joined, devices: known, ...urls } = await database(options.fresh);
-  if (cluster) writeFileSync(join(DATA, 'place.json'), JSON.stringify({ folder: cluster }));
+  if (cluster) writeWhole(join(DATA, 'place.json'), JSON.stringify({ folder: cluster }));
   const env = { ...process.env, ...urls };
   const state = prepare(env, options.demo);
   const devices = joined ? known : state.demo ? await standIns(env, state) : {};
-  await serve(env, options, devices);
-  if (cluster) writeFileSync(RUNNING, JSON.stringify({ ...urls, devices }), { mode: 0o600 });
+  await serve(env, options, devices, Boolean(cluster));
+  if (cluster) writeWhole(RUNNING, JSON.stringify({ ...urls, devices }), 0o600);
   console.log(
-    `\n  ${state.cell} is at  http://localhost:${options.port}   (${((Date.now() - began) / 1000).toFixed(1)} s)\n`,
+    `\n  ${state.cell} is at  http://${options.host === '127.0.0.1' || options.host === '0.0.0.0' ? 'localhost' : reached(options.host)}:${options.port}   (${((Date.now() - began) / 1000).toFixed(1)} s)\n`,
   );
   for (const { badge, pin, name, role } of state.signIns)
     console.log(`    badge ${badge}   PIN ${pin}   ${name}, ${role}`);

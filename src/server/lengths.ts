@@ -7,7 +7,8 @@ import type { Length } from '../core/units/length.ts';
 import { decimalsOf } from './corrections.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { machineById, type Machine } from './machines.ts';
+import { livesByNumber } from '../core/changer/layout.ts';
+import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -60,6 +61,10 @@ export interface TransferLine {
   text: string | null;
   /** Another tool that stands under this T on the other machine: its row is not overwritten. */
   takenBy: string | null;
+  /** Why it cannot stand under this T on the other machine at all. */
+  blocked: string | null;
+  /** What must be changed on it before it goes there: another knob. */
+  caution: string | null;
 }
 
 /** The key card for carrying lengths from one mill to another: the same T on both, or the T it stands under there. */
@@ -78,7 +83,19 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
      WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' ORDER BY r.row`,
     [to.id],
   );
+  const knobs = new Map(
+    (
+      await rows<{ assemblyId: number; series: string }>(
+        db,
+        `SELECT p.assembly_id AS "assemblyId", k.series FROM assembly_part p JOIN component k ON k.id = p.component_id
+         WHERE p.role = 'knob' AND p.assembly_id = ANY($1)`,
+        [lengths.map((each) => each.assemblyId)],
+      )
+    ).map((each) => [each.assemblyId, each.series]),
+  );
+  const places = livesByNumber(shapeOf(to)) ? to.places : to.highestTool;
   return lengths.flatMap((each) => {
+    const knob = knobs.get(each.assemblyId);
     const target = targets.find((register) => register.row === each.tool);
     if (!target) return [];
     const { gaugeLength, register } = transferLength(
@@ -96,6 +113,14 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
         before: target.value,
         after: register,
         takenBy: target.assemblyId !== null && target.assemblyId !== each.assemblyId ? target.number : null,
+        blocked:
+          each.tool > places
+            ? `${to.name} goes to T${places}: T${each.tool} cannot stand there. Give it another T first.`
+            : null,
+        caution:
+          knob !== undefined && to.knob !== '' && knob !== to.knob
+            ? `It carries a ${knob} knob; ${to.name} needs ${to.knob}. Change the knob, and measure again.`
+            : null,
         text: registerText(to.dialect, 'lengthGeometry', each.tool, register, to.unit),
       },
     ];
@@ -130,6 +155,7 @@ export function transferLengths(asking: Asking, fromId: number, toId: number, re
         throw new Refused(
           `T${tool} on ${to.name} is ${line.takenBy}: its row is not overwritten with the length of ${line.number}. Nothing was written.`,
         );
+      if (line.blocked) throw new Refused(`${line.blocked} Nothing was written.`);
       if (line.before !== before)
         throw new Refused(
           `Row ${tool} of ${to.name} was changed meanwhile. Nothing was written; look again.`,

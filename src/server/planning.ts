@@ -87,9 +87,10 @@ export async function layoutTask(
     if (!place.assembly || place.tool === null) continue;
     const assembly = (await assemblyById(db, place.assembly.id))!;
     const wants = called.get(place.tool);
-    if (assembly.flag === 'broken')
+    const leaves = assembly.flag === 'broken';
+    if (leaves)
       remarks.push(
-        `T${place.tool}, ${assembly.number}, is flagged broken: ${wants ? 'replace it before its job' : 'take it out'}.`,
+        `T${place.tool}, ${assembly.number}, is flagged broken: it is taken out${wants ? ', and another takes its T' : ''}. Inspect the parts since its last good check first.`,
       );
     const verdict = carried(assembly, place.tool);
     if (verdict === 'byHand' && place.kind === 'spindle') continue;
@@ -101,9 +102,12 @@ export async function layoutTask(
       mass: weighed(assembly).mass,
       wide: verdict === 'neighboursEmpty' || place.wide,
       heavy: place.heavy,
-      locked: home ?? (lockedTools.includes(place.tool) && place.kind === 'pocket' ? place.number : null),
+      locked: leaves
+        ? null
+        : (home ?? (lockedTools.includes(place.tool) && place.kind === 'pocket' ? place.number : null)),
       barred: tooSmall(pockets, widestOf(assembly)),
-      called: wants !== undefined,
+      called: wants !== undefined && !leaves,
+      leaves,
     });
     pieces.push({
       tool: place.tool,
@@ -111,11 +115,12 @@ export async function layoutTask(
       number: assembly.number,
       name: assembly.name,
       state: 'standing',
-      programs: wants?.programs ?? [],
+      programs: leaves ? [] : (wants?.programs ?? []),
       asked: null,
       orientation: orientationOf(assembly.kind),
     });
-    called.delete(place.tool);
+    // what a broken tool was called for is looked for on the shelves below
+    if (!leaves) called.delete(place.tool);
   }
   const taken = new Set(pieces.map((piece) => piece.assemblyId));
   for (const wants of [...called.values()].sort((a, b) => a.tool - b.tool)) {

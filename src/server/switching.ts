@@ -1,4 +1,5 @@
 import { strikes } from '../core/changer/clearance.ts';
+import { fitTogether } from '../core/changer/fit-together.ts';
 import { nearestApart } from '../core/changer/layout.ts';
 import { blockedBy } from '../core/changer/wide.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
@@ -84,7 +85,7 @@ export async function switchingFor(
   const wide = (question?.tools ?? [])
     .filter((tool) => tool.wide && !declared.has(tool.tool))
     .map((tool) => tool.tool);
-  const ground = question && groundOf(question, locked);
+  const ground = question && groundOf(question, locked, count);
   const room: SwitchRoom = { places: count, loaded, locked, wide, ...(ground ? { ground } : {}) };
   const all = { name: 'all', tools: [...new Set([...called, ...locked])] };
   const together = placesTaken(all.tools, new Set(wide));
@@ -108,6 +109,7 @@ export async function switchingFor(
 function groundOf(
   { shape, usable, tools }: LayoutTask['question'],
   locked: readonly number[],
+  places: number,
 ): SwitchRoom['ground'] | null {
   const fixed = tools.filter((tool) => tool.locked !== null && locked.includes(tool.tool));
   const free = tools.filter((tool) => !fixed.includes(tool));
@@ -117,12 +119,17 @@ function groundOf(
     free.some((tool) => tool.wide || tool.barred.length > 0) ||
     fixed.some((tool) => tool.wide);
   if (!apart) return null;
+  const pockets = {
+    shape,
+    usable,
+    fixed: fixed.map(({ locked: pocket, radius, wide }) => ({ pocket: pocket!, radius, wide })),
+  };
+  // where even the broadest fit together, as many as there may be, their number alone decides
+  const broadest = [...free].sort((a, b) => b.radius - a.radius).slice(0, Math.max(0, places - fixed.length));
+  if (free.every((tool) => !tool.wide && tool.barred.length === 0) && fitTogether(pockets, broadest).fits)
+    return null;
   return {
-    pockets: {
-      shape,
-      usable,
-      fixed: fixed.map(({ locked: pocket, radius, wide }) => ({ pocket: pocket!, radius, wide })),
-    },
+    pockets,
     sizes: free.map(({ tool, radius, wide, barred }) => ({ tool, radius, wide, barred })),
   };
 }

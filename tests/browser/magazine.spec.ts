@@ -116,7 +116,7 @@ test('jobs that need more tools than places get an order and what to swap; T acr
   for (const name of ['Curlew', 'Dunlin', 'Egret', 'Fulmar'])
     await page.getByRole('checkbox', { name }).uncheck();
   await page.getByRole('button', { name: 'Compare these' }).click();
-  await expect(page.getByRole('status')).toContainText('T1, T4, T7, T8, T12 mean different tools');
+  await expect(page.getByRole('status')).toContainText('T1, T4, T7, T8, T12 do not mean the same tool');
   await expect(page.getByRole('listitem').filter({ hasText: /(Avocet|Bittern): .*T4 → T\d+/ })).toBeVisible();
 });
 

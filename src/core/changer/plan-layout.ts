@@ -23,6 +23,8 @@ export interface PlanTool {
   barred: readonly number[];
   /** A chosen job calls it; any other may be taken out. */
   called: boolean;
+  /** It must be taken out: it is broken, and another takes its T. */
+  leaves?: boolean;
 }
 
 /** A job's changes, in the order of its program. */
@@ -122,6 +124,7 @@ export function prepare(question: PlanQuestion): Prepared {
  * has that and no other, whether a job calls it or not; what no job calls may go out, and is carried about only by calls.
  */
 export function choicesFor({ shape, usable }: PlanQuestion, tool: PlanTool): number[] {
+  if (tool.leaves) return [0];
   if (tool.locked !== null) return [tool.locked];
   const out = tool.called ? [] : [0];
   const mayHave = usable.filter((pocket) => !tool.barred.includes(pocket));
@@ -139,6 +142,7 @@ export function layoutFaults({ question, beside, reach, usable }: Prepared, layo
   const said: string[] = [];
   for (const [i, pocket] of layout.entries()) {
     const tool = question.tools[i]!;
+    if (tool.leaves && pocket !== 0) said.push(`T${tool.tool} is broken and must be taken out`);
     if (tool.locked !== null && pocket !== tool.locked)
       said.push(`T${tool.tool} belongs into pocket ${tool.locked}`);
     if (pocket === 0) {

@@ -16,6 +16,8 @@
       after: Length;
       text: string | null;
       takenBy: string | null;
+      blocked: string | null;
+      caution: string | null;
     }[];
     mayTransfer: boolean;
   }
@@ -26,7 +28,9 @@
   const slip = (tool: number) => answer?.stopped.find((each) => each.tool === tool)?.reading ?? null;
   const text = $derived(
     card
-      .flatMap((line) => (line.text && !line.takenBy && line.before !== line.after ? [line.text] : []))
+      .flatMap((line) =>
+        line.text && !line.takenBy && !line.blocked && line.before !== line.after ? [line.text] : [],
+      )
       .join('\n'),
   );
 </script>
@@ -53,17 +57,21 @@
         {#each card as line (line.tool)}
           {@const wrong = slip(line.tool)}
           <tr>
-            <th scope="row" class="font-display text-xl">{line.tool}</th><td>{line.number}</td>
+            <th scope="row" class="font-display text-xl">{line.tool}</th><td
+              >{line.number}{#if line.caution}<span class="caution block text-sm">{line.caution}</span
+                >{/if}</td
+            >
             <td class="number"><Size value={line.gaugeLength} {unit} bare /></td><td class="number"
               >{formatLength(line.before, unit)}</td
             >
             <td class="number font-display text-xl font-bold text-accent"
-              >{line.takenBy ? '' : formatLength(line.after, unit, { sign: 'always' })}</td
+              >{line.takenBy || line.blocked ? '' : formatLength(line.after, unit, { sign: 'always' })}</td
             >
             <td>
               {#if line.takenBy}<span class="text-accent"
                   >T{line.tool} on {to.name} is {line.takenBy}: its row stays</span
                 >
+              {:else if line.blocked}<span class="text-accent">{line.blocked}</span>
               {:else if line.before === line.after}<b>agrees</b>
               {:else if mayTransfer}
                 <input type="hidden" name="before.{line.tool}" value={line.before} />

@@ -82,8 +82,9 @@
       <dd class="font-semibold">
         {facts.stiffness.toFixed(1)} N/µm
         {#if facts.stifferAtLeast !== null}<span class="small-words block"
-            >{facts.stifferAtLeast.toFixed(1)} times that at {mm(facts.leastStickOut!)}, the shortest that
-            clears the flutes</span
+            >at {mm(facts.leastStickOut!)}, the shortest stick-out that clears the flutes, it would be {facts.stifferAtLeast.toFixed(
+              1,
+            )} times as stiff</span
           >{/if}
       </dd>{/if}
   </dl>

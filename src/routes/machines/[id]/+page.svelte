@@ -21,6 +21,10 @@
   const selected = $derived(
     picked ?? data.places.find((place) => asked > 0 && place.tool === asked)?.id ?? null,
   );
+  // a pocket that was come to by its T stays chosen when the T leaves it
+  $effect(() => {
+    if (picked === null && selected !== null) picked = selected;
+  });
   const place = $derived(data.places.find((each) => each.id === selected) ?? null);
   const loaded = $derived(data.places.filter((each) => each.assembly));
   const shape = $derived(data.shape);
