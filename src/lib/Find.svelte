@@ -70,10 +70,7 @@
   const SCANNED = 45;
   let burst = '';
   let lastKey = 0;
-  let keysOff = $state(false);
-  $effect(() => {
-    keysOff = localStorage.getItem('tin-keys') === 'off';
-  });
+  let keysOff = $state(typeof localStorage !== 'undefined' && localStorage.getItem('tin-keys') === 'off');
   const setKeys = (off: boolean) => {
     keysOff = off;
     localStorage.setItem('tin-keys', off ? 'off' : 'on');

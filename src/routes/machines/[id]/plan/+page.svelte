@@ -137,7 +137,7 @@
         <section>
           <h2 class="heading">What becomes of each tool</h2>
           <ul class="border-t-[3px] border-double border-base-content font-narrow">
-            {#each rows.filter((row) => row.act !== 'stays') as row (row.piece.tool)}
+            {#each rows.filter((row) => row.act !== 'stays') as row (`${row.piece.tool} ${row.piece.number}`)}
               <li class="grid grid-cols-[3.2rem_1fr_auto] gap-x-2 border-b border-base-300 py-1 text-lg">
                 <b>T{row.tool.tool}</b>
                 <span
