@@ -36,7 +36,7 @@ test('a magazine is planned: what counts is chosen, the trade-off shown, the ans
   const trade = page.getByRole('table', { name: 'The trade-off' });
   await expect(trade.getByRole('row')).toHaveCount(6);
   await expect(page.getByText('A-110 Tap M10 spiral')).toBeVisible();
-  // what stands may stay when nothing but moves counts: one tool comes in, and that is proved
+  // what stands may stay when nothing but moves counts: one tool comes in, the broken one goes, and that is proved
   for (const wish of ['time', 'balance', 'gaps'])
     await page.locator(`label:has(input[name="${wish}"][value="0"])`).click();
   await page.getByRole('button', { name: 'Plan', exact: true }).click();
@@ -46,8 +46,9 @@ test('a magazine is planned: what counts is chosen, the trade-off shown, the ans
       .getByRole('row', { name: /your choice/ })
       .getByRole('cell')
       .first(),
-  ).toHaveText('1');
-  await expect(page.getByText('13 tools stay where they are')).toBeVisible();
+  ).toHaveText('2');
+  await expect(page.getByText('12 tools stay where they are')).toBeVisible();
+  await expect(page.getByRole('listitem').filter({ hasText: /^T12 A-112/ })).toContainText('out of pocket');
 });
 
 test('a plan that is stopped keeps what it had, and says that the proof was stopped', async ({ as }) => {
@@ -107,7 +108,7 @@ test('what must be built first has its kit from the shelves, is built from there
   await page.getByRole('button', { name: 'Make it the load plan' }).click();
   await page.waitForURL('**/machines/1/load');
   await ready(page);
-  const toBuild = page.getByRole('region', { name: 'To be built' });
+  const toBuild = page.getByRole('region', { name: 'To be built' }).filter({ hasText: 'T14' });
   const kit = toBuild.getByRole('list', { name: 'Kit for T14' });
   await expect(kit.getByRole('listitem')).toHaveCount(3);
   await expect(kit).toContainText('C2-09');
@@ -140,7 +141,7 @@ test('a load plan is worked off: interrupted, gone on by another person, wrong o
 }) => {
   test.setTimeout(180_000);
   const page = await as('setter');
-  await planned(page, 'program=3&program=4&program=5');
+  await planned(page, 'program=3&program=4');
   await page.getByRole('button', { name: 'Make it the load plan' }).click();
   await page.waitForURL('**/machines/1/load');
   await ready(page);
