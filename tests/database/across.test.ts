@@ -35,10 +35,18 @@ describe('sisters among the places', () => {
   it('are counted when asked for: a tool that does not last the job takes another place', async () => {
     const machine = (await machineById(pool(), await cell.machine('Avocet')))!;
     const chosen = [await cell.program('O2310')];
+    done(
+      await addJob(as(cell.lead), {
+        programId: chosen[0]!,
+        quantity: 90_000,
+        cycleMilliseconds: 60_000,
+      }),
+    );
     const without = await switchingFor(pool(), machine, chosen, null);
     const counted = await switchingFor(pool(), machine, chosen, null, true);
     expect(without.jobs[0]!.tools.every((tool) => tool < 10_000)).toBe(true);
-    expect(counted.jobs[0]!.tools.length).toBeGreaterThanOrEqual(without.jobs[0]!.tools.length);
+    expect(counted.jobs[0]!.tools.length).toBeGreaterThan(without.jobs[0]!.tools.length);
+    expect(counted.together).toBeGreaterThan(without.together);
     const firsts = counted.jobs[0]!.tools.filter((tool) => tool < 10_000).sort((a, b) => a - b);
     expect(firsts).toEqual(without.jobs[0]!.tools);
   });

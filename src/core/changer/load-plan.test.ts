@@ -3,15 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { clashes } from './clearance.ts';
 import { neighbours } from './neighbours.ts';
 import { wideRefusals } from './wide.ts';
-import {
-  after,
-  loadPlan,
-  stepKey,
-  strikesOnTheWay,
-  type FoundState,
-  type FoundTool,
-  type LoadStep,
-} from './load-plan.ts';
+import { after, loadPlan, stepKey, type FoundState, type FoundTool, type LoadStep } from './load-plan.ts';
 import { otherPocket } from './load-held.ts';
 import { stepWords } from './load-words.ts';
 import type { ChangerKind } from './layout.ts';
@@ -160,15 +152,6 @@ describe('from what stands to what is wanted', () => {
     expect(
       now.pockets.flatMap((each) => (each.content ? [`${each.number} T${each.content.tool}`] : [])),
     ).toEqual(['1 T3', '4 T1', '6 T2']);
-  });
-  it('a row of calls is looked at for what would hang wrong on the way', () => {
-    const big = { radius: 50 };
-    const state = machine('randomAccess', 10, { 1: found(1, big), 3: found(2, big), 6: found(3) });
-    // T1 fetched from 1, put into 4 beside T2; or into 8, where nothing is beside
-    expect(strikesOnTheWay(state, [{ pocket: 1 }, { pocket: 4 }])).toBe(1);
-    expect(strikesOnTheWay(state, [{ pocket: 1 }, { pocket: 8 }])).toBeNull();
-    // T2 gone from 3 before T1 comes into 4
-    expect(strikesOnTheWay(state, [{ pocket: 3 }, { pocket: 9 }, { pocket: 1 }, { pocket: 4 }])).toBeNull();
   });
   it('a turret has no spindle to go through', () => {
     const state = machine('turret', 6, { 2: found(2) });

@@ -231,16 +231,6 @@ const callOf = (state: FoundState, pocket: number, why: 'toUnload' | 'makeRoom' 
   why,
 });
 
-/** The first T that a row of calls would hang beside what it strikes; null when none. */
-export function strikesOnTheWay(found: FoundState, calls: readonly { pocket: number }[]): number | null {
-  let state = found;
-  for (const { pocket } of calls) {
-    if (state.spindle && !mayHang(state, pocket, state.spindle)) return state.spindle.tool;
-    state = after(state, callOf(state, pocket, 'makeRoom'));
-  }
-  return null;
-}
-
 /** An empty pocket that no tool of the plan is to have: for what the plan does not name. One where it clears comes first. */
 function emptyFor(state: FoundState, wanted: Wanted, tool: FoundTool): number | null {
   const kept = new Set(wanted.tools.map((each) => each.pocket));

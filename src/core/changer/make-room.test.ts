@@ -158,6 +158,15 @@ describe('making room in the fewest calls (H5)', () => {
             ).toBe(exhaustively(from, asked));
           }
   });
+  it('a tool that goes home is held against what hangs beside its home', () => {
+    const from = state('1..4#...', slim(20, { home: 5 }), 3);
+    from.pockets[3]!.content = slim(4, { radius: 58 });
+    // nothing but T20 can be called away, and home it would strike T4
+    const answer = makeRoom(from, wish({ centre: 1, span: 1 }), TIMES);
+    expect(answer).toMatchObject({ ok: false, reason: expect.stringMatching(/no row of calls/) });
+    from.pockets[3]!.content = slim(4);
+    expect(makeRoom(from, wish({ centre: 1, span: 1 }), TIMES)).toMatchObject({ ok: true, proven: true });
+  });
   it('a wide tool in the spindle goes home first and nowhere else', () => {
     const from = state('12.#.#.', slim(20, { home: 5 }), 3);
     from.pockets[4]!.usable = false;
