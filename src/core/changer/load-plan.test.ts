@@ -95,6 +95,16 @@ describe('from what stands to what is wanted', () => {
     // 3 is wanted by the plan
     expect(short({ ...random, pockets: table }, { tools: [wish(1, 3)], out: [] })[0]).toBe('call 4');
   });
+  it('what is taken out for another T comes back, and what goes for good does not', () => {
+    const state = machine('randomAccess', 6, { 2: found(9), 3: found(2) });
+    const comes = steps(state, { tools: [{ ...wish(2, 3), tool: 5 }], out: [109] }).flatMap((step) =>
+      step.act === 'unload' ? [[step.tool.tool, step.comesBack]] : [],
+    );
+    expect(comes).toEqual([
+      [9, false],
+      [2, true],
+    ]);
+  });
   it('what goes out goes first: called to the spindle, then taken out by hand', () => {
     const state = machine('randomAccess', 6, { 2: found(9), 3: found(2) });
     expect(short(state, { tools: [wish(2, 3), wish(1, 2)], out: [109] })).toEqual([

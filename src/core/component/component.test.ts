@@ -124,6 +124,14 @@ describe(`tap drills`, () => {
       expect(threadEngagement(thread(name), found.diameter)).toBeLessThan(0.8);
     });
   }
+  it.each([
+    // coarse pitches to the end of the series (ISO 261, from memory): D − P
+    ['M24', 21],
+    ['M27', 24],
+    ['M30', 26.5],
+  ])('%s is drilled %s', (name, drill) => {
+    expect(inUnit(tapDrill(thread(name)).diameter, 'mm')).toBeCloseTo(drill, 6);
+  });
   it('a fine thread is drilled D − P, and a coarse pitch written out is the plain name', () => {
     expect(inUnit(tapDrill(thread('M10x1.25')).diameter, 'mm')).toBeCloseTo(8.75, 6);
     expect(thread('M10 x 1.5').name).toBe('M10');

@@ -257,6 +257,10 @@ describe('reading back what was keyed', () => {
     const answer = explainReadBack(mm(shown), keyed);
     return answer.matches ? 'matches' : answer.fault;
   };
+  it('nothing keyed: the rows above and below are named, not the row itself', () => {
+    const answer = explainReadBack(keyed.from, keyed);
+    expect(!answer.matches && answer.remedy).toContain(`rows ${keyed.row - 1} and ${keyed.row + 1} `);
+  });
   it.each([
     [-0.147, 'matches'],
     [-0.12, 'notKeyed'],

@@ -84,3 +84,21 @@ describe('when a tool runs out', () => {
     ]);
   });
 });
+
+describe('working time', () => {
+  const at = (hour: number) => new Date(Date.UTC(2026, 0, 5, hour));
+  const stretches = [
+    { start: at(6), end: at(10) },
+    { start: at(12), end: at(14) },
+  ];
+  const hours = (count: number) => count * 3_600_000;
+  it('counts only in the stretches, from where it begins, to the minute they end', () => {
+    expect(afterWorking(at(8), hours(1), stretches)).toEqual(at(9));
+    expect(afterWorking(at(8), hours(2), stretches)).toEqual(at(10));
+    expect(afterWorking(at(8), hours(3), stretches)).toEqual(at(13));
+    expect(afterWorking(at(4), hours(1), stretches)).toEqual(at(7));
+    expect(afterWorking(at(11), hours(2), stretches)).toEqual(at(14));
+    expect(afterWorking(at(11), hours(2) + 1, stretches)).toBeNull();
+    expect(afterWorking(at(15), 1, stretches)).toBeNull();
+  });
+});
