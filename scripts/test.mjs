@@ -125,15 +125,7 @@ const PARTS = {
       '--output',
       'human',
     ]),
-  lint: () =>
-    check('lint and layers', bin('eslint'), [
-      '.',
-      '--max-warnings',
-      '0',
-      '--cache',
-      '--cache-location',
-      CACHE('eslint'),
-    ]),
+  lint: () => check('lint and layers', bin('eslint'), ['.', '--max-warnings', '0']),
   format: () =>
     check('format', bin('prettier'), [
       '--check',

@@ -78,6 +78,8 @@
       }
       await update({ reset: !keep });
       void goOn();
+      // what others are told comes back as news of its own, and may build the page once more
+      for (const wait of [300, 900, 2000]) setTimeout(() => void goOn(), wait);
       if (result.type === 'success') onDone?.(result.data?.done as Done);
     };
   }}
