@@ -35,7 +35,7 @@ function oversized(request: Request, route: string): string | null {
   if (length === null && request.body !== null) return 'This request did not say how long it is.';
   const most = LARGER[route] ?? FORM_BYTES;
   if (Number(length ?? 0) <= most) return null;
-  return most > FORM_BYTES && most > 1024 * 1024
+  return most > 1024 * 1024
     ? 'What was sent is too large: files go up to 32 MB. Nothing of it was taken.'
     : 'What was sent is too large for a form. Nothing of it was taken.';
 }

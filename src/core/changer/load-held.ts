@@ -1,7 +1,7 @@
 import { clears, strikes, withinReach } from './clearance.ts';
-import { isRandom, type ChangerShape } from './layout.ts';
+import { isRandom } from './layout.ts';
 import type { FoundState, FoundTool } from './load-plan.ts';
-import { neighbours } from './neighbours.ts';
+import { indexSteps, neighbours } from './neighbours.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 
 /** A tool of a plan that waits, and what it waits for. */
@@ -126,9 +126,6 @@ export function otherPocket(state: FoundState, wanted: Wanted, tool: WantedTool)
     if (tool.wide && around.some((each) => occupied.has(each))) return false;
     return tool.radius === null || clears(reach, number, tool.radius, radii, 0);
   });
-  const far = ({ number }: { number: number }) => ringDistance(state.shape, number, tool.pocket);
+  const far = ({ number }: { number: number }) => indexSteps(state.shape, number, tool.pocket);
   return [...may].sort((a, b) => far(a) - far(b) || a.number - b.number)[0]?.number ?? null;
 }
-
-const ringDistance = ({ places }: ChangerShape, a: number, b: number) =>
-  Math.min(Math.abs(a - b), places - Math.abs(a - b));
