@@ -24,7 +24,7 @@ export function connectionSettings(): pg.ClientConfig {
     application_name: 'tin-almanac',
     options: '-c role=tin_app -c timezone=UTC',
     connectionTimeoutMillis: Number(process.env.CONNECT_TIMEOUT_MS ?? 4_000),
-    statement_timeout: 20_000,
+    statement_timeout: Number(process.env.STATEMENT_TIMEOUT_MS ?? 20_000),
     idle_in_transaction_session_timeout: 20_000,
     keepAlive: true,
   };

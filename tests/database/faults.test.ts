@@ -109,8 +109,8 @@ describe('what was acknowledged is kept', () => {
     const away = await lead.get('/machines');
     expect(await away.text()).toContain('The database is away');
     expect(away.headers.get('retry-after')).toBe('3');
-    expect((await fetch(`${server.url}/healthz`)).status).toBe(200);
-    expect((await fetch(`${server.url}/readyz`)).status).toBe(503);
+    expect((await lead.get('/healthz')).status).toBe(200);
+    expect((await lead.get('/readyz')).status).toBe(503);
     const form = await lead.send('/leaf/2026-11-23/late?/note', {
       kind: 'note',
       machine: '',

@@ -1,10 +1,14 @@
 import { spawnSync } from 'node:child_process';
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { once } from 'node:events';
+import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { startCluster } from '../../scripts/cluster.mjs';
+import { migrate } from '../../scripts/migrate.ts';
+import { ONE_LINE, startServer, until } from '../support/server.ts';
 
 /** What a start finds that was stopped in the middle; each is mended without a word from anybody. */
 let base: string;
@@ -34,8 +38,39 @@ it('a PostgreSQL that was killed with its pid file left behind is started again,
   await asked('INSERT INTO kept VALUES (7)');
   const [pid] = readFileSync(join(cluster.data, 'postmaster.pid'), 'utf8').split('\n');
   process.kill(Number(pid), 'SIGKILL');
+  const { port } = cluster;
   cluster = await startCluster(base, { quick: true });
   expect(await asked('SELECT n FROM kept')).toEqual([{ n: 7 }]);
+  // whoever joined it finds it where it was
+  expect(cluster.port).toBe(port);
+});
+
+it('a server that joined it recovers by itself when the first start goes and comes back', async () => {
+  await migrate(cluster.ownerUrl);
+  const server = await startServer(cluster.appUrl);
+  try {
+    cluster.stop('fast');
+    await until(async () => (await fetch(`${server.url}/readyz`, { headers: ONE_LINE })).status === 503);
+    cluster = await startCluster(base, { quick: true });
+    await until(async () => (await fetch(`${server.url}/readyz`, { headers: ONE_LINE })).status === 200);
+    expect(server.child.exitCode).toBeNull();
+  } finally {
+    await server.stop();
+  }
+});
+
+it('a port that another program took meanwhile is given up for a free one', async () => {
+  const { port } = cluster;
+  cluster.stop('fast');
+  const holder = createServer().listen(port, '127.0.0.1');
+  await once(holder, 'listening');
+  try {
+    cluster = await startCluster(base, { quick: true });
+    expect(cluster.port).not.toBe(port);
+    expect(await asked('SELECT n FROM kept')).toEqual([{ n: 7 }]);
+  } finally {
+    holder.close();
+  }
 });
 
 it('a PostgreSQL that still runs from a start that was killed is taken over, with its data', async () => {

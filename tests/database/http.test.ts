@@ -6,6 +6,7 @@ import { ACCESS } from '../../src/core/people/access.ts';
 import { may, ROLES } from '../../src/core/people/roles.ts';
 import { closePool } from '../../src/server/db.ts';
 import { ownPath } from '../../src/routes/own-path.ts';
+import { asSuperuser } from '../support/databases.ts';
 import { answerOf, PINS, startServer, until, Visitor, type RunningServer } from '../support/server.ts';
 import { weirside } from '../support/cell.ts';
 
@@ -386,6 +387,33 @@ describe('what no page of ours sends', () => {
     );
     expect(answer).toMatchObject({ type: 'failure', status: 409 });
     expect(answer.data).toContain('opened by somebody else');
+  });
+  it.each([
+    [
+      'a full disk',
+      `RAISE EXCEPTION 'could not extend file' USING ERRCODE = '53100'`,
+      'The disk of the database is full',
+    ],
+    ['a statement that takes too long', 'PERFORM pg_sleep(30)', 'The database took too long and stopped'],
+  ])('%s is said in words, and the server goes on', async (_, fault, words) => {
+    const text = `written into ${words}`;
+    const asOwner = (sql: string) => asSuperuser((client) => client.query(sql), cell.database.name);
+    await asOwner(`CREATE FUNCTION at_fault() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN ${fault}; RETURN NEW; END $$;
+      CREATE TRIGGER at_fault BEFORE INSERT ON leaf_note FOR EACH ROW EXECUTE FUNCTION at_fault();`);
+    const own = await startServer(cell.database.appUrl, { STATEMENT_TIMEOUT_MS: '800' });
+    try {
+      const lead = new Visitor(own.url);
+      await lead.signIn(...PINS.lead!);
+      const note = () => lead.send('/leaf/2026-11-23/late?/note', { kind: 'note', machine: '', text });
+      const told = await answerOf(await note());
+      expect(told.status).toBeLessThan(500);
+      expect(told.data).toContain(words);
+      await asOwner('DROP TRIGGER at_fault ON leaf_note');
+      expect((await answerOf(await note())).type).toBe('success');
+    } finally {
+      await own.stop();
+      await asOwner('DROP FUNCTION at_fault CASCADE');
+    }
   });
   it('the live stream says what it is without being opened, and ends for whoever signs out', async () => {
     const operator = new Visitor(server.url);

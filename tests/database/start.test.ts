@@ -68,6 +68,14 @@ describe('a start that cannot go on says so in a sentence, with a way out', () =
       holder.close();
     }
   });
+  it('an address that this machine does not have', async () => {
+    // 203.0.113.0/24 is kept for examples (RFC 5737)
+    expect(
+      await refusal(['--port', String(await freePort()), '--host', '203.0.113.9'], { cwd: bare }),
+    ).toContain(
+      'This machine has no address 203.0.113.9. --host takes one of its own, or 0.0.0.0 for all of them.',
+    );
+  });
   it('a folder that may not be written to', async () => {
     chmodSync(bare, 0o555);
     const root = process.getuid?.() === 0;
@@ -133,4 +141,18 @@ it('a database of the user’s own is brought up to date, served, and left alone
       database.name,
     ),
   ).toBe(1);
+});
+
+it('a server told to listen on one address of this machine is reached there, and nowhere else', async () => {
+  const database = await freshDatabase('tin_empty');
+  const port = await freePort();
+  const run = starting(['--no-demo', '--port', String(port), '--host', '127.0.0.2'], {
+    env: { DATABASE_URL: database.appUrl, DATABASE_OWNER_URL: database.ownerUrl },
+  });
+  await until(() => run.said.includes('Ctrl-C stops') || run.child.exitCode !== null, 25_000);
+  expect(run.said).toContain(`The cell is at  http://127.0.0.2:${port}`);
+  expect((await fetch(`http://127.0.0.2:${port}/readyz`)).status).toBe(200);
+  await expect(fetch(`http://127.0.0.1:${port}/readyz`)).rejects.toThrow();
+  run.child.kill('SIGINT');
+  expect(await run.over).toBe(0);
 });

@@ -10,6 +10,9 @@ export interface RunningServer {
   stop(signal?: NodeJS.Signals): Promise<void>;
 }
 
+/** A connection for each question: one that was kept would be a dead one after a server was killed and started again. */
+export const ONE_LINE = { connection: 'close' };
+
 export async function freePort(): Promise<number> {
   const probe = createServer().listen(0, '127.0.0.1');
   await once(probe, 'listening');
@@ -48,7 +51,10 @@ export async function startServer(
       await once(child, 'exit');
     },
   };
-  await until(async () => (await fetch(`${url}/readyz`).catch(() => null))?.ok === true, 20_000);
+  await until(
+    async () => (await fetch(`${url}/readyz`, { headers: ONE_LINE }).catch(() => null))?.ok === true,
+    20_000,
+  );
   return server;
 }
 
@@ -91,7 +97,10 @@ export class Visitor {
   }
 
   get(path: string, accept = 'text/html'): Promise<Response> {
-    return fetch(this.url + path, { headers: { cookie: this.cookie, accept }, redirect: 'manual' });
+    return fetch(this.url + path, {
+      headers: { cookie: this.cookie, accept, ...ONE_LINE },
+      redirect: 'manual',
+    });
   }
 
   /** Posts a form as a page of ours does. */
@@ -109,6 +118,7 @@ export class Visitor {
         accept: 'application/json',
         'x-sveltekit-action': 'true',
         'content-type': 'application/x-www-form-urlencoded',
+        ...ONE_LINE,
         ...headers,
       },
       body: new URLSearchParams({ key: randomUUID(), ...fields }),
