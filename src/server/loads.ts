@@ -301,11 +301,12 @@ export function stepWrong(asking: Asking, wrong: { planId: number; key: string; 
 
 /**
  * Says that the pocket of a step is broken: it is taken out of service at once, and the tool that was to stand there gets the
- * nearest other pocket, where there is one; otherwise it waits, and everything else goes on.
+ * nearest other pocket, where there is one; otherwise it waits, and everything else goes on. A tool that stood in it cannot be
+ * called any more: somebody must have taken it out by hand, and says so.
  */
 export function pocketBroken(
   asking: Asking,
-  broken: { planId: number; key: string; pocket: number; why: string },
+  broken: { planId: number; key: string; pocket: number; why: string; takenOut?: boolean },
 ) {
   return once(asking, 'pocketBroken', broken, async (db) => {
     const { plan, machine, places, said } = await nextOf(db, broken.planId, broken.key);
@@ -313,6 +314,16 @@ export function pocketBroken(
       throw new Refused('Say what is wrong with the pocket: the next shift will ask.');
     const place = places.find((each) => each.kind === 'pocket' && each.number === broken.pocket);
     if (!place) throw new Refused(`There is no pocket ${broken.pocket}.`);
+    if (place.assembly && !broken.takenOut)
+      throw new Refused(
+        `T${place.tool} (${place.assembly.number}) stands in pocket ${place.number}, and the changer cannot bring it any more. Take it out by hand as the machine's manual says, tick that it is out, and press again.`,
+      );
+    if (place.assembly)
+      await takenOut(db, asking.personId, {
+        placeId: place.id,
+        assemblyId: place.assembly.id,
+        why: `By hand, out of a broken pocket: ${broken.why.trim()}`,
+      });
     if (place.inService)
       await changePocketIn(db, asking.personId, place.id, 'outOfService', broken.why.trim());
     await ticked(

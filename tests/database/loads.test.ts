@@ -414,4 +414,48 @@ describe('a pocket that breaks while the plan is open', () => {
     expect(again.left).toMatchObject({ ok: true, held: [] });
     expect((await left()).every((each) => !('pocket' in each.step) || each.step.pocket !== 26)).toBe(true);
   });
+
+  it('a pocket that breaks with its tool in it: the tool comes out by hand, and goes into another by the same plan', async () => {
+    const places = async () => placesOf(pool(), (await avocet()).id);
+    const machineId = (await avocet()).id;
+    const standing = (await places()).find(
+      (place) => place.kind === 'pocket' && place.assembly && !place.wide && !place.reserved,
+    )!;
+    const free = (await places()).find(
+      (place) =>
+        place.kind === 'pocket' &&
+        place.inService &&
+        !place.assembly &&
+        !place.reserved &&
+        place.tied === null &&
+        place.number === 26,
+    )!;
+    done(
+      await makeLoadPlan(as(cell.setter), {
+        machineId,
+        wanted: await wanted({}, { [standing.tool!]: free.number }),
+      }),
+    );
+    const open = await plan();
+    let steps = await left();
+    while (!('pocket' in steps[0]!.step && steps[0]!.step.pocket === standing.number)) {
+      done(await tickStep(as(cell.setter), { planId: open.id, key: steps[0]!.key, confirmed: 9 }));
+      steps = await left();
+    }
+    const broken = { planId: open.id, key: steps[0]!.key, pocket: standing.number, why: 'pot bent' };
+    expect(refused(await pocketBroken(as(cell.setter), broken))).toMatch(
+      new RegExp(`T${standing.tool} .* stands in pocket ${standing.number}.*by hand`),
+    );
+    expect((await places()).find((place) => place.number === standing.number)!.inService).toBe(true);
+    done(await pocketBroken(as(cell.setter), { ...broken, takenOut: true }));
+    const after = (await places()).find(
+      (place) => place.kind === 'pocket' && place.number === standing.number,
+    )!;
+    expect(after).toMatchObject({ inService: false, assembly: null });
+    const rest = await left();
+    expect(rest.every((each) => !('pocket' in each.step) || each.step.pocket !== standing.number)).toBe(true);
+    // it stood on the bench, so it is loaded and measured
+    const own = rest.filter((each) => 'wanted' in each.step && each.step.wanted.tool === standing.tool);
+    expect(own.map((each) => each.step.act)).toContain('load');
+  });
 });

@@ -26,6 +26,10 @@
 
   /** The pocket of the table that the picture points at. */
   const pocket = $derived('pocket' in said.step ? said.step.pocket : said.step.wanted.pocket);
+  /** What stands in it: the changer cannot bring that any more when the pocket is broken. */
+  const standing = $derived(
+    places.find((place) => place.kind === 'pocket' && place.number === pocket && place.assembly),
+  );
   let confirmed = $state<boolean[]>([]);
   const all = $derived(said.confirm.every((_, i) => confirmed[i]));
   // what was confirmed holds for this step, whatever else changes meanwhile
@@ -96,6 +100,11 @@
                   placeholder="what is wrong with pocket {pocket}"
                   required
                 />
+                {#if standing}<label class="flex min-h-11 w-full items-center gap-3"
+                    ><input class="checkbox" type="checkbox" name="out" value="yes" />
+                    T{standing.tool}
+                    {standing.assembly?.number} has been taken out of it by hand, as the machine’s manual says</label
+                  >{/if}
                 <button class="btn" disabled={busy}>Pocket {pocket} is broken</button>
               {/snippet}
             </ActionForm>

@@ -119,9 +119,20 @@ export const actions: Actions = {
     stepWrong(asking, { planId: input.plan, key: input.step, why: input.why }),
   ),
   broken: act(
-    z.object({ ...stepOf, pocket: whole('The pocket', 1, 999), why: z.string().max(200).default('') }),
+    z.object({
+      ...stepOf,
+      pocket: whole('The pocket', 1, 999),
+      why: z.string().max(200).default(''),
+      out: z.literal('yes').optional(),
+    }),
     ({ input, asking }) =>
-      pocketBroken(asking, { planId: input.plan, key: input.step, pocket: input.pocket, why: input.why }),
+      pocketBroken(asking, {
+        planId: input.plan,
+        key: input.step,
+        pocket: input.pocket,
+        why: input.why,
+        takenOut: input.out === 'yes',
+      }),
   ),
   drop: act(z.object({ plan: id }), ({ input, asking }) => dropLoadPlan(asking, input.plan)),
   doubt: spindleActs.doubt,
