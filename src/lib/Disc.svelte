@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Flag } from '$core/life/flag';
   import { litPath, phaseOf, shareLeft } from '$core/life/phase';
   import type { LifeBasis } from '$core/life/count';
   import { lifeWords } from './words';
@@ -7,7 +8,7 @@
     remaining?: number | null;
     fullLife?: number | null;
     basis?: LifeBasis | null;
-    flag?: 'broken' | 'expired' | 'locked' | null;
+    flag?: Flag | null;
     measured?: boolean;
     size?: number;
     /** Show the number beside the disc. */

@@ -2,7 +2,9 @@ import { fail, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import type { Person } from '$core/people/roles';
 import { parseLength } from '$core/units/parse-length';
-import type { LengthUnit } from '$core/units/length';
+import { nanometres, type LengthUnit } from '$core/units/length';
+import { pool } from '$server/db';
+import { machineById, type Machine } from '$server/machines';
 import type { Asking } from '$server/once';
 import type { Outcome } from '$server/outcome';
 
@@ -14,12 +16,15 @@ interface Doing<T> {
 }
 
 /**
- * A form action: the fields are checked against a schema, the work is done under the form's key, and a refusal
- * comes back as a sentence. Who may do it was settled in the hook, by the permission table.
+ * A form action about something in the record: that is fetched first, so that the fields can be read by it (lengths in its
+ * unit), and stands in the work as `on`. The work is done under the form's key, and a refusal comes back as a sentence. Who
+ * may do it was settled in the hook, by the permission table.
  */
-export function act<S extends z.ZodType>(
-  schema: S,
-  work: (doing: Doing<z.infer<S>>) => Promise<Outcome<unknown>>,
+export function actOn<C, S extends z.ZodType>(
+  find: (event: RequestEvent) => Promise<C | null>,
+  missing: string,
+  schema: (on: C, form: Readonly<Record<string, FormDataEntryValue>>) => S,
+  work: (doing: Doing<z.infer<S>> & { on: C }) => Promise<Outcome<unknown>>,
 ) {
   return async (event: RequestEvent) => {
     const fields = await event.request.formData().catch(() => null);
@@ -35,8 +40,10 @@ export function act<S extends z.ZodType>(
       });
     delete form.madeFor;
     const key = z.uuid().safeParse(form.key);
-    const parsed = schema.safeParse(form);
     if (!key.success) return fail(400, { problem: 'The form came without its key. Load the page again.' });
+    const on = await find(event);
+    if (on === null) return fail(409, { problem: missing });
+    const parsed = schema(on, form).safeParse(form);
     if (!parsed.success)
       return fail(400, { problem: parsed.error.issues.map((issue) => issue.message).join(' ') });
     const person = event.locals.person!;
@@ -45,10 +52,30 @@ export function act<S extends z.ZodType>(
       person,
       asking: { key: key.data, personId: person.id },
       event,
+      on,
     });
     return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason });
   };
 }
+
+/** A form action about nothing in particular. */
+export const act = <S extends z.ZodType>(
+  schema: S,
+  work: (doing: Doing<z.infer<S>>) => Promise<Outcome<unknown>>,
+) =>
+  actOn(
+    () => Promise.resolve({}),
+    '',
+    () => schema,
+    work,
+  );
+
+/** A form action on a page of a machine, which stands in the work as `on`. */
+export const actAtMachine = <S extends z.ZodType>(
+  schema: (machine: Machine) => S,
+  work: (doing: Doing<z.infer<S>> & { on: Machine }) => Promise<Outcome<unknown>>,
+) =>
+  actOn((event) => machineById(pool(), Number(event.params.id)), 'There is no such machine.', schema, work);
 
 /** A length field: a number in the unit, with a suffix, or a simple sum. */
 export const lengthIn = (unit: LengthUnit) =>
@@ -58,6 +85,14 @@ export const lengthIn = (unit: LengthUnit) =>
     context.addIssue({ code: 'custom', message: parsed.reason });
     return z.NEVER;
   });
+
+/** A length as it was shown, which the form brings back: whole nanometres. */
+export const shownLength = z.coerce
+  .number({ error: 'The form did not arrive whole. Load the page again.' })
+  .int('The form did not arrive whole. Load the page again.')
+  .transform(nanometres);
+export const lengthOrNone = (unit: LengthUnit) =>
+  z.union([z.literal('').transform(() => null), lengthIn(unit)]);
 
 /** A whole number from a form. */
 export const whole = (name: string, least: number, most: number) =>

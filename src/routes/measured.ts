@@ -1,39 +1,51 @@
-import { registerFromGaugeLength } from '$core/length/schools';
-import type { Length } from '$core/units/length';
-import { geometryKinds, type Machine } from '$server/machines';
-import { lengthIn } from './action';
+import { z } from 'zod';
+import { LENGTH_METHODS } from '$core/length/transfer';
+import { referenceOf, registerFromGaugeLength } from '$core/length/schools';
+import { nanometres } from '$core/units/length';
+import type { Machine } from '$server/machines';
+import { id, lengthIn, shownLength, whole } from './action';
 
-/** What was typed at a measurement, as the registers of the machine take it. */
-export type MeasuredValues =
-  | {
-      ok: true;
-      values: { kind: string; value: Length; before: Length }[];
-      /** On a mill; a lathe is touched off in X and Z. */
-      gaugeLength: Length | null;
-    }
-  | { ok: false; reason: string };
+const wasShown = shownLength.default(nanometres(0));
 
-/** A mill takes a gauge length and works out the register by the machine's school; a lathe takes X and Z as touched off. */
-export function readMeasured(machine: Machine, input: Record<string, unknown>): MeasuredValues {
-  const mill = machine.kind === 'mill';
-  const values: { kind: string; value: Length; before: Length }[] = [];
-  let gaugeLength: Length | null = null;
-  for (const field of mill ? ['gaugeLength'] : geometryKinds('lathe')) {
-    const typed = lengthIn(machine.unit).safeParse(input[field]);
-    if (!typed.success) return { ok: false, reason: typed.error.issues[0]!.message };
-    const before = Number(input[`before.${field}`] ?? 0) as Length;
-    if (!mill) {
-      values.push({ kind: field, value: typed.data, before });
-      continue;
-    }
-    if (typed.data <= 0) return { ok: false, reason: 'A gauge length is above zero.' };
-    gaugeLength = typed.data;
-    const value = registerFromGaugeLength(typed.data, {
-      school: machine.lengthSchool,
-      planeConstant: machine.planeConstant,
-      masterLength: machine.masterLength,
-    });
-    values.push({ kind: 'lengthGeometry', value, before });
-  }
-  return { ok: true, values, gaugeLength };
+/**
+ * What is typed at a measurement, as the registers of the machine take it: a mill takes a gauge length and works out the register
+ * by the machine's school; a lathe takes X and Z as touched off.
+ */
+export function measuredOn(machine: Machine) {
+  if (machine.kind === 'lathe')
+    return z
+      .object({
+        xGeometry: lengthIn(machine.unit),
+        zGeometry: lengthIn(machine.unit),
+        'before.xGeometry': wasShown,
+        'before.zGeometry': wasShown,
+      })
+      .transform((typed) => ({
+        values: [
+          { kind: 'xGeometry', value: typed.xGeometry, before: typed['before.xGeometry'] },
+          { kind: 'zGeometry', value: typed.zGeometry, before: typed['before.zGeometry'] },
+        ],
+        gaugeLength: null,
+      }));
+  return z
+    .object({
+      gaugeLength: lengthIn(machine.unit).refine((value) => value > 0, 'A gauge length is above zero.'),
+      'before.gaugeLength': wasShown,
+    })
+    .transform(({ gaugeLength, 'before.gaugeLength': before }) => ({
+      values: [
+        { kind: 'lengthGeometry', value: registerFromGaugeLength(gaugeLength, referenceOf(machine)), before },
+      ],
+      gaugeLength,
+    }));
 }
+
+/** A measurement of a tool in a row of the machine, and how it was taken. */
+export const measurementOn = (machine: Machine) =>
+  z
+    .object({
+      assembly: id,
+      row: whole('The row', 1, 999),
+      method: z.enum(LENGTH_METHODS).default(machine.kind === 'lathe' ? 'touchOff' : 'typed'),
+    })
+    .and(measuredOn(machine));

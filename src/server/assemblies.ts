@@ -1,3 +1,4 @@
+import type { Flag } from '../core/life/flag.ts';
 import type { AssemblyRow } from '../core/formats/assembly-file.ts';
 import type { AssemblyShape } from '../core/assembly/silhouette.ts';
 import type { LifeBasis } from '../core/life/count.ts';
@@ -7,11 +8,10 @@ import { recordPieces } from './builds.ts';
 import { componentsByNumber } from './components.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { beginningOf, hasAll, hits, patternsOf, wordsOf } from './words.ts';
-
-export type Flag = 'broken' | 'expired' | 'locked';
 
 export interface Assembly extends AssemblyShape {
   id: number;
@@ -223,15 +223,16 @@ export async function setFlag(
   flag: Flag | null,
   why: string,
 ): Promise<void> {
-  await append(db, {
-    kind: 'assembly',
-    stage: 'flag',
-    personId,
-    assemblyId: assembly.id,
-    machineId: assembly.machineId,
-    tool: assembly.tool,
-    said: flag ? `${assembly.number} was flagged ${flag}.` : `The flag of ${assembly.number} was cleared.`,
-    why,
-    detail: { flag },
-  });
+  await append(
+    db,
+    entry.assembly('flag', {
+      personId,
+      assemblyId: assembly.id,
+      machineId: assembly.machineId,
+      tool: assembly.tool,
+      said: flag ? `${assembly.number} was flagged ${flag}.` : `The flag of ${assembly.number} was cleared.`,
+      why,
+      detail: { flag },
+    }),
+  );
 }

@@ -16,7 +16,9 @@ import {
 import type { Length } from '../core/units/length.ts';
 import { componentById, moveStock, type StockedComponent } from './components.ts';
 import { row, rows, type Db } from './db.ts';
+import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -139,17 +141,18 @@ export function buildAssembly(asking: Asking, build: Build, mayOverride: boolean
       );
       await moveStock(db, asking.personId, component, -count, 'issued', `For ${build.number}.`, id);
     }
-    await append(db, {
-      kind: 'assembly',
-      stage: 'built',
-      personId: asking.personId,
-      assemblyId: id,
-      said: `${build.number} (${build.name}) was built.`,
-      why:
-        refusals.length > 0
-          ? `Against ${refusals.map((refusal) => refusal.rule).join(', ')}: ${build.override.trim()}`
-          : '',
-    });
+    await append(
+      db,
+      entry.assembly('built', {
+        personId: asking.personId,
+        assemblyId: id,
+        said: `${build.number} (${build.name}) was built.`,
+        why:
+          refusals.length > 0
+            ? `Against ${refusals.map((refusal) => refusal.rule).join(', ')}: ${build.override.trim()}`
+            : '',
+      }),
+    );
     return { id };
   });
 }
@@ -164,33 +167,26 @@ async function insertBuilt(
   const { cutter, holder } = stack;
   const known = await row(db, 'SELECT 1 FROM assembly WHERE number = $1', [build.number]);
   if (known) throw new Refused(`${build.number} exists already: a number is one physical piece.`);
-  const { id } = (await row<{ id: number }>(
-    db,
-    `INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth,
-       outline, seats, widest, mass, moment, speed_limit, override)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18) RETURNING id`,
-    [
-      build.number,
-      build.name,
-      kindFacts(cutter.kind).makes satisfies AssemblyKind | undefined,
-      holder.interface,
-      holder.name,
-      cutter.dimensions.DC ?? cutter.dimensions.DCONMS ?? 0,
-      cutter.dimensions.RE ?? 0,
-      build.stickOut,
-      facts.gaugeLength,
-      holder.dimensions.BD ?? 0,
-      cutter.dimensions.ZEFP ?? 0,
-      JSON.stringify(facts.outline),
-      facts.seats && JSON.stringify(facts.seats),
-      facts.widest,
-      facts.mass,
-      facts.moment,
-      facts.speedLimit?.rpm ?? null,
-      override,
-    ],
-  ))!;
-  return id;
+  return insertRecord(db, 'assembly', {
+    number: build.number,
+    name: build.name,
+    kind: kindFacts(cutter.kind).makes satisfies AssemblyKind | undefined,
+    interface: holder.interface,
+    holder: holder.name,
+    diameter: cutter.dimensions.DC ?? cutter.dimensions.DCONMS ?? 0,
+    cornerRadius: cutter.dimensions.RE ?? 0,
+    stickOut: build.stickOut,
+    gaugeLength: facts.gaugeLength,
+    holderDiameter: holder.dimensions.BD ?? 0,
+    teeth: cutter.dimensions.ZEFP ?? 0,
+    outline: facts.outline,
+    seats: facts.seats,
+    widest: facts.widest,
+    mass: facts.mass,
+    moment: facts.moment,
+    speedLimit: facts.speedLimit?.rpm ?? null,
+    override,
+  });
 }
 
 /** Records the pieces of an assembly that comes from a file, already built: nothing is issued from the shelf. */
@@ -249,15 +245,16 @@ export function indexInserts(asking: Asking, assemblyId: number) {
       fresh ? 0 : insert.edgesUsed + 1,
       'insert',
     ]);
-    await append(db, {
-      kind: 'assembly',
-      stage: 'indexed',
-      personId: asking.personId,
-      assemblyId,
-      said: fresh
-        ? `${assembly.number} got ${insert.count} new inserts ${insert.number}.`
-        : `${assembly.number} was indexed to edge ${insert.edgesUsed + 2} of ${edges}.`,
-    });
+    await append(
+      db,
+      entry.assembly('indexed', {
+        personId: asking.personId,
+        assemblyId,
+        said: fresh
+          ? `${assembly.number} got ${insert.count} new inserts ${insert.number}.`
+          : `${assembly.number} was indexed to edge ${insert.edgesUsed + 2} of ${edges}.`,
+      }),
+    );
     return { fresh };
   });
 }

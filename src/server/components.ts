@@ -1,7 +1,9 @@
 import { kindFacts, type Component, type Dimensions } from '../core/component/kinds.ts';
 import type { ComponentRow } from '../core/formats/component-file.ts';
 import { row, rows, type Db } from './db.ts';
+import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { beginningOf, hasAll, hits, patternsOf, wordsOf } from './words.ts';
@@ -175,37 +177,32 @@ async function insertComponent(
   file: ComponentRow,
   regroundFrom: number | null = null,
 ): Promise<number> {
-  const { id } = (await row<{ id: number }>(
-    db,
-    `INSERT INTO component (number, name, kind, dimensions, interface, series, flat, coolant, material, torque, cost_cents, edges,
-       regrinds, shelf, minimum, reground_from)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16) RETURNING id`,
-    [
-      file.number,
-      file.name,
-      file.kind,
-      JSON.stringify(file.dimensions),
-      file.interface,
-      file.series,
-      file.flat,
-      file.coolant,
-      file.material,
-      file.torque,
-      file.costCents,
-      file.edges,
-      file.regrinds,
-      file.shelf,
-      file.minimum,
-      regroundFrom,
-    ],
-  ))!;
-  await append(db, {
-    kind: 'component',
-    stage: 'added',
-    personId,
-    said: `${file.number} (${file.name}) came into the catalogue.`,
-    detail: { component: id },
+  const id = await insertRecord(db, 'component', {
+    number: file.number,
+    name: file.name,
+    kind: file.kind,
+    dimensions: file.dimensions,
+    interface: file.interface,
+    series: file.series,
+    flat: file.flat,
+    coolant: file.coolant,
+    material: file.material,
+    torque: file.torque,
+    costCents: file.costCents,
+    edges: file.edges,
+    regrinds: file.regrinds,
+    shelf: file.shelf,
+    minimum: file.minimum,
+    regroundFrom,
   });
+  await append(
+    db,
+    entry.component('added', {
+      personId,
+      said: `${file.number} (${file.name}) came into the catalogue.`,
+      detail: { component: id },
+    }),
+  );
   if (file.stock > 0)
     await moveStock(
       db,
@@ -232,17 +229,18 @@ export async function moveStock(
     throw new Refused(
       `Only ${component.stock} of ${component.number} ${component.stock === 1 ? 'is' : 'are'} on the shelf; ${-by} were asked for.`,
     );
-  await append(db, {
-    kind: 'stock',
-    stage,
-    personId,
-    componentId: component.id,
-    assemblyId,
-    before: component.stock,
-    after: component.stock + by,
-    said: `${component.number}: ${Math.abs(by)} ${stage}.`,
-    why,
-  });
+  await append(
+    db,
+    entry.stock(stage, {
+      personId,
+      componentId: component.id,
+      assemblyId,
+      before: component.stock,
+      after: component.stock + by,
+      said: `${component.number}: ${Math.abs(by)} ${stage}.`,
+      why,
+    }),
+  );
 }
 
 export interface StockMove {

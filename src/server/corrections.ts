@@ -7,6 +7,7 @@ import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -118,15 +119,16 @@ async function overtaken(db: Db, personId: number, correction: Correction): Prom
   );
   const show = (value: Length) => formatLength(value, correction.unit, { sign: 'always' });
   const sentence = `This was worked out from ${show(correction.from)}, but the register stands at ${show(correction.present)} now${mover ? `: ${mover.person} moved it` : ''}. It is closed; measure a part and it is worked out anew.`;
-  await append(db, {
-    kind: 'correction',
-    stage: 'superseded',
-    personId,
-    machineId: correction.machineId,
-    proposalId: correction.id,
-    tool: correction.tool,
-    said: sentence,
-  });
+  await append(
+    db,
+    entry.correction('superseded', {
+      personId,
+      machineId: correction.machineId,
+      proposalId: correction.id,
+      tool: correction.tool,
+      said: sentence,
+    }),
+  );
   return sentence;
 }
 
@@ -147,15 +149,16 @@ export function approve(asking: Asking, person: Person, proposalId: number) {
       );
     const moved = await overtaken(db, person.id, correction);
     if (moved) return { done: false, reason: moved };
-    await append(db, {
-      kind: 'correction',
-      stage: 'approved',
-      personId: person.id,
-      machineId: correction.machineId,
-      proposalId,
-      tool: correction.tool,
-      said: `${correction.feature}: the correction to ${formatLength(correction.to, correction.unit, { sign: 'always' })} was approved.`,
-    });
+    await append(
+      db,
+      entry.correction('approved', {
+        personId: person.id,
+        machineId: correction.machineId,
+        proposalId,
+        tool: correction.tool,
+        said: `${correction.feature}: the correction to ${formatLength(correction.to, correction.unit, { sign: 'always' })} was approved.`,
+      }),
+    );
     return { done: true };
   });
 }
@@ -167,16 +170,17 @@ export function refuse(asking: Asking, proposalId: number, why: string) {
     if (correction.state !== 'proposed' && correction.state !== 'approved')
       throw new Refused(`This correction ${CLOSED_WORDS[correction.state]}.`);
     if (why.trim() === '') throw new Refused('Say why it is not made.');
-    await append(db, {
-      kind: 'correction',
-      stage: 'refused',
-      personId: asking.personId,
-      machineId: correction.machineId,
-      proposalId,
-      tool: correction.tool,
-      said: `${correction.feature}: the correction was not made.`,
-      why,
-    });
+    await append(
+      db,
+      entry.correction('refused', {
+        personId: asking.personId,
+        machineId: correction.machineId,
+        proposalId,
+        tool: correction.tool,
+        said: `${correction.feature}: the correction was not made.`,
+        why,
+      }),
+    );
   });
 }
 
@@ -213,31 +217,34 @@ export function readBack(asking: Asking, proposalId: number, shown: Length) {
       tool: correction.tool,
     };
     if (!reading.matches) {
-      await append(db, {
-        ...common,
-        kind: 'correction',
-        stage: 'stopped',
-        said: `${correction.feature}: ${reading.reason}`,
-        detail: { fault: reading.fault, shown },
-      });
+      await append(
+        db,
+        entry.correction('stopped', {
+          ...common,
+          said: `${correction.feature}: ${reading.reason}`,
+          detail: { fault: reading.fault, shown },
+        }),
+      );
       return { kept: false, reading };
     }
-    await append(db, {
-      ...common,
-      kind: 'register',
-      stage: 'corrected',
-      registerId: correction.registerId,
-      before: correction.from,
-      after: correction.to,
-      said: `${REGISTER_WORDS[correction.registerKind]} of row ${correction.row} was keyed and read back.`,
-      why: correction.reason,
-    });
-    await append(db, {
-      ...common,
-      kind: 'correction',
-      stage: 'applied',
-      said: `${correction.feature}: the control shows ${formatLength(correction.to, correction.unit, { sign: 'always' })}.`,
-    });
+    await append(
+      db,
+      entry.register('corrected', {
+        ...common,
+        registerId: correction.registerId,
+        before: correction.from,
+        after: correction.to,
+        said: `${REGISTER_WORDS[correction.registerKind]} of row ${correction.row} was keyed and read back.`,
+        why: correction.reason,
+      }),
+    );
+    await append(
+      db,
+      entry.correction('applied', {
+        ...common,
+        said: `${correction.feature}: the control shows ${formatLength(correction.to, correction.unit, { sign: 'always' })}.`,
+      }),
+    );
     return { kept: true };
   });
 }

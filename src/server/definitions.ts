@@ -7,7 +7,9 @@ import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { componentById, moveStock, stockedComponents, type StockedComponent } from './components.ts';
 import { row, rows, type Db } from './db.ts';
+import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -173,35 +175,34 @@ export function writeDefinition(asking: Asking, written: WrittenDefinition) {
   return once(asking, 'writeDefinition', written, async (db) => {
     const program = await programById(db, written.programId);
     if (!program) throw new Refused('There is no such program.');
-    await db.query(
-      `INSERT INTO definition (machine_id, program_number, tool, kind, diameter, corner_radius, reach, teeth, thread, least_life, written_by)
-       VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
-       ON CONFLICT (machine_id, program_number, tool) DO UPDATE SET kind = excluded.kind, diameter = excluded.diameter,
-         corner_radius = excluded.corner_radius, reach = excluded.reach, teeth = excluded.teeth, thread = excluded.thread,
-         least_life = excluded.least_life, written_by = excluded.written_by`,
-      [
-        program.machineId,
-        program.number,
-        written.tool,
-        written.kind,
-        written.diameter,
-        written.cornerRadius,
-        written.reach,
-        written.teeth,
-        written.thread,
-        written.leastLife,
-        asking.personId,
-      ],
+    await insertRecord(
+      db,
+      'definition',
+      {
+        machineId: program.machineId,
+        programNumber: program.number,
+        tool: written.tool,
+        kind: written.kind,
+        diameter: written.diameter,
+        cornerRadius: written.cornerRadius,
+        reach: written.reach,
+        teeth: written.teeth,
+        thread: written.thread,
+        leastLife: written.leastLife,
+        writtenBy: asking.personId,
+      },
+      ['machineId', 'programNumber', 'tool'],
     );
-    await append(db, {
-      kind: 'program',
-      stage: 'defined',
-      personId: asking.personId,
-      machineId: program.machineId,
-      programId: program.id,
-      tool: written.tool,
-      said: `What ${program.number} asks for as T${written.tool} was written down.`,
-    });
+    await append(
+      db,
+      entry.program('defined', {
+        personId: asking.personId,
+        machineId: program.machineId,
+        programId: program.id,
+        tool: written.tool,
+        said: `What ${program.number} asks for as T${written.tool} was written down.`,
+      }),
+    );
   });
 }
 
@@ -253,13 +254,14 @@ export function mergeComponents(asking: Asking, merge: { from: number; into: num
       await moveStock(db, asking.personId, from, -from.stock, 'merged', `Into ${into.number}.`);
       await moveStock(db, asking.personId, into, from.stock, 'merged', `From ${from.number}.`);
     }
-    await append(db, {
-      kind: 'component',
-      stage: 'merged',
-      personId: asking.personId,
-      said: `${from.number} was merged into ${into.number}: ${moved.rowCount} assemblies and ${from.stock} pieces went over.`,
-      detail: { from: from.id, into: into.id },
-    });
+    await append(
+      db,
+      entry.component('merged', {
+        personId: asking.personId,
+        said: `${from.number} was merged into ${into.number}: ${moved.rowCount} assemblies and ${from.stock} pieces went over.`,
+        detail: { from: from.id, into: into.id },
+      }),
+    );
     return { assemblies: moved.rowCount };
   });
 }

@@ -1,3 +1,4 @@
+import type { Flag } from '../core/life/flag.ts';
 import { isExpired, usedBy, type LifeBasis } from '../core/life/count.ts';
 import type { ToolCall } from '../core/program/reading.ts';
 import type { RunningJob, RunningTool } from '../core/shift/run-out.ts';
@@ -5,6 +6,7 @@ import type { Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { setFlag } from './assemblies.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { callsOf } from './programs.ts';
@@ -57,15 +59,16 @@ export async function insertJob(db: Db, personId: number, fresh: NewJob): Promis
     `INSERT INTO job (machine_id, program_id, quantity, cycle_milliseconds, state) VALUES ($1, $2, $3, $4, 'waiting') RETURNING id`,
     [program.machineId, fresh.programId, fresh.quantity, fresh.cycleMilliseconds],
   ))!;
-  await append(db, {
-    kind: 'program',
-    stage: 'job',
-    personId,
-    machineId: program.machineId,
-    programId: fresh.programId,
-    jobId: id,
-    said: `A job of ${fresh.quantity} of ${program.number} ${program.title} was put on the list.`,
-  });
+  await append(
+    db,
+    entry.program('job', {
+      personId,
+      machineId: program.machineId,
+      programId: fresh.programId,
+      jobId: id,
+      said: `A job of ${fresh.quantity} of ${program.number} ${program.title} was put on the list.`,
+    }),
+  );
   return id;
 }
 
@@ -85,15 +88,16 @@ export async function setJobState(
     `UPDATE job SET state = $2, set_up_at = CASE WHEN $2 = 'running' THEN coalesce(set_up_at, now()) ELSE set_up_at END WHERE id = $1`,
     [jobId, to],
   );
-  await append(db, {
-    kind: 'program',
-    stage: to === 'running' ? 'started' : 'finished',
-    personId,
-    machineId: job.machineId,
-    programId: job.programId,
-    jobId,
-    said: `${job.number} ${job.title} was ${to === 'running' ? 'started' : `finished at ${job.made} of ${job.quantity}`} on ${job.machine}.`,
-  });
+  await append(
+    db,
+    entry.program(to === 'running' ? 'started' : 'finished', {
+      personId,
+      machineId: job.machineId,
+      programId: job.programId,
+      jobId,
+      said: `${job.number} ${job.title} was ${to === 'running' ? 'started' : `finished at ${job.made} of ${job.quantity}`} on ${job.machine}.`,
+    }),
+  );
 }
 
 export interface PartsMade {
@@ -111,36 +115,38 @@ export const recordParts = (asking: Asking, made: PartsMade) =>
 export async function countParts(db: Db, personId: number, made: PartsMade): Promise<{ expired: string[] }> {
   const job = await jobById(db, made.jobId);
   if (!job || job.state !== 'running') throw new Refused('This job is not running.');
-  await append(db, {
-    kind: 'parts',
-    stage: 'made',
-    personId,
-    machineId: job.machineId,
-    programId: job.programId,
-    jobId: job.id,
-    said: `${made.parts} ${made.parts === 1 ? 'part' : 'parts'} of ${job.number} made, ${made.before + made.parts} in all.`,
-    why: made.source,
-    detail: { before: made.before, parts: made.parts },
-  });
+  await append(
+    db,
+    entry.parts('made', {
+      personId,
+      machineId: job.machineId,
+      programId: job.programId,
+      jobId: job.id,
+      said: `${made.parts} ${made.parts === 1 ? 'part' : 'parts'} of ${job.number} made, ${made.before + made.parts} in all.`,
+      why: made.source,
+      detail: { before: made.before, parts: made.parts },
+    }),
+  );
   const expired: string[] = [];
   for (const tool of await countedTools(db, job)) {
     const use = usedBy(made.parts, tool.basis, { ...tool.use, parts: job.partsPerCycle });
     if (use === 0) continue;
     const after = tool.remaining - use;
-    await append(db, {
-      kind: 'life',
-      stage: 'used',
-      personId,
-      machineId: job.machineId,
-      assemblyId: tool.assemblyId,
-      tool: tool.tool,
-      programId: job.programId,
-      jobId: job.id,
-      counterId: tool.counterId,
-      before: tool.remaining,
-      after,
-      said: `T${tool.tool} (${tool.number}) was used for ${made.parts} ${made.parts === 1 ? 'part' : 'parts'}.`,
-    });
+    await append(
+      db,
+      entry.life('used', {
+        personId,
+        machineId: job.machineId,
+        assemblyId: tool.assemblyId,
+        tool: tool.tool,
+        programId: job.programId,
+        jobId: job.id,
+        counterId: tool.counterId,
+        before: tool.remaining,
+        after,
+        said: `T${tool.tool} (${tool.number}) was used for ${made.parts} ${made.parts === 1 ? 'part' : 'parts'}.`,
+      }),
+    );
     if (tool.flag !== null || !isExpired(after, tool.rule)) continue;
     await setFlag(
       db,
@@ -160,7 +166,7 @@ interface CountedTool extends RunningTool {
   name: string;
   counterId: number;
   fullLife: number;
-  flag: string | null;
+  flag: Flag | null;
   gaugeLength: Length;
 }
 
@@ -176,7 +182,7 @@ export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
     basis: LifeBasis;
     remaining: number;
     fullLife: number;
-    flag: string | null;
+    flag: Flag | null;
     gaugeLength: Length;
     rule: 'atZero' | 'belowZero';
   }>(

@@ -16,6 +16,7 @@ import { openCorrections, strayCorrections } from './corrections.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { asRunning, countedTools, openJobs, type Job } from './jobs.ts';
 import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { programById } from './programs.ts';
@@ -160,13 +161,14 @@ export function writeNote(asking: Asking, note: NewNote) {
       'INSERT INTO leaf_note (leaf, kind, machine_id, person_id, text) VALUES ($1, $2, $3, $4, $5)',
       [note.leaf, note.kind, note.machineId, asking.personId, note.text],
     );
-    await append(db, {
-      kind: 'leaf',
-      stage: note.kind,
-      personId: asking.personId,
-      machineId: note.machineId,
-      said: note.kind === 'note' ? `Note: ${note.text}` : `Not understood: ${note.text}`,
-    });
+    await append(
+      db,
+      entry.leaf(note.kind, {
+        personId: asking.personId,
+        machineId: note.machineId,
+        said: note.kind === 'note' ? `Note: ${note.text}` : `Not understood: ${note.text}`,
+      }),
+    );
   });
 }
 
@@ -183,13 +185,14 @@ export function answerQuestion(asking: Asking, noteId: number, text: string) {
       [noteId, asking.personId, text],
     );
     if (added.rowCount === 0) throw new Refused('Somebody answered this already.');
-    await append(db, {
-      kind: 'leaf',
-      stage: 'answered',
-      personId: asking.personId,
-      machineId: note.machineId,
-      said: `"${note.text}" was answered: ${text}`,
-    });
+    await append(
+      db,
+      entry.leaf('answered', {
+        personId: asking.personId,
+        machineId: note.machineId,
+        said: `"${note.text}" was answered: ${text}`,
+      }),
+    );
   });
 }
 
@@ -222,12 +225,13 @@ export function signLeaf(
         person.id,
         JSON.stringify(await signedState(db, cell, now)),
       ]);
-      await append(db, {
-        kind: 'leaf',
-        stage: side === 'leaving' ? 'handed over' : 'taken over',
-        personId: person.id,
-        said: `${person.name} ${side === 'leaving' ? 'handed over' : 'took over'} the ${shift.name} shift of ${shift.date}.`,
-      });
+      await append(
+        db,
+        entry.leaf(side === 'leaving' ? 'handed over' : 'taken over', {
+          personId: person.id,
+          said: `${person.name} ${side === 'leaving' ? 'handed over' : 'took over'} the ${shift.name} shift of ${shift.date}.`,
+        }),
+      );
     },
   );
 }

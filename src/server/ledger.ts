@@ -1,76 +1,17 @@
 import type { Db } from './db.ts';
-import { row, rows } from './db.ts';
+import { rows } from './db.ts';
+import { insertRecord } from './insert.ts';
+import type { LifeBasis } from '../core/life/count.ts';
+import type { Entry, LedgerKind } from '../core/ledger/entry.ts';
 
-export type LedgerKind =
-  | 'register'
-  | 'life'
-  | 'placement'
-  | 'correction'
-  | 'reading'
-  | 'assembly'
-  | 'parts'
-  | 'program'
-  | 'machine'
-  | 'leaf'
-  | 'people'
-  | 'component'
-  | 'stock'
-  | 'pocket';
-
-export interface Entry {
-  kind: LedgerKind;
-  stage: string;
-  personId: number;
-  said: string;
-  why?: string;
-  machineId?: number | null;
-  assemblyId?: number | null;
-  programId?: number | null;
-  jobId?: number | null;
-  proposalId?: number | null;
-  readingId?: number | null;
-  registerId?: number;
-  counterId?: number;
-  placeId?: number;
-  componentId?: number;
-  tool?: number | null;
-  before?: number;
-  after?: number;
-  detail?: object;
-}
-
-/** Appends an entry. A register, counter or placement moves by it and by nothing else. */
-export async function append(db: Db, entry: Entry): Promise<number> {
-  const change = entry.before === undefined || entry.after === undefined ? null : entry.after - entry.before;
-  const made = await row<{ id: number }>(
-    db,
-    `INSERT INTO ledger (kind, stage, person_id, machine_id, assembly_id, program_id, job_id, proposal_id, reading_id,
-                         register_id, counter_id, place_id, tool, before_value, change_value, after_value, said, why, detail, component_id)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20) RETURNING id`,
-    [
-      entry.kind,
-      entry.stage,
-      entry.personId,
-      entry.machineId ?? null,
-      entry.assemblyId ?? null,
-      entry.programId ?? null,
-      entry.jobId ?? null,
-      entry.proposalId ?? null,
-      entry.readingId ?? null,
-      entry.registerId ?? null,
-      entry.counterId ?? null,
-      entry.placeId ?? null,
-      entry.tool ?? null,
-      entry.before ?? null,
-      change,
-      entry.after ?? null,
-      entry.said,
-      entry.why ?? '',
-      JSON.stringify(entry.detail ?? {}),
-      entry.componentId ?? null,
-    ],
-  );
-  return made!.id;
+/** Appends an entry. A register, counter, stock or placement moves by it and by nothing else. */
+export function append(db: Db, written: Entry): Promise<number> {
+  const { before, after, ...said } = written as Entry & { before?: number; after?: number };
+  const moved =
+    before === undefined || after === undefined
+      ? {}
+      : { beforeValue: before, changeValue: after - before, afterValue: after };
+  return insertRecord(db, 'ledger', { ...said, ...moved });
 }
 
 export interface LedgerFilter {
@@ -78,7 +19,7 @@ export interface LedgerFilter {
   assembly?: number | undefined;
   tool?: number | undefined;
   person?: number | undefined;
-  kind?: string | undefined;
+  kind?: LedgerKind | undefined;
   from?: Date | undefined;
   to?: Date | undefined;
   register?: number | undefined;
@@ -101,7 +42,7 @@ export interface LedgerRow {
   proposalId: number | null;
   registerRow: number | null;
   registerKind: string | null;
-  basis: string | null;
+  basis: LifeBasis | null;
   before: number | null;
   change: number | null;
   after: number | null;

@@ -1,12 +1,13 @@
 import { explainReadBack, type ReadBack } from '../core/correction/read-back.ts';
 import { registerText } from '../core/correction/register-text.ts';
-import { gaugeLengthFromRegister, type LengthReference } from '../core/length/schools.ts';
+import { gaugeLengthFromRegister, referenceOf, type LengthReference } from '../core/length/schools.ts';
 import { rebaseRegister, transferLength, type LengthMethod } from '../core/length/transfer.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { decimalsOf } from './corrections.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { livesByNumber } from '../core/changer/layout.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -24,12 +25,6 @@ export interface ToolLength {
   method: LengthMethod | null;
   at: Date | null;
 }
-
-const referenceOf = (machine: Machine): LengthReference => ({
-  school: machine.lengthSchool,
-  planeConstant: machine.planeConstant,
-  masterLength: machine.masterLength,
-});
 
 /** The lengths of a mill's tools as its control holds them, and how each came to be. */
 export async function toolLengths(db: Db, machine: Machine): Promise<ToolLength[]> {
@@ -176,19 +171,20 @@ export function transferLengths(asking: Asking, fromId: number, toId: number, re
       }
       answer.written.push(tool);
       if (before !== shown)
-        await append(db, {
-          kind: 'register',
-          stage: 'transferred',
-          personId: asking.personId,
-          machineId: to.id,
-          tool,
-          registerId: line.registerId,
-          before,
-          after: shown,
-          said: `Length of T${tool} (${line.number}) was carried over from ${from.name} and read back.`,
-          why: `Gauge length ${formatWithUnit(line.gaugeLength, to.unit)}.`,
-          detail: { method: 'transfer' },
-        });
+        await append(
+          db,
+          entry.register('transferred', {
+            personId: asking.personId,
+            machineId: to.id,
+            tool,
+            registerId: line.registerId,
+            before,
+            after: shown,
+            said: `Length of T${tool} (${line.number}) was carried over from ${from.name} and read back.`,
+            why: `Gauge length ${formatWithUnit(line.gaugeLength, to.unit)}.`,
+            detail: { method: 'transfer' },
+          }),
+        );
     }
     return answer;
   });
@@ -250,27 +246,29 @@ export function rebase(
         : 'UPDATE machine SET master_length = $2 WHERE id = $1',
       [machine.id, change.value],
     );
-    await append(db, {
-      kind: 'machine',
-      stage: 'rebased',
-      personId: asking.personId,
-      machineId: machine.id,
-      said: `The ${plane ? 'plane constant' : 'master tool'} of ${machine.name} went from ${formatWithUnit(change.before, machine.unit)} to ${formatWithUnit(change.value, machine.unit)}; ${lines.length} rows were re-based.`,
-      why: change.why,
-    });
-    for (const line of lines.filter((each) => each.before !== each.after))
-      await append(db, {
-        kind: 'register',
-        stage: 'rebased',
+    await append(
+      db,
+      entry.machine('rebased', {
         personId: asking.personId,
         machineId: machine.id,
-        tool: line.tool,
-        registerId: line.registerId,
-        before: line.before,
-        after: line.after,
-        said: `Length of row ${line.row} was worked out anew from the new reference.`,
+        said: `The ${plane ? 'plane constant' : 'master tool'} of ${machine.name} went from ${formatWithUnit(change.before, machine.unit)} to ${formatWithUnit(change.value, machine.unit)}; ${lines.length} rows were re-based.`,
         why: change.why,
-      });
+      }),
+    );
+    for (const line of lines.filter((each) => each.before !== each.after))
+      await append(
+        db,
+        entry.register('rebased', {
+          personId: asking.personId,
+          machineId: machine.id,
+          tool: line.tool,
+          registerId: line.registerId,
+          before: line.before,
+          after: line.after,
+          said: `Length of row ${line.row} was worked out anew from the new reference.`,
+          why: change.why,
+        }),
+      );
     return { rows: lines.length };
   });
 }

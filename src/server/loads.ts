@@ -7,6 +7,7 @@ import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../cor
 import { assembliesOf, assemblyById } from './assemblies.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { foundState, stepsLeft, type SaidStep } from './load-steps.ts';
 import { calledIn, changePocketIn, declareIn } from './magazines.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
@@ -85,14 +86,15 @@ export function makeLoadPlan(asking: Asking, made: { machineId: number; wanted: 
       'INSERT INTO load_plan (machine_id, wanted, made_by) VALUES ($1, $2, $3) RETURNING id',
       [machine.id, JSON.stringify(made.wanted), asking.personId],
     ))!;
-    await append(db, {
-      kind: 'machine',
-      stage: 'loadPlanMade',
-      personId: asking.personId,
-      machineId: machine.id,
-      said: `A load plan of ${left.steps.length} steps was made for ${machine.name}.`,
-      detail: { plan: id },
-    });
+    await append(
+      db,
+      entry.machine('loadPlanMade', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `A load plan of ${left.steps.length} steps was made for ${machine.name}.`,
+        detail: { plan: id },
+      }),
+    );
     return { id };
   });
 }
@@ -288,14 +290,15 @@ export function stepWrong(asking: Asking, wrong: { planId: number; key: string; 
     if (wrong.why.trim() === '') throw new Refused('Say what you found instead.');
     await ticked(db, asking.personId, plan.id, said, 'wrong', wrong.why.trim());
     if (machine.spindleSure && throughSpindle(shapeOf(machine)))
-      await append(db, {
-        kind: 'machine',
-        stage: 'spindleUnsure',
-        personId: asking.personId,
-        machineId: machine.id,
-        said: `It is not sure what is in the spindle of ${machine.name}.`,
-        why: wrong.why.trim(),
-      });
+      await append(
+        db,
+        entry.machine('spindleUnsure', {
+          personId: asking.personId,
+          machineId: machine.id,
+          said: `It is not sure what is in the spindle of ${machine.name}.`,
+          why: wrong.why.trim(),
+        }),
+      );
   });
 }
 
@@ -375,12 +378,13 @@ async function close(
     personId,
     outcome,
   ]);
-  await append(db, {
-    kind: 'machine',
-    stage: outcome === 'done' ? 'loadPlanDone' : 'loadPlanDropped',
-    personId,
-    machineId: machine.id,
-    said: `The load plan of ${machine.name} ${outcome === 'done' ? 'was worked off: everything stands as wanted, and is measured' : 'was dropped; what was ticked stays in the record'}.`,
-    detail: { plan: plan.id },
-  });
+  await append(
+    db,
+    entry.machine(outcome === 'done' ? 'loadPlanDone' : 'loadPlanDropped', {
+      personId,
+      machineId: machine.id,
+      said: `The load plan of ${machine.name} ${outcome === 'done' ? 'was worked off: everything stands as wanted, and is measured' : 'was dropped; what was ticked stays in the record'}.`,
+      detail: { plan: plan.id },
+    }),
+  );
 }

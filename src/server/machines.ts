@@ -6,7 +6,9 @@ import type { ExpiryRule } from '../core/life/count.ts';
 import type { Dialect } from '../core/program/dialect.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { pool, row, rows, type Db } from './db.ts';
+import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -88,46 +90,39 @@ export const WEAR_KINDS = ['lengthWear', 'cutterWear', 'xWear', 'zWear'];
 export async function importMachine(db: Db, personId: number, file: MachineFile): Promise<number> {
   if (await row(db, 'SELECT 1 FROM machine WHERE name = $1', [file.name]))
     throw new Refused(`There is a machine called ${file.name} already.`);
-  const { id } = (await row<{ id: number }>(
-    db,
-    `INSERT INTO machine (name, kind, words, unit, changer_kind, places, pitch_mm, interface, highest_tool, highest_speed,
-       length_school, plane_constant, master_length, x_reckoning, cutter_reckoning, increment, wear_limit, expiry, dialect,
-       longest, widest, widest_alone, heaviest, moment, knob, through_coolant, loading_places, heaviest_all, unbalance, swing)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19,
-       $20, $21, $22, $23, $24, $25, $26, $27, $28, $29, $30) RETURNING id`,
-    [
-      file.name,
-      file.kind,
-      file.words,
-      file.unit,
-      file.changer.kind,
-      file.changer.places,
-      file.changer.pitchMillimetres,
-      file.interface,
-      file.highestTool,
-      file.highestSpeed,
-      file.lengthSchool,
-      file.planeConstant,
-      file.masterLength,
-      file.x,
-      file.cutter,
-      file.increment,
-      file.wearLimit,
-      file.expiry,
-      JSON.stringify(file.dialect),
-      file.limits.longest,
-      file.limits.widest,
-      file.limits.widestAlone,
-      file.limits.heaviestGrams,
-      file.limits.momentNewtonMetres,
-      file.knob,
-      file.throughCoolant,
-      file.changer.loadingPlaces ?? null,
-      file.limits.heaviestAllGrams,
-      file.limits.unbalanceKilogramMillimetres,
-      file.limits.swing,
-    ],
-  ))!;
+  const { changer, limits } = file;
+  const id = await insertRecord(db, 'machine', {
+    name: file.name,
+    kind: file.kind,
+    words: file.words,
+    unit: file.unit,
+    changerKind: changer.kind,
+    places: changer.places,
+    loadingPlaces: changer.loadingPlaces ?? null,
+    pitchMm: changer.pitchMillimetres,
+    interface: file.interface,
+    highestTool: file.highestTool,
+    highestSpeed: file.highestSpeed,
+    lengthSchool: file.lengthSchool,
+    planeConstant: file.planeConstant,
+    masterLength: file.masterLength,
+    xReckoning: file.x,
+    cutterReckoning: file.cutter,
+    increment: file.increment,
+    wearLimit: file.wearLimit,
+    expiry: file.expiry,
+    dialect: file.dialect,
+    longest: limits.longest,
+    widest: limits.widest,
+    widestAlone: limits.widestAlone,
+    heaviest: limits.heaviestGrams,
+    moment: limits.momentNewtonMetres,
+    heaviestAll: limits.heaviestAllGrams,
+    unbalance: limits.unbalanceKilogramMillimetres,
+    swing: limits.swing,
+    knob: file.knob,
+    throughCoolant: file.throughCoolant,
+  });
   await db.query(
     `INSERT INTO place (machine_id, kind, number, in_service, reserved)
      SELECT $1, 'pocket', n, NOT n = ANY($3::integer[]), n = ANY($4::integer[]) FROM generate_series(1, $2) n`,
@@ -144,13 +139,14 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
     'INSERT INTO register (machine_id, row, kind) SELECT $1, n, k FROM generate_series(1, $2) n, unnest($3::text[]) k',
     [id, file.rows, ROW_KINDS[file.kind]],
   );
-  await append(db, {
-    kind: 'machine',
-    stage: 'added',
-    personId,
-    machineId: id,
-    said: `${file.name} was added: ${file.words}.`,
-  });
+  await append(
+    db,
+    entry.machine('added', {
+      personId,
+      machineId: id,
+      said: `${file.name} was added: ${file.words}.`,
+    }),
+  );
   return id;
 }
 
@@ -163,14 +159,15 @@ export function editDialect(asking: Asking, edit: { machineId: number; dialect: 
       [edit.machineId, JSON.stringify(edit.dialect)],
     );
     if (!machine) throw new Refused('There is no such machine.');
-    await append(db, {
-      kind: 'machine',
-      stage: 'dialect',
-      personId: asking.personId,
-      machineId: edit.machineId,
-      said: `The dialect profile of ${machine.name} was changed.`,
-      detail: edit.dialect,
-    });
+    await append(
+      db,
+      entry.machine('dialect', {
+        personId: asking.personId,
+        machineId: edit.machineId,
+        said: `The dialect profile of ${machine.name} was changed.`,
+        detail: edit.dialect,
+      }),
+    );
   });
 }
 

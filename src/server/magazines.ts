@@ -9,6 +9,7 @@ import { tableThen, type TableEntry, type TableState } from '../core/changer/tab
 import { blockedBy, wideRefusals } from '../core/changer/wide.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -100,17 +101,18 @@ export async function calledIn(db: Db, personId: number, called: PocketCall): Pr
     );
   const puts = spindle.assembly ? `T${spindle.tool} went into pocket ${place.number}` : null;
   const takes = place.assembly ? `T${place.tool} came to the spindle` : null;
-  await append(db, {
-    kind: 'placement',
-    stage: 'called',
-    personId,
-    machineId: machine.id,
-    assemblyId: place.assembly?.id ?? spindle.assembly?.id ?? null,
-    placeId: place.id,
-    tool: place.tool ?? spindle.tool,
-    said: `${machine.name} was called to pocket ${place.number}: ${[puts, takes].filter(Boolean).join(', ') || 'both were empty'}.`,
-    detail: { spindle: called.spindle, pocket: called.inPocket },
-  });
+  await append(
+    db,
+    entry.placement('called', {
+      personId,
+      machineId: machine.id,
+      assemblyId: place.assembly?.id ?? spindle.assembly?.id ?? null,
+      placeId: place.id,
+      tool: place.tool ?? spindle.tool,
+      said: `${machine.name} was called to pocket ${place.number}: ${[puts, takes].filter(Boolean).join(', ') || 'both were empty'}.`,
+      detail: { spindle: called.spindle, pocket: called.inPocket },
+    }),
+  );
 }
 
 /** What the spindle's tool would strike in a pocket. */
@@ -191,15 +193,16 @@ export async function declareIn(
     seenEmpty: declared.seenEmpty,
   });
   if (refusals.length > 0) throw new Refused(refusals.join(' '));
-  await append(db, {
-    kind: 'pocket',
-    stage: 'declared',
-    personId,
-    machineId: machine.id,
-    placeId: place.id,
-    tool: declared.tool,
-    said: `${placeName(place, machine.changerKind)} of ${machine.name} was declared wide for T${declared.tool}; the pockets beside it stay empty.`,
-  });
+  await append(
+    db,
+    entry.pocket('declared', {
+      personId,
+      machineId: machine.id,
+      placeId: place.id,
+      tool: declared.tool,
+      said: `${placeName(place, machine.changerKind)} of ${machine.name} was declared wide for T${declared.tool}; the pockets beside it stay empty.`,
+    }),
+  );
 }
 
 /** Changes what the table says of a pocket. */
@@ -229,29 +232,31 @@ export async function changePocketIn(
     throw new Refused(`T${place.tool} stands in pocket ${place.number}: take it out first.`);
   if (change === 'outOfService' && why.trim() === '')
     throw new Refused('Say what is wrong with the pocket: the next shift will ask.');
-  await append(db, {
-    kind: 'pocket',
-    stage: change,
-    personId,
-    machineId: machine.id,
-    placeId: place.id,
-    said: `${placeName(place, machine.changerKind)} of ${machine.name} ${CHANGE_WORDS[change]}.`,
-    why,
-  });
+  await append(
+    db,
+    entry.pocket(change, {
+      personId,
+      machineId: machine.id,
+      placeId: place.id,
+      said: `${placeName(place, machine.changerKind)} of ${machine.name} ${CHANGE_WORDS[change]}.`,
+      why,
+    }),
+  );
 }
 
 /** Says that nobody knows what is in the spindle; every act on the machine asks first from then on. */
 export function spindleUnsure(asking: Asking, doubt: { machineId: number; why: string }) {
   return once(asking, 'spindleUnsure', doubt, async (db) => {
     const machine = await knownMachine(db, doubt.machineId);
-    await append(db, {
-      kind: 'machine',
-      stage: 'spindleUnsure',
-      personId: asking.personId,
-      machineId: machine.id,
-      said: `It is not sure what is in the spindle of ${machine.name}.`,
-      why: doubt.why,
-    });
+    await append(
+      db,
+      entry.machine('spindleUnsure', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `It is not sure what is in the spindle of ${machine.name}.`,
+        why: doubt.why,
+      }),
+    );
   });
 }
 
@@ -269,40 +274,32 @@ export function spindleFound(
     const places = await placesOf(db, machine.id);
     const spindle = places.find((place) => place.kind === 'spindle');
     if (!spindle) throw new Refused(`${machine.name} has no spindle that holds tools.`);
-    const said = async (
-      stage: 'in' | 'out',
-      place: PlaceRow,
-      assemblyId: number,
-      tool: number,
-      words: string,
-    ) =>
-      append(db, {
-        kind: 'placement',
-        stage,
-        personId: asking.personId,
-        machineId: machine.id,
-        assemblyId,
-        placeId: place.id,
-        tool,
-        said: words,
-        why: 'Found so: the record did not say it.',
-      });
-    await append(db, {
-      kind: 'machine',
-      stage: 'spindleSure',
+    const about = (place: PlaceRow, assemblyId: number, tool: number, said: string) => ({
       personId: asking.personId,
       machineId: machine.id,
-      tool: found.tool === 0 ? null : found.tool,
-      said:
-        found.tool === 0
-          ? `The spindle of ${machine.name} was found empty (T0).`
-          : `T${found.tool} was found in the spindle of ${machine.name}.`,
+      assemblyId,
+      placeId: place.id,
+      tool,
+      said,
+      why: 'Found so: the record did not say it.',
     });
+    const out = (...which: Parameters<typeof about>) => append(db, entry.placement('out', about(...which)));
+    await append(
+      db,
+      entry.machine('spindleSure', {
+        personId: asking.personId,
+        machineId: machine.id,
+        tool: found.tool === 0 ? null : found.tool,
+        said:
+          found.tool === 0
+            ? `The spindle of ${machine.name} was found empty (T0).`
+            : `T${found.tool} was found in the spindle of ${machine.name}.`,
+      }),
+    );
     const there = spindle.assembly;
     if (there && spindle.tool === found.tool) return;
     if (there)
-      await said(
-        'out',
+      await out(
         spindle,
         there.id,
         spindle.tool!,
@@ -311,8 +308,7 @@ export function spindleFound(
     if (found.tool === 0) return;
     const pocket = places.find((place) => place.kind === 'pocket' && place.tool === found.tool);
     if (pocket)
-      await said(
-        'out',
+      await out(
         pocket,
         pocket.assembly!.id,
         found.tool,
@@ -321,13 +317,8 @@ export function spindleFound(
     const assemblyId = pocket?.assembly?.id ?? found.assemblyId;
     if (assemblyId === null)
       throw new Refused(`The record has no T${found.tool} in ${machine.name}: say which assembly it is.`);
-    await said(
-      'in',
-      spindle,
-      assemblyId,
-      found.tool,
-      `T${found.tool} was found in the spindle of ${machine.name}.`,
-    );
+    const words = `T${found.tool} was found in the spindle of ${machine.name}.`;
+    await append(db, entry.placement('in', about(spindle, assemblyId, found.tool, words)));
   });
 }
 
@@ -345,14 +336,15 @@ export function calibrateChanges(
       'UPDATE machine SET arm_seconds = $2, pocket_seconds = $3, heavy_factor = $4 WHERE id = $1',
       [machine.id, answer.arm, answer.perPocket, timed.heavyFactor],
     );
-    await append(db, {
-      kind: 'machine',
-      stage: 'changeTimes',
-      personId: asking.personId,
-      machineId: machine.id,
-      said: `Changes on ${machine.name} were timed: ${answer.arm.toFixed(2)} s for the arm, ${answer.perPocket.toFixed(3)} s for each pocket, ${timed.heavyFactor} times as long for a heavy tool.`,
-      detail: timed,
-    });
+    await append(
+      db,
+      entry.machine('changeTimes', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `Changes on ${machine.name} were timed: ${answer.arm.toFixed(2)} s for the arm, ${answer.perPocket.toFixed(3)} s for each pocket, ${timed.heavyFactor} times as long for a heavy tool.`,
+        detail: timed,
+      }),
+    );
     return { arm: answer.arm, perPocket: answer.perPocket };
   });
 }

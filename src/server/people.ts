@@ -4,6 +4,7 @@ import type { Person, Role } from '../core/people/roles.ts';
 import { waitAfter, waitWords } from '../core/people/sign-in-wait.ts';
 import { pool, row, rows, transaction, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
 import { Refused, type Outcome } from './outcome.ts';
 
@@ -137,12 +138,13 @@ export function openBadge(asking: Asking, personId: number) {
     );
     if (!person) throw new Refused('There is no such person.');
     await forgetTries(db, person.badge);
-    await append(db, {
-      kind: 'people',
-      stage: 'changed',
-      personId: asking.personId,
-      said: `The badge of ${person.name} was opened again after wrong PINs.`,
-    });
+    await append(
+      db,
+      entry.people('changed', {
+        personId: asking.personId,
+        said: `The badge of ${person.name} was opened again after wrong PINs.`,
+      }),
+    );
   });
 }
 
@@ -203,12 +205,13 @@ export async function addPerson(asking: Asking, fresh: NewPerson) {
   const pinHash = await hashPin(fresh.pin);
   return once(asking, 'addPerson', { ...fresh, pin: '' }, async (db) => {
     const { id } = (await insertPerson(db, fresh, pinHash))!;
-    await append(db, {
-      kind: 'people',
-      stage: 'added',
-      personId: asking.personId,
-      said: `${fresh.name} (badge ${fresh.badge}) was added as ${fresh.role}.`,
-    });
+    await append(
+      db,
+      entry.people('added', {
+        personId: asking.personId,
+        said: `${fresh.name} (badge ${fresh.badge}) was added as ${fresh.role}.`,
+      }),
+    );
     return id;
   });
 }
@@ -264,12 +267,13 @@ async function applyChange(
     await db.query(SESSIONS_CHANGED);
   }
   if (pinHash) await forgetTries(db, person.badge);
-  await append(db, {
-    kind: 'people',
-    stage: 'changed',
-    personId: asking.personId,
-    said: `${person.name} is ${change.active ? change.role : 'no longer active'}${pinHash ? ', with a new PIN' : ''}.`,
-  });
+  await append(
+    db,
+    entry.people('changed', {
+      personId: asking.personId,
+      said: `${person.name} is ${change.active ? change.role : 'no longer active'}${pinHash ? ', with a new PIN' : ''}.`,
+    }),
+  );
 }
 
 /** A first cell lead for an empty database; null when there is anybody already. */
@@ -279,12 +283,13 @@ export async function firstLead(badge: string, pin: string): Promise<Person | nu
     await db.query(`SELECT pg_advisory_xact_lock(hashtext('first lead'))`);
     if (await row(db, 'SELECT 1 FROM person LIMIT 1')) return null;
     const { id } = (await insertPerson(db, { badge, name: 'Cell lead', role: 'lead' }, pinHash))!;
-    await append(db, {
-      kind: 'people',
-      stage: 'added',
-      personId: id,
-      said: 'The first cell lead was made at start.',
-    });
+    await append(
+      db,
+      entry.people('added', {
+        personId: id,
+        said: 'The first cell lead was made at start.',
+      }),
+    );
     return { id, badge, name: 'Cell lead', role: 'lead' };
   });
 }

@@ -9,6 +9,7 @@ import { livesByNumber, type ChangerKind } from '../core/changer/layout.ts';
 import type { PlacedAssembly, PlaceRow } from '../core/changer/place.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -152,16 +153,17 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     fits: { assembly: INTERFACES[assembly.interface].words, machine: INTERFACES[machine.interface].words },
   });
   if (refusal) throw new Refused(refusal);
-  await append(db, {
-    kind: 'placement',
-    stage: 'in',
-    personId,
-    machineId: machine.id,
-    assemblyId: placing.assemblyId,
-    placeId: place.id,
-    tool: placing.tool,
-    said: `${assembly.number} (${assembly.name}) was put into ${placeName(place, machine.changerKind)} of ${machine.name} as T${placing.tool}.`,
-  });
+  await append(
+    db,
+    entry.placement('in', {
+      personId,
+      machineId: machine.id,
+      assemblyId: placing.assemblyId,
+      placeId: place.id,
+      tool: placing.tool,
+      said: `${assembly.number} (${assembly.name}) was put into ${placeName(place, machine.changerKind)} of ${machine.name} as T${placing.tool}.`,
+    }),
+  );
 }
 
 /** What the machine's changer bears as a whole, with these tools in their places. */
@@ -281,15 +283,16 @@ export async function takenOut(db: Db, personId: number, taking: Taking): Promis
     throw new Refused(
       'It is not sure what is in the spindle: say what the control shows first, then take tools out.',
     );
-  await append(db, {
-    kind: 'placement',
-    stage: 'out',
-    personId,
-    machineId: standing.machineId,
-    assemblyId: taking.assemblyId,
-    placeId: taking.placeId,
-    tool: standing.tool,
-    why: taking.why,
-    said: `${standing.assembly} (T${standing.tool}) was taken out of ${placeName(standing, standing.changerKind)} of ${standing.machine}.`,
-  });
+  await append(
+    db,
+    entry.placement('out', {
+      personId,
+      machineId: standing.machineId,
+      assemblyId: taking.assemblyId,
+      placeId: taking.placeId,
+      tool: standing.tool,
+      why: taking.why,
+      said: `${standing.assembly} (T${standing.tool}) was taken out of ${placeName(standing, standing.changerKind)} of ${standing.machine}.`,
+    }),
+  );
 }

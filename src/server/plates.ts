@@ -2,6 +2,7 @@ import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -69,19 +70,20 @@ export function recordPlate(asking: Asking, recorded: { machineId: number; plate
         plate.swing,
       ],
     );
-    await append(db, {
-      kind: 'machine',
-      stage: 'plate',
-      personId: asking.personId,
-      machineId: machine.id,
-      said: `The plate of ${machine.name} was recorded: ${changed
-        .map(
-          (name) =>
-            `${WORDS[name]} ${shown(machine, name, plate[name])} (was ${shown(machine, name, machine[name])})`,
-        )
-        .join(', ')}.`,
-      detail: plate,
-    });
+    await append(
+      db,
+      entry.machine('plate', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `The plate of ${machine.name} was recorded: ${changed
+          .map(
+            (name) =>
+              `${WORDS[name]} ${shown(machine, name, plate[name])} (was ${shown(machine, name, machine[name])})`,
+          )
+          .join(', ')}.`,
+        detail: plate,
+      }),
+    );
   });
 }
 
@@ -112,17 +114,18 @@ export function recordCells(asking: Asking, recorded: CellsRecorded) {
       `UPDATE place SET cell = $4 WHERE machine_id = $1 AND kind = 'pocket' AND number BETWEEN $2 AND $3`,
       [machine.id, from, to, cell],
     );
-    await append(db, {
-      kind: 'machine',
-      stage: 'cells',
-      personId: asking.personId,
-      machineId: machine.id,
-      said: `Pockets ${from} to ${to} of ${machine.name} take ${
-        cell === null
-          ? 'what the plate says of the widest tool'
-          : `holders up to ${formatWithUnit(cell, machine.unit)}`
-      }.`,
-      detail: { from, to, cell },
-    });
+    await append(
+      db,
+      entry.machine('cells', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `Pockets ${from} to ${to} of ${machine.name} take ${
+          cell === null
+            ? 'what the plate says of the widest tool'
+            : `holders up to ${formatWithUnit(cell, machine.unit)}`
+        }.`,
+        detail: { from, to, cell },
+      }),
+    );
   });
 }

@@ -6,6 +6,7 @@ import { assemblyById, type Assembly } from './assemblies.ts';
 import { partsOf, stackOf } from './builds.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -94,14 +95,15 @@ export function recordPresetting(asking: Asking, fresh: NewPresetting) {
       'UPDATE assembly SET gauge_length = $2, diameter = coalesce($3, diameter), corner_radius = coalesce($4, corner_radius) WHERE id = $1',
       [assembly.id, fresh.gaugeLength, fresh.diameter, fresh.cornerRadius],
     );
-    await append(db, {
-      kind: 'assembly',
-      stage: 'preset',
-      personId: asking.personId,
-      assemblyId: assembly.id,
-      said: `${assembly.number} measured ${formatWithUnit(fresh.gaugeLength, 'mm')}${fresh.diameter ? `, diameter ${formatWithUnit(fresh.diameter, 'mm')}` : ''}.`,
-      why: `${fresh.instrument}${faults.length > 0 ? `. Kept against: ${faults.map((fault) => fault.reason).join(' ')}` : ''}`,
-    });
+    await append(
+      db,
+      entry.assembly('preset', {
+        personId: asking.personId,
+        assemblyId: assembly.id,
+        said: `${assembly.number} measured ${formatWithUnit(fresh.gaugeLength, 'mm')}${fresh.diameter ? `, diameter ${formatWithUnit(fresh.diameter, 'mm')}` : ''}.`,
+        why: `${fresh.instrument}${faults.length > 0 ? `. Kept against: ${faults.map((fault) => fault.reason).join(' ')}` : ''}`,
+      }),
+    );
     return { kept: true };
   });
 }

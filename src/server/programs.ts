@@ -5,7 +5,9 @@ import type { Remark, ToolCall } from '../core/program/reading.ts';
 import type { CutterBy } from '../core/readiness/check.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
+import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -74,36 +76,30 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
   const number = reading.number || file.fileName.replace(/\.[^.]*$/, '').slice(0, 40);
   const sha256 = createHash('sha256').update(file.text).digest('hex');
   await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [`program ${machine.id} ${number}`]);
-  const newest = await row<{ revision: number; sha256: string }>(
+  const newest = await row<{ revision: number; sha256: string; cutterBy: CutterBy }>(
     db,
-    'SELECT revision, sha256 FROM program WHERE machine_id = $1 AND number = $2 ORDER BY revision DESC LIMIT 1',
+    'SELECT revision, sha256, cutter_by AS "cutterBy" FROM program WHERE machine_id = $1 AND number = $2 ORDER BY revision DESC LIMIT 1',
     [machine.id, number],
   );
   if (newest?.sha256 === sha256)
     throw new Refused(
       `${number} is known with exactly this text, as revision ${newest.revision}. Nothing was changed.`,
     );
-  const { id } = (await row<{ id: number }>(
-    db,
-    `INSERT INTO program (machine_id, number, title, file_name, revision, sha256, text, lines, unit, remarks, parts_per_cycle, brought_in_by, cutter_by)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12,
-       coalesce((SELECT o.cutter_by FROM program o WHERE o.machine_id = $1 AND o.number = $2 ORDER BY o.revision DESC LIMIT 1), 'cam'))
-     RETURNING id`,
-    [
-      machine.id,
-      number,
-      reading.title,
-      file.fileName,
-      (newest?.revision ?? 0) + 1,
-      sha256,
-      file.text,
-      reading.lines,
-      reading.units,
-      JSON.stringify(reading.remarks),
-      file.partsPerCycle,
-      personId,
-    ],
-  ))!;
+  const id = await insertRecord(db, 'program', {
+    machineId: machine.id,
+    number,
+    title: reading.title,
+    fileName: file.fileName,
+    revision: (newest?.revision ?? 0) + 1,
+    sha256,
+    text: file.text,
+    lines: reading.lines,
+    unit: reading.units,
+    remarks: reading.remarks,
+    partsPerCycle: file.partsPerCycle,
+    broughtInBy: personId,
+    cutterBy: newest?.cutterBy ?? 'cam',
+  });
   await db.query(
     `INSERT INTO program_call (program_id, ord, tool, line, last_line, holes, cut_milliseconds, reading)
      SELECT $1, (c ->> 'order')::integer, (c ->> 'tool')::integer, (c ->> 'line')::integer, (c ->> 'lastLine')::integer,
@@ -111,14 +107,15 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
      FROM jsonb_array_elements($2::jsonb) c`,
     [id, JSON.stringify(reading.calls)],
   );
-  await append(db, {
-    kind: 'program',
-    stage: newest ? 'changed' : 'brought in',
-    personId,
-    machineId: machine.id,
-    programId: id,
-    said: `${number} ${reading.title} ${newest ? `was changed: it is revision ${newest.revision + 1} now` : 'was brought in'} for ${machine.name}.`,
-  });
+  await append(
+    db,
+    entry.program(newest ? 'changed' : 'brought in', {
+      personId,
+      machineId: machine.id,
+      programId: id,
+      said: `${number} ${reading.title} ${newest ? `was changed: it is revision ${newest.revision + 1} now` : 'was brought in'} for ${machine.name}.`,
+    }),
+  );
   return id;
 }
 
@@ -158,38 +155,37 @@ export async function importPlan(
   if (strange)
     throw new Refused(`"${strange.name}" names T${strange.tool}, which ${program.number} does not call.`);
   for (const f of planned)
-    await db.query(
-      `INSERT INTO feature (machine_id, program_number, name, kind, nominal, upper, lower, target, tool, row, policy, dead_band, average_of, operator_limit, gauge)
-       VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
-       ON CONFLICT (machine_id, program_number, name) DO UPDATE SET kind = excluded.kind, nominal = excluded.nominal, upper = excluded.upper,
-         lower = excluded.lower, target = excluded.target, tool = excluded.tool, row = excluded.row, policy = excluded.policy,
-         dead_band = excluded.dead_band, average_of = excluded.average_of, operator_limit = excluded.operator_limit, gauge = excluded.gauge`,
-      [
-        program.machineId,
-        program.number,
-        f.name,
-        f.kind,
-        f.nominal,
-        f.upper,
-        f.lower,
-        f.target,
-        f.tool,
-        f.row,
-        f.policy,
-        f.deadBand,
-        f.averageOf,
-        f.operatorLimit,
-        f.gauge,
-      ],
+    await insertRecord(
+      db,
+      'feature',
+      {
+        machineId: program.machineId,
+        programNumber: program.number,
+        name: f.name,
+        kind: f.kind,
+        nominal: f.nominal,
+        upper: f.upper,
+        lower: f.lower,
+        target: f.target,
+        tool: f.tool,
+        row: f.row,
+        policy: f.policy,
+        deadBand: f.deadBand,
+        averageOf: f.averageOf,
+        operatorLimit: f.operatorLimit,
+        gauge: f.gauge,
+      },
+      ['machineId', 'programNumber', 'name'],
     );
-  await append(db, {
-    kind: 'program',
-    stage: 'plan',
-    personId,
-    machineId: program.machineId,
-    programId,
-    said: `A measuring plan of ${planned.length} features was taken for ${program.number}.`,
-  });
+  await append(
+    db,
+    entry.program('plan', {
+      personId,
+      machineId: program.machineId,
+      programId,
+      said: `A measuring plan of ${planned.length} features was taken for ${program.number}.`,
+    }),
+  );
   return planned.length;
 }
 
@@ -200,16 +196,17 @@ export function setCutterBy(asking: Asking, change: { programId: number; to: Cut
     if (!program) throw new Refused('There is no such program.');
     if (program.cutterBy === change.to) throw new Refused('It is so already.');
     await db.query('UPDATE program SET cutter_by = $2 WHERE id = $1', [program.id, change.to]);
-    await append(db, {
-      kind: 'program',
-      stage: 'cutter',
-      personId: asking.personId,
-      machineId: program.machineId,
-      programId: program.id,
-      said:
-        change.to === 'cam'
-          ? `The cutter's diameter in ${program.number} is left to the CAM path: D holds wear only.`
-          : `The cutter's diameter in ${program.number} is the control's: D holds the cutter.`,
-    });
+    await append(
+      db,
+      entry.program('cutter', {
+        personId: asking.personId,
+        machineId: program.machineId,
+        programId: program.id,
+        said:
+          change.to === 'cam'
+            ? `The cutter's diameter in ${program.number} is left to the CAM path: D holds wear only.`
+            : `The cutter's diameter in ${program.number} is the control's: D holds the cutter.`,
+      }),
+    );
   });
 }

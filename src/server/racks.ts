@@ -12,6 +12,7 @@ import { formatLength } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -116,14 +117,15 @@ export function captureFork(asking: Asking, captured: ForkSpot & { machineId: nu
     const words = (['x', 'y', 'z'] as const)
       .map((axis) => `${axis.toUpperCase()} ${formatLength(captured[axis], machine.unit)}`)
       .join(', ');
-    await append(db, {
-      kind: 'machine',
-      stage: 'fork',
-      personId: asking.personId,
-      machineId: machine.id,
-      said: `Fork ${captured.fork} of ${machine.name} was captured at ${words}.`,
-      detail: captured,
-    });
+    await append(
+      db,
+      entry.machine('fork', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `Fork ${captured.fork} of ${machine.name} was captured at ${words}.`,
+        detail: captured,
+      }),
+    );
   });
 }
 
@@ -147,14 +149,15 @@ export function setRack(asking: Asking, setting: RackSetting & { machineId: numb
         setting.spindleSeconds,
       ],
     );
-    await append(db, {
-      kind: 'machine',
-      stage: 'rack',
-      personId: asking.personId,
-      machineId: machine.id,
-      said: `The rack settings of ${machine.name} were changed.`,
-      detail: setting,
-    });
+    await append(
+      db,
+      entry.machine('rack', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `The rack settings of ${machine.name} were changed.`,
+        detail: setting,
+      }),
+    );
   });
 }
 
@@ -189,12 +192,13 @@ export function confirmRackStep(asking: Asking, confirmed: { machineId: number; 
       confirmed.step,
       asking.personId,
     ]);
-    await append(db, {
-      kind: 'machine',
-      stage: 'rackStep',
-      personId: asking.personId,
-      machineId: machine.id,
-      said: `${machine.name}: ${rack.steps[index]!.words}`,
-    });
+    await append(
+      db,
+      entry.machine('rackStep', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `${machine.name}: ${rack.steps[index]!.words}`,
+      }),
+    );
   });
 }

@@ -5,7 +5,9 @@ import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
+import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -71,14 +73,15 @@ export function takeReading(asking: Asking, taken: ReadingTaken) {
         },
       };
     for (const old of waiting.filter((each) => each.featureId === feature.id))
-      await append(db, {
-        kind: 'correction',
-        stage: 'superseded',
-        personId: asking.personId,
-        machineId: machine.id,
-        proposalId: old.id,
-        said: `A newer reading of ${feature.name} took the place of this proposal.`,
-      });
+      await append(
+        db,
+        entry.correction('superseded', {
+          personId: asking.personId,
+          machineId: machine.id,
+          proposalId: old.id,
+          said: `A newer reading of ${feature.name} took the place of this proposal.`,
+        }),
+      );
     const proposalId = await insertProposal(
       db,
       asking.personId,
@@ -149,17 +152,18 @@ async function insertReading(
       personId,
     ],
   ))!;
-  await append(db, {
-    kind: 'reading',
-    stage: 'taken',
-    personId,
-    machineId: machine.id,
-    programId: taken.programId,
-    jobId: taken.jobId,
-    readingId: id,
-    tool: feature.tool,
-    said: `${feature.name} of part ${taken.part} measured ${formatWithUnit(taken.measured, machine.unit)}.`,
-  });
+  await append(
+    db,
+    entry.reading('taken', {
+      personId,
+      machineId: machine.id,
+      programId: taken.programId,
+      jobId: taken.jobId,
+      readingId: id,
+      tool: feature.tool,
+      said: `${feature.name} of part ${taken.part} measured ${formatWithUnit(taken.measured, machine.unit)}.`,
+    }),
+  );
   return id;
 }
 
@@ -182,17 +186,18 @@ async function judgeLastCorrection(
   const asked = nanometres(last.expectedSize - last.sizeBefore);
   const noise = nanometres(Math.max(feature.deadBand, machine.increment));
   const took = didItTake(last.sizeBefore, measured, asked, noise);
-  await append(db, {
-    kind: 'correction',
-    stage: 'judged',
-    personId,
-    machineId: machine.id,
-    proposalId: last.id,
-    readingId,
-    tool: feature.tool,
-    said: `${feature.name}: ${took.sentence}`,
-    detail: { verdict: took.verdict, ratio: took.ratio },
-  });
+  await append(
+    db,
+    entry.correction('judged', {
+      personId,
+      machineId: machine.id,
+      proposalId: last.id,
+      readingId,
+      tool: feature.tool,
+      said: `${feature.name}: ${took.sentence}`,
+      detail: { verdict: took.verdict, ratio: took.ratio },
+    }),
+  );
   return took;
 }
 
@@ -213,34 +218,30 @@ async function insertProposal(
   registerId: number,
   answer: Proposal & { verdict: 'change' },
 ) {
-  const { id } = (await row<{ id: number }>(
-    db,
-    `INSERT INTO proposal (reading_id, feature_id, register_id, from_value, change_value, to_value, size_before, expected_size, deviation, reason, arithmetic)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
-    [
-      readingId,
-      feature.id,
-      registerId,
-      answer.from,
-      answer.change,
-      answer.to,
-      answer.sizeBefore,
-      answer.expectedSize,
-      answer.deviation,
-      answer.reason,
-      JSON.stringify(answer.arithmetic),
-    ],
-  ))!;
-  await append(db, {
-    kind: 'correction',
-    stage: 'proposed',
-    personId,
-    machineId: machine.id,
-    proposalId: id,
+  const id = await insertRecord(db, 'proposal', {
     readingId,
-    tool: feature.tool,
-    said: `${feature.name}: ${REGISTER_WORDS[answer.role]} of row ${feature.row} by ${formatLength(answer.change, machine.unit, { sign: 'always' })} ${machine.unit} was proposed.`,
+    featureId: feature.id,
+    registerId,
+    fromValue: answer.from,
+    changeValue: answer.change,
+    toValue: answer.to,
+    sizeBefore: answer.sizeBefore,
+    expectedSize: answer.expectedSize,
+    deviation: answer.deviation,
+    reason: answer.reason,
+    arithmetic: answer.arithmetic,
   });
+  await append(
+    db,
+    entry.correction('proposed', {
+      personId,
+      machineId: machine.id,
+      proposalId: id,
+      readingId,
+      tool: feature.tool,
+      said: `${feature.name}: ${REGISTER_WORDS[answer.role]} of row ${feature.row} by ${formatLength(answer.change, machine.unit, { sign: 'always' })} ${machine.unit} was proposed.`,
+    }),
+  );
   return id;
 }
 

@@ -3,6 +3,7 @@ import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -54,20 +55,21 @@ export async function writeMeasurement(db: Db, personId: number, measuring: Meas
       [machine.id, measuring.row, kind],
     );
     if (!register) throw new Refused(`${machine.name} has no row ${measuring.row}.`);
-    await append(db, {
-      kind: 'register',
-      stage: 'measured',
-      personId,
-      machineId: machine.id,
-      assemblyId: measuring.assemblyId,
-      tool: assembly.tool,
-      registerId: register.id,
-      before,
-      after: value,
-      said: `T${assembly.tool} (${assembly.number}) was measured; row ${measuring.row} was set.`,
-      why: measuring.how,
-      detail: { method: measuring.method },
-    });
+    await append(
+      db,
+      entry.register('measured', {
+        personId,
+        machineId: machine.id,
+        assemblyId: measuring.assemblyId,
+        tool: assembly.tool,
+        registerId: register.id,
+        before,
+        after: value,
+        said: `T${assembly.tool} (${assembly.number}) was measured; row ${measuring.row} was set.`,
+        why: measuring.how,
+        detail: { method: measuring.method },
+      }),
+    );
   }
   if (measuring.gaugeLength !== null)
     await db.query('UPDATE assembly SET gauge_length = $2 WHERE id = $1', [
@@ -102,18 +104,19 @@ export function foundAtControl(
       'SELECT tool, assembly_id AS "assemblyId" FROM placement WHERE machine_id = $1 AND tool = $2',
       [register.machineId, register.row],
     );
-    await append(db, {
-      kind: 'register',
-      stage: 'found',
-      personId: asking.personId,
-      machineId: register.machineId,
-      assemblyId: who?.assemblyId ?? null,
-      tool: who?.tool ?? null,
-      registerId: found.registerId,
-      before: found.before,
-      after: found.after,
-      said: `${REGISTER_WORDS[register.kind]} of row ${register.row} was found at the control.`,
-      why: found.why,
-    });
+    await append(
+      db,
+      entry.register('found', {
+        personId: asking.personId,
+        machineId: register.machineId,
+        assemblyId: who?.assemblyId ?? null,
+        tool: who?.tool ?? null,
+        registerId: found.registerId,
+        before: found.before,
+        after: found.after,
+        said: `${REGISTER_WORDS[register.kind]} of row ${register.row} was found at the control.`,
+        why: found.why,
+      }),
+    );
   });
 }

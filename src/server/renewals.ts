@@ -4,6 +4,7 @@ import type { Length } from '../core/units/length.ts';
 import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
 import { machineById, WEAR_KINDS } from './machines.ts';
 import { writeMeasurement } from './registers.ts';
 import { once, type Asking } from './once.ts';
@@ -60,15 +61,16 @@ export function startRenewal(asking: Asking, assemblyId: number) {
       assemblyId,
       asking.personId,
     ]);
-    await append(db, {
-      kind: 'assembly',
-      stage: 'renewal',
-      personId: asking.personId,
-      assemblyId,
-      machineId: assembly.machineId,
-      tool: assembly.tool,
-      said: `Renewal of ${assembly.number} was begun.`,
-    });
+    await append(
+      db,
+      entry.assembly('renewal', {
+        personId: asking.personId,
+        assemblyId,
+        machineId: assembly.machineId,
+        tool: assembly.tool,
+        said: `Renewal of ${assembly.number} was begun.`,
+      }),
+    );
   });
 }
 
@@ -112,16 +114,17 @@ export function takeStep(asking: Asking, data: StepData) {
 type TakeStep = (db: Db, personId: number, assembly: Assembly, data: StepData) => Promise<void>;
 
 const stepEntry = (db: Db, personId: number, assembly: Assembly, said: string, why = '') =>
-  append(db, {
-    kind: 'assembly',
-    stage: 'step',
-    personId,
-    assemblyId: assembly.id,
-    machineId: assembly.machineId,
-    tool: assembly.tool,
-    said,
-    why,
-  });
+  append(
+    db,
+    entry.assembly('step', {
+      personId,
+      assemblyId: assembly.id,
+      machineId: assembly.machineId,
+      tool: assembly.tool,
+      said,
+      why,
+    }),
+  );
 
 const STEPS: Record<RenewalStep, TakeStep> = {
   async changed(db, personId, assembly, data) {
@@ -135,18 +138,19 @@ const STEPS: Record<RenewalStep, TakeStep> = {
     if (data.life === null || data.life <= 0) throw new Refused('Type the life it now has, above zero.');
     if (data.life > assembly.fullLife!)
       throw new Refused('That is more than its full life: check the number.');
-    await append(db, {
-      kind: 'life',
-      stage: 'renewed',
-      personId,
-      assemblyId: assembly.id,
-      machineId: assembly.machineId,
-      tool: assembly.tool,
-      counterId: assembly.counterId,
-      before: assembly.remaining!,
-      after: data.life,
-      said: `The life of ${assembly.number} was set.`,
-    });
+    await append(
+      db,
+      entry.life('renewed', {
+        personId,
+        assemblyId: assembly.id,
+        machineId: assembly.machineId,
+        tool: assembly.tool,
+        counterId: assembly.counterId,
+        before: assembly.remaining!,
+        after: data.life,
+        said: `The life of ${assembly.number} was set.`,
+      }),
+    );
   },
   async flagCleared(db, personId, assembly) {
     const machine = assembly.machineId === null ? null : await machineById(db, assembly.machineId);
@@ -182,19 +186,20 @@ const STEPS: Record<RenewalStep, TakeStep> = {
   async wearZeroed(db, personId, assembly) {
     const worn = assembly.machineId === null ? [] : await wearOf(db, assembly.machineId, assembly.tool!);
     for (const register of worn)
-      await append(db, {
-        kind: 'register',
-        stage: 'zeroed',
-        personId,
-        machineId: assembly.machineId,
-        assemblyId: assembly.id,
-        tool: assembly.tool,
-        registerId: register.id,
-        before: register.value,
-        after: 0,
-        said: `Wear of row ${register.row} was zeroed for a fresh edge.`,
-        why: 'The old edge’s wear is not the new one’s.',
-      });
+      await append(
+        db,
+        entry.register('zeroed', {
+          personId,
+          machineId: assembly.machineId,
+          assemblyId: assembly.id,
+          tool: assembly.tool,
+          registerId: register.id,
+          before: register.value,
+          after: 0,
+          said: `Wear of row ${register.row} was zeroed for a fresh edge.`,
+          why: 'The old edge’s wear is not the new one’s.',
+        }),
+      );
     await stepEntry(
       db,
       personId,

@@ -1,6 +1,8 @@
+import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { closePool, pool, row, transaction } from '../../src/server/db.ts';
+import { entry, STAGES } from '../../src/core/ledger/entry.ts';
+import { closePool, pool, row, rows, transaction } from '../../src/server/db.ts';
 import { append, disagreements, ledgerEntries } from '../../src/server/ledger.ts';
 import { placeTool, takeOut } from '../../src/server/places.ts';
 import { ledgerCsv } from '../../src/server/ledger-csv.ts';
@@ -44,6 +46,65 @@ describe('what the application’s role may not do', () => {
     await expect(
       cell.asOwner((client) => client.query('UPDATE ledger SET why = $1', ['x'])),
     ).rejects.toMatchObject({ code: 'TA009' });
+  });
+});
+
+describe('kinds and stages', () => {
+  it('are the same in the database as in the core', async () => {
+    const listed = await rows<{ kind: string; stage: string }>(
+      pool(),
+      'SELECT kind, stage FROM ledger_stage ORDER BY kind COLLATE "C", stage COLLATE "C"',
+    );
+    const core = Object.entries(STAGES).flatMap(([kind, stages]) =>
+      stages.map((stage) => `${kind} ${stage}`),
+    );
+    expect(listed.map(({ kind, stage }) => `${kind} ${stage}`)).toEqual(core.sort());
+  });
+  it('one that is not there does not compile', () => {
+    const said = { personId: 1, said: 'x', machineId: 1 };
+    // @ts-expect-error -- misspelt
+    expect(entry.machine('plated', said).stage).toBe('plated');
+    // @ts-expect-error -- a stage of another kind
+    expect(entry.reading('measured', { ...said, readingId: 1 }).kind).toBe('reading');
+    // @ts-expect-error -- without what an entry of a register moves
+    expect(entry.register('measured', said).stage).toBe('measured');
+    expect(entry.machine('plate', said)).toEqual({ kind: 'machine', stage: 'plate', ...said });
+  });
+  it('no statement asks for one that is not there', () => {
+    const known = new Set<string>(Object.values(STAGES).flat());
+    const asked = readdirSync('src/server')
+      .filter((name) => name.endsWith('.ts'))
+      .flatMap((name) =>
+        [
+          ...readFileSync(`src/server/${name}`, 'utf8').matchAll(
+            /stage (?:=|<>|IN \() ?('[^)\n]*?')(?=[\s)])/g,
+          ),
+        ].flatMap((match) => [...match[1]!.matchAll(/'([^']+)'/g)].map((each) => each[1]!)),
+      );
+    expect(asked.length).toBeGreaterThan(3);
+    expect(asked.filter((stage) => !known.has(stage))).toEqual([]);
+  });
+  it.each<[words: string, columns: string, values: string]>([
+    [
+      'a misspelt stage',
+      'stage, register_id, before_value, change_value, after_value',
+      `'register', 'mesured', 1, 0, 0, 0`,
+    ],
+    ['a reading without its reading', 'stage', `'reading', 'taken'`],
+    ['a flag that does not say which', 'stage, assembly_id', `'assembly', 'flag', 1`],
+    ['parts without their count', 'stage, job_id', `'parts', 'made', 1`],
+    ['a machine’s entry without the machine', 'stage', `'machine', 'plate'`],
+    ['a wide pocket without its T', 'stage, machine_id, place_id', `'pocket', 'declared', 1, 1`],
+    [
+      'a tool that came in without its T',
+      'stage, machine_id, place_id, assembly_id',
+      `'placement', 'in', 1, 1, 1`,
+    ],
+    ['a call that does not say what it found', 'stage, machine_id, place_id', `'placement', 'called', 1, 1`],
+  ])('%s is refused by the database, whatever the code does', async (_, columns, values) => {
+    await expect(
+      pool().query(`INSERT INTO ledger (kind, ${columns}, person_id, said) VALUES (${values}, 1, 'x')`),
+    ).rejects.toMatchObject({ code: expect.stringMatching(/^2350[23]|23514|TA00/) as string });
   });
 });
 

@@ -1,3 +1,4 @@
+import type { Flag } from '../life/flag.ts';
 import { livesByNumber, type ChangerKind } from './layout.ts';
 
 export interface PlaceQuestion {
@@ -10,7 +11,7 @@ export interface PlaceQuestion {
   toolElsewhere: string | null;
   /** Where this assembly is already, if it is. */
   assemblyElsewhere: string | null;
-  assemblyFlag: 'broken' | 'expired' | 'locked' | null;
+  assemblyFlag: Flag | null;
   /** Why it may not stand there because of its width or weight; null when it may. */
   standing: string | null;
   /** What is in the spindle is known to be true. */

@@ -1,3 +1,4 @@
+import type { Flag } from '../life/flag.ts';
 import type { AssemblyShape } from '../assembly/silhouette.ts';
 import type { Length } from '../units/length.ts';
 import type { LifeBasis } from '../life/count.ts';
@@ -7,7 +8,7 @@ export interface PlacedAssembly extends AssemblyShape {
   id: number;
   number: string;
   name: string;
-  flag: 'broken' | 'expired' | 'locked' | null;
+  flag: Flag | null;
   basis: LifeBasis | null;
   remaining: number | null;
   fullLife: number | null;

@@ -1,3 +1,4 @@
+import { nanometres } from '../units/length.ts';
 import { z } from 'zod';
 import { INTERFACE_NAMES } from '../assembly/silhouette.ts';
 import { CHANGER_KINDS } from '../changer/layout.ts';
@@ -54,8 +55,8 @@ export const machineFileSchema = z
     knob: z.string().max(20).default(''),
     throughCoolant: z.boolean().default(false),
     lengthSchool: z.enum(LENGTH_SCHOOLS),
-    planeConstant: length.default(0 as never),
-    masterLength: length.default(0 as never),
+    planeConstant: length.default(nanometres(0)),
+    masterLength: length.default(nanometres(0)),
     x: z.enum(['diameter', 'radius']),
     cutter: z.enum(['diameter', 'radius']),
     increment: length.refine((value) => value > 0, 'a least increment is above zero'),

@@ -18,6 +18,17 @@ export interface LengthReference {
   masterLength: Length;
 }
 
+/** A machine's reference, as its plate of data names the three. */
+export const referenceOf = (machine: {
+  lengthSchool: LengthSchool;
+  planeConstant: Length;
+  masterLength: Length;
+}): LengthReference => ({
+  school: machine.lengthSchool,
+  planeConstant: machine.planeConstant,
+  masterLength: machine.masterLength,
+});
+
 /** The register of a tool of gauge length L: A = L, B = K + L, C = L − L_M (H7). */
 export function registerFromGaugeLength(gaugeLength: Length, reference: LengthReference): Length {
   if (reference.school === 'touchOff') return add(reference.planeConstant, gaugeLength);

@@ -1,3 +1,4 @@
+import type { Flag } from '../life/flag.ts';
 import { isExpired, partsLeft, type ExpiryRule, type LifeBasis } from '../life/count.ts';
 import { mixedMethods, type LengthMethod } from '../length/transfer.ts';
 import { orientedFindings, type ShiftSetting } from './oriented.ts';
@@ -11,7 +12,7 @@ export interface LoadedTool {
   tool: number;
   assembly: string;
   place: string;
-  flag: 'broken' | 'expired' | 'locked' | null;
+  flag: Flag | null;
   measuredSinceLoading: boolean;
   life: { basis: LifeBasis; remaining: number; limit: number } | null;
   /** How its length came to be; null when nobody said. */

@@ -1,3 +1,4 @@
+import type { Flag } from '../life/flag.ts';
 import type { LifeBasis } from '../life/count.ts';
 import type { Shift } from './calendar.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
@@ -11,7 +12,7 @@ export interface ForecastTool {
   basis: LifeBasis;
   remaining: number;
   fullLife: number;
-  flag: string | null;
+  flag: Flag | null;
   afterParts: number;
   at: Date | null;
   /** A loose assembly of the same kind and diameter that could take over. */

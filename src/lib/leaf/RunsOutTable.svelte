@@ -71,7 +71,7 @@
                   remaining={tool.remaining}
                   fullLife={tool.fullLife}
                   basis={tool.basis}
-                  flag={tool.flag as never}
+                  flag={tool.flag}
                   size={18}
                 /></td
               >

@@ -1,6 +1,11 @@
 <script lang="ts">
   import { REGISTER_WORDS } from '$core/inspection/register-words';
-  import { gaugeLengthFromRegister, SCHOOL_WORDS, type LengthSchool } from '$core/length/schools';
+  import {
+    referenceOf,
+    gaugeLengthFromRegister,
+    SCHOOL_WORDS,
+    type LengthSchool,
+  } from '$core/length/schools';
   import { METHOD_WORDS } from '$core/length/transfer';
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
@@ -41,11 +46,7 @@
           autocomplete="off"
           placeholder={formatLength(
             rows[0]?.value
-              ? gaugeLengthFromRegister(rows[0].value, {
-                  school: machine.lengthSchool,
-                  planeConstant: machine.planeConstant,
-                  masterLength: machine.masterLength,
-                })
+              ? gaugeLengthFromRegister(rows[0].value, referenceOf(machine))
               : assembly.gaugeLength,
             machine.unit,
             { minus: '-' },

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { nextStep, RENEWAL_STEPS, RENEWAL_WORDS, type RenewalStep } from '$core/life/renewal';
-  import { gaugeLengthFromRegister, type LengthSchool } from '$core/length/schools';
+  import { referenceOf, gaugeLengthFromRegister, type LengthSchool } from '$core/length/schools';
   import { MILLISECONDS_PER_MINUTE, type LifeBasis } from '$core/life/count';
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
@@ -47,11 +47,7 @@
   );
   const length = $derived(
     machine && registers[0]?.value
-      ? gaugeLengthFromRegister(registers[0].value, {
-          school: machine.lengthSchool,
-          planeConstant: machine.planeConstant,
-          masterLength: machine.masterLength,
-        })
+      ? gaugeLengthFromRegister(registers[0].value, referenceOf(machine))
       : assembly.gaugeLength,
   );
 </script>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { nanometres } from '$core/units/length';
   import { page } from '$app/state';
   import { formatLength } from '$core/units/format-length';
   import { dayAndClock } from '$lib/time';
@@ -27,10 +28,10 @@
   type Entry = (typeof data.entries)[number];
   const show = (entry: Entry, value: number | null, sign: 'always' | 'negative' = 'negative') => {
     if (value === null) return '';
-    if (entry.kind === 'life')
-      return (sign === 'always' && value > 0 ? '+' : '') + lifeWords(value, entry.basis as never);
+    if (entry.kind === 'life' && entry.basis)
+      return (sign === 'always' && value > 0 ? '+' : '') + lifeWords(value, entry.basis);
     if (entry.kind === 'register' && entry.registerKind !== 'tipDirection')
-      return formatLength(value as never, entry.unit ?? 'mm', { sign });
+      return formatLength(nanometres(value), entry.unit ?? 'mm', { sign });
     return String(value);
   };
 </script>

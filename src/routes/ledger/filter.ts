@@ -1,3 +1,4 @@
+import { LEDGER_KINDS } from '$core/ledger/entry';
 import { instantOf } from '$core/shift/calendar';
 import type { LedgerFilter } from '$server/ledger';
 
@@ -20,7 +21,7 @@ export function ledgerFilter(asked: URLSearchParams, timeZone: string): LedgerFi
     person: whole('person'),
     register: whole('register'),
     before: whole('before'),
-    kind: asked.get('kind') || undefined,
+    kind: LEDGER_KINDS.find((kind) => kind === asked.get('kind')),
     from: instant('from'),
     to: instant('to'),
   };

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { approve, correctionById, keyText, readBack, refuse } from '$server/corrections';
 import { pool } from '$server/db';
-import { act, lengthIn, words } from '../../action';
+import { act, actOn, lengthIn, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 const found = async (id: string | undefined) =>
@@ -28,11 +28,10 @@ export const actions: Actions = {
   refuse: act(z.object({ why: words('The reason', 300) }), ({ input, asking, event }) =>
     refuse(asking, Number(event.params.id), input.why),
   ),
-  readBack: act(z.object({ shown: z.string() }), async ({ input, asking, event }) => {
-    const correction = await found(event.params.id);
-    const shown = lengthIn(correction?.unit ?? 'mm').safeParse(input.shown);
-    if (!correction || !shown.success)
-      return { ok: false, reason: shown.error?.issues[0]?.message ?? 'There is no such correction.' };
-    return readBack(asking, correction.id, shown.data);
-  }),
+  readBack: actOn(
+    (event) => found(event.params.id),
+    'There is no such correction.',
+    ({ unit }) => z.object({ shown: lengthIn(unit) }),
+    ({ input, asking, on }) => readBack(asking, on.id, input.shown),
+  ),
 };

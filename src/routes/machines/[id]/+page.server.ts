@@ -1,17 +1,16 @@
 import { z } from 'zod';
-import { LENGTH_METHODS } from '$core/length/transfer';
 import { may } from '$core/people/roles';
 import { assembliesOf, looseAssemblies } from '$server/assemblies';
 import { pool, type Db } from '$server/db';
-import { geometryKinds, machineById } from '$server/machines';
+import { geometryKinds } from '$server/machines';
 import { callPocket, changePocket, declareWide, placementsAt, tableAt } from '$server/magazines';
 import { stagedTools } from '$server/planning';
 import { bearingOf, placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
 import { weighed } from '$core/assembly/weighed';
 import type { PlaceRow } from '$core/changer/place';
-import { act, id, orEmpty, ticked, whole } from '../../action';
-import { readMeasured } from '../../measured';
+import { act, actAtMachine, id, orEmpty, ticked, whole } from '../../action';
+import { measurementOn } from '../../measured';
 import { spindleActs } from '../spindle-acts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -71,7 +70,6 @@ async function asItWas(db: Db, machineId: number, places: PlaceRow[], at: Date):
 
 const placeSchema = z.object({ place: id, assembly: id, tool: whole('T', 1, 9999) });
 const takeOutSchema = z.object({ place: id, assembly: id, why: z.string().max(200).default('') });
-const measureSchema = z.record(z.string(), z.string());
 
 export const actions: Actions = {
   place: act(placeSchema, ({ input, asking }) =>
@@ -104,26 +102,15 @@ export const actions: Actions = {
   ),
   doubt: spindleActs.doubt,
   found: spindleActs.found,
-  measure: act(measureSchema, async ({ input, asking, event }) => {
-    const machine = await machineById(pool(), Number(event.params.id));
-    const numbers = z
-      .object({
-        assembly: id,
-        row: whole('The row', 1, 999),
-        method: z.enum(LENGTH_METHODS).default('typed'),
-      })
-      .safeParse(input);
-    if (!machine || !numbers.success) return { ok: false, reason: 'Choose a tool first.' };
-    const measured = readMeasured(machine, input);
-    if (!measured.ok) return measured;
-    return measureTool(asking, {
-      machineId: machine.id,
-      assemblyId: numbers.data.assembly,
-      row: numbers.data.row,
-      values: measured.values,
-      gaugeLength: measured.gaugeLength,
-      how: machine.kind === 'mill' ? 'Measured after loading.' : 'Touched off.',
-      method: machine.kind === 'lathe' ? 'touchOff' : numbers.data.method,
-    });
-  }),
+  measure: actAtMachine(measurementOn, ({ input, asking, on }) =>
+    measureTool(asking, {
+      machineId: on.id,
+      assemblyId: input.assembly,
+      row: input.row,
+      values: input.values,
+      gaugeLength: input.gaugeLength,
+      how: on.kind === 'mill' ? 'Measured after loading.' : 'Touched off.',
+      method: input.method,
+    }),
+  ),
 };

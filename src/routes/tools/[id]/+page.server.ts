@@ -1,8 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { costPerEdge, stackFacts } from '$core/assembly/stack';
-import { registerFromGaugeLength } from '$core/length/schools';
-import { MILLISECONDS_PER_MINUTE, numberToKey } from '$core/life/count';
+import { referenceOf, registerFromGaugeLength } from '$core/length/schools';
+import { MILLISECONDS_PER_MINUTE, numberToKey, type LifeBasis } from '$core/life/count';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
 import { roundToIncrement } from '$core/units/round-to-increment';
@@ -13,8 +13,8 @@ import { ledgerEntries } from '$server/ledger';
 import { geometryKinds, machineById, machines, type Machine } from '$server/machines';
 import { registersOf } from '$server/registers';
 import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
-import { act, lengthIn } from '../../action';
-import { readMeasured } from '../../measured';
+import { act, actOn, lengthIn } from '../../action';
+import { measuredOn } from '../../measured';
 import type { Actions, PageServerLoad } from './$types';
 
 const found = async (id: string | undefined) =>
@@ -30,11 +30,7 @@ const keyedAs = (assembly: Assembly, every: readonly Machine[]) =>
       unit: machine.unit,
       school: machine.lengthSchool,
       register: roundToIncrement(
-        registerFromGaugeLength(assembly.gaugeLength, {
-          school: machine.lengthSchool,
-          planeConstant: machine.planeConstant,
-          masterLength: machine.masterLength,
-        }),
+        registerFromGaugeLength(assembly.gaugeLength, referenceOf(machine)),
         machine.increment,
       ),
     }));
@@ -102,12 +98,26 @@ const flagSchema = z.object({
   flag: z.enum(['broken', 'locked', 'none']),
   why: z.string().max(300).default(''),
 });
-const stepSchema = z.looseObject({
-  step: z.enum(RENEWAL_STEPS),
-  what: z.string().max(200).default(''),
-  life: z.string().optional(),
-  gaugeLength: z.string().optional(),
+const what = z.string().max(200).default('');
+/** A life as it is typed: minutes with decimals, or whole uses. */
+const lifeOf = (basis: LifeBasis) =>
+  z.coerce
+    .number({ error: 'The life must be a number.' })
+    .transform((life) => Math.round(life * (basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1)));
+/** A tool on the bench has no row: only its length is measured. */
+const measuredLoose = z.object({
+  gaugeLength: lengthIn('mm').refine((value) => value > 0, 'A gauge length is above zero.'),
 });
+/** What a step of a renewal asks for, read by the assembly and its machine. */
+function stepSchema(
+  on: { assembly: Assembly; machine: Machine | null },
+  step: unknown,
+): z.ZodType<Partial<StepData> & Pick<StepData, 'step' | 'what'>> {
+  const named = z.object({ step: z.enum(RENEWAL_STEPS), what });
+  if (step === 'lifeSet' && on.assembly.basis) return named.extend({ life: lifeOf(on.assembly.basis) });
+  if (step === 'measured') return named.and(on.machine ? measuredOn(on.machine) : measuredLoose);
+  return named;
+}
 
 export const actions: Actions = {
   flag: act(flagSchema, ({ input, asking, event }) =>
@@ -119,37 +129,22 @@ export const actions: Actions = {
   ),
   index: act(z.object({}), ({ asking, event }) => indexInserts(asking, Number(event.params.id))),
   renew: act(z.object({}), ({ asking, event }) => startRenewal(asking, Number(event.params.id))),
-  step: act(stepSchema, async ({ input, asking, event }) => {
-    const assembly = await found(event.params.id);
-    if (!assembly) return { ok: false, reason: 'There is no such assembly.' };
-    const machine = assembly.machineId === null ? null : await machineById(pool(), assembly.machineId);
-    const data: StepData = {
-      assemblyId: assembly.id,
-      step: input.step,
-      what: input.what,
-      life: null,
-      row: assembly.tool,
-      values: [],
-      gaugeLength: null,
-    };
-    if (input.step === 'lifeSet' && assembly.basis) {
-      const life = Number(input.life);
-      if (!Number.isFinite(life)) return { ok: false, reason: 'The life must be a number.' };
-      data.life = Math.round(life * (assembly.basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1));
-    }
-    if (input.step === 'measured') {
-      if (machine) {
-        const measured = readMeasured(machine, input);
-        if (!measured.ok) return measured;
-        data.values = measured.values;
-        data.gaugeLength = measured.gaugeLength;
-      } else {
-        const typed = lengthIn('mm').safeParse(input.gaugeLength);
-        if (!typed.success) return { ok: false, reason: typed.error.issues[0]!.message };
-        if (typed.data <= 0) return { ok: false, reason: 'A gauge length is above zero.' };
-        data.gaugeLength = typed.data;
-      }
-    }
-    return takeStep(asking, data);
-  }),
+  step: actOn(
+    async (event) => {
+      const assembly = await found(event.params.id);
+      const machine = assembly?.machineId ? await machineById(pool(), assembly.machineId) : null;
+      return assembly && { assembly, machine };
+    },
+    'There is no such assembly.',
+    (on, form) => stepSchema(on, form.step),
+    ({ input, asking, on }) =>
+      takeStep(asking, {
+        assemblyId: on.assembly.id,
+        row: on.assembly.tool,
+        life: null,
+        values: [],
+        gaugeLength: null,
+        ...input,
+      }),
+  ),
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { nanometres } from '$core/units/length';
   import { ASSEMBLY_WORDS, INTERFACES } from '$core/assembly/silhouette';
   import { formatLength } from '$core/units/format-length';
   import ActionForm from '$lib/ActionForm.svelte';
@@ -19,9 +20,9 @@
   const amount = (entry: (typeof data.history)[number]) => {
     if (entry.change === null) return '';
     if (entry.kind === 'life' && entry.basis)
-      return `${lifeWords(entry.before!, entry.basis as never)} → ${lifeWords(entry.after!, entry.basis as never)}`;
+      return `${lifeWords(entry.before!, entry.basis)} → ${lifeWords(entry.after!, entry.basis)}`;
     if (entry.kind === 'register')
-      return `${formatLength(entry.before as never, entry.unit ?? 'mm')} → ${formatLength(entry.after as never, entry.unit ?? 'mm')}`;
+      return `${formatLength(nanometres(entry.before!), entry.unit ?? 'mm')} → ${formatLength(nanometres(entry.after!), entry.unit ?? 'mm')}`;
     return '';
   };
 </script>

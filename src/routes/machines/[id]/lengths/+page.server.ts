@@ -14,7 +14,7 @@ import {
 import { machineById, machines } from '$server/machines';
 import { placesOf } from '$server/places';
 import { registersOf } from '$server/registers';
-import { act, id, lengthIn, words } from '../../../action';
+import { act, actAtMachine, id, lengthIn, shownLength, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, url, locals }) => {
@@ -80,30 +80,21 @@ export const actions: Actions = {
       if (!tool || typeof value !== 'string' || value.trim() === '') continue;
       const shown = parseLength(value, to.unit);
       if (!shown.ok) return { ok: false, reason: `T${tool}: ${shown.reason}` };
-      read.push({ tool, before: Number(input[`before.${tool}`]) as never, shown: shown.value });
+      read.push({ tool, before: shownLength.parse(input[`before.${tool}`]), shown: shown.value });
     }
     if (read.length === 0)
       return { ok: false, reason: `Key the rows on ${to.name} first, then type back what it shows.` };
     return transferLengths(asking, Number(event.params.id), to.id, read);
   }),
-  rebase: act(
-    z.object({
-      before: z.string(),
-      value: z.string(),
-      why: words('The reason', 300),
-      keyed: z.literal('yes', { error: 'Key the rows first, read them back, and tick that you did.' }),
-    }),
-    async ({ input, asking, event }) => {
-      const machine = await machineById(pool(), Number(event.params.id));
-      if (!machine) return { ok: false, reason: 'There is no such machine.' };
-      const value = lengthIn(machine.unit).safeParse(input.value);
-      if (!value.success) return { ok: false, reason: value.error.issues[0]!.message };
-      return rebase(asking, {
-        machineId: machine.id,
-        before: Number(input.before) as never,
-        value: value.data,
-        why: input.why,
-      });
-    },
+  rebase: actAtMachine(
+    ({ unit }) =>
+      z.object({
+        before: shownLength,
+        value: lengthIn(unit),
+        why: words('The reason', 300),
+        keyed: z.literal('yes', { error: 'Key the rows first, read them back, and tick that you did.' }),
+      }),
+    ({ input, asking, on }) =>
+      rebase(asking, { machineId: on.id, before: input.before, value: input.value, why: input.why }),
   ),
 };

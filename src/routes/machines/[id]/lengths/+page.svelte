@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { subtract } from '$core/units/length';
   import { goto } from '$app/navigation';
   import { METHOD_WORDS } from '$core/length/transfer';
   import { formatLength, formatWithUnit } from '$core/units/format-length';
@@ -114,7 +115,7 @@
                   ><td class="number">{formatLength(line.before, unit)}</td><td class="number font-semibold"
                     >{formatLength(line.after, unit)}</td
                   ><td class="number"
-                    >{formatLength((line.after - line.before) as never, unit, { sign: 'always' })}</td
+                    >{formatLength(subtract(line.after, line.before), unit, { sign: 'always' })}</td
                   ></tr
                 >{/each}</tbody
             >

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { LENGTH_METHODS } from '$core/length/transfer';
 import { may } from '$core/people/roles';
 import { looseAssemblies } from '$server/assemblies';
 import { pool } from '$server/db';
@@ -15,11 +14,11 @@ import {
   tickStep,
 } from '$server/loads';
 import { kitsToBuild } from '$server/load-steps';
-import { geometryKinds, machineById } from '$server/machines';
+import { geometryKinds } from '$server/machines';
 import { placesOf } from '$server/places';
 import { registersOf } from '$server/registers';
-import { act, id, whole } from '../../../action';
-import { readMeasured } from '../../../measured';
+import { act, actAtMachine, id, whole } from '../../../action';
+import { measurementOn } from '../../../measured';
 import { spindleActs } from '../../spindle-acts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -84,34 +83,23 @@ export const actions: Actions = {
       confirmed: Object.keys(input).filter((name) => name.startsWith('confirm')).length,
     }),
   ),
-  measure: act(z.record(z.string(), z.string()), async ({ input, asking, event }) => {
-    const machine = await machineById(pool(), Number(event.params.id));
-    const fields = z
-      .object({
-        ...stepOf,
-        assembly: id,
-        row: whole('The row', 1, 999),
-        method: z.enum(LENGTH_METHODS).default('typed'),
-      })
-      .safeParse(input);
-    if (!machine || !fields.success)
-      return { ok: false, reason: 'The step did not arrive whole. Look again.' };
-    const measured = readMeasured(machine, input);
-    if (!measured.ok) return measured;
-    return tickMeasured(asking, {
-      planId: fields.data.plan,
-      key: fields.data.step,
-      measuring: {
-        machineId: machine.id,
-        assemblyId: fields.data.assembly,
-        row: fields.data.row,
-        values: measured.values,
-        gaugeLength: measured.gaugeLength,
-        how: machine.kind === 'mill' ? 'Measured straight after loading.' : 'Touched off.',
-        method: machine.kind === 'lathe' ? 'touchOff' : fields.data.method,
-      },
-    });
-  }),
+  measure: actAtMachine(
+    (machine) => measurementOn(machine).and(z.object(stepOf)),
+    ({ input, asking, on }) =>
+      tickMeasured(asking, {
+        planId: input.plan,
+        key: input.step,
+        measuring: {
+          machineId: on.id,
+          assemblyId: input.assembly,
+          row: input.row,
+          values: input.values,
+          gaugeLength: input.gaugeLength,
+          how: on.kind === 'mill' ? 'Measured straight after loading.' : 'Touched off.',
+          method: input.method,
+        },
+      }),
+  ),
   built: act(z.object({ ...stepOf, assembly: id }), ({ input, asking }) =>
     tickBuilt(asking, { planId: input.plan, key: input.step, assemblyId: input.assembly }),
   ),

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { lengthOf } from '$core/units/length';
   import { isRandom } from '$core/changer/layout';
   import { goto } from '$app/navigation';
   import type { FoundLayout } from '$core/changer/plan-search';
@@ -68,15 +69,15 @@
     });
   }
   const drawn = (row: ReturnType<typeof rowsOf>[number]): PlaceRow['assembly'] => {
-    const round = Math.round(2e6 * row.tool.radius) as never;
+    const round = lengthOf(2 * row.tool.radius, 'mm');
     return {
       id: row.piece.assemblyId ?? 0,
       number: row.piece.number,
       name: row.piece.name,
       kind: 'endMill',
       interface: data.machine.interface,
-      gaugeLength: 1e8 as never,
-      stickOut: 4e7 as never,
+      gaugeLength: lengthOf(100, 'mm'),
+      stickOut: lengthOf(40, 'mm'),
       holderDiameter: round,
       diameter: round,
       flag: null,

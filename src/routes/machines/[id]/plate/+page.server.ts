@@ -6,11 +6,11 @@ import { cellRanges, trayCapacity } from '$core/changer/tray-cells';
 import { may } from '$core/people/roles';
 import type { LengthUnit } from '$core/units/length';
 import { pool } from '$server/db';
-import { machineById, shapeOf } from '$server/machines';
+import { shapeOf, type Machine } from '$server/machines';
 import { calibrateChanges } from '$server/magazines';
 import { bearingOf, placesOf } from '$server/places';
 import { plateOf, recordCells, recordPlate } from '$server/plates';
-import { act, lengthIn, whole } from '../../../action';
+import { act, actAtMachine, lengthOrNone, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals }) => {
@@ -60,24 +60,31 @@ const figure = (name: string) =>
       `${name} is a number above zero.`,
     );
 const grams = (name: string) => figure(name).transform((value) => (value === null ? null : value * 1000));
-const lengthOrNone = (name: string, unit: LengthUnit) =>
-  z
-    .union([z.literal('').transform(() => null), lengthIn(unit)])
-    .refine((value) => value === null || value > 0, `${name} is above zero.`);
+const widthOrNone = (name: string, unit: LengthUnit) =>
+  lengthOrNone(unit).refine((value) => value === null || value > 0, `${name} is above zero.`);
 
-const plateSchema = (unit: LengthUnit) =>
-  z.object({
-    highestTool: whole('The highest T', 1, 9999),
-    knob: z.string().trim().max(20, 'The knob’s name is longer than 20 characters.').default(''),
-    longest: lengthOrNone('The longest tool', unit).default(null),
-    widest: lengthOrNone('The widest tool', unit).default(null),
-    widestAlone: lengthOrNone('The widest tool alone', unit).default(null),
-    heaviest: grams('The heaviest tool').default(null),
-    moment: figure('The moment').default(null),
-    heaviestAll: grams('The mass of all tools').default(null),
-    unbalance: grams('The unbalance').default(null),
-    swing: lengthOrNone('The swing', unit).default(null),
-  });
+/** What the form of a kind of machine asks for; what it does not ask for is left out. */
+const plateSchema = ({ unit }: Machine) =>
+  z
+    .object({
+      highestTool: whole('The highest T', 1, 9999),
+      knob: z.string().trim().max(20, 'The knob’s name is longer than 20 characters.'),
+      longest: widthOrNone('The longest tool', unit),
+      widest: widthOrNone('The widest tool', unit),
+      widestAlone: widthOrNone('The widest tool alone', unit),
+      heaviest: grams('The heaviest tool'),
+      moment: figure('The moment'),
+      heaviestAll: grams('The mass of all tools'),
+      unbalance: grams('The unbalance'),
+      swing: widthOrNone('The swing', unit),
+    })
+    .partial()
+    .transform(
+      (plate) =>
+        Object.fromEntries(Object.entries(plate).filter(([, value]) => value !== undefined)) as Partial<
+          typeof plate
+        >,
+    );
 
 const seconds = (name: string) =>
   z.coerce
@@ -103,28 +110,16 @@ export const actions: Actions = {
       }),
   ),
 
-  record: act(z.record(z.string(), z.string()), async ({ input, asking, event }) => {
-    const machine = await machineById(pool(), Number(event.params.id));
-    if (!machine) return { ok: false, reason: 'There is no such machine.' };
-    const plate = plateSchema(machine.unit).safeParse(input);
-    if (!plate.success)
-      return { ok: false, reason: plate.error.issues.map((issue) => issue.message).join(' ') };
-    // what the form of this kind of machine does not ask for stays as it is
-    const given = Object.fromEntries(Object.entries(plate.data).filter(([name]) => name in input));
-    return recordPlate(asking, { machineId: machine.id, plate: { ...plateOf(machine), ...given } });
-  }),
-  cells: act(
-    z.object({
-      from: whole('The first pocket', 1, 999),
-      to: whole('The last pocket', 1, 999),
-      cell: z.string(),
-    }),
-    async ({ input, asking, event }) => {
-      const machine = await machineById(pool(), Number(event.params.id));
-      if (!machine) return { ok: false, reason: 'There is no such machine.' };
-      const cell = lengthOrNone('The holder', machine.unit).safeParse(input.cell.trim());
-      if (!cell.success) return { ok: false, reason: cell.error.issues[0]!.message };
-      return recordCells(asking, { machineId: machine.id, from: input.from, to: input.to, cell: cell.data });
-    },
+  record: actAtMachine(plateSchema, ({ input, asking, on }) =>
+    recordPlate(asking, { machineId: on.id, plate: { ...plateOf(on), ...input } }),
+  ),
+  cells: actAtMachine(
+    ({ unit }) =>
+      z.object({
+        from: whole('The first pocket', 1, 999),
+        to: whole('The last pocket', 1, 999),
+        cell: z.string().trim().pipe(widthOrNone('The holder', unit)),
+      }),
+    ({ input, asking, on }) => recordCells(asking, { machineId: on.id, ...input }),
   ),
 };

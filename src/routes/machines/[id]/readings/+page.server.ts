@@ -2,9 +2,8 @@ import { z } from 'zod';
 import { pool } from '$server/db';
 import { readingsOf, takeReading } from '$server/readings';
 import { runningJob } from '$server/jobs';
-import { machineById } from '$server/machines';
 import { featuresOf, programById, programs } from '$server/programs';
-import { act, id, lengthIn, whole } from '../../../action';
+import { actAtMachine, id, lengthIn, orEmpty, ticked, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, url }) => {
@@ -27,29 +26,27 @@ export const load: PageServerLoad = async ({ parent, url }) => {
   };
 };
 
-const takeSchema = z.object({
-  feature: id,
-  program: id,
-  job: z.union([z.literal('').transform(() => null), id]),
-  part: whole('The part', 0, 10_000_000),
-  measured: z.string(),
-  confirmed: z.string().optional(),
-  firstOff: z.string().optional(),
-});
-
 export const actions: Actions = {
-  take: act(takeSchema, async ({ input, asking, event }) => {
-    const machine = await machineById(pool(), Number(event.params.id));
-    const measured = lengthIn(machine?.unit ?? 'mm').safeParse(input.measured);
-    if (!measured.success) return { ok: false, reason: measured.error.issues[0]!.message };
-    return takeReading(asking, {
-      featureId: input.feature,
-      programId: input.program,
-      jobId: input.job,
-      part: input.part,
-      measured: measured.data,
-      confirmed: input.confirmed === 'on',
-      firstOff: input.firstOff === 'on',
-    });
-  }),
+  take: actAtMachine(
+    ({ unit }) =>
+      z.object({
+        feature: id,
+        program: id,
+        job: orEmpty,
+        part: whole('The part', 0, 10_000_000),
+        measured: lengthIn(unit),
+        confirmed: ticked,
+        firstOff: ticked,
+      }),
+    ({ input, asking }) =>
+      takeReading(asking, {
+        featureId: input.feature,
+        programId: input.program,
+        jobId: input.job,
+        part: input.part,
+        measured: input.measured,
+        confirmed: input.confirmed,
+        firstOff: input.firstOff,
+      }),
+  ),
 };

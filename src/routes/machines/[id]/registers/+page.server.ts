@@ -3,10 +3,10 @@ import { may } from '$core/people/roles';
 import { dialectSchema } from '$core/program/dialect';
 import { foundAtControl } from '$server/registers';
 import { pool } from '$server/db';
-import { editDialect, machineById } from '$server/machines';
+import { editDialect } from '$server/machines';
 import { placesOf } from '$server/places';
 import { registersOf } from '$server/registers';
-import { act, id, lengthIn, words } from '../../../action';
+import { act, actAtMachine, id, lengthIn, shownLength, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
@@ -67,24 +67,21 @@ const dialectForm = z.record(z.string(), z.string()).transform((form, context) =
 });
 
 export const actions: Actions = {
-  found: act(
-    z.object({
-      register: id,
-      before: z.coerce.number().int(),
-      shown: z.string(),
-      why: words('The reason', 300),
-    }),
-    async ({ input, asking, event }) => {
-      const machine = await machineById(pool(), Number(event.params.id));
-      const shown = lengthIn(machine?.unit ?? 'mm').safeParse(input.shown);
-      if (!shown.success) return { ok: false, reason: shown.error.issues[0]!.message };
-      return foundAtControl(asking, {
+  found: actAtMachine(
+    ({ unit }) =>
+      z.object({
+        register: id,
+        before: shownLength,
+        shown: lengthIn(unit),
+        why: words('The reason', 300),
+      }),
+    ({ input, asking }) =>
+      foundAtControl(asking, {
         registerId: input.register,
-        before: input.before as never,
-        after: shown.data,
+        before: input.before,
+        after: input.shown,
         why: input.why,
-      });
-    },
+      }),
   ),
   dialect: act(dialectForm, ({ input, asking, event }) =>
     editDialect(asking, { machineId: Number(event.params.id), dialect: input }),

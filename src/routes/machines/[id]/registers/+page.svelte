@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { nanometres } from '$core/units/length';
   import { formatLength } from '$core/units/format-length';
   import ActionForm from '$lib/ActionForm.svelte';
   import DialectForm from '$lib/machine/DialectForm.svelte';
@@ -15,7 +16,7 @@
   const show = (kind: string, value: number) =>
     kind === 'tipDirection'
       ? String(value)
-      : formatLength(value as never, data.machine.unit, { sign: isWear(kind) ? 'always' : 'negative' });
+      : formatLength(nanometres(value), data.machine.unit, { sign: isWear(kind) ? 'always' : 'negative' });
 </script>
 
 <svelte:head><title>Rows of {data.machine.name} · Tin Almanac</title></svelte:head>

@@ -210,7 +210,7 @@
                   remaining={tool.remaining}
                   fullLife={tool.fullLife}
                   basis={tool.basis}
-                  flag={tool.flag as never}
+                  flag={tool.flag}
                 /></td
               >
               <td class={['number font-display text-lg font-semibold', tool.parts === 0 && 'text-accent']}
