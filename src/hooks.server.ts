@@ -32,12 +32,12 @@ const LARGER: Readonly<Record<string, number>> = {
 function oversized(request: Request, route: string): string | null {
   if (SAFE.has(request.method)) return null;
   const length = request.headers.get('content-length');
-  if (length === null && request.body !== null) return 'This request did not say how long it is.';
+  if (length === null && request.body !== null) return 'This request did not state its length.';
   const most = LARGER[route] ?? FORM_BYTES;
   if (Number(length ?? 0) <= most) return null;
   return most > 1024 * 1024
-    ? 'What was sent is too large: files go up to 32 MB. Nothing of it was taken.'
-    : 'What was sent is too large for a form. Nothing of it was taken.';
+    ? 'What was sent is too large: files go up to 32 MB. None of it was saved.'
+    : 'What was sent is too large for a form. None of it was saved.';
 }
 
 /** Numbers in an address that no record can have, and signs that no text has. */
@@ -128,7 +128,7 @@ export const handle: Handle = async ({ event, resolve }) => {
   }
   if (route.id !== null) {
     const needed = accessFor(route.id, formAct);
-    if (needed === undefined) return refuse(event.locals.person, 'This page is not open to anybody yet.');
+    if (needed === undefined) return refuse(event.locals.person, 'This page is not open to anyone yet.');
     if (needed !== 'anyone') {
       const { person } = event.locals;
       if (!person) {
@@ -174,9 +174,9 @@ export const handleError: HandleServerError = ({ error, event, status, message }
     };
   }
   if (status === 413)
-    return { message: 'What was sent is too large: files go up to 32 MB. Nothing of it was taken.' };
+    return { message: 'What was sent is too large: files go up to 32 MB. None of it was saved.' };
   if (status === 404) return { message: 'There is no such page.' };
-  if (status === 405) return { message: 'Nothing can be sent to this page that way.' };
+  if (status === 405) return { message: 'This page does not take that kind of request.' };
   if (status < 500) return { message };
   const known = databaseFault(error);
   if (known !== null) {

@@ -68,7 +68,7 @@
             ? 'The file is over 32 MB: split it.'
             : result.status === 403 || result.status === 401
               ? result.error.message
-              : `${result.status === 503 ? 'The database is away.' : 'No answer came.'} Press again in a moment: it is not done twice.`;
+              : `${result.status === 503 ? 'The database is away.' : 'There was no answer.'} Press again in a moment: it will not be done twice.`;
         return;
       }
       key = crypto.randomUUID();

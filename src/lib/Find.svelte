@@ -157,7 +157,7 @@
       />
       <Command.List tabindex={0} class="max-h-[55vh] overflow-y-auto border-t border-base-300">
         <Command.Viewport>
-          {#if hits.length === 0}<p class="small-words px-5 py-4">Nothing goes by that name.</p>{/if}
+          {#if hits.length === 0}<p class="small-words px-5 py-4">Nothing has that name.</p>{/if}
           {#each groups as group (group)}
             <Command.Group>
               <Command.GroupHeading class="small-words px-5 pt-3 pb-1">{group}</Command.GroupHeading>
@@ -184,7 +184,7 @@
           type="checkbox"
           checked={keysOff}
           onchange={(event) => setKeys(event.currentTarget.checked)}
-        /> Single keys and Alt chords off on this tablet</label
+        /> Turn keyboard shortcuts off on this tablet</label
       >
     </Command.Root>
   </div>

@@ -63,7 +63,7 @@
       <a
         class="btn min-w-0 px-2 sm:px-4"
         href="/sign-in?to={encodeURIComponent(page.url.pathname)}"
-        title="Somebody else takes this tablet"
+        title="Hand this tablet to somebody else"
       >
         <span class="truncate">{person.name}</span><span class="small-words hidden lg:inline"
           >{ROLE_WORDS[person.role]}</span

@@ -26,7 +26,7 @@
   <a
     href="#page"
     class="sr-only bg-accent p-3 text-accent-content focus:not-sr-only focus:absolute focus:z-50"
-    >To the page</a
+    >Skip to the page</a
   >
   <RunningHead
     cell={data.cell}

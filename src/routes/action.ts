@@ -28,19 +28,19 @@ export function actOn<C, S extends z.ZodType>(
 ) {
   return async (event: RequestEvent) => {
     const fields = await event.request.formData().catch(() => null);
-    if (!fields) return fail(400, { problem: 'The form did not arrive whole. Load the page again.' });
+    if (!fields) return fail(400, { problem: 'The form did not arrive complete. Reload the page.' });
     const form = Object.fromEntries(fields);
     const stray = Object.entries(form).find(([, value]) => typeof value === 'string' && value.includes('\0'));
     if (stray)
-      return fail(400, { problem: `"${stray[0]}" has a character in it that no text has. Type it again.` });
+      return fail(400, { problem: `"${stray[0]}" contains a character that is not text. Type it again.` });
     const { madeFor } = form;
     if (madeFor !== undefined && Number(madeFor) !== event.locals.person!.id)
       return fail(409, {
-        problem: `This page was opened by somebody else, and ${event.locals.person!.name} is signed in now. Nothing was done; what you typed is still here. Sign in again, or load the page.`,
+        problem: `This page was opened by somebody else, and ${event.locals.person!.name} is signed in now. Nothing was done; what you typed is still here. Sign in again, or reload the page.`,
       });
     delete form.madeFor;
     const key = z.uuid().safeParse(form.key);
-    if (!key.success) return fail(400, { problem: 'The form came without its key. Load the page again.' });
+    if (!key.success) return fail(400, { problem: 'The form came without its key. Reload the page.' });
     const on = await find(event);
     if (on === null) return fail(409, { problem: missing });
     const parsed = schema(on, form).safeParse(form);
@@ -88,8 +88,8 @@ export const lengthIn = (unit: LengthUnit) =>
 
 /** A length as it was shown, which the form brings back: whole nanometres. */
 export const shownLength = z.coerce
-  .number({ error: 'The form did not arrive whole. Load the page again.' })
-  .int('The form did not arrive whole. Load the page again.')
+  .number({ error: 'The form did not arrive complete. Reload the page.' })
+  .int('The form did not arrive complete. Reload the page.')
   .transform(nanometres);
 export const lengthOrNone = (unit: LengthUnit) =>
   z.union([z.literal('').transform(() => null), lengthIn(unit)]);

@@ -29,7 +29,7 @@ export function measuredOn(machine: Machine) {
       }));
   return z
     .object({
-      gaugeLength: lengthIn(machine.unit).refine((value) => value > 0, 'A gauge length is above zero.'),
+      gaugeLength: lengthIn(machine.unit).refine((value) => value > 0, 'A gauge length must be above zero.'),
       'before.gaugeLength': wasShown,
     })
     .transform(({ gaugeLength, 'before.gaugeLength': before }) => ({

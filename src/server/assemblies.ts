@@ -113,7 +113,7 @@ export async function importAssemblies(
   ]);
   if (known.length > 0)
     throw new Refused(
-      `${known.length === 1 ? 'This number exists' : 'These numbers exist'} already: ${known
+      `${known.length === 1 ? 'This number' : 'These numbers'} already exist${known.length === 1 ? 's' : ''}: ${known
         .slice(0, 5)
         .map((each) => each.number)
         .join(', ')}. A number is one physical piece.`,
@@ -208,7 +208,7 @@ export function flagAssembly(asking: Asking, flagging: Flagging) {
     const assembly = await assemblyById(db, flagging.assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
     if (assembly.flag === flagging.flag)
-      throw new Refused(`${assembly.number} is ${flagging.flag ?? 'without a flag'} already.`);
+      throw new Refused(`${assembly.number} is already ${flagging.flag ?? 'without a flag'}.`);
     if (assembly.flag === 'expired')
       throw new Refused('An expired flag is cleared by a renewal, not by hand.');
     if (flagging.why.trim() === '') throw new Refused('Say why: the next shift will ask.');

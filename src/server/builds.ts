@@ -91,7 +91,7 @@ async function stackFrom(
     const id = build.parts[role] ?? null;
     if (id === null) continue;
     const component = await componentById(db, id);
-    if (!component) throw new Refused('One of the pieces does not exist any more.');
+    if (!component) throw new Refused('One of the pieces no longer exists.');
     parts.set(role, component);
   }
   const [holder, cutter, insert] = [parts.get('holder'), parts.get('cutter'), parts.get('insert')];
@@ -166,7 +166,7 @@ async function insertBuilt(
 ): Promise<number> {
   const { cutter, holder } = stack;
   const known = await row(db, 'SELECT 1 FROM assembly WHERE number = $1', [build.number]);
-  if (known) throw new Refused(`${build.number} exists already: a number is one physical piece.`);
+  if (known) throw new Refused(`${build.number} already exists: a number is one physical piece.`);
   return insertRecord(db, 'assembly', {
     number: build.number,
     name: build.name,

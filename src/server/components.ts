@@ -122,10 +122,10 @@ export async function importComponents(
   );
   if (known.length > 0)
     throw new Refused(
-      `In the catalogue already: ${known
+      `Already in the catalogue: ${known
         .slice(0, 5)
         .map((each) => each.number)
-        .join(', ')}. Nothing was taken.`,
+        .join(', ')}. Nothing was saved.`,
     );
   await importComponentBatch(db, personId, files, [], []);
   return files.length;
@@ -259,7 +259,7 @@ export function stockMoved(asking: Asking, move: StockMove) {
     if (!component) throw new Refused('There is no such component.');
     if (component.stock !== move.before)
       throw new Refused(
-        `${component.stock} are on the shelf by now, not ${move.before}: somebody took or brought some. Look again.`,
+        `${component.stock} are on the shelf now, not ${move.before}: somebody took or returned some. Look again.`,
       );
     const by =
       move.move === 'counted'
@@ -267,7 +267,7 @@ export function stockMoved(asking: Asking, move: StockMove) {
         : move.move === 'issued'
           ? -move.pieces
           : move.pieces;
-    if (by === 0) throw new Refused('That is what the record says already.');
+    if (by === 0) throw new Refused('The record already says that.');
     if (move.move === 'counted' && move.why.trim() === '')
       throw new Refused('Say why the count differs from the record.');
     await moveStock(db, asking.personId, component, by, move.move, move.why);
@@ -290,7 +290,7 @@ export function regrind(asking: Asking, sent: Regrind) {
   return once(asking, 'regrind', sent, async (db) => {
     const from = await componentById(db, sent.componentId);
     if (!from) throw new Refused('There is no such component.');
-    if (from.stock !== sent.before) throw new Refused(`${from.stock} are on the shelf by now. Look again.`);
+    if (from.stock !== sent.before) throw new Refused(`${from.stock} are on the shelf now. Look again.`);
     if (kindFacts(from.kind).group !== 'cutter') throw new Refused('Only a cutter is reground.');
     if (!from.regrinds) throw new Refused(`${from.number} has no regrinds left: it is worn out.`);
     const { DC: diameter, OAL: overall, LCF: flutes } = from.dimensions;
@@ -302,7 +302,7 @@ export function regrind(asking: Asking, sent: Regrind) {
     )
       throw new Refused('A regrind makes a cutter smaller and shorter, never larger.');
     if (sent.diameter === diameter && sent.overall === overall)
-      throw new Refused('Type the size it came back with: it is the same as before.');
+      throw new Refused('Type the size it came back with: this is the size it had before.');
     const shorter = (overall ?? 0) - sent.overall;
     const dimensions: Dimensions = {
       ...from.dimensions,

@@ -103,8 +103,8 @@ async function lockedCorrection(db: Db, id: number): Promise<Correction> {
 
 const CLOSED_WORDS: Record<CorrectionState, string> = {
   proposed: 'is waiting for approval',
-  approved: 'is approved already',
-  applied: 'was made already; it is not made twice',
+  approved: 'is already approved',
+  applied: 'was already made; it is not made twice',
   refused: 'was refused',
   superseded: 'was overtaken by something newer',
 };
@@ -118,7 +118,7 @@ async function overtaken(db: Db, personId: number, correction: Correction): Prom
     [correction.registerId],
   );
   const show = (value: Length) => formatLength(value, correction.unit, { sign: 'always' });
-  const sentence = `This was worked out from ${show(correction.from)}, but the register stands at ${show(correction.present)} now${mover ? `: ${mover.person} moved it` : ''}. It is closed; measure a part and it is worked out anew.`;
+  const sentence = `This was worked out from ${show(correction.from)}, but the register now stands at ${show(correction.present)}${mover ? `: ${mover.person} moved it` : ''}. It is closed; measure a part and it will be worked out again.`;
   await append(
     db,
     entry.correction('superseded', {
@@ -169,7 +169,7 @@ export function refuse(asking: Asking, proposalId: number, why: string) {
     const correction = await lockedCorrection(db, proposalId);
     if (correction.state !== 'proposed' && correction.state !== 'approved')
       throw new Refused(`This correction ${CLOSED_WORDS[correction.state]}.`);
-    if (why.trim() === '') throw new Refused('Say why it is not made.');
+    if (why.trim() === '') throw new Refused('Say why it is not being made.');
     await append(
       db,
       entry.correction('refused', {

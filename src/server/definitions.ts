@@ -124,7 +124,7 @@ const regroundOf = (db: Db) =>
      FROM component k JOIN component f ON f.id = k.reground_from WHERE k.merged_into IS NULL ORDER BY k.number`,
   );
 
-/** For each tool of a program: what is asked for, and what can serve, best first. */
+/** For each tool of a program: what is asked for, and what will do, best first. */
 export async function askedTools(db: Db, program: Program): Promise<AskedTool[]> {
   const machine = (await machineById(db, program.machineId))!;
   const asked = await definitionsOf(db, program, machine);

@@ -109,7 +109,7 @@ export async function takeDraft(asking: Asking, id: number) {
       `UPDATE import_draft SET state = 'running', rows_done = 0, touched_at = now() WHERE id = $1 AND person_id = $2 AND state = 'looked' RETURNING id`,
       [id, asking.personId],
     );
-    if (!draft) throw new Refused('This file is not waiting to be taken any more. Look at it again.');
+    if (!draft) throw new Refused('This file is no longer waiting. Check it again.');
     return { id };
   });
   if (begun.ok) void takeInBackground(asking.personId, id);
@@ -142,14 +142,17 @@ async function takeInBackground(personId: number, id: number): Promise<void> {
     ))!;
     const read = await readOrRefuse(content);
     const counts = await transaction((db) => takeAll(db, personId, id, read));
-    await end('done', `${counts.added} added, ${counts.changed} changed, ${counts.same} were so already.`);
+    await end(
+      'done',
+      `${counts.added} added, ${counts.changed} changed, ${counts.same} were already the same.`,
+    );
   } catch (error) {
     const stopped = error instanceof Cancelled;
     const said = stopped
-      ? 'Stopped. Nothing of the file was taken.'
+      ? 'Stopped. None of the file was saved.'
       : error instanceof Refused
         ? error.message
-        : 'The file could not be taken; nothing of it was. Try again.';
+        : 'The file could not be saved; none of it was. Try again.';
     if (!stopped && !(error instanceof Refused)) log.error({ err: error }, 'an import failed');
     await end(stopped ? 'cancelled' : 'failed', said).catch(() => undefined);
   }
@@ -160,7 +163,9 @@ async function takeAll(db: Db, personId: number, id: number, file: ReadFile): Pr
   const plan = await planOf(db, file);
   const counts = countVerdicts(plan);
   if (counts.refused > 0)
-    throw new Refused(`${counts.refused} rows are refused: nothing was taken. Look at the file again.`);
+    throw new Refused(
+      `${counts.refused === 1 ? 'One row is' : `${counts.refused} rows are`} refused, so nothing was saved. Check the file again.`,
+    );
   for (let from = 0; from < plan.length; from += BATCH) {
     const part = plan.slice(from, from + BATCH);
     const pick = (verdict: PlannedRow['verdict']) =>

@@ -83,7 +83,7 @@ export async function setJobState(
 ) {
   const job = await jobById(db, jobId);
   if (!job) throw new Refused('There is no such job.');
-  if (job.state === to || job.state === 'done') throw new Refused(`This job is ${job.state} already.`);
+  if (job.state === to || job.state === 'done') throw new Refused(`This job is already ${job.state}.`);
   await db.query(
     `UPDATE job SET state = $2, set_up_at = CASE WHEN $2 = 'running' THEN coalesce(set_up_at, now()) ELSE set_up_at END WHERE id = $1`,
     [jobId, to],

@@ -184,7 +184,7 @@ export function answerQuestion(asking: Asking, noteId: number, text: string) {
       'INSERT INTO leaf_answer (note_id, person_id, text) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING',
       [noteId, asking.personId, text],
     );
-    if (added.rowCount === 0) throw new Refused('Somebody answered this already.');
+    if (added.rowCount === 0) throw new Refused('Somebody has already answered this.');
     await append(
       db,
       entry.leaf('answered', {

@@ -145,7 +145,7 @@ export function transferLengths(asking: Asking, fromId: number, toId: number, re
     const answer: TransferAnswer = { written: [], stopped: [] };
     for (const { tool, before, shown } of read) {
       const line = card.find((each) => each.tool === tool);
-      if (!line) throw new Refused(`T${tool} has no length on ${from.name} any more.`);
+      if (!line) throw new Refused(`T${tool} no longer has a length on ${from.name}.`);
       if (line.takenBy)
         throw new Refused(
           `T${tool} on ${to.name} is ${line.takenBy}: its row is not overwritten with the length of ${line.number}. Nothing was written.`,
@@ -153,7 +153,7 @@ export function transferLengths(asking: Asking, fromId: number, toId: number, re
       if (line.blocked) throw new Refused(`${line.blocked} Nothing was written.`);
       if (line.before !== before)
         throw new Refused(
-          `Row ${tool} of ${to.name} was changed meanwhile. Nothing was written; look again.`,
+          `Row ${tool} of ${to.name} has changed in the meantime. Nothing was written; look again.`,
         );
       const reading = explainReadBack(shown, {
         row: tool,
@@ -236,8 +236,8 @@ export function rebase(
       throw new Refused(`${machine.name} keeps gauge lengths: they depend on no plane and no master tool.`);
     const plane = machine.lengthSchool === 'touchOff';
     if ((plane ? machine.planeConstant : machine.masterLength) !== change.before)
-      throw new Refused('The reference was changed meanwhile. Nothing was re-based; look again.');
-    if (change.value === change.before) throw new Refused('That is the reference it has already.');
+      throw new Refused('The reference has changed in the meantime. Nothing was re-based; look again.');
+    if (change.value === change.before) throw new Refused('It already has that reference.');
     if (change.why.trim() === '') throw new Refused('Say why the reference changed.');
     const lines = await rebaseTable(db, machine, change.value);
     await db.query(
@@ -265,7 +265,7 @@ export function rebase(
           registerId: line.registerId,
           before: line.before,
           after: line.after,
-          said: `Length of row ${line.row} was worked out anew from the new reference.`,
+          said: `Length of row ${line.row} was recalculated from the new reference.`,
           why: change.why,
         }),
       );

@@ -80,7 +80,7 @@ export function makeLoadPlan(asking: Asking, made: { machineId: number; wanted: 
     const left = await stepsLeft(db, machine, places, made.wanted);
     if (!left.ok) throw new Refused(left.reason);
     if (left.held.length > 0) throw new Refused(left.held.map((each) => each.reason).join(' '));
-    if (left.steps.length === 0) throw new Refused('Everything stands as it is wanted already.');
+    if (left.steps.length === 0) throw new Refused('Everything already stands where it is wanted.');
     const { id } = (await row<{ id: number }>(
       db,
       'INSERT INTO load_plan (machine_id, wanted, made_by) VALUES ($1, $2, $3) RETURNING id',
@@ -137,16 +137,16 @@ async function mayBe(db: Db, machine: Machine, places: readonly PlaceRow[], want
 /** The plan, its machine and the step that is next, inside a transaction that nobody else ticks in. */
 async function nextOf(db: Db, planId: number, key: string) {
   const plan = await row<PlanRow>(db, `${PLAN} WHERE l.id = $1 FOR UPDATE OF l`, [planId]);
-  if (!plan || plan.closedAt) throw new Refused('This load plan is closed already.');
+  if (!plan || plan.closedAt) throw new Refused('This load plan is already closed.');
   const machine = (await machineById(db, plan.machineId))!;
   const places = await placesOf(db, machine.id);
   const left = await stepsLeft(db, machine, places, plan.wanted);
   if (!left.ok) throw new Refused(left.reason);
   const said = left.steps.find((each) => each.key === key);
   if (!said)
-    throw new Refused('Somebody ticked this step already, or the machine is another by now. Look again.');
+    throw new Refused('Somebody has already ticked this step, or the machine has changed. Look again.');
   if (said.step.act !== 'build' && left.steps[0] !== said)
-    throw new Refused('The steps go in their order: another comes first.');
+    throw new Refused('Take the steps in order: another comes first.');
   return { plan, machine, places, said };
 }
 
@@ -252,10 +252,10 @@ export function tickBuilt(asking: Asking, built: { planId: number; key: string; 
       throw new Refused(
         `${assembly.number} has a ${assembly.interface} end; ${machine.name} takes ${machine.interface}.`,
       );
-    if (assembly.machine) throw new Refused(`${assembly.number} stands in ${assembly.machine} already.`);
+    if (assembly.machine) throw new Refused(`${assembly.number} already stands in ${assembly.machine}.`);
     const wish = said.step.wanted;
     if (plan.wanted.tools.some((each) => each.assemblyId === assembly.id))
-      throw new Refused(`${assembly.number} is in this plan already.`);
+      throw new Refused(`${assembly.number} is already in this plan.`);
     const wanted: Wanted = {
       ...plan.wanted,
       tools: plan.wanted.tools.map((each): WantedTool =>
@@ -295,7 +295,7 @@ export function stepWrong(asking: Asking, wrong: { planId: number; key: string; 
         entry.machine('spindleUnsure', {
           personId: asking.personId,
           machineId: machine.id,
-          said: `It is not sure what is in the spindle of ${machine.name}.`,
+          said: `Nobody is sure what is in the spindle of ${machine.name}.`,
           why: wrong.why.trim(),
         }),
       );
@@ -355,7 +355,7 @@ export function pocketBroken(
 export function dropLoadPlan(asking: Asking, planId: number) {
   return once(asking, 'dropLoadPlan', { planId }, async (db) => {
     const plan = await row<PlanRow>(db, `${PLAN} WHERE l.id = $1 FOR UPDATE OF l`, [planId]);
-    if (!plan || plan.closedAt) throw new Refused('This load plan is closed already.');
+    if (!plan || plan.closedAt) throw new Refused('This load plan is already closed.');
     await close(db, asking.personId, plan, 'dropped', (await machineById(db, plan.machineId))!);
   });
 }

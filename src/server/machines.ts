@@ -89,7 +89,7 @@ export const WEAR_KINDS = ['lengthWear', 'cutterWear', 'xWear', 'zWear'];
 /** Adds a machine with its pockets and rows. */
 export async function importMachine(db: Db, personId: number, file: MachineFile): Promise<number> {
   if (await row(db, 'SELECT 1 FROM machine WHERE name = $1', [file.name]))
-    throw new Refused(`There is a machine called ${file.name} already.`);
+    throw new Refused(`There is already a machine called ${file.name}.`);
   const { changer, limits } = file;
   const id = await insertRecord(db, 'machine', {
     name: file.name,

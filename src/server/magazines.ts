@@ -97,7 +97,7 @@ export async function calledIn(db: Db, personId: number, called: PocketCall): Pr
   const struck = called.made ? null : struckBy(machine, places, spindle, place);
   if (struck !== null)
     throw new Refused(
-      `T${spindle.tool} in pocket ${place.number} would strike T${struck.tool} in pocket ${struck.number}: do not call it. If it was called already, look into the magazine, then say that it was made.`,
+      `T${spindle.tool} in pocket ${place.number} would strike T${struck.tool} in pocket ${struck.number}: do not call it. If it has already been called, look into the magazine, then say that the call was made.`,
     );
   const puts = spindle.assembly ? `T${spindle.tool} went into pocket ${place.number}` : null;
   const takes = place.assembly ? `T${place.tool} came to the spindle` : null;
@@ -143,7 +143,7 @@ const CHANGE_WORDS: Record<PocketChange, string> = {
   released: 'is no longer reserved',
   inService: 'is in service again',
   outOfService: 'was taken out of service',
-  heavy: 'is marked heavy: the arm goes slowly',
+  heavy: 'is marked heavy: the arm runs slow',
   light: 'is no longer marked heavy',
 };
 
@@ -152,7 +152,7 @@ async function knownMachine(db: Db, id: number): Promise<Machine> {
   if (!machine) throw new Refused('There is no such machine.');
   if (!machine.spindleSure)
     throw new Refused(
-      `It is not sure what is in the spindle of ${machine.name}: say what the control shows first.`,
+      `Nobody is sure what is in the spindle of ${machine.name}: say what the control shows first.`,
     );
   return machine;
 }
@@ -222,7 +222,7 @@ export async function changePocketIn(
   why: string,
 ): Promise<void> {
   const { machine, places, place } = await placeOf(db, placeId);
-  if (place.kind !== 'pocket') throw new Refused('The spindle is no pocket.');
+  if (place.kind !== 'pocket') throw new Refused('The spindle is not a pocket.');
   const spindle = places.find((each) => each.kind === 'spindle');
   if (change === 'undeclared' && !place.wide)
     throw new Refused(`Pocket ${place.number} is not declared wide.`);
@@ -253,7 +253,7 @@ export function spindleUnsure(asking: Asking, doubt: { machineId: number; why: s
       entry.machine('spindleUnsure', {
         personId: asking.personId,
         machineId: machine.id,
-        said: `It is not sure what is in the spindle of ${machine.name}.`,
+        said: `Nobody is sure what is in the spindle of ${machine.name}.`,
         why: doubt.why,
       }),
     );
@@ -281,7 +281,7 @@ export function spindleFound(
       placeId: place.id,
       tool,
       said,
-      why: 'Found so: the record did not say it.',
+      why: 'Found this way; the record did not say so.',
     });
     const out = (...which: Parameters<typeof about>) => append(db, entry.placement('out', about(...which)));
     await append(
@@ -303,7 +303,7 @@ export function spindleFound(
         spindle,
         there.id,
         spindle.tool!,
-        `${there.number} (T${spindle.tool}) is not in the spindle of ${machine.name}; where it is, is not known.`,
+        `${there.number} (T${spindle.tool}) is not in the spindle of ${machine.name}; nobody knows where it is.`,
       );
     if (found.tool === 0) return;
     const pocket = places.find((place) => place.kind === 'pocket' && place.tool === found.tool);

@@ -32,7 +32,7 @@ export function once<T>(
           [asking.key],
         );
         if (!kept || kept.person !== asking.personId || kept.act !== act || kept.request !== written)
-          throw new Refused('This form was sent before with other contents. Load the page again.');
+          throw new Refused('This form was already sent with different contents. Reload the page.');
         return kept.answer;
       }
       const value = await work(db);

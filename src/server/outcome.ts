@@ -6,30 +6,30 @@ export class Refused extends Error {}
 
 /** The sentences for what the database itself refuses, whatever the code above it did. */
 const REFUSALS: Record<string, string> = {
-  one_assembly_in_one_place: 'This assembly stands somewhere else already: one assembly is in one place.',
-  one_tool_number_on_a_machine: 'This T number exists already on the machine: a T is unique there.',
-  one_assembly_in_a_place: 'There is a tool in that place already.',
-  a_proposal_is_applied_once: 'This correction was made already; it is not made twice.',
-  a_proposal_is_approved_once: 'This correction was approved already.',
-  a_proposal_is_closed_once: 'This correction is closed already.',
-  one_tied_pocket_for_a_tool: 'This T is tied to another pocket already.',
+  one_assembly_in_one_place: 'This assembly is already somewhere else: an assembly is in one place only.',
+  one_tool_number_on_a_machine: 'This T number already exists on the machine: a T is unique there.',
+  one_assembly_in_a_place: 'There is already a tool in that place.',
+  a_proposal_is_applied_once: 'This correction was already made; it is not made twice.',
+  a_proposal_is_approved_once: 'This correction is already approved.',
+  a_proposal_is_closed_once: 'This correction is already closed.',
+  one_tied_pocket_for_a_tool: 'This T is already tied to another pocket.',
   one_running_job_on_a_machine: 'Another job is running on this machine: finish it first.',
-  one_open_load_plan_on_a_machine: 'A load plan of this machine is open already: finish it, or drop it.',
-  one_open_renewal_of_an_assembly: 'A renewal of this assembly is under way already.',
-  renewal_step_pkey: 'Somebody took this step already.',
-  leaf_signature_pkey: 'This side of the leaf is signed already.',
+  one_open_load_plan_on_a_machine: 'A load plan for this machine is already open: finish it, or drop it.',
+  one_open_renewal_of_an_assembly: 'A renewal of this assembly is already under way.',
+  renewal_step_pkey: 'Somebody has already taken this step.',
+  leaf_signature_pkey: 'This side of the leaf is already signed.',
   two_people_sign:
     'One person cannot sign for both sides: the one who leaves and the one who comes are two people.',
-  person_badge_key: 'This badge number belongs to somebody already.',
+  person_badge_key: 'This badge number is already somebody’s.',
 };
 const LEDGER_REFUSALS: Record<string, string> = {
   TA001:
-    'This register has moved since the page was loaded. Nothing was changed; look at the new value and decide anew.',
+    'This register has moved since the page was loaded. Nothing was changed; look at the new value and decide again.',
   TA002: 'This counter has moved since the page was loaded. Nothing was changed; try again.',
   TA003: 'That assembly is no longer in that place. Nothing was changed; look at the machine again.',
-  TA005: 'The shelf has another number of these by now. Nothing was changed; look again.',
+  TA005: 'The count on the shelf has changed. Nothing was recorded; look again.',
   TA008:
-    'The map of this machine is another by now: somebody changed a tool in the meantime. Nothing was recorded; look again.',
+    'This machine’s map has changed: somebody moved a tool in the meantime. Nothing was recorded; look again.',
   TA004:
     'Somebody recorded parts of this job in the meantime. Nothing was recorded; look at the count and try again.',
 };
@@ -49,8 +49,8 @@ const DATABASE_FAULTS: Readonly<Record<string, string>> = {
   '53100': 'The disk of the database is full. Nothing was recorded; make room, then press again.',
   '57014': 'The database took too long and stopped. Nothing was changed; ask for less, or try again later.',
   '22003': 'A number is larger than the record can hold. Nothing was changed.',
-  '22021': 'There is a character in it that no text has. Nothing was changed.',
-  '22P05': 'There is a character in it that no text has. Nothing was changed.',
+  '22021': 'It contains a character that is not text. Nothing was changed.',
+  '22P05': 'It contains a character that is not text. Nothing was changed.',
 };
 export const databaseFault = (error: unknown): string | null =>
   DATABASE_FAULTS[(error as { code?: string } | null)?.code ?? ''] ?? null;

@@ -90,7 +90,7 @@ export async function checkPin(badge: string, pin: string, from: From): Promise<
   if ('wait' in counted)
     return {
       ok: false,
-      reason: `Too many wrong tries. Wait ${waitWords(counted.wait)}, or ask the cell lead to open the badge again under People.`,
+      reason: `Too many wrong PINs. Wait ${waitWords(counted.wait)}, or ask the cell lead to open the badge again under People.`,
     };
   const db = pool();
   const person = await row<Person & { pinHash: string }>(
@@ -251,7 +251,7 @@ async function applyChange(
   );
   const isLastLead = leads.length === 1 && leads[0]!.id === change.id;
   if (isLastLead && (change.role !== 'lead' || !change.active))
-    throw new Refused('This is the last cell lead: make somebody else lead first.');
+    throw new Refused('This is the last cell lead: make somebody else a lead first.');
   const person = await row<{ name: string; badge: string }>(
     db,
     'UPDATE person SET role = $2, active = $3, pin_hash = coalesce($4, pin_hash) WHERE id = $1 RETURNING name, badge',
@@ -287,7 +287,7 @@ export async function firstLead(badge: string, pin: string): Promise<Person | nu
       db,
       entry.people('added', {
         personId: id,
-        said: 'The first cell lead was made at start.',
+        said: 'The first cell lead was created at the first start.',
       }),
     );
     return { id, badge, name: 'Cell lead', role: 'lead' };

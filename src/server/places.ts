@@ -281,7 +281,7 @@ export async function takenOut(db: Db, personId: number, taking: Taking): Promis
   if (!standing) throw new Refused('That assembly is no longer there. Look at the machine again.');
   if (!standing.spindleSure)
     throw new Refused(
-      'It is not sure what is in the spindle: say what the control shows first, then take tools out.',
+      'Nobody is sure what is in the spindle: say what the control shows first, then take tools out.',
     );
   await append(
     db,

@@ -185,7 +185,7 @@ export async function layoutTask(
 const tooSmall = (pockets: readonly PlaceRow[], widest: Length) =>
   pockets.flatMap(({ number, cell }) => (cell !== null && widest > cell ? [number] : []));
 
-/** The pocket that a tool belongs into whatever is planned: kept for it, or tied to it. */
+/** The pocket that a tool belongs in whatever is planned: kept for it, or tied to it. */
 function homeOf(place: PlaceRow, homes: ReadonlyMap<number, number>, spindleHome: number | null) {
   const tied = homes.get(place.tool!);
   if (tied !== undefined) return tied;

@@ -83,7 +83,7 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
   );
   if (newest?.sha256 === sha256)
     throw new Refused(
-      `${number} is known with exactly this text, as revision ${newest.revision}. Nothing was changed.`,
+      `${number} is already here with exactly this text, as revision ${newest.revision}. Nothing was changed.`,
     );
   const id = await insertRecord(db, 'program', {
     machineId: machine.id,
@@ -113,7 +113,7 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
       personId,
       machineId: machine.id,
       programId: id,
-      said: `${number} ${reading.title} ${newest ? `was changed: it is revision ${newest.revision + 1} now` : 'was brought in'} for ${machine.name}.`,
+      said: `${number} ${reading.title} ${newest ? `was changed: it is now revision ${newest.revision + 1}` : 'was brought in'} for ${machine.name}.`,
     }),
   );
   return id;
@@ -194,7 +194,7 @@ export function setCutterBy(asking: Asking, change: { programId: number; to: Cut
   return once(asking, 'setCutterBy', change, async (db) => {
     const program = await programById(db, change.programId);
     if (!program) throw new Refused('There is no such program.');
-    if (program.cutterBy === change.to) throw new Refused('It is so already.');
+    if (program.cutterBy === change.to) throw new Refused('It is already set that way.');
     await db.query('UPDATE program SET cutter_by = $2 WHERE id = $1', [program.id, change.to]);
     await append(
       db,

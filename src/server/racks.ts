@@ -169,7 +169,7 @@ export function confirmRackStep(asking: Asking, confirmed: { machineId: number; 
     const index = RACK_STEPS.findIndex((step) => step.name === confirmed.step);
     const before = rack.steps.slice(0, index).find((step) => !step.done);
     if (before) throw new Refused(`First: ${before.words}`);
-    if (rack.steps[index]!.done) throw new Refused('Somebody confirmed this already.');
+    if (rack.steps[index]!.done) throw new Refused('Somebody has already confirmed this.');
     if (confirmed.step === 'opening' && rack.setting.opening === '')
       throw new Refused('Set which way the forks open first.');
     if (confirmed.step === 'spindleStop' && (rack.setting.spindleSeconds ?? 0) < 12)
@@ -180,7 +180,7 @@ export function confirmRackStep(asking: Asking, confirmed: { machineId: number; 
       if (rack.odd)
         throw new Refused(`Fork ${rack.odd.fork} stands off the line of the others: look at it first.`);
       const missing = rack.forks.filter((each) => !each.captured).map((each) => each.fork);
-      if (missing.length > 0) throw new Refused(`Forks ${missing.join(', ')} are not captured yet.`);
+      if (missing.length > 0) throw new Refused(`Forks ${missing.join(', ')} have not been captured yet.`);
       if (rack.slide === null) throw new Refused('The slide distance is not known yet.');
       if (rack.toolsOnTable > 0)
         throw new Refused(

@@ -39,7 +39,7 @@ export function takeReading(asking: Asking, taken: ReadingTaken) {
   return once(asking, 'takeReading', taken, async (db): Promise<ReadingAnswer> => {
     const feature = await featureById(db, taken.featureId);
     const machine = feature && (await machineById(db, feature.machineId));
-    if (!feature || !machine) throw new Refused('That feature does not exist any more.');
+    if (!feature || !machine) throw new Refused('That feature no longer exists.');
     const register = await registerOf(db, feature, machine);
     const earlier = await readingsSince(db, feature.id, register?.id ?? null);
     const firstOff = taken.firstOff ? (await firstOffCount(db, taken)) + 1 : null;
@@ -69,7 +69,7 @@ export function takeReading(asking: Asking, taken: ReadingTaken) {
           ...answer,
           verdict: 'leave',
           reason:
-            'A correction of this register is approved and waits to be keyed. Key it first, then measure a new part: this reading was made without it.',
+            'A correction of this register is approved and waits to be keyed. Key it first, then measure a new part: this part was cut without it.',
         },
       };
     for (const old of waiting.filter((each) => each.featureId === feature.id))
@@ -79,7 +79,7 @@ export function takeReading(asking: Asking, taken: ReadingTaken) {
           personId: asking.personId,
           machineId: machine.id,
           proposalId: old.id,
-          said: `A newer reading of ${feature.name} took the place of this proposal.`,
+          said: `A newer reading of ${feature.name} replaced this proposal.`,
         }),
       );
     const proposalId = await insertProposal(

@@ -43,7 +43,7 @@ export async function writeMeasurement(db: Db, personId: number, measuring: Meas
     `SELECT a.number, s.tool FROM placement s JOIN assembly a ON a.id = s.assembly_id WHERE s.assembly_id = $1 AND s.machine_id = $2`,
     [measuring.assemblyId, measuring.machineId],
   );
-  if (!machine || !assembly) throw new Refused('That assembly is not in this machine any more.');
+  if (!machine || !assembly) throw new Refused('That assembly is no longer in this machine.');
   for (const { kind, value, before } of measuring.values) {
     if (!geometryKinds(machine.kind).includes(kind))
       throw new Refused('Only a geometry is measured; wear is corrected.');
@@ -98,7 +98,7 @@ export function foundAtControl(
     if (!register) throw new Refused('There is no such register.');
     if (found.why.trim() === '')
       throw new Refused('Say why it differs: an unexplained number is the next mistake.');
-    if (found.before === found.after) throw new Refused('The record holds that already.');
+    if (found.before === found.after) throw new Refused('The record already holds that.');
     const who = await row<{ tool: number; assemblyId: number }>(
       db,
       'SELECT tool, assembly_id AS "assemblyId" FROM placement WHERE machine_id = $1 AND tool = $2',

@@ -180,7 +180,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
       db,
       personId,
       assembly,
-      `${assembly.number} was measured again; it is to be measured in the machine after loading.`,
+      `${assembly.number} was measured again; measure it in the machine after loading.`,
     );
   },
   async wearZeroed(db, personId, assembly) {
@@ -204,7 +204,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
       db,
       personId,
       assembly,
-      worn.length === 0 ? `${assembly.number} had no wear to zero.` : `${assembly.number} is renewed.`,
+      worn.length === 0 ? `${assembly.number} had no wear to clear.` : `${assembly.number} is renewed.`,
     );
   },
 };

@@ -67,7 +67,7 @@ function next(): void {
   };
   const timer = setTimeout(() => {
     over(false);
-    waiting.fail(new Refused('This takes too long to work out, and was stopped. Nothing was changed.'));
+    waiting.fail(new Refused('This took too long to work out and was stopped. Nothing was changed.'));
   }, waiting.seconds * 1000);
   const said = (answer: { ok: true; value: unknown } | { ok: false; error: string }) => {
     over(true);

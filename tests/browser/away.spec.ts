@@ -87,7 +87,7 @@ test('the database goes away under an open page: what was typed stays, and is ta
   const field = page.getByLabel('What to write');
   await field.fill(text);
   await line.cut();
-  const press = () => page.getByRole('button', { name: 'Note it' }).click();
+  const press = () => page.getByRole('button', { name: 'Add note' }).click();
   await press();
   await expect(page.getByText('The database is away. Press again')).toBeVisible();
   await expect(field).toHaveValue(text);

@@ -164,8 +164,8 @@ test('a file of tools is looked at, taken with its progress, found in the long l
   await page.locator('input[type=file]').setInputFiles(file(`${heading}\n${rows.join('\n')}\n`));
   await page.getByRole('button', { name: 'Look at it' }).click();
   await expect(page.getByText('3000 would be added')).toBeVisible();
-  await page.getByRole('button', { name: 'Take all of it' }).click();
-  await expect(page.getByRole('status')).toHaveText('3000 added, 0 changed, 0 were so already.', {
+  await page.getByRole('button', { name: 'Save all of it' }).click();
+  await expect(page.getByRole('status')).toHaveText('3000 added, 0 changed, 0 were already the same.', {
     timeout: 60_000,
   });
   await page.getByRole('link', { name: 'Look at them' }).click();
@@ -191,7 +191,7 @@ test('what a program asks for stands beside what can serve, and a definition can
   const page = await as('setter');
   await page.goto('/programs');
   await page.getByRole('link', { name: 'O2301' }).click();
-  await page.getByRole('link', { name: 'What it asks for, and what can serve' }).click();
+  await page.getByRole('link', { name: 'What it asks for, and what will do' }).click();
   await ready(page);
   const three = page.getByRole('listitem').filter({ hasText: 'END MILL 10 FINISH' });
   await expect(three).toContainText('A-103');

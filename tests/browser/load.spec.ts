@@ -166,22 +166,22 @@ test('a load plan is worked off: interrupted, gone on by another person, wrong o
   await ready(other);
   await other.getByText('Not sure what is in the spindle?').click();
   const heard = page.waitForResponse(/__data\.json/);
-  await other.getByRole('button', { name: 'It is not sure' }).click();
+  await other.getByRole('button', { name: 'Nobody is sure' }).click();
   await heard;
   await page.waitForTimeout(300);
   if ((await boxes.count()) > 0) await expect(boxes.first()).toBeChecked();
 
   // the control shows something else
-  await card(page).getByText('It is not so').click();
+  await card(page).getByText('That’s not what I see').click();
   await card(page).getByLabel('What you found instead').fill('The control shows T3');
   await card(page).getByRole('button', { name: 'Stop here' }).click();
   const doubt = page.getByRole('form', { name: 'What is in the spindle' });
   await expect(doubt).toBeVisible();
   await expect(card(page)).toBeHidden();
   await doubt.getByLabel('The control shows T').fill('3');
-  await doubt.getByRole('button', { name: 'I looked, this is there' }).click();
+  await doubt.getByRole('button', { name: 'I have looked: this is there' }).click();
   await expect(card(page)).toContainText('T3');
-  await expect(page.getByText('Found otherwise: The control shows T3')).toBeVisible();
+  await expect(page.getByText('Found instead: The control shows T3')).toBeVisible();
 
   for (let i = 0; i < 40 && (await card(page).isVisible()); i += 1) await doNext(page);
   await expect(page.getByRole('status')).toContainText('No load plan of Avocet is open');

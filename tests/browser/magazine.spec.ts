@@ -74,11 +74,11 @@ test('a doubted spindle asks first, and yesterday’s map can be looked at', asy
   await page.goto('/machines/5');
   await ready(page);
   await page.getByText('Not sure what is in the spindle?').click();
-  await page.getByRole('button', { name: 'It is not sure' }).click();
+  await page.getByRole('button', { name: 'Nobody is sure' }).click();
   const asking = page.getByRole('form', { name: 'What is in the spindle' });
-  await expect(page.getByText('It is not sure what is in the spindle of Egret.')).toBeVisible();
+  await expect(page.getByText('Nobody is sure what is in the spindle of Egret.')).toBeVisible();
   await asking.getByLabel('The control shows T').fill('3');
-  await asking.getByRole('button', { name: 'I looked, this is there' }).click();
+  await asking.getByRole('button', { name: 'I have looked: this is there' }).click();
   await expect(page.getByRole('button', { name: /^spindle: T3/ })).toBeVisible();
   await expect(page.getByRole('button', { name: /pocket 7: empty/ })).toBeVisible();
 
@@ -137,7 +137,7 @@ test('a rack is commissioned: backup first, forks proposed by the line, the odd 
   };
   await capture('170');
   await expect(page.getByRole('form', { name: 'Capture a fork' }).getByRole('alert')).toContainText('backup');
-  await page.getByRole('button', { name: 'Done: I stand by it' }).click();
+  await page.getByRole('button', { name: 'Done, and I stand by it' }).click();
   await expect(page.getByText('The machine is homed.')).toBeVisible();
   for (const [i, x] of ['170', '280', '390', '500'].entries()) {
     await capture(x);

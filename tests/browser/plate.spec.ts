@@ -77,7 +77,7 @@ test('a tool is brought to another pocket without a mouse, by the fewest calls',
   await ready(page);
   await page.locator('[data-pocket="14"]').focus();
   await page.keyboard.press('Enter');
-  const bring = page.getByRole('form', { name: 'Bring it elsewhere' });
+  const bring = page.getByRole('form', { name: 'Move it elsewhere' });
   await bring.getByLabel('Bring T7 to pocket').fill('28');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/room\?from=14&to=28/);

@@ -50,10 +50,10 @@ test('a sister is placed, not yet measured, measured, and taken out again', asyn
   await page.getByRole('button', { name: 'pocket 1: empty' }).click();
   await page.getByLabel('Assembly').selectOption({ label: 'A-141 End mill 10 finish (sister)' });
   await page.getByLabel('T number').fill('3');
-  await page.getByRole('button', { name: 'It is in: write it down' }).click();
+  await page.getByRole('button', { name: 'It is in: record it' }).click();
   await expect(page.getByRole('alert')).toContainText('T3 exists already');
   await page.getByLabel('T number').fill('44');
-  await page.getByRole('button', { name: 'It is in: write it down' }).click();
+  await page.getByRole('button', { name: 'It is in: record it' }).click();
   await expect(page.getByRole('heading', { name: /T44/ })).toBeVisible();
   await expect(page.getByText('Not measured since it was loaded', { exact: true })).toBeVisible();
   await page.getByLabel(/Gauge length/).fill('117.9');
@@ -151,7 +151,7 @@ test('the leaf tells it, asks, and is handed over with two signatures of two peo
   await expect(page.getByText('Journal OD of part').first()).toBeVisible();
   await page.getByText('Write on the leaf').click();
   await page.getByLabel('What to write').fill('Why was row 22 not zero?');
-  await page.getByRole('button', { name: 'Ask it' }).click();
+  await page.getByRole('button', { name: 'Ask' }).click();
   const question = page
     .getByRole('region', { name: 'Not understood' })
     .getByRole('listitem')
@@ -197,7 +197,7 @@ test('leaves are paged back and forward, and the ledger comes out as CSV', async
   await expect(page.getByRole('row').filter({ hasText: 'X wear, row 2.' }).first()).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Take it out as CSV' }).click(),
+    page.getByRole('link', { name: 'Export as CSV' }).click(),
   ]);
   const csv = readFileSync(await download.path(), 'utf8').split('\r\n');
   expect(csv[0]).toMatch(/^id,at,kind/);

@@ -153,8 +153,8 @@ describe('the same correction is never made twice', () => {
     const { id, to } = await approved();
     const key = randomUUID();
     done(await readBack(as(cell.operator, key), id, (to + 1000) as Length));
-    expect(refused(await readBack(as(cell.operator, key), id, to))).toMatch(/other contents/);
-    expect(refused(await readBack(as(cell.setter, key), id, to))).toMatch(/other contents/);
+    expect(refused(await readBack(as(cell.operator, key), id, to))).toMatch(/different/);
+    expect(refused(await readBack(as(cell.setter, key), id, to))).toMatch(/different/);
   });
   it('and underneath the database refuses a second entry for a proposal, whatever the code does', async () => {
     const { id, to } = await approved();

@@ -61,7 +61,7 @@ describe('calls through the spindle', () => {
       ),
     );
     expect(outcomes.filter((outcome) => outcome.ok)).toHaveLength(1);
-    expect(outcomes.map(refused).join()).toMatch(/map of this machine is another by now/);
+    expect(outcomes.map(refused).join()).toMatch(/map has changed/);
   });
   it('a pocket out of service is not called', async () => {
     expect(refused(await call(17))).toMatch(/out of service/);
@@ -225,7 +225,7 @@ describe('pockets and the spindle', () => {
   });
   it('while the spindle is not sure every act asks first; what is found there is put right', async () => {
     done(await spindleUnsure(as(cell.setter), { machineId: avocet, why: 'Swapped by hand at night.' }));
-    expect(refused(await call(1))).toMatch(/not sure what is in the spindle/);
+    expect(refused(await call(1))).toMatch(/sure what is in the spindle/);
     const place = {
       placeId: await cell.place('Avocet', 18),
       assemblyId: await cell.assembly('A-141'),

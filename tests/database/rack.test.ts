@@ -63,7 +63,7 @@ describe('commissioning a rack, step by step (H16)', () => {
     done(await setRack(as(cell.lead), { machineId: dunlin, ...settings }));
     done(await confirm('spindleStop'));
     expect((await rack()).slide).toBe(mm(43.5));
-    expect(refused(await confirm('empty'))).toMatch(/Forks 3, 4, 5, 6, 7, 8, 9, 10 are not captured/);
+    expect(refused(await confirm('empty'))).toMatch(/Forks 3, 4, 5, 6, 7, 8, 9, 10 have not been captured/);
     for (const fork of [3, 4, 5, 6, 8, 9, 10]) done(await capture(fork));
     done(await capture(7, { x: 803 }));
     expect((await rack()).odd).toEqual({ fork: 7, axis: 'x', off: mm(-27) });

@@ -23,7 +23,7 @@ describe('wrong PINs', () => {
   it('strangers do not shut out the tablet where the badge signed in before', async () => {
     await knowTablet('1002', '10.0.0.1', 'secret of the tablet');
     for (let address = 1; address <= 6; address += 1) await wrong(5, `10.0.1.${address}`);
-    expect(refused(await signIn('1002', '1470', from('10.0.2.1')))).toMatch(/Too many wrong tries/);
+    expect(refused(await signIn('1002', '1470', from('10.0.2.1')))).toMatch(/Too many wrong PINs/);
     expect((await signIn('1002', '1470', from('10.0.2.1', 'secret of the tablet'))).ok).toBe(true);
   });
   it('one address does not shut out another, nor a badge the next one', async () => {

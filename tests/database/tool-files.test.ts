@@ -85,7 +85,7 @@ describe('a file is looked at before it is taken', () => {
     await over(id);
     expect(await draft(id)).toMatchObject({
       state: 'failed',
-      answer: expect.stringContaining('nothing was taken'),
+      answer: expect.stringContaining('nothing was saved'),
     });
     expect(await cell.count("FROM assembly WHERE number = 'N-1'")).toBe(0);
   });
@@ -98,13 +98,13 @@ describe('a file is looked at before it is taken', () => {
   });
   it('taken twice, it is taken once; somebody else cannot take it', async () => {
     const id = await look(`${HEADING}\nN-3,New drill,drill,steep 40,5,60,130,40\n`);
-    expect(refused(await takeDraft(as(cell.setter), id))).toMatch(/not waiting/);
+    expect(refused(await takeDraft(as(cell.setter), id))).toMatch(/no longer waiting/);
     const outcomes = await Promise.all([takeDraft(as(cell.crib), id), takeDraft(as(cell.crib), id)]);
     expect(outcomes.filter((outcome) => outcome.ok)).toHaveLength(1);
     await over(id);
     expect(await draft(id)).toMatchObject({
       state: 'done',
-      answer: '1 added, 0 changed, 0 were so already.',
+      answer: '1 added, 0 changed, 0 were already the same.',
     });
     expect(await cell.count("FROM ledger WHERE said LIKE 'N-3 %was added.'")).toBe(1);
   });
@@ -123,7 +123,7 @@ describe('a file is looked at before it is taken', () => {
     await over(id);
     expect(await draft(id)).toMatchObject({
       state: 'cancelled',
-      answer: 'Stopped. Nothing of the file was taken.',
+      answer: 'Stopped. None of the file was saved.',
     });
     expect(await cell.count("FROM assembly WHERE number LIKE 'M-%'")).toBe(0);
   });

@@ -205,7 +205,7 @@ describe('which pocket for each tool', () => {
         prepare(question({ tools: [tool(2, { now: 2, locked: 2, called: false }), tool(1), tool(3)] })),
         [0, 1, 3],
       ),
-    ).toBe('T2 belongs into pocket 2');
+    ).toBe('T2 belongs in pocket 2');
   });
   it('a layout that exists is found whatever counts most: seven pockets, two wide tools', () => {
     const asked = question({
@@ -246,7 +246,7 @@ describe('which pocket for each tool', () => {
       runs: [],
     });
     expect(found(tray).layout[0]).toBe(6);
-    expect(layoutFault(prepare(tray), [2, 6])).toBe('T1 does not go into the cell of pocket 2');
+    expect(layoutFault(prepare(tray), [2, 6])).toBe('T1 does not fit the cell of pocket 2');
     expect(reasonOf({ ...tray, tools: [tool(1, { barred: [1, 2, 3, 4, 5, 6] })] })).toMatch(
       /No layout exists: 1 tool is called/,
     );

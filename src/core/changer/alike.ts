@@ -41,7 +41,7 @@ interface Group {
 }
 
 /** What a branch of the search has decided of a group with sisters. */
-type Decided = 'one has the T' | 'none has it, nobody takes theirs' | { takenBy: 'another'; tool: number };
+type Decided = 'one has this T' | 'none has it, none takes theirs' | { takenBy: 'another'; tool: number };
 
 interface Branch {
   decided: ReadonlyMap<Group, Decided>;
@@ -179,12 +179,12 @@ function fewest(
         for (const at of own) mine[at]! -= 1;
         continue;
       }
-      if (state === 'one has the T')
+      if (state === 'one has this T')
         numbers.forEach((_, at) => {
           if (!own.includes(at)) mine[at] = NEVER;
         });
       else if (state !== undefined) for (const at of own) mine[at] = NEVER;
-      if (state === 'none has it, nobody takes theirs') always += 1;
+      if (state === 'none has it, none takes theirs') always += 1;
       // some other meaning must have this T: none is dearer than anything
       if (typeof state === 'object') {
         always += FORCED;
@@ -195,8 +195,7 @@ function fewest(
       for (let other = 0; other < meanings; other += 1)
         if (other !== group.meaning)
           for (const at of own)
-            cost[other]![at] =
-              state === 'none has it, nobody takes theirs' ? NEVER : cost[other]![at]! + TAKEN;
+            cost[other]![at] = state === 'none has it, none takes theirs' ? NEVER : cost[other]![at]! + TAKEN;
     }
     const worth = cost.map((row) => row.map((each) => (each >= NEVER ? 0 : NEVER - each)));
     const at = bestAssignment(worth);
@@ -216,7 +215,7 @@ function fewest(
       const taken = TAKEN * group.tools.filter((each) => each.tool !== to && used.has(each.tool)).length;
       if (group.tools.length > 1) cost += has ? taken : Math.max(1, taken);
       else cost += Number(!has);
-      const settled = decided.get(group) === 'none has it, nobody takes theirs';
+      const settled = decided.get(group) === 'none has it, none takes theirs';
       if (group.tools.length > 1 && !has && taken === 0 && !settled) doubted ??= group;
     }
     return { cost, doubted };
@@ -236,8 +235,8 @@ function fewest(
     if (!best || whole < best.cost) best = { at, cost: whole };
     if (least >= best.cost - 1e-9 || !doubted) continue;
     const ways: Decided[] = [
-      'one has the T',
-      'none has it, nobody takes theirs',
+      'one has this T',
+      'none has it, none takes theirs',
       ...doubted.tools.flatMap(({ tool }): Decided[] =>
         numbers.includes(tool) ? [{ takenBy: 'another', tool }] : [],
       ),

@@ -61,7 +61,7 @@ export function carry(state: CarryState, wanted: Arrangement, reached = MOST_REA
     return {
       ok: false,
       proven: true,
-      reason: 'No row of calls does it without a tool hanging beside one that it strikes.',
+      reason: 'No sequence of calls does it without hanging a tool beside one it would strike.',
     };
   const any = searchCalls(problem, { left: reached }, EAGER).upTo(Infinity);
   return any
@@ -70,7 +70,7 @@ export function carry(state: CarryState, wanted: Arrangement, reached = MOST_REA
         ok: false,
         proven: false,
         reason:
-          'No row of calls was found in time that lets nothing hang beside what it strikes; there may be one.',
+          'In the time allowed, no sequence of calls was found that keeps tools from striking; there may be one.',
       };
 }
 

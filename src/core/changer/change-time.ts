@@ -32,7 +32,7 @@ export function calibrate(
   const perPocket = (b.seconds - a.seconds) / (b.pockets - a.pockets);
   const arm = a.seconds - perPocket * a.pockets;
   if (perPocket < 0)
-    return { ok: false, reason: 'The longer way took less time: one of the two was not timed right.' };
+    return { ok: false, reason: 'The longer way took less time: one of the two was timed wrongly.' };
   if (arm <= 0) return { ok: false, reason: 'These two leave no time for the arm: time them again.' };
   return { ok: true, arm, perPocket };
 }

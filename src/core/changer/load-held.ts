@@ -54,7 +54,7 @@ function reasonOf(
   const same = [state.spindle, ...standing.map((each) => each.content)].find(
     (each) => each && each.tool === tool && each.assemblyId !== assemblyId && stays(each),
   );
-  if (same) return `T${tool} is in the machine already, as ${same.number}: a T is unique on a machine.`;
+  if (same) return `T${tool} is already in the machine, as ${same.number}: a T is unique on a machine.`;
   const beside = neighbours(state.shape).get(number)!;
   const declared = state.pockets.find((each) => each.wide && beside.includes(each.number));
   if (declared) return `Pocket ${number} is beside pocket ${declared.number}, which is declared wide.`;

@@ -193,7 +193,7 @@ describe('from what stands to what is wanted', () => {
     ]);
     const elsewhere = machine('randomAccess', 6, { 4: found(1, { assemblyId: 999, number: 'X-9' }) });
     expect(waiting(elsewhere, { tools: [wish(1, 1)], out: [] })).toEqual([
-      expect.stringMatching(/^T1: T1 is in the machine already, as X-9/),
+      expect.stringMatching(/^T1: T1 .* as X-9/),
     ]);
   });
   it('a pocket that breaks while the plan is open holds up its own tool only, and makes no circles', () => {

@@ -123,7 +123,7 @@ export function loadPlan(found: FoundState, wanted: Wanted): LoadPlan {
     // what was carried about stays so while it is measured; anything else makes another way
     if (next.act !== 'call' && next.act !== 'measure') way.length = 0;
   }
-  return { ok: false, reason: 'No way was found from what stands to what is wanted.' };
+  return { ok: false, reason: 'No way was found from what is there to what is wanted.' };
 }
 
 /** What is kept in mind from step to step. */

@@ -41,7 +41,7 @@ export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips }: 
       const puts = step.puts ? `T${step.puts.tool} goes into ${pocket} ${step.pocket}` : null;
       const takes = step.takes ? `T${step.takes.tool} comes to the spindle` : null;
       return {
-        title: `Call ${pocket} ${step.pocket}: ${[puts, takes ?? 'the spindle is empty then'].filter(Boolean).join(', ')}.`,
+        title: `Call ${pocket} ${step.pocket}: ${[puts, takes ?? 'the spindle is then empty'].filter(Boolean).join(', ')}.`,
         confirm: [`The control shows ${step.takes ? `T${step.takes.tool}` : 'T0, no tool'}`],
         cautions: [
           'Wait until the control shows the new T: the motion stops before the register changes, and hurrying jams the changer.',
@@ -68,12 +68,12 @@ export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips }: 
       return {
         title: `Declare pocket ${step.pocket} wide for T${step.wanted.tool} at the control.`,
         confirm: [
-          `Pocket ${step.pocket} and both neighbours are empty in the metal: you looked`,
+          `Pocket ${step.pocket} and both neighbours are empty in the metal: you have looked`,
           `The control’s table has pocket ${step.pocket} as wide, for T${step.wanted.tool}`,
         ],
         cautions: [
           'The table alone does not know what hangs in the magazine.',
-          'A declared T stays with its pocket for good, and both neighbours stay empty.',
+          'A declared T keeps its pocket for good, and both neighbours stay empty.',
         ],
       };
     case 'load':

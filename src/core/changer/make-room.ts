@@ -32,7 +32,7 @@ export function makeRoom(
     const window = windowAbout(state.shape, centre, wish.span);
     const refusal = window
       ? windowRefusal(state, window, wish)
-      : `There are not ${wish.span} pockets in a row around ${centre}.`;
+      : `There are no ${wish.span} pockets in a row around ${centre}.`;
     if (refusal || !window) reasons.push(refusal ?? '');
     else windows.push({ centre, window, ...costOf(state, window, wish) });
   }
@@ -74,16 +74,16 @@ export function makeRoom(
     if (patience.left < 0) break;
     if (calls > most && [...searches.values()].every((search) => search.exhausted())) break;
   }
-  const nowhere = 'The tools of the window clear the others in none of the empty pockets';
+  const nowhere = 'The tools to be moved would strike in every empty pocket';
   const every =
     [...searches.values()].every((search) => search.exhausted()) && searches.size === windows.length;
   return {
     ok: false,
     reason:
       patience.left >= 0 && every
-        ? `${nowhere}, and no row of calls changes that: take one out by hand first.`
+        ? `${nowhere}, and no sequence of calls changes that: take one out by hand first.`
         : patience.left < 0
-          ? `${nowhere}, and in the time no way round was found: there may be one. Take one out by hand first.`
+          ? `${nowhere}, and no way round was found in the time allowed; there may be one. Take one out by hand first.`
           : `${nowhere}, and no ${fewest + MOST_DETOUR} calls change that: take one out by hand first.`,
   };
 }
@@ -131,7 +131,7 @@ function windowRefusal(state: RoomState, window: readonly number[], wish: RoomWi
   }
   const home = state.spindle?.home ?? null;
   if (home !== null && window.includes(home))
-    return `T${state.spindle!.tool} in the spindle belongs into pocket ${home}.`;
+    return `T${state.spindle!.tool} in the spindle belongs in pocket ${home}.`;
   const tools = inside(state, window).filter((pocket) => pocket.content).length;
   const outside = emptiesOutside(state, window).length;
   const kept = (state.spindle && home === null ? 1 : 0) + tools - (wish.spindleEmpty ? 0 : 1);

@@ -24,15 +24,16 @@ export interface PlaceQuestion {
 export function placingRefusal(q: PlaceQuestion): string | null {
   if (!Number.isInteger(q.tool) || q.tool < 1 || q.tool > q.highestTool)
     return `T must be a whole number from 1 to ${q.highestTool}; T0 means "no tool".`;
-  if (!q.spindleSure) return 'It is not sure what is in the spindle: say what the control shows first.';
+  if (!q.spindleSure) return 'Nobody is sure what is in the spindle: say what the control shows first.';
   if (q.assemblyFlag === 'broken')
     return 'This assembly is flagged broken: inspect, replace and clear the flag before it goes into a machine.';
   if (!q.place.inService) return `Pocket ${q.place.number} is out of service.`;
   if (q.place.reserved) return `Pocket ${q.place.number} is reserved.`;
-  if (q.occupant) return `${q.occupant} is there already: take it out first.`;
+  if (q.occupant) return `${q.occupant} is already there: take it out first.`;
   if (q.toolElsewhere)
-    return `T${q.tool} exists already, in ${q.toolElsewhere}: a T number is unique on a machine.`;
-  if (q.assemblyElsewhere) return `This assembly is in ${q.assemblyElsewhere}: one assembly is in one place.`;
+    return `T${q.tool} already exists, in ${q.toolElsewhere}: a T number is unique on a machine.`;
+  if (q.assemblyElsewhere)
+    return `This assembly is in ${q.assemblyElsewhere}: an assembly is in one place only.`;
   if (q.fits.assembly !== q.fits.machine)
     return `It has a ${q.fits.assembly} end; this machine takes ${q.fits.machine}.`;
   if (livesByNumber({ kind: q.changer }) && q.place.kind === 'pocket' && q.tool !== q.place.number)

@@ -37,7 +37,7 @@ export function firstLayout(prepared: Prepared): FirstLayout {
       proven: given.proven,
       reason: given.proven
         ? noLayout(question, called.length)
-        : 'Whether these tools fit together cannot be told: no layout was found, and none was ruled out.',
+        : 'Cannot tell whether these tools fit together: no layout was found, and none was ruled out.',
     };
   const kept = stayed(prepared, staying, called);
   if (kept) return { ok: true, layout: stayed(prepared, kept, uncalled(question))! };

@@ -144,16 +144,15 @@ export function layoutFaults({ question, beside, reach, usable }: Prepared, layo
     const tool = question.tools[i]!;
     if (tool.leaves && pocket !== 0) said.push(`T${tool.tool} is broken and must be taken out`);
     if (tool.locked !== null && pocket !== tool.locked)
-      said.push(`T${tool.tool} belongs into pocket ${tool.locked}`);
+      said.push(`T${tool.tool} belongs in pocket ${tool.locked}`);
     if (pocket === 0) {
       if (tool.called && tool.locked === null) said.push(`T${tool.tool} is called and has no pocket`);
       continue;
     }
-    if (tool.locked === null && !usable.has(pocket)) said.push(`pocket ${pocket} is not to be used`);
-    if (tool.barred.includes(pocket))
-      said.push(`T${tool.tool} does not go into the cell of pocket ${pocket}`);
+    if (tool.locked === null && !usable.has(pocket)) said.push(`pocket ${pocket} must not be used`);
+    if (tool.barred.includes(pocket)) said.push(`T${tool.tool} does not fit the cell of pocket ${pocket}`);
     if (!isRandom(question.shape) && !tool.called && tool.locked === null && pocket !== tool.now)
-      said.push(`T${tool.tool} is called by no job: it stays or goes out`);
+      said.push(`T${tool.tool} is called by no job: it must stay or go out`);
     if (standing.has(pocket)) said.push(`two tools in pocket ${pocket}`);
     standing.set(pocket, i);
   }

@@ -88,7 +88,7 @@ export const OPENINGS = ['X+', 'X-', 'Y+', 'Y-'] as const;
 
 /** What is confirmed before and while the rack is proved, in order (H16). */
 export const RACK_STEPS = [
-  { name: 'backup', words: 'The control’s configuration is backed up, and the copy was opened once.' },
+  { name: 'backup', words: 'The control’s configuration is backed up, and the copy has been opened once.' },
   { name: 'home', words: 'The machine is homed.' },
   {
     name: 'opening',
@@ -102,6 +102,6 @@ export const RACK_STEPS = [
     name: 'fetch',
     words: 'Each fork was fetched from and put back to in turn: right place, drawbar, slide, lift.',
   },
-  { name: 'labels', words: 'Forks are labelled for good, tools with something that peels off.' },
+  { name: 'labels', words: 'Forks are labelled permanently, tools with labels that peel off.' },
 ] as const;
 export type RackStep = (typeof RACK_STEPS)[number]['name'];

@@ -93,7 +93,7 @@ function differentTools(now: Arrangement, wanted: Arrangement): string | null {
   const tools = (of: Arrangement) => of.filter((tool) => tool !== null).sort((a, b) => a - b);
   const [has, wants] = [tools(now), tools(wanted)];
   if (new Set(has).size !== has.length || new Set(wants).size !== wants.length)
-    return 'A T stands in two places: one of the two is not true.';
+    return 'A T is recorded in two places: one of them is wrong.';
   const [extra, lacking] = [
     has.filter((tool) => !wants.includes(tool)),
     wants.filter((tool) => !has.includes(tool)),

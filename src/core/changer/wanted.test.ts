@@ -57,7 +57,7 @@ describe('what a machine can be wanted to hold', () => {
   it('a holder goes into no smaller cell; one that hangs there hangs there', () => {
     const cell = lengthOf(60, 'mm');
     expect(fault([tool(1, 4)], pockets({ 4: { cell } }), [[101, 31]])).toBe(
-      'T1 does not go into the cell of pocket 4.',
+      'T1 does not fit the cell of pocket 4.',
     );
     expect(fault([tool(1, 4)], pockets({ 4: { cell } }), [[101, 30]])).toBeNull();
     expect(fault([tool(1, 4)], pockets({ 4: { cell, assemblyId: 101 } }), [[101, 31]])).toBeNull();

@@ -105,7 +105,7 @@ export function wantedFault(
       return `Pocket ${each.pocket} is declared wide for T${pocket.tied}: T${each.tool} cannot stand there.`;
     const width = each.assemblyId === null ? undefined : widths.get(each.assemblyId);
     if (!there && width && pocket.cell !== null && width.widest > pocket.cell)
-      return `T${each.tool} does not go into the cell of pocket ${each.pocket}.`;
+      return `T${each.tool} does not fit the cell of pocket ${each.pocket}.`;
     const blocking = declared.find(
       (other) => other.number !== each.pocket && beside.get(other.number)?.includes(each.pocket),
     );

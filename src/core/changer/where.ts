@@ -67,7 +67,9 @@ export function whereMayItGo(carried: Carried, limits: ChangerLimits): Where {
   if (limits.widest === null) unknown('the widest tool');
   else if (carried.widest > limits.widest) {
     verdict = 'neighboursEmpty';
-    reasons.push(`${size(carried.widest)} across is over the ${size(limits.widest)} that neighbours leave`);
+    reasons.push(
+      `${size(carried.widest)} across is more than the ${size(limits.widest)} that neighbours leave`,
+    );
     if (limits.widestAlone === null) unknown('the widest tool with its neighbours empty');
     else if (carried.widest > limits.widestAlone) {
       verdict = 'byHand';

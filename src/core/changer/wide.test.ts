@@ -62,9 +62,7 @@ describe('declared width (common practice, no source: H5)', () => {
     expect(wideRefusals(asks({ atSpindle: 10 })).join()).toMatch(/is the one at the spindle/);
   });
   it('the T must not exist elsewhere on the table, nor be tied elsewhere, nor be in the spindle', () => {
-    expect(wideRefusals(asks({ pockets: table(30, { 20: 40 }) })).join()).toMatch(
-      /T40 is on the table already/,
-    );
+    expect(wideRefusals(asks({ pockets: table(30, { 20: 40 }) })).join()).toMatch(/T40 .* pocket/);
     const tied = table(30, {}).map((each) => (each.number === 20 ? { ...each, wide: true, tied: 40 } : each));
     expect(wideRefusals(asks({ pockets: tied })).join()).toMatch(/tied to pocket 20/);
     expect(wideRefusals(asks({ spindleTool: 40 })).join()).toMatch(/in the spindle/);

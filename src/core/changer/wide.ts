@@ -39,7 +39,7 @@ export function wideRefusals(q: WideQuestion): string[] {
     );
   if (!own.inService) said.push(`Pocket ${q.pocket} is out of service.`);
   if (own.reserved) said.push(`Pocket ${q.pocket} is reserved.`);
-  if (own.wide) said.push(`Pocket ${q.pocket} is declared wide already, for T${own.tied}.`);
+  if (own.wide) said.push(`Pocket ${q.pocket} is already declared wide, for T${own.tied}.`);
   if (q.atSpindle === q.pocket)
     said.push(`Pocket ${q.pocket} is the one at the spindle: call another pocket first.`);
   if (!Number.isInteger(q.tool) || q.tool < 1 || q.tool > q.highestTool)
@@ -51,7 +51,7 @@ export function wideRefusals(q: WideQuestion): string[] {
     said.push(
       elsewhere.tied === q.tool
         ? `T${q.tool} is tied to pocket ${elsewhere.number}.`
-        : `T${q.tool} is on the table already, in pocket ${elsewhere.number}.`,
+        : `T${q.tool} is already on the table, in pocket ${elsewhere.number}.`,
     );
   if (q.spindleTool === q.tool) said.push(`T${q.tool} is in the spindle: put it away or take it out first.`);
   if (own.tool !== null) said.push(`Pocket ${q.pocket} holds T${own.tool} on the table: make room first.`);

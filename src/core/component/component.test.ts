@@ -59,7 +59,7 @@ describe(`an insert is read from its designation (${outside.insertDesignations.s
     ['QNMG 120408', /"Q" in the first place/],
     ['CZMG 120408', /"Z" in the second place/],
     ['CNZG 120408', /"Z" in the third place/],
-    ['CNMG 129908', /"99" is no thickness/],
+    ['CNMG 129908', /"99".*ISO 1832/],
     ['CNMG 1204', /corner radius in tenths, are missing/],
     ['12 mm', /four letters/],
   ])('%s is refused with its place', (code, reason) => {

@@ -105,14 +105,14 @@ export function readInsert(designation: string): InsertResult {
   const [, shapeLetter, clearanceLetter, toleranceLetter, type, size, thick, corner] =
     parts as unknown as string[];
   const shape = SHAPES[shapeLetter!];
-  if (!shape) return bad(`"${shapeLetter}" in the first place is no insert shape.`);
+  if (!shape) return bad(`"${shapeLetter}" in the first place is not an insert shape.`);
   if (CLEARANCE[clearanceLetter!] === undefined && clearanceLetter !== 'O')
-    return bad(`"${clearanceLetter}" in the second place is no clearance angle.`);
+    return bad(`"${clearanceLetter}" in the second place is not a clearance angle.`);
   if (!TOLERANCE.includes(toleranceLetter!))
-    return bad(`"${toleranceLetter}" in the third place is no tolerance class.`);
-  if (!TYPES.includes(type!)) return bad(`"${type}" in the fourth place is no fixing or chip breaker.`);
+    return bad(`"${toleranceLetter}" in the third place is not a tolerance class.`);
+  if (!TYPES.includes(type!)) return bad(`"${type}" in the fourth place is not a fixing or chip breaker.`);
   const thickness = THICKNESS[thick!];
-  if (thickness === undefined) return bad(`"${thick}" is no thickness of ISO 1832.`);
+  if (thickness === undefined) return bad(`"${thick}" is not a thickness in ISO 1832.`);
   const round = shapeLetter === 'R';
   if (!round && corner === undefined)
     return bad('The last two digits, the corner radius in tenths, are missing.');

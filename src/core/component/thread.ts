@@ -62,7 +62,7 @@ export function readThread(text: string): ThreadResult {
     if (pitch === null)
       return { ok: false, reason: `M${size} has no coarse pitch here: write the pitch, as M${size}x1.` };
     if (pitch <= 0 || pitch >= Number(size) / 2)
-      return { ok: false, reason: `A pitch of ${pitch} mm does not go on M${size}.` };
+      return { ok: false, reason: `A pitch of ${pitch} mm does not belong to M${size}.` };
     return {
       ok: true,
       thread: {
@@ -90,9 +90,9 @@ export function readThread(text: string): ThreadResult {
         ? Number(full)
         : Number(whole ?? 0) + Number(above) / Number(below);
   if (!Number.isFinite(inches) || inches <= 0 || inches > 4)
-    return { ok: false, reason: 'That is no size of a unified thread up to 4 in.' };
+    return { ok: false, reason: 'That is not a unified thread size up to 4 in.' };
   if (threads < 3 || 2 / threads >= inches)
-    return { ok: false, reason: `${threads} threads an inch do not go on that size.` };
+    return { ok: false, reason: `${threads} threads per inch do not belong to that size.` };
   return {
     ok: true,
     thread: {

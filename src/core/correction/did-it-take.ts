@@ -24,7 +24,7 @@ const SIGNS: readonly [number, Took, string][] = [
     'notKeyed',
     'Nothing moved: it was not keyed, went into the wrong row, or the rougher is cutting below size. Look at what the rougher leaves before touching the finisher.',
   ],
-  [-1, 'wrongSign', 'It moved the wrong way by as much: the sign was turned.'],
+  [-1, 'wrongSign', 'It moved the wrong way by as much: the sign was reversed.'],
   [2, 'radiusForDiameter', 'It moved twice as far as asked: radius and diameter were confused.'],
   [0.5, 'radiusForDiameter', 'It moved half as far as asked: radius and diameter were confused.'],
   [25.4, 'units', 'It moved about 25 times as far: millimetres and inches were confused.'],

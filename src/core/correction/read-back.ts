@@ -55,7 +55,7 @@ export function explainReadBack(shown: Length, keyed: Keyed): ReadBack {
       `The control still shows the old value ${show(from)}: nothing was keyed into row ${row}, or it went into the row above or below.`,
       `Look at rows ${row - 1} and ${row + 1} for a stray ${show(to)}, put them right, then key ${show(to)} into row ${row}.`,
     );
-  if (shown === -to) return fault('sign', `${show(shown)} has the sign turned: it should be ${show(to)}.`);
+  if (shown === -to) return fault('sign', `${show(shown)} has its sign reversed: it should be ${show(to)}.`);
   if (shown === from - change)
     return fault(
       'sign',
@@ -83,7 +83,7 @@ export function explainReadBack(shown: Length, keyed: Keyed): ReadBack {
   if (slip === 'units')
     return fault(
       'units',
-      `${show(shown)} is ${show(to)} times or divided by 25.4: inches and millimetres were mixed.`,
+      `${show(shown)} is ${show(to)} multiplied or divided by 25.4: inches and millimetres were mixed.`,
     );
   if (slip === 'digitsSwapped')
     return fault('digitsSwapped', `${show(shown)} is ${show(to)} with two digits swapped.`);

@@ -4,7 +4,7 @@ import type { Length, LengthUnit } from '../units/length.ts';
 
 /**
  * The line of NC text that sets a register to a value, from the machine's dialect profile; null when the
- * profile has none. The value is absolute, so a line that is run twice does no more than once.
+ * profile has none. The value is absolute, so running a line twice does no more than running it once.
  */
 export function registerText(
   dialect: Dialect,

@@ -14,12 +14,12 @@ export function suspect(measured: Length, target: Length, width: Length, unit: L
   const tolerance = 4 * width;
   const isNear = (value: number) => Math.abs(value - target) <= tolerance;
   if (isNear(measured * 25.4))
-    return `${show(measured)} ${unit} looks like inches read as millimetres: measured again, it would be ${show(nanometres(Math.round(measured * 25.4)))}. Write the unit behind the number.`;
+    return `${show(measured)} ${unit} looks like inches read as millimetres: in ${unit} it would be ${show(nanometres(Math.round(measured * 25.4)))}. Write the unit after the number.`;
   if (isNear(measured / 25.4))
-    return `${show(measured)} ${unit} looks like millimetres read as inches: it would be ${inUnit(Math.round(measured / 25.4), unit).toFixed(USUAL_DECIMALS[unit])}. Write the unit behind the number.`;
+    return `${show(measured)} ${unit} looks like millimetres read as inches: it would be ${inUnit(Math.round(measured / 25.4), unit).toFixed(USUAL_DECIMALS[unit])}. Write the unit after the number.`;
   if (isNear(measured * 10) || isNear(measured / 10))
     return `${show(measured)} ${unit} looks like a slipped decimal point: the target is ${show(target)}.`;
-  if (isNear(-measured)) return `${show(measured)} ${unit} has the sign turned.`;
+  if (isNear(-measured)) return `${show(measured)} ${unit} has its sign reversed.`;
   if (slipBetween(measured, target, unit, USUAL_DECIMALS[unit]) === 'digitsSwapped')
     return `${show(measured)} ${unit} looks like ${show(target)} with two digits swapped.`;
   return `${show(measured)} ${unit} is ${formatLength(deviation, unit, { sign: 'always' })} from target, more than four times the tolerance. Check the gauge's zero, chips, a burr, the right feature, and measure again.`;

@@ -48,7 +48,7 @@ export function assemblyReader(): (row: RowReader) => AssemblyRow {
   return (row) => {
     const number = row.text('number', 20);
     if (numbers.has(number))
-      row.say('number', `${number} stands in the file twice: a number is one physical piece.`);
+      row.say('number', `${number} is in the file twice: a number is one physical piece.`);
     numbers.add(number);
     const items = Object.fromEntries(
       PART_ROLES.flatMap((role) => {

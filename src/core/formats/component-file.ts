@@ -53,7 +53,7 @@ export function componentReader(): (row: RowReader) => ComponentRow {
   const numbers = new Set<string>();
   return (row) => {
     const number = row.text('number', 30);
-    if (numbers.has(number)) row.say('number', `${number} stands in the file twice.`);
+    if (numbers.has(number)) row.say('number', `${number} is in the file twice.`);
     numbers.add(number);
     const kind = row.choice('kind', COMPONENT_KIND_NAMES);
     const facts = kindFacts(kind);

@@ -47,7 +47,7 @@ export function csvTable(
     }) as unknown as typeof records;
   } catch (error) {
     const line = (error as { lines?: number }).lines ?? 1;
-    return bad(line, '', `The CSV breaks off here: ${(error as Error).message}.`);
+    return bad(line, '', `The CSV cannot be read from here on: ${(error as Error).message}.`);
   }
   const heading = records[0]?.record.map((cell) => cell.toLowerCase());
   if (!heading) return bad(1, '', 'The file is empty.');
@@ -56,14 +56,14 @@ export function csvTable(
     return bad(
       1,
       missing[0]!,
-      `The heading lacks ${missing.join(', ')}. Expected: ${[...needed, ...allowed].join(', ')}.`,
+      `The heading is missing ${missing.join(', ')}. Expected: ${[...needed, ...allowed].join(', ')}.`,
     );
   const unknown = heading.filter((name) => !needed.includes(name) && !allowed.includes(name));
   if (unknown.length > 0)
     return bad(
       1,
       unknown[0]!,
-      `"${unknown[0]}" is not a known heading. Expected: ${[...needed, ...allowed].join(', ')}.`,
+      `"${unknown[0]}" is not a heading this program knows. Expected: ${[...needed, ...allowed].join(', ')}.`,
     );
   if (records.length - 1 > MOST_ROWS)
     return bad(MOST_ROWS + 2, '', `Over ${MOST_ROWS} rows: split the file.`);
@@ -88,7 +88,7 @@ function countWrong() {
     cells ??= each.record.length;
     if (each.record.length !== cells && (wrong += 1) > MOST_WRONG)
       throw Object.assign(
-        new Error(`over ${MOST_WRONG} lines have another number of cells than the heading`),
+        new Error(`over ${MOST_WRONG} lines have a different number of cells from the heading`),
         {
           lines: each.info.lines,
         },
@@ -110,9 +110,9 @@ function oversizedLine(text: string): { line: number; message: string } | null {
       [from, cells] = [i + 1, 0];
     }
     if (cells > MOST_CELLS)
-      return { line, message: `Over ${MOST_CELLS} cells in one line: this is no table of ours.` };
+      return { line, message: `Over ${MOST_CELLS} cells in one line: not a table this program reads.` };
     if (i - from > MOST_LINE)
-      return { line, message: `A line of over ${MOST_LINE} signs: this is no table of ours.` };
+      return { line, message: `A line of over ${MOST_LINE} characters: not a table this program reads.` };
   }
   return null;
 }

@@ -109,7 +109,7 @@ export function readCuttingToolAssets(xml: string): FileResult<AssemblyRow> {
   if (/<!DOCTYPE|<!ENTITY/i.test(xml))
     return bad('The XML has a document type or entities, which are not accepted.');
   if (deeperThan(xml, MOST_NESTED))
-    return bad(`The XML nests over ${MOST_NESTED} elements deep: this is no list of tools.`);
+    return bad(`The XML nests over ${MOST_NESTED} elements deep: not a list of tools.`);
   let tree: Node;
   try {
     tree = new XMLParser({
@@ -124,7 +124,7 @@ export function readCuttingToolAssets(xml: string): FileResult<AssemblyRow> {
     return bad(`This is not XML: ${(error as Error).message}.`);
   }
   const tools = list(at(tree, 'MTConnectAssets', 'Assets', 'CuttingTool') ?? tree.CuttingTool);
-  if (tools.length === 0) return bad('The XML has no CuttingTool in it.');
+  if (tools.length === 0) return bad('The XML contains no CuttingTool.');
   return readCells(tools.map(cellsOf), assemblyReader());
 }
 

@@ -59,7 +59,7 @@ export const machineFileSchema = z
     masterLength: length.default(nanometres(0)),
     x: z.enum(['diameter', 'radius']),
     cutter: z.enum(['diameter', 'radius']),
-    increment: length.refine((value) => value > 0, 'a least increment is above zero'),
+    increment: length.refine((value) => value > 0, 'a least increment must be above zero'),
     wearLimit: length,
     rows: z.number().int().min(1).max(999),
     expiry: z.enum(EXPIRY_RULES),

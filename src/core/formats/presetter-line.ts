@@ -22,7 +22,7 @@ export function readPresetterLine(line: string): PresetterResult {
     return { ok: false, reason: text.slice(5).trim() || 'The presetter could not measure.' };
   const parts = /^TOOL\s+(\S{1,20})\s+(.+?)\s+(MM|IN)$/i.exec(text);
   if (!parts)
-    return { ok: false, reason: `The presetter sent "${text.slice(0, 60)}", which is no measurement.` };
+    return { ok: false, reason: `The presetter sent "${text.slice(0, 60)}", which is not a measurement.` };
   const unit: LengthUnit = parts[3]!.toUpperCase() === 'MM' ? 'mm' : 'in';
   const found = new Map<string, Length>();
   const words = parts[2]!.split(/\s+/);

@@ -149,13 +149,13 @@ describe('hostile and broken files are a sentence', () => {
     const many = 30_000_000;
     expect(issue(readAssemblyFile(','.repeat(many)))?.message).toMatch(/Over 1000 cells in one line/);
     expect(issue(readAssemblyFile('\n'.repeat(many)))?.message).toMatch(/Over 1000 empty lines/);
-    expect(issue(readAssemblyFile('"'.repeat(many)))?.message).toMatch(/line of over 65536 signs/);
+    expect(issue(readAssemblyFile('"'.repeat(many)))?.message).toMatch(/over 65536/);
   });
   it('a good heading and then nothing but lines of another length', () => {
     const text = `number,name,kind\n${`${','.repeat(900)}\n`.repeat(30_000)}`;
     expect(issue(readComponentFile(text))).toMatchObject({
       line: 52,
-      message: expect.stringMatching(/over 50 lines have another number of cells/),
+      message: expect.stringMatching(/over 50 lines/),
     });
   });
   it('XML nested a million deep; brackets in a comment do not count', () => {
@@ -170,13 +170,13 @@ describe('hostile and broken files are a sentence', () => {
   it('JSON that is no list, or nested where a text belongs', () => {
     expect(issue(readToolJson('{"assemblies": 5}')!.result)?.message).toMatch(/must be a list/);
     expect(issue(readToolJson('{"components": [{"number": {"a": 1}}]}')!.result)?.message).toMatch(
-      /number must be a text/,
+      /components\[0\]\.number/,
     );
     expect(issue(readToolJson('{"assemblies": [')!.result)?.message).toMatch(/not JSON/);
   });
   it('JSON of nothing but opening brackets; brackets in a text do not count', () => {
     expect(issue(readToolJson('{"a":'.repeat(1_000_000))!.result)?.message).toMatch(/over 20 deep/);
-    expect(issue(readToolJson(`"${'\\\\'.repeat(100_000)}"`)!.result)?.message).toMatch(/over 65536 signs/);
+    expect(issue(readToolJson(`"${'\\\\'.repeat(100_000)}"`)!.result)?.message).toMatch(/over 65536/);
     expect(readToolJson(`"${'\\"['.repeat(30)}"`)).toBeNull();
     const texts = JSON.stringify({ assemblies: 5, note: '[{"'.repeat(60) });
     expect(issue(readToolJson(texts)!.result)?.message).toMatch(/must be a list/);

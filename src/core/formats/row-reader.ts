@@ -19,7 +19,7 @@ export class RowReader {
 
   text(column: string, most = 120): string {
     const value = this.row.cells[column] ?? '';
-    if (value === '') this.say(column, 'Nothing is written here.');
+    if (value === '') this.say(column, 'This cell is empty.');
     else if (value.length > most) this.say(column, `Longer than ${most} characters.`);
     this.refuseFormula(column, value);
     return value;
@@ -40,16 +40,13 @@ export class RowReader {
   /** What a spreadsheet would run when the file is opened there again is not taken as a text. */
   private refuseFormula(column: string, value: string): void {
     if (/^[=@]|^[+-](?![\d.])/.test(value))
-      this.say(
-        column,
-        `"${value.slice(0, 20)}" begins like a spreadsheet's formula: write it as plain text.`,
-      );
+      this.say(column, `"${value.slice(0, 20)}" begins like a spreadsheet formula: write it as plain text.`);
   }
 
   choice<T extends string>(column: string, choices: readonly T[]): T {
     const value = this.text(column);
     const found = choices.find((choice) => choice.toLowerCase() === value.toLowerCase());
-    if (value !== '' && !found) this.say(column, `"${value}" is none of ${choices.join(', ')}.`);
+    if (value !== '' && !found) this.say(column, `"${value}" is not one of ${choices.join(', ')}.`);
     return found ?? choices[0]!;
   }
 

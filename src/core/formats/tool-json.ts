@@ -45,10 +45,10 @@ function hostile(json: string): string | null {
       const from = at;
       do at = json.indexOf('"', at + 1);
       while (at > 0 && escaped(json, at));
-      if (at < 0 || at - from > LONGEST) return `A text of over ${LONGEST} signs: this is no file of tools.`;
+      if (at < 0 || at - from > LONGEST) return `A text of over ${LONGEST} characters: not a file of tools.`;
     } else if (sign === '[' || sign === '{') depth += 1;
     else if (sign === ']' || sign === '}') depth -= 1;
-    if (depth > DEEPEST) return `Lists stand over ${DEEPEST} deep in one another: this is no file of tools.`;
+    if (depth > DEEPEST) return `Lists stand over ${DEEPEST} deep inside one another: not a file of tools.`;
   }
   return null;
 }
@@ -70,7 +70,7 @@ function cellsOf(list: unknown, name: string): CsvRow[] | string {
     const cells: Record<string, string> = {};
     for (const [key, value] of Object.entries(each)) {
       if (value !== null && !['string', 'number', 'boolean'].includes(typeof value))
-        return `${name}[${index}].${key} must be a text or a number.`;
+        return `${name}[${index}].${key} must be text or a number.`;
       cells[key.toLowerCase()] =
         value === null ? '' : value === true ? 'yes' : value === false ? 'no' : String(value).trim();
     }

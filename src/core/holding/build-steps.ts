@@ -59,7 +59,7 @@ export function buildSteps(stack: Stack): BuildStep[] {
     );
   else if (holder.kind === 'arbor')
     steps.push({
-      do: `Seat ${cutter.name} on the pilot and the drive keys, screw it down${tighten}.`,
+      do: `Seat ${cutter.name} on the pilot and drive keys and screw it down${tighten}.`,
       caution: 'Body and seat clean, screw firm.',
     });
   else if (holder.kind === 'shrink')

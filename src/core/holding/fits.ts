@@ -76,7 +76,7 @@ export function holderRefusal(
   if (!holdersFor(cutter.kind).includes(holder.kind))
     return {
       rule: 'holderKind',
-      reason: `${capital(words)} does not go into a ${COMPONENT_KINDS[holder.kind].words}; use ${listed(holdersFor(cutter.kind))}.`,
+      reason: `${capital(words)} does not go in a ${COMPONENT_KINDS[holder.kind].words}; use ${listed(holdersFor(cutter.kind))}.`,
     };
   const gripped = extension ?? cutter;
   const [shank, bore] = [gripped.dimensions.DCONMS, holder.dimensions.DCONWS];
@@ -192,7 +192,7 @@ export function insertRefusal(cutter: Component, insert: Component | null): Refu
   if (!plain(insert.series).startsWith(plain(cutter.series)))
     return {
       rule: 'bore',
-      reason: `The seats are for ${cutter.series}; ${insert.series} does not sit in them.`,
+      reason: `The seats are for ${cutter.series}; ${insert.series} does not fit them.`,
     };
   return null;
 }

@@ -43,9 +43,9 @@ export const METHOD_WORDS: Readonly<Record<LengthMethod, string>> = {
   presetter: 'presetter',
   toolSetter: 'tool setter in the machine',
   touchOff: 'touched off',
-  typed: 'typed, not said how',
+  typed: 'typed, method not given',
   transfer: 'carried over from another machine',
-  rebase: 'worked out anew from another reference',
+  rebase: 'recalculated from another reference',
 };
 
 /**
@@ -59,5 +59,5 @@ export function mixedMethods(tools: readonly { tool: number; method: LengthMetho
   const named = [...ways]
     .sort((a, b) => b[1].length - a[1].length)
     .map(([method, list]) => `${METHOD_WORDS[method]}: ${list.map((tool) => `T${tool}`).join(', ')}`);
-  return `Lengths of this set-up came by different ways (${named.join('; ')}). If one tool is measured one way, measure them all that way.`;
+  return `Lengths in this set-up were taken in different ways (${named.join('; ')}). If one tool is measured one way, measure them all that way.`;
 }

@@ -21,6 +21,6 @@ export const nextStep = (done: readonly RenewalStep[]): RenewalStep | null =>
 export function renewalRefusal(done: readonly RenewalStep[], step: RenewalStep): string | null {
   const next = nextStep(done);
   if (next === null) return 'This renewal is finished.';
-  if (done.includes(step)) return `"${RENEWAL_WORDS[step]}" was done already.`;
+  if (done.includes(step)) return `"${RENEWAL_WORDS[step]}" is already done.`;
   return next === step ? null : `"${RENEWAL_WORDS[next]}" comes first.`;
 }

@@ -59,7 +59,7 @@ export function checkMeasured(
       {
         slip: 'lengthAndDiameterSwapped',
         value: 'gauge length',
-        reason: `Length and diameter are exchanged: ${show(gaugeLength)} is its diameter, ${show(diameter)} its length.`,
+        reason: `Length and diameter are swapped: ${show(gaugeLength)} is its diameter, ${show(diameter)} its length.`,
       },
     ];
   const twin = others.find(
@@ -116,7 +116,7 @@ function slipOf(
       return {
         slip: 'units',
         value,
-        reason: `${show(measured)} times or divided by 25.4 is ${show(measured * factor)}, near the ${show(expected)} expected: inches and millimetres were mixed.`,
+        reason: `${show(measured)} multiplied or divided by 25.4 is ${show(measured * factor)}, near the ${show(expected)} expected: inches and millimetres were mixed.`,
       };
   const meant = swaps(measured, unit).find((each) => plausible(each, expected));
   return meant === undefined

@@ -107,9 +107,9 @@ describe('a line of the presetter', () => {
     ['ERROR no tool in the fixture', /no tool in the fixture/],
     ['TOOL T-1 D 12 MM', /no length/],
     ['TOOL T-1 L twelve MM', /"L twelve"/],
-    ['TOOL T-1 L 118', /no measurement/],
-    ['GET / HTTP/1.1', /no measurement/],
-    ['', /no measurement/],
+    ['TOOL T-1 L 118', /not a measurement/],
+    ['GET / HTTP/1.1', /not a measurement/],
+    ['', /not a measurement/],
     ['TOOL T-1 L -5 MM', /"L -5"/],
   ])('%s is a sentence', (line, reason) => {
     expect(readPresetterLine(line)).toMatchObject({ ok: false, reason: expect.stringMatching(reason) });

@@ -87,7 +87,7 @@ export class ProgramRun {
   private run(from: number, depth: number, called: boolean): void {
     for (let line = from; line < this.words.lines; line += 1) {
       if ((this.blocks += 1) > MOST_BLOCKS) {
-        this.remark(line, 'Over five million blocks with repeats: the rest is not counted.');
+        this.remark(line, 'More than five million blocks with repeats: the rest is not counted.');
         return;
       }
       const ended = this.step(line, depth, called, line === from);
@@ -99,8 +99,7 @@ export class ProgramRun {
 
   private step(line: number, depth: number, called: boolean, first: boolean): boolean {
     const block = this.words.scan(line);
-    if (block.strange !== '')
-      this.remark(line, `"${block.strange.trim()}" is not a word and was passed over.`);
+    if (block.strange !== '') this.remark(line, `"${block.strange.trim()}" is not a word and was skipped.`);
     if (block.macro)
       this.remark(line, 'Macro variables or logic: the block was not followed, its times are missing.');
     const program = this.words.value(O);
@@ -216,7 +215,7 @@ export class ProgramRun {
       return true;
     }
     if (depth >= DEEPEST_CALL) {
-      this.remark(line, `Calls nested over ${DEEPEST_CALL} deep: not followed further.`);
+      this.remark(line, `Calls nested more than ${DEEPEST_CALL} deep: not followed further.`);
       return true;
     }
     const times = Math.min(9999, Math.max(1, this.words.value(L) ?? 1));

@@ -37,7 +37,7 @@ function notAProgram(text: string): string | null {
   if (text.trim() === '') return 'The file is empty.';
   if (text.length > MOST_BYTES) return 'The file is over 32 MB: split it, or check that it is a program.';
   if (text.slice(0, 4096).includes('\0'))
-    return 'This is not NC text: it has binary data in it. Expected lines of words such as G1 X10. F120.';
+    return 'This is not NC text: it contains binary data. Expected lines of words such as G1 X10. F120.';
   const block = emptyBlock();
   const bounds = lineBounds(text.length > 200_000 ? text.slice(0, 200_000) : text);
   let words = 0;

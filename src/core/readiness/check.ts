@@ -107,7 +107,7 @@ const missing = (call: ToolCall, { machine }: ReadinessQuestion): Finding => ({
   tool: call.tool,
   line: call.line,
   sentence: `T${call.tool}${call.remark ? ` (${call.remark})` : ''} is called on line ${call.line} and is not in ${machine.name}.`,
-  remedy: 'Build it if need be, place it, and measure it before the job starts.',
+  remedy: 'Build it if needed, load it, and measure it before the job starts.',
 });
 
 const askedFindings = (call: ToolCall, { assembly, place, misses = [] }: LoadedTool): Finding[] =>
@@ -145,7 +145,7 @@ function stateFindings(call: ToolCall, loaded: LoadedTool): Finding[] {
         weight: 'stop',
         code: 'locked',
         sentence: `${name} is locked.`,
-        remedy: 'Ask who locked it and why; unlock it or place another.',
+        remedy: 'Ask who locked it and why; unlock it or load another.',
       },
     ];
   if (loaded.flag === 'expired')
@@ -213,7 +213,7 @@ function rowFindings(call: ToolCall, { machine }: ReadinessQuestion): Finding[] 
       ...at,
       weight: 'stop',
       code: 'noLengthRow',
-      sentence: `T${call.tool} cuts from line ${call.line} on without any length being applied.`,
+      sentence: `T${call.tool} cuts from line ${call.line} on with no length applied.`,
       remedy: 'Give the program back to the programmer: the length call is missing.',
     });
   for (const { row, line } of call.lengthRows)
@@ -248,7 +248,7 @@ function speedFinding(call: ToolCall, { machine }: ReadinessQuestion): Finding[]
       code: 'overSpeed',
       tool: call.tool,
       line: call.line,
-      sentence: `T${call.tool} asks for ${most} a minute; ${machine.name} is limited to ${machine.highestSpeed}.`,
+      sentence: `T${call.tool} asks for ${most} rpm; ${machine.name} is limited to ${machine.highestSpeed}.`,
       remedy: 'Lower the speed in the program. A chuck or holder may be limited further: see its plate.',
     },
   ];
@@ -264,8 +264,8 @@ function toolSpeedFinding(call: ToolCall, loaded: LoadedTool): Finding[] {
       code: 'toolSpeed',
       tool: call.tool,
       line: call.line,
-      sentence: `T${call.tool} is turned at ${most} a minute; assembly ${loaded.assembly} is made for ${loaded.speedLimit} at most.`,
-      remedy: 'Lower the speed in the program, or build the tool from pieces that are made for it.',
+      sentence: `T${call.tool} is run at ${most} rpm; assembly ${loaded.assembly} is rated for ${loaded.speedLimit} at most.`,
+      remedy: 'Lower the speed in the program, or build the tool from pieces that are rated for it.',
     },
   ];
 }

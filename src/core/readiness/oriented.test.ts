@@ -37,7 +37,7 @@ describe('an oriented tool before its job (H10, H17)', () => {
   });
   it('I or J beside a Q stops the job: the Q must go', () => {
     expect(said(bar({ q: 0.2, j: 0.2 }))).toContain(
-      'stop 20: I or J on line 20 counts for nothing: Q overrides it, and T8 is shifted X+.',
+      'stop 20: I or J on line 20 has no effect: Q overrides it, and T8 is shifted X+.',
     );
   });
   it('half an inch is asking for a broken bar; 0.010 in is plenty (common practice, no source)', () => {

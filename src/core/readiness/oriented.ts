@@ -49,7 +49,7 @@ export function orientedFindings(calls: readonly ToolCall[], setting: ShiftSetti
       ...at,
       line: overridden.line,
       weight: 'stop',
-      sentence: `I or J on line ${overridden.line} counts for nothing: Q overrides it, and T${tool} is shifted ${shiftWords(setting.boringShift)}.`,
+      sentence: `I or J on line ${overridden.line} has no effect: Q overrides it, and T${tool} is shifted ${shiftWords(setting.boringShift)}.`,
       remedy: 'For a bar that faces another way it is not enough to add I or J: the Q must go.',
     });
   const longest = shifts.reduce((most, each) => (each.shift > most.shift ? each : most));
@@ -59,7 +59,7 @@ export function orientedFindings(calls: readonly ToolCall[], setting: ShiftSetti
       line: longest.line,
       weight: 'look',
       sentence: `T${tool} is shifted by ${show(longest.shift)} on line ${longest.line}; ${show(PLENTY)} is plenty.`,
-      remedy: 'A long shift takes the back of the bar into the wall: look at the room behind it.',
+      remedy: 'A long shift takes the back of the bar into the wall: check the room behind it.',
     });
   return found;
 }

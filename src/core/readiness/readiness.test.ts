@@ -159,7 +159,7 @@ describe('speeds, cutters and lengths of a set-up', () => {
     expect(checkReadiness(q)[0]).toMatchObject({
       code: 'toolSpeed',
       weight: 'stop',
-      sentence: expect.stringContaining('made for 8000 at most'),
+      sentence: expect.stringContaining('8000 at most'),
     });
     expect(codes(question({ loaded: [loaded(1, { speedLimit: 3000 })] }))).toEqual([]);
   });

@@ -49,7 +49,7 @@ export function parseLength(text: string, unit: LengthUnit): Parsed<Length> {
   const suffixes = new Set(terms.flatMap((term) => (term.suffix ? [term.suffix] : [])));
   const shared = suffixes.size === 1 ? [...suffixes][0] : undefined;
   if (suffixes.size > 1 && terms.some((term) => !term.suffix))
-    return no(`"${trimmed}" mixes units: write a unit behind every number.`);
+    return no(`"${trimmed}" mixes units: write a unit after every number.`);
   return total(terms, shared ?? unit, trimmed);
 }
 

@@ -5,7 +5,7 @@ import { nanometres, type Length } from './length.ts';
  * equally near corrections the smaller one is keyed. `increment` in nanometres, above zero.
  */
 export function roundToIncrement(value: Length, increment: Length): Length {
-  if (increment <= 0) throw new RangeError('a least increment is above zero');
+  if (increment <= 0) throw new RangeError('a least increment must be above zero');
   const steps = Math.abs(value) / increment;
   const whole = Math.floor(steps);
   const kept = steps - whole > 0.5 ? whole + 1 : whole;

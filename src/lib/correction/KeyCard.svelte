@@ -50,8 +50,8 @@
       Or run this line: <code class="bg-base-300 px-2 py-1 text-lg font-semibold select-all">{text}</code>
     </p>
     <p class="small-words">
-      The value is absolute: a line that is run twice does no more than once. Check the line against the
-      machine’s manual first.
+      The value is absolute: running a line twice does no more than running it once. Check the line against
+      the machine’s manual first.
     </p>
   {/if}
   <p class="caution mt-3 text-sm">

@@ -73,7 +73,7 @@
       Reground from <a class="underline" href="?item={old.id}">{old.number}</a>.
       {#if askers.length > 0}Its old size is asked for by {askers
           .map((each) => `${each.program} (${each.machine} T${each.tool})`)
-          .join(', ')}: this one does not serve there.{/if}
+          .join(', ')}: this one will not do there.{/if}
     </p>
   {/if}
   {#if insert?.ok}
@@ -150,7 +150,7 @@
                 /></label
               >
             </div>
-            <button class="btn" disabled={busy}>It is smaller now</button>
+            <button class="btn" disabled={busy}>It is now smaller</button>
           {/snippet}
         </ActionForm>
       </details>

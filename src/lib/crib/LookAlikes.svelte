@@ -10,7 +10,7 @@
 </script>
 
 <section class="plate mt-4" aria-label="Look-alikes">
-  {#if groups.length === 0}<p>No two lines of the catalogue are the same thing.</p>{/if}
+  {#if groups.length === 0}<p>No two catalogue lines are the same thing.</p>{/if}
   {#each groups as [first, ...others] (first!.id)}
     <div class="border-b border-base-300 py-2">
       <p>

@@ -44,6 +44,6 @@
         <span class="text-sm whitespace-nowrap">{component.stock} on {component.shelf || 'the shelf'}</span>
       </button>
     </li>
-  {:else}<li class="py-2">Nothing of this kind is in the catalogue.</li>
+  {:else}<li class="py-2">There is nothing of this kind in the catalogue.</li>
   {/each}
 </ul>

@@ -63,7 +63,7 @@
 <!-- The shift as a table of appearances: hours across, a line for each machine, a spent disc where a tool runs out. -->
 {#if forecast.length === 0}
   <p class="mb-2">
-    No machine is known yet: <a class="underline" href="/machines">see how one is brought in</a>.
+    There is no machine yet: <a class="underline" href="/machines">see how to add one</a>.
   </p>
 {/if}
 <div class="overflow-x-auto">

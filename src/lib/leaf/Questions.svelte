@@ -19,7 +19,7 @@
 <section aria-labelledby="questions" class="grid gap-2">
   <h2 id="questions" class="heading">Not understood</h2>
   <ul class="border-t-[3px] border-double border-base-content">
-    {#if open.length === 0}<li class="py-2">No open question.</li>{/if}
+    {#if open.length === 0}<li class="py-2">No open questions.</li>{/if}
     {#each open as question (question.id)}
       <li class="border-b border-base-300 py-2">
         <p>
@@ -75,8 +75,8 @@
                   value={machine.id}>{machine.name}</option
                 >{/each}</select
             >
-            <button class="btn" name="kind" value="note" disabled={busy}>Note it</button>
-            <button class="btn" name="kind" value="question" disabled={busy}>Ask it</button>
+            <button class="btn" name="kind" value="note" disabled={busy}>Add note</button>
+            <button class="btn" name="kind" value="question" disabled={busy}>Ask</button>
           </div>
         {/snippet}
       </ActionForm>

@@ -50,7 +50,8 @@
         <a
           class="flex min-h-11 items-center py-1 hover:bg-base-300"
           href="/machines/{tool.machineId}?tool={tool.tool}"
-          ><span><b>{tool.machine}</b> T{tool.tool} ({tool.number}) is not measured since it was loaded</span
+          ><span
+            ><b>{tool.machine}</b> T{tool.tool} ({tool.number}) has not been measured since it was loaded</span
           ></a
         >
       </li>

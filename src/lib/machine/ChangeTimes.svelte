@@ -37,7 +37,7 @@
         </fieldset>
       {/each}
       <label class="grid grid-cols-[1fr_6rem] items-center gap-2"
-        ><span>A heavy tool takes so many times as long</span><input
+        ><span>A heavy tool takes this many times as long</span><input
           class="input w-full"
           name="heavyFactor"
           inputmode="decimal"

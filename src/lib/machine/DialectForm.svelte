@@ -48,7 +48,7 @@
 
 <details>
   <summary class="inline-flex min-h-11 cursor-pointer items-center font-display font-semibold underline"
-    >How its programs are read and its registers written</summary
+    >How its programs are read and its registers are written</summary
   >
   <ActionForm action="?/dialect" class="mt-2 grid gap-2" label="Dialect profile" keep>
     {#snippet children({ busy })}
@@ -72,8 +72,12 @@
         ></label
       >
       <label class="grid grid-cols-2 items-center gap-2"
-        ><span>X100 without a point is</span><select class="select" name="pointless" value={dialect.pointless}
-          ><option value="asWritten">100 units</option><option value="leastIncrement">100 least steps</option
+        ><span>X100 without a point means</span><select
+          class="select"
+          name="pointless"
+          value={dialect.pointless}
+          ><option value="asWritten">100 units</option><option value="leastIncrement"
+            >100 least increments</option
           ></select
         ></label
       >
@@ -104,7 +108,7 @@
         >
       {/each}
       <p class="caution text-sm">Check against the machine’s manual before anybody runs such a line.</p>
-      <button class="btn btn-primary" disabled={busy}>Keep this profile</button>
+      <button class="btn btn-primary" disabled={busy}>Save this profile</button>
     {/snippet}
   </ActionForm>
 </details>

@@ -63,7 +63,7 @@
         </li>
         <li>Eye and ear protection. The machine’s manual, site rules and licensed practice come first.</li>
       </ol>
-      <button class="btn btn-primary" disabled={busy}>It is in: write it down</button>
+      <button class="btn btn-primary" disabled={busy}>It is in: record it</button>
       <p class="small-words">
         Then measure it: every tool that stays in the machine is measured straight after loading.
       </p>

@@ -18,12 +18,12 @@
     gaugeLength: {
       name: 'Gauge length',
       sum: 'H = L',
-      tail: 'The work offset carries the way from spindle to part.',
+      tail: 'The work offset carries the distance from spindle to part.',
     },
     touchOff: {
       name: 'Touch-off to a plane',
       sum: 'H = K + L',
-      tail: 'The work offset carries the way from plane to part top.',
+      tail: 'The work offset carries the distance from plane to part top.',
     },
     masterTool: {
       name: 'Difference from a master tool',

@@ -70,8 +70,8 @@
       {/if}
       {#if mayTick}
         <details class="mt-2">
-          <summary class="btn">It is not so</summary>
-          <ActionForm action="?/wrong" class="mt-2 flex flex-wrap gap-2" label="It is not so">
+          <summary class="btn">That’s not what I see</summary>
+          <ActionForm action="?/wrong" class="mt-2 flex flex-wrap gap-2" label="That’s not what I see">
             {#snippet children({ busy })}
               <input type="hidden" name="plan" value={plan} />
               <input type="hidden" name="step" value={said.key} />
@@ -114,7 +114,7 @@
             </p>
           {/if}
           <p class="small-words mt-1">
-            The plan stops until the record is put right; then it is worked out anew from what is really
+            The plan stops until the record is put right; then it is worked out again from what is really
             there.
           </p>
         </details>

@@ -44,7 +44,7 @@
           Wait until the control shows the new T before anything is touched: the motion stops first.
         </p>
         {#if spindle.assembly}<label class="flex min-h-11 items-center gap-2 text-sm"
-            ><input class="checkbox" type="checkbox" name="made" value="yes" /> It was called already, whatever
+            ><input class="checkbox" type="checkbox" name="made" value="yes" /> It has already been called, whatever
             hangs beside it</label
           >{/if}
         <button class="btn" disabled={busy} data-key="c"
@@ -58,11 +58,11 @@
     <form
       class="mt-4 flex flex-wrap items-end gap-2"
       action="/machines/{machine.id}/room"
-      aria-label="Bring it elsewhere"
+      aria-label="Move it elsewhere"
     >
       <input type="hidden" name="from" value={place.number} />
       <label class="grid gap-1"
-        ><span>Bring T{place.tool} to pocket</span><input
+        ><span>Move T{place.tool} to pocket</span><input
           class="input w-28"
           name="to"
           inputmode="numeric"
@@ -83,7 +83,7 @@
             ><span>Wide, for T</span><input class="input" name="tool" inputmode="numeric" required /></label
           >
           <label class="flex min-h-11 items-center gap-2"
-            ><input class="checkbox" type="checkbox" name="seenEmpty" value="yes" /> I looked: it and the pockets
+            ><input class="checkbox" type="checkbox" name="seenEmpty" value="yes" /> I have looked: it and the pockets
             beside it are empty in the metal</label
           >
         </div>

@@ -12,8 +12,8 @@
 {#if !machine.spindleSure}
   <section class="caution mt-4 grid gap-2 text-lg" role="alert">
     <p>
-      <b>It is not sure what is in the spindle of {machine.name}.</b> Nothing is planned or recorded until somebody
-      says what the control shows, and has looked.
+      <b>Nobody is sure what is in the spindle of {machine.name}.</b> Nothing is planned or recorded until somebody
+      has looked and says what the control shows.
     </p>
     {#if mayPlace}
       <ActionForm action="?/found" class="flex flex-wrap items-end gap-3" label="What is in the spindle">
@@ -34,7 +34,7 @@
                 >{/each}</select
             ></label
           >
-          <button class="btn btn-primary" disabled={busy}>I looked, this is there</button>
+          <button class="btn btn-primary" disabled={busy}>I have looked: this is there</button>
         {/snippet}
       </ActionForm>
     {/if}
@@ -44,8 +44,8 @@
     <summary class="small-words cursor-pointer underline">Not sure what is in the spindle?</summary>
     <ActionForm action="?/doubt" class="mt-2 flex gap-2" label="Not sure">
       {#snippet children({ busy })}
-        <input class="input" name="why" maxlength="200" aria-label="Why it is not sure" placeholder="why" />
-        <button class="btn" disabled={busy}>It is not sure</button>
+        <input class="input" name="why" maxlength="200" aria-label="Why nobody is sure" placeholder="why" />
+        <button class="btn" disabled={busy}>Nobody is sure</button>
       {/snippet}
     </ActionForm>
   </details>

@@ -53,8 +53,8 @@
     {#each kit.kit.lacking as sentence (sentence)}<p class="caution">{sentence}</p>{/each}
   {:else if kit}<p class="caution">No cutter in the catalogue could become what the program asks for.</p>
   {:else}<p class="small-words">
-      No program says what this tool must be: write it down at the program’s tools, and its pieces are listed
-      here.
+      No program says what this tool must be: write it under the program’s tools, and its pieces will be
+      listed here.
     </p>{/if}
   {#if mayTick}
     <div class="flex flex-wrap items-end gap-3">

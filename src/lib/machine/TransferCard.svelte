@@ -108,7 +108,7 @@
           Written: {answer.written.map((tool) => `row ${tool}`).join(', ')}.
         </p>{/if}
       {#if mayTransfer}<button class="btn w-fit btn-primary" disabled={busy}
-          >They are keyed: take what I read back</button
+          >Keyed: record what I read back</button
         >{/if}
     {/if}
   {/snippet}

@@ -51,9 +51,9 @@
   </ActionForm>
 {/if}
 {#if capacities.length > 0}
-  <h2 class="heading mt-6">The same tray in other cells</h2>
+  <h2 class="heading mt-6">The same tray with other cell sizes</h2>
   <table class="ruled mt-1">
-    <thead><tr><th scope="col">Cells apart</th><th scope="col" class="number">Tools it holds</th></tr></thead>
+    <thead><tr><th scope="col">Cell pitch</th><th scope="col" class="number">Tools it holds</th></tr></thead>
     <tbody
       >{#each capacities as { pitch, holds } (pitch)}<tr
           ><td>{pitch} mm</td><td class="number">{holds}</td></tr

@@ -68,14 +68,17 @@
     {#snippet children({ busy })}
       <input type="hidden" name="person" value={person.id} />
       <p>{person.wrong} wrong {person.wrong === 1 ? 'PIN' : 'PINs'} in the last hour.</p>
-      <button class="btn" disabled={busy}>Forget them, and let the badge in</button>
+      <button class="btn" disabled={busy}>Clear them and let the badge in</button>
     {/snippet}
   </ActionForm>
 {/if}
 {#if person}
   <p class="small-words mt-2">
-    A new PIN, or no sign-in, ends what this person has open elsewhere. A new role counts from the next tap.
+    A new PIN, or no longer signing in, closes what this person has open elsewhere. A new role takes effect at
+    the next tap.
   </p>
 {:else}
-  <p class="small-words mt-2">Begins as a viewer, who changes nothing. Tap a name to change somebody.</p>
+  <p class="small-words mt-2">
+    New people begin as viewers, who change nothing. Tap a name to change somebody.
+  </p>
 {/if}

@@ -16,7 +16,7 @@
   let { question, fixed, children }: Props = $props();
 
   const WISHES: Record<keyof PlanWeights, { words: string; alone: string }> = {
-    hands: { words: 'Few moves from now', alone: 'fewest moves' },
+    hands: { words: 'Few moves from here', alone: 'fewest moves' },
     time: { words: 'Short changes', alone: 'shortest changes' },
     balance: { words: 'A balanced magazine', alone: 'best balance' },
     gaps: { words: 'Wide tools share gaps', alone: 'fewest kept empty' },
@@ -61,7 +61,7 @@
       }
     };
     worker.onerror = () => {
-      [problem, working] = ['The planner stopped. Plan again; nothing of the record was touched.', false];
+      [problem, working] = ['The planner stopped. Plan again; the record was not touched.', false];
     };
     worker.postMessage({ question: { ...question, weights: { ...weights } }, seconds: SECONDS });
   }
@@ -128,7 +128,7 @@
         >{share < 0.3
           ? 'looking for a good layout'
           : share < 0.7
-            ? 'looking what each wish alone would get'
+            ? 'seeing what each wish alone would give'
             : `proving how good it is${within ? `: within ${within} %` : ''}`}</span
       >
     {/if}
@@ -138,10 +138,10 @@
 {#if problem}<p class="caution mt-4 text-xl" role="status">{problem}</p>{/if}
 {#if found}
   <p class="mt-5 text-xl" role="status">
-    {#if verdict === 'proven'}<b>Proven best</b> for what counts: no layout does better.
+    {#if verdict === 'proven'}<b>Proven best</b> for what counts: no layout is better.
     {:else if working}Best so far; the proof goes on.
-    {:else if over === null}The best that was found; how good it is was not proved.
-    {:else}<b>Within {within} %</b> of what no layout can pass{verdict === 'stopped'
+    {:else if over === null}The best found; how good it is has not been proven.
+    {:else}<b>Within {within} %</b> of what no layout can beat{verdict === 'stopped'
         ? '; the proof was stopped'
         : ''}.{/if}
   </p>

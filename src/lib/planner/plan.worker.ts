@@ -47,7 +47,7 @@ self.onmessage = async ({ data }: MessageEvent<PlanAsk>) => {
           ...own,
           proven: any.proven,
           reason: any.proven
-            ? 'No layout exists: what is called does not fit together, which the exact solver has shown.'
+            ? 'No layout exists: the exact solver has shown that what is called does not fit together.'
             : own.reason,
         };
   }

@@ -9,7 +9,7 @@
     onLine: (line: number) => void;
   }
   let { findings, verdict, quantity, machine, onLine }: Props = $props();
-  const heads = { ready: 'Ready', look: 'Somebody has to look', stop: 'Not ready' };
+  const heads = { ready: 'Ready', look: 'Somebody must look', stop: 'Not ready' };
   const MENDED_AT_MACHINE = new Set(['missing', 'notMeasured', 'zeroLength', 'broken', 'expired', 'locked']);
 </script>
 

@@ -24,5 +24,5 @@
       <span class="flex-1">{program.title}</span>
       <span class="small-words">{program.tools?.length ?? 0} tools</span></label
     >
-  {:else}<p class="py-2">No program of {machine} is known yet.</p>{/each}
+  {:else}<p class="py-2">There is no program for {machine} yet.</p>{/each}
 </fieldset>

@@ -20,4 +20,6 @@
   <button class="btn">{make}</button>
   {#if any}<button type="button" class="btn btn-primary" onclick={() => window.print()}>Print</button>{/if}
 </form>
-{#if missing.length > 0}<p class="caution no-print mt-2">No assembly goes by {missing.join(', ')}.</p>{/if}
+{#if missing.length > 0}<p class="caution no-print mt-2">
+    No assembly has the number {missing.join(', ')}.
+  </p>{/if}

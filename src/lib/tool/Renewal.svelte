@@ -67,7 +67,7 @@
     {/if}
   {:else}
     <p class="small-words">
-      Begun by {renewal.startedBy}, {shortTime(renewal.startedAt, now, zone)}. Anybody may go on.
+      Begun by {renewal.startedBy}, {shortTime(renewal.startedAt, now, zone)}. Anyone may carry on.
     </p>
     <ol class="mt-2 grid gap-1">
       {#each RENEWAL_STEPS as step, i (step)}
@@ -152,7 +152,7 @@
                     {/if}
                   {:else if step === 'wearZeroed'}
                     {#if wear.length === 0}<p>
-                        There is no wear to zero{machine ? ` in the rows of T${assembly.tool}` : ''}.
+                        There is no wear to clear{machine ? ` in the rows of T${assembly.tool}` : ''}.
                       </p>
                     {:else}
                       <p>Key zero into these, and read each back:</p>

@@ -76,7 +76,7 @@
       ><tr
         ><th scope="col">When</th><th scope="col">Machine</th><th scope="col">Feature</th><th scope="col"
           >Register</th
-        ><th scope="col" class="number">Change</th><th scope="col">What became of it</th><th scope="col"
+        ><th scope="col" class="number">Change</th><th scope="col">What came of it</th><th scope="col"
           >Did it take</th
         ></tr
       ></thead

@@ -111,7 +111,7 @@
       {/snippet}
     </LongTable>
     {#if data.components.length === 0}<p class="py-3">
-        {data.short ? 'Nothing is below its minimum.' : `Nothing in the crib goes by “${data.words}”.`}
+        {data.short ? 'Nothing is below its minimum.' : `Nothing in the crib matches “${data.words}”.`}
       </p>{/if}
   </div>
   {#if data.chosen}
@@ -128,10 +128,9 @@
       />{/key}
   {:else}
     <div class="self-start">
-      <p>Tap a number to issue, return, count or regrind it, and to see where it is used.</p>
+      <p>Tap a number to issue, return, count or regrind it, or to see where it is used.</p>
       <p class="small-words mt-2">
-        Dimensions carry their ISO 13399 names; hold the pointer over one for its meaning. New lines come in
-        as
+        Dimensions carry their ISO 13399 names; hover over one for its meaning. New lines come in as
         <a class="underline" href="/programs">a CSV file</a>; insert designations, drill sizes and threads are
         read from what is written there.
       </p>

@@ -45,12 +45,12 @@
       ? 'Every register and counter is the sum of its entries.'
       : `${data.wrong} registers or counters are not the sum of their entries. Stop and call for help.`}
   </p>
-  <a class="btn ml-auto" href="/ledger/csv{page.url.search}" download>Take it out as CSV</a>
+  <a class="btn ml-auto" href="/ledger/csv{page.url.search}" download>Export as CSV</a>
 </div>
 <form
   class="mt-3 grid grid-cols-2 gap-2 md:grid-cols-4 xl:grid-cols-[1fr_5rem_1fr_1fr_13rem_13rem_auto]"
   method="GET"
-  aria-label="What of the ledger"
+  aria-label="Filter the ledger"
 >
   <select class="select" name="machine" aria-label="Machine" value={data.asked.machine ?? ''}
     ><option value="">all machines</option>{#each data.machines as machine (machine.id)}<option

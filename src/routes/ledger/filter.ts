@@ -2,7 +2,7 @@ import { LEDGER_KINDS } from '$core/ledger/entry';
 import { instantOf } from '$core/shift/calendar';
 import type { LedgerFilter } from '$server/ledger';
 
-/** What of the ledger is asked for, from the address; anything that is not understood is left out. */
+/** Filter the ledger is asked for, from the address; anything that is not understood is left out. */
 export function ledgerFilter(asked: URLSearchParams, timeZone: string): LedgerFilter {
   const whole = (name: string) => {
     const value = Number(asked.get(name));

@@ -13,7 +13,7 @@
 </header>
 {#if data.machines.length === 0}
   <p class="mt-3 text-lg">
-    No machine is known yet. A cell lead <a class="underline" href="/programs">brings one in</a> as a file; those
+    There is no machine yet. A cell lead <a class="underline" href="/programs">brings one in</a> as a file; those
     of the made-up cell under demo/machines show how it is written.
   </p>
 {/if}

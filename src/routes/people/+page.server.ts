@@ -14,7 +14,7 @@ const role = z.enum(ROLES);
 export const actions: Actions = {
   add: act(
     z.object({
-      badge: z.string().regex(/^\d{3,12}$/, 'A badge is a number of 3 to 12 digits.'),
+      badge: z.string().regex(/^\d{3,12}$/, 'A badge number has 3 to 12 digits.'),
       name: words('The name', 80),
       role,
       pin,

@@ -37,7 +37,7 @@ const optionalLength = z
     if (text.trim() === '') return null;
     const parsed = parseLength(text, 'mm');
     if (parsed.ok && parsed.value >= 0) return parsed.value;
-    context.addIssue({ code: 'custom', message: parsed.ok ? 'A size is not below zero.' : parsed.reason });
+    context.addIssue({ code: 'custom', message: parsed.ok ? 'A size cannot be below zero.' : parsed.reason });
     return z.NEVER;
   });
 
@@ -63,7 +63,7 @@ export const actions: Actions = {
   record: act(
     z.object({
       assembly: id,
-      gaugeLength: lengthIn('mm').refine((value) => value > 0, 'A gauge length is above zero.'),
+      gaugeLength: lengthIn('mm').refine((value) => value > 0, 'A gauge length must be above zero.'),
       diameter: optionalLength,
       cornerRadius: optionalLength,
       runOut: optionalLength,

@@ -71,7 +71,7 @@
 </div>
 
 {#if !assembly}
-  {#if data.number}<p class="caution mt-4 text-lg">No assembly goes by “{data.number}”.</p>{/if}
+  {#if data.number}<p class="caution mt-4 text-lg">No assembly has the number “{data.number}”.</p>{/if}
   <h2 class="heading mt-6">Loose tools not measured since they were built or indexed</h2>
   <ul class="mt-1 border-t-[3px] border-double border-base-content">
     {#each data.waiting as tool (tool.id)}
@@ -132,8 +132,8 @@
               <div class="caution" role="alert">
                 {#each faults as fault (fault.value)}<p class="font-semibold">{fault.reason}</p>{/each}
                 <label class="mt-1 flex min-h-11 items-center gap-2"
-                  ><input class="checkbox" type="checkbox" name="confirmed" value="yes" /> I measured again: it
-                  is so</label
+                  ><input class="checkbox" type="checkbox" name="confirmed" value="yes" /> I measured again and
+                  got the same</label
                 >
               </div>
             {/if}
@@ -141,7 +141,7 @@
             {#if kept}<p class="text-lg font-semibold" role="status">Recorded.</p>{/if}
           {/snippet}
         </ActionForm>
-      {:else}<p>Measuring tools is the setter’s and the crib’s.</p>{/if}
+      {:else}<p>Setters and the crib measure tools.</p>{/if}
     </section>
     <section aria-labelledby="measured" class="overflow-x-auto md:max-xl:col-span-2">
       <h2 id="measured" class="heading">As it stands now</h2>

@@ -27,7 +27,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 
 const optionalId = z.union([z.literal('').transform(() => null), id]);
 const schema = z.object({
-  key: z.uuid('The form came without its key. Load the page again.'),
+  key: z.uuid('The form came without its key. Reload the page.'),
   file: z
     .instanceof(File, { error: 'Choose a file.' })
     .refine((file) => file.size > 0, 'Choose a file that is not empty.')
@@ -48,7 +48,7 @@ export const actions: Actions = {
     const person = locals.person!;
     if (!may(person.role, NEEDS[kind]))
       return fail(403, {
-        problem: `This looks like ${WORDS[kind]}. Bringing those in is not yours; ask the cell lead.`,
+        problem: `This looks like ${WORDS[kind]}. Your role does not bring those in; ask the cell lead.`,
       });
     const outcome = await bringIn({ key, personId: person.id }, kind, {
       fileName: file.name.slice(0, 120),

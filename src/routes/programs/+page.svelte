@@ -46,15 +46,15 @@
         {/each}
       </tbody>
     </table>
-    {#if newest.length === 0}<p class="py-3">No program is known yet.</p>{/if}
+    {#if newest.length === 0}<p class="py-3">There is no program yet.</p>{/if}
   </div>
 
   {#if data.kinds.length > 0}
     <section aria-labelledby="bring" class="plate self-start">
       <h2 id="bring" class="text-xl">Bring a file in</h2>
       <p class="small-words mt-1">
-        You may bring in {data.kinds.map((kind) => WORDS[kind]).join(', ')}. All of a file is taken, or
-        nothing.
+        You may bring in {data.kinds.map((kind) => WORDS[kind]).join(', ')}. A file is saved whole, or not at
+        all.
       </p>
       <ActionForm
         action="?/bringIn"

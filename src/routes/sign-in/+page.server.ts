@@ -39,7 +39,7 @@ export const actions: Actions = {
     const parsed = enterSchema.safeParse(form);
     if (!parsed.success)
       return fail(400, {
-        problem: 'A badge is a number of 3 to 12 digits, a PIN one of 4 to 12.',
+        problem: 'A badge number has 3 to 12 digits, a PIN 4 to 12.',
         badge: String(form.badge ?? ''),
       });
     const { badge, pin, to } = parsed.data;

@@ -33,7 +33,7 @@
       <p class="max-w-xs">What the tools of the cell will do, and when; what to key, and why.</p>
     </div>
     {#if data.recent.length > 0}
-      <h2 class="heading mt-8">On this tablet lately</h2>
+      <h2 class="heading mt-8">Recently on this tablet</h2>
       <ul class="mt-2 grid gap-2">
         {#each data.recent as person (person.badge)}
           <li>

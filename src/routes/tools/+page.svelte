@@ -94,5 +94,5 @@
       </tr>
     {/snippet}
   </LongTable>
-  {#if data.total === 0}<p class="py-3">No tool goes by “{data.words}”.</p>{/if}
+  {#if data.total === 0}<p class="py-3">No tool matches “{data.words}”.</p>{/if}
 </div>

@@ -124,15 +124,15 @@
         <p class="mt-1">
           <a class="underline" href="/machines/{correction.machineId}/readings?feature={correction.featureId}"
             >Measure a part</a
-          >, and it is worked out anew.
+          >, and it will be worked out again.
         </p>
       </section>
     {/if}
     {#if decided}<p role="alert" class="caution font-semibold">{decided}</p>{/if}
     {#if data.mayRefuse && (correction.state === 'proposed' || correction.state === 'approved')}
       <details>
-        <summary class="inline-flex min-h-11 cursor-pointer items-center underline">Do not make it</summary>
-        <ActionForm action="?/refuse" class="mt-1 grid grid-cols-[1fr_auto] gap-2" label="Do not make it">
+        <summary class="inline-flex min-h-11 cursor-pointer items-center underline">Don’t make it</summary>
+        <ActionForm action="?/refuse" class="mt-1 grid grid-cols-[1fr_auto] gap-2" label="Don’t make it">
           {#snippet children({ busy })}<input
               class="input"
               name="why"

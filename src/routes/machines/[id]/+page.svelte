@@ -147,10 +147,10 @@
       ><button class="btn">Show</button>{#if data.at}<a class="btn btn-primary" href="?">Back to now</a>{/if}
     </form>
     <p class="small-words mt-2">
-      Circles are the true widths across flange, holder or cutter. A crossed pocket is out of service; a
-      dashed ring is a tool not measured since it was loaded. A wide dashed circle is a pocket declared wide,
-      a weight one marked heavy; hatched pockets beside it stay empty. The tools about the chosen pocket hang
-      from their gauge line, at the same scale. Drag a tool to the spindle and back, or use the keys on the
+      Circles show true widths across flange, holder or cutter. A crossed pocket is out of service; a dashed
+      ring is a tool not measured since it was loaded. A wide dashed circle is a pocket declared wide, a
+      weight marks a heavy one; hatched pockets beside it stay empty. The tools around the chosen pocket hang
+      from their gauge line, to the same scale. Drag a tool to the spindle and back, or use the keys on the
       buttons.
     </p>
   </section>

@@ -28,7 +28,7 @@
 <p class="mt-3 text-lg" role="status">
   {#if data.differing.length === 0}Every T means the same tool on {chosen.length === 1
       ? 'it'
-      : 'all of them'}, as far as they hold it.
+      : 'all of them'}, where they hold it.
   {:else}{data.differing.length === 1 ? 'T' : ''}{data.differing
       .map((tool) => (data.differing.length === 1 ? tool : `T${tool}`))
       .join(', ')}
@@ -83,7 +83,7 @@
 {#if data.plan}
   <section class="mt-6">
     <h2 class="heading">To make them alike, with {data.plan.proven ? 'the fewest' : 'few'} changes</h2>
-    {#if data.plan.changes.length === 0}<p class="mt-2 text-lg">Nothing need be changed.</p>
+    {#if data.plan.changes.length === 0}<p class="mt-2 text-lg">Nothing needs to change.</p>
     {:else}
       <p class="caution mt-2">
         A T is in programs, rows and tables: change all three together, with the tool out of the spindle, and

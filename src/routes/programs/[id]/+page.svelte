@@ -26,7 +26,7 @@
 {#if !data.program.newest}<p class="caution mt-3 font-semibold">This revision is not the newest.</p>{/if}
 
 <div class="mt-3 flex flex-wrap items-center gap-4">
-  <a class="btn" href="/programs/{data.program.id}/tools">What it asks for, and what can serve</a>
+  <a class="btn" href="/programs/{data.program.id}/tools">What it asks for, and what will do</a>
   {#if data.machine.kind === 'mill'}
     <ActionForm
       action="?/cutter"

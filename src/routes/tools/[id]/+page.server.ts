@@ -106,7 +106,7 @@ const lifeOf = (basis: LifeBasis) =>
     .transform((life) => Math.round(life * (basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1)));
 /** A tool on the bench has no row: only its length is measured. */
 const measuredLoose = z.object({
-  gaugeLength: lengthIn('mm').refine((value) => value > 0, 'A gauge length is above zero.'),
+  gaugeLength: lengthIn('mm').refine((value) => value > 0, 'A gauge length must be above zero.'),
 });
 /** What a step of a renewal asks for, read by the assembly and its machine. */
 function stepSchema(

@@ -156,7 +156,7 @@ export const actions: Actions = {
       number: z
         .string()
         .trim()
-        .regex(/^[A-Za-z0-9.-]{1,20}$/, 'A number has letters, digits, points and dashes, up to 20.'),
+        .regex(/^[A-Za-z0-9.-]{1,20}$/, 'A number has up to 20 letters, digits, points and dashes.'),
       name: words('The name', 80),
       cutter: id,
       holder: id,

@@ -15,7 +15,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
 
 const MOST_BYTES = 32 * 1024 * 1024;
 const upload = z.object({
-  key: z.uuid('The form came without its key. Load the page again.'),
+  key: z.uuid('The form came without its key. Reload the page.'),
   file: z
     .instanceof(File, { error: 'Choose a file.' })
     .refine((file) => file.size > 0, 'Choose a file that is not empty.')

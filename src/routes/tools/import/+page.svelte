@@ -23,7 +23,7 @@
       <h2 id="in" class="text-xl">In</h2>
       <p class="small-words mt-1">
         Assemblies or components as CSV or JSON, assemblies as MTConnect cutting-tool assets (XML). The file
-        is looked at first: nothing is taken before you have seen what it would do.
+        is looked at first: nothing is saved until you have seen what it would do.
       </p>
       <ActionForm
         action="?/look"
@@ -41,7 +41,7 @@
     <section class="plate" aria-labelledby="out">
       <h2 id="out" class="text-xl">Out</h2>
       <p class="small-words mt-1">
-        To the last digit: what goes out comes in again the same. Dimensions carry their ISO 13399 names.
+        Exact to the last digit: what goes out comes back in the same. Dimensions carry their ISO 13399 names.
       </p>
       <div class="mt-3 flex flex-wrap gap-2">
         {#each FORMATS as format (format)}<a class="btn" href="/tools/export/{format}" download
@@ -72,7 +72,7 @@
         {#snippet children({ busy })}
           <input type="hidden" name="draft" value={data.draft!.id} />
           <button class="btn mt-2" disabled={busy || data.draft!.state === 'cancelling'}
-            >Stop: take nothing of it</button
+            >Stop: save none of it</button
           >
         {/snippet}
       </ActionForm>
@@ -80,7 +80,7 @@
   {:else if data.look}
     <p class="mt-2 text-lg">
       <b>{data.look.counts.added}</b> would be added, <b>{data.look.counts.changed}</b> changed, {data.look
-        .counts.same} are so already,
+        .counts.same} already the same,
       <b class={data.look.counts.refused > 0 ? 'text-accent' : ''}>{data.look.counts.refused}</b> are refused.
     </p>
     <div class="mt-3 flex flex-wrap gap-2">
@@ -88,11 +88,11 @@
         <ActionForm action="?/take" label="Take it">
           {#snippet children({ busy })}
             <input type="hidden" name="draft" value={data.draft!.id} />
-            <button class="btn btn-primary" disabled={busy}>Take all of it</button>
+            <button class="btn btn-primary" disabled={busy}>Save all of it</button>
           {/snippet}
         </ActionForm>
       {:else if data.look.counts.refused > 0}<p class="caution">
-          All of a file is taken, or nothing: mend the refused rows first.
+          A file is saved whole, or not at all: fix the refused rows first.
         </p>{/if}
       <a class="btn" href="/tools/import">Another file</a>
     </div>
@@ -117,7 +117,7 @@
       </tbody>
     </table>
     {#if data.draft.rowsAll > data.look.rows.length}<p class="small-words py-2">
-        The first {data.look.rows.length} rows, what needs a look first.
+        The first {data.look.rows.length} rows; those that need a look come first.
       </p>{/if}
   {:else}
     <p class={['mt-3 text-lg', data.draft.state !== 'done' && 'caution']} role="status">

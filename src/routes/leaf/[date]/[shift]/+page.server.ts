@@ -61,7 +61,7 @@ export const actions: Actions = {
     });
     if (!signer.ok) return signer;
     if (!may(signer.value.role, 'signLeaf'))
-      return { ok: false, reason: `${signer.value.name} does not sign leaves.` };
+      return { ok: false, reason: `${signer.value.name} may not sign leaves.` };
     return signLeaf(asking, signer.value, leafKey(event.params), input.side, new Date());
   }),
 };

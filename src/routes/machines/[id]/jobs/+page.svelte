@@ -103,7 +103,7 @@
           {#if coming.length > 0}<dt class="small-words">bring in</dt>
             <dd class="font-semibold">{listed(coming)}</dd>{/if}
           {#if coming.length === 0 && out.length === 0}<dt class="small-words">by hand</dt>
-            <dd>nothing: it stands so already</dd>{/if}
+            <dd>nothing: already loaded</dd>{/if}
           <dt class="small-words">then run</dt>
           <dd>
             {#each jobs as job, k (job)}{k > 0 ? ', ' : ''}<b>{job}</b>{/each}{jobs.length > 1

@@ -58,7 +58,7 @@
           {/each}
         </tbody>
       </table>
-      {#if data.lengths.length === 0}<p class="py-3">No tool stands in this machine.</p>{/if}
+      {#if data.lengths.length === 0}<p class="py-3">There is no tool in this machine.</p>{/if}
     </section>
     <LengthSchool {machine} />
   </div>
@@ -155,7 +155,7 @@
                 >
               {/snippet}
             </ActionForm>
-          {:else}<p class="small-words">Re-basing a machine is the cell lead’s.</p>{/if}
+          {:else}<p class="small-words">Only the cell lead re-bases a machine.</p>{/if}
         </div>
       {/if}
     </section>

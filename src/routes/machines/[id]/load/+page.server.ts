@@ -66,7 +66,7 @@ const wantedText = z
         .object({ tools: z.array(wantedTool).max(999), out: z.array(z.number().int().positive()).max(999) })
         .parse(JSON.parse(text));
     } catch {
-      context.addIssue({ code: 'custom', message: 'The plan did not arrive whole. Plan again.' });
+      context.addIssue({ code: 'custom', message: 'The plan did not arrive complete. Plan again.' });
       return z.NEVER;
     }
   });

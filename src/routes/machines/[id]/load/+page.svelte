@@ -36,7 +36,7 @@
 
 {#if !plan}
   <p class="mt-6 text-xl" role="status">
-    No load plan of {data.machine.name} is open.
+    There is no open load plan for {data.machine.name}.
     <a class="underline" href="/machines/{data.machine.id}/plan">Plan its magazine</a> for the jobs to come, and
     make that the load plan.
   </p>
@@ -67,8 +67,8 @@
   </p>
   {#if !plan.left.ok}<p class="caution mt-4 text-xl" role="alert">
       {plan.left.reason}
-      <a class="underline" href="/machines/{data.machine.id}">Put the record right</a>, or drop the plan and
-      plan anew.
+      <a class="underline" href="/machines/{data.machine.id}">Correct the record</a>, or drop the plan and
+      plan again.
     </p>{/if}
   <div class="no-print">
     {#if throughSpindle(shape)}<SpindleDoubt
@@ -115,8 +115,8 @@
         {/each}
       </ul>
       <p class="small-words">
-        <a class="underline" href="/machines/{data.machine.id}">Put the machine right</a>, or
-        <a class="underline" href="/machines/{data.machine.id}/plan">plan anew</a> for another pocket.
+        <a class="underline" href="/machines/{data.machine.id}">Correct the machine’s record</a>, or
+        <a class="underline" href="/machines/{data.machine.id}/plan">plan again</a> for another pocket.
       </p>
     </section>
   {/if}
@@ -209,7 +209,7 @@
           >{tick.outcome === 'wrong' ? '×' : '☑'}</span
         >
         <span
-          >{tick.outcome === 'wrong' ? `Found otherwise: ${tick.why} (${tick.said})` : tick.said}
+          >{tick.outcome === 'wrong' ? `Found instead: ${tick.why} (${tick.said})` : tick.said}
           <span class="small-words block">{tick.person}, {dayAndClock(tick.at, zone)}</span></span
         >
       </li>

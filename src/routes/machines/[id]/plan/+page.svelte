@@ -107,7 +107,7 @@
   />
   <div class="grid content-start gap-3">
     <label class="grid gap-1"
-      ><span>Stay where they are, besides those that must</span><input
+      ><span>Also keep where they are</span><input
         class="input w-56"
         name="stay"
         placeholder="T, as 3, 12"
@@ -157,14 +157,14 @@
                     : ''}{row.tool.wide && row.act !== 'out' ? ', wide' : ''}</span
                 >
               </li>
-            {:else}<li class="py-2">Everything may stay as it stands.</li>{/each}
+            {:else}<li class="py-2">Everything may stay where it is.</li>{/each}
           </ul>
           <p class="small-words mt-1">
             {rows.filter((row) => row.act === 'stays').length} tools stay where they are.
           </p>
           {#if edits.length > 0}
             <p class="caution mt-3">
-              Programs must be changed before they run: {edits
+              Programs to change before they run: {edits
                 .map(
                   (row) =>
                     `${row.piece.programs.join(', ')} call T${row.tool.tool}, which becomes T${row.becomes}`,

@@ -61,7 +61,7 @@ const figure = (name: string) =>
     );
 const grams = (name: string) => figure(name).transform((value) => (value === null ? null : value * 1000));
 const widthOrNone = (name: string, unit: LengthUnit) =>
-  lengthOrNone(unit).refine((value) => value === null || value > 0, `${name} is above zero.`);
+  lengthOrNone(unit).refine((value) => value === null || value > 0, `${name} must be above zero.`);
 
 /** What the form of a kind of machine asks for; what it does not ask for is left out. */
 const plateSchema = ({ unit }: Machine) =>
@@ -89,7 +89,7 @@ const plateSchema = ({ unit }: Machine) =>
 const seconds = (name: string) =>
   z.coerce
     .number({ error: `${name} must be a number.` })
-    .positive(`${name} is above nothing.`)
+    .positive(`${name} must be above zero.`)
     .max(600);
 
 export const actions: Actions = {
@@ -99,7 +99,7 @@ export const actions: Actions = {
       secondsA: seconds('Seconds'),
       pocketsB: whole('Pockets', 0, 999),
       secondsB: seconds('Seconds'),
-      heavyFactor: z.coerce.number().min(1, 'A heavy tool is not quicker.').max(10),
+      heavyFactor: z.coerce.number().min(1, 'A heavy tool cannot be quicker.').max(10),
     }),
     ({ input, asking, event }) =>
       calibrateChanges(asking, {

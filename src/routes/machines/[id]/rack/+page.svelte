@@ -40,7 +40,7 @@
               <ActionForm action="?/confirm" label="Confirm">
                 {#snippet children({ busy })}
                   <input type="hidden" name="step" value={step.name} />
-                  <button class="btn mt-1 btn-primary" disabled={busy}>Done: I stand by it</button>
+                  <button class="btn mt-1 btn-primary" disabled={busy}>Done, and I stand by it</button>
                 {/snippet}
               </ActionForm>
             {/if}
@@ -87,7 +87,7 @@
             ? 'Slide distance: jog out along the opening until the flange clears, and type both.'
             : `Slide distance ${formatWithUnit(rack.slide, unit)}; never less.`}
         </p>
-        {#if data.mayCommission}<button class="btn" disabled={busy}>Keep these</button>{/if}
+        {#if data.mayCommission}<button class="btn" disabled={busy}>Save these</button>{/if}
       {/snippet}
     </ActionForm>
   </section>

@@ -38,7 +38,7 @@
 
 {#if !feature || !data.program}
   <p class="mt-6 text-lg">
-    No measuring plan is known for what runs on {data.machine.name}.
+    There is no measuring plan for what runs on {data.machine.name}.
     <a class="underline" href="/programs">Bring one in</a> with the program.
   </p>
 {:else}
@@ -143,8 +143,7 @@
                 </div>
                 {#if answer?.answer.verdict === 'measureAgain'}
                   <label class="caution flex min-h-11 items-center gap-3"
-                    ><input class="checkbox" type="checkbox" name="confirmed" /> I measured again and it is what
-                    I typed.</label
+                    ><input class="checkbox" type="checkbox" name="confirmed" /> I measured again and got the same.</label
                   >
                 {/if}
                 <button class="btn h-14 text-lg btn-primary" disabled={busy}>What do I do?</button>

@@ -70,7 +70,7 @@
         <h2 class="text-xl">{REGISTER_WORDS[cell.kind]}, row {cell.row}</h2>
         <p class="mt-1">
           The record holds <b class="font-display text-xl">{show(cell.kind, cell.value)}</b>
-          {data.machine.unit}. <a class="underline" href="/ledger?register={cell.id}">How it came to that</a>
+          {data.machine.unit}. <a class="underline" href="/ledger?register={cell.id}">How it got there</a>
         </p>
         {#if data.mayEdit && cell.kind !== 'tipDirection'}
           {#key cell.id}
@@ -89,14 +89,14 @@
                 <label class="grid gap-1"
                   ><span>Why</span><input class="input" name="why" maxlength="300" required /></label
                 >
-                <button class="btn btn-primary" disabled={busy}>Write down what the control holds</button>
+                <button class="btn btn-primary" disabled={busy}>Record what the control holds</button>
               {/snippet}
             </ActionForm>
           {/key}
         {/if}
       </section>
     {:else}
-      <p>Choose a value to see how it came about, or to write down what the control was found to hold.</p>
+      <p>Choose a value to see how it got there, or to record what the control was found to hold.</p>
     {/if}
     {#if data.mayDialect}<DialectForm machine={data.machine} />{/if}
   </div>

@@ -29,10 +29,7 @@ const wish = z.object({
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine, shape } = await parent();
   if (!isRandom(shape))
-    error(
-      404,
-      `On ${machine.name} a T lives in its own place: there is no room to be made by calling pockets.`,
-    );
+    error(404, `On ${machine.name} each T has its own place: calling pockets cannot make room.`);
   const places = await placesOf(pool(), machine.id);
   const asked = wish.parse(
     Object.fromEntries(
@@ -68,7 +65,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
 function spanOf(machine: Machine, state: RoomState, typed: string) {
   const diameter = parseLength(typed, machine.unit);
   if (!diameter.ok) return { ok: false as const, reason: diameter.reason };
-  if (diameter.value <= 0) return { ok: false as const, reason: 'A diameter is above nothing.' };
+  if (diameter.value <= 0) return { ok: false as const, reason: 'A diameter must be above zero.' };
   const radius = metRadius(state.shape, machine.interface, inUnit(diameter.value, 'mm') / 2);
   const widest = Math.max(0, ...state.pockets.map((pocket) => pocket.content?.radius ?? 0));
   const declared = machine.widest !== null && diameter.value > machine.widest;

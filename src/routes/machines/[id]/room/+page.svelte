@@ -32,7 +32,7 @@
       <option value="1">one pocket</option><option value="3">three, for a wide tool</option><option value="5"
         >five, for two that share the gap</option
       >{#if ![1, 3, 5].includes(data.asked.span)}<option value={String(data.asked.span)}
-          >{data.asked.span}, since it reaches past its neighbours</option
+          >{data.asked.span}, because it reaches past its neighbours</option
         >{/if}</select
     ></label
   >
@@ -53,7 +53,7 @@
 </form>
 
 {#if !data.machine.spindleSure}<p class="caution mt-3 text-lg">
-    It is not sure what is in the spindle: <a class="underline" href="/machines/{data.machine.id}"
+    Nobody is sure what is in the spindle: <a class="underline" href="/machines/{data.machine.id}"
       >say what the control shows first</a
     >.
   </p>{/if}
@@ -62,18 +62,18 @@
   <p class="caution mt-4 text-xl" role="status">{answer.reason}</p>
 {:else if answer.calls.length === 0}
   <p class="mt-4 text-xl" role="status">
-    Pockets {answer.window.join(', ')} are free on the table now. Look into the magazine before one is
+    Pockets {answer.window.join(', ')} are now free on the table. Look into the magazine before one is
     <a class="underline" href="/machines/{data.machine.id}">declared wide</a>.
   </p>
 {:else}
   <p class="mt-4 text-xl" role="status">
     {#if data.moving}{answer.calls.length} calls bring it to pocket {answer.centre}: {answer.proven
         ? 'the fewest there are.'
-        : 'no fewer were found in time.'}
+        : 'fewer were not found in time.'}
     {:else}Pockets <b>{answer.window.join(', ')}</b> are free after
       <b>{answer.calls.length} {answer.calls.length === 1 ? 'call' : 'calls'}</b>: {answer.proven
         ? 'the fewest there are'
-        : 'no fewer were found in time'}{answer.compared > 1
+        : 'fewer were not found in time'}{answer.compared > 1
         ? `, of ${answer.compared} windows that can be emptied`
         : ''}; about {answer.seconds!.toFixed(0)} s{answer.heavyMoved > 0
         ? `, ${answer.heavyMoved} heavy`

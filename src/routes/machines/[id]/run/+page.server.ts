@@ -45,7 +45,7 @@ const cycle = z
     const [minutes, seconds = '0'] = text.split(':');
     return (Number(minutes) * 60 + Number(seconds)) * 1000;
   })
-  .refine((milliseconds) => milliseconds > 0, 'A cycle takes longer than nothing.');
+  .refine((milliseconds) => milliseconds > 0, 'A cycle takes longer than zero.');
 
 export const actions: Actions = {
   parts: act(

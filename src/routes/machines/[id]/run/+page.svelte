@@ -70,7 +70,7 @@
             </ActionForm>
           {:else if data.control?.ok && ahead < 0}
             <p class="caution mt-4">
-              The control has counted {data.control.count}, fewer than the record: was it set back? Write a
+              The control has counted {data.control.count}, fewer than the record: was it reset? Write a
               question on the leaf if nobody knows.
             </p>
           {:else if data.control}
@@ -156,7 +156,7 @@
       {#if data.mayRun && data.programs.length > 0}
         <details class="mt-2">
           <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
-            >Put a job on the list</summary
+            >Add a job to the list</summary
           >
           <ActionForm action="?/job" class="mt-2 grid gap-2 sm:grid-cols-[2fr_1fr_1fr_auto]" label="New job">
             {#snippet children({ busy })}

@@ -36,7 +36,7 @@ function size(
   if (value === '') return { ok: true, value: null };
   const parsed = parseLength(value, unit);
   if (!parsed.ok) return { ok: false, reason: `${name}: ${parsed.reason}` };
-  return parsed.value > 0 ? parsed : { ok: false, reason: `${name} is above zero.` };
+  return parsed.value > 0 ? parsed : { ok: false, reason: `${name} must be above zero.` };
 }
 
 export const actions: Actions = {

@@ -17,12 +17,12 @@
 
 <header class="mt-4 flex flex-wrap items-end gap-x-5 border-b-[3px] border-double border-base-content pb-2">
   <h1 class="text-3xl"><a href="/programs/{data.program.id}" class="underline">{data.program.number}</a></h1>
-  <p class="text-lg">{data.program.title}: what it asks for, and what can serve</p>
+  <p class="text-lg">{data.program.title}: what it asks for, and what will do</p>
   <p class="small-words ml-auto">{data.machine.name}</p>
 </header>
 {#if lacking.length > 0}
   <p class="caution mt-3 text-lg">
-    Nothing serves {lacking.map((each) => `T${each.tool}`).join(', ')} as asked for.
+    Nothing will do for {lacking.map((each) => `T${each.tool}`).join(', ')} as asked for.
   </p>
 {/if}
 <ol class="mt-4 grid gap-x-8 lg:grid-cols-2">
@@ -50,7 +50,7 @@
       {#each each.reground as cutter (cutter.id)}<p class="caution mt-1">
           {cutter.from} was reground: <a class="underline" href="/crib?item={cutter.id}">{cutter.number}</a>
           is
-          {show(cutter.diameter)} across and does not serve here. {cutter.left} left of the old size.
+          {show(cutter.diameter)} across and will not do here. {cutter.left} left of the old size.
         </p>{/each}
       <ul class="mt-1 font-narrow">
         {#each each.fulfilments.slice(0, Math.max(3, good.length)) as { candidate, misses, remarks } (candidate.id)}

@@ -14,7 +14,7 @@ export const load: PageServerLoad = async ({ params }) => {
   const parts = await partsOf(db, assembly.id);
   const stack = stackOf(parts, assembly.stickOut);
   if (!stack)
-    error(404, `The pieces of ${assembly.number} are not on record: there is no card to build it by.`);
+    error(404, `The pieces of ${assembly.number} are not on record: there is no build card for it.`);
   return {
     assembly,
     parts,

@@ -21,7 +21,7 @@
   </span>
 </header>
 {#if assembly.override}<p class="caution mt-3 font-semibold">
-    Built against a rule, on the lead’s word: {assembly.override}
+    Built against a rule, on the lead’s authority: {assembly.override}
   </p>{/if}
 <div class="mt-4 grid gap-8 lg:grid-cols-[auto_1fr_1.3fr] print:grid-cols-[auto_1fr_1.3fr]">
   <div class="grid content-start gap-4">

@@ -4,4 +4,4 @@ import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ params }) =>
   (await toolExport('assemblies', params.format)) ??
-  error(404, 'There is no such format. Known are CSV and JSON, and XML for assemblies.');
+  error(404, 'There is no such format: use CSV or JSON, or XML for assemblies.');
