@@ -4,7 +4,8 @@ declare global {
   namespace App {
     interface Locals {
       person: Person | null;
-      theme: 'tin' | 'tin-night';
+      /** What was chosen on this tablet; null follows the device. */
+      theme: 'tin' | 'tin-night' | null;
       /** Set when the database went away while a page was being made. */
       away?: boolean;
     }

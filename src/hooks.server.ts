@@ -93,7 +93,8 @@ function tidyNowAndThen(): void {
 
 export const handle: Handle = async ({ event, resolve }) => {
   const { request, route, url, cookies } = event;
-  event.locals.theme = cookies.get('tin-theme') === 'tin-night' ? 'tin-night' : 'tin';
+  event.locals.theme =
+    (['tin', 'tin-night'] as const).find((name) => name === cookies.get('tin-theme')) ?? null;
   event.locals.person = null;
   if (!SAFE.has(request.method) && !sameHost(request))
     return Response.json(
@@ -150,7 +151,8 @@ export const handle: Handle = async ({ event, resolve }) => {
   }
   tidyNowAndThen();
   const response = await resolve(event, {
-    transformPageChunk: ({ html }) => html.replace('%tin.theme%', event.locals.theme),
+    transformPageChunk: ({ html }) =>
+      html.replace('%tin.theme%', event.locals.theme ? `data-theme="${event.locals.theme}"` : ''),
   });
   if (response.status === 500 && event.locals.away) return away(request);
   for (const [name, value] of Object.entries(HEADERS))

@@ -14,7 +14,8 @@
     person: Person;
     shift: Shift | null;
     now: Date;
-    theme: string;
+    /** What was chosen here; null follows the device. */
+    theme: 'tin' | 'tin-night' | null;
     mayPeople: boolean;
     onFind: () => void;
   }
@@ -22,6 +23,15 @@
 
   let ticked = $state<Date | null>(null);
   const time = $derived(ticked ?? now);
+  let deviceDark = $state(false);
+  const night = $derived(theme === null ? deviceDark : theme === 'tin-night');
+  onMount(() => {
+    const device = window.matchMedia('(prefers-color-scheme: dark)');
+    const look = () => (deviceDark = device.matches);
+    look();
+    device.addEventListener('change', look);
+    return () => device.removeEventListener('change', look);
+  });
   onMount(() => {
     const timer = setInterval(() => (ticked = new Date()), 15_000);
     return () => clearInterval(timer);
@@ -51,10 +61,10 @@
         <span class="sr-only md:hidden">Scan or find</span>
       </button>
       <form method="POST" action="/theme">
-        <input type="hidden" name="theme" value={theme === 'tin' ? 'tin-night' : 'tin'} />
+        <input type="hidden" name="theme" value={night ? 'tin' : 'tin-night'} />
         <input type="hidden" name="to" value={page.url.pathname + page.url.search} />
-        <button class="btn btn-square btn-ghost" aria-label={theme === 'tin' ? 'Night theme' : 'Light theme'}>
-          {#if theme === 'tin'}<Moon size={18} />{:else}<Sun size={18} />{/if}
+        <button class="btn btn-square btn-ghost" aria-label={night ? 'Light theme' : 'Night theme'}>
+          {#if night}<Sun size={18} />{:else}<Moon size={18} />{/if}
         </button>
       </form>
       {#if mayPeople}<a class="btn btn-square btn-ghost" href="/people" aria-label="People"

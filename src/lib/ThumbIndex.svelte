@@ -3,7 +3,8 @@
 
   let { waiting }: { waiting: number } = $props();
   const tabs = [
-    { href: '/', root: '/leaf', label: 'Leaf', key: 'l' },
+    { href: '/leaf', root: '/leaf', label: 'Leaf', key: 'l' },
+    { href: '/today', root: '/today', label: 'Work', key: 'w' },
     { href: '/machines', root: '/machines', label: 'Machines', key: 'm' },
     { href: '/programs', root: '/programs', label: 'Programs', key: 'p' },
     { href: '/corrections', root: '/corrections', label: 'Corrections', key: 'c' },

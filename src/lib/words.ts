@@ -1,18 +1,9 @@
+import { traitsOf, type ChangerKind } from '$core/changer/traits';
 import type { LifeBasis } from '$core/life/count';
 import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
 
 /** Words that several screens share. */
-export const CHANGER_WORDS: Readonly<Record<string, string>> = {
-  randomAccess: 'random access',
-  fixedCarousel: 'fixed-pocket carousel',
-  turret: 'turret',
-  rack: 'linear rack',
-  chain: 'chain, random access',
-  tray: 'outside tray',
-};
-
-export const placeWord = (changer: string) =>
-  changer === 'turret' ? 'station' : changer === 'rack' ? 'fork' : 'pocket';
+export const placeWord = (kind: ChangerKind) => traitsOf({ kind }).place;
 
 /** A life counter's value in the unit people count in. */
 export function lifeWords(value: number, basis: LifeBasis): string {

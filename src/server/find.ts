@@ -51,19 +51,19 @@ export async function findAnything(words: string): Promise<Hit[]> {
       .flatMap((machine) => [
         { href: `/machines/${machine.id}`, title: machine.name, detail: 'magazine', group: 'Machines' },
         {
-          href: `/machines/${machine.id}/readings`,
+          href: `/machines/${machine.id}/now?do=measure`,
           title: `${machine.name}: type a reading`,
           detail: 'measure',
           group: 'Machines',
         },
         {
-          href: `/machines/${machine.id}/run`,
+          href: `/machines/${machine.id}/now`,
           title: `${machine.name}: record parts`,
           detail: 'run',
           group: 'Machines',
         },
         {
-          href: `/machines/${machine.id}/registers`,
+          href: `/machines/${machine.id}/numbers`,
           title: `${machine.name}: offset rows`,
           detail: 'registers',
           group: 'Machines',

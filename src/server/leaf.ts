@@ -17,6 +17,7 @@ import { pool, row, rows, type Db } from './db.ts';
 import { asRunning, countedTools, openJobs, type Job } from './jobs.ts';
 import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
+import { sistersOf } from './now.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { programById } from './programs.ts';
@@ -55,13 +56,9 @@ async function toolsRunningOut(
   now: Date,
   stretches: Shift[],
 ): Promise<ForecastTool[]> {
-  const sisters = await rows<{ number: string; like: string }>(
+  const sisters = await sistersOf(
     db,
-    `SELECT DISTINCT ON (a.id) a.number AS like, b.number FROM assembly a JOIN assembly b ON b.kind = a.kind AND b.diameter = a.diameter
-       AND b.corner_radius = a.corner_radius AND b.interface = a.interface AND b.id <> a.id AND b.flag IS NULL
-       AND NOT EXISTS (SELECT 1 FROM placement s WHERE s.assembly_id = b.id)
-     WHERE a.number = ANY($1) ORDER BY a.id, b.number`,
-    [tools.map((tool) => tool.number)],
+    tools.map((tool) => tool.number),
   );
   return runOuts(asRunning(job, tools), now, stretches).flatMap((runOut) => {
     const tool = tools.find((each) => each.tool === runOut.tool)!;
@@ -139,7 +136,7 @@ export async function leafOf(
 }
 
 /** Tools on machines with a job that were loaded and not measured since, and are called by that job. */
-const unmeasured = (db: Db) =>
+export const unmeasured = (db: Db) =>
   rows<Leaf['toMeasure'][number]>(
     db,
     `SELECT m.name AS machine, m.id AS "machineId", s.tool, a.number FROM placement s JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id

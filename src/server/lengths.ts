@@ -1,3 +1,4 @@
+import { traitsOf } from '../core/changer/traits.ts';
 import { explainReadBack, type ReadBack } from '../core/correction/read-back.ts';
 import { registerText } from '../core/correction/register-text.ts';
 import { gaugeLengthFromRegister, referenceOf, type LengthReference } from '../core/length/schools.ts';
@@ -8,7 +9,6 @@ import { decimalsOf } from './corrections.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { livesByNumber } from '../core/changer/layout.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -88,7 +88,7 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
       )
     ).map((each) => [each.assemblyId, each.series]),
   );
-  const places = livesByNumber(shapeOf(to)) ? to.places : to.highestTool;
+  const places = traitsOf(shapeOf(to)).ownPlaces ? to.places : to.highestTool;
   return lengths.flatMap((each) => {
     const knob = knobs.get(each.assemblyId);
     const target = targets.find((register) => register.row === each.tool);

@@ -1,6 +1,7 @@
+import { traitsOf } from '../core/changer/traits.ts';
 import { INTERFACES, type AssemblyKind } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
-import { stepKey, throughSpindle, type FoundState, type LoadStep } from '../core/changer/load-plan.ts';
+import { stepKey, type FoundState, type LoadStep } from '../core/changer/load-plan.ts';
 import { stepWords, tipWords, type StepPlace, type StepWords } from '../core/changer/load-words.ts';
 import type { PlaceRow, PlacedAssembly } from '../core/changer/place.ts';
 import type { Wanted } from '../core/changer/wanted.ts';
@@ -42,7 +43,8 @@ export function foundState(machine: Machine, places: readonly PlaceRow[]): Found
         reserved,
         content: toolOf(tool, assembly),
       })),
-    spindle: spindle && throughSpindle(shapeOf(machine)) ? toolOf(spindle.tool, spindle.assembly) : null,
+    spindle:
+      spindle && traitsOf(shapeOf(machine)).throughSpindle ? toolOf(spindle.tool, spindle.assembly) : null,
     at: machine.atPocket,
   };
 }

@@ -1,6 +1,7 @@
+import { traitsOf } from '../core/changer/traits.ts';
 import { widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
-import { throughSpindle, type LoadStep } from '../core/changer/load-plan.ts';
+import { type LoadStep } from '../core/changer/load-plan.ts';
 import { otherPocket } from '../core/changer/load-held.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
@@ -289,7 +290,7 @@ export function stepWrong(asking: Asking, wrong: { planId: number; key: string; 
     const { plan, machine, said } = await nextOf(db, wrong.planId, wrong.key);
     if (wrong.why.trim() === '') throw new Refused('Say what you found instead.');
     await ticked(db, asking.personId, plan.id, said, 'wrong', wrong.why.trim());
-    if (machine.spindleSure && throughSpindle(shapeOf(machine)))
+    if (machine.spindleSure && traitsOf(shapeOf(machine)).throughSpindle)
       await append(
         db,
         entry.machine('spindleUnsure', {

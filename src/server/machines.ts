@@ -1,5 +1,6 @@
+import { traitsOf, type ChangerKind } from '../core/changer/traits.ts';
 import type { MachineFile } from '../core/formats/machine-file.ts';
-import type { ChangerKind, ChangerShape } from '../core/changer/layout.ts';
+import type { ChangerShape } from '../core/changer/layout.ts';
 import type { Interface } from '../core/assembly/silhouette.ts';
 import type { LengthSchool } from '../core/length/schools.ts';
 import type { ExpiryRule } from '../core/life/count.ts';
@@ -133,7 +134,7 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
       "UPDATE place SET cell = $4 WHERE machine_id = $1 AND kind = 'pocket' AND number BETWEEN $2 AND $3",
       [id, from, to, holder],
     );
-  if (file.changer.kind !== 'turret')
+  if (traitsOf(file.changer).spindle)
     await db.query(`INSERT INTO place (machine_id, kind, number) VALUES ($1, 'spindle', 0)`, [id]);
   await db.query(
     'INSERT INTO register (machine_id, row, kind) SELECT $1, n, k FROM generate_series(1, $2) n, unnest($3::text[]) k',

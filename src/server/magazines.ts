@@ -1,7 +1,7 @@
+import { traitsOf } from '../core/changer/traits.ts';
 import type { AssemblyShape } from '../core/assembly/silhouette.ts';
 import { weighed } from '../core/assembly/weighed.ts';
 import { hangingRadius, strikes, withinReach } from '../core/changer/clearance.ts';
-import { isRandom } from '../core/changer/layout.ts';
 import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/change-time.ts';
 import type { RoomState, RoomTool } from '../core/changer/room.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
@@ -20,7 +20,7 @@ export const timesOf = (machine: Machine): ChangeTimes => ({
   arm: machine.armSeconds,
   perPocket: machine.pocketSeconds,
   heavyFactor: machine.heavyFactor,
-  preStaging: isRandom(shapeOf(machine)),
+  preStaging: traitsOf(shapeOf(machine)).exchanges,
 });
 
 /** Heavy for a plan: declared so, wide, or over half of what the changer bears. */
@@ -92,7 +92,7 @@ export async function calledIn(db: Db, personId: number, called: PocketCall): Pr
     throw new Refused(
       `T${spindle.tool} in the spindle is tied to pocket ${tied.number}: it is put away there first.`,
     );
-  if (machine.changerKind === 'fixedCarousel' && spindle.tool !== null && spindle.tool !== place.number)
+  if (traitsOf(shapeOf(machine)).ownPlaces && spindle.tool !== null && spindle.tool !== place.number)
     throw new Refused(`T${spindle.tool} lives in pocket ${spindle.tool}: it is put away there first.`);
   const struck = called.made ? null : struckBy(machine, places, spindle, place);
   if (struck !== null)

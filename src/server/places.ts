@@ -1,3 +1,4 @@
+import { traitsOf, type ChangerKind } from '../core/changer/traits.ts';
 import { INTERFACES, standOut, widestOf, type AssemblyShape } from '../core/assembly/silhouette.ts';
 import { weighed } from '../core/assembly/weighed.ts';
 import { bearing, type Bearing } from '../core/changer/bears.ts';
@@ -5,7 +6,6 @@ import { hangingRadius } from '../core/changer/clearance.ts';
 import { standingRefusal } from '../core/changer/standing.ts';
 import { whereMayItGo } from '../core/changer/where.ts';
 import { placingRefusal } from '../core/changer/place-tool.ts';
-import { livesByNumber, type ChangerKind } from '../core/changer/layout.ts';
 import type { PlacedAssembly, PlaceRow } from '../core/changer/place.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
@@ -71,9 +71,7 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
 }
 
 export const placeName = (place: { kind: 'pocket' | 'spindle'; number: number }, changerKind: ChangerKind) =>
-  place.kind === 'spindle'
-    ? 'the spindle'
-    : `${changerKind === 'turret' ? 'station' : changerKind === 'rack' ? 'fork' : 'pocket'} ${place.number}`;
+  place.kind === 'spindle' ? 'the spindle' : `${traitsOf({ kind: changerKind }).place} ${place.number}`;
 
 export interface Placing {
   placeId: number;
@@ -242,7 +240,7 @@ function spindleHome(machine: Machine, places: readonly PlaceRow[], besides: num
     (each) =>
       each.kind === 'pocket' &&
       (each.tied === spindle.tool ||
-        (livesByNumber(shapeOf(machine)) && each.number === spindle.tool) ||
+        (traitsOf(shapeOf(machine)).ownPlaces && each.number === spindle.tool) ||
         (each.reserved && !each.assembly && spindle.assembly!.kind === 'probe')),
   );
   return home && home.number !== besides

@@ -1,8 +1,8 @@
+import { traitsOf } from '../core/changer/traits.ts';
 import { INTERFACES, widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius, metRadius } from '../core/changer/clearance.ts';
 import { orientationOf } from '../core/changer/wanted.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
-import { isRandom } from '../core/changer/layout.ts';
 import { type PlanQuestion, type PlanRun, type PlanTool } from '../core/changer/plan-layout.ts';
 import { weighed } from '../core/assembly/weighed.ts';
 import { whereMayItGo } from '../core/changer/where.ts';
@@ -97,7 +97,10 @@ export async function layoutTask(
     const home = homeOf(place, homes, state.spindle?.home ?? null);
     tools.push({
       tool: place.tool,
-      now: place.kind === 'pocket' ? place.number : (home ?? (isRandom(shapeOf(machine)) ? 0 : place.tool)),
+      now:
+        place.kind === 'pocket'
+          ? place.number
+          : (home ?? (traitsOf(shapeOf(machine)).exchanges ? 0 : place.tool)),
       radius: hangingRadius(shapeOf(machine), assembly),
       mass: weighed(assembly).mass,
       wide: verdict === 'neighboursEmpty' || place.wide,

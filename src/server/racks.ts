@@ -1,3 +1,4 @@
+import { traitsOf } from '../core/changer/traits.ts';
 import {
   forkLine,
   oddFork,
@@ -90,7 +91,8 @@ export async function rackOf(db: Db, machine: Machine) {
 /** The machine behind a rack page; only a linear rack has forks to be captured. */
 async function rackMachine(db: Db, id: number): Promise<Machine> {
   const machine = await machineById(db, id);
-  if (!machine || machine.changerKind !== 'rack') throw new Refused('This machine has no linear rack.');
+  if (!machine || !traitsOf({ kind: machine.changerKind }).commissioned)
+    throw new Refused('This machine has no linear rack.');
   return machine;
 }
 

@@ -50,7 +50,7 @@ test('the control’s count is recorded by one tap, and again only when it has g
   control,
 }) => {
   const page = await as('operator');
-  await page.goto('/machines/1/run');
+  await page.goto('/machines/1/now');
   await ready(page);
   const before = 51; // what the made-up cell's story has recorded
   await expect(page.getByText(`The control has counted 53, the record ${before}.`)).toBeVisible();
@@ -78,7 +78,7 @@ test('two tablets record the same count: the parts are counted once', async ({
   const two = await as('lead', await context.newPage());
   await control.cycle('curlew');
   for (const page of [one, two]) {
-    await page.goto('/machines/3/run');
+    await page.goto('/machines/3/now');
     await ready(page);
   }
   const record = { name: /^Record \d+ parts/ };
@@ -96,7 +96,7 @@ test('two tablets record the same count: the parts are counted once', async ({
 test('a control that is switched off is a sentence; parts can still be typed', async ({ as, control }) => {
   const page = await as('operator');
   control.child.kill('SIGKILL');
-  await page.goto('/machines/1/run');
+  await page.goto('/machines/1/now');
   await ready(page);
   await expect(page.getByText('The control does not answer.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Record', exact: true })).toBeEnabled();

@@ -2,89 +2,19 @@ import AxeBuilder from '@axe-core/playwright';
 import { startServer } from '../support/server.ts';
 import { expect, ready, test } from './cell.ts';
 
-const PAGES = [
-  '/',
-  '/machines',
-  '/machines/1',
-  '/machines/1?tool=3',
-  '/machines/3',
-  '/machines/4',
-  '/machines/6',
-  '/machines/1/room?centre=10',
-  '/machines/1/jobs?program=3&program=4&places=12',
-  '/machines/1/plan?program=3',
-  '/machines/1/load',
-  '/machines/across?machine=1&machine=2',
-  '/machines/4/rack',
-  '/machines/1/plate',
-  '/machines/3/plate',
-  '/machines/5',
-  '/machines/3/readings',
-  '/machines/3/run',
-  '/machines/1/registers',
-  '/programs',
-  '/programs/5',
-  '/corrections',
-  '/corrections/1',
-  '/corrections/4',
-  '/tools',
-  '/tools/2',
-  '/tools/13',
-  '/tools/builder',
-  '/tools/builder?cutter=2&holder=32&machine=1',
-  '/tools/2/card',
-  '/tools/labels?numbers=A-101+A-102',
-  '/tools/kit?numbers=A-101+A-102',
-  '/crib',
-  '/crib?twins=1',
-  '/tools/import',
-  '/programs/3/tools',
-  '/crib?item=7',
-  '/presetter',
-  '/presetter?number=A-150',
-  '/machines/1/lengths?to=2',
-  '/machines/2/lengths?reference=-20.4',
-  '/machines/3/lengths',
-  '/ledger',
-  '/people',
-];
 const FLOOR = [
-  '/machines/3/readings',
-  '/machines/3/run',
+  '/machines/3/now',
+  '/machines/1/now',
+  '/today',
+  '/machines/1/numbers',
   '/corrections',
   '/corrections/4',
   '/machines/3',
   '/machines/5',
   '/machines/1/plate',
   '/presetter?number=A-150',
-  '/',
+  '/leaf',
 ];
-
-for (const theme of ['tin', 'tin-night'])
-  test(`axe finds nothing on any screen, ${theme}`, async ({ as, context, server }) => {
-    test.setTimeout(400_000);
-    await context.addCookies([{ name: 'tin-theme', value: theme, url: server.url }]);
-    const page = await as('lead');
-    const troubles: string[] = [];
-    page.on('console', (message) => message.type() === 'error' && troubles.push(message.text()));
-    page.on('pageerror', (error) => troubles.push(error.message));
-    for (const path of PAGES) {
-      await page.goto(path);
-      await ready(page);
-      await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
-      const { violations } = await new AxeBuilder({ page }).analyze();
-      expect(
-        violations.map(
-          (violation) =>
-            `${path}: ${violation.id}: ${violation.nodes
-              .map((node) => node.target.join(' '))
-              .slice(0, 4)
-              .join(' | ')}`,
-        ),
-      ).toEqual([]);
-    }
-    expect(troubles).toEqual([]);
-  });
 
 test('axe finds nothing on the sign-in page and in the palette', async ({ page, as }) => {
   await page.goto('/sign-in');

@@ -31,7 +31,7 @@ test('keys can be switched off, and stay off', async ({ as }) => {
   await page.goto('/corrections');
   await ready(page);
   await page.keyboard.press('/');
-  await page.getByLabel(/Single keys and Alt chords off/).check();
+  await page.getByLabel(/keyboard shortcuts off/).check();
   await page.keyboard.press('Escape');
   await page.waitForTimeout(120);
   await page.keyboard.press('g');
@@ -43,7 +43,7 @@ test('keys can be switched off, and stay off', async ({ as }) => {
   await expect(page.getByRole('dialog')).toBeHidden();
   await expect(page).toHaveURL(/corrections/);
   await page.keyboard.press('Control+k');
-  await page.getByLabel(/Single keys and Alt chords off/).uncheck();
+  await page.getByLabel(/keyboard shortcuts off/).uncheck();
   await page.keyboard.press('Escape');
   await page.waitForTimeout(120);
   await page.keyboard.press('/');

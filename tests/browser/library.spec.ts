@@ -105,7 +105,7 @@ test('stock is issued at the shelf, and what falls below its minimum stands on t
   await page.getByRole('button', { name: 'RM-12H7' }).click();
   await page.getByRole('button', { name: 'Issue' }).click();
   await expect(page.getByText(/RM-12H7: 1 issued/)).toBeVisible();
-  await page.goto('/');
+  await page.goto('/leaf');
   await expect(page.getByText(/below minimum/)).toContainText('RM-12H7');
   await page.getByText(/below minimum/).click();
   await expect(page.getByRole('button', { name: 'RM-12H7' })).toBeVisible();
@@ -113,26 +113,26 @@ test('stock is issued at the shelf, and what falls below its minimum stands on t
 
 test('lengths are carried to another machine: keyed, read back, a slip named', async ({ as }) => {
   const page = await as('setter');
-  await page.goto('/machines/1/lengths?to=2');
+  await page.goto('/machines/1/numbers?to=2');
   await ready(page);
   await expect(page.getByText('T1 on Bittern is B-301: its row stays')).toBeVisible();
   const second = page.getByLabel('What row 2 of Bittern shows');
   await second.fill('15.7162');
-  await page.getByRole('button', { name: /take what I read back/ }).click();
-  await expect(page.getByRole('alert')).toContainText('sign turned');
+  await page.getByRole('button', { name: /record what I read back/ }).click();
+  await expect(page.getByRole('alert')).toContainText('sign reversed');
   await second.fill('-15.7162');
-  await page.getByRole('button', { name: /take what I read back/ }).click();
+  await page.getByRole('button', { name: /record what I read back/ }).click();
   await expect(page.getByRole('status')).toContainText('row 2');
   await expect(page.getByRole('row', { name: /^2 A-102/ }).last()).toContainText('agrees');
 });
 
 test('a new plane constant is looked at row by row before anything moves', async ({ as }) => {
   const page = await as('lead');
-  await page.goto('/machines/2/lengths');
+  await page.goto('/machines/2/numbers');
   await ready(page);
   await page.getByLabel(/New plane constant/).fill('-20.4');
   await page.getByRole('button', { name: 'Show what changes' }).click();
-  await expect(page.getByRole('row', { name: /^1 T1/ }).last()).toContainText('+0.1000');
+  await expect(page.getByRole('row', { name: /^1 T1/ }).first()).toContainText('+0.1000');
   await ready(page);
   await page.getByLabel('Why it changed').fill('New setter face.');
   await page.getByRole('button', { name: /^Re-base/ }).click();
@@ -199,6 +199,6 @@ test('what a program asks for stands beside what can serve, and a definition can
   await three.getByRole('button', { name: 'Change' }).click();
   await three.getByLabel('Reach at least, mm').fill('60');
   await three.getByRole('button', { name: 'Write it down' }).click();
-  await expect(page.getByText('Nothing serves T3 as asked for.')).toBeVisible();
+  await expect(page.getByText('Nothing will do for T3')).toBeVisible();
   await expect(page.getByText(/it stands out 38.000 mm, 60.000 mm is needed/).first()).toBeVisible();
 });

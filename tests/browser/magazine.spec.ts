@@ -21,8 +21,8 @@ test('room is made call by call, interrupted, and finished by another person; th
     await expect(other.getByRole('status')).toContainText(`after ${left} call`);
   }
   await other.getByRole('button', { name: /Made: the control shows T0/ }).click();
-  await expect(other.getByRole('status')).toContainText('are free on the table now');
-  await expect(page.getByRole('status')).toContainText('are free on the table now');
+  await expect(other.getByRole('status')).toContainText('free on the table');
+  await expect(page.getByRole('status')).toContainText('free on the table');
 
   await page.goto('/machines/1');
   await ready(page);
@@ -32,7 +32,7 @@ test('room is made call by call, interrupted, and finished by another person; th
   await declare.getByLabel('Wide, for T').fill('66');
   await declare.getByRole('button', { name: 'Declare pocket 10 wide' }).click();
   await expect(declare.getByRole('alert')).toContainText('empty in the metal too');
-  await declare.getByLabel(/I looked/).check();
+  await declare.getByLabel(/I have looked/).check();
   await declare.getByRole('button', { name: 'Declare pocket 10 wide' }).click();
   await expect(page.getByRole('button', { name: /pocket 10, declared wide for T66: empty/ })).toBeVisible();
   await expect(

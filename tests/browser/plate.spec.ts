@@ -78,7 +78,7 @@ test('a tool is brought to another pocket without a mouse, by the fewest calls',
   await page.locator('[data-pocket="14"]').focus();
   await page.keyboard.press('Enter');
   const bring = page.getByRole('form', { name: 'Move it elsewhere' });
-  await bring.getByLabel('Bring T7 to pocket').fill('28');
+  await bring.getByLabel('Move T7 to pocket').fill('28');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/room\?from=14&to=28/);
   await expect(page.getByRole('status')).toContainText('2 calls bring it to pocket 28');

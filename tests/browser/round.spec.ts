@@ -51,7 +51,7 @@ test('a sister is placed, not yet measured, measured, and taken out again', asyn
   await page.getByLabel('Assembly').selectOption({ label: 'A-141 End mill 10 finish (sister)' });
   await page.getByLabel('T number').fill('3');
   await page.getByRole('button', { name: 'It is in: record it' }).click();
-  await expect(page.getByRole('alert')).toContainText('T3 exists already');
+  await expect(page.getByRole('alert')).toContainText('T3 already exists');
   await page.getByLabel('T number').fill('44');
   await page.getByRole('button', { name: 'It is in: record it' }).click();
   await expect(page.getByRole('heading', { name: /T44/ })).toBeVisible();
@@ -69,7 +69,7 @@ test('a reading is answered, approved, keyed wrongly, stopped, keyed rightly, an
 }) => {
   const page = await as('operator');
   await page.goto('/machines');
-  await page.getByRole('navigation', { name: 'Curlew' }).getByRole('link', { name: 'Readings' }).click();
+  await page.getByRole('navigation', { name: 'Curlew' }).getByRole('link', { name: 'Now' }).click();
   await ready(page);
   await page.getByRole('button', { name: /^Journal OD/ }).click();
   await page.getByLabel(/^Reading, in/).fill('1.2530-0.0018');
@@ -113,7 +113,7 @@ test('a reading is answered, approved, keyed wrongly, stopped, keyed rightly, an
 test('parts are recorded, a tool expires, and is renewed by two people', async ({ as }) => {
   const page = await as('operator');
   await page.goto('/machines');
-  await page.getByRole('navigation', { name: 'Curlew' }).getByRole('link', { name: 'Run' }).click();
+  await page.getByRole('navigation', { name: 'Curlew' }).getByRole('link', { name: 'Now' }).click();
   await ready(page);
   await page.getByLabel('Parts made', { exact: true }).last().fill('9');
   await page.getByRole('button', { name: 'Record', exact: true }).click();

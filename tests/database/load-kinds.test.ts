@@ -1,4 +1,4 @@
-import { isRandom } from '../../src/core/changer/layout.ts';
+import { traitsOf } from '../../src/core/changer/traits.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Wanted } from '../../src/core/changer/wanted.ts';
 import { sweptRadius } from '../../src/core/assembly/silhouette.ts';
@@ -30,7 +30,7 @@ async function oneMoved(machine: Machine) {
   const mover = pockets.find(
     (place) => place.assembly && !place.wide && !place.reserved && !place.assembly.flag,
   )!;
-  const fixed = !isRandom(shapeOf(machine)) && machine.changerKind !== 'tray';
+  const fixed = !traitsOf(shapeOf(machine)).exchanges && machine.changerKind !== 'tray';
   const tools = places.flatMap((place) =>
     place.assembly
       ? [
@@ -112,7 +112,7 @@ describe('a tool is brought to another pocket, on every kind of changer, by the 
       done(await makeLoadPlan(as(cell.lead), { machineId: machine.id, wanted }));
       const acts = await workOff(machine);
       // on a swing arm calls are enough; elsewhere the tool comes out and goes in again, and is measured
-      if (isRandom(shapeOf(machine))) expect(acts.slice(0, 2)).toEqual(['call', 'call']);
+      if (traitsOf(shapeOf(machine)).exchanges) expect(acts.slice(0, 2)).toEqual(['call', 'call']);
       else expect(acts).toEqual(expect.arrayContaining(['unload', 'load', 'measure']));
       const after = await placesOf(pool(), machine.id);
       expect(after.find((place) => place.id === free.id)).toMatchObject({

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeRoom } from '../../src/core/changer/make-room.ts';
-import { closePool, pool, row, transaction } from '../../src/server/db.ts';
+import { CHANGERS } from '../../src/core/changer/traits.ts';
+import { closePool, pool, row, transaction, rows } from '../../src/server/db.ts';
 import { append, disagreements } from '../../src/server/ledger.ts';
 import { machineById } from '../../src/server/machines.ts';
 import {
@@ -202,7 +203,7 @@ describe('declared width', () => {
       for (const [pocket, beside] of neighbours({ kind, places, pitch: 60 })) {
         const { found } = (await row<{ found: number[] }>(
           pool(),
-          'SELECT pocket_neighbours($1, $2, $3) AS found',
+          'SELECT pockets_beside((SELECT ordering FROM changer_kind WHERE kind = $1), $2, $3) AS found',
           [kind, places, pocket],
         ))!;
         expect(
@@ -211,6 +212,18 @@ describe('declared width', () => {
         ).toEqual(beside);
       }
   });
+});
+
+it('the kinds of changer are the same in the database as in the core', async () => {
+  const kept = await rows<{ kind: string; order: string; ownPlaces: boolean; spindle: boolean }>(
+    pool(),
+    'SELECT kind, ordering AS "order", own_places AS "ownPlaces", spindle FROM changer_kind ORDER BY kind COLLATE "C"',
+  );
+  expect(kept).toEqual(
+    Object.entries(CHANGERS)
+      .map(([kind, { order, ownPlaces, spindle }]) => ({ kind, order, ownPlaces, spindle }))
+      .sort((a, b) => (a.kind < b.kind ? -1 : 1)),
+  );
 });
 
 describe('pockets and the spindle', () => {

@@ -1,3 +1,4 @@
+import { CHANGER_KINDS } from './traits.ts';
 import { describe, expect, it } from 'vitest';
 import { weighed } from '../assembly/weighed.ts';
 import type { AssemblyShape } from '../assembly/silhouette.ts';
@@ -5,7 +6,7 @@ import { lengthOf } from '../units/length.ts';
 import checks from '../../../tests/outside/check-values.json';
 import { bearing, type BorneTool, type WholeLimits } from './bears.ts';
 import { clashes, hangingRadius, LEAST_GAP } from './clearance.ts';
-import { changerLayout, CHANGER_KINDS, type ChangerShape } from './layout.ts';
+import { changerLayout, type ChangerShape } from './layout.ts';
 import { standingRefusal, type StandingQuestion } from './standing.ts';
 import { cellRanges, trayCapacity } from './tray-cells.ts';
 

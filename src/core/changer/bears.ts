@@ -1,7 +1,8 @@
+import { traitsOf } from './traits.ts';
 import { formatWithUnit } from '../units/format-length.ts';
 import { lengthOf, type Length, type LengthUnit } from '../units/length.ts';
 import { ringLoad, turretSwing, type StandingTool } from './clearance.ts';
-import { turnsAsRing, type ChangerShape } from './layout.ts';
+import { type ChangerShape } from './layout.ts';
 
 /** What a machine's plate says of its changer as a whole (H5); null: nobody recorded it. */
 export interface WholeLimits {
@@ -39,21 +40,20 @@ export interface Bearing {
  */
 export function bearing(shape: ChangerShape, limits: WholeLimits, tools: readonly BorneTool[]): Bearing {
   const { total, unbalance, towards } = ringLoad(shape, tools);
-  const swing =
-    shape.kind === 'turret'
-      ? turretSwing(
-          shape,
-          tools.map((tool) => tool.standOut),
-        )
-      : null;
+  const swing = !traitsOf(shape).hangs
+    ? turretSwing(
+        shape,
+        tools.map((tool) => tool.standOut),
+      )
+    : null;
   const over: string[] = [];
   const look: string[] = [];
   const kilograms = (grams: number) => `${(grams / 1000).toFixed(1)} kg`;
-  if (shape.kind !== 'turret' && limits.heaviestAll !== null && total > limits.heaviestAll)
+  if (traitsOf(shape).hangs && limits.heaviestAll !== null && total > limits.heaviestAll)
     over.push(
       `The changer would bear ${kilograms(total)}; its plate says ${kilograms(limits.heaviestAll)} for all tools together.`,
     );
-  const ring = turnsAsRing(shape);
+  const ring = traitsOf(shape).balances;
   if (ring && limits.unbalance !== null && unbalance > limits.unbalance)
     look.push(
       `The ring is ${(unbalance / 1000).toFixed(1)} kg·m out of balance towards pocket ${towards}; its plate says ${(limits.unbalance / 1000).toFixed(1)} kg·m. Spread heavy tools round it.`,

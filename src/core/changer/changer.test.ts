@@ -1,6 +1,7 @@
+import { CHANGER_KINDS } from './traits.ts';
 import { describe, expect, it } from 'vitest';
 import checks from '../../../tests/outside/check-values.json';
-import { changerLayout, CHANGER_KINDS, toolsHeld } from './layout.ts';
+import { changerLayout, toolsHeld } from './layout.ts';
 import { placingRefusal, type PlaceQuestion } from './place-tool.ts';
 
 describe('changers drawn to scale', () => {

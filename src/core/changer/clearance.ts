@@ -1,3 +1,4 @@
+import { traitsOf } from './traits.ts';
 import { INTERFACES, sweptRadius, type AssemblyShape, type Interface } from '../assembly/silhouette.ts';
 import { changerLayout, nearestApart, type ChangerShape } from './layout.ts';
 
@@ -49,7 +50,7 @@ export const hangingRadius = (shape: ChangerShape, assembly: AssemblyShape): num
 
 /** Pairs that would strike each other or come too near: the distance of their pockets against both radii (H5). */
 export function clashes(shape: ChangerShape, tools: readonly StandingTool[], leastGap = LEAST_GAP): Clash[] {
-  if (shape.kind === 'turret') return [];
+  if (!traitsOf(shape).hangs) return [];
   const spots = new Map(changerLayout(shape).map((spot) => [spot.number, spot]));
   return tools.flatMap((a, i) =>
     tools.slice(i + 1).flatMap((b) => {
@@ -67,7 +68,7 @@ export function withinReach(
   largestRadius: number,
   leastGap = LEAST_GAP,
 ): ReadonlyMap<number, readonly { number: number; apart: number }[]> {
-  const spots = shape.kind === 'turret' ? [] : changerLayout(shape);
+  const spots = !traitsOf(shape).hangs ? [] : changerLayout(shape);
   return new Map(
     spots.map((here) => [
       here.number,

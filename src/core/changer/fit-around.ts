@@ -1,3 +1,4 @@
+import { traitsOf } from './traits.ts';
 import type { FitProblem } from './fit-together.ts';
 
 /** States that the count may hold at once, and over all pockets: beyond them it would take too long. */
@@ -18,7 +19,7 @@ interface Counted {
  */
 export function fitAround(problem: FitProblem): number[][] | null | 'cannot tell' {
   const { shape, classes } = problem;
-  if (shape.kind === 'tray') return 'cannot tell';
+  if (traitsOf(shape).order === 'grid') return 'cannot tell';
   const order = rotated(problem);
   const span = widestSpan(problem, order);
   const kinds = classes.length + 1;
@@ -101,7 +102,7 @@ export function fitAround(problem: FitProblem): number[][] | null | 'cannot tell
     return byKind.map((pockets) => pockets.reverse());
   }
 
-  const given = shape.kind === 'rack' ? 0 : span;
+  const given = traitsOf(shape).order === 'line' ? 0 : span;
   for (const first of beginnings(given, kinds)) {
     if (!first.every((kind, at) => allows(kind, at))) continue;
     const found = filled(first);
@@ -119,7 +120,7 @@ function* beginnings(length: number, kinds: number): Generator<number[]> {
 /** The pockets in their order, round a ring from where the longest row that nothing may use begins: it has the fewest beginnings. */
 function rotated({ shape, classes }: FitProblem): number[] {
   const pockets = Array.from({ length: shape.places }, (_, i) => i + 1);
-  if (shape.kind === 'rack') return pockets;
+  if (traitsOf(shape).order === 'line') return pockets;
   const shut = pockets.map((pocket) => classes.every((kind) => !kind.mayHave[pocket]));
   let [begin, longest] = [0, 0];
   for (const start of pockets.keys()) {
@@ -137,7 +138,7 @@ function widestSpan({ shape, classes, near, clash }: FitProblem, order: readonly
   for (const [pocket, others] of near)
     for (const other of others) {
       const apart = Math.abs(at.get(pocket)! - at.get(other)!);
-      const along = shape.kind === 'rack' ? apart : Math.min(apart, order.length - apart);
+      const along = traitsOf(shape).order === 'line' ? apart : Math.min(apart, order.length - apart);
       if (along <= span) continue;
       const meet = classes.some(
         (a, i) => a.mayHave[pocket] && classes.some((b, j) => b.mayHave[other] && clash(i, pocket, j, other)),

@@ -1,7 +1,8 @@
+import { type ChangerKind } from './traits.ts';
 import { describe, expect, it } from 'vitest';
 import { strikes } from './clearance.ts';
 import { fitTogether, type FitGround, type FitTool } from './fit-together.ts';
-import { changerLayout, type ChangerKind, type ChangerShape } from './layout.ts';
+import { changerLayout, type ChangerShape } from './layout.ts';
 
 const ground = (kind: ChangerKind, places: number, over: Partial<FitGround> = {}): FitGround => ({
   shape: { kind, places, pitch: 80 },

@@ -1,19 +1,4 @@
-/** The kinds of changer of H4. */
-export const CHANGER_KINDS = ['randomAccess', 'fixedCarousel', 'turret', 'rack', 'chain', 'tray'] as const;
-export type ChangerKind = (typeof CHANGER_KINDS)[number];
-
-/** On these T n lives in pocket n: fork n, station n (H4). On the others a T and its pocket have no fixed relation. */
-export const livesByNumber = ({ kind }: Pick<ChangerShape, 'kind'>): boolean =>
-  kind === 'fixedCarousel' || kind === 'turret' || kind === 'rack';
-
-/** On these the control puts a tool away wherever the arm is, and a wide tool's pocket must be declared (H4, H5). */
-export const isRandom = ({ kind }: Pick<ChangerShape, 'kind'>): boolean =>
-  kind === 'randomAccess' || kind === 'chain';
-
-/** Whether it turns about a middle, so that what hangs on one side pulls; a chain runs over wheels. */
-export const turnsAsRing = ({ kind }: Pick<ChangerShape, 'kind'>): boolean =>
-  kind === 'randomAccess' || kind === 'fixedCarousel';
-
+import { traitsOf, type ChangerKind } from './traits.ts';
 export interface ChangerShape {
   kind: ChangerKind;
   places: number;
@@ -34,10 +19,11 @@ export const ringRadius = (places: number, pitch: number) => pitch / (2 * Math.s
 
 /** Every pocket of a changer at true scale. Pocket 1 is at the top (on a rack and a tray, at the left), numbers run clockwise. */
 export function changerLayout({ kind, places, pitch }: ChangerShape): PlaceSpot[] {
-  if (kind === 'rack')
+  const { drawn } = traitsOf({ kind });
+  if (drawn === 'row')
     return along(places, (i) => ({ x: (i - (places - 1) / 2) * pitch, y: 0, outward: -Math.PI / 2 }));
-  if (kind === 'tray') return tray(places, pitch);
-  if (kind === 'chain') return chain(places, pitch);
+  if (drawn === 'grid') return tray(places, pitch);
+  if (drawn === 'wheels') return chain(places, pitch);
   const radius = ringRadius(places, pitch);
   return along(places, (i) => {
     const angle = (2 * Math.PI * i) / places - Math.PI / 2;
@@ -67,7 +53,9 @@ const wheelRadius = (pitch: number) => (IN_HALF_RING * pitch) / Math.PI;
 
 /** The nearest that two pockets stand to each other, millimetres: round a chain's wheel the pitch lies on the arc. */
 export const nearestApart = ({ kind, pitch }: ChangerShape): number =>
-  kind === 'chain' ? 2 * wheelRadius(pitch) * Math.sin(Math.PI / (2 * IN_HALF_RING)) : pitch;
+  traitsOf({ kind }).drawn === 'wheels'
+    ? 2 * wheelRadius(pitch) * Math.sin(Math.PI / (2 * IN_HALF_RING))
+    : pitch;
 
 /** A chain folded over two wheels: straight runs above and below, half rings at the ends. */
 function chain(places: number, pitch: number): PlaceSpot[] {
@@ -90,4 +78,5 @@ function onOval(distance: number, run: number, radius: number): Omit<PlaceSpot, 
 }
 
 /** With the spindle, a changer holds one tool more than it has pockets; a turret and a tray have no place beside them (H4). */
-export const toolsHeld = ({ kind, places }: ChangerShape) => (kind === 'turret' ? places : places + 1);
+export const toolsHeld = ({ kind, places }: ChangerShape) =>
+  traitsOf({ kind }).spindle ? places + 1 : places;

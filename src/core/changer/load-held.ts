@@ -1,5 +1,5 @@
+import { traitsOf } from './traits.ts';
 import { clears, strikes, withinReach } from './clearance.ts';
-import { isRandom } from './layout.ts';
 import type { FoundState, FoundTool } from './load-plan.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
@@ -61,7 +61,7 @@ function reasonOf(
   const neighbour = wide && standing.find((each) => beside.includes(each.number));
   if (neighbour)
     return `T${tool} is wide, and T${neighbour.content!.tool} (${neighbour.content!.number}) stands beside pocket ${number}, in pocket ${neighbour.number}.`;
-  if (radius === null || state.shape.kind === 'turret') return null;
+  if (radius === null || !traitsOf(state.shape).hangs) return null;
   const reach = withinReach(
     state.shape,
     Math.max(radius, ...standing.map((each) => each.content!.radius ?? 0)),
@@ -97,7 +97,7 @@ export function mayHang(state: FoundState, pocket: number, tool: FoundTool): boo
  * stands or is to stand strikes it. Null where there is none, or where T n lives in pocket n.
  */
 export function otherPocket(state: FoundState, wanted: Wanted, tool: WantedTool): number | null {
-  if (!isRandom(state.shape) && state.shape.kind !== 'tray') return null;
+  if (traitsOf(state.shape).ownPlaces) return null;
   const others = wanted.tools.filter((each) => each !== tool);
   const taken = new Set(others.map((each) => each.pocket));
   const gone = new Set(wanted.out);

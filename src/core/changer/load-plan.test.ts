@@ -1,3 +1,4 @@
+import { type ChangerKind } from './traits.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { clashes } from './clearance.ts';
@@ -6,7 +7,6 @@ import { wideRefusals } from './wide.ts';
 import { after, loadPlan, stepKey, type FoundState, type FoundTool, type LoadStep } from './load-plan.ts';
 import { otherPocket } from './load-held.ts';
 import { stepWords } from './load-words.ts';
-import type { ChangerKind } from './layout.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 
 const found = (tool: number, over: Partial<FoundTool> = {}): FoundTool => ({

@@ -1,7 +1,8 @@
+import { traitsOf } from './traits.ts';
 import { carry, type CarriedTool } from './carry.ts';
 import { heldBack, mayHang, type HeldTool } from './load-held.ts';
 import { neighbours } from './neighbours.ts';
-import { isRandom, type ChangerShape } from './layout.ts';
+import { type ChangerShape } from './layout.ts';
 import { blockedBy } from './wide.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 
@@ -37,7 +38,6 @@ export interface FoundState {
 }
 
 /** Whether tools go into their places through the spindle; into a turret or a tray outside they go directly. */
-export const throughSpindle = ({ kind }: Pick<ChangerShape, 'kind'>) => kind !== 'turret' && kind !== 'tray';
 
 /** One thing to be done at the machine. */
 export type LoadStep =
@@ -142,7 +142,7 @@ function nextStep(
   wanted: Wanted,
   { told, way, stays }: UnderWay,
 ): LoadStep | { reason: string } | null {
-  const random = isRandom(state.shape);
+  const random = traitsOf(state.shape).exchanges;
   const target = new Map(
     wanted.tools.flatMap((each) => (each.assemblyId === null ? [] : [[each.assemblyId, each]])),
   );
@@ -179,7 +179,7 @@ function nextStep(
     return callOf(state, way.shift()!, 'putAway');
   }
   const gone = standing.find((pocket) => leaves(pocket.content!, pocket.number));
-  if (gone && !throughSpindle(state.shape))
+  if (gone && !traitsOf(state.shape).throughSpindle)
     return {
       act: 'unload',
       pocket: gone.number,
@@ -212,7 +212,8 @@ function nextStep(
     return { act: 'declare', pocket: undeclared.pocket, wanted: undeclared };
   }
   const load = toLoad[0];
-  if (load) return { act: 'load', pocket: throughSpindle(state.shape) ? 0 : load.pocket, wanted: load };
+  if (load)
+    return { act: 'load', pocket: traitsOf(state.shape).throughSpindle ? 0 : load.pocket, wanted: load };
   const unmeasured = standing.find(
     (pocket) => target.has(pocket.content!.assemblyId) && !pocket.content!.measured,
   );

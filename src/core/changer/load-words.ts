@@ -1,6 +1,6 @@
-import { throughSpindle, type LoadStep } from './load-plan.ts';
+import { traitsOf, type ChangerKind } from './traits.ts';
+import { type LoadStep } from './load-plan.ts';
 import { shiftWords, tipFor, type Shift } from '../program/boring-shift.ts';
-import type { ChangerKind } from './layout.ts';
 
 /** How a step is said, what must be confirmed before it is ticked, and the cautions at it (H5, H6, H10). */
 export interface StepWords {
@@ -35,7 +35,7 @@ const BELOW =
 
 /** A step as it is said to the person at the machine. */
 export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips }: StepPlace): StepWords {
-  const direct = !throughSpindle({ kind: changer });
+  const direct = !traitsOf({ kind: changer }).throughSpindle;
   switch (step.act) {
     case 'call': {
       const puts = step.puts ? `T${step.puts.tool} goes into ${pocket} ${step.pocket}` : null;

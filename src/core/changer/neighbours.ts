@@ -1,3 +1,4 @@
+import { traitsOf } from './traits.ts';
 import { changerLayout, type ChangerShape } from './layout.ts';
 
 /** Pockets whose centres stand no further apart than this many pitches are neighbours; a ring's next but one is nearly two. */
@@ -30,8 +31,9 @@ export function neighbours(shape: ChangerShape): ReadonlyMap<number, readonly nu
 /** Pockets to index from one to another: the shorter way round a ring or chain, along a rack, none where a shuttle fetches. */
 export function indexSteps({ kind, places }: ChangerShape, from: number, to: number): number {
   const apart = Math.abs(from - to);
-  if (kind === 'tray') return 0;
-  return kind === 'rack' ? apart : Math.min(apart, places - apart);
+  const { order } = traitsOf({ kind });
+  if (order === 'grid') return 0;
+  return order === 'line' ? apart : Math.min(apart, places - apart);
 }
 
 /** The pockets of a window of this many about a centre, in the order along the magazine; null where a rack ends. */
@@ -39,7 +41,7 @@ export function windowAbout(shape: ChangerShape, centre: number, span: number): 
   const first = centre - Math.floor((span - 1) / 2);
   const pockets = Array.from({ length: span }, (_, i) => first + i);
   if (span > shape.places) return null;
-  if (shape.kind === 'rack' || shape.kind === 'tray')
+  if (traitsOf(shape).order !== 'ring')
     return pockets.every((each) => each >= 1 && each <= shape.places) ? pockets : null;
   return pockets.map((each) => ((each - 1 + shape.places) % shape.places) + 1);
 }

@@ -1,5 +1,6 @@
+import { CHANGER_KINDS } from './traits.ts';
 import { describe, expect, it } from 'vitest';
-import { CHANGER_KINDS, type ChangerShape } from './layout.ts';
+import { type ChangerShape } from './layout.ts';
 import { picture } from './picture.ts';
 import { sideRow } from './side-view.ts';
 

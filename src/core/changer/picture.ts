@@ -1,4 +1,5 @@
-import { changerLayout, ringRadius, turnsAsRing, type ChangerShape, type PlaceSpot } from './layout.ts';
+import { traitsOf } from './traits.ts';
+import { changerLayout, ringRadius, type ChangerShape, type PlaceSpot } from './layout.ts';
 
 /** How a changer is laid out as a drawing, everything in millimetres at one scale. */
 export interface Picture {
@@ -28,17 +29,18 @@ const TURRET_REACH = 95;
  * goes into a ring, above the spindle, when it fits there at the same scale; else below. A rack shows all of its forks.
  */
 export function picture(shape: ChangerShape, { side, loading, still }: PictureWish): Picture {
-  const { kind, pitch, places } = shape;
+  const { pitch, places } = shape;
   const pockets = changerLayout(shape);
-  const turret = kind === 'turret';
-  const ring = turnsAsRing(shape);
+  const { drawn } = traitsOf(shape);
+  const turret = drawn === 'spokes';
+  const ring = drawn === 'circle';
   const radius = ring || turret ? ringRadius(places, pitch) : 0;
   const bottom = Math.max(...pockets.map((spot) => spot.y));
   const loadingTop = loading ? bottom + 1.4 * pitch : null;
   const below = loadingTop === null ? bottom : loadingTop + 0.3 * pitch;
   const inside = side && insideOf(shape, pockets, radius, side);
   // each fork has its tool below it, and the spindle stands below them
-  const hanging = kind === 'rack' && side ? { x: 0, y: 0.95 * pitch, toEachSide: places } : null;
+  const hanging = drawn === 'row' && side ? { x: 0, y: 0.95 * pitch, toEachSide: places } : null;
   const spindle: PlaceSpot = {
     number: 0,
     x: 0,
@@ -59,7 +61,7 @@ export function picture(shape: ChangerShape, { side, loading, still }: PictureWi
   const [left, right, top] = [
     Math.min(...xs) - reach,
     Math.max(...xs) + reach,
-    Math.min(...ys) - reach - (kind === 'rack' && !still ? 0.1 * pitch : 0),
+    Math.min(...ys) - reach - (drawn === 'row' && !still ? 0.1 * pitch : 0),
   ];
   let lowest = Math.max(...ys) + reach + words;
   let view = inside ?? hanging;
@@ -87,8 +89,9 @@ function insideOf(
   radius: number,
   side: NonNullable<PictureWish['side']>,
 ): Picture['side'] {
-  if (turnsAsRing({ kind })) return insideRing(radius, pitch, side);
-  if (kind !== 'chain') return null;
+  const { drawn } = traitsOf({ kind });
+  if (drawn === 'circle') return insideRing(radius, pitch, side);
+  if (drawn !== 'wheels') return null;
   // between the upper and the lower run
   const upper = Math.min(...pockets.map((spot) => spot.y));
   const y = upper + 0.9 * pitch;

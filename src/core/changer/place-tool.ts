@@ -1,5 +1,5 @@
+import { traitsOf, type ChangerKind } from './traits.ts';
 import type { Flag } from '../life/flag.ts';
-import { livesByNumber, type ChangerKind } from './layout.ts';
 
 export interface PlaceQuestion {
   changer: ChangerKind;
@@ -36,7 +36,7 @@ export function placingRefusal(q: PlaceQuestion): string | null {
     return `This assembly is in ${q.assemblyElsewhere}: an assembly is in one place only.`;
   if (q.fits.assembly !== q.fits.machine)
     return `It has a ${q.fits.assembly} end; this machine takes ${q.fits.machine}.`;
-  if (livesByNumber({ kind: q.changer }) && q.place.kind === 'pocket' && q.tool !== q.place.number)
+  if (traitsOf({ kind: q.changer }).ownPlaces && q.place.kind === 'pocket' && q.tool !== q.place.number)
     return `On this changer T${q.place.number} lives in pocket ${q.place.number} and no other T can.`;
   return q.standing;
 }

@@ -1,3 +1,4 @@
+import { traitsOf } from './traits.ts';
 import { choicesFor } from './plan-layout.ts';
 import type { Layout, Prepared } from './plan-layout.ts';
 import { standing } from './plan-standing.ts';
@@ -95,7 +96,7 @@ export function* anneal(
     for (const [a, b] of [...pairs].reverse()) exchangedTwo(a, b);
   };
   const { kind, places } = prepared.question.shape;
-  const turns = kind !== 'rack' && kind !== 'tray';
+  const turns = traitsOf({ kind }).order === 'ring';
   /** A pocket counted on round a ring or chain; 0 beyond the end of a row. */
   const around = (pocket: number) =>
     pocket >= 1 && pocket <= places ? pocket : turns ? ((pocket - 1 + places) % places) + 1 : 0;

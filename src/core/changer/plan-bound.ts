@@ -1,5 +1,5 @@
+import { traitsOf } from './traits.ts';
 import { bestAssignment } from './assignment.ts';
-import { turnsAsRing } from './layout.ts';
 import { choicesFor, MINUTES, moveMinutes, prepare } from './plan-layout.ts';
 import type { PlanQuestion, Prepared } from './plan-layout.ts';
 
@@ -83,7 +83,7 @@ function leastGaps({ question, beside }: Prepared): number {
 
 /** A ring on which one tool weighs more than all the others together cannot be balanced by them. */
 function leastPull({ question, masses, arms }: Prepared): number {
-  if (!turnsAsRing(question.shape)) return 0;
+  if (!traitsOf(question.shape).balances) return 0;
   const radius = Math.max(...arms.map((arm) => Math.max(...arm)));
   const must = question.tools.flatMap((tool, i) => (tool.called || tool.locked !== null ? [masses[i]!] : []));
   const rest = masses.reduce((sum, mass) => sum + mass, 0);

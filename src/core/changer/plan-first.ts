@@ -1,5 +1,5 @@
+import { traitsOf } from './traits.ts';
 import { fitTogether } from './fit-together.ts';
-import { isRandom } from './layout.ts';
 import { choicesFor, layoutFaults } from './plan-layout.ts';
 import type { Layout, PlanQuestion, Prepared } from './plan-layout.ts';
 
@@ -70,7 +70,7 @@ function stayed(prepared: Prepared, from: Layout, which: readonly number[]): num
     const tool = question.tools[i]!;
     const choices = choicesFor(question, tool).filter((pocket) => pocket > 0);
     const first = choices.includes(tool.now ?? 0) ? [tool.now!] : [];
-    const rest = tool.called || isRandom(question.shape) ? choices : [];
+    const rest = tool.called || traitsOf(question.shape).exchanges ? choices : [];
     const place = [...first, ...rest].find((pocket) => {
       const next = [...layout];
       next[i] = pocket;

@@ -1,6 +1,7 @@
+import { traitsOf } from './traits.ts';
 import type { ChangeTimes } from './change-time.ts';
 import { strikes, withinReach } from './clearance.ts';
-import { changerLayout, isRandom, livesByNumber, turnsAsRing, type ChangerShape } from './layout.ts';
+import { changerLayout, type ChangerShape } from './layout.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
 import { followRuns, planTimes, secondsOfPlan, type PlanTimes } from './plan-time.ts';
 
@@ -101,7 +102,7 @@ export function prepare(question: PlanQuestion): Prepared {
   const arms = Array.from({ length: DIRECTIONS }, (_, direction) => {
     const angle = (2 * Math.PI * direction) / DIRECTIONS;
     const arm = new Float64Array(shape.places + 1);
-    if (turnsAsRing(shape))
+    if (traitsOf(shape).balances)
       for (const { number, x, y } of spots) arm[number] = x * Math.cos(angle) + y * Math.sin(angle);
     return arm;
   });
@@ -128,7 +129,7 @@ export function choicesFor({ shape, usable }: PlanQuestion, tool: PlanTool): num
   if (tool.locked !== null) return [tool.locked];
   const out = tool.called ? [] : [0];
   const mayHave = usable.filter((pocket) => !tool.barred.includes(pocket));
-  if (tool.called || isRandom(shape)) return [...out, ...mayHave];
+  if (tool.called || traitsOf(shape).exchanges) return [...out, ...mayHave];
   return [...out, ...mayHave.filter((pocket) => pocket === tool.now)];
 }
 
@@ -151,7 +152,7 @@ export function layoutFaults({ question, beside, reach, usable }: Prepared, layo
     }
     if (tool.locked === null && !usable.has(pocket)) said.push(`pocket ${pocket} must not be used`);
     if (tool.barred.includes(pocket)) said.push(`T${tool.tool} does not fit the cell of pocket ${pocket}`);
-    if (!isRandom(question.shape) && !tool.called && tool.locked === null && pocket !== tool.now)
+    if (!traitsOf(question.shape).exchanges && !tool.called && tool.locked === null && pocket !== tool.now)
       said.push(`T${tool.tool} is called by no job: it must stay or go out`);
     if (standing.has(pocket)) said.push(`two tools in pocket ${pocket}`);
     standing.set(pocket, i);
@@ -171,11 +172,11 @@ export function layoutFaults({ question, beside, reach, usable }: Prepared, layo
 
 /** What it takes to give a tool a pocket (0: to take it out), each in its own measure. */
 export function movesFor({ shape }: PlanQuestion, tool: PlanTool, pocket: number) {
-  const edits = Number(livesByNumber(shape) && tool.called && pocket !== tool.tool);
+  const edits = Number(traitsOf(shape).ownPlaces && tool.called && pocket !== tool.tool);
   if (pocket === 0) return { hands: Number(tool.now !== null), calls: 0, edits };
   if (tool.now === null) return { hands: 1, calls: 0, edits };
   const carried = tool.now !== 0 && tool.now !== pocket;
-  if (isRandom(shape)) return { hands: 0, calls: Number(carried), edits };
+  if (traitsOf(shape).exchanges) return { hands: 0, calls: Number(carried), edits };
   return { hands: carried ? 2 : 0, calls: 0, edits };
 }
 

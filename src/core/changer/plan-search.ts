@@ -1,6 +1,6 @@
+import { traitsOf } from './traits.ts';
 import { anneal } from './plan-anneal.ts';
 import { firstLayout } from './plan-first.ts';
-import { isRandom } from './layout.ts';
 import { choicesFor, measureLayout, prepare } from './plan-layout.ts';
 import type { Layout, PlanMeasure, PlanQuestion, Prepared } from './plan-layout.ts';
 
@@ -19,7 +19,7 @@ const FOLLOWED_SHARE = 8;
 /** How many changes a search for a question tries. */
 export function roundsFor({ shape, tools, usable }: PlanQuestion): number {
   const followed =
-    isRandom(shape) && tools.some((tool) => tool.called && (tool.wide || tool.locked !== null));
+    traitsOf(shape).exchanges && tools.some((tool) => tool.called && (tool.wide || tool.locked !== null));
   const wanted = Math.min(MOST, tools.length * usable.length * PER_PAIR);
   return Math.ceil(Math.max(FEWEST, followed ? wanted / FOLLOWED_SHARE : wanted));
 }

@@ -1,5 +1,6 @@
+import { traitsOf } from './traits.ts';
 import type { ChangeTimes } from './change-time.ts';
-import { isRandom, type ChangerShape } from './layout.ts';
+import { type ChangerShape } from './layout.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
 import type { Layout, PlanQuestion, PlanRun, PlanTool } from './plan-layout.ts';
 
@@ -37,8 +38,10 @@ const isSlow = (tool: PlanTool) => tool.heavy || tool.wide;
 const armSeconds = (times: ChangeTimes, slow: boolean) => times.arm * (slow ? times.heavyFactor : 1);
 
 /** Most pockets that can be indexed from one to another. */
-const mostSteps = ({ kind, places }: ChangerShape): number =>
-  kind === 'tray' ? 0 : kind === 'rack' ? places - 1 : Math.floor(places / 2);
+const mostSteps = ({ kind, places }: ChangerShape): number => {
+  const { order } = traitsOf({ kind });
+  return order === 'grid' ? 0 : order === 'line' ? places - 1 : Math.floor(places / 2);
+};
 
 /**
  * The changes of all runs as a sum over pairs of tools. On a swing arm the tool put away takes the place of the tool fetched,
@@ -63,10 +66,11 @@ export function planTimes({ shape, times, tools, runs }: Omit<PlanQuestion, 'wei
   for (const run of runs) {
     const calls = runCalls(run, index);
     if (calls.length === 0 || run.cycles === 0) continue;
-    if (isRandom(shape) && calls.some(({ tool }) => isTied(tools[tool]!))) {
+    if (traitsOf(shape).exchanges && calls.some(({ tool }) => isTied(tools[tool]!))) {
       followed.push({ cycles: run.cycles, calls });
       leastFollowed += leastOf(tools, times, { cycles: run.cycles, calls });
-    } else if (isRandom(shape)) constant += turnedOver(tools, times, { cycles: run.cycles, calls }, addWay);
+    } else if (traitsOf(shape).exchanges)
+      constant += turnedOver(tools, times, { cycles: run.cycles, calls }, addWay);
     else constant += fixedChanges(tools, times, run, index, addWay);
   }
   return { constant, ways: [...ways.values()], followed, leastFollowed };

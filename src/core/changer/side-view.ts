@@ -1,3 +1,4 @@
+import { traitsOf } from './traits.ts';
 import { figures, INTERFACES, sweptRadius, type AssemblyShape, type Figure } from '../assembly/silhouette.ts';
 import { LEAST_GAP, SAME } from './clearance.ts';
 import { changerLayout, type ChangerShape } from './layout.ts';
@@ -67,9 +68,10 @@ export interface SidePocket {
  * rack or a row of a tray to its end. A turret is not seen so.
  */
 export function sideRow(shape: ChangerShape, centre: number, toEachSide: number): SidePocket[] {
-  if (shape.kind === 'turret') return [];
+  const { hangs, order } = traitsOf(shape);
+  if (!hangs) return [];
   const spots = new Map(changerLayout(shape).map((spot) => [spot.number, spot]));
-  const closed = shape.kind !== 'rack' && shape.kind !== 'tray';
+  const closed = order === 'ring';
   const most = closed ? Math.min(toEachSide, Math.floor((shape.places - 1) / 2)) : toEachSide;
   const go = (direction: 1 | -1): SidePocket[] => {
     const row: SidePocket[] = [];
@@ -78,7 +80,7 @@ export function sideRow(shape: ChangerShape, centre: number, toEachSide: number)
       const next = closed ? ((at - 1 + direction + shape.places) % shape.places) + 1 : at + direction;
       const [here, there] = [spots.get(at)!, spots.get(next)];
       // a row of a tray ends where the next number stands in another row
-      if (!there || (shape.kind === 'tray' && here.y !== there.y)) break;
+      if (!there || (order === 'grid' && here.y !== there.y)) break;
       along += direction * Math.hypot(here.x - there.x, here.y - there.y);
       row.push({ number: next, along });
       at = next;

@@ -1,6 +1,7 @@
+import { traitsOf } from './traits.ts';
 import { formatWithUnit } from '../units/format-length.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
-import { isRandom, livesByNumber, type ChangerShape } from './layout.ts';
+import { type ChangerShape } from './layout.ts';
 import { clears, strikes, withinReach } from './clearance.ts';
 import type { TablePocket } from './wide.ts';
 import { blockedBy } from './wide.ts';
@@ -42,10 +43,10 @@ export function standingRefusal(q: StandingQuestion): string | null {
     return `Pocket ${q.pocket} takes holders up to ${size(own.cell, q.unit)}, and this is ${size(q.widest, q.unit)} across.`;
   const home = q.pockets.find((each) => each.tied === q.tool);
   if (home && home.number !== q.pocket) return `T${q.tool} is tied to pocket ${home.number} for good.`;
-  if (q.shape.kind === 'turret') return null;
+  if (!traitsOf(q.shape).hangs) return null;
   if (q.where.verdict === 'byHand')
     return `The changer must not take it: ${q.where.reasons.join(', ')}. It is loaded into the spindle by hand, and taken out by hand.`;
-  const declares = isRandom(q.shape);
+  const declares = traitsOf(q.shape).exchanges;
   if (q.where.verdict === 'neighboursEmpty' && declares && !own.wide)
     return `Declare pocket ${q.pocket} wide first: ${q.where.reasons.join(', ')}.`;
   const reach = withinReach(q.shape, Math.max(q.radius, ...q.standing.values(), 0));
@@ -57,6 +58,6 @@ export function standingRefusal(q: StandingQuestion): string | null {
   const beside = q.pockets.find((each) => each.number === struck.number);
   const over = q.radius + q.standing.get(struck.number)! - struck.apart;
   // what is in the spindle goes back there
-  const whose = beside?.tool ?? beside?.tied ?? (livesByNumber(q.shape) ? struck.number : '?');
+  const whose = beside?.tool ?? beside?.tied ?? (traitsOf(q.shape).ownPlaces ? struck.number : '?');
   return `It would strike T${whose} in pocket ${struck.number} by ${over.toFixed(1)} mm.`;
 }

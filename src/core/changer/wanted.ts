@@ -1,3 +1,4 @@
+import { traitsOf } from './traits.ts';
 import { clears, withinReach } from './clearance.ts';
 import type { Length } from '../units/length.ts';
 import type { ChangerShape } from './layout.ts';
@@ -115,7 +116,7 @@ export function wantedFault(
     if (neighbour !== undefined)
       return `T${each.tool} is wide: pocket ${neighbour} beside it must stay empty.`;
     const own = radiusAt.get(each.pocket);
-    if (own !== undefined && shape.kind !== 'turret' && !clears(reach, each.pocket, own, radiusAt, 0))
+    if (own !== undefined && traitsOf(shape).hangs && !clears(reach, each.pocket, own, radiusAt, 0))
       return `T${each.tool} in pocket ${each.pocket} would strike the tool beside it.`;
   }
   return null;

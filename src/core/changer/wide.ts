@@ -1,3 +1,4 @@
+import { traitsOf } from './traits.ts';
 import { neighbours } from './neighbours.ts';
 import type { ChangerShape } from './layout.ts';
 
@@ -33,7 +34,7 @@ export function wideRefusals(q: WideQuestion): string[] {
   const own = table.get(q.pocket);
   if (!own) return [`There is no pocket ${q.pocket}.`];
   const said: string[] = [];
-  if (q.shape.kind === 'fixedCarousel' || q.shape.kind === 'rack' || q.shape.kind === 'turret')
+  if (traitsOf(q.shape).ownPlaces)
     said.push(
       'On this changer nothing is declared: T n lives in pocket n, and room is left beside it by choosing the T numbers.',
     );

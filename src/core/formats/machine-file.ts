@@ -1,7 +1,7 @@
+import { CHANGER_KINDS } from '../changer/traits.ts';
 import { nanometres } from '../units/length.ts';
 import { z } from 'zod';
 import { INTERFACE_NAMES } from '../assembly/silhouette.ts';
-import { CHANGER_KINDS } from '../changer/layout.ts';
 import { LENGTH_SCHOOLS } from '../length/schools.ts';
 import { EXPIRY_RULES } from '../life/count.ts';
 import { dialectSchema } from '../program/dialect.ts';

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { traitsOf } from '$core/changer/traits';
   import { sweptRadius } from '$core/assembly/silhouette';
   import { clashes, hangingRadius } from '$core/changer/clearance';
   import type { ChangerShape } from '$core/changer/layout';
@@ -79,7 +80,7 @@
   const wide = $derived(places.filter((place) => place.wide).map((place) => place.number));
   const beside = $derived(new Set([...pocketsTaken(shape, wide)].filter((number) => !wide.includes(number))));
   const byNumber = $derived(new Map(places.map((place) => [place.number, place])));
-  const turret = $derived(shape.kind === 'turret');
+  const turret = $derived(traitsOf(shape).drawn === 'spokes');
 
   const describe = (place: PlaceRow) =>
     `${place.number === 0 ? 'spindle' : `${placeWord(shape.kind)} ${place.number}`}${place.wide ? `, declared wide for T${place.tied}` : ''}${place.heavy ? ', heavy' : ''}: ${place.assembly ? `T${place.tool}, ${place.assembly.number} ${place.assembly.name}${place.assembly.flag ? `, ${place.assembly.flag}` : ''}${place.assembly.measured ? '' : ', not measured since loading'}` : place.inService ? (place.reserved ? 'reserved' : beside.has(place.number) ? 'empty, kept free beside a wide tool' : 'empty') : 'out of service'}`;
@@ -135,7 +136,7 @@
   class={[
     'block w-full',
     still ? (called === null && !large ? 'max-h-52' : 'max-h-80') : 'max-h-[74vh]',
-    ondragged && (shape.kind === 'chain' ? 'touch-pan-x touch-pan-y' : 'touch-pan-y'),
+    ondragged && (traitsOf(shape).drawn === 'wheels' ? 'touch-pan-x touch-pan-y' : 'touch-pan-y'),
     ondragged && 'select-none',
   ]}
   {onpointermove}
@@ -195,7 +196,7 @@
       toEachSide={laid.side.toEachSide}
       x={laid.side.x}
       y={laid.side.y}
-      under={shape.kind === 'rack' ? spotOf : undefined}
+      under={traitsOf(shape).drawn === 'row' ? spotOf : undefined}
     />{/if}
   {#each struck as { a, b, gap } (`${a.pocket} ${b.pocket}`)}
     {@const [p, q] = [spotOf.get(a.pocket)!, spotOf.get(b.pocket)!]}

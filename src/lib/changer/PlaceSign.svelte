@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { traitsOf } from '$core/changer/traits';
   import { figuresStanding, sweptRadius } from '$core/assembly/silhouette';
   import type { ChangerShape, PlaceSpot } from '$core/changer/layout';
   import type { PlaceRow } from '$core/changer/place';
@@ -19,16 +20,17 @@
   let { shape, spot, place, chosen, called, beside, still }: Props = $props();
 
   const tool = $derived(place.assembly);
-  const turret = $derived(shape.kind === 'turret');
+  const drawn = $derived(traitsOf(shape).drawn);
+  const turret = $derived(drawn === 'spokes');
   const pitch = $derived(shape.pitch);
-  const text = $derived(pitch * (turret ? 0.2 : shape.kind === 'chain' ? 0.34 : 0.27));
+  const text = $derived(pitch * (turret ? 0.2 : drawn === 'wheels' ? 0.34 : 0.27));
   const ink = $derived(chosen ? 'var(--color-accent-content)' : 'currentColor');
   const cell = $derived(
     place.cell === null ? pitch * (spot.number === 0 ? 0.46 : 0.4) : inUnit(place.cell, 'mm') / 2,
   );
   /** Where the pocket's painted number stands when a tool hides it. */
   const away = $derived(
-    shape.kind === 'rack' || shape.kind === 'tray'
+    drawn === 'row' || drawn === 'grid'
       ? { x: 0, y: -pitch * 0.44 }
       : {
           x: Math.cos(spot.outward + Math.PI) * pitch * 0.56,
@@ -130,7 +132,7 @@
     font-size={text * 0.75}
     opacity="0.8">spindle</text
   >{/if}
-{#if !still && tool && !turret && spot.number !== 0 && shape.kind !== 'tray' && shape.kind !== 'chain'}<text
+{#if !still && tool && !turret && spot.number !== 0 && drawn !== 'grid' && drawn !== 'wheels'}<text
     x={away.x}
     y={away.y + text * 0.25}
     text-anchor="middle"

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { traitsOf } from '$core/changer/traits';
   import { figures } from '$core/assembly/silhouette';
   import type { ChangerShape } from '$core/changer/layout';
   import type { PlaceRow } from '$core/changer/place';
@@ -18,7 +19,7 @@
   }
   let { shape, places, centre, toEachSide, x, y, under }: Props = $props();
 
-  const text = $derived(shape.pitch * (shape.kind === 'chain' ? 0.34 : 0.24));
+  const text = $derived(shape.pitch * (traitsOf(shape).drawn === 'wheels' ? 0.34 : 0.24));
   const row = $derived(
     sideRow(shape, centre, toEachSide).map((each) => ({
       ...each,

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { livesByNumber, type ChangerKind } from '$core/changer/layout';
+  import { traitsOf, type ChangerKind } from '$core/changer/traits';
   import ActionForm from '../ActionForm.svelte';
   import { placeWord } from '../words';
 
@@ -14,7 +14,7 @@
   }
   let { machine, place, loose, mayPlace, room, taken }: Props = $props();
 
-  const fixed = $derived(livesByNumber({ kind: machine.changerKind }) && place.kind === 'pocket');
+  const fixed = $derived(traitsOf({ kind: machine.changerKind }).ownPlaces && place.kind === 'pocket');
   const free = $derived.by(() => {
     let tool = 1;
     while (taken.includes(tool)) tool += 1;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { ChangerKind } from '$core/changer/traits';
   import type { PlacedAssembly } from '$core/changer/place';
   import type { LengthSchool } from '$core/length/schools';
   import type { Length, LengthUnit } from '$core/units/length';
@@ -14,7 +15,7 @@
     machine: {
       kind: 'mill' | 'lathe';
       unit: LengthUnit;
-      changerKind: string;
+      changerKind: ChangerKind;
       lengthSchool: LengthSchool;
       planeConstant: Length;
       masterLength: Length;

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { isRandom, type ChangerKind } from '$core/changer/layout';
+  import { traitsOf, type ChangerKind } from '$core/changer/traits';
   import type { PlaceRow } from '$core/changer/place';
   import ActionForm from '../ActionForm.svelte';
 
@@ -11,8 +11,8 @@
   }
   let { machine, place, spindle, mayPlace }: Props = $props();
 
-  const random = $derived(isRandom({ kind: machine.changerKind }));
-  const declares = $derived(random || machine.changerKind === 'tray');
+  const random = $derived(traitsOf({ kind: machine.changerKind }).exchanges);
+  const declares = $derived(!traitsOf({ kind: machine.changerKind }).ownPlaces);
   const changes = $derived(
     [
       place.wide

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { turnsAsRing } from '$core/changer/layout';
+  import { traitsOf } from '$core/changer/traits';
   import type { PlanWeights } from '$core/changer/plan-layout';
   import type { FoundLayout } from '$core/changer/plan-search';
   import type { PlanNews, TradeRow } from './plan-news';
@@ -25,8 +25,8 @@
   const wishes = $derived(
     Object.entries(WISHES).filter(
       ([wish]) =>
-        (wish !== 'balance' || turnsAsRing(question.shape)) &&
-        (wish !== 'gaps' || question.shape.kind !== 'turret'),
+        (wish !== 'balance' || traitsOf(question.shape).balances) &&
+        (wish !== 'gaps' || traitsOf(question.shape).hangs),
     ),
   );
   const HOW = [

@@ -1,8 +1,11 @@
 <script lang="ts">
+  import { traitsOf } from '$core/changer/traits';
   import Changer from '$lib/changer/Changer.svelte';
-  import { CHANGER_WORDS } from '$lib/words';
+
+  import { page } from '$app/state';
 
   let { data } = $props();
+  const choosing = $derived(page.url.searchParams.has('choose'));
 </script>
 
 <svelte:head><title>Machines · Tin Almanac</title></svelte:head>
@@ -17,12 +20,24 @@
     of the made-up cell under demo/machines show how it is written.
   </p>
 {/if}
+{#if choosing && data.machines.length > 0}
+  <section class="plate mt-4" aria-labelledby="choose">
+    <h2 id="choose" class="text-xl">Which machine does this tablet stand at?</h2>
+    <p class="small-words">It opens there from now on; look at another machine’s Now to change it.</p>
+    <ul class="mt-2 grid grid-cols-2 gap-2 md:grid-cols-3">
+      {#each data.machines as machine (machine.id)}<li>
+          <a class="btn h-16 w-full text-xl" href="/machines/{machine.id}/now">{machine.name}</a>
+        </li>{/each}
+    </ul>
+  </section>
+{/if}
 <ul class="mt-4 grid gap-6 md:grid-cols-2 xl:grid-cols-3">
   {#each data.machines as machine (machine.id)}
     <li class="grid content-start border-t-[3px] border-double border-base-content pt-2">
       <div class="flex items-baseline gap-3">
         <h2 class="text-xl"><a class="hover:underline" href="/machines/{machine.id}">{machine.name}</a></h2>
-        <span class="small-words">{CHANGER_WORDS[machine.changerKind]}, {machine.places}, {machine.unit}</span
+        <span class="small-words"
+          >{traitsOf({ kind: machine.changerKind }).words}, {machine.places}, {machine.unit}</span
         >
       </div>
       <p>{machine.job ?? 'No job is running.'}</p>
@@ -39,9 +54,8 @@
       >
       <nav class="mt-2 flex flex-wrap gap-2" aria-label={machine.name}>
         <a class="btn" href="/machines/{machine.id}">Magazine</a>
-        <a class="btn" href="/machines/{machine.id}/readings">Readings</a>
-        <a class="btn" href="/machines/{machine.id}/run">Run</a>
-        <a class="btn" href="/machines/{machine.id}/registers">Rows</a>
+        <a class="btn" href="/machines/{machine.id}/now">Now</a>
+        <a class="btn" href="/machines/{machine.id}/numbers">Numbers</a>
       </nav>
     </li>
   {/each}

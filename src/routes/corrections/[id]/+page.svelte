@@ -110,8 +110,7 @@
         </p>
         <a
           class="btn mt-3 btn-primary"
-          href="/machines/{correction.machineId}/readings?feature={correction.featureId}"
-          >Type the next reading</a
+          href="/machines/{correction.machineId}/now?feature={correction.featureId}">Type the next reading</a
         >
       </section>
     {:else}
@@ -122,7 +121,7 @@
             : 'This correction was overtaken.'}
         </h2>
         <p class="mt-1">
-          <a class="underline" href="/machines/{correction.machineId}/readings?feature={correction.featureId}"
+          <a class="underline" href="/machines/{correction.machineId}/now?feature={correction.featureId}"
             >Measure a part</a
           >, and it will be worked out again.
         </p>

@@ -1,37 +1,65 @@
 <script lang="ts">
-  import { isRandom } from '$core/changer/layout';
+  import { traitsOf } from '$core/changer/traits';
   import { page } from '$app/state';
 
   let { data, children } = $props();
   const base = $derived(`/machines/${data.machine.id}`);
-  const pages = $derived([
-    { href: base, label: 'Magazine' },
-    ...(isRandom(data.shape) ? [{ href: `${base}/room`, label: 'Make room' }] : []),
-    { href: `${base}/jobs`, label: 'Jobs' },
-    { href: `${base}/plan`, label: 'Plan' },
-    { href: `${base}/load`, label: 'Load' },
-    ...(data.machine.changerKind === 'rack' ? [{ href: `${base}/rack`, label: 'Rack' }] : []),
-    { href: `${base}/readings`, label: 'Readings' },
-    { href: `${base}/run`, label: 'Run' },
-    { href: `${base}/lengths`, label: 'Lengths' },
-    { href: `${base}/registers`, label: 'Rows' },
-    { href: `${base}/plate`, label: 'Plate' },
+  /** The four places of a machine, each with the steps inside it; the first step is the place itself. */
+  const places = $derived([
+    { label: 'Now', steps: [{ href: `${base}/now`, label: 'Now' }] },
+    {
+      label: 'Magazine',
+      steps: [
+        { href: base, label: 'Table' },
+        { href: `${base}/jobs`, label: 'Jobs' },
+        { href: `${base}/plan`, label: 'Plan' },
+        { href: `${base}/load`, label: 'Load' },
+        ...(traitsOf(data.shape).exchanges ? [{ href: `${base}/room`, label: 'Make room' }] : []),
+      ],
+    },
+    { label: 'Numbers', steps: [{ href: `${base}/numbers`, label: 'Numbers' }] },
+    {
+      label: 'Machine',
+      steps: [
+        { href: `${base}/plate`, label: 'Plate' },
+        ...(traitsOf(data.shape).commissioned ? [{ href: `${base}/rack`, label: 'Rack' }] : []),
+      ],
+    },
   ]);
+  const path = $derived(page.url.pathname);
+  const here = $derived(places.find((place) => place.steps.some((step) => step.href === path)));
 </script>
 
 <header
   class="mt-4 flex flex-wrap items-end gap-x-5 gap-y-2 border-b-[3px] border-double border-base-content pb-2"
 >
   <h1 class="text-3xl">{data.machine.name}</h1>
-  <p class="small-words pb-1">{data.machine.words}</p>
-  <nav class="no-print ml-auto flex flex-wrap gap-1.5" aria-label={data.machine.name}>
-    {#each pages as tab (tab.href)}
+  <p class="small-words pb-1 max-md:hidden">{data.machine.words}</p>
+  <nav
+    class="no-print ml-auto flex gap-1.5 max-md:grid max-md:w-full max-md:grid-cols-4"
+    aria-label={data.machine.name}
+  >
+    {#each places as place (place.label)}
       <a
-        class={['btn', page.url.pathname === tab.href && 'btn-primary']}
-        aria-current={page.url.pathname === tab.href ? 'page' : undefined}
-        href={tab.href}>{tab.label}</a
+        class={['btn px-3', place === here && 'btn-primary']}
+        aria-current={place === here ? 'true' : undefined}
+        href={place.steps[0]!.href}>{place.label}</a
       >
     {/each}
   </nav>
 </header>
+{#if here && here.steps.length > 1}
+  <nav class="no-print flex flex-wrap gap-x-1 border-b border-base-300" aria-label="Steps in {here.label}">
+    {#each here.steps as step (step.href)}
+      <a
+        class={[
+          'inline-flex min-h-11 items-center px-3 font-semibold hover:bg-base-300',
+          path === step.href && 'border-b-[3px] border-accent',
+        ]}
+        aria-current={path === step.href ? 'page' : undefined}
+        href={step.href}>{step.label}</a
+      >
+    {/each}
+  </nav>
+{/if}
 {@render children()}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { traitsOf } from '$core/changer/traits';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { sweptRadius } from '$core/assembly/silhouette';
@@ -13,7 +14,7 @@
   import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
   import LoadedPlace from '$lib/machine/LoadedPlace.svelte';
   import Disc from '$lib/Disc.svelte';
-  import { CHANGER_WORDS, placeWord } from '$lib/words';
+  import { placeWord } from '$lib/words';
 
   let { data } = $props();
   const asked = $derived(Number(page.url.searchParams.get('tool')));
@@ -43,7 +44,7 @@
   );
   /** What hangs beside an empty pocket, and what that leaves. */
   function room(empty: (typeof data.places)[number]): string {
-    if (empty.kind !== 'pocket' || shape.kind === 'turret') return '';
+    if (empty.kind !== 'pocket' || !traitsOf(shape).hangs) return '';
     const radii = new Map(
       loaded
         .filter((each) => each.kind === 'pocket')
@@ -66,10 +67,10 @@
       : `T${data.places.find((each) => each.number === free.beside)?.tool} in ${placeWord(shape.kind)} ${free.beside} leaves room for ${show(free.widest)} across.${cell}`;
   }
   /** A chain and a rack are long: they take the whole width. */
-  const long = $derived(shape.kind === 'chain' || shape.kind === 'rack');
+  const long = $derived(traitsOf(shape).drawn === 'wheels' || traitsOf(shape).drawn === 'row');
   /** The pockets about the chosen one are seen from the side, or about the widest tool. */
   const fromSide = $derived.by(() => {
-    if (shape.kind === 'turret') return null;
+    if (!traitsOf(shape).hangs) return null;
     if (place && place.number > 0) return place.number;
     const pockets = loaded.filter((each) => each.kind === 'pocket');
     const widest = pockets.reduce<(typeof pockets)[number] | null>(
@@ -99,10 +100,10 @@
   </p>{/if}
 <div class="mt-4 grid gap-6 lg:grid-cols-[1.35fr_1fr]">
   <section aria-labelledby="drawn" class={long ? 'lg:col-span-2' : ''}>
-    <h2 id="drawn" class="heading">{CHANGER_WORDS[data.machine.changerKind]}, to scale</h2>
+    <h2 id="drawn" class="heading">{traitsOf({ kind: data.machine.changerKind }).words}, to scale</h2>
     <!-- a chain keeps the size of a finger and is panned on a narrow screen -->
-    <div class={shape.kind === 'chain' ? 'overflow-x-auto' : ''}>
-      <div class={shape.kind === 'chain' ? 'min-w-[56rem]' : ''}>
+    <div class={traitsOf(shape).drawn === 'wheels' ? 'overflow-x-auto' : ''}>
+      <div class={traitsOf(shape).drawn === 'wheels' ? 'min-w-[56rem]' : ''}>
         <Changer
           {shape}
           places={data.places}
@@ -134,7 +135,7 @@
       bearing={data.bearing}
       reckoned={data.reckoned}
       {near}
-      pockets={shape.kind !== 'turret'}
+      pockets={traitsOf(shape).hangs}
     />
     <form class="no-print mt-2 flex flex-wrap items-end gap-2">
       <label class="grid gap-1"

@@ -72,7 +72,7 @@
         <h2 id="plan" class="heading">
           Measuring plan <a
             class="small-words font-sans font-normal underline"
-            href="/machines/{data.machine.id}/readings?program={data.program.id}">type a reading</a
+            href="/machines/{data.machine.id}/now?program={data.program.id}">type a reading</a
           >
         </h2>
         <div class="mt-1 overflow-x-auto">

@@ -39,7 +39,7 @@
       {#if data.before}<a class="btn" href="/leaf/{data.before.key}" data-key="ArrowLeft"
           ><ChevronLeft size={18} aria-hidden="true" />{data.before.name}</a
         >{/if}
-      {#if leaf.standing !== 'present'}<a class="btn" href="/">Now</a>{/if}
+      {#if leaf.standing !== 'present'}<a class="btn" href="/leaf">Now</a>{/if}
       {#if data.after}<a class="btn" href="/leaf/{data.after.key}" data-key="ArrowRight"
           >{data.after.name}<ChevronRight size={18} aria-hidden="true" /></a
         >{/if}

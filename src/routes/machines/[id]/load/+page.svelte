@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { throughSpindle } from '$core/changer/load-plan';
+  import { traitsOf } from '$core/changer/traits';
   import ActionForm from '$lib/ActionForm.svelte';
   import LoadStepCard from '$lib/machine/LoadStepCard.svelte';
   import ToBuild from '$lib/machine/ToBuild.svelte';
@@ -71,7 +71,7 @@
       plan again.
     </p>{/if}
   <div class="no-print">
-    {#if throughSpindle(shape)}<SpindleDoubt
+    {#if traitsOf(shape).throughSpindle}<SpindleDoubt
         machine={data.machine}
         loose={data.loose}
         mayPlace={data.mayPlace && !data.machine.spindleSure}

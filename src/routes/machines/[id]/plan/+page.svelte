@@ -1,6 +1,6 @@
 <script lang="ts">
+  import { traitsOf } from '$core/changer/traits';
   import { lengthOf } from '$core/units/length';
-  import { isRandom } from '$core/changer/layout';
   import { goto } from '$app/navigation';
   import type { FoundLayout } from '$core/changer/plan-search';
   import type { PlaceRow } from '$core/changer/place';
@@ -14,7 +14,7 @@
   let { data } = $props();
   const task = $derived(data.task);
   const shape = $derived(data.shape);
-  const fixed = $derived(!isRandom(shape) && shape.kind !== 'tray');
+  const fixed = $derived(traitsOf(shape).ownPlaces);
   const place = $derived(placeWord(shape.kind));
 
   /** What becomes of each tool. */
@@ -130,7 +130,7 @@
         <div>
           <h2 class="heading">As it would stand</h2>
           <Changer {shape} places={pictured(found)} still large />
-          {#if isRandom(shape)}<p class="small-words mt-1">
+          {#if traitsOf(shape).exchanges}<p class="small-words mt-1">
               A swing arm puts each tool away where it fetched the next: this is how it stands at the start.
               Only wide tools, and those with a pocket of their own, go home.
             </p>{/if}

@@ -1,12 +1,14 @@
+import { traitsOf } from '$core/changer/traits';
 import { z } from 'zod';
 import { widestOf } from '$core/assembly/silhouette';
 import { weighed } from '$core/assembly/weighed';
 import { trayColumns, type ChangerShape } from '$core/changer/layout';
 import { cellRanges, trayCapacity } from '$core/changer/tray-cells';
 import { may } from '$core/people/roles';
+import { dialectSchema } from '$core/program/dialect';
 import type { LengthUnit } from '$core/units/length';
 import { pool } from '$server/db';
-import { shapeOf, type Machine } from '$server/machines';
+import { editDialect, shapeOf, type Machine } from '$server/machines';
 import { calibrateChanges } from '$server/magazines';
 import { bearingOf, placesOf } from '$server/places';
 import { plateOf, recordCells, recordPlate } from '$server/plates';
@@ -34,7 +36,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
         : [],
     ),
     cells: cellRanges(places.filter((place) => place.kind === 'pocket')),
-    capacities: shape.kind === 'tray' ? capacitiesOf(shape) : [],
+    capacities: traitsOf(shape).order === 'grid' ? capacitiesOf(shape) : [],
     mayRecord: may(locals.person!.role, 'editMachines'),
   };
 };
@@ -86,6 +88,40 @@ const plateSchema = ({ unit }: Machine) =>
         >,
     );
 
+const list = z.string().transform((text) =>
+  text
+    .split(/[\s,]+/)
+    .filter(Boolean)
+    .map((word) => word.toUpperCase()),
+);
+const dialectForm = z.record(z.string(), z.string()).transform((form, context) => {
+  const number = (text: string | undefined) =>
+    text === undefined || text.trim() === '' ? null : Number(text);
+  const parsed = dialectSchema.safeParse({
+    kind: form.kind,
+    units: form.units,
+    feed: form.feed,
+    pointless: form.pointless,
+    boringShift: form.boringShift,
+    turningCycles: form.turningCycles === 'on',
+    rowDigits: number(form.rowDigits) ?? 0,
+    toolCallMacro: number(form.toolCallMacro),
+    automaticRow: number(form.automaticRow),
+    toolCallCodes: list.parse(form.toolCallCodes ?? ''),
+    lengthCodes: list.parse(form.lengthCodes ?? ''),
+    lifeCodes: list.parse(form.lifeCodes ?? ''),
+    setRegister: Object.fromEntries(
+      Object.entries(form)
+        .filter(([name, text]) => name.startsWith('set.') && text.trim() !== '')
+        .map(([name, text]) => [name.slice(4), text.trim()]),
+    ),
+  });
+  if (parsed.success) return parsed.data;
+  for (const issue of parsed.error.issues)
+    context.addIssue({ code: 'custom', message: `${issue.path.join('.')}: ${issue.message}.` });
+  return z.NEVER;
+});
+
 const seconds = (name: string) =>
   z.coerce
     .number({ error: `${name} must be a number.` })
@@ -93,6 +129,9 @@ const seconds = (name: string) =>
     .max(600);
 
 export const actions: Actions = {
+  dialect: act(dialectForm, ({ input, asking, event }) =>
+    editDialect(asking, { machineId: Number(event.params.id), dialect: input }),
+  ),
   times: act(
     z.object({
       pocketsA: whole('Pockets', 0, 999),

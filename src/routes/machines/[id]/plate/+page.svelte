@@ -1,9 +1,10 @@
 <script lang="ts">
-  import { isRandom } from '$core/changer/layout';
+  import { traitsOf } from '$core/changer/traits';
   import { formatLength, formatWithUnit } from '$core/units/format-length';
   import { lengthOf, type Length } from '$core/units/length';
   import ActionForm from '$lib/ActionForm.svelte';
   import ChangeTimes from '$lib/machine/ChangeTimes.svelte';
+  import DialectForm from '$lib/machine/DialectForm.svelte';
   import TrayCells from '$lib/machine/TrayCells.svelte';
   import PlateLine from '$lib/machine/PlateLine.svelte';
 
@@ -21,8 +22,8 @@
   const lengthWords = (value: number) => formatWithUnit(value as Length, unit, { decimals });
   const kilograms = (grams: number) => `${(grams / 1000).toFixed(2)} kg`;
   const typed = (value: Length | null) => (value === null ? '' : formatLength(value, unit, { decimals }));
-  const turret = $derived(machine.changerKind === 'turret');
-  const declares = $derived(isRandom(data.shape));
+  const turret = $derived(!traitsOf(data.shape).hangs);
+  const declares = $derived(traitsOf(data.shape).exchanges);
 
   const ofOneTool = $derived([
     {
@@ -171,7 +172,7 @@
         What is wider than neighbours leave is declared wide: three pockets for one, five for two that share
         the gap.
       </p>{/if}
-    {#if machine.changerKind !== 'tray'}<div class="mt-6">
+    {#if traitsOf(data.shape).order !== 'grid'}<div class="mt-6">
         <ChangeTimes {machine} mayTime={data.mayRecord} />
       </div>{/if}
     <p class="caution mt-4">
@@ -180,3 +181,5 @@
     </p>
   </section>
 </div>
+
+{#if data.mayRecord}<div class="mt-6"><DialectForm {machine} /></div>{/if}

@@ -1,3 +1,4 @@
+import { traitsOf } from '$core/changer/traits';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { OPENINGS, RACK_STEPS } from '$core/changer/rack';
@@ -9,7 +10,8 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals }) => {
   const { machine } = await parent();
-  if (machine.changerKind !== 'rack') error(404, `${machine.name} has no linear rack.`);
+  if (!traitsOf({ kind: machine.changerKind }).commissioned)
+    error(404, `${machine.name} has no linear rack.`);
   return { rack: await rackOf(pool(), machine), mayCommission: may(locals.person!.role, 'editMachines') };
 };
 

@@ -1,7 +1,7 @@
+import { traitsOf } from '$core/changer/traits';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { metRadius } from '$core/changer/clearance';
-import { isRandom } from '$core/changer/layout';
 import type { Call, RoomState, RoomWish } from '$core/changer/room';
 import type { PlaceRow } from '$core/changer/place';
 import { spanFor } from '$core/changer/span-for';
@@ -28,7 +28,7 @@ const wish = z.object({
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine, shape } = await parent();
-  if (!isRandom(shape))
+  if (!traitsOf(shape).exchanges)
     error(404, `On ${machine.name} each T has its own place: calling pockets cannot make room.`);
   const places = await placesOf(pool(), machine.id);
   const asked = wish.parse(

@@ -1,3 +1,4 @@
+import { traitsOf } from '$core/changer/traits';
 import { error } from '@sveltejs/kit';
 import { stringify } from 'csv-stringify/sync';
 import { plainDecimal } from '$core/units/format-length';
@@ -9,7 +10,7 @@ import type { RequestHandler } from './$types';
 /** The fork table as CSV or JSON; lengths in millimetres. */
 export const GET: RequestHandler = async ({ params }) => {
   const machine = /^\d{1,9}$/.test(params.id) ? await machineById(pool(), Number(params.id)) : null;
-  if (!machine || machine.changerKind !== 'rack') error(404, 'There is no such rack.');
+  if (!machine || !traitsOf({ kind: machine.changerKind }).commissioned) error(404, 'There is no such rack.');
   if (params.format !== 'csv' && params.format !== 'json') error(404, 'The table goes out as csv or json.');
   const rack = await rackOf(pool(), machine);
   const table = rack.forks.flatMap(({ fork, captured }) =>

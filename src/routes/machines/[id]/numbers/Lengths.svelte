@@ -10,7 +10,9 @@
   import TransferCard from '$lib/machine/TransferCard.svelte';
   import { shortTime } from '$lib/time';
 
-  let { data } = $props();
+  import type { PageData } from './$types';
+
+  let { data }: { data: PageData } = $props();
   const { machine } = $derived(data);
   const unit = $derived(machine.unit);
   const zone = $derived(data.cell!.timeZone);
@@ -21,8 +23,6 @@
     machine.lengthSchool === 'touchOff' ? 'plane constant' : 'length of the master tool',
   );
 </script>
-
-<svelte:head><title>Lengths on {machine.name} · Tin Almanac</title></svelte:head>
 
 {#if machine.kind === 'lathe'}
   <TouchOff tools={data.turned} {unit} />

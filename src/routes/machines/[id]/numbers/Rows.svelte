@@ -2,10 +2,11 @@
   import { nanometres } from '$core/units/length';
   import { formatLength } from '$core/units/format-length';
   import ActionForm from '$lib/ActionForm.svelte';
-  import DialectForm from '$lib/machine/DialectForm.svelte';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
 
-  let { data } = $props();
+  import type { PageData } from './$types';
+
+  let { data }: { data: PageData } = $props();
   let chosen = $state<number | null>(null);
   const cell = $derived(
     data.rows
@@ -18,8 +19,6 @@
       ? String(value)
       : formatLength(nanometres(value), data.machine.unit, { sign: isWear(kind) ? 'always' : 'negative' });
 </script>
-
-<svelte:head><title>Rows of {data.machine.name} · Tin Almanac</title></svelte:head>
 
 <div class="mt-4 grid gap-6 lg:grid-cols-[1.7fr_1fr]">
   <section aria-labelledby="rows">
@@ -98,6 +97,5 @@
     {:else}
       <p>Choose a value to see how it got there, or to record what the control was found to hold.</p>
     {/if}
-    {#if data.mayDialect}<DialectForm machine={data.machine} />{/if}
   </div>
 </div>

@@ -1,0 +1,54 @@
+<script lang="ts">
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
+  import { formatLength } from '$core/units/format-length';
+  import type { Length, LengthUnit } from '$core/units/length';
+
+  interface Props {
+    corrections: {
+      id: number;
+      state: string;
+      registerKind: string;
+      row: number;
+      tool: number;
+      feature: string;
+      from: Length;
+      to: Length;
+      stops: number;
+    }[];
+    unit: LengthUnit;
+  }
+  let { corrections, unit }: Props = $props();
+  const show = (value: Length) => formatLength(value, unit, { sign: 'always' });
+</script>
+
+<section class="plate" aria-labelledby="key">
+  <h2 id="key" class="text-xl">To key</h2>
+  {#if corrections.length === 0}<p class="mt-1">Nothing to key.</p>{/if}
+  <ul class="mt-1 grid gap-2">
+    {#each corrections as each (each.id)}
+      <li>
+        <a
+          class="grid min-h-16 grid-cols-[1fr_auto] items-center gap-x-4 border-t border-base-300 py-1.5 hover:bg-base-300"
+          href="/corrections/{each.id}"
+        >
+          <span
+            ><b class="text-lg">{REGISTER_WORDS[each.registerKind]}, row {each.row}</b><br />
+            <span class="small-words"
+              >T{each.tool}, {each.feature}{each.state === 'proposed'
+                ? ': waits for approval'
+                : each.stops > 0
+                  ? ': keyed wrongly once, look again'
+                  : ''}</span
+            ></span
+          >
+          <span class="text-right">
+            <span class="small-words">{show(each.from)} →</span>
+            <b class={['font-display text-3xl', each.state === 'approved' && 'text-accent']}
+              >{show(each.to)}</b
+            >
+          </span>
+        </a>
+      </li>
+    {/each}
+  </ul>
+</section>

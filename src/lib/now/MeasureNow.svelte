@@ -1,0 +1,185 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import type { FeatureAim } from '$core/correction/propose';
+  import { FEATURE_WORDS } from '$core/inspection/feature';
+  import { nextReadingWords, type NextReading } from '$core/inspection/next-reading';
+  import { formatLength } from '$core/units/format-length';
+  import { nanometres, type Length, type LengthUnit } from '$core/units/length';
+  import ActionForm from '../ActionForm.svelte';
+  import Ladder from '../Ladder.svelte';
+  import NumberField from '../NumberField.svelte';
+  import type { Answered } from '../machine/answered';
+  import ReadingAnswer from '../machine/ReadingAnswer.svelte';
+  import RunChart from '../machine/RunChart.svelte';
+
+  interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago'> {
+    id: number;
+    name: string;
+    tool: number;
+    row: number;
+    gauge: string;
+    readings: { part: number; measured: Length; at: Date; person: string }[];
+  }
+  interface Props {
+    machine: { name: string; unit: LengthUnit };
+    program: { id: number; number: string; title: string };
+    job: { id: number; made: number } | null;
+    features: Feature[];
+    programs: { id: number; number: string; title: string }[];
+    /** The feature that the address asks for. */
+    asked: number | null;
+    mayMeasure: boolean;
+  }
+  let { machine, program, job, features, programs, asked, mayMeasure }: Props = $props();
+  const { unit } = $derived(machine);
+
+  let picked = $state<number | null>(null);
+  // what was picked, or asked for, stays on the screen while the order of urgency changes under it
+  let held = $state<number | null>(null);
+  const chosen = $derived(picked ?? asked ?? held);
+  const feature = $derived(features.find((each) => each.id === chosen) ?? features[0]!);
+  let answer = $state<Answered | null>(null);
+  let typed = $state('');
+  let field = $state<HTMLInputElement>();
+
+  function choose(id: number) {
+    picked = id;
+    answer = null;
+    typed = '';
+    field?.focus();
+  }
+  function answered(done: Answered) {
+    held = feature.id;
+    answer = done;
+    if (done.readingId !== null) typed = '';
+  }
+  function next() {
+    held = null;
+    picked = features[0]!.id === feature.id ? (features[1]?.id ?? feature.id) : features[0]!.id;
+    answer = null;
+    field?.focus();
+  }
+  const limits = (each: Feature) =>
+    `${formatLength(each.nominal, unit)} ${formatLength(each.upper, unit, { sign: 'always' })}/${formatLength(each.lower, unit, { sign: 'always' })}`;
+</script>
+
+<section class="plate" aria-labelledby="measure">
+  <div class="flex flex-wrap items-baseline gap-x-4">
+    <h2 id="measure" class="text-xl">{feature.name}</h2>
+    <p class="small-words">{nextReadingWords(feature)}</p>
+  </div>
+  <p class="small-words">
+    {limits(feature)}
+    {unit}. {FEATURE_WORDS[feature.kind]}, T{feature.tool} row {feature.row}{feature.gauge
+      ? `, with ${feature.gauge}`
+      : ''}
+  </p>
+  <div class="mt-2 grid gap-4 sm:grid-cols-[1fr_13rem]">
+    <div class="grid content-start gap-3">
+      {#if mayMeasure}
+        {#key feature.id}
+          <ActionForm action="?/take" class="grid gap-3" label="Type a reading" keep onDone={answered}>
+            {#snippet children({ busy })}
+              <input type="hidden" name="feature" value={feature.id} />
+              <input type="hidden" name="program" value={program.id} />
+              <input type="hidden" name="job" value={job?.id ?? ''} />
+              <NumberField
+                name="measured"
+                label="Reading, {unit}"
+                class="h-16 font-display text-3xl"
+                units
+                bind:value={typed}
+                bind:field
+                hint="mm, in or thou may follow it; sums such as 1.3791-0.0004 too."
+                oninput={() => (answer = null)}
+                required
+              />
+              <div class="flex flex-wrap items-end gap-4">
+                <label class="grid w-24 gap-1"
+                  ><span class="font-semibold">Part</span><input
+                    class="input"
+                    name="part"
+                    inputmode="numeric"
+                    value={job?.made ?? 0}
+                    required
+                  /></label
+                >
+                <label class="flex min-h-11 items-center gap-2"
+                  ><input class="checkbox" type="checkbox" name="firstOff" /> after a set-up (first-off)</label
+                >
+              </div>
+              {#if answer?.answer.verdict === 'measureAgain'}
+                <label class="caution flex min-h-11 items-center gap-3"
+                  ><input class="checkbox" type="checkbox" name="confirmed" /> I measured again and got the same.</label
+                >
+              {/if}
+              <button class="btn h-14 text-lg btn-primary" disabled={busy}>What do I do?</button>
+            {/snippet}
+          </ActionForm>
+        {/key}
+      {:else}<p>Operators, setters and inspectors type readings.</p>{/if}
+      {#if answer}
+        <ReadingAnswer {answer} {unit} row={feature.row} machine={machine.name} />
+        {#if answer.readingId !== null && features.length > 1}<button
+            type="button"
+            class="btn h-12"
+            onclick={next}>Next feature</button
+          >{/if}
+      {/if}
+    </div>
+    <div class="max-sm:hidden">
+      <Ladder
+        {...feature}
+        {unit}
+        reading={feature.readings.at(-1)?.measured ?? null}
+        uncertainty={nanometres(Math.round(feature.deadBand / 2))}
+        expected={answer?.answer.verdict === 'change' ? answer.answer.expectedSize : null}
+        height={220}
+      />
+    </div>
+  </div>
+  {#if feature.readings.length > 1}<RunChart {feature} {unit} />{/if}
+
+  <details class="mt-2" open={features.length > 1}>
+    <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold">
+      {program.number}
+      {program.title}: what is measured
+    </summary>
+    {#if programs.length > 1}
+      <select
+        class="select mt-1"
+        aria-label="Program"
+        value={program.id}
+        onchange={(event) => void goto(`?program=${event.currentTarget.value}`)}
+      >
+        {#each programs as each (each.id)}<option value={each.id}>{each.number} {each.title}</option>{/each}
+      </select>
+    {/if}
+    <ul class="mt-1 border-t-[3px] border-double border-base-content">
+      {#each features as each (each.id)}
+        <li class="border-b border-base-300">
+          <button
+            type="button"
+            class={[
+              'flex min-h-12 w-full flex-wrap items-center gap-x-3 px-2 text-left',
+              each.id === feature.id ? 'bg-primary text-primary-content' : 'hover:bg-base-300',
+            ]}
+            aria-pressed={each.id === feature.id}
+            onclick={() => choose(each.id)}
+          >
+            <span class="flex-1 font-semibold">{each.name}</span>
+            <span class="font-narrow text-sm"
+              >{each.why === 'afterCorrection'
+                ? 'corrected'
+                : each.ago === null
+                  ? 'not yet'
+                  : each.ago === 0
+                    ? 'this part'
+                    : `${each.ago} ago`}</span
+            >
+          </button>
+        </li>
+      {/each}
+    </ul>
+  </details>
+</section>

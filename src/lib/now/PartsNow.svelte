@@ -1,0 +1,110 @@
+<script lang="ts">
+  import ActionForm from '../ActionForm.svelte';
+  import NumberField from '../NumberField.svelte';
+  import { minutesAndSeconds } from '../time';
+
+  interface Props {
+    job: {
+      id: number;
+      programId: number;
+      number: string;
+      title: string;
+      made: number;
+      quantity: number;
+      cycleMilliseconds: number;
+      partsPerCycle: number;
+    };
+    control: { ok: true; count: number } | { ok: false; reason: string } | null;
+    mayRecord: boolean;
+    mayRun: boolean;
+  }
+  let { job, control, mayRecord, mayRun }: Props = $props();
+  let parts = $state('1');
+  let expired = $state<string[]>([]);
+  const ahead = $derived(control?.ok ? control.count - job.made : 0);
+  const told = (done: { expired: string[] } | null) => (expired = done?.expired ?? []);
+  const step = (by: number) => (parts = String(Math.max(1, (Number(parts) || 0) + by)));
+</script>
+
+<section class="plate" aria-labelledby="job">
+  <h2 id="job" class="text-xl">
+    <a class="underline" href="/programs/{job.programId}">{job.number}</a>
+    {job.title}
+  </h2>
+  <p class="mt-2 font-display text-5xl font-bold">
+    {job.made} <span class="text-2xl font-normal">of {job.quantity}</span>
+  </p>
+  <progress class="progress mt-2 w-full" value={job.made} max={job.quantity} aria-label="Parts made"
+  ></progress>
+  <p class="small-words">
+    One cycle takes {minutesAndSeconds(job.cycleMilliseconds)} and makes {job.partsPerCycle}
+    {job.partsPerCycle === 1 ? 'part' : 'parts'}.
+  </p>
+
+  {#if mayRecord}
+    {#if control?.ok && ahead > 0}
+      <ActionForm action="?/parts" class="mt-4" label="Record the control's count" onDone={told}>
+        {#snippet children({ busy })}
+          <input type="hidden" name="job" value={job.id} />
+          <input type="hidden" name="before" value={job.made} />
+          <input type="hidden" name="parts" value={ahead} />
+          <input type="hidden" name="source" value="from the control's count" />
+          <p>The control has counted {control.ok ? control.count : ''}, the record {job.made}.</p>
+          <button class="btn mt-1 h-14 w-full text-lg btn-primary" disabled={busy} data-key="r"
+            >Record {ahead}
+            {ahead === 1 ? 'part' : 'parts'} <span class="key-hint" aria-hidden="true">r</span></button
+          >
+        {/snippet}
+      </ActionForm>
+    {:else if control?.ok && ahead < 0}
+      <p class="caution mt-4">
+        The control has counted {control.count}, fewer than the record: was it reset? Write a question on the
+        leaf if nobody knows.
+      </p>
+    {:else if control}
+      <p class="small-words mt-4">
+        {control.ok ? 'The control’s count agrees with the record.' : control.reason}
+      </p>
+    {/if}
+    <ActionForm action="?/parts" class="mt-4" label="Record parts" onDone={told}>
+      {#snippet children({ busy })}
+        <input type="hidden" name="job" value={job.id} />
+        <input type="hidden" name="before" value={job.made} />
+        <input type="hidden" name="source" value="typed" />
+        <div class="grid grid-cols-[3.5rem_1fr_3.5rem_auto] items-start gap-2">
+          <button type="button" class="btn h-14 text-2xl" aria-label="One fewer" onclick={() => step(-1)}
+            >−</button
+          >
+          <NumberField
+            name="parts"
+            label="Parts made"
+            bare
+            whole
+            class="h-14 text-center text-2xl"
+            bind:value={parts}
+            required
+          />
+          <button type="button" class="btn h-14 text-2xl" aria-label="One more" onclick={() => step(1)}
+            >+</button
+          >
+          <button class="btn h-14" disabled={busy}>Record</button>
+        </div>
+      {/snippet}
+    </ActionForm>
+    {#if expired.length > 0}
+      <p role="alert" class="caution mt-3 text-lg font-semibold">
+        {expired.join(', ')}
+        {expired.length === 1 ? 'has' : 'have'} now run out. The part in the machine may be finished with it; renew
+        it before the next.
+      </p>
+    {/if}
+  {/if}
+  {#if mayRun}
+    <ActionForm action="?/move" class="mt-4" label="Finish the job">
+      {#snippet children({ busy })}
+        <input type="hidden" name="job" value={job.id} /><input type="hidden" name="to" value="done" />
+        <button class="btn" disabled={busy}>This job is finished</button>
+      {/snippet}
+    </ActionForm>
+  {/if}
+</section>

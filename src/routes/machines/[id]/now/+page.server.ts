@@ -1,0 +1,185 @@
+import { z } from 'zod';
+import { nextReadings } from '$core/inspection/next-reading';
+import { partsLeft } from '$core/life/count';
+import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
+import { shiftAt } from '$core/shift/calendar';
+import { cellOf } from '$server/cell';
+import { controlCount } from '$server/control-link';
+import { openCorrections } from '$server/corrections';
+import { pool } from '$server/db';
+import { addJob, countedTools, jobsOf, moveJob, recordParts } from '$server/jobs';
+import { writeNote } from '$server/leaf';
+import type { Machine } from '$server/machines';
+import { measuredOnJob, sistersOf } from '$server/now';
+import { featuresOf, programById, programs } from '$server/programs';
+import { readingsOf, takeReading } from '$server/readings';
+import { openRenewals } from '$server/renewals';
+import { act, actAtMachine, id, lengthIn, orEmpty, ticked, whole, words } from '../../../action';
+import { MACHINE_COOKIE } from '../../../tablet';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => {
+  const { machine } = await parent();
+  const db = pool();
+  cookies.set(MACHINE_COOKIE, String(machine.id), {
+    path: '/',
+    httpOnly: true,
+    sameSite: 'strict',
+    maxAge: 365 * 86_400,
+    secure: process.env.TIN_HTTPS === '1',
+  });
+  const [jobs, control, all] = await Promise.all([
+    jobsOf(db, machine.id),
+    controlCount(machine),
+    programs(db),
+  ]);
+  const job = jobs.find((each) => each.state === 'running') ?? null;
+  const { role } = locals.person!;
+  const own = all.filter((program) => program.machineId === machine.id && program.newest);
+  const wanted = Number(url.searchParams.get('program')) || job?.programId;
+  const [tools, measuring, corrections] = await Promise.all([
+    toolsNow(job),
+    measuringNow(machine, job, wanted ?? own.find((program) => program.features > 0)?.id),
+    openCorrections(db),
+  ]);
+  return {
+    job,
+    waiting: jobs.filter((each) => each.state === 'waiting'),
+    control,
+    tools,
+    measuring,
+    corrections: corrections.filter((each) => each.machineId === machine.id),
+    programs: own.map(({ id: programId, number, title, features, cutMilliseconds }) => ({
+      id: programId,
+      number,
+      title,
+      features,
+      cutMilliseconds,
+    })),
+    renewers: rolesFor('renewTools').map((each) => ROLE_WORDS[each]),
+    may: {
+      record: may(role, 'recordParts'),
+      run: may(role, 'runJobs'),
+      measure: may(role, 'takeReadings'),
+      renew: may(role, 'renewTools'),
+      flag: may(role, 'flagTools'),
+      place: may(role, 'placeTools'),
+      call: may(role, 'writeNotes'),
+    },
+  };
+};
+
+type Job = Awaited<ReturnType<typeof jobsOf>>[number];
+
+/** The counted tools of the running job, those that stop it first at the head. */
+async function toolsNow(job: Job | null) {
+  if (!job) return [];
+  const tools = await countedTools(pool(), job);
+  const [sisters, renewals] = await Promise.all([
+    sistersOf(
+      pool(),
+      tools.map((tool) => tool.number),
+    ),
+    openRenewals(),
+  ]);
+  return tools
+    .map((tool) => ({
+      ...tool,
+      parts: tool.flag ? 0 : partsLeft(tool.remaining, tool.basis, tool.use, tool.rule),
+      sister: sisters.find((each) => each.like === tool.number) ?? null,
+      renewal: renewals.some((each) => each.assemblyId === tool.assemblyId),
+    }))
+    .filter((tool) => Number.isFinite(tool.parts))
+    .sort((a, b) => Number(b.flag === 'broken') - Number(a.flag === 'broken') || a.parts - b.parts);
+}
+
+/** What is measured on the running job, the most urgent first. */
+async function measuringNow(machine: Machine, job: Job | null, programId: number | undefined) {
+  const db = pool();
+  const program = programId === undefined ? null : await programById(db, programId);
+  if (!program || program.machineId !== machine.id) return null;
+  const running = job?.programId === program.id ? job : null;
+  const [features, standing] = await Promise.all([
+    featuresOf(db, machine.id, program.number),
+    measuredOnJob(db, machine.id, program.number, running?.id ?? null),
+  ]);
+  const order = nextReadings(standing, running?.made ?? 0);
+  return {
+    program: { id: program.id, number: program.number, title: program.title },
+    job: running && { id: running.id, made: running.made },
+    features: await Promise.all(
+      order.map(async ({ id: featureId, why, ago }) => {
+        const feature = features.find((each) => each.id === featureId)!;
+        return { ...feature, why, ago, readings: await readingsOf(db, featureId) };
+      }),
+    ),
+  };
+}
+
+const cycle = z
+  .string()
+  .trim()
+  .regex(/^\d{1,4}(:[0-5]\d)?$/, 'Write the cycle time as minutes:seconds, such as 9:30.')
+  .transform((text) => {
+    const [minutes, seconds = '0'] = text.split(':');
+    return (Number(minutes) * 60 + Number(seconds)) * 1000;
+  })
+  .refine((milliseconds) => milliseconds > 0, 'A cycle takes longer than zero.');
+
+export const actions: Actions = {
+  parts: act(
+    z.object({
+      job: id,
+      before: z.coerce.number().int().min(0),
+      parts: whole('The number of parts', 1, 500),
+      source: z.string().max(60),
+    }),
+    ({ input, asking }) =>
+      recordParts(asking, {
+        jobId: input.job,
+        before: input.before,
+        parts: input.parts,
+        source: input.source,
+      }),
+  ),
+  job: act(
+    z.object({ program: id, quantity: whole('The quantity', 1, 100_000), cycle }),
+    ({ input, asking }) =>
+      addJob(asking, { programId: input.program, quantity: input.quantity, cycleMilliseconds: input.cycle }),
+  ),
+  move: act(z.object({ job: id, to: z.enum(['running', 'done']) }), ({ input, asking }) =>
+    moveJob(asking, { jobId: input.job, to: input.to }),
+  ),
+  take: actAtMachine(
+    ({ unit }) =>
+      z.object({
+        feature: id,
+        program: id,
+        job: orEmpty,
+        part: whole('The part', 0, 10_000_000),
+        measured: lengthIn(unit),
+        confirmed: ticked,
+        firstOff: ticked,
+      }),
+    ({ input, asking }) =>
+      takeReading(asking, {
+        featureId: input.feature,
+        programId: input.program,
+        jobId: input.job,
+        part: input.part,
+        measured: input.measured,
+        confirmed: input.confirmed,
+        firstOff: input.firstOff,
+      }),
+  ),
+  /** Calls somebody to the machine: a question on the leaf of this shift, which everybody sees until it is answered. */
+  callFor: actAtMachine(
+    () => z.object({ text: words('What it is about', 300) }),
+    async ({ input, asking, on }) => {
+      const cell = await cellOf(pool());
+      const shift = shiftAt(new Date(), cell.patterns, cell.timeZone);
+      if (!shift) return { ok: false, reason: 'No shift is running: nobody would see the call.' };
+      return writeNote(asking, { leaf: shift.key, kind: 'question', machineId: on.id, text: input.text });
+    },
+  ),
+};

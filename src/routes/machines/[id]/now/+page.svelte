@@ -1,0 +1,104 @@
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import { page } from '$app/state';
+  import KeyNow from '$lib/now/KeyNow.svelte';
+  import MeasureNow from '$lib/now/MeasureNow.svelte';
+  import NextJobs from '$lib/now/NextJobs.svelte';
+  import PartsNow from '$lib/now/PartsNow.svelte';
+  import ToolsNow from '$lib/now/ToolsNow.svelte';
+  import { onMount } from 'svelte';
+
+  let { data } = $props();
+  const { job, measuring } = $derived(data);
+  const toKey = $derived(data.corrections.filter((each) => each.state === 'approved').length);
+  const out = $derived(data.tools.filter((tool) => tool.parts === 0).length);
+  const asked = $derived(Number(page.url.searchParams.get('feature')) || null);
+
+  // on a phone one thing at a time: what is asked for, else what is most urgent
+  const steps = $derived([
+    { name: 'key', words: 'Key', note: data.corrections.length > 0 ? String(data.corrections.length) : '' },
+    { name: 'measure', words: 'Measure', note: '' },
+    { name: 'parts', words: 'Parts', note: job ? `${job.made}/${job.quantity}` : '–' },
+    { name: 'tools', words: 'Tools', note: out > 0 ? `${out} out` : '' },
+  ]);
+  let picked = $state<string | null>(null);
+  const shown = $derived(
+    picked ??
+      (asked !== null || page.url.searchParams.get('do') === 'measure'
+        ? 'measure'
+        : toKey > 0
+          ? 'key'
+          : out > 0
+            ? 'tools'
+            : 'parts'),
+  );
+  const only = (name: string) => (shown === name ? '' : 'max-md:hidden');
+
+  // the control's count is asked for again now and then, as long as the page is looked at
+  onMount(() => {
+    const timer = setInterval(
+      () => document.visibilityState === 'visible' && data.control && void invalidateAll(),
+      15_000,
+    );
+    return () => clearInterval(timer);
+  });
+</script>
+
+<svelte:head><title>{data.machine.name} now · Tin Almanac</title></svelte:head>
+
+<div class="mt-3 grid grid-cols-4 gap-1.5 md:hidden" role="group" aria-label="What to do">
+  {#each steps as step (step.name)}
+    <button
+      type="button"
+      class={['btn h-14 flex-col gap-0 px-1 leading-tight', shown === step.name && 'btn-primary']}
+      aria-pressed={shown === step.name}
+      onclick={() => (picked = step.name)}
+      >{step.words}{#if step.note}<b class="font-display text-sm">{step.note}</b>{/if}</button
+    >
+  {/each}
+</div>
+
+<div class="mt-4 grid items-start gap-6 md:grid-cols-[1.2fr_1fr]">
+  <div class="grid gap-5">
+    <div class={only('key')}><KeyNow corrections={data.corrections} unit={data.machine.unit} /></div>
+    <div class={only('measure')}>
+      {#if measuring && measuring.features.length > 0}
+        <MeasureNow
+          machine={data.machine}
+          program={measuring.program}
+          job={measuring.job}
+          features={measuring.features}
+          programs={data.programs.filter((program) => program.features > 0)}
+          {asked}
+          mayMeasure={data.may.measure}
+        />
+      {:else}
+        <p class="text-lg">
+          There is no measuring plan for what runs on {data.machine.name}.
+          <a class="underline" href="/programs">Bring one in</a> with the program.
+        </p>
+      {/if}
+    </div>
+  </div>
+  <div class="grid gap-6">
+    <div class={['grid gap-6', only('parts')]}>
+      {#if job}<PartsNow
+          {job}
+          control={data.control}
+          mayRecord={data.may.record}
+          mayRun={data.may.run}
+        />{:else}<p class="text-lg">No job is running.</p>{/if}
+    </div>
+    <div class={only('tools')}>
+      <ToolsNow machine={data.machine} tools={data.tools} renewers={data.renewers} may={data.may} />
+    </div>
+    <div class={only('parts')}>
+      <NextJobs
+        waiting={data.waiting}
+        programs={data.programs}
+        running={job !== null}
+        mayRun={data.may.run}
+      />
+    </div>
+  </div>
+</div>

@@ -1,0 +1,108 @@
+import { nextReadings } from '../core/inspection/next-reading.ts';
+import { looseAssembliesToMeasure } from './assemblies.ts';
+import type { Cell } from './cell.ts';
+import { belowMinimum } from './components.ts';
+import { strayCorrections } from './corrections.ts';
+import { rows, type Db } from './db.ts';
+import { openJobs } from './jobs.ts';
+import { forecast, unmeasured } from './leaf.ts';
+import { machines } from './machines.ts';
+import { measuredOnJob } from './now.ts';
+import { featuresOf, programById } from './programs.ts';
+import { readinessOf } from './readiness.ts';
+import { openRenewals } from './renewals.ts';
+
+const DAY = 86_400_000;
+
+/** Load plans that are open, with the machine and how much of them was ticked. */
+const openPlans = (db: Db) =>
+  rows<{ machineId: number; machine: string; madeBy: string; ticked: number }>(
+    db,
+    `SELECT m.id AS "machineId", m.name AS machine, p.name AS "madeBy",
+            (SELECT count(*)::integer FROM load_tick t WHERE t.plan_id = l.id AND t.outcome = 'done') AS ticked
+     FROM load_plan l JOIN machine m ON m.id = l.machine_id JOIN person p ON p.id = l.made_by WHERE l.closed_at IS NULL ORDER BY m.name`,
+  );
+
+/** What the next job of each machine lacks in tools: not in the machine, broken, or not what it asks for. */
+async function lacking(db: Db) {
+  const found: { machineId: number; machine: string; programId: number; program: string; tools: number[] }[] =
+    [];
+  const seen = new Set<number>();
+  for (const job of await openJobs(db)) {
+    if (job.state !== 'waiting' || seen.has(job.machineId)) continue;
+    seen.add(job.machineId);
+    const program = await programById(db, job.programId);
+    if (!program) continue;
+    const findings = await readinessOf(db, program, job.quantity - job.made);
+    const tools = findings.flatMap((each) =>
+      ['missing', 'broken', 'notAsAsked'].includes(each.code) ? [each.tool] : [],
+    );
+    if (tools.length > 0)
+      found.push({
+        machineId: job.machineId,
+        machine: program.machine,
+        programId: program.id,
+        program: `${program.number} ${program.title}`,
+        tools: [...new Set(tools)],
+      });
+  }
+  return found;
+}
+
+/** What to measure next on each machine that runs. */
+async function readingsNext(db: Db) {
+  const running = (await openJobs(db)).filter((job) => job.state === 'running');
+  return Promise.all(
+    running.map(async (job) => {
+      const program = (await programById(db, job.programId))!;
+      const [features, standing] = await Promise.all([
+        featuresOf(db, job.machineId, program.number),
+        measuredOnJob(db, job.machineId, program.number, job.id),
+      ]);
+      return {
+        machineId: job.machineId,
+        machine: program.machine,
+        program: `${program.number} ${program.title}`,
+        made: job.made,
+        features: nextReadings(standing, job.made).map((each) => ({
+          ...each,
+          name: features.find((feature) => feature.id === each.id)!.name,
+        })),
+      };
+    }),
+  );
+}
+
+/** The work of the cell by trade: what to build, load, measure, issue and read, as things stand now. */
+export async function workNow(db: Db, cell: Cell, now: Date) {
+  const [ahead, plans, missing, toMeasure, loose, short, renewals, readings, stray, all] = await Promise.all([
+    forecast(db, cell, now),
+    openPlans(db),
+    lacking(db),
+    unmeasured(db),
+    looseAssembliesToMeasure(db),
+    belowMinimum(db),
+    openRenewals(),
+    readingsNext(db),
+    strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
+    machines(db),
+  ]);
+  const runningOut = ahead.flatMap((each) =>
+    each.runsOut.map((tool) => ({ machineId: each.machineId, machine: each.machine, ...tool })),
+  );
+  return {
+    /** Tools that run out with no sister on the rack, soonest first. */
+    build: runningOut.filter((tool) => tool.sister === null),
+    /** Sisters that may go in before their tool runs out. */
+    swap: runningOut.filter((tool) => tool.sister !== null),
+    plans,
+    missing,
+    toMeasure,
+    loose: loose.map(({ id, number, name }) => ({ id, number, name })),
+    short: short.map(({ number, name, stock, minimum, shelf }) => ({ number, name, stock, minimum, shelf })),
+    renewals,
+    readings,
+    stray: stray.map(({ id, machine, feature, tookWords }) => ({ id, machine, feature, tookWords })),
+    machines: all.map(({ id, name, words }) => ({ id, name, words })),
+  };
+}
