@@ -9,7 +9,7 @@ import type {
   Signature,
   SignedState,
 } from '../core/shift/leaf.ts';
-import { jobEnds, runOuts } from '../core/shift/run-out.ts';
+import { jobEnds, mostUrgent, runOuts } from '../core/shift/run-out.ts';
 import { belowMinimum } from './components.ts';
 import { cellOf, type Cell } from './cell.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
@@ -242,14 +242,16 @@ async function signedState(db: Db, cell: Cell, now: Date): Promise<SignedState> 
   ))!;
   return {
     ...counts,
-    runsOut: predicted.flatMap((machine) =>
-      machine.runsOut.slice(0, 4).map((tool) => ({
-        machine: machine.machine,
-        tool: tool.tool,
-        number: tool.number,
-        at: tool.at?.toISOString() ?? null,
-        afterParts: tool.afterParts,
+    runsOut: predicted
+      .flatMap((machine) => machine.runsOut.map((tool) => ({ ...tool, machine: machine.machine })))
+      .sort(mostUrgent)
+      .map(({ machine, tool, number, at, afterParts, flag }) => ({
+        machine,
+        tool,
+        number,
+        at: at?.toISOString() ?? null,
+        afterParts,
+        flag,
       })),
-    ),
   };
 }

@@ -1,4 +1,5 @@
 import { nextReadings } from '../core/inspection/next-reading.ts';
+import { mostUrgent } from '../core/shift/run-out.ts';
 import { looseAssembliesToMeasure } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { belowMinimum } from './components.ts';
@@ -87,9 +88,11 @@ export async function workNow(db: Db, cell: Cell, now: Date) {
     strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
     machines(db),
   ]);
-  const runningOut = ahead.flatMap((each) =>
-    each.runsOut.map((tool) => ({ machineId: each.machineId, machine: each.machine, ...tool })),
-  );
+  const runningOut = ahead
+    .flatMap((each) =>
+      each.runsOut.map((tool) => ({ machineId: each.machineId, machine: each.machine, ...tool })),
+    )
+    .sort(mostUrgent);
   return {
     /** Tools that run out with no sister on the rack, soonest first. */
     build: runningOut.filter((tool) => tool.sister === null),

@@ -96,7 +96,7 @@ test('a reading is answered, approved, keyed wrongly, stopped, keyed rightly, an
   const shown = page.getByLabel(/Now read row 2 off the control/);
   await shown.fill(make.startsWith('−') ? make.slice(1) : `-${make.slice(1)}`);
   await page.getByRole('button', { name: 'The control shows this' }).click();
-  await expect(page.getByRole('alert')).toContainText('has the sign turned');
+  await expect(page.getByRole('alert')).toContainText('has its sign reversed');
   await expect(page.getByRole('heading', { name: 'Key on Curlew' })).toBeVisible();
   await shown.fill(make);
   await page.getByRole('button', { name: 'The control shows this' }).click();

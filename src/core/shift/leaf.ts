@@ -86,7 +86,15 @@ export interface Signature {
 export interface SignedState {
   waiting: number;
   questions: number;
-  runsOut: { machine: string; tool: number; number: string; at: string | null; afterParts: number }[];
+  /** In the order of urgency; leaves signed before flags were kept say none. */
+  runsOut: {
+    machine: string;
+    tool: number;
+    number: string;
+    at: string | null;
+    afterParts: number;
+    flag?: Flag | null;
+  }[];
 }
 
 export interface LeafData {

@@ -1,3 +1,4 @@
+import type { Flag } from '../life/flag.ts';
 import { partsLeft, type CycleUse, type ExpiryRule, type LifeBasis } from '../life/count.ts';
 import { afterWorking, type Working } from './working-time.ts';
 
@@ -48,3 +49,15 @@ export const jobEnds = (
   now: Date,
   stretches: readonly Working[],
 ) => afterWorking(now, job.partsToGo * job.cycleMilliseconds, stretches);
+
+/**
+ * Tools in the order in which they ask for somebody: the broken first, since a part is suspect; then what has run out or is locked;
+ * then by the time at which they will run out, those of which it is not known last.
+ */
+export function mostUrgent(
+  a: { flag: Flag | null; at: Date | null },
+  b: { flag: Flag | null; at: Date | null },
+): number {
+  const rank = ({ flag }: { flag: Flag | null }) => (flag === 'broken' ? 0 : flag === null ? 2 : 1);
+  return rank(a) - rank(b) || (a.at?.getTime() ?? Infinity) - (b.at?.getTime() ?? Infinity) || 0;
+}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { neighbours, shiftAt, shiftByKey, shiftsBetween, type ShiftPattern } from './calendar.ts';
-import { runOuts } from './run-out.ts';
+import { mostUrgent, runOuts } from './run-out.ts';
 import { afterWorking } from './working-time.ts';
 
 const ZONE = 'Europe/Paris';
@@ -101,4 +101,26 @@ describe('working time', () => {
     expect(afterWorking(at(11), hours(2) + 1, stretches)).toBeNull();
     expect(afterWorking(at(15), 1, stretches)).toBeNull();
   });
+});
+
+it('what asks for somebody first: a broken tool, since its part is suspect, then what is out, then by time', () => {
+  const at = (hour: number) => new Date(Date.UTC(2026, 10, 24, hour));
+  const tools = [
+    { name: 'never', flag: null, at: null },
+    { name: 'later', flag: null, at: at(9) },
+    { name: 'out', flag: 'expired' as const, at: at(7) },
+    { name: 'soon', flag: null, at: at(5) },
+    { name: 'broken', flag: 'broken' as const, at: at(8) },
+    { name: 'locked', flag: 'locked' as const, at: at(8) },
+    { name: 'never either', flag: null, at: null },
+  ];
+  expect(tools.sort(mostUrgent).map((tool) => tool.name)).toEqual([
+    'broken',
+    'out',
+    'locked',
+    'soon',
+    'later',
+    'never',
+    'never either',
+  ]);
 });

@@ -30,7 +30,7 @@
       When it was handed over, {stood.waiting}
       {stood.waiting === 1 ? 'correction' : 'corrections'} and {stood.questions}
       {stood.questions === 1 ? 'question' : 'questions'} were open{stood.runsOut.length > 0
-        ? `; next to run out: ${stood.runsOut.map((tool) => `${tool.machine} T${tool.tool}${tool.at ? ` ${dayAndClock(new Date(tool.at), zone)}` : ''}`).join(', ')}`
+        ? `; most urgent first: ${stood.runsOut.map((tool) => `${tool.machine} T${tool.tool} ${tool.flag === 'broken' ? 'broken' : tool.flag === 'locked' ? 'locked' : tool.flag ? 'run out' : tool.at ? `runs out ${dayAndClock(new Date(tool.at), zone)}` : ''}`.trim()).join(', ')}`
         : ''}.
     </p>
   {/if}

@@ -2,6 +2,7 @@
   import type { Shift } from '$core/shift/calendar';
   import Disc from '../Disc.svelte';
   import { clock, shortTime } from '../time';
+  import { mostUrgent } from '$core/shift/run-out';
   import type { MachineForecast } from '$core/shift/leaf';
 
   interface Props {
@@ -13,9 +14,7 @@
   let { forecast, shift, now, zone }: Props = $props();
 
   const all = $derived(
-    forecast
-      .flatMap((machine) => machine.runsOut.map((tool) => ({ ...tool, machine })))
-      .sort((a, b) => (a.at?.getTime() ?? Infinity) - (b.at?.getTime() ?? Infinity)),
+    forecast.flatMap((machine) => machine.runsOut.map((tool) => ({ ...tool, machine }))).sort(mostUrgent),
   );
   const within = (at: Date | null) => at !== null && at < shift.end;
   const before = $derived(all.filter((tool) => within(tool.at)));
@@ -54,7 +53,9 @@
                   within(tool.at) && 'text-accent',
                 ]}
               >
-                {#if tool.flag}now{:else if tool.at}{within(tool.at)
+                {#if tool.flag === 'expired'}now{:else if tool.flag}{tool.flag}{:else if tool.at}{within(
+                    tool.at,
+                  )
                     ? clock(tool.at, zone)
                     : shortTime(tool.at, now, zone)}{:else}–{/if}
               </td>

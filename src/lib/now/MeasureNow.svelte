@@ -40,6 +40,12 @@
   const feature = $derived(features.find((each) => each.id === chosen) ?? features[0]!);
   let answer = $state<Answered | null>(null);
   let typed = $state('');
+  // the part that is measured is the last one made, unless somebody says another
+  let part = $state('');
+  const made = $derived(job?.made ?? 0);
+  $effect(() => {
+    part = String(made);
+  });
   let field = $state<HTMLInputElement>();
 
   function choose(id: number) {
@@ -70,7 +76,7 @@
   </div>
   <p class="small-words">
     {limits(feature)}
-    {unit}. {FEATURE_WORDS[feature.kind]}, T{feature.tool} row {feature.row}{feature.gauge
+    {unit}, {FEATURE_WORDS[feature.kind]}, T{feature.tool} row {feature.row}{feature.gauge
       ? `, with ${feature.gauge}`
       : ''}
   </p>
@@ -95,15 +101,9 @@
                 required
               />
               <div class="flex flex-wrap items-end gap-4">
-                <label class="grid w-24 gap-1"
-                  ><span class="font-semibold">Part</span><input
-                    class="input"
-                    name="part"
-                    inputmode="numeric"
-                    value={job?.made ?? 0}
-                    required
-                  /></label
-                >
+                <div class="w-24">
+                  <NumberField name="part" label="Part" whole bind:value={part} required />
+                </div>
                 <label class="flex min-h-11 items-center gap-2"
                   ><input class="checkbox" type="checkbox" name="firstOff" /> after a set-up (first-off)</label
                 >

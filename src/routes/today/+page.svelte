@@ -23,7 +23,7 @@
         })),
         ...work.build.map((tool) => ({
           key: `b${tool.assemblyId}`,
-          href: `/tools/builder?like=${tool.assemblyId}`,
+          href: `/tools/${tool.assemblyId}`,
           what: `${tool.machine} T${tool.tool}, ${tool.name}`,
           words:
             tool.flag === 'broken'

@@ -58,7 +58,7 @@
   {/each}
 </div>
 
-<div class="mt-4 grid items-start gap-6 md:grid-cols-[1.2fr_1fr]">
+<div class="mt-4 grid items-start md:grid-cols-[1.2fr_1fr] md:gap-6">
   <div class="grid gap-5">
     <div class={only('key')}><KeyNow corrections={data.corrections} unit={data.machine.unit} /></div>
     <div class={only('measure')}>
