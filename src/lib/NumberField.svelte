@@ -5,7 +5,7 @@
   interface Props {
     name: string;
     label: string;
-    value?: string;
+    value?: string | undefined;
     /** A whole number without sign or point. */
     whole?: boolean;
     /** Keys for the units, for a length. */
@@ -70,7 +70,9 @@
   bind:this={box}
   class="grid gap-1"
   onfocusout={(event) => {
-    if (!box?.contains(event.relatedTarget as Node | null)) open = false;
+    // it goes when another field is typed into; a button under it must not move away from the finger
+    const to = event.relatedTarget as HTMLElement | null;
+    if (to?.matches('input, select, textarea') && !box?.contains(to)) open = false;
   }}
 >
   <label class="grid gap-1">

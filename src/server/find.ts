@@ -12,7 +12,10 @@ interface Hit {
 }
 
 const PAGES: Hit[] = [
-  { href: '/', title: 'This shift’s leaf', detail: 'g l', group: 'Pages' },
+  { href: '/leaf', title: 'This shift’s leaf', detail: 'g l', group: 'Pages' },
+  { href: '/today', title: 'Work now', detail: 'g w, what to build, load, measure', group: 'Pages' },
+  { href: '/cell', title: 'Cell and shifts', detail: 'calendar, holidays', group: 'Pages' },
+  { href: '/machines/new', title: 'Add a machine', detail: 'new', group: 'Pages' },
   { href: '/machines', title: 'Machines', detail: 'g m', group: 'Pages' },
   { href: '/programs', title: 'Programs', detail: 'g p', group: 'Pages' },
   { href: '/corrections', title: 'Corrections', detail: 'g c', group: 'Pages' },

@@ -87,6 +87,10 @@ export const geometryKinds = (kind: 'mill' | 'lathe') =>
   kind === 'mill' ? ['lengthGeometry'] : ['xGeometry', 'zGeometry'];
 export const WEAR_KINDS = ['lengthWear', 'cutterWear', 'xWear', 'zWear'];
 
+/** Adds a machine that somebody described. */
+export const addMachine = (asking: Asking, file: MachineFile) =>
+  once(asking, 'addMachine', file, async (db) => ({ id: await importMachine(db, asking.personId, file) }));
+
 /** Adds a machine with its pockets and rows. */
 export async function importMachine(db: Db, personId: number, file: MachineFile): Promise<number> {
   if (await row(db, 'SELECT 1 FROM machine WHERE name = $1', [file.name]))

@@ -8,13 +8,14 @@ import { PINS, startServer, type RunningServer } from '../support/server.ts';
  */
 export const test = base.extend<
   { as: (role: string, page?: Page) => Promise<Page> },
-  { server: RunningServer; own: string }
+  { server: RunningServer; own: string; cell: 'tin_demo' | 'tin_empty' }
 >({
+  cell: ['tin_demo', { scope: 'worker', option: true }],
   own: ['', { scope: 'worker', option: true }],
   server: [
     // another name is another worker, and so another cell
-    async ({ own: _own }, use) => {
-      const database = await freshDatabase('tin_demo');
+    async ({ own: _own, cell }, use) => {
+      const database = await freshDatabase(cell);
       const server = await startServer(database.appUrl);
       await use(server);
       await server.stop();

@@ -107,7 +107,7 @@ test('a tool that runs out: the operator is told who renews it and calls them; a
   await expect(first.getByRole('status')).toContainText('Called');
 
   const setter = await as('setter', await (await browser.newContext()).newPage());
-  await expect(setter.getByText(/T2 \(L-202\) has run out: please come to Curlew/)).toBeVisible();
+  await expect(setter.getByText(/T2 \(L-202\) has run out: please come to Curlew/).first()).toBeVisible();
   await setter.goto(new URL('/machines/3/now', page.url()).href);
   await ready(setter);
   const theirs = setter.getByRole('region', { name: 'Tools, soonest first' }).getByRole('listitem').first();

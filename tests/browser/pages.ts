@@ -21,6 +21,8 @@ export const PAGES = [
   '/machines/5/now',
   '/today',
   '/machines?choose',
+  '/machines/new',
+  '/cell',
   '/machines/1/numbers',
   '/programs',
   '/programs/5',

@@ -117,14 +117,16 @@ test('parts are recorded, a tool expires, and is renewed by two people', async (
   await ready(page);
   await page.getByLabel('Parts made', { exact: true }).last().fill('9');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
-  await expect(page.getByRole('alert')).toContainText('T2 (L-202) is expired now');
-  await page.getByRole('link', { name: 'L-202' }).click();
+  await expect(page.getByRole('alert')).toContainText('T2 (L-202) has now run out');
+  await page.getByText('L-202', { exact: true }).click();
+  await page.getByRole('link', { name: 'Open L-202' }).click();
   await expect(page.getByText('Expired.', { exact: true })).toBeVisible();
   await expect(page.getByText('key 157 on Curlew, which expires below zero')).toBeVisible();
 
   await as('setter');
   await page.goto('/tools?words=L-202');
-  await page.getByRole('link', { name: 'L-202' }).click();
+  await page.getByText('L-202', { exact: true }).click();
+  await page.getByRole('link', { name: 'Open L-202' }).click();
   await ready(page);
   await page.getByRole('button', { name: 'Begin' }).click();
   await page.getByLabel('What was changed').fill('fresh edge 2 of 2');

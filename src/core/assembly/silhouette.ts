@@ -48,10 +48,37 @@ export const ASSEMBLY_WORDS: Readonly<Record<AssemblyKind, string>> = {
 export const INTERFACES = {
   'steep 40': { words: '40-taper', flange: 63.55, taperGrams: 520, source: 'ISO 7388-1, from memory' },
   'steep 30': { words: '30-taper', flange: 50, taperGrams: 186, source: 'ISO 7388-1, from memory' },
+  // by the same frustum of 7/24, large end and length of the standard
+  'steep 45': { words: '45-taper', flange: 82.55, taperGrams: 1060, source: 'ISO 7388-1, from memory' },
+  'steep 50': { words: '50-taper', flange: 97.5, taperGrams: 1940, source: 'ISO 7388-1, from memory' },
   'hollow 32': {
     words: 'hollow short taper 32',
     flange: 32,
     taperGrams: 33,
+    source: 'ISO 12164-1, from memory',
+  },
+  'hollow 40': {
+    words: 'hollow short taper 40',
+    flange: 40,
+    taperGrams: 64,
+    source: 'ISO 12164-1, from memory',
+  },
+  'hollow 50': {
+    words: 'hollow short taper 50',
+    flange: 50,
+    taperGrams: 126,
+    source: 'ISO 12164-1, from memory',
+  },
+  'hollow 80': {
+    words: 'hollow short taper 80',
+    flange: 80,
+    taperGrams: 516,
+    source: 'ISO 12164-1, from memory',
+  },
+  'hollow 100': {
+    words: 'hollow short taper 100',
+    flange: 100,
+    taperGrams: 1010,
     source: 'ISO 12164-1, from memory',
   },
   'hollow 63': {
@@ -63,6 +90,24 @@ export const INTERFACES = {
   'shank 20': {
     words: '20 mm square shank',
     flange: 20,
+    taperGrams: 0,
+    source: 'common practice, no source',
+  },
+  'shank 12': {
+    words: '12 mm square shank',
+    flange: 12,
+    taperGrams: 0,
+    source: 'common practice, no source',
+  },
+  'shank 16': {
+    words: '16 mm square shank',
+    flange: 16,
+    taperGrams: 0,
+    source: 'common practice, no source',
+  },
+  'shank 32': {
+    words: '32 mm square shank',
+    flange: 32,
     taperGrams: 0,
     source: 'common practice, no source',
   },

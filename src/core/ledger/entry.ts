@@ -29,6 +29,7 @@ export const STAGES = {
   ],
   leaf: ['note', 'question', 'answered', 'handed over', 'taken over'],
   people: ['added', 'changed'],
+  cell: ['changed'],
   component: ['added', 'changed', 'merged'],
   stock: ['counted', 'issued', 'returned', 'bought', 'reground', 'merged'],
   pocket: ['declared', 'undeclared', 'heavy', 'light', 'reserved', 'released', 'inService', 'outOfService'],
@@ -75,6 +76,7 @@ interface OfKind {
   machine: { machineId: number };
   leaf: object;
   people: object;
+  cell: object;
   component: object;
   stock: Moves & { componentId: number };
   pocket: { machineId: number; placeId: number };
@@ -117,6 +119,7 @@ export const entry = {
   machine: of('machine'),
   leaf: of('leaf'),
   people: of('people'),
+  cell: of('cell'),
   component: of('component'),
   stock: of('stock'),
   pocket: of('pocket'),

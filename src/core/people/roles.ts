@@ -44,6 +44,7 @@ const PERMISSIONS = {
   writeNotes: ['lead', 'setter', 'operator', 'inspector', 'crib'],
   signLeaf: ['lead', 'setter', 'operator'],
   managePeople: ['lead'],
+  editCell: ['lead'],
 } as const satisfies Record<string, readonly Role[]>;
 
 export type Act = keyof typeof PERMISSIONS;
@@ -77,5 +78,6 @@ export const ACT_WORDS: Readonly<Record<Act, string>> = {
   writeNotes: 'write and answer on the leaf',
   signLeaf: 'sign the handover',
   managePeople: 'change who may do what',
+  editCell: 'name the cell and set its shifts',
 };
 export const ACTS = Object.keys(PERMISSIONS) as readonly Act[];

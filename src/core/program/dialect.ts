@@ -40,3 +40,26 @@ export const dialectSchema = z.object({
 });
 
 export type Dialect = z.infer<typeof dialectSchema>;
+
+/**
+ * What most controls of a kind speak (common practice, no source), to begin with: the manual of the machine decides, and the profile
+ * is edited under Machine. Nothing sets a register until somebody writes the text for it.
+ */
+export function usualDialect(kind: 'mill' | 'lathe', units: 'mm' | 'in'): Dialect {
+  const mill = kind === 'mill';
+  return {
+    kind,
+    units,
+    toolCallCodes: mill ? ['M6'] : [],
+    toolCallMacro: null,
+    rowDigits: mill ? 0 : 2,
+    lengthCodes: mill ? ['G43'] : [],
+    automaticRow: null,
+    feed: mill ? 'perMinute' : 'perRevolution',
+    turningCycles: !mill,
+    boringShift: 'X+',
+    pointless: 'asWritten',
+    lifeCodes: [],
+    setRegister: {},
+  };
+}

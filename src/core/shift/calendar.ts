@@ -10,6 +10,12 @@ export interface ShiftPattern {
   lengthMinutes: number;
   /** Days on which it starts: 0 Sunday … 6 Saturday. */
   days: readonly number[];
+  /** First and last day of these hours, yyyy-mm-dd; without a last day they go on. */
+  since?: string;
+  until?: string | null;
+  /** Days on which it does not run though the week says so, and days on which it runs though the week does not. */
+  off?: readonly string[];
+  also?: readonly string[];
 }
 
 /** A shift on a day: the unit of record. `key` is what its page is called, e.g. `2026-11-23/late`. */
@@ -46,6 +52,13 @@ export function shiftOn(date: string, pattern: ShiftPattern, timeZone: string): 
   };
 }
 
+/** Whether a shift starts on a day: by the week, by its exceptions, and within the time for which its hours hold. */
+export function runsOn(date: string, { days, since, until, off, also }: ShiftPattern): boolean {
+  if ((since && date < since) || (until && date > until)) return false;
+  if (off?.includes(date)) return false;
+  return also?.includes(date) || days.includes(weekday(date));
+}
+
 const weekday = (date: string) => new Date(`${date}T00:00:00Z`).getUTCDay();
 const nextDate = (date: string, days = 1) =>
   new Date(Date.parse(`${date}T00:00:00Z`) + days * DAY).toISOString().slice(0, 10);
@@ -61,7 +74,7 @@ export function shiftsBetween(
   const last = nextDate(localDate(to, timeZone));
   for (let date = nextDate(localDate(from, timeZone), -2); date <= last; date = nextDate(date))
     for (const pattern of patterns) {
-      if (!pattern.days.includes(weekday(date))) continue;
+      if (!runsOn(date, pattern)) continue;
       const shift = shiftOn(date, pattern, timeZone);
       if (shift.end > from && shift.start < to) found.push(shift);
     }
@@ -83,9 +96,10 @@ export function shiftByKey(
   timeZone: string,
 ): Shift | null {
   if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || Number.isNaN(Date.parse(`${date}T00:00:00Z`))) return null;
-  const pattern = patterns.find((candidate) => candidate.name.toLowerCase() === name.toLowerCase());
-  if (!pattern || !pattern.days.includes(weekday(date))) return null;
-  return shiftOn(date, pattern, timeZone);
+  const pattern = patterns.find(
+    (candidate) => candidate.name.toLowerCase() === name.toLowerCase() && runsOn(date, candidate),
+  );
+  return pattern ? shiftOn(date, pattern, timeZone) : null;
 }
 
 /** The shifts before and after one. */
@@ -98,4 +112,17 @@ export function neighbours(shift: Shift, patterns: readonly ShiftPattern[], time
   );
   const here = around.findIndex((candidate) => candidate.key === shift.key);
   return { before: around[here - 1] ?? null, after: around[here + 1] ?? null };
+}
+
+/**
+ * The first two shifts of a fortnight from a day on that run at the same time, as words; null when none do. Told by the wall clock: a
+ * change of the clocks makes no two bells one.
+ */
+export function overlapping(patterns: readonly ShiftPattern[], from: string): string | null {
+  const start = new Date(`${from}T00:00:00Z`);
+  const all = shiftsBetween(start, new Date(start.getTime() + 14 * DAY), patterns, 'UTC');
+  for (let i = 1; i < all.length; i += 1)
+    if (all[i]!.start < all[i - 1]!.end)
+      return `${all[i - 1]!.name} of ${all[i - 1]!.date} and ${all[i]!.name} of ${all[i]!.date}`;
+  return null;
 }

@@ -118,3 +118,9 @@ export interface LeafData {
   toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
   signatures: Signature[];
 }
+
+/** A step of setting up a new cell, and whether it was taken. */
+export interface BeginningStep {
+  name: 'shifts' | 'people' | 'machine' | 'tools' | 'program' | 'job' | 'plan' | 'reading';
+  done: boolean;
+}

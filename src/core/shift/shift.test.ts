@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { neighbours, shiftAt, shiftByKey, shiftsBetween, type ShiftPattern } from './calendar.ts';
+import {
+  neighbours,
+  overlapping,
+  shiftAt,
+  shiftByKey,
+  shiftsBetween,
+  type ShiftPattern,
+} from './calendar.ts';
 import { mostUrgent, runOuts } from './run-out.ts';
 import { afterWorking } from './working-time.ts';
 
@@ -123,4 +130,45 @@ it('what asks for somebody first: a broken tool, since its part is suspect, then
     'never',
     'never either',
   ]);
+});
+
+describe('a calendar that changes', () => {
+  const week = { id: 1, name: 'Early', startMinute: 360, lengthMinutes: 480, days };
+  const keys = (all: readonly ShiftPattern[], from: string, to: string) =>
+    shiftsBetween(new Date(`${from}T00:00:00Z`), new Date(`${to}T00:00:00Z`), all, ZONE).map(
+      (shift) => shift.key,
+    );
+  it('a day off has no leaf, a day added has one, and the rest stays', () => {
+    const odd = { ...week, off: ['2026-12-25'], also: ['2026-12-26'] };
+    expect(keys([odd], '2026-12-24', '2026-12-28')).toEqual(['2026-12-24/early', '2026-12-26/early']);
+    expect(shiftByKey('2026-12-25', 'early', [odd], ZONE)).toBeNull();
+    expect(shiftByKey('2026-12-26', 'early', [odd], ZONE)?.name).toBe('Early');
+  });
+  it('new hours hold from their day on; leaves before keep their bells', () => {
+    const before = { ...week, until: '2026-11-29' };
+    const after = { ...week, id: 2, startMinute: 420, since: '2026-11-30', until: null };
+    const start = (date: string) => shiftByKey(date, 'early', [before, after], ZONE)!.start.toISOString();
+    expect(start('2026-11-27')).toBe('2026-11-27T05:00:00.000Z');
+    expect(start('2026-11-30')).toBe('2026-11-30T06:00:00.000Z');
+  });
+  it('shifts that would run at the same time are named, those that only touch are not', () => {
+    expect(overlapping(patterns, '2026-11-23')).toBeNull();
+    const long = { ...patterns[0]!, lengthMinutes: 481 };
+    expect(overlapping([long, ...patterns.slice(1)], '2026-11-23')).toBe(
+      'Early of 2026-11-23 and Late of 2026-11-23',
+    );
+    // over midnight, and only on one day of the fortnight
+    const extra = {
+      ...week,
+      id: 4,
+      name: 'Extra',
+      startMinute: 330,
+      lengthMinutes: 60,
+      days: [],
+      also: ['2026-11-25'],
+    };
+    expect(overlapping([...patterns.slice(1), extra], '2026-11-23')).toBe(
+      'Night of 2026-11-24 and Extra of 2026-11-25',
+    );
+  });
 });

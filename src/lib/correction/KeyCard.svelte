@@ -3,6 +3,7 @@
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
+  import NumberField from '../NumberField.svelte';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   type Answer =
@@ -28,6 +29,7 @@
   let { correction, text, mayKey }: Props = $props();
   const { unit } = $derived(correction);
   let answer = $state<Answer | null>(null);
+  let shown = $state('');
   const signed = (value: Length) => formatLength(value, unit, { sign: 'always' });
 </script>
 
@@ -68,19 +70,15 @@
       onDone={(done: Answer) => (answer = done)}
     >
       {#snippet children({ busy })}
-        <label class="grid gap-1">
-          <span class="font-semibold"
-            >Now read row {correction.row} off the control and type what it shows</span
-          >
-          <input
-            class="input h-16 font-display text-3xl"
-            name="shown"
-            inputmode="text"
-            autocomplete="off"
-            required
-            oninput={() => (answer = null)}
-          />
-        </label>
+        <NumberField
+          name="shown"
+          label="Now read row {correction.row} off the control and type what it shows"
+          class="h-16 font-display text-3xl"
+          units
+          bind:value={shown}
+          oninput={() => (answer = null)}
+          required
+        />
         <button class="btn h-14 text-lg btn-primary" disabled={busy}>The control shows this</button>
       {/snippet}
     </ActionForm>

@@ -10,6 +10,7 @@
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
+  import NumberField from '../NumberField.svelte';
 
   interface Props {
     machine: {
@@ -28,6 +29,8 @@
     also?: Record<string, string | number>;
   }
   let { machine, assembly, tool, rows, action, also = {} }: Props = $props();
+
+  const typed = $state<Record<string, string>>({});
 </script>
 
 <ActionForm {action} class="plate mt-4 grid gap-2" label="Measure">
@@ -37,23 +40,20 @@
     <input type="hidden" name="assembly" value={assembly.id} />
     <input type="hidden" name="row" value={tool} />
     {#if machine.kind === 'mill'}
-      <label class="grid gap-1"
-        ><span>Gauge length, {machine.unit} (this machine keeps: {SCHOOL_WORDS[machine.lengthSchool]})</span>
-        <input
-          class="input"
-          name="gaugeLength"
-          inputmode="text"
-          autocomplete="off"
-          placeholder={formatLength(
-            rows[0]?.value
-              ? gaugeLengthFromRegister(rows[0].value, referenceOf(machine))
-              : assembly.gaugeLength,
-            machine.unit,
-            { minus: '-' },
-          )}
-          required
-        /></label
-      >
+      <NumberField
+        name="gaugeLength"
+        label="Gauge length, {machine.unit} (this machine keeps: {SCHOOL_WORDS[machine.lengthSchool]})"
+        units
+        bind:value={typed.gaugeLength}
+        placeholder={formatLength(
+          rows[0]?.value
+            ? gaugeLengthFromRegister(rows[0].value, referenceOf(machine))
+            : assembly.gaugeLength,
+          machine.unit,
+          { minus: '-' },
+        )}
+        required
+      />
       <label class="grid gap-1"
         ><span>How</span><select class="select" name="method">
           {#each ['presetter', 'toolSetter', 'touchOff'] as const as method (method)}<option value={method}
@@ -66,15 +66,14 @@
       <p class="caution text-sm">Back off in Z only after the cut: move in X and the number is lost.</p>
       <div class="grid grid-cols-2 gap-2">
         {#each rows as register (register.kind)}
-          <label class="grid gap-1"
-            ><span>{REGISTER_WORDS[register.kind]}, {machine.unit}</span><input
-              class="input"
-              name={register.kind}
-              autocomplete="off"
-              placeholder={formatLength(register.value, machine.unit, { minus: '-' })}
-              required
-            /></label
-          >
+          <NumberField
+            name={register.kind}
+            label="{REGISTER_WORDS[register.kind]}, {machine.unit}"
+            units
+            bind:value={typed[register.kind]}
+            placeholder={formatLength(register.value, machine.unit, { minus: '-' })}
+            required
+          />
           <input type="hidden" name="before.{register.kind}" value={register.value} />
         {/each}
       </div>

@@ -41,11 +41,7 @@
   let answer = $state<Answered | null>(null);
   let typed = $state('');
   // the part that is measured is the last one made, unless somebody says another
-  let part = $state('');
-  const made = $derived(job?.made ?? 0);
-  $effect(() => {
-    part = String(made);
-  });
+  let part = $derived(String(job?.made ?? 0));
   let field = $state<HTMLInputElement>();
 
   function choose(id: number) {

@@ -12,12 +12,13 @@
 
 <header class="mt-5 flex items-end gap-4">
   <h1 class="text-3xl">Machines</h1>
-  <a class="btn ml-auto" href="/machines/across">T across machines</a>
+  {#if data.mayAdd}<a class="btn ml-auto" href="/machines/new">Add a machine</a>{/if}
+  <a class={['btn', !data.mayAdd && 'ml-auto']} href="/machines/across">T across machines</a>
 </header>
 {#if data.machines.length === 0}
   <p class="mt-3 text-lg">
-    There is no machine yet. A cell lead <a class="underline" href="/programs">brings one in</a> as a file; those
-    of the made-up cell under demo/machines show how it is written.
+    There is no machine yet. {#if data.mayAdd}<a class="underline" href="/machines/new">Add the first one</a>:
+      ten minutes with its plate and its manual.{:else}A cell lead adds the first one.{/if}
   </p>
 {/if}
 {#if choosing && data.machines.length > 0}

@@ -33,6 +33,7 @@
   </button>
 {/snippet}
 
+<a class="btn float-right mt-5" href="/cell">Cell and shifts</a>
 <h1 class="mt-5 text-3xl">People</h1>
 <p class="small-words mt-1">Every entry in the ledger carries one of these names. Nobody is ever deleted.</p>
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.5fr_1fr]">

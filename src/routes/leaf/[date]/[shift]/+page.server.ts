@@ -2,6 +2,7 @@ import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { neighbours } from '$core/shift/calendar';
+import { beginning } from '$server/beginning';
 import { pool } from '$server/db';
 import { answerQuestion, leafOf, signLeaf, writeNote } from '$server/leaf';
 import { machines } from '$server/machines';
@@ -25,6 +26,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
       name,
       unit,
     })),
+    beginning: leaf.standing === 'present' && role === 'lead' ? await beginning(pool()) : null,
     mayWrite: may(role, 'writeNotes'),
     maySign: may(role, 'signLeaf'),
   };

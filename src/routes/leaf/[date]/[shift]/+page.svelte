@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Beginning from '$lib/leaf/Beginning.svelte';
   import Ephemeris from '$lib/leaf/Ephemeris.svelte';
   import HandOver from '$lib/leaf/HandOver.svelte';
   import Happened from '$lib/leaf/Happened.svelte';
@@ -48,6 +49,8 @@
       >
     </nav>
   </header>
+
+  {#if data.beginning}<Beginning steps={data.beginning} machineId={data.machines[0]?.id ?? null} />{/if}
 
   {#if leaf.standing !== 'past'}
     <section class="mt-4" aria-labelledby="ahead">
