@@ -5,7 +5,7 @@
   interface Props {
     name: string;
     label: string;
-    value?: string | undefined;
+    value?: string;
     /** A whole number without sign or point. */
     whole?: boolean;
     /** Keys for the units, for a length. */

@@ -10,7 +10,7 @@ test('an empty cell is led from its shifts to the first reading, without a file 
   page,
   server,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(60_000);
   // what a start with --no-demo does
   await transaction((db) => makeCell(db, 'The cell', 'Europe/Paris', false));
   await firstLead('1001', '445566');
@@ -77,7 +77,7 @@ test('an empty cell is led from its shifts to the first reading, without a file 
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'tools.csv', mimeType: 'text/csv', buffer: Buffer.from(list) });
-  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('button', { name: 'Read it' }).click();
   await expect(page.getByText('1 assemblies were added.')).toBeVisible();
   await step(/Bring its tools in/);
   await page.locator('[data-pocket="1"]').click();
@@ -85,9 +85,9 @@ test('an empty cell is led from its shifts to the first reading, without a file 
   await place.getByRole('combobox').first().selectOption({ index: 1 });
   await place.getByLabel('T number').fill('1');
   await place.getByRole('button', { name: /It is in/ }).click();
-  const measure = page.getByRole('form').filter({ hasText: 'Measured length' });
-  await measure.getByLabel(/^Gauge length/).fill('120.012');
-  await measure.getByRole('button', { name: /Write into row 1/ }).click();
+  await page.getByLabel(/Gauge length/).fill('120.012');
+  await page.getByRole('button', { name: /Write into row 1/ }).click();
+  await expect(page.getByText('Measured since it was loaded', { exact: true })).toBeVisible();
 
   await step(/Bring in a program/);
   const text =
@@ -96,7 +96,7 @@ test('an empty cell is led from its shifts to the first reading, without a file 
     .locator('input[type=file]')
     .setInputFiles({ name: 'O7001.nc', mimeType: 'text/plain', buffer: Buffer.from(text) });
   await page.getByLabel('For an NC program: the machine').selectOption({ label: 'Sanderling' });
-  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('button', { name: 'Read it' }).click();
   await expect(page.getByText(/O7001 COVER was read: 1 tool/)).toBeVisible();
 
   await step(/Put a job on its list/);
@@ -118,7 +118,7 @@ test('an empty cell is led from its shifts to the first reading, without a file 
     .locator('input[type=file]')
     .setInputFiles({ name: 'plan.csv', mimeType: 'text/csv', buffer: Buffer.from(plan) });
   await page.getByLabel('For a measuring plan: the program').selectOption({ index: 1 });
-  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('button', { name: 'Read it' }).click();
   await expect(page.getByText(/1 features were taken/)).toBeVisible();
 
   await step(/Measure the first part/);

@@ -30,7 +30,7 @@
   }
   let { machine, assembly, tool, rows, action, also = {} }: Props = $props();
 
-  const typed = $state<Record<string, string>>({});
+  const typed = $state<Record<string, string>>({ gaugeLength: '', xGeometry: '', zGeometry: '' });
 </script>
 
 <ActionForm {action} class="plate mt-4 grid gap-2" label="Measure">

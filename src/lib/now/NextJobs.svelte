@@ -9,7 +9,8 @@
     mayRun: boolean;
   }
   let { waiting, programs, running, mayRun }: Props = $props();
-  let program = $state<number | null>(null);
+  // the first of them until another is chosen
+  let program = $derived(programs[0]?.id ?? null);
   const chosen = $derived(programs.find((each) => each.id === program) ?? programs[0]);
 </script>
 
