@@ -17,6 +17,16 @@ import { loadMachines, setRows } from './machines.ts';
 import { cribWork } from './crib.ts';
 import { addPeople } from './people.ts';
 
+/** The first digit of a program says its machine. */
+const MACHINE_OF: Readonly<Record<string, string>> = {
+  1: 'Curlew',
+  2: 'Avocet',
+  3: 'Bittern',
+  4: 'Dunlin',
+  5: 'Egret',
+  6: 'Fulmar',
+};
+
 /**
  * Loads Weirside through the importers and the acts that its people use, told over the last day and a half so that
  * there are leaves to turn back to. Works on one connection: POOL_SIZE must be 1.
@@ -62,8 +72,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
   for (const name of filesIn('programs')) {
     const [number] = name.split('-') as [string];
     const { id } = await bring(`programs/${name}`, lead!, {
-      machineId: machine.get(number.startsWith('O1') ? 'Curlew' : 'Avocet')!,
-      partsPerCycle: number === 'O1402' ? 2 : 1,
+      machineId: machine.get(MACHINE_OF[number[1]!]!)!,
+      partsPerCycle: number === 'O1402' || number === 'O5103' ? 2 : 1,
     });
     programs.set(number, id!);
   }
@@ -113,8 +123,25 @@ export async function loadDemo(now = new Date()): Promise<void> {
       cycleMilliseconds: 11 * 60_000,
     }),
   );
-  await transaction((db) => setJobState(db, setter!.id, { jobId: pin, to: 'running' }));
-  await transaction((db) => setJobState(db, setter!.id, { jobId: carrier, to: 'running' }));
+  const others = new Map<string, number>();
+  for (const [number, quantity, minutes] of [
+    ['O3104', 30, 21],
+    ['O4102', 80, 9],
+    ['O5103', 48, 62],
+    ['O6105', 60, 14],
+  ] as const)
+    others.set(
+      number,
+      await transaction((db) =>
+        insertJob(db, lead!.id, {
+          programId: programs.get(number)!,
+          quantity,
+          cycleMilliseconds: minutes * 60_000,
+        }),
+      ),
+    );
+  for (const job of [pin, carrier, ...others.values()])
+    await transaction((db) => setJobState(db, setter!.id, { jobId: job, to: 'running' }));
 
   const read = async (
     program: string,
@@ -183,6 +210,12 @@ export async function loadDemo(now = new Date()): Promise<void> {
     await at(hours);
     await made(pin, parts, operator!);
     await read('O1402', pin, 'Bearing seat OD', 0 + parts, inch(size), operator!);
+    for (const [number, more] of [
+      ['O4102', 5],
+      ['O5103', 4],
+      ['O6105', 2],
+    ] as const)
+      await made(others.get(number)!, more, second!);
   }
   for (const [hours, parts, size] of [
     [25, 8, 40.011],
@@ -208,12 +241,19 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await read('O1402', pin, 'Bore', 116, inch(0.5907), operator!);
   await at(4);
   await made(carrier, 9, operator!);
+  await made(others.get('O3104')!, 3, second!);
+  await made(others.get('O4102')!, 10, second!);
+  await made(others.get('O5103')!, 4, second!);
+  await made(others.get('O6105')!, 6, second!);
+  await read('O5103', others.get('O5103')!, 'Body width', 28, mm(287.611), inspector!);
+  await read('O3104', others.get('O3104')!, 'Ring width', 3, inch(9.0004), operator!);
   await read('O2301', carrier, 'Reamed bore', 44, mm(12.011), inspector!);
   const flag = (number: string, why: string) =>
     must(flagAssembly(as(operator!), { assemblyId: assembly.get(number)!, flag: 'broken', why }));
   await flag('A-112', 'Tip gone at a check of Avocet’s length setter; it was not in a cut.');
   await at(2.5);
   await made(pin, 18, operator!);
+  await made(others.get('O3104')!, 2, second!);
   const depth = await read('O2301', carrier, 'Pocket depth', 47, mm(24.052), operator!);
   await must(approve(as(lead!), lead!, depth.proposalId!));
   await at(1.2);

@@ -4,7 +4,7 @@ import type { Wanted } from '../../src/core/changer/wanted.ts';
 import { sweptRadius } from '../../src/core/assembly/silhouette.ts';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
 import { closePool, pool, transaction } from '../../src/server/db.ts';
-import { addJob } from '../../src/server/jobs.ts';
+import { addJob, moveJob, runningJob } from '../../src/server/jobs.ts';
 import { lastLoadPlan, makeLoadPlan, openLoadPlan, tickMeasured, tickStep } from '../../src/server/loads.ts';
 import { geometryKinds, machineById, type Machine } from '../../src/server/machines.ts';
 import { shapeOf } from '../../src/server/machines.ts';
@@ -128,6 +128,10 @@ describe('a tool is brought to another pocket, on every kind of changer, by the 
 describe('what goes through the loading tray next', () => {
   it('is what the running job calls, in its order, each once, five of them', async () => {
     const machine = await machineOf('Fulmar');
+    // what its demo job calls; once that is over, nothing
+    expect(await stagedTools(pool(), machine)).toEqual([20, 10, 8, 13, 5]);
+    const running = (await runningJob(pool(), machine.id))!;
+    done(await moveJob(as(cell.lead), { jobId: running.id, to: 'done' }));
     expect(await stagedTools(pool(), machine)).toEqual([]);
     const calls = [4, 2, 4, 7, 1, 9, 3].map((tool) => `T${tool} M6\nG43 H${tool}\nG1 Z-1. F100.`).join('\n');
     const programId = await transaction((db) =>

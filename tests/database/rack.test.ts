@@ -86,6 +86,6 @@ describe('commissioning a rack, step by step (H16)', () => {
       'slow',
       'fetch',
     ]);
-    expect(refused(await confirm('backup'))).toMatch(/confirmed this already/);
+    expect(refused(await confirm('backup'))).toMatch(/already confirmed/);
   });
 });

@@ -39,8 +39,8 @@
   onDone={(done: { id: number }) => void goto(`/machines/${done.id}/plate`)}
 >
   {#snippet children({ busy })}
-    <fieldset class="plate grid content-start gap-3">
-      <legend class="px-2 font-display text-xl font-semibold">The machine</legend>
+    <section class="plate grid content-start gap-3" aria-labelledby="part0">
+      <h2 id="part0" class="text-xl">The machine</h2>
       <label class="grid gap-1"
         ><span>What it is called</span><input class="input" name="name" maxlength="40" required /></label
       >
@@ -97,10 +97,10 @@
           ><input class="checkbox" type="checkbox" name="throughCoolant" /> It pumps coolant through the spindle</label
         >
       {/if}
-    </fieldset>
+    </section>
 
-    <fieldset class="plate grid content-start gap-3">
-      <legend class="px-2 font-display text-xl font-semibold">Its changer</legend>
+    <section class="plate grid content-start gap-3" aria-labelledby="part1">
+      <h2 id="part1" class="text-xl">Its changer</h2>
       <label class="grid gap-1"
         ><span>Kind</span><select class="select" name="changer" bind:value={changer}
           >{#each data.changers as each (each.kind)}<option value={each.kind}>{each.words}</option
@@ -140,10 +140,10 @@
         Measure from the middle of one {place} to the middle of the next: what hangs there is drawn and held against
         it.
       </p>
-    </fieldset>
+    </section>
 
-    <fieldset class="plate grid content-start gap-3">
-      <legend class="px-2 font-display text-xl font-semibold">Its numbers</legend>
+    <section class="plate grid content-start gap-3" aria-labelledby="part2">
+      <h2 id="part2" class="text-xl">Its numbers</h2>
       <label class="grid gap-1"
         ><span>A length is</span><select class="select" name="school" bind:value={school}
           >{#each data.schools as each (each.school)}<option value={each.school}>{each.words}</option
@@ -189,7 +189,7 @@
           ></label
         >
       </div>
-    </fieldset>
+    </section>
     <div class="grid content-end gap-2">
       <button class="btn h-14 text-lg btn-primary" disabled={busy}>Add it</button>
       <p class="small-words">
