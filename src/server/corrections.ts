@@ -1,4 +1,4 @@
-import type { Step } from '../core/correction/propose.ts';
+import type { Step } from '../core/correction/policies.ts';
 import { explainReadBack, type ReadBack } from '../core/correction/read-back.ts';
 import { registerText } from '../core/correction/register-text.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';

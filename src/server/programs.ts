@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type { PlannedFeature } from '../core/formats/plan-file.ts';
 import type { FeatureAim } from '../core/correction/propose.ts';
 import type { Remark, ToolCall } from '../core/program/reading.ts';
-import type { CutterBy } from '../core/readiness/check.ts';
+import type { CutterBy } from '../core/readiness/question.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { insertRecord } from './insert.ts';

@@ -1,5 +1,6 @@
 import type { LengthMethod } from '../core/length/transfer.ts';
-import { checkReadiness, type Finding } from '../core/readiness/check.ts';
+import { checkReadiness } from '../core/readiness/check.ts';
+import type { Finding } from '../core/readiness/question.ts';
 import { rows, type Db } from './db.ts';
 import { misfitsOf } from './definitions.ts';
 import { geometryKinds, machineById } from './machines.ts';

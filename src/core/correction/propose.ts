@@ -11,12 +11,9 @@ import {
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import { roundToIncrement } from '../units/round-to-increment.ts';
-import { averageOfLast, harmonicShare, latest } from './estimate.ts';
+import { deviationsOf, estimateBy, POLICY_RULES, type Policy, type Step } from './policies.ts';
+import { direction, plainIncrement } from './propose-words.ts';
 import { suspect } from './suspect-reading.ts';
-
-/** When a reading leads to a correction (H14, H19): one choice a feature. */
-export const POLICIES = ['everyPart', 'deadBand', 'average'] as const;
-export type Policy = (typeof POLICIES)[number];
 
 export interface FeatureAim extends Limits {
   kind: FeatureKind;
@@ -43,11 +40,6 @@ export interface Evidence {
   partAfterSetUp: number | null;
   /** The person measured again and stands by the reading. */
   confirmed: boolean;
-}
-
-export interface Step {
-  label: string;
-  sum: string;
 }
 
 interface Said {
@@ -106,12 +98,17 @@ export function propose(
     const doubt = suspect(measured, aim.target, toleranceWidth(aim), unit);
     if (doubt) return { verdict: 'measureAgain', reason: doubt, arithmetic, partOut };
   }
-  const { deviation, words, wait } = estimateOf(aim, evidence, partOut, arithmetic, signed, unit);
+  const { deviation, words, wait, steps } = estimateBy(
+    aim.policy,
+    { deviations: deviationsOf(evidence.readings, aim.target), averageOf: aim.averageOf, signed, unit },
+    { partOut, partAfterSetUp: evidence.partAfterSetUp },
+  );
+  arithmetic.push(...steps);
   if (wait) return { verdict: 'leave', reason: wait, arithmetic, partOut };
   if (
     evidence.partAfterSetUp === null &&
     !partOut &&
-    aim.policy !== 'everyPart' &&
+    POLICY_RULES[aim.policy].leavesBand &&
     Math.abs(deviation) <= aim.deadBand
   ) {
     arithmetic.push({ label: 'dead band', sum: `|${signed(deviation)}| ≤ ${show(aim.deadBand)} ${unit}` });
@@ -167,61 +164,4 @@ export function propose(
     arithmetic,
     partOut,
   };
-}
-
-function estimateOf(
-  aim: FeatureAim,
-  evidence: Evidence,
-  partOut: boolean,
-  arithmetic: Step[],
-  signed: (value: Length) => string,
-  unit: LengthUnit,
-): { deviation: Length; words: string; wait?: string } {
-  const deviations = evidence.readings.map((reading) => nanometres(reading - aim.target));
-  const newest = latest(deviations);
-  const k = evidence.partAfterSetUp;
-  if (k !== null) {
-    const share = harmonicShare(newest, k);
-    if (k > 1)
-      arithmetic.push({
-        label: `part ${k} after set-up: one ${k}th of it`,
-        sum: `${signed(newest)} ÷ ${k} = ${signed(share)} ${unit}`,
-      });
-    return { deviation: share, words: k === 1 ? 'the first-off' : `the share of part ${k} after set-up` };
-  }
-  if (aim.policy !== 'average' || partOut) return { deviation: newest, words: 'this part' };
-  const mean = averageOfLast(deviations, aim.averageOf);
-  const used = Math.min(aim.averageOf, deviations.length);
-  arithmetic.push({
-    label: `mean of the last ${used}`,
-    sum: `(${deviations.slice(-used).map(signed).join(' ')}) ÷ ${used} = ${signed(mean)} ${unit}`,
-  });
-  const wait =
-    used < aim.averageOf
-      ? `Wait: ${used} of the ${aim.averageOf} readings this feature is averaged over, and the part is good.`
-      : undefined;
-  return { deviation: mean, words: `the mean of ${used} parts`, ...(wait ? { wait } : {}) };
-}
-
-const plainIncrement = (increment: Length, unit: LengthUnit) =>
-  `${formatLength(increment, unit, { decimals: unit === 'mm' ? 4 : 5 }).replace(/0+$/, '')} ${unit}`;
-
-function direction(kind: FeatureKind, deviation: Length): string {
-  const over = deviation > 0;
-  switch (kind) {
-    case 'outsideDiameter':
-    case 'bore':
-    case 'pocketWidth':
-    case 'outsideWidth':
-      return over ? 'Too big' : 'Too small';
-    case 'depth':
-    case 'shoulder':
-      return over ? 'Too deep' : 'Too shallow';
-    case 'height':
-      return over ? 'Too high' : 'Too low';
-    case 'faceLength':
-      return over ? 'Too long' : 'Too short';
-    default:
-      return over ? 'Too thick' : 'Too thin';
-  }
 }

@@ -1,4 +1,4 @@
-import { POLICIES, type Policy } from '../correction/propose.ts';
+import { POLICIES, type Policy } from '../correction/policies.ts';
 import { FEATURE_KINDS, middle, type FeatureKind, type Limits } from '../inspection/feature.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import type { FileResult } from './csv-table.ts';

@@ -2,7 +2,7 @@ import { directionOf, PLENTY, shiftWords, tipFor, type Shift } from '../program/
 import type { ToolCall } from '../program/reading.ts';
 import { formatWithUnit } from '../units/format-length.ts';
 import type { LengthUnit } from '../units/length.ts';
-import type { Finding } from './check.ts';
+import type { Finding } from './question.ts';
 
 /** The machine's own of fine boring: which way Q shifts, and the unit for the words. */
 export interface ShiftSetting {

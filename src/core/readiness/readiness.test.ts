@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { nanometres } from '../units/length.ts';
 import type { ToolCall } from '../program/reading.ts';
-import { checkReadiness, verdictOf, type LoadedTool, type ReadinessQuestion } from './check.ts';
+import { checkReadiness, verdictOf } from './check.ts';
+import type { LoadedTool, ReadinessQuestion } from './question.ts';
 
 const call = (tool: number, over: Partial<ToolCall> = {}): ToolCall => ({
   order: tool,

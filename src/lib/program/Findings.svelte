@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Finding } from '$core/readiness/check';
+  import type { Finding } from '$core/readiness/question';
 
   interface Props {
     findings: Finding[];

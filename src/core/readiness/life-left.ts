@@ -1,0 +1,30 @@
+import { isExpired, partsLeft } from '../life/count.ts';
+import { flagFinding } from './flagged.ts';
+import type { Finder } from './question.ts';
+
+/** A tool whose life ends before the parts are made (H11). */
+export const lifeLeft: Finder = ({ calls, loaded }, question) => {
+  const first = calls[0]!;
+  if (!loaded?.life || loaded.flag) return [];
+  const { basis, remaining } = loaded.life;
+  const { expiry } = question.machine;
+  if (isExpired(remaining, expiry)) return flagFinding(first, loaded, 'expired');
+  const use = {
+    holes: calls.reduce((sum, call) => sum + call.holes, 0),
+    cutMilliseconds: calls.reduce((sum, call) => sum + call.cutMilliseconds, 0),
+    parts: question.program.partsPerCycle,
+  };
+  const parts = partsLeft(remaining, basis, use, expiry);
+  if (parts >= question.quantity) return [];
+  return [
+    {
+      weight: 'look',
+      code: 'runsOut',
+      tool: first.tool,
+      line: first.line,
+      afterPart: parts,
+      sentence: `T${first.tool}, assembly ${loaded.assembly}, runs out at part ${parts} of ${question.quantity}.`,
+      remedy: `Build a replacement now, or renew it before part ${parts + 1}.`,
+    },
+  ];
+};
