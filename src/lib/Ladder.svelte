@@ -37,6 +37,9 @@
   });
   const y = (value: number) =>
     Math.min(height - 4, Math.max(4, ((span.high - value) / (span.high - span.low)) * height));
+  /** Where words beside a height stand: at its level, and never cut off by the edge. */
+  const textY = (value: number, down = 5) => Math.min(height - 3, Math.max(13, y(value) + down));
+  const beyond = (value: number) => (value > span.high ? ' ↑' : value < span.low ? ' ↓' : '');
   const show = (value: number) => formatLength(nanometres(value), unit);
   const label = $derived(
     `Limits ${show(bottom)} to ${show(top)} ${unit}, target ${show(target)}${reading === null ? '' : `, reading ${show(reading)}`}${expected === null ? '' : `, after the correction ${show(expected)}`}`,
@@ -60,11 +63,11 @@
       stroke-width={i % 8 === 0 ? 2 : 0.7}
     />{/each}
   <path d="M92 4V{height - 4}M148 4V{height - 4}" stroke="currentColor" stroke-width="2" />
-  <text x="84" y={y(top) + 5} text-anchor="end">{show(top)}</text>
-  <text x="84" y={y(bottom) + 5} text-anchor="end">{show(bottom)}</text>
+  <text x="84" y={textY(top)} text-anchor="end">{show(top)}</text>
+  <text x="84" y={textY(bottom)} text-anchor="end">{show(bottom)}</text>
   <path d="M86 {y(target)}H154" stroke="currentColor" stroke-width="1.5" stroke-dasharray="5 3" />
   {#if Math.abs(y(target) - y(top)) > 15 && Math.abs(y(target) - y(bottom)) > 15}
-    <text x="84" y={y(target) + 5} text-anchor="end" font-weight="600">{show(target)}</text>
+    <text x="84" y={textY(target)} text-anchor="end" font-weight="600">{show(target)}</text>
   {/if}
   {#if reading !== null}
     {#if uncertainty > 0}<path
@@ -74,7 +77,7 @@
         opacity="0.35"
       />{/if}
     <path d="M150 {y(reading)}l12 -7v14Z" fill="var(--color-accent)" />
-    <text x="168" y={y(reading) + 5} font-weight="600">{show(reading)} read</text>
+    <text x="168" y={textY(reading)} font-weight="600">{show(reading)} read{beyond(reading)}</text>
   {/if}
   {#if expected !== null}
     {@const crowded = reading !== null && Math.abs(y(reading) - y(expected)) < 16}
@@ -86,7 +89,7 @@
       stroke="currentColor"
       stroke-width="2"
     />
-    <text x="168" y={y(expected) + (crowded ? (expected < (reading ?? 0) ? 18 : -8) : 5)}
+    <text x="168" y={textY(expected, crowded ? (expected < (reading ?? 0) ? 18 : -8) : 5)}
       >{show(expected)} after</text
     >
     {#if reading !== null}<path

@@ -7,6 +7,7 @@ import { row, rows, type Db } from './db.ts';
 import { setFlag } from './assemblies.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
+import { lockMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { callsOf } from './programs.ts';
@@ -159,6 +160,104 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
   }
   return { expired };
 }
+
+export interface LastCount {
+  /** The entry that counted. */
+  id: number;
+  parts: number;
+  person: string;
+  at: Date;
+}
+
+/** The last count of a job that was not taken back; null when there is none. */
+export const lastCount = (db: Db, jobId: number) =>
+  row<LastCount>(
+    db,
+    `SELECT l.id, (l.detail ->> 'parts')::integer AS parts, p.name AS person, l.at FROM ledger l JOIN person p ON p.id = l.person_id
+     WHERE l.job_id = $1 AND l.kind = 'parts' AND l.stage = 'made'
+       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.stage = 'taken back' AND u.job_id = $1 AND (u.detail ->> 'of')::bigint = l.id)
+     ORDER BY l.id DESC LIMIT 1`,
+    [jobId],
+  );
+
+/**
+ * Takes the last count of a job back by a counter-entry, when it was wrong. What it took of the tools' life is given back, but for a
+ * tool that was renewed since: those parts were not cut with its new edge. A tool that had run out by it alone has life again.
+ */
+export function takeBackCount(
+  asking: Asking,
+  wrong: { jobId: number; count: number; before: number; why: string },
+) {
+  return once(asking, 'takeBackCount', wrong, async (db) => {
+    const job = await jobById(db, wrong.jobId);
+    if (!job) throw new Refused('There is no such job.');
+    await lockMachine(db, job.machineId);
+    const count = await lastCount(db, job.id);
+    if (count?.id !== wrong.count)
+      throw new Refused('Another count came after this one, or it was taken back already. Look again.');
+    await append(
+      db,
+      entry.parts('taken back', {
+        personId: asking.personId,
+        machineId: job.machineId,
+        programId: job.programId,
+        jobId: job.id,
+        said: `A count of ${count.parts} ${count.parts === 1 ? 'part' : 'parts'} of ${job.number} was taken back; ${wrong.before - count.parts} in all.`,
+        why: wrong.why,
+        detail: { before: wrong.before, parts: -count.parts, of: count.id },
+      }),
+    );
+    for (const tool of await usedByCount(db, job.id, count.id)) {
+      if (tool.renewed) continue;
+      await append(
+        db,
+        entry.life('given back', {
+          personId: asking.personId,
+          machineId: job.machineId,
+          assemblyId: tool.assemblyId,
+          tool: tool.tool,
+          programId: job.programId,
+          jobId: job.id,
+          counterId: tool.counterId,
+          before: tool.remaining,
+          after: tool.remaining + tool.used,
+          said: `T${tool.tool} (${tool.number}) got back what the wrong count had taken.`,
+        }),
+      );
+      if (tool.flag === 'expired' && !isExpired(tool.remaining + tool.used, tool.rule))
+        await setFlag(
+          db,
+          asking.personId,
+          { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool },
+          null,
+          'The count by which it had run out was wrong.',
+        );
+    }
+  });
+}
+
+/** What a count took of each tool's life, and whether the tool was renewed since. */
+const usedByCount = (db: Db, jobId: number, count: number) =>
+  rows<{
+    counterId: number;
+    assemblyId: number;
+    number: string;
+    tool: number | null;
+    used: number;
+    remaining: number;
+    flag: Flag | null;
+    rule: 'atZero' | 'belowZero';
+    renewed: boolean;
+  }>(
+    db,
+    `SELECT c.id AS "counterId", a.id AS "assemblyId", a.number, l.tool, (-l.change_value)::bigint AS used, c.value AS remaining, a.flag, m.expiry AS rule,
+            EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND r.stage IN ('renewed', 'set') AND r.counter_id = c.id AND r.id > l.id) AS renewed
+     FROM ledger l JOIN life_counter c ON c.id = l.counter_id JOIN assembly a ON a.id = c.assembly_id JOIN machine m ON m.id = l.machine_id
+     WHERE l.kind = 'life' AND l.stage = 'used' AND l.job_id = $1 AND l.id > $2
+       AND l.id < coalesce((SELECT min(n.id) FROM ledger n WHERE n.kind = 'parts' AND n.job_id = $1 AND n.id > $2 AND n.stage = 'made'), 9223372036854775807)
+     ORDER BY c.id`,
+    [jobId, count],
+  );
 
 interface CountedTool extends RunningTool {
   assemblyId: number;

@@ -138,3 +138,21 @@ test('a tool that breaks is said at the machine: it stands first, as broken, on 
   await expect(row).toContainText('broken');
   await expect(row).toContainText('inspect the part first');
 });
+
+test('a wrong count is taken back at the machine: the tools have their life again', async ({ as }) => {
+  const page = await as('operator');
+  await page.goto('/machines/4/now');
+  await ready(page);
+  const tools = page.getByRole('region', { name: 'Tools, soonest first' });
+  const before = await tools.innerText();
+  const made = await page.getByText(/^\d+ of 80$/).innerText();
+  await page.getByRole('textbox', { name: 'Parts made' }).fill('7');
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByText('47 of 80')).toBeVisible();
+  await page.getByText(/Counted wrongly\?/).click();
+  const back = page.getByRole('form', { name: 'Take the last count back' });
+  await back.getByLabel('What was wrong with the count').fill('Seven were counted twice.');
+  await back.getByRole('button', { name: 'Take 7 back' }).click();
+  await expect(page.getByText(made)).toBeVisible();
+  expect(await tools.innerText()).toBe(before);
+});

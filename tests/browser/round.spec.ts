@@ -125,8 +125,7 @@ test('parts are recorded, a tool expires, and is renewed by two people', async (
 
   await as('setter');
   await page.goto('/tools?words=L-202');
-  await page.getByText('L-202', { exact: true }).click();
-  await page.getByRole('link', { name: 'Open L-202' }).click();
+  await page.getByRole('link', { name: 'L-202' }).click();
   await ready(page);
   await page.getByRole('button', { name: 'Begin' }).click();
   await page.getByLabel('What was changed').fill('fresh edge 2 of 2');

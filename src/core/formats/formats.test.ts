@@ -38,7 +38,7 @@ describe('assemblies as CSV', () => {
     expect(said(`${heading},colour\n${row},red`)).toMatch(/"colour"/);
     expect(said('number,name\nA-1,x')).toMatch(/missing kind/);
     expect(said(`${heading}\nA-1,short`)).toMatch(/2 cells/);
-    expect(said(`${heading}\nA-1,"open`)).toMatch(/breaks off/);
+    expect(said(`${heading}\nA-1,"open`)).toMatch(/cannot be read/);
     expect(said('n\uFFFDmber')).toMatch(/UTF-8/);
     expect(said('')).toMatch(/empty/);
   });

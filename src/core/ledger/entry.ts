@@ -4,12 +4,12 @@
  */
 export const STAGES = {
   register: ['measured', 'found', 'zeroed', 'transferred', 'rebased', 'corrected'],
-  life: ['set', 'renewed', 'used'],
+  life: ['set', 'renewed', 'used', 'given back'],
   placement: ['in', 'out', 'called'],
   correction: ['proposed', 'approved', 'refused', 'superseded', 'stopped', 'applied', 'judged'],
   reading: ['taken'],
   assembly: ['added', 'changed', 'built', 'indexed', 'reground', 'preset', 'flag', 'renewal', 'step'],
-  parts: ['made'],
+  parts: ['made', 'taken back'],
   program: ['brought in', 'changed', 'plan', 'cutter', 'defined', 'job', 'started', 'finished'],
   machine: [
     'added',
@@ -71,7 +71,8 @@ interface OfKind {
   correction: { proposalId: number };
   reading: { readingId: number };
   assembly: { assemblyId: number };
-  parts: { jobId: number; detail: { before: number; parts: number } };
+  /** `of`: the count that is taken back. */
+  parts: { jobId: number; detail: { before: number; parts: number; of?: number } };
   program: object;
   machine: { machineId: number };
   leaf: object;

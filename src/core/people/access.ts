@@ -70,6 +70,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/lengths': 'look',
   '/machines/[id]/now': 'look',
   '/machines/[id]/now?/parts': 'recordParts',
+  '/machines/[id]/now?/takeBack': 'recordParts',
   '/machines/[id]/now?/job': 'runJobs',
   '/machines/[id]/now?/move': 'runJobs',
   '/machines/[id]/now?/take': 'takeReadings',

@@ -1,15 +1,7 @@
 <script lang="ts">
   import type { FeatureAim } from '$core/correction/propose';
   import { inUnit, type Length, type LengthUnit } from '$core/units/length';
-  import {
-    CategoryScale,
-    Chart,
-    LinearScale,
-    LineController,
-    LineElement,
-    PointElement,
-    Tooltip,
-  } from 'chart.js';
+  import { Chart, LinearScale, LineController, LineElement, PointElement, Tooltip } from 'chart.js';
   import { onMount } from 'svelte';
 
   interface Props {
@@ -18,7 +10,7 @@
   }
   let { feature, unit }: Props = $props();
   let canvas = $state<HTMLCanvasElement>();
-  Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Tooltip);
+  Chart.register(LineController, LineElement, PointElement, LinearScale, Tooltip);
 
   const words = $derived(
     `${feature.readings.length} readings of ${feature.name}, newest ${inUnit(feature.readings.at(-1)!.measured, unit)} ${unit}`,
@@ -29,7 +21,12 @@
     if (!canvas) return;
     const ink = getComputedStyle(canvas).color;
     const accent = getComputedStyle(canvas).getPropertyValue('--color-accent').trim();
-    const level = (value: number) => feature.readings.map(() => inUnit(value, unit));
+    // to scale by part; where the counting began anew on another job, one after the other
+    const { readings } = feature;
+    const counted = readings.every((each, i) => i === 0 || each.part >= readings[i - 1]!.part);
+    const at = (i: number) => (counted ? readings[i]!.part : i + 1);
+    const ends = [at(0), at(readings.length - 1)];
+    const level = (value: number) => ends.map((x) => ({ x, y: inUnit(value, unit) }));
     const line = (label: string, value: number, dash: number[]) => ({
       label,
       data: level(value),
@@ -42,11 +39,10 @@
     chart = new Chart(canvas, {
       type: 'line',
       data: {
-        labels: feature.readings.map((reading) => String(reading.part)),
         datasets: [
           {
             label: 'size',
-            data: feature.readings.map((reading) => inUnit(reading.measured, unit)),
+            data: readings.map((reading, i) => ({ x: at(i), y: inUnit(reading.measured, unit) })),
             borderColor: accent,
             backgroundColor: accent,
             borderWidth: 2,
@@ -62,9 +58,14 @@
         maintainAspectRatio: false,
         scales: {
           x: {
-            ticks: { color: ink, font: { family: 'Barlow Semi Condensed', size: 13 } },
+            type: 'linear',
+            ticks: {
+              precision: 0,
+              color: ink,
+              font: { family: 'Barlow Semi Condensed', size: 13 },
+            },
             grid: { display: false },
-            title: { display: true, text: 'part', color: ink },
+            title: { display: true, text: counted ? 'part' : 'reading', color: ink },
           },
           y: {
             ticks: {

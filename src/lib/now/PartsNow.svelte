@@ -1,7 +1,7 @@
 <script lang="ts">
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
-  import { minutesAndSeconds } from '../time';
+  import { dayAndClock, minutesAndSeconds } from '../time';
 
   interface Props {
     job: {
@@ -15,10 +15,13 @@
       partsPerCycle: number;
     };
     control: { ok: true; count: number } | { ok: false; reason: string } | null;
+    /** The last count that stands. */
+    counted: { id: number; parts: number; person: string; at: Date } | null;
+    zone: string;
     mayRecord: boolean;
     mayRun: boolean;
   }
-  let { job, control, mayRecord, mayRun }: Props = $props();
+  let { job, control, counted, zone, mayRecord, mayRun }: Props = $props();
   let parts = $state('1');
   let expired = $state<string[]>([]);
   const ahead = $derived(control?.ok ? control.count - job.made : 0);
@@ -91,6 +94,34 @@
         </div>
       {/snippet}
     </ActionForm>
+    {#if counted}
+      <details class="mt-2">
+        <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
+          >Counted wrongly? The last count: {counted.parts}
+          {counted.parts === 1 ? 'part' : 'parts'}, {counted.person}, {dayAndClock(counted.at, zone)}</summary
+        >
+        <ActionForm action="?/takeBack" class="flex flex-wrap gap-2" label="Take the last count back">
+          {#snippet children({ busy })}
+            <input type="hidden" name="job" value={job.id} />
+            <input type="hidden" name="count" value={counted.id} />
+            <input type="hidden" name="before" value={job.made} />
+            <input
+              class="input h-14 min-w-52 flex-1"
+              name="why"
+              maxlength="200"
+              aria-label="What was wrong with the count"
+              placeholder="what was wrong with it"
+              required
+            />
+            <button class="btn h-14" disabled={busy}>Take {counted.parts} back</button>
+          {/snippet}
+        </ActionForm>
+        <p class="small-words">
+          It stays in the ledger beside a counter-entry; the tools get their life back, but for those renewed
+          since.
+        </p>
+      </details>
+    {/if}
     {#if expired.length > 0}
       <p role="alert" class="caution mt-3 text-lg font-semibold">
         {expired.join(', ')}

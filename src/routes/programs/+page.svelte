@@ -8,6 +8,7 @@
   const WORDS: Record<string, string> = {
     program: 'NC programs',
     assemblies: 'assemblies (CSV)',
+    components: 'components (CSV)',
     plan: 'measuring plans (CSV)',
     machine: 'machines (JSON)',
   };

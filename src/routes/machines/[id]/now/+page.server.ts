@@ -7,7 +7,7 @@ import { cellOf } from '$server/cell';
 import { controlCount } from '$server/control-link';
 import { openCorrections } from '$server/corrections';
 import { pool } from '$server/db';
-import { addJob, countedTools, jobsOf, moveJob, recordParts } from '$server/jobs';
+import { addJob, countedTools, jobsOf, lastCount, moveJob, recordParts, takeBackCount } from '$server/jobs';
 import { writeNote } from '$server/leaf';
 import type { Machine } from '$server/machines';
 import { measuredOnJob, sistersOf } from '$server/now';
@@ -37,7 +37,8 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
   const { role } = locals.person!;
   const own = all.filter((program) => program.machineId === machine.id && program.newest);
   const wanted = Number(url.searchParams.get('program')) || job?.programId;
-  const [tools, measuring, corrections] = await Promise.all([
+  const [counted, tools, measuring, corrections] = await Promise.all([
+    job ? lastCount(db, job.id) : null,
     toolsNow(job),
     measuringNow(machine, job, wanted ?? own.find((program) => program.features > 0)?.id),
     openCorrections(db),
@@ -46,6 +47,7 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
     job,
     waiting: jobs.filter((each) => each.state === 'waiting'),
     control,
+    counted,
     tools,
     measuring,
     corrections: corrections.filter((each) => each.machineId === machine.id),
@@ -149,6 +151,21 @@ export const actions: Actions = {
   ),
   move: act(z.object({ job: id, to: z.enum(['running', 'done']) }), ({ input, asking }) =>
     moveJob(asking, { jobId: input.job, to: input.to }),
+  ),
+  takeBack: act(
+    z.object({
+      job: id,
+      count: z.coerce.number().int().positive(),
+      before: z.coerce.number().int().min(0),
+      why: words('What was wrong', 200),
+    }),
+    ({ input, asking }) =>
+      takeBackCount(asking, {
+        jobId: input.job,
+        count: input.count,
+        before: input.before,
+        why: input.why,
+      }),
   ),
   take: actAtMachine(
     ({ unit }) =>

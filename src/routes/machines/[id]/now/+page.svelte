@@ -85,6 +85,8 @@
       {#if job}<PartsNow
           {job}
           control={data.control}
+          counted={data.counted}
+          zone={data.cell!.timeZone}
           mayRecord={data.may.record}
           mayRun={data.may.run}
         />{:else}<p class="text-lg">No job is running.</p>{/if}

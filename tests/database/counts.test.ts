@@ -1,0 +1,91 @@
+import { afterAll, beforeEach, expect, it } from 'vitest';
+import { closePool, pool, row } from '../../src/server/db.ts';
+import { countedTools, lastCount, recordParts, runningJob, takeBackCount } from '../../src/server/jobs.ts';
+import { disagreements } from '../../src/server/ledger.ts';
+import { startRenewal, takeStep } from '../../src/server/renewals.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeEach(async () => void (cell = await weirside()));
+afterAll(closePool);
+
+const curlew = async () => (await runningJob(pool(), await cell.machine('Curlew')))!;
+const lives = async () =>
+  (await countedTools(pool(), await curlew())).map(({ tool, remaining, flag }) => ({
+    tool,
+    remaining,
+    flag,
+  }));
+const count = async (parts: number) => {
+  const { id, made } = await curlew();
+  return done(await recordParts(as(cell.operator), { jobId: id, before: made, parts, source: 'typed' }));
+};
+const takeBack = async (over: object = {}) => {
+  const { id, made } = await curlew();
+  const last = (await lastCount(pool(), id))!;
+  return takeBackCount(as(cell.operator), {
+    jobId: id,
+    count: last.id,
+    before: made,
+    why: 'Typed 9 for 6.',
+    ...over,
+  });
+};
+
+it('a wrong count is taken back: parts, lives and flags are as before, and both entries stay', async () => {
+  const [before, made] = [await lives(), (await curlew()).made];
+  // T2 has eight pieces left: it runs out by this count
+  await count(12);
+  expect((await lives()).find(({ tool }) => tool === 2)!.flag).toBe('expired');
+  done(await takeBack());
+  expect(await lives()).toEqual(before);
+  expect((await curlew()).made).toBe(made);
+  expect(await disagreements(pool())).toEqual([]);
+  expect(
+    await cell.count(
+      `FROM ledger WHERE kind = 'parts' AND stage = 'taken back' AND (detail ->> 'parts')::integer = -12`,
+    ),
+  ).toBe(1);
+});
+
+it('counts are taken back one by one, the last first, each once; two people at once take it back once', async () => {
+  const { made } = await curlew();
+  await count(2);
+  const first = (await lastCount(pool(), (await curlew()).id))!;
+  await count(3);
+  expect(refused(await takeBack({ count: first.id }))).toMatch(/came after/);
+  const outcomes = await Promise.all([takeBack(), takeBack()]);
+  expect(outcomes.filter((outcome) => outcome.ok)).toHaveLength(1);
+  expect((await curlew()).made).toBe(made + 2);
+  done(await takeBack());
+  expect((await curlew()).made).toBe(made);
+});
+
+it('a count that somebody added to meanwhile is not taken back by what the page showed', async () => {
+  await count(2);
+  const { made } = await curlew();
+  expect(refused(await takeBack({ before: made - 1 }))).toMatch(/in the meantime/);
+});
+
+it('a tool renewed since keeps its new life: those parts were not cut with its new edge', async () => {
+  await count(12);
+  const { id: assemblyId } = (await row<{ id: number }>(
+    pool(),
+    `SELECT id FROM assembly WHERE number = 'L-202'`,
+  ))!;
+  done(await startRenewal(as(cell.setter), assemblyId));
+  const step = (name: 'changed' | 'lifeSet', life: number | null = null) =>
+    takeStep(as(cell.setter), {
+      assemblyId,
+      step: name,
+      what: 'new edge',
+      life,
+      row: 2,
+      values: [],
+      gaugeLength: null,
+    });
+  done(await step('changed'));
+  done(await step('lifeSet', 100));
+  done(await takeBack());
+  expect((await lives()).find(({ tool }) => tool === 2)).toMatchObject({ remaining: 100 });
+});
