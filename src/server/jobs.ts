@@ -182,7 +182,7 @@ export const lastCount = (db: Db, jobId: number) =>
 
 /**
  * Takes the last count of a job back by a counter-entry, when it was wrong. What it took of the tools' life is given back, but for a
- * tool that was renewed since: those parts were not cut with its new edge. A tool that had run out by it alone has life again.
+ * tool that was renewed since, or is counted another way: those parts were not cut with its new edge. A tool that had run out by it alone has life again.
  */
 export function takeBackCount(
   asking: Asking,
@@ -251,7 +251,7 @@ const usedByCount = (db: Db, jobId: number, count: number) =>
   }>(
     db,
     `SELECT c.id AS "counterId", a.id AS "assemblyId", a.number, l.tool, (-l.change_value)::bigint AS used, c.value AS remaining, a.flag, m.expiry AS rule,
-            EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND r.stage IN ('renewed', 'set') AND r.counter_id = c.id AND r.id > l.id) AS renewed
+            EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND (r.stage = 'renewed' OR r.detail ? 'basis') AND r.counter_id = c.id AND r.id > l.id) AS renewed
      FROM ledger l JOIN life_counter c ON c.id = l.counter_id JOIN assembly a ON a.id = c.assembly_id JOIN machine m ON m.id = l.machine_id
      WHERE l.kind = 'life' AND l.stage = 'used' AND l.job_id = $1 AND l.id > $2
        AND l.id < coalesce((SELECT min(n.id) FROM ledger n WHERE n.kind = 'parts' AND n.job_id = $1 AND n.id > $2 AND n.stage = 'made'), 9223372036854775807)

@@ -2,6 +2,7 @@ import { afterAll, beforeEach, expect, it } from 'vitest';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { countedTools, lastCount, recordParts, runningJob, takeBackCount } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
+import { setLifeLimit } from '../../src/server/lives.ts';
 import { startRenewal, takeStep } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -88,4 +89,35 @@ it('a tool renewed since keeps its new life: those parts were not cut with its n
   done(await step('lifeSet', 100));
   done(await takeBack());
   expect((await lives()).find(({ tool }) => tool === 2)).toMatchObject({ remaining: 100 });
+});
+
+it('a new limit counts from what was cut: a smaller one may be passed at once, a larger one gives life again', async () => {
+  const { id: assemblyId } = (await row<{ id: number }>(
+    pool(),
+    `SELECT id FROM assembly WHERE number = 'L-202'`,
+  ))!;
+  const limit = (fullLife: number, over: object = {}) =>
+    setLifeLimit(as(cell.setter), {
+      assemblyId,
+      basis: 'pieces',
+      fullLife,
+      left: null,
+      why: 'Experience.',
+      ...over,
+    });
+  const l202 = async () => (await lives()).find(({ tool }) => tool === 2)!;
+  const { remaining } = await l202();
+  const full = (await countedTools(pool(), await curlew())).find(({ tool }) => tool === 2)!.fullLife;
+  done(await limit(full + 40));
+  expect(await l202()).toEqual({ tool: 2, remaining: remaining + 40, flag: null });
+  done(await limit(full - 60));
+  expect(await l202()).toEqual({ tool: 2, remaining: remaining - 60, flag: 'expired' });
+  done(await limit(full));
+  expect(await l202()).toEqual({ tool: 2, remaining, flag: null });
+  expect(refused(await limit(full))).toMatch(/already/);
+  expect(refused(await limit(300, { basis: 'holes' }))).toMatch(/left in holes/);
+  expect(refused(await limit(300, { why: ' ' }))).toMatch(/why/);
+  done(await limit(300, { basis: 'holes', left: 120 }));
+  expect(await l202()).toMatchObject({ remaining: 120 });
+  expect(await disagreements(pool())).toEqual([]);
 });

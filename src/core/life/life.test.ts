@@ -1,3 +1,4 @@
+import { leftUnder } from './limit.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import checks from '../../../tests/outside/check-values.json';
@@ -76,5 +77,14 @@ describe('renewal (H11)', () => {
     }
     expect(nextStep(done)).toBeNull();
     expect(renewalRefusal(done, 'changed')).toMatch(/finished/);
+  });
+});
+
+describe('a limit that is changed', () => {
+  it('what was cut stays cut: the new limit counts from there, and may be passed already', () => {
+    expect(leftUnder({ fullLife: 900, remaining: 500 }, 800)).toBe(400);
+    expect(leftUnder({ fullLife: 900, remaining: 500 }, 1000)).toBe(600);
+    expect(leftUnder({ fullLife: 900, remaining: 100 }, 700)).toBe(-100);
+    expect(leftUnder({ fullLife: 900, remaining: 900 }, 700)).toBe(700);
   });
 });

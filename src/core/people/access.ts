@@ -93,6 +93,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/tools/[id]': 'look',
   '/tools/[id]?/flag': 'flagTools',
   '/tools/[id]?/renew': 'renewTools',
+  '/tools/[id]?/life': 'setLives',
   '/tools/[id]?/step': 'renewTools',
   '/tools/builder': 'buildTools',
   '/tools/builder?/build': 'buildTools',

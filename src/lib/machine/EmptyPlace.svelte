@@ -15,6 +15,8 @@
   let { machine, place, loose, mayPlace, room, taken }: Props = $props();
 
   const fixed = $derived(traitsOf({ kind: machine.changerKind }).ownPlaces && place.kind === 'pocket');
+  /** A turret takes its tools at its stations, without a spindle. */
+  const lathe = $derived(!traitsOf({ kind: machine.changerKind }).spindle);
   const free = $derived.by(() => {
     let tool = 1;
     while (taken.includes(tool)) tool += 1;
@@ -55,13 +57,25 @@
         {#if fixed}<span class="small-words">On this changer T{place.number} lives here.</span>{/if}
       </label>
       <ol class="caution grid list-decimal gap-0.5 pl-8 text-sm">
-        <li>The control shows this T as active and the spindle empty.</li>
-        <li>Taper and spindle are wiped; the knob is the right one for {machine.name}.</li>
+        {#if lathe}
+          <li>
+            The chuck has stopped, and the turret stands clear of it with this {placeWord(
+              machine.changerKind,
+            )} in front.
+          </li>
+          <li>Shank and seat are wiped; the cutting edge is covered or gloves are on.</li>
+          <li>It is pushed home against its stop, clamped evenly, and pulled on.</li>
+        {:else}
+          <li>The control shows this T as active and the spindle empty.</li>
+          <li>Taper and spindle are wiped; the knob is the right one for {machine.name}.</li>
+          <li>
+            Hold below the flange, line up the drive slots, hold the button through the air blast, then tug
+            and spin.
+          </li>
+        {/if}
         <li>
-          Hold below the flange, line up the drive slots, hold the button through the air blast, then tug and
-          spin.
+          Eye{lathe ? '' : ' and ear'} protection. The machine’s manual, site rules and licensed practice come first.
         </li>
-        <li>Eye and ear protection. The machine’s manual, site rules and licensed practice come first.</li>
       </ol>
       <button class="btn btn-primary" disabled={busy}>It is in: record it</button>
       <p class="small-words">

@@ -10,6 +10,7 @@
   import NumberField from '../NumberField.svelte';
   import type { Answered } from '../machine/answered';
   import ReadingAnswer from '../machine/ReadingAnswer.svelte';
+  import { tick } from 'svelte';
   import RunChart from '../machine/RunChart.svelte';
 
   interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago'> {
@@ -43,6 +44,7 @@
   // the part that is measured is the last one made, unless somebody says another
   let part = $derived(String(job?.made ?? 0));
   let field = $state<HTMLInputElement>();
+  let said = $state<HTMLElement>();
 
   function choose(id: number) {
     picked = id;
@@ -54,6 +56,8 @@
     held = feature.id;
     answer = done;
     if (done.readingId !== null) typed = '';
+    // the answer is what the reading was typed for: it stands in the middle of the screen
+    void tick().then(() => said?.scrollIntoView({ block: 'center' }));
   }
   function next() {
     held = null;
@@ -114,14 +118,6 @@
           </ActionForm>
         {/key}
       {:else}<p>Operators, setters and inspectors type readings.</p>{/if}
-      {#if answer}
-        <ReadingAnswer {answer} {unit} row={feature.row} machine={machine.name} />
-        {#if answer.readingId !== null && features.length > 1}<button
-            type="button"
-            class="btn h-12"
-            onclick={next}>Next feature</button
-          >{/if}
-      {/if}
     </div>
     <div class="max-sm:hidden">
       <Ladder
@@ -134,6 +130,16 @@
       />
     </div>
   </div>
+  {#if answer}
+    <div class="mt-3 grid gap-2" bind:this={said}>
+      <ReadingAnswer {answer} {unit} row={feature.row} machine={machine.name} />
+      {#if answer.readingId !== null && features.length > 1}<button
+          type="button"
+          class="btn h-12 justify-self-start px-6"
+          onclick={next}>Next feature</button
+        >{/if}
+    </div>
+  {/if}
   {#if feature.readings.length > 1}<RunChart {feature} {unit} />{/if}
 
   <details class="mt-2" open={features.length > 1}>

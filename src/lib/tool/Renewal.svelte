@@ -87,7 +87,9 @@
                   <input type="hidden" name="step" value={step} />
                   {#if step === 'changed'}
                     <p class="caution text-sm">
-                      Spindle stopped and the tool out of it. Sharp edges: gloves, and a rag to draw a cutter
+                      {machine?.kind === 'lathe'
+                        ? 'Chuck stopped, and the turret clear of it.'
+                        : 'Spindle stopped and the tool out of it.'} Sharp edges: gloves, and a rag to draw a cutter
                       out. Grip neither cutter nor taper with a spanner.
                     </p>
                     <input

@@ -54,8 +54,8 @@
         /></a
       >
       <nav class="mt-2 flex flex-wrap gap-2" aria-label={machine.name}>
-        <a class="btn" href="/machines/{machine.id}">Magazine</a>
         <a class="btn" href="/machines/{machine.id}/now">Now</a>
+        <a class="btn" href="/machines/{machine.id}">Magazine</a>
         <a class="btn" href="/machines/{machine.id}/numbers">Numbers</a>
       </nav>
     </li>

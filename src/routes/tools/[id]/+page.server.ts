@@ -2,13 +2,14 @@ import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { costPerEdge, stackFacts } from '$core/assembly/stack';
 import { referenceOf, registerFromGaugeLength } from '$core/length/schools';
-import { MILLISECONDS_PER_MINUTE, numberToKey, type LifeBasis } from '$core/life/count';
+import { LIFE_BASES, MILLISECONDS_PER_MINUTE, numberToKey, type LifeBasis } from '$core/life/count';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
 import { roundToIncrement } from '$core/units/round-to-increment';
 import { assemblyById, flagAssembly, type Assembly } from '$server/assemblies';
 import { indexInserts, partsOf, stackOf } from '$server/builds';
 import { pool } from '$server/db';
+import { setLifeLimit } from '$server/lives';
 import { ledgerEntries } from '$server/ledger';
 import { geometryKinds, machineById, machines, type Machine } from '$server/machines';
 import { registersOf } from '$server/registers';
@@ -89,6 +90,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
             machine.expiry,
           )
         : null,
+    mayLife: may(role, 'setLives'),
     mayFlag: may(role, 'flagTools'),
     mayRenew: may(role, 'renewTools'),
   };
@@ -126,6 +128,28 @@ export const actions: Actions = {
       flag: input.flag === 'none' ? null : input.flag,
       why: input.why,
     }),
+  ),
+  life: act(
+    z
+      .object({
+        basis: z.enum(LIFE_BASES),
+        limit: z.coerce
+          .number({ error: 'The limit must be a number.' })
+          .positive('The limit must be above zero.'),
+        left: z.union([
+          z.literal('').transform(() => null),
+          z.coerce
+            .number({ error: 'What is left must be a number.' })
+            .min(0, 'What is left cannot be below zero.'),
+        ]),
+        why: z.string().max(300).default(''),
+      })
+      .transform(({ basis, limit, left, why }) => {
+        const counted = (value: number) =>
+          Math.round(value * (basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1));
+        return { basis, fullLife: counted(limit), left: left === null ? null : counted(left), why };
+      }),
+    ({ input, asking, event }) => setLifeLimit(asking, { assemblyId: Number(event.params.id), ...input }),
   ),
   index: act(z.object({}), ({ asking, event }) => indexInserts(asking, Number(event.params.id))),
   renew: act(z.object({}), ({ asking, event }) => startRenewal(asking, Number(event.params.id))),

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
   import { nanometres } from '$core/units/length';
   import { ASSEMBLY_WORDS, INTERFACES } from '$core/assembly/silhouette';
   import { formatLength } from '$core/units/format-length';
@@ -17,6 +18,13 @@
   const { assembly } = $derived(data);
   const unit = $derived(data.machine?.unit ?? 'mm');
   const zone = $derived(data.cell!.timeZone);
+  const fullLife = $derived(
+    assembly.fullLife === null
+      ? null
+      : assembly.basis === 'minutes'
+        ? assembly.fullLife / MILLISECONDS_PER_MINUTE
+        : assembly.fullLife,
+  );
   const amount = (entry: (typeof data.history)[number]) => {
     if (entry.change === null) return '';
     if (entry.kind === 'life' && entry.basis)
@@ -57,6 +65,45 @@
         {lifeWords(assembly.remaining!, assembly.basis)}
         <span class="text-base font-normal">of {lifeWords(assembly.fullLife!, assembly.basis)}</span>
       </p>{:else}<p>Its life is not counted.</p>{/if}
+    {#if data.mayLife}
+      <details>
+        <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
+          >{assembly.basis ? 'Change its life limit' : 'Count its life'}</summary
+        >
+        <ActionForm action="?/life" class="grid gap-2" label="Life limit">
+          {#snippet children({ busy })}
+            <div class="grid grid-cols-2 gap-2">
+              <label class="grid gap-1"
+                ><span>Good for</span><input
+                  class="input"
+                  name="limit"
+                  inputmode="decimal"
+                  value={fullLife ?? ''}
+                  required
+                /></label
+              >
+              <label class="grid gap-1"
+                ><span>Counted in</span><select class="select" name="basis" value={assembly.basis ?? 'pieces'}
+                  ><option value="pieces">pieces</option><option value="holes">holes</option><option
+                    value="minutes">minutes in cut</option
+                  ></select
+                ></label
+              >
+            </div>
+            <label class="grid gap-1"
+              ><span>Left now, if it is counted another way than before</span><input
+                class="input"
+                name="left"
+                inputmode="decimal"
+              /></label
+            >
+            <input class="input" name="why" maxlength="300" aria-label="Why" placeholder="why" required />
+            <button class="btn justify-self-start" disabled={busy}>Set the limit</button>
+            <p class="small-words">What it has cut stays cut: the new limit counts from there.</p>
+          {/snippet}
+        </ActionForm>
+      </details>
+    {/if}
     {#if data.keyed !== null && data.machine}<p class="small-words">
         For its full life key <b>{data.keyed}</b> on {data.machine.name}, which expires {data.machine
           .expiry === 'atZero'
