@@ -16,7 +16,9 @@
   let chord = 0;
 
   const places: Record<string, string> = {
-    l: '/',
+    l: '/leaf',
+    w: '/today',
+    i: '/crib',
     m: '/machines',
     p: '/programs',
     c: '/corrections',
