@@ -1,11 +1,10 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
+  import { wallClock } from '$lib/time';
   import ShiftForm from './ShiftForm.svelte';
 
   let { data } = $props();
   const DAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
-  const clock = (minute: number) =>
-    `${String(Math.floor((minute % 1440) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
   function weekWords(days: readonly number[]): string {
     const set = [1, 2, 3, 4, 5, 6, 0].filter((day) => days.includes(day));
     if (set.length === 7) return 'every day';
@@ -29,7 +28,7 @@
             <summary class="flex min-h-12 cursor-pointer flex-wrap items-center gap-x-4">
               <b class="text-lg">{shift.name}</b>
               <span class="font-display text-lg"
-                >{clock(shift.startMinute)} to {clock(shift.startMinute + shift.lengthMinutes)}</span
+                >{wallClock(shift.startMinute)} to {wallClock(shift.startMinute + shift.lengthMinutes)}</span
               >
               <span class="small-words"
                 >{weekWords(shift.days)}{shift.since! >= data.tomorrow

@@ -1,5 +1,6 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
+  import { wallClock } from '$lib/time';
 
   interface Props {
     shift: { name: string; startMinute: number; lengthMinutes: number; days: readonly number[] } | null;
@@ -7,8 +8,6 @@
   }
   let { shift, tomorrow }: Props = $props();
   const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
-  const clock = (minute: number) =>
-    `${String(Math.floor((minute % 1440) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
   const title = $derived(shift ? `Hours of ${shift.name}` : 'New shift');
 </script>
 
@@ -24,7 +23,7 @@
           class="input"
           type="time"
           name="begins"
-          value={shift ? clock(shift.startMinute) : ''}
+          value={shift ? wallClock(shift.startMinute) : ''}
           required
         /></label
       >
@@ -33,7 +32,7 @@
           class="input"
           type="time"
           name="ends"
-          value={shift ? clock(shift.startMinute + shift.lengthMinutes) : ''}
+          value={shift ? wallClock(shift.startMinute + shift.lengthMinutes) : ''}
           required
         /></label
       >

@@ -56,7 +56,7 @@
     },
     measure: {
       title: 'Measure',
-      none: 'Every tool is measured.',
+      none: 'No tool that a job calls, and none built on record, waits to be measured.',
       lines: [
         ...work.toMeasure.map((tool) => ({
           key: `t${tool.machineId} ${tool.tool}`,

@@ -90,7 +90,7 @@ const machineForm = z
       x: 'diameter' as const,
       cutter: form.cutter,
       increment,
-      // wear past this is a sign of a mistake; it is changed with the profile
+      // wear past this is a sign of a mistake; a machine's file can say another
       wearLimit: lengthOf(form.unit === 'mm' ? 1.5 : 0.06, form.unit),
       rows: form.rows,
       expiry: form.expiry,

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import ActionForm from '$lib/ActionForm.svelte';
-  import type { ChangerKind } from '$core/changer/traits';
+  import { traitsOf, type ChangerKind } from '$core/changer/traits';
 
   let { data } = $props();
   let kind = $state<'mill' | 'lathe'>('mill');
@@ -131,7 +131,7 @@
             class="input"
             name="highestTool"
             inputmode="numeric"
-            value={changer === 'randomAccess' || changer === 'chain' ? 200 : places}
+            value={traitsOf({ kind: changer }).exchanges ? 200 : places}
             required
           /></label
         >
