@@ -43,7 +43,7 @@
     viewBox="-1.25 -1.25 2.5 2.5"
     role="img"
     aria-label={words}
-    class="shrink-0"
+    class="shrink-0 print:size-[1em]"
   >
     {#if flag === 'broken'}
       <path

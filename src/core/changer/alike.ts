@@ -27,7 +27,7 @@ export interface AlikePlan {
   changes: Renumbering[];
   /** Tools that stand twice on a machine under one meaning: sisters, which keep a T of their own where nobody else is to have it. */
   sisters: { machine: string; tool: number; meaning: string }[];
-  /** Meanings that no T is left for on all their machines: they stay as they are. */
+  /** Meanings that no T is left for on all their machines, or none for their sisters that means nothing else elsewhere. */
   without: string[];
   /** It was shown that fewer changes will not do. */
   proven: boolean;
@@ -91,14 +91,13 @@ export function makeAlike(machines: readonly MachineTools[]): AlikePlan {
       ...others.flatMap((each) => (taken.has(each.tool) ? [] : [each.tool])),
     ]);
     for (const sister of others) {
-      // one that nobody is to have, or at least nobody on this machine
-      const to = taken.has(sister.tool)
-        ? (freeNumber(new Set([...used, ...taken]), highestTool) ?? freeNumber(used, highestTool))
+      const clear = taken.has(sister.tool)
+        ? freeNumber(new Set([...used, ...taken]), highestTool)
         : sister.tool;
-      if (to === null) {
-        without.push(sister.meaning);
-        continue;
-      }
+      // none that nobody is to have: where she is, or at least where nobody on this machine stands
+      if (clear === null) without.push(sister.meaning);
+      const to = clear ?? (used.has(sister.tool) ? freeNumber(used, highestTool) : sister.tool);
+      if (to === null) continue;
       used.add(to);
       change(sister, to);
       sisters.push({ machine, tool: to, meaning: sister.meaning });

@@ -6,6 +6,7 @@
   import Questions from '$lib/leaf/Questions.svelte';
   import RunsOutTable from '$lib/leaf/RunsOutTable.svelte';
   import Waiting from '$lib/leaf/Waiting.svelte';
+  import { oneSheet } from '$lib/leaf/one-sheet';
   import { clock, dayParts } from '$lib/time';
   import ChevronLeft from '@lucide/svelte/icons/chevron-left';
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
@@ -23,7 +24,7 @@
 
 <svelte:head><title>{day.weekday} {day.day} {day.month}, {leaf.shift.name} · Tin Almanac</title></svelte:head>
 
-<article class="leaf">
+<article class="leaf" use:oneSheet>
   <header
     class="flex flex-wrap items-end gap-x-6 gap-y-2 border-b-[3px] border-double border-base-content pt-4 pb-2"
   >
@@ -59,8 +60,10 @@
     </section>
   {/if}
 
-  <div class="mt-5 grid gap-x-8 gap-y-6 lg:grid-cols-[1.45fr_1fr] print:grid-cols-[1.45fr_1fr]">
-    <div class="grid content-start gap-6">
+  <div
+    class="mt-5 grid gap-x-8 gap-y-6 lg:grid-cols-[1.45fr_1fr] print:block print:columns-2 print:[&_section]:mb-4"
+  >
+    <div class="grid content-start gap-6 print:block">
       {#if leaf.standing !== 'past'}<RunsOutTable
           forecast={leaf.forecast}
           shift={leaf.shift}
@@ -69,7 +72,7 @@
         />{/if}
       <Happened entries={leaf.happened} {zone} past={leaf.standing === 'past'} />
     </div>
-    <div class="grid content-start gap-6">
+    <div class="grid content-start gap-6 print:block">
       {#if leaf.standing !== 'past'}<Waiting {leaf} {units} />{/if}
       <Questions {leaf} machines={data.machines} {zone} mayWrite={data.mayWrite} />
     </div>
