@@ -141,7 +141,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
       ),
     );
   for (const job of [pin, carrier, ...others.values()])
-    await transaction((db) => setJobState(db, setter!.id, { jobId: job, to: 'running' }));
+    await transaction((db) => setJobState(db, setter!.id, { jobId: job, move: 'start' }));
 
   const read = async (
     program: string,

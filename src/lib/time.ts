@@ -40,11 +40,6 @@ export const shortTime = (at: Date, now: Date, timeZone: string) => {
   if (Math.abs(at.getTime() - now.getTime()) > 6 * 86_400_000) return dayAndClock(at, timeZone);
   return `${format(timeZone, { weekday: 'short' }).format(at)} ${clock(at, timeZone)}`;
 };
-export const minutesAndSeconds = (milliseconds: number) => {
-  const seconds = Math.round(milliseconds / 1000);
-  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
-};
-
 /** A minute of the day as a clock shows it; past midnight it is the next day's. */
 export const wallClock = (minute: number) =>
   `${String(Math.floor((minute % 1440) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;

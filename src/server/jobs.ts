@@ -1,6 +1,8 @@
 import type { Flag } from '../core/life/flag.ts';
 import { isExpired, usedBy, type LifeBasis } from '../core/life/count.ts';
 import type { ToolCall } from '../core/program/reading.ts';
+import { minutesAndSeconds } from '../core/shift/clock.ts';
+import { asksWhy, movedJob, type JobMove, type JobState } from '../core/shift/job.ts';
 import type { RunningJob, RunningTool } from '../core/shift/run-out.ts';
 import type { Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
@@ -23,20 +25,44 @@ export interface Job {
   made: number;
   cycleMilliseconds: number;
   partsPerCycle: number;
-  state: 'waiting' | 'running' | 'done';
+  state: JobState;
+  /** Why it was paused, stopped short or taken off the list. */
+  why: string;
 }
 
 const JOB = `SELECT j.id, j.machine_id AS "machineId", m.name AS machine, j.program_id AS "programId", g.number, g.title, j.quantity,
-    j.made, j.cycle_milliseconds AS "cycleMilliseconds", g.parts_per_cycle AS "partsPerCycle", j.state
+    j.made, j.cycle_milliseconds AS "cycleMilliseconds", g.parts_per_cycle AS "partsPerCycle", j.state, j.why
   FROM job j JOIN machine m ON m.id = j.machine_id JOIN program g ON g.id = j.program_id`;
+const OPEN = `j.state NOT IN ('done', 'removed')`;
 
+/** Jobs that are not over: of each machine the running one first, then as its list stands. */
 export const openJobs = (db: Db) =>
-  rows<Job>(db, `${JOB} WHERE j.state <> 'done' ORDER BY m.name, j.state, j.id`);
+  rows<Job>(db, `${JOB} WHERE ${OPEN} ORDER BY m.name, j.state <> 'running', j.place`);
 export const jobsOf = (db: Db, machineId: number) =>
-  rows<Job>(db, `${JOB} WHERE j.machine_id = $1 AND j.state <> 'done' ORDER BY j.state, j.id`, [machineId]);
+  rows<Job>(db, `${JOB} WHERE j.machine_id = $1 AND ${OPEN} ORDER BY j.state <> 'running', j.place`, [
+    machineId,
+  ]);
 export const runningJob = (db: Db, machineId: number) =>
   row<Job>(db, `${JOB} WHERE j.machine_id = $1 AND j.state = 'running'`, [machineId]);
 const jobById = (db: Db, id: number) => row<Job>(db, `${JOB} WHERE j.id = $1`, [id]);
+
+/** Whether a job is still to be begun or to be taken up again. */
+export const isWaiting = (job: Pick<Job, 'state'>) => job.state === 'waiting' || job.state === 'paused';
+
+/** A job with its machine's list held: nobody else starts, moves or ends one of that machine meanwhile. */
+async function lockJob(db: Db, id: number): Promise<Job> {
+  const job = await jobById(db, id);
+  if (!job) throw new Refused('There is no such job.');
+  await lockMachine(db, job.machineId);
+  return (await jobById(db, id))!;
+}
+
+const ofJob = (job: Job, personId: number) => ({
+  personId,
+  machineId: job.machineId,
+  programId: job.programId,
+  jobId: job.id,
+});
 
 export interface NewJob {
   programId: number;
@@ -44,7 +70,7 @@ export interface NewJob {
   cycleMilliseconds: number;
 }
 
-/** Puts a job on a machine's list. The cycle time is from part to part of the whole cycle. */
+/** Puts a job at the end of a machine's list. The cycle time is from part to part of the whole cycle. */
 export const addJob = (asking: Asking, fresh: NewJob) =>
   once(asking, 'addJob', fresh, (db) => insertJob(db, asking.personId, fresh));
 
@@ -55,9 +81,11 @@ export async function insertJob(db: Db, personId: number, fresh: NewJob): Promis
     [fresh.programId],
   );
   if (!program) throw new Refused('There is no such program.');
+  await lockMachine(db, program.machineId);
   const { id } = (await row<{ id: number }>(
     db,
-    `INSERT INTO job (machine_id, program_id, quantity, cycle_milliseconds, state) VALUES ($1, $2, $3, $4, 'waiting') RETURNING id`,
+    `INSERT INTO job (machine_id, program_id, quantity, cycle_milliseconds, state, place)
+     VALUES ($1, $2, $3, $4, 'waiting', (SELECT coalesce(max(place), 0) + 1 FROM job WHERE machine_id = $1)) RETURNING id`,
     [program.machineId, fresh.programId, fresh.quantity, fresh.cycleMilliseconds],
   ))!;
   await append(
@@ -73,33 +101,119 @@ export async function insertJob(db: Db, personId: number, fresh: NewJob): Promis
   return id;
 }
 
-/** Starts or finishes a job. One job runs on a machine at a time. */
-export const moveJob = (asking: Asking, move: { jobId: number; to: 'running' | 'done' }) =>
-  once(asking, 'moveJob', move, (db) => setJobState(db, asking.personId, move));
-
-export async function setJobState(
-  db: Db,
-  personId: number,
-  { jobId, to }: { jobId: number; to: 'running' | 'done' },
-) {
-  const job = await jobById(db, jobId);
-  if (!job) throw new Refused('There is no such job.');
-  if (job.state === to || job.state === 'done') throw new Refused(`This job is already ${job.state}.`);
-  await db.query(
-    `UPDATE job SET state = $2, set_up_at = CASE WHEN $2 = 'running' THEN coalesce(set_up_at, now()) ELSE set_up_at END WHERE id = $1`,
-    [jobId, to],
+/** The cycle time each program of a machine ran with last. */
+export const lastCycles = (db: Db, machineId: number) =>
+  rows<{ number: string; cycleMilliseconds: number }>(
+    db,
+    `SELECT DISTINCT ON (g.number) g.number, j.cycle_milliseconds AS "cycleMilliseconds"
+     FROM job j JOIN program g ON g.id = j.program_id WHERE j.machine_id = $1 ORDER BY g.number, j.id DESC`,
+    [machineId],
   );
+
+export interface Moving {
+  jobId: number;
+  move: JobMove;
+  why?: string;
+}
+
+/** Starts, pauses, finishes or takes a job off the list. One job runs on a machine at a time. */
+export const moveJob = (asking: Asking, moving: Moving) =>
+  once(asking, 'moveJob', moving, (db) => setJobState(db, asking.personId, moving));
+
+export async function setJobState(db: Db, personId: number, { jobId, move, why = '' }: Moving) {
+  const job = await lockJob(db, jobId);
+  const moved = movedJob(job, move, await runningJob(db, job.machineId), why);
+  if (!moved.ok) throw new Refused(moved.reason);
+  await db.query(
+    `UPDATE job SET state = $2, why = $3, set_up_at = CASE WHEN $2 = 'running' THEN coalesce(set_up_at, now()) ELSE set_up_at END WHERE id = $1`,
+    [jobId, moved.to, why],
+  );
+  const short = asksWhy(job, move);
+  const said = {
+    start: job.state === 'paused' ? 'was taken up again' : 'was started',
+    pause: `was paused at ${job.made} of ${job.quantity}`,
+    finish: `was ${short ? 'stopped' : 'finished'} at ${job.made} of ${job.quantity}`,
+    remove: 'was taken off the list',
+  }[move];
+  const stage = {
+    start: job.state === 'paused' ? 'taken up' : 'started',
+    pause: 'paused',
+    finish: short ? 'stopped' : 'finished',
+    remove: 'removed',
+  } as const;
   await append(
     db,
-    entry.program(to === 'running' ? 'started' : 'finished', {
-      personId,
-      machineId: job.machineId,
-      programId: job.programId,
-      jobId,
-      said: `${job.number} ${job.title} was ${to === 'running' ? 'started' : `finished at ${job.made} of ${job.quantity}`} on ${job.machine}.`,
+    entry.program(stage[move], {
+      ...ofJob(job, personId),
+      said: `${job.number} ${job.title} ${said} on ${job.machine}.`,
+      why: why === '' ? undefined : why,
     }),
   );
 }
+
+/** Moves a job one up in its machine's list, ahead of the one that the page showed before it. */
+export const moveAhead = (asking: Asking, wish: { jobId: number; of: number }) =>
+  once(asking, 'moveAhead', wish, async (db) => {
+    const job = await lockJob(db, wish.jobId);
+    const list = (await jobsOf(db, job.machineId)).filter(isWaiting);
+    const at = list.findIndex((each) => each.id === job.id);
+    const before = list[at - 1];
+    if (before?.id !== wish.of) throw new Refused('The list has changed meanwhile. Look again.');
+    await db.query(
+      'UPDATE job SET place = (SELECT o.place FROM job o WHERE o.id = CASE WHEN job.id = $1 THEN $2::integer ELSE $1::integer END) WHERE id IN ($1, $2)',
+      [job.id, before.id],
+    );
+    await append(
+      db,
+      entry.program('reordered', {
+        ...ofJob(job, asking.personId),
+        said: `${job.number} ${job.title} was moved ahead of ${before.number} ${before.title}.`,
+      }),
+    );
+  });
+
+export interface JobChange {
+  jobId: number;
+  quantity: number;
+  cycleMilliseconds: number;
+  /** What the page showed. */
+  shown: { quantity: number; cycleMilliseconds: number };
+}
+
+/** Another quantity or cycle time for a job that is not over. */
+export const changeJob = (asking: Asking, change: JobChange) =>
+  once(asking, 'changeJob', change, async (db) => {
+    const job = await lockJob(db, change.jobId);
+    if (job.state === 'done' || job.state === 'removed')
+      throw new Refused(`${job.number} is over. Look again.`);
+    if (job.quantity !== change.shown.quantity || job.cycleMilliseconds !== change.shown.cycleMilliseconds)
+      throw new Refused(
+        `Somebody else changed it meanwhile: ${job.quantity} parts at ${minutesAndSeconds(job.cycleMilliseconds)}. Look again.`,
+      );
+    if (change.quantity < Math.max(1, job.made))
+      throw new Refused(`${job.made} of them are made already: the quantity cannot be below that.`);
+    const words = [
+      change.quantity === job.quantity ? [] : [`${job.quantity} → ${change.quantity} parts`],
+      change.cycleMilliseconds === job.cycleMilliseconds
+        ? []
+        : [
+            `cycle ${minutesAndSeconds(job.cycleMilliseconds)} → ${minutesAndSeconds(change.cycleMilliseconds)}`,
+          ],
+    ].flat();
+    if (words.length === 0) return;
+    await db.query('UPDATE job SET quantity = $2, cycle_milliseconds = $3 WHERE id = $1', [
+      job.id,
+      change.quantity,
+      change.cycleMilliseconds,
+    ]);
+    await append(
+      db,
+      entry.program('job changed', {
+        ...ofJob(job, asking.personId),
+        said: `The job of ${job.number} ${job.title}: ${words.join(', ')}.`,
+      }),
+    );
+  });
 
 export interface PartsMade {
   jobId: number;
@@ -114,8 +228,10 @@ export const recordParts = (asking: Asking, made: PartsMade) =>
   once(asking, 'recordParts', made, (db) => countParts(db, asking.personId, made));
 
 export async function countParts(db: Db, personId: number, made: PartsMade): Promise<{ expired: string[] }> {
-  const job = await jobById(db, made.jobId);
-  if (!job || job.state !== 'running') throw new Refused('This job is not running.');
+  const job = await lockJob(db, made.jobId);
+  if (job.state === 'paused')
+    throw new Refused(`${job.number} is paused (${job.why}): take it up again before parts are recorded.`);
+  if (job.state !== 'running') throw new Refused('This job is not running.');
   await append(
     db,
     entry.parts('made', {
@@ -189,9 +305,7 @@ export function takeBackCount(
   wrong: { jobId: number; count: number; before: number; why: string },
 ) {
   return once(asking, 'takeBackCount', wrong, async (db) => {
-    const job = await jobById(db, wrong.jobId);
-    if (!job) throw new Refused('There is no such job.');
-    await lockMachine(db, job.machineId);
+    const job = await lockJob(db, wrong.jobId);
     const count = await lastCount(db, job.id);
     if (count?.id !== wrong.count)
       throw new Refused('Another count came after this one, or it was taken back already. Look again.');

@@ -14,7 +14,7 @@ import { belowMinimum } from './components.ts';
 import { cellOf, type Cell } from './cell.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
 import { pool, row, rows, type Db } from './db.ts';
-import { asRunning, countedTools, openJobs, type Job } from './jobs.ts';
+import { asRunning, countedTools, isWaiting, openJobs, type Job } from './jobs.ts';
 import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { sistersOf } from './now.ts';
@@ -34,7 +34,7 @@ export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineFo
   const result: MachineForecast[] = [];
   for (const machine of machines) {
     const job = jobs.find((each) => each.machineId === machine.id && each.state === 'running') ?? null;
-    const waiting = jobs.find((each) => each.machineId === machine.id && each.state === 'waiting') ?? null;
+    const waiting = jobs.find((each) => each.machineId === machine.id && isWaiting(each)) ?? null;
     const tools = job ? await countedTools(db, job) : [];
     const running = job && asRunning(job, tools);
     result.push({

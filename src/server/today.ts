@@ -5,7 +5,7 @@ import type { Cell } from './cell.ts';
 import { belowMinimum } from './components.ts';
 import { strayCorrections } from './corrections.ts';
 import { rows, type Db } from './db.ts';
-import { openJobs } from './jobs.ts';
+import { isWaiting, openJobs } from './jobs.ts';
 import { forecast, unmeasured } from './leaf.ts';
 import { machines } from './machines.ts';
 import { measuredOnJob } from './now.ts';
@@ -30,7 +30,7 @@ async function lacking(db: Db) {
     [];
   const seen = new Set<number>();
   for (const job of await openJobs(db)) {
-    if (job.state !== 'waiting' || seen.has(job.machineId)) continue;
+    if (!isWaiting(job) || seen.has(job.machineId)) continue;
     seen.add(job.machineId);
     const program = await programById(db, job.programId);
     if (!program) continue;

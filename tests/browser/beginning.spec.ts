@@ -102,8 +102,8 @@ test('an empty cell is led from its shifts to the first reading, without a file 
   await step(/Put a job on its list/);
   await page.getByText('Add a job to the list').click();
   const job = page.getByRole('form', { name: 'New job' });
-  await job.getByLabel('Quantity').fill('20');
-  await job.getByLabel(/Cycle time/).fill('4:30');
+  await job.getByLabel('Parts', { exact: true }).fill('20');
+  await job.getByLabel(/Cycle/).fill('4:30');
   await job.getByRole('button', { name: 'Add' }).click();
   await page.getByRole('link', { name: 'Is it ready?' }).click();
   await expect(page.getByText(/Every tool is in, measured on its own row/)).toBeVisible();

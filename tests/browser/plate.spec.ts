@@ -43,7 +43,9 @@ test('what the form of a turret does not ask for stays on record', async ({ as, 
   await page.goto('/machines/3/plate');
   await ready(page);
   await plate(page).getByRole('textbox', { name: 'Swing of the turret' }).fill('27');
+  const recorded = page.waitForResponse((response) => response.request().method() === 'POST');
   await plate(page).getByRole('button', { name: 'Record the plate' }).click();
+  await recorded;
   await expect(plate(page)).toContainText('now 25.71 in');
   await page.goto(`${server.url}/ledger`);
   await ready(page);

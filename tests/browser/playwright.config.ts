@@ -8,7 +8,7 @@ export default defineConfig({
   workers: 2,
   timeout: 45_000,
   expect: { timeout: 8_000 },
-  reporter: [['line'], ['json']],
+  reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: {

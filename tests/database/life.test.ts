@@ -92,8 +92,8 @@ describe('parts made', () => {
         cycleMilliseconds: 60_000,
       }),
     );
-    expect(refused(await moveJob(as(cell.setter), { jobId: fresh, to: 'running' }))).toMatch(
-      /Another job is running/,
+    expect(refused(await moveJob(as(cell.setter), { jobId: fresh, move: 'start' }))).toMatch(
+      /O2301 is running/,
     );
   });
 });

@@ -131,7 +131,7 @@ describe('what goes through the loading tray next', () => {
     // what its demo job calls; once that is over, nothing
     expect(await stagedTools(pool(), machine)).toEqual([20, 10, 8, 13, 5]);
     const running = (await runningJob(pool(), machine.id))!;
-    done(await moveJob(as(cell.lead), { jobId: running.id, to: 'done' }));
+    done(await moveJob(as(cell.lead), { jobId: running.id, move: 'finish', why: 'the bar ran out' }));
     expect(await stagedTools(pool(), machine)).toEqual([]);
     const calls = [4, 2, 4, 7, 1, 9, 3].map((tool) => `T${tool} M6\nG43 H${tool}\nG1 Z-1. F100.`).join('\n');
     const programId = await transaction((db) =>

@@ -73,6 +73,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/now?/takeBack': 'recordParts',
   '/machines/[id]/now?/job': 'runJobs',
   '/machines/[id]/now?/move': 'runJobs',
+  '/machines/[id]/now?/ahead': 'runJobs',
+  '/machines/[id]/now?/change': 'runJobs',
   '/machines/[id]/now?/take': 'takeReadings',
   '/machines/[id]/now?/callFor': 'writeNotes',
   '/machines/[id]/run': 'look',

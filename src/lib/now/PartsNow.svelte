@@ -1,7 +1,9 @@
 <script lang="ts">
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
-  import { dayAndClock, minutesAndSeconds } from '../time';
+  import ReasonForm from './ReasonForm.svelte';
+  import { minutesAndSeconds } from '$core/shift/clock';
+  import { dayAndClock } from '../time';
 
   interface Props {
     job: {
@@ -131,11 +133,35 @@
     {/if}
   {/if}
   {#if mayRun}
-    <ActionForm action="?/move" class="mt-4" label="Finish the job">
-      {#snippet children({ busy })}
-        <input type="hidden" name="job" value={job.id} /><input type="hidden" name="to" value="done" />
-        <button class="btn" disabled={busy}>This job is finished</button>
-      {/snippet}
-    </ActionForm>
+    {#if job.made >= job.quantity}
+      <ActionForm action="?/move" class="mt-4" label="Finish the job">
+        {#snippet children({ busy })}
+          <input type="hidden" name="job" value={job.id} /><input type="hidden" name="move" value="finish" />
+          <button class="btn h-14 btn-primary" disabled={busy}>This job is finished</button>
+        {/snippet}
+      </ActionForm>
+    {/if}
+    <details class="mt-2">
+      <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
+        >Pause {job.number}{job.made < job.quantity ? ', or stop it short' : ''}</summary
+      >
+      <ReasonForm
+        action="?/move"
+        fields={{ job: job.id, move: 'pause' }}
+        label="Pause {job.number}"
+        button="Pause"
+      />
+      {#if job.made < job.quantity}
+        <ReasonForm
+          action="?/move"
+          fields={{ job: job.id, move: 'finish' }}
+          label="Stop {job.number} short"
+          button="Stop at {job.made}"
+        />
+      {/if}
+      <p class="small-words mt-1">
+        What is paused keeps its count and comes back on the list; what is stopped is over.
+      </p>
+    </details>
   {/if}
 </section>

@@ -4,7 +4,7 @@
   import { formatLength } from '$core/units/format-length';
   import { inUnit, type LengthUnit } from '$core/units/length';
   import Disc from '../Disc.svelte';
-  import { minutesAndSeconds } from '../time';
+  import { minutesAndSeconds } from '$core/shift/clock';
 
   type Call = ToolCall & {
     assembly: {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
   import DropFile from '$lib/DropFile.svelte';
-  import { minutesAndSeconds } from '$lib/time';
+  import { minutesAndSeconds } from '$core/shift/clock';
 
   let { data } = $props();
   let taken = $state<{ kind: string; id: number | null; sentence: string } | null>(null);

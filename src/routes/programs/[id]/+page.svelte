@@ -5,7 +5,8 @@
   import ToolCalls from '$lib/program/ToolCalls.svelte';
   import { FEATURE_WORDS } from '$core/inspection/feature';
   import Size from '$lib/Size.svelte';
-  import { dayAndClock, minutesAndSeconds } from '$lib/time';
+  import { minutesAndSeconds } from '$core/shift/clock';
+  import { dayAndClock } from '$lib/time';
 
   let { data } = $props();
   let line = $state<number | null>(null);

@@ -2,12 +2,25 @@ import { z } from 'zod';
 import { nextReadings } from '$core/inspection/next-reading';
 import { partsLeft } from '$core/life/count';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
+import { parseMinutesAndSeconds } from '$core/shift/clock';
 import { shiftAt } from '$core/shift/calendar';
 import { cellOf } from '$server/cell';
 import { controlCount } from '$server/control-link';
 import { openCorrections } from '$server/corrections';
 import { pool } from '$server/db';
-import { addJob, countedTools, jobsOf, lastCount, moveJob, recordParts, takeBackCount } from '$server/jobs';
+import {
+  addJob,
+  changeJob,
+  countedTools,
+  isWaiting,
+  jobsOf,
+  lastCount,
+  lastCycles,
+  moveAhead,
+  moveJob,
+  recordParts,
+  takeBackCount,
+} from '$server/jobs';
 import { writeNote } from '$server/leaf';
 import type { Machine } from '$server/machines';
 import { measuredOnJob, sistersOf } from '$server/now';
@@ -28,10 +41,11 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
     maxAge: 365 * 86_400,
     secure: process.env.TIN_HTTPS === '1',
   });
-  const [jobs, control, all] = await Promise.all([
+  const [jobs, control, all, cycles] = await Promise.all([
     jobsOf(db, machine.id),
     controlCount(machine),
     programs(db),
+    lastCycles(db, machine.id),
   ]);
   const job = jobs.find((each) => each.state === 'running') ?? null;
   const { role } = locals.person!;
@@ -45,7 +59,7 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
   ]);
   return {
     job,
-    waiting: jobs.filter((each) => each.state === 'waiting'),
+    waiting: jobs.filter(isWaiting),
     control,
     counted,
     tools,
@@ -57,6 +71,7 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
       title,
       features,
       cutMilliseconds,
+      lastCycle: cycles.find((each) => each.number === number)?.cycleMilliseconds ?? null,
     })),
     renewers: rolesFor('renewTools').map((each) => ROLE_WORDS[each]),
     may: {
@@ -118,15 +133,22 @@ async function measuringNow(machine: Machine, job: Job | null, programId: number
   };
 }
 
+const quantity = whole('The number of parts', 1, 100_000);
+const CYCLE_MISSING =
+  'The cycle time is missing, so nothing was added: without it nobody can say when its tools run out. Time one part from one start to the next, and write minutes:seconds.';
 const cycle = z
-  .string()
+  .string({ error: 'The cycle time is missing.' })
   .trim()
-  .regex(/^\d{1,4}(:[0-5]\d)?$/, 'Write the cycle time as minutes:seconds, such as 9:30.')
-  .transform((text) => {
-    const [minutes, seconds = '0'] = text.split(':');
-    return (Number(minutes) * 60 + Number(seconds)) * 1000;
-  })
-  .refine((milliseconds) => milliseconds > 0, 'A cycle takes longer than zero.');
+  .min(1, CYCLE_MISSING)
+  .transform((text, context) => {
+    const milliseconds = parseMinutesAndSeconds(text);
+    if (milliseconds !== null) return milliseconds;
+    context.addIssue({
+      code: 'custom',
+      message: 'Write the cycle time as minutes:seconds, longer than nothing, such as 9:30.',
+    });
+    return z.NEVER;
+  });
 
 export const actions: Actions = {
   parts: act(
@@ -144,13 +166,35 @@ export const actions: Actions = {
         source: input.source,
       }),
   ),
-  job: act(
-    z.object({ program: id, quantity: whole('The quantity', 1, 100_000), cycle }),
-    ({ input, asking }) =>
-      addJob(asking, { programId: input.program, quantity: input.quantity, cycleMilliseconds: input.cycle }),
+  job: act(z.object({ program: id, quantity, cycle }), ({ input, asking }) =>
+    addJob(asking, { programId: input.program, quantity: input.quantity, cycleMilliseconds: input.cycle }),
   ),
-  move: act(z.object({ job: id, to: z.enum(['running', 'done']) }), ({ input, asking }) =>
-    moveJob(asking, { jobId: input.job, to: input.to }),
+  move: act(
+    z.object({
+      job: id,
+      move: z.enum(['start', 'pause', 'finish', 'remove']),
+      why: z.string().trim().max(200, 'The reason is longer than 200 characters.').default(''),
+    }),
+    ({ input, asking }) => moveJob(asking, { jobId: input.job, move: input.move, why: input.why }),
+  ),
+  ahead: act(z.object({ job: id, of: id }), ({ input, asking }) =>
+    moveAhead(asking, { jobId: input.job, of: input.of }),
+  ),
+  change: act(
+    z.object({
+      job: id,
+      quantity,
+      cycle,
+      shownQuantity: z.coerce.number().int(),
+      shownCycle: z.coerce.number().int(),
+    }),
+    ({ input, asking }) =>
+      changeJob(asking, {
+        jobId: input.job,
+        quantity: input.quantity,
+        cycleMilliseconds: input.cycle,
+        shown: { quantity: input.shownQuantity, cycleMilliseconds: input.shownCycle },
+      }),
   ),
   takeBack: act(
     z.object({

@@ -98,7 +98,7 @@
       <NextJobs
         waiting={data.waiting}
         programs={data.programs}
-        running={job !== null}
+        running={job?.number ?? null}
         mayRun={data.may.run}
       />
     </div>

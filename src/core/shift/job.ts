@@ -1,0 +1,64 @@
+/** How a job of a machine's list stands. One runs at a time; a paused one has parts made and waits to be taken up again. */
+export type JobState = 'waiting' | 'running' | 'paused' | 'done' | 'removed';
+export type JobMove = 'start' | 'pause' | 'finish' | 'remove';
+
+export interface JobStanding {
+  number: string;
+  state: JobState;
+  made: number;
+  quantity: number;
+}
+
+const FROM: Readonly<Record<JobMove, readonly JobState[]>> = {
+  start: ['waiting', 'paused'],
+  pause: ['running'],
+  finish: ['running', 'paused'],
+  remove: ['waiting'],
+};
+const TO: Readonly<Record<JobMove, JobState>> = {
+  start: 'running',
+  pause: 'paused',
+  finish: 'done',
+  remove: 'removed',
+};
+const NOT_FROM: Readonly<Record<JobState, string>> = {
+  waiting: 'has not been started',
+  running: 'is running',
+  paused: 'is paused',
+  done: 'is already finished',
+  removed: 'was taken off the list',
+};
+
+/** A move that stops work short of what was ordered is written down with its reason. */
+export const asksWhy = (job: Pick<JobStanding, 'made' | 'quantity'>, move: JobMove): boolean =>
+  move === 'pause' || move === 'remove' || (move === 'finish' && job.made < job.quantity);
+
+/**
+ * What becomes of a job by a move, or why it does not. `running` is the job that runs on the machine now, of which there is one at
+ * most. A job of which parts were made is not taken off the list: it is stopped, so that its parts stay counted.
+ */
+export function movedJob(
+  job: JobStanding,
+  move: JobMove,
+  running: Pick<JobStanding, 'number'> | null,
+  why: string,
+): { ok: true; to: JobState } | { ok: false; reason: string } {
+  if (move === 'remove' && job.made > 0)
+    return {
+      ok: false,
+      reason: `${job.made} of ${job.number} were made: stop the job instead of taking it off the list.`,
+    };
+  if (!FROM[move].includes(job.state))
+    return { ok: false, reason: `${job.number} ${NOT_FROM[job.state]}. Look again.` };
+  if (move === 'start' && running)
+    return { ok: false, reason: `${running.number} is running: pause or finish it first.` };
+  if (asksWhy(job, move) && why.trim() === '')
+    return {
+      ok: false,
+      reason:
+        move === 'finish'
+          ? `${job.made} of ${job.quantity} were made: say why it stops short.`
+          : 'Say why, for whoever comes next.',
+    };
+  return { ok: true, to: TO[move] };
+}
