@@ -92,7 +92,7 @@ export const looseAssembliesToMeasure = (db: Db) =>
   rows<Assembly>(
     db,
     `${ASSEMBLY} WHERE s.place_id IS NULL AND a.changed_at IS NOT NULL
-       AND NOT EXISTS (SELECT 1 FROM presetting t WHERE t.assembly_id = a.id AND t.entry > a.changed_entry) ORDER BY a.number LIMIT 100`,
+       AND NOT EXISTS (SELECT 1 FROM presetting t WHERE t.assembly_id = a.id AND t.entry > a.changed_entry) ORDER BY a.changed_at, a.number`,
     [],
   );
 

@@ -8,7 +8,7 @@ import {
 } from '../core/formats/import-plan.ts';
 import { importAssemblyBatch } from './assemblies.ts';
 import { importComponentBatch } from './components.ts';
-import { pool, row, transaction, type Db } from './db.ts';
+import { pool, row, rows, transaction, type Db } from './db.ts';
 import { log } from './log.ts';
 import { once, type Asking } from './once.ts';
 import { attempt, Refused } from './outcome.ts';
@@ -76,7 +76,7 @@ export function lookAt(asking: Asking, file: { fileName: string; content: string
   return attempt(async () => {
     const read = await readOrRefuse(file.content);
     await pool().query(
-      `DELETE FROM import_draft WHERE touched_at < now() - interval '1 hour' AND state NOT IN ('running', 'cancelling')`,
+      `DELETE FROM import_draft WHERE (state = 'looked' AND touched_at < now() - interval '1 hour') OR touched_at < now() - interval '1 year'`,
     );
     const { id } = (await row<{ id: number }>(
       pool(),
@@ -86,6 +86,26 @@ export function lookAt(asking: Asking, file: { fileName: string; content: string
     return { id };
   });
 }
+
+export interface PastImport {
+  id: number;
+  kind: ToolFile['kind'];
+  fileName: string;
+  state: Draft['state'];
+  rowsAll: number;
+  answer: string;
+  person: string;
+  at: Date;
+}
+
+/** The files that were taken, stopped or given up lately. */
+export const lastImports = (db: Db) =>
+  rows<PastImport>(
+    db,
+    `SELECT d.id, d.kind, d.file_name AS "fileName", d.state, d.rows_all AS "rowsAll", d.answer, p.name AS person, d.touched_at AS at
+     FROM import_draft d JOIN person p ON p.id = d.person_id WHERE d.state IN ('done', 'cancelled', 'failed') ORDER BY d.id DESC LIMIT 12`,
+    [],
+  );
 
 /** The plan of a file that waits; worked out anew each time, since the cell goes on meanwhile. */
 export async function lookOf(db: Db, draft: Draft): Promise<Look> {

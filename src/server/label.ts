@@ -1,5 +1,38 @@
 import bwipjs from 'bwip-js/node';
+import { entry } from '../core/ledger/entry.ts';
+import { rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { once, type Asking } from './once.ts';
 
 /** A 2-D code (QR, ISO/IEC 18004) of an assembly's number, as SVG: scanned, it arrives as that number typed. */
 export const codeOf = (number: string): string =>
   bwipjs.toSVG({ bcid: 'qrcode', text: number, scale: 2, padding: 0 });
+
+/** Assemblies that no label was printed for since they were put on record, the newest first. */
+export const unlabelled = (db: Db) =>
+  rows<{ id: number; number: string; name: string }>(
+    db,
+    `SELECT a.id, a.number, a.name FROM assembly a
+     WHERE NOT EXISTS (SELECT 1 FROM ledger l WHERE l.assembly_id = a.id AND l.kind = 'assembly' AND l.stage = 'labelled')
+     ORDER BY a.id DESC`,
+    [],
+  );
+
+/** Labels were printed for these. */
+export const recordLabels = (asking: Asking, numbers: readonly string[]) =>
+  once(asking, 'recordLabels', { numbers }, async (db) => {
+    const found = await rows<{ id: number; number: string }>(
+      db,
+      'SELECT id, number FROM assembly WHERE number = ANY($1) ORDER BY number',
+      [numbers],
+    );
+    for (const { id, number } of found)
+      await append(
+        db,
+        entry.assembly('labelled', {
+          personId: asking.personId,
+          assemblyId: id,
+          said: `A label was printed for ${number}.`,
+        }),
+      );
+  });

@@ -38,6 +38,15 @@ export const newestPrograms = (db: Db, machineId: number) =>
     [machineId],
   );
 
+/** The programs that are asked about: those that were ticked, or before anything was ticked those of the open jobs. */
+export async function programsAsked(db: Db, machineId: number, search: URLSearchParams): Promise<number[]> {
+  const ticked = search.getAll('program').map(Number);
+  if (ticked.length > 0 || search.has('ticked'))
+    return ticked.filter((number) => Number.isInteger(number) && number > 0 && number < 2 ** 31).slice(0, 60);
+  const [programs, jobs] = await Promise.all([newestPrograms(db, machineId), jobsOf(db, machineId)]);
+  return programs.filter((each) => jobs.some((job) => job.number === each.number)).map((each) => each.id);
+}
+
 /** Which jobs can share one loading, in which order the rest should run, and what to swap between them. */
 export async function switchingFor(
   db: Db,

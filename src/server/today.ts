@@ -5,7 +5,7 @@ import type { Cell } from './cell.ts';
 import { belowMinimum } from './components.ts';
 import { strayCorrections } from './corrections.ts';
 import { rows, type Db } from './db.ts';
-import { isWaiting, openJobs } from './jobs.ts';
+import { isWaiting, jobsOf, openJobs } from './jobs.ts';
 import { forecast, unmeasured } from './leaf.ts';
 import { machines } from './machines.ts';
 import { measuredOnJob } from './now.ts';
@@ -25,11 +25,11 @@ const openPlans = (db: Db) =>
   );
 
 /** What the next job of each machine lacks in tools: not in the machine, broken, or not what it asks for. */
-async function lacking(db: Db) {
+export async function lacking(db: Db, machineId: number | null = null) {
   const found: { machineId: number; machine: string; programId: number; program: string; tools: number[] }[] =
     [];
   const seen = new Set<number>();
-  for (const job of await openJobs(db)) {
+  for (const job of machineId === null ? await openJobs(db) : await jobsOf(db, machineId)) {
     if (!isWaiting(job) || seen.has(job.machineId)) continue;
     seen.add(job.machineId);
     const program = await programById(db, job.programId);

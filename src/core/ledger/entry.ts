@@ -8,7 +8,7 @@ export const STAGES = {
   placement: ['in', 'out', 'called'],
   correction: ['proposed', 'approved', 'refused', 'superseded', 'stopped', 'applied', 'judged'],
   reading: ['taken'],
-  assembly: ['added', 'changed', 'built', 'indexed', 'reground', 'preset', 'flag', 'renewal', 'step'],
+  assembly: ['added', 'changed', 'built', 'indexed', 'reground', 'preset', 'flag', 'renewal', 'step', 'labelled'],
   parts: ['made', 'taken back'],
   program: [
     'brought in',

@@ -102,6 +102,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/tools/[id]?/index': 'buildTools',
   '/tools/[id]/card': 'look',
   '/tools/labels': 'look',
+  '/tools/labels?/printed': 'buildTools',
   '/tools/kit': 'look',
   '/presetter': 'look',
   '/presetter?/ask': 'measureTools',

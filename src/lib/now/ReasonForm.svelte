@@ -29,12 +29,7 @@
       {#each REASONS as reason (reason)}<option value={reason}></option>{/each}
     </datalist>
     <label class="grid min-w-52 flex-1 gap-1"
-      ><span class="font-semibold">Why</span><input
-        class="input"
-        name="why"
-        maxlength="200"
-        {list}
-      /></label
+      ><span class="font-semibold">Why</span><input class="input" name="why" maxlength="200" {list} /></label
     >
     <button class="btn" disabled={busy}>{button}</button>
   {/snippet}

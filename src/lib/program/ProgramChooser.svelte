@@ -11,6 +11,8 @@
 <!-- A choice asks at once; the button of the form around it is for those who cannot wait for the script. -->
 <fieldset onchange={(event) => (event.target as HTMLInputElement).form?.requestSubmit()}>
   <legend class="heading">{legend}</legend>
+  <!-- none ticked is a choice too -->
+  <input type="hidden" name="ticked" value="yes" />
   {#each programs as program (program.id)}
     <label class="flex min-h-11 items-center gap-2 border-b border-base-300"
       ><input

@@ -20,6 +20,15 @@
       150,
     );
   }
+  /** The tools that were found go along; without words each page opens on what waits there. */
+  const found = $derived(
+    data.words.trim() === ''
+      ? ''
+      : `?numbers=${data.tools
+          .slice(0, 60)
+          .map((tool) => tool.number)
+          .join('+')}`,
+  );
 </script>
 
 <svelte:head><title>Tools · Tin Almanac</title></svelte:head>
@@ -29,20 +38,8 @@
   <a class="btn" href="/tools/builder">Build one</a>
   <a class="btn" href="/presetter">Presetter</a>
   <a class="btn" href="/tools/import">In and out</a>
-  <a
-    class="btn"
-    href="/tools/labels?numbers={data.tools
-      .slice(0, 60)
-      .map((tool) => tool.number)
-      .join('+')}">Labels</a
-  >
-  <a
-    class="btn"
-    href="/tools/kit?numbers={data.tools
-      .slice(0, 60)
-      .map((tool) => tool.number)
-      .join('+')}">Kit list</a
-  >
+  <a class="btn" href="/tools/labels{found}">Labels</a>
+  <a class="btn" href="/tools/kit{found}">Kit list</a>
   <form class="ml-auto w-full max-w-sm" role="search">
     <input
       class="input"

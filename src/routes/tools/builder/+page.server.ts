@@ -19,6 +19,7 @@ import { pool, type Db } from '$server/db';
 import type { Length } from '$core/units/length';
 import { definitionOf } from '$server/definitions';
 import { machines } from '$server/machines';
+import { lacking } from '$server/today';
 import { act, id, lengthIn, orEmpty, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -80,6 +81,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
   const needsAdapter = cutter && holder ? adapterRefusal(gripped!, holder, null) !== null : false;
   return {
     search,
+    wanted: cutter || definition ? [] : await wantedTools(db),
     asks: definition && {
       words: definitionWords(definition.definition, (value) =>
         formatWithUnit(value, definition.machine.unit),
@@ -133,6 +135,26 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     mayOverride: may(locals.person!.role, 'overrideBuilds'),
   };
 };
+
+/** What the next jobs ask for and have not, T by T, in the words of the program. */
+async function wantedTools(db: Db) {
+  const found = [];
+  for (const { machine, programId, program, tools } of await lacking(db))
+    for (const tool of tools) {
+      const asked = await definitionOf(db, programId, tool);
+      found.push({
+        machine,
+        programId,
+        program,
+        tool,
+        machineId: asked?.machine.id ?? null,
+        words: asked
+          ? definitionWords(asked.definition, (value) => formatWithUnit(value, asked.machine.unit))
+          : null,
+      });
+    }
+  return found;
+}
 
 /** Cutters by words; for what a program asks for, those that could become it first, the others of its kind with their reason. */
 async function offerCutters(db: Db, search: string, asked: Awaited<ReturnType<typeof definitionOf>>) {

@@ -1,7 +1,15 @@
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { pool } from '$server/db';
-import { cancelDraft, draftById, forgetBrokenImports, lookAt, lookOf, takeDraft } from '$server/imports';
+import {
+  cancelDraft,
+  draftById,
+  forgetBrokenImports,
+  lastImports,
+  lookAt,
+  lookOf,
+  takeDraft,
+} from '$server/imports';
 import { act, id } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -10,7 +18,11 @@ export const load: PageServerLoad = async ({ url, locals }) => {
   await forgetBrokenImports();
   const draft = asked.success ? await draftById(pool(), asked.data) : null;
   const own = draft && draft.personId === locals.person!.id ? draft : null;
-  return { draft: own, look: own?.state === 'looked' ? await lookOf(pool(), own) : null };
+  return {
+    past: own ? [] : await lastImports(pool()),
+    draft: own,
+    look: own?.state === 'looked' ? await lookOf(pool(), own) : null,
+  };
 };
 
 const MOST_BYTES = 32 * 1024 * 1024;

@@ -2,6 +2,7 @@
   import { goto, invalidateAll } from '$app/navigation';
   import ActionForm from '$lib/ActionForm.svelte';
   import DropFile from '$lib/DropFile.svelte';
+  import { dayAndClock } from '$lib/time';
 
   let { data } = $props();
   const running = $derived(data.draft?.state === 'running' || data.draft?.state === 'cancelling');
@@ -57,6 +58,20 @@
       </div>
     </section>
   </div>
+  <section class="mt-6" aria-labelledby="past">
+    <h2 id="past" class="heading">The last files</h2>
+    <ul class="mt-1 border-t-[3px] border-double border-base-content">
+      {#each data.past as file (file.id)}
+        <li class="flex flex-wrap gap-x-4 border-b border-base-300 py-1.5">
+          <b>{file.fileName}</b>
+          <span class={['flex-1', file.state !== 'done' && 'text-accent']}
+            >{file.rowsAll} {file.kind}: {file.answer || 'stopped before it was saved'}</span
+          >
+          <span class="small-words">{file.person}, {dayAndClock(file.at, data.cell!.timeZone)}</span>
+        </li>
+      {:else}<li class="py-2">No file of tools was brought in yet.</li>{/each}
+    </ul>
+  </section>
 {:else}
   <p class="mt-3 text-lg"><b>{data.draft.fileName}</b>: {data.draft.rowsAll} {data.draft.kind}</p>
   {#if running}

@@ -8,6 +8,18 @@
 
 <h1 class="mt-5 text-3xl">Kit list</h1>
 <NumbersForm asked={data.asked} missing={data.missing} make="Gather" any={data.lines.length > 0} />
+{#if data.soon.length > 0}
+  <p class="mt-3">
+    For another of each that runs out within a day and has no sister on the rack: {data.soon
+      .map((tool) => `${tool.machine} T${tool.tool} (${tool.number})`)
+      .join(', ')}.
+  </p>
+{:else if data.asked === ''}<p class="mt-3">
+    No tool runs out within a day without a sister on the rack. Type the numbers of what is to be built.
+  </p>{/if}
+{#if data.lines.length === 0 && data.asked !== ''}<p class="caution mt-3">
+    None of these has its pieces on record.
+  </p>{/if}
 {#if data.lines.length > 0}
   <p class="small-words mt-3">One walk along the shelves, in their order.</p>
   <table class="ruled mt-2">

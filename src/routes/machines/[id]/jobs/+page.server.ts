@@ -1,10 +1,10 @@
 import { pool } from '$server/db';
-import { switchingFor } from '$server/switching';
+import { programsAsked, switchingFor } from '$server/switching';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, url }) => {
   const { machine } = await parent();
-  const chosen = url.searchParams.getAll('program').map(Number);
+  const chosen = await programsAsked(pool(), machine.id, url.searchParams);
   const most = Number(url.searchParams.get('places'));
   return {
     chosen,

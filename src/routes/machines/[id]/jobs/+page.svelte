@@ -123,4 +123,8 @@
       : ''}
     What is needed soonest is kept. Pockets out of service or beside a declared wide tool are not counted.
   </p>
-{:else if share === null}<p class="mt-5 text-lg">Choose the jobs of a shift or a week.</p>{/if}
+{:else if share === null}<p class="mt-5 text-lg">
+    {data.programs.length === 0
+      ? 'Bring a program in first.'
+      : 'No job is open here: tick those of a shift or a week.'}
+  </p>{/if}

@@ -17,6 +17,7 @@ import { kitsToBuild } from '$server/load-steps';
 import { geometryKinds } from '$server/machines';
 import { placesOf } from '$server/places';
 import { registersOf } from '$server/registers';
+import { lacking } from '$server/today';
 import { act, actAtMachine, id, whole } from '../../../action';
 import { measurementOn } from '../../../measured';
 import { spindleActs } from '../../spindle-acts';
@@ -33,6 +34,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     plan,
     kits: plan ? await kitsToBuild(db, machine, plan.wanted) : [],
     last: plan ? null : await lastLoadPlan(db, machine.id),
+    lacking: plan ? null : ((await lacking(db, machine.id))[0] ?? null),
     places: await placesOf(db, machine.id),
     loose: loose.map(({ id: assemblyId, number, name }) => ({ id: assemblyId, number, name })),
     shapes: plan ? loose.filter((each) => plan.wanted.tools.some((tool) => tool.assemblyId === each.id)) : [],

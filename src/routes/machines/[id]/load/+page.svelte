@@ -37,8 +37,13 @@
 {#if !plan}
   <p class="mt-6 text-xl" role="status">
     There is no open load plan for {data.machine.name}.
-    <a class="underline" href="/machines/{data.machine.id}/plan">Plan its magazine</a> for the jobs to come, and
-    make that the load plan.
+    {#if data.lacking}The next job,
+      <a class="underline" href="/programs/{data.lacking.programId}/tools">{data.lacking.program}</a>, lacks
+      {data.lacking.tools.map((tool) => `T${tool}`).join(', ')}.{/if}
+  </p>
+  <p class="mt-3">
+    <a class="btn btn-primary" href="/machines/{data.machine.id}/plan">Plan its magazine for the open jobs</a>
+    <span class="small-words">and make that the load plan, to be worked off step by step.</span>
   </p>
   {#if data.last}
     <h2 class="heading mt-6">

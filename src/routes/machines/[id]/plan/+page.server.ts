@@ -2,7 +2,7 @@ import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import { layoutTask } from '$server/planning';
 import { placesOf } from '$server/places';
-import { newestPrograms } from '$server/switching';
+import { newestPrograms, programsAsked } from '$server/switching';
 import type { PageServerLoad } from './$types';
 
 const numbers = (texts: readonly string[]) =>
@@ -10,7 +10,7 @@ const numbers = (texts: readonly string[]) =>
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
-  const chosen = numbers(url.searchParams.getAll('program')).slice(0, 60);
+  const chosen = await programsAsked(pool(), machine.id, url.searchParams);
   const locked = numbers((url.searchParams.get('stay') ?? '').split(/[\s,]+/));
   return {
     programs: await newestPrograms(pool(), machine.id),

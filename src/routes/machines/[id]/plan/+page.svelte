@@ -189,4 +189,8 @@
       </div>
     {/snippet}
   </Planner>
-{:else}<p class="mt-5 text-lg">Choose the jobs of a shift or a week.</p>{/if}
+{:else}<p class="mt-5 text-lg">
+    {data.programs.length === 0
+      ? 'Bring a program in first.'
+      : 'No job is open here: tick those of a shift or a week.'}
+  </p>{/if}
