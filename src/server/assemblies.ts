@@ -166,7 +166,7 @@ export async function importAssemblyBatch(
          corner_radius = f."cornerRadius", stick_out = f."stickOut", gauge_length = f."gaugeLength", holder_diameter = f."holderDiameter",
          teeth = f.teeth FROM f WHERE a.number = f.number RETURNING a.id, a.number, f.words)
      INSERT INTO ledger (kind, stage, person_id, assembly_id, said, why)
-     SELECT 'assembly', 'changed', $2, id, number || ' was changed by a file.', words FROM moved ORDER BY id`,
+     SELECT 'assembly', 'changed', $2, id, number || ' was changed.', words FROM moved ORDER BY id`,
     [JSON.stringify(changed.map((file, i) => ({ ...file, words: words[i] }))), personId],
   );
 }

@@ -3,7 +3,7 @@ import type { ComponentRow } from '../core/formats/component-file.ts';
 import { row, rows, type Db } from './db.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
-import { entry } from '../core/ledger/entry.ts';
+import { entry, type Stage } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { beginningOf, hasAll, hits, patternsOf, wordsOf } from './words.ts';
@@ -16,6 +16,7 @@ export interface StockedComponent extends Component {
   shelf: string;
   stock: number;
   minimum: number;
+  maximum: number | null;
   regroundFrom: number | null;
   /** The line that took this one over; null for one in use. */
   mergedInto: number | null;
@@ -24,7 +25,7 @@ export interface StockedComponent extends Component {
 }
 
 const COMPONENT = `SELECT c.id, c.number, c.name, c.kind, c.dimensions, c.interface, c.series, c.flat, c.coolant, c.material, c.torque,
-    c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum, c.reground_from AS "regroundFrom", c.merged_into AS "mergedInto",
+    c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum, c.maximum, c.reground_from AS "regroundFrom", c.merged_into AS "mergedInto",
     (SELECT count(*)::integer FROM assembly_part p WHERE p.component_id = c.id) AS used
   FROM component c`;
 
@@ -132,7 +133,7 @@ export async function importComponents(
 }
 
 const COLUMNS = `number text, name text, kind text, dimensions jsonb, interface text, series text, flat boolean, coolant boolean, material text,
-  torque double precision, "costCents" integer, edges integer, regrinds integer, shelf text, stock integer, minimum integer, words text`;
+  torque double precision, "costCents" integer, edges integer, regrinds integer, shelf text, stock integer, minimum integer, maximum integer, words text`;
 
 /** Adds and changes components, a batch of rows in a few statements. Stock of a line that exists is not a file's to change. */
 export async function importComponentBatch(
@@ -144,8 +145,8 @@ export async function importComponentBatch(
 ): Promise<void> {
   await db.query(
     `WITH f AS (SELECT * FROM jsonb_to_recordset($1) AS f(${COLUMNS})), made AS (
-       INSERT INTO component (number, name, kind, dimensions, interface, series, flat, coolant, material, torque, cost_cents, edges, regrinds, shelf, minimum)
-       SELECT number, name, kind, dimensions, interface, series, flat, coolant, material, torque, "costCents", edges, regrinds, shelf, minimum
+       INSERT INTO component (number, name, kind, dimensions, interface, series, flat, coolant, material, torque, cost_cents, edges, regrinds, shelf, minimum, maximum)
+       SELECT number, name, kind, dimensions, interface, series, flat, coolant, material, torque, "costCents", edges, regrinds, shelf, minimum, maximum
        FROM f RETURNING id, number, name)
      INSERT INTO ledger (kind, stage, person_id, said, detail)
      SELECT 'component', 'added', $2, number || ' (' || name || ') came into the catalogue.', jsonb_build_object('component', id) FROM made ORDER BY id`,
@@ -164,9 +165,9 @@ export async function importComponentBatch(
     `WITH f AS (SELECT * FROM jsonb_to_recordset($1) AS f(${COLUMNS})), moved AS (
        UPDATE component c SET name = f.name, dimensions = f.dimensions, series = f.series, flat = f.flat, coolant = f.coolant,
          material = f.material, torque = f.torque, cost_cents = f."costCents", edges = f.edges, regrinds = f.regrinds, shelf = f.shelf,
-         minimum = f.minimum FROM f WHERE c.number = f.number RETURNING c.id, c.number, f.words)
+         minimum = f.minimum, maximum = f.maximum FROM f WHERE c.number = f.number RETURNING c.id, c.number, f.words)
      INSERT INTO ledger (kind, stage, person_id, said, why, detail)
-     SELECT 'component', 'changed', $2, number || ' was changed by a file.', words, jsonb_build_object('component', id) FROM moved ORDER BY id`,
+     SELECT 'component', 'changed', $2, number || ' was changed.', words, jsonb_build_object('component', id) FROM moved ORDER BY id`,
     [JSON.stringify(changed.map((file, i) => ({ ...file, words: words[i] }))), personId],
   );
 }
@@ -193,6 +194,7 @@ async function insertComponent(
     regrinds: file.regrinds,
     shelf: file.shelf,
     minimum: file.minimum,
+    maximum: file.maximum,
     regroundFrom,
   });
   await append(
@@ -221,7 +223,7 @@ export async function moveStock(
   personId: number,
   component: { id: number; number: string; stock: number },
   by: number,
-  stage: 'counted' | 'issued' | 'returned' | 'bought' | 'reground' | 'merged',
+  stage: Stage<'stock'>,
   why: string,
   assemblyId: number | null = null,
 ): Promise<void> {
@@ -283,53 +285,65 @@ export interface Regrind {
 }
 
 /**
- * Sends pieces to regrind: they come back as a smaller, shorter cutter, which is a catalogue line of its own, so that
- * nothing that asked for the old size takes it by mistake.
+ * Cutters that came back from regrinding, smaller and shorter: a catalogue line of its own, so that nothing that asked for the old
+ * size takes it by mistake.
  */
+export async function reground(
+  db: Db,
+  personId: number,
+  from: StockedComponent,
+  back: { pieces: number; diameter: number; overall: number },
+): Promise<{ id: number; number: string }> {
+  if (kindFacts(from.kind).group !== 'cutter') throw new Refused('Only a cutter is reground.');
+  if (!from.regrinds) throw new Refused(`${from.number} has no regrinds left: it is worn out.`);
+  const { DC: diameter, OAL: overall, LCF: flutes } = from.dimensions;
+  if (
+    back.diameter <= 0 ||
+    back.diameter > (diameter ?? 0) ||
+    back.overall <= 0 ||
+    back.overall > (overall ?? 0)
+  )
+    throw new Refused('A regrind makes a cutter smaller and shorter, never larger.');
+  if (back.diameter === diameter && back.overall === overall)
+    throw new Refused('Type the size it came back with: this is the size it had before.');
+  const shorter = (overall ?? 0) - back.overall;
+  const dimensions: Dimensions = {
+    ...from.dimensions,
+    DC: back.diameter,
+    OAL: back.overall,
+    ...(flutes === undefined ? {} : { LCF: Math.max(flutes - shorter, 0) }),
+  };
+  const base = from.number.replace(/-R\d+$/, '');
+  const taken = await rows<{ number: string }>(db, 'SELECT number FROM component WHERE number LIKE $1', [
+    `${base}-R%`,
+  ]);
+  const number = `${base}-R${taken.length + 1}`;
+  const id = await insertComponent(
+    db,
+    personId,
+    {
+      ...from,
+      number,
+      name: `${from.name}, reground`,
+      dimensions,
+      regrinds: from.regrinds - 1,
+      stock: back.pieces,
+      minimum: 0,
+      maximum: null,
+    },
+    from.id,
+  );
+  return { id, number };
+}
+
+/** Pieces that went to the grinder before anybody wrote it down, and are back now. */
 export function regrind(asking: Asking, sent: Regrind) {
   return once(asking, 'regrind', sent, async (db) => {
     const from = await componentById(db, sent.componentId);
     if (!from) throw new Refused('There is no such component.');
     if (from.stock !== sent.before) throw new Refused(`${from.stock} are on the shelf now. Look again.`);
-    if (kindFacts(from.kind).group !== 'cutter') throw new Refused('Only a cutter is reground.');
-    if (!from.regrinds) throw new Refused(`${from.number} has no regrinds left: it is worn out.`);
-    const { DC: diameter, OAL: overall, LCF: flutes } = from.dimensions;
-    if (
-      sent.diameter <= 0 ||
-      sent.diameter > (diameter ?? 0) ||
-      sent.overall <= 0 ||
-      sent.overall > (overall ?? 0)
-    )
-      throw new Refused('A regrind makes a cutter smaller and shorter, never larger.');
-    if (sent.diameter === diameter && sent.overall === overall)
-      throw new Refused('Type the size it came back with: this is the size it had before.');
-    const shorter = (overall ?? 0) - sent.overall;
-    const dimensions: Dimensions = {
-      ...from.dimensions,
-      DC: sent.diameter,
-      OAL: sent.overall,
-      ...(flutes === undefined ? {} : { LCF: Math.max(flutes - shorter, 0) }),
-    };
-    const base = from.number.replace(/-R\d+$/, '');
-    const taken = await rows<{ number: string }>(db, 'SELECT number FROM component WHERE number LIKE $1', [
-      `${base}-R%`,
-    ]);
-    const number = `${base}-R${taken.length + 1}`;
-    await moveStock(db, asking.personId, from, -sent.pieces, 'reground', `Came back as ${number}.`);
-    const id = await insertComponent(
-      db,
-      asking.personId,
-      {
-        ...from,
-        number,
-        name: `${from.name}, reground`,
-        dimensions,
-        regrinds: from.regrinds - 1,
-        stock: sent.pieces,
-        minimum: 0,
-      },
-      from.id,
-    );
-    return { id, number };
+    const back = await reground(db, asking.personId, from, sent);
+    await moveStock(db, asking.personId, from, -sent.pieces, 'reground', `Came back as ${back.number}.`);
+    return back;
   });
 }

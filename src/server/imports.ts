@@ -1,5 +1,6 @@
-import { assemblyCells, type AssemblyRow } from '../core/formats/assembly-file.ts';
-import { componentCells, type ComponentRow } from '../core/formats/component-file.ts';
+import { assemblyCells, assemblyReader, type AssemblyRow } from '../core/formats/assembly-file.ts';
+import type { FileKind } from '../core/formats/columns.ts';
+import { componentCells, componentReader, type ComponentRow } from '../core/formats/component-file.ts';
 import {
   countVerdicts,
   planImport,
@@ -12,22 +13,26 @@ import { pool, row, rows, transaction, type Db } from './db.ts';
 import { log } from './log.ts';
 import { once, type Asking } from './once.ts';
 import { attempt, Refused } from './outcome.ts';
+import { unanswered, type Question, type Reading } from '../core/formats/headings.ts';
+import { readCells } from '../core/formats/row-reader.ts';
 import type { ToolFile } from '../core/formats/tool-file.ts';
 import { knownCells } from './tool-files.ts';
 import { work } from './worker.ts';
 
 export interface Draft {
   id: number;
-  kind: ToolFile['kind'];
+  kind: FileKind;
   fileName: string;
   state: 'looked' | 'running' | 'cancelling' | 'done' | 'cancelled' | 'failed';
   rowsDone: number;
   rowsAll: number;
   answer: string;
   personId: number;
+  /** How its columns and numbers are read; null when nobody had to be asked, or nobody has answered. */
+  reading: Reading | null;
 }
 
-const DRAFT = `SELECT id, kind, file_name AS "fileName", state, rows_done AS "rowsDone", rows_all AS "rowsAll", answer, person_id AS "personId"
+const DRAFT = `SELECT id, kind, file_name AS "fileName", state, rows_done AS "rowsDone", rows_all AS "rowsAll", answer, person_id AS "personId", reading
   FROM import_draft`;
 export const draftById = (db: Db, id: number) => row<Draft>(db, `${DRAFT} WHERE id = $1`, [id]);
 
@@ -42,10 +47,13 @@ export interface Look {
 /** A file of many thousand rows takes some seconds; one that takes longer is none of ours. */
 const READING_SECONDS = 60;
 
-type ReadFile = ToolFile & { result: { ok: true } };
+type Read = Exclude<ToolFile, { asks: Question }>;
+type ReadFile = Read & { result: { ok: true } };
 
-async function readOrRefuse(content: string): Promise<ReadFile> {
-  const file = await work('readToolFile', [content], READING_SECONDS);
+const read = (content: string, reading: Reading | null) =>
+  work('readToolFile', [content, reading], READING_SECONDS);
+
+function orRefuse(file: Read): ReadFile {
   if (file.result.ok) return file as ReadFile;
   const { issues } = file.result;
   throw new Refused(
@@ -56,17 +64,42 @@ async function readOrRefuse(content: string): Promise<ReadFile> {
   );
 }
 
-async function planOf(db: Db, file: ReadFile): Promise<PlannedRow[]> {
-  const cells =
-    file.kind === 'assemblies'
-      ? (file.result.rows as AssemblyRow[]).map(assemblyCells)
-      : (file.result.rows as ComponentRow[]).map(componentCells);
+async function readWhole(draft: Pick<Draft, 'reading'>, content: string): Promise<ReadFile> {
+  const file = await read(content, draft.reading);
+  if (file.asks) throw new Refused('Say first what its columns are.');
+  return orRefuse(file);
+}
+
+/** The rows of a file as they would be taken: what it has no column for stays as it is on record. */
+async function planOf(
+  db: Db,
+  file: ReadFile,
+): Promise<{ plan: PlannedRow[]; rows: ReadFile['result']['rows'] }> {
+  const cellsOf = (each: AssemblyRow | ComponentRow) =>
+    file.kind === 'assemblies' ? assemblyCells(each as AssemblyRow) : componentCells(each as ComponentRow);
+  const written = file.result.rows.map(cellsOf);
   const known = await knownCells(
     db,
     file.kind,
-    cells.map((each) => each.number!),
+    written.map((each) => each.number!),
   );
-  return planImport(cells, known, file.firstLine);
+  const absent =
+    file.columns && Object.keys(written[0] ?? {}).filter((name) => !file.columns!.includes(name));
+  if (!absent || absent.length === 0)
+    return { plan: planImport(written, known, file.firstLine), rows: file.result.rows };
+  const cells = written.map((each) => {
+    const there = known.get(each.number!)?.cells;
+    return there ? { ...each, ...Object.fromEntries(absent.map((name) => [name, there[name] ?? ''])) } : each;
+  });
+  const lines = cells.map((each, i) => ({ line: file.firstLine + i, cells: each }));
+  const again: Read =
+    file.kind === 'assemblies'
+      ? { kind: file.kind, firstLine: file.firstLine, result: readCells(lines, assemblyReader()) }
+      : { kind: file.kind, firstLine: file.firstLine, result: readCells(lines, componentReader()) };
+  return {
+    plan: planImport(cells, known, file.firstLine),
+    rows: orRefuse(again).result.rows,
+  };
 }
 
 const WEIGHT = { refused: 0, changed: 1, added: 2, same: 3 };
@@ -74,22 +107,86 @@ const WEIGHT = { refused: 0, changed: 1, added: 2, same: 3 };
 /** Looks at a file without taking it: what would be added, changed and refused, row by row. Keeps it for an hour. */
 export function lookAt(asking: Asking, file: { fileName: string; content: string }) {
   return attempt(async () => {
-    const read = await readOrRefuse(file.content);
+    const first = await read(file.content, null);
+    const before = first.asks ? await rememberedReading(pool(), first.asks.signature) : null;
+    const again = before && (await read(file.content, before));
+    // what was said the last time does not fit this file: it is asked again
+    const kept = again && !again.asks && again.result.ok ? before : null;
+    const found = kept ? again! : first;
+    const rowsAll = found.asks ? 0 : orRefuse(found).result.rows.length;
     await pool().query(
       `DELETE FROM import_draft WHERE (state = 'looked' AND touched_at < now() - interval '1 hour') OR touched_at < now() - interval '1 year'`,
     );
     const { id } = (await row<{ id: number }>(
       pool(),
-      'INSERT INTO import_draft (person_id, kind, file_name, content, rows_all) VALUES ($1, $2, $3, $4, $5) RETURNING id',
-      [asking.personId, read.kind, file.fileName, file.content, read.result.rows.length],
+      'INSERT INTO import_draft (person_id, kind, file_name, content, rows_all, reading) VALUES ($1, $2, $3, $4, $5, $6) RETURNING id',
+      [asking.personId, found.kind, file.fileName, file.content, rowsAll, kept && JSON.stringify(kept)],
     ))!;
     return { id };
   });
 }
 
+/** How a table with these headings was read the last time. */
+const rememberedReading = async (db: Db, signature: string) =>
+  (await row<{ reading: Reading }>(db, 'SELECT reading FROM column_map WHERE signature = $1', [signature]))
+    ?.reading ?? null;
+
+const contentOf = async (db: Db, id: number) =>
+  (await row<{ content: string }>(db, 'SELECT content FROM import_draft WHERE id = $1', [id]))!.content;
+
+/** What is asked of a file that waits, by what somebody said it is; null when it can be read as it is. */
+export async function questionOfDraft(db: Db, draft: Draft, kind: FileKind | null): Promise<Question | null> {
+  if (draft.reading) return null;
+  const found = await read(await contentOf(db, draft.id), null);
+  if (!found.asks) return null;
+  return kind && kind !== found.asks.kind
+    ? work('askAgain', [await contentOf(db, draft.id), kind], READING_SECONDS)
+    : found.asks;
+}
+
+/** Reads a file that waits as somebody said; the answer is remembered for the next file with these headings. */
+export const readDraftBy = (asking: Asking, id: number, reading: Reading) =>
+  attempt(async () => {
+    const draft = await draftById(pool(), id);
+    if (draft?.state !== 'looked' || draft.personId !== asking.personId)
+      throw new Refused('This file is no longer waiting. Bring it in again.');
+    const missing = unanswered(reading.kind, Object.values(reading.columns));
+    if (missing.length > 0)
+      throw new Refused(
+        `No column was given for ${missing.map((column) => column.words.toLowerCase()).join(', ')}.`,
+      );
+    const given = Object.values(reading.columns).filter(Boolean);
+    const twice = given.find((name, i) => given.indexOf(name) < i);
+    if (twice) throw new Refused(`Two columns were given for ${twice}.`);
+    const content = await contentOf(pool(), id);
+    const asked = await read(content, null);
+    const found = await read(content, reading);
+    if (found.asks) throw new Refused('Say first what its columns are.');
+    const rowsAll = orRefuse(found).result.rows.length;
+    await pool().query(
+      'UPDATE import_draft SET reading = $2, kind = $3, rows_all = $4, touched_at = now() WHERE id = $1',
+      [id, JSON.stringify(reading), reading.kind, rowsAll],
+    );
+    if (asked.asks)
+      await pool().query(
+        `INSERT INTO column_map (signature, reading, person_id) VALUES ($1, $2, $3)
+         ON CONFLICT (signature) DO UPDATE SET reading = excluded.reading, person_id = excluded.person_id, at = now()`,
+        [asked.asks.signature, JSON.stringify(reading), asking.personId],
+      );
+  });
+
+/** Asks again how a file is read whose columns were told before. */
+export const askAgainFor = (asking: Asking, id: number) =>
+  attempt(async () => {
+    await pool().query(
+      `UPDATE import_draft SET reading = NULL WHERE id = $1 AND person_id = $2 AND state = 'looked'`,
+      [id, asking.personId],
+    );
+  });
+
 export interface PastImport {
   id: number;
-  kind: ToolFile['kind'];
+  kind: FileKind;
   fileName: string;
   state: Draft['state'];
   rowsAll: number;
@@ -109,10 +206,7 @@ export const lastImports = (db: Db) =>
 
 /** The plan of a file that waits; worked out anew each time, since the cell goes on meanwhile. */
 export async function lookOf(db: Db, draft: Draft): Promise<Look> {
-  const { content } = (await row<{ content: string }>(db, 'SELECT content FROM import_draft WHERE id = $1', [
-    draft.id,
-  ]))!;
-  const plan = await planOf(db, await readOrRefuse(content));
+  const { plan } = await planOf(db, await readWhole(draft, await contentOf(db, draft.id)));
   return {
     counts: countVerdicts(plan),
     rows: plan
@@ -155,13 +249,9 @@ async function takeInBackground(personId: number, id: number): Promise<void> {
       [id, state, answer],
     );
   try {
-    const { content } = (await row<{ content: string }>(
-      pool(),
-      'SELECT content FROM import_draft WHERE id = $1',
-      [id],
-    ))!;
-    const read = await readOrRefuse(content);
-    const counts = await transaction((db) => takeAll(db, personId, id, read));
+    const draft = (await draftById(pool(), id))!;
+    const file = await readWhole(draft, await contentOf(pool(), id));
+    const counts = await transaction((db) => takeAll(db, personId, id, file));
     await end(
       'done',
       `${counts.added} added, ${counts.changed} changed, ${counts.same} were already the same.`,
@@ -180,7 +270,7 @@ async function takeInBackground(personId: number, id: number): Promise<void> {
 
 /** Takes every row in one transaction; between batches it tells how far it is, and looks whether it should stop. */
 async function takeAll(db: Db, personId: number, id: number, file: ReadFile): Promise<ImportCounts> {
-  const plan = await planOf(db, file);
+  const { plan, rows: found } = await planOf(db, file);
   const counts = countVerdicts(plan);
   if (counts.refused > 0)
     throw new Refused(
@@ -189,7 +279,7 @@ async function takeAll(db: Db, personId: number, id: number, file: ReadFile): Pr
   for (let from = 0; from < plan.length; from += BATCH) {
     const part = plan.slice(from, from + BATCH);
     const pick = (verdict: PlannedRow['verdict']) =>
-      part.flatMap((planned, i) => (planned.verdict === verdict ? [file.result.rows[from + i]!] : []));
+      part.flatMap((planned, i) => (planned.verdict === verdict ? [found[from + i]!] : []));
     const words = part.filter((planned) => planned.verdict === 'changed').map((planned) => planned.words);
     if (file.kind === 'assemblies')
       await importAssemblyBatch(

@@ -2,6 +2,8 @@ import { stringify } from 'csv-stringify/sync';
 import { assemblyCells } from '../core/formats/assembly-file.ts';
 import { componentCells } from '../core/formats/component-file.ts';
 import { writeCuttingToolAssets } from '../core/formats/cutting-tool-asset.ts';
+import type { FileKind } from '../core/formats/columns.ts';
+import { templateCells } from '../core/formats/template.ts';
 import { writeToolJson } from '../core/formats/tool-json.ts';
 import { plainCell } from '../core/formats/plain-cell.ts';
 import { pool } from './db.ts';
@@ -20,22 +22,25 @@ const csv = (cells: readonly Record<string, string>[]) =>
     { header: true, record_delimiter: 'windows' },
   );
 
-/** All assemblies or components as a file; null when there is no such format for them. */
-export async function toolExport(
-  kind: 'assemblies' | 'components',
-  format: string,
-): Promise<Response | null> {
+const written = (kind: FileKind, format: string, cells: Record<string, string>[], template: boolean) =>
+  format === 'json'
+    ? writeToolJson(kind, cells)
+    : csv(template || cells.length === 0 ? [templateCells(kind)] : cells);
+
+/**
+ * All assemblies or components as a file, or the headings with an example when there are none or a template is asked for; null when
+ * there is no such format for them.
+ */
+export async function toolExport(kind: FileKind, format: string, template = false): Promise<Response | null> {
+  if (template && format !== 'csv') return null;
   let text: string;
   if (kind === 'assemblies') {
     const found = await assemblyRows(pool(), null);
     if (format === 'xml') text = writeCuttingToolAssets(found, new Date());
-    else
-      text =
-        format === 'json' ? writeToolJson(kind, found.map(assemblyCells)) : csv(found.map(assemblyCells));
+    else text = written(kind, format, found.map(assemblyCells), template);
   } else {
     if (format === 'xml') return null;
-    const cells = (await componentRows(pool(), null)).map(componentCells);
-    text = format === 'json' ? writeToolJson(kind, cells) : csv(cells);
+    text = written(kind, format, (await componentRows(pool(), null)).map(componentCells), template);
   }
   const type = TYPES[format];
   return type === undefined
@@ -43,7 +48,7 @@ export async function toolExport(
     : new Response(text, {
         headers: {
           'content-type': type,
-          'content-disposition': `attachment; filename="${kind}.${format}"`,
+          'content-disposition': `attachment; filename="${kind}${template ? '-template' : ''}.${format}"`,
           'cache-control': 'no-store',
         },
       });

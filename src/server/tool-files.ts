@@ -1,6 +1,6 @@
 import { assemblyCells, type AssemblyRow } from '../core/formats/assembly-file.ts';
 import { componentCells, type ComponentRow } from '../core/formats/component-file.ts';
-import type { ToolFile } from '../core/formats/tool-file.ts';
+import type { FileKind } from '../core/formats/columns.ts';
 import type { Dimensions } from '../core/component/kinds.ts';
 import { rows, type Db } from './db.ts';
 
@@ -44,12 +44,12 @@ export const componentRows = (db: Db, numbers: readonly string[] | null) =>
   rows<ComponentRow & { dimensions: Dimensions }>(
     db,
     `SELECT number, name, kind, dimensions, interface, series, flat, coolant, material, torque, cost_cents AS "costCents", edges, regrinds,
-       shelf, stock, minimum FROM component WHERE merged_into IS NULL AND ($1::text[] IS NULL OR number = ANY($1)) ORDER BY number`,
+       shelf, stock, minimum, maximum FROM component WHERE merged_into IS NULL AND ($1::text[] IS NULL OR number = ANY($1)) ORDER BY number`,
     [numbers],
   );
 
 /** Cells of what is known by these numbers, and where it stands. */
-export async function knownCells(db: Db, kind: ToolFile['kind'], numbers: readonly string[]) {
+export async function knownCells(db: Db, kind: FileKind, numbers: readonly string[]) {
   const known = new Map<string, { cells: Record<string, string>; standsIn: string | null }>();
   if (kind === 'assemblies')
     for (const each of await assemblyRows(db, numbers))

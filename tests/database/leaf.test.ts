@@ -56,7 +56,13 @@ describe('the forecast', () => {
   });
   it('tells how the next job stands', async () => {
     expect((await machine('Avocet', now())).next).toMatchObject({ number: 'O2310', verdict: 'stop' });
-    done(await moveJob(as(cell.lead), { jobId: await cell.job('O2301'), move: 'finish', why: 'the bar ran out' }));
+    done(
+      await moveJob(as(cell.lead), {
+        jobId: await cell.job('O2301'),
+        move: 'finish',
+        why: 'the bar ran out',
+      }),
+    );
     expect(await machine('Avocet', now())).toMatchObject({ job: null, runsOut: [] });
   });
 });

@@ -12,7 +12,16 @@ import {
 } from '../../src/server/definitions.ts';
 import { componentsByNumber } from '../../src/server/components.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
-import { cancelDraft, draftById, lookAt, lookOf, takeDraft } from '../../src/server/imports.ts';
+import {
+  askAgainFor,
+  cancelDraft,
+  draftById,
+  lookAt,
+  lookOf,
+  questionOfDraft,
+  readDraftBy,
+  takeDraft,
+} from '../../src/server/imports.ts';
 import { disagreements, ledgerEntries } from '../../src/server/ledger.ts';
 import { programById } from '../../src/server/programs.ts';
 import { toolExport } from '../../src/server/tool-export.ts';
@@ -113,7 +122,7 @@ describe('a file is looked at before it is taken', () => {
     done(await takeDraft(as(cell.crib), id));
     await over(id);
     const [entry] = await ledgerEntries(pool(), { assembly: await cell.assembly('N-3') }, 1);
-    expect(entry).toMatchObject({ stage: 'changed', why: 'gauge_length 130.000 → 131.000' });
+    expect(entry).toMatchObject({ stage: 'changed', why: 'gauge length 130.000 → 131.000' });
   });
   it('a large one tells how far it is, and stopped in the middle leaves nothing', async () => {
     const id = await look(many(20_000));
@@ -216,4 +225,53 @@ it('a file of formulas written by a spreadsheet is refused whole', async () => {
     { header: true },
   );
   expect(refused(await lookAt(as(cell.crib), { fileName: 'f.csv', content: text }))).toMatch(/formula/);
+});
+
+describe('tables of other people', () => {
+  const SHOP =
+    'Tool No.;Description;Type;Taper;Dia (mm);Projection;Tool length;Holder Ø;Remark\nT-71;Drill 6,8;drill;40-taper;6,8;40,5;120,25;32;for brass\n';
+  const asked = async (id: number) => (await questionOfDraft(pool(), await draft(id), null))!;
+  it('are asked about once; the next file with these headings is read at once', async () => {
+    const id = await look(SHOP);
+    const question = await asked(id);
+    const reading = {
+      kind: 'assemblies' as const,
+      columns: Object.fromEntries(
+        question.headings.map(({ heading, guess }) => [heading.toLowerCase(), guess]),
+      ),
+      decimal: 'comma' as const,
+      unit: 'mm' as const,
+    };
+    expect(
+      refused(
+        await readDraftBy(as(cell.crib), id, { ...reading, columns: { ...reading.columns, 'dia (mm)': '' } }),
+      ),
+    ).toMatch(/No column was given for diameter/);
+    expect(refused(await readDraftBy(as(cell.setter), id, reading))).toMatch(/no longer waiting/);
+    expect(refused(await readDraftBy(as(cell.crib), id, { ...reading, decimal: 'point' }))).toMatch(/comma/);
+    done(await readDraftBy(as(cell.crib), id, reading));
+    expect((await lookOf(pool(), await draft(id))).counts).toMatchObject({ added: 1, refused: 0 });
+    const next = await look(SHOP.replace('T-71', 'T-72'));
+    expect(await questionOfDraft(pool(), await draft(next), null)).toBeNull();
+    expect((await lookOf(pool(), await draft(next))).rows[0]).toMatchObject({
+      number: 'T-72',
+      verdict: 'added',
+    });
+    done(await askAgainFor(as(cell.crib), next));
+    expect(await asked(next)).toMatchObject({ kind: 'assemblies' });
+  });
+  it('what a file has no column for stays as it is', async () => {
+    const before = await componentsByNumber(pool(), ['EM-10R02']);
+    const id = await look(
+      'number,name,kind,dc,dconms,oal,lcf,zefp,re\nEM-10R02,Another name,endMillRadius,10,10,72,26,4,0.2\n',
+    );
+    const { rows: planned } = await lookOf(pool(), await draft(id));
+    expect(planned[0]).toMatchObject({ verdict: 'changed' });
+    expect(planned[0]!.words).not.toMatch(/shelf|minimum|cost|regrinds/);
+    done(await takeDraft(as(cell.crib), id));
+    await over(id);
+    const [after] = await componentsByNumber(pool(), ['EM-10R02']);
+    const { shelf, minimum, costCents, regrinds, stock } = before[0]!;
+    expect(after).toMatchObject({ name: 'Another name', shelf, minimum, costCents, regrinds, stock });
+  });
 });

@@ -3,6 +3,7 @@ import { PART_ROLES, type PartRole } from '../assembly/part-roles.ts';
 import { LIFE_BASES, MILLISECONDS_PER_MINUTE, type LifeBasis } from '../life/count.ts';
 import { plainDecimal } from '../units/format-length.ts';
 import { nanometres, type Length } from '../units/length.ts';
+import { choiceWords, columnNames, INTERFACE_CHOICES, KIND_CHOICES, LIFE_CHOICES } from './columns.ts';
 import type { FileResult } from './csv-table.ts';
 import { readRows, type RowReader } from './row-reader.ts';
 
@@ -18,29 +19,9 @@ export interface AssemblyRow extends AssemblyShape {
   insertCount: number;
 }
 
-const NEEDED = [
-  'number',
-  'name',
-  'kind',
-  'interface',
-  'diameter',
-  'stick_out',
-  'gauge_length',
-  'holder_diameter',
-];
-const ALLOWED = [
-  'holder',
-  'corner_radius',
-  'teeth',
-  'life_basis',
-  'life_limit',
-  'insert_count',
-  ...PART_ROLES.map((role) => `${role}_item`),
-];
-
 /** Assemblies as CSV: one physical, numbered piece a row. Lengths in millimetres or with a suffix. */
 export const readAssemblyFile = (text: string): FileResult<AssemblyRow> =>
-  readRows(text, NEEDED, ALLOWED, assemblyReader());
+  readRows(text, columnNames('assemblies', true), columnNames('assemblies', false), assemblyReader());
 
 /** Reads assemblies one row at a time; a number that comes twice is told at its second row. */
 export function assemblyReader(): (row: RowReader) => AssemblyRow {
@@ -56,12 +37,13 @@ export function assemblyReader(): (row: RowReader) => AssemblyRow {
         return item === null ? [] : [[role, item]];
       }),
     );
-    const basis = row.optional('life_basis') === null ? null : row.choice('life_basis', LIFE_BASES);
+    const basis =
+      row.optional('life_basis') === null ? null : row.choice('life_basis', LIFE_BASES, LIFE_CHOICES);
     return {
       number,
       name: row.text('name'),
-      kind: row.choice('kind', ASSEMBLY_KINDS),
-      interface: row.choice('interface', INTERFACE_NAMES),
+      kind: row.choice('kind', ASSEMBLY_KINDS, KIND_CHOICES.assemblies),
+      interface: row.choice('interface', INTERFACE_NAMES, INTERFACE_CHOICES),
       holder: row.words('holder'),
       diameter: row.length('diameter', 'mm'),
       cornerRadius: row.optionalLength('corner_radius', 'mm', nanometres(0)),
@@ -85,7 +67,7 @@ export function assemblyCells(row: AssemblyRow): Record<string, string> {
   return {
     number: row.number,
     name: row.name,
-    kind: row.kind,
+    kind: choiceWords(KIND_CHOICES.assemblies, row.kind),
     interface: row.interface,
     diameter: mm(row.diameter),
     stick_out: mm(row.stickOut),

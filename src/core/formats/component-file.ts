@@ -12,6 +12,7 @@ import { readInsert } from '../component/insert-designation.ts';
 import { readThread } from '../component/thread.ts';
 import { plainDecimal } from '../units/format-length.ts';
 import { lengthOf, nanometres } from '../units/length.ts';
+import { choiceWords, columnNames, INTERFACE_CHOICES, KIND_CHOICES } from './columns.ts';
 import type { FileResult } from './csv-table.ts';
 import { readRows, type RowReader } from './row-reader.ts';
 
@@ -22,31 +23,16 @@ export interface ComponentRow extends Omit<Component, 'id'> {
   shelf: string;
   stock: number;
   minimum: number;
+  /** What is ordered up to; null: twice the minimum. */
+  maximum: number | null;
 }
-
-const NEEDED = ['number', 'name', 'kind'];
-const ALLOWED = [
-  ...PROPERTY_NAMES.map((name) => name.toLowerCase()),
-  'interface',
-  'series',
-  'flat',
-  'coolant',
-  'material',
-  'torque',
-  'cost',
-  'edges',
-  'regrinds',
-  'shelf',
-  'stock',
-  'minimum',
-];
 
 /**
  * Components as CSV: one catalogue line a row, dimensions under their ISO 13399 names, lengths in millimetres or with a
  * suffix. A drill's DC may be a number, letter or fraction; a tap's series is its thread; an insert's its designation.
  */
 export const readComponentFile = (text: string): FileResult<ComponentRow> =>
-  readRows(text, NEEDED, ALLOWED, componentReader());
+  readRows(text, columnNames('components', true), columnNames('components', false), componentReader());
 
 /** Reads components one row at a time; a number that comes twice is told at its second row. */
 export function componentReader(): (row: RowReader) => ComponentRow {
@@ -55,7 +41,7 @@ export function componentReader(): (row: RowReader) => ComponentRow {
     const number = row.text('number', 30);
     if (numbers.has(number)) row.say('number', `${number} is in the file twice.`);
     numbers.add(number);
-    const kind = row.choice('kind', COMPONENT_KIND_NAMES);
+    const kind = row.choice('kind', COMPONENT_KIND_NAMES, KIND_CHOICES.components);
     const facts = kindFacts(kind);
     const series = row.words('series', 40);
     const dimensions: Dimensions = { ...fromSeries(row, kind, series), ...written(row, kind) };
@@ -69,7 +55,7 @@ export function componentReader(): (row: RowReader) => ComponentRow {
       name: row.text('name'),
       kind,
       dimensions,
-      interface: carried ? row.choice('interface', INTERFACE_NAMES) : '',
+      interface: carried ? row.choice('interface', INTERFACE_NAMES, INTERFACE_CHOICES) : '',
       series,
       flat: row.yes('flat'),
       coolant: row.yes('coolant'),
@@ -82,6 +68,7 @@ export function componentReader(): (row: RowReader) => ComponentRow {
       shelf: row.words('shelf', 40),
       stock: row.whole('stock', 0, 100_000, 0),
       minimum: row.whole('minimum', 0, 100_000, 0),
+      maximum: row.optional('maximum') === null ? null : row.whole('maximum', 0, 100_000),
     };
   };
 }
@@ -142,7 +129,7 @@ export function componentCells(row: ComponentRow): Record<string, string> {
   return {
     number: row.number,
     name: row.name,
-    kind: row.kind,
+    kind: choiceWords(KIND_CHOICES.components, row.kind),
     ...Object.fromEntries(PROPERTY_NAMES.map((name) => [name.toLowerCase(), dimension(name)])),
     interface: row.interface,
     series: row.series,
@@ -156,5 +143,6 @@ export function componentCells(row: ComponentRow): Record<string, string> {
     shelf: row.shelf,
     stock: String(row.stock),
     minimum: String(row.minimum),
+    maximum: some(row.maximum),
   };
 }

@@ -19,38 +19,87 @@ const MOST_CELLS = 1000;
 const MOST_WRONG = 50;
 const MOST_LINE = 65_536;
 
+export type Separator = ',' | ';' | '\t';
+
+/** A table as it was cut, before anybody looked at its headings. */
+export interface CutTable {
+  separator: Separator;
+  heading: string[];
+  rows: { line: number; record: string[] }[];
+}
+
+/** By the first line: what stands in it most often. */
+function separatorOf(text: string): Separator {
+  const first = text
+    .slice(0, MOST_LINE)
+    .split(/\r?\n/, 1)[0]!
+    .replace(/"[^"]*"/g, '');
+  const signs: Separator[] = [',', ';', '\t'];
+  const count = (sign: string) => first.split(sign).length;
+  return signs.reduce((best, sign) => (count(sign) > count(best) ? sign : best));
+}
+
 /**
- * Cuts a CSV text (RFC 4180, UTF-8, comma or semicolon) into rows by its headings. Missing headings, a wrong
- * number of cells and broken quoting are named with their line.
+ * Cuts a CSV text (RFC 4180, UTF-8; comma, semicolon or tab, as its first line or a line "sep=" tells) into its heading and rows.
+ * Columns behind the last heading that hold nothing are left out, rows of nothing or that begin with # too. Broken quoting is named with its line.
  */
-export function csvTable(
-  text: string,
-  needed: readonly string[],
-  allowed: readonly string[],
-): FileResult<CsvRow> {
+export function cutTable(text: string): { ok: true; table: CutTable } | { ok: false; issues: FileIssue[] } {
   if (text.includes('\uFFFD'))
     return bad(1, '', 'The file is not UTF-8 text: save it as UTF-8 and try again.');
-  const long = oversizedLine(text);
-  if (long) return bad(long.line, '', long.message);
+  const told = /^\uFEFF?sep=([,;\t])\r?\n/i.exec(text);
+  const body = told ? text.slice(told[0].length) : text;
+  const before = told ? 1 : 0;
+  const long = oversizedLine(body);
+  if (long) return bad(long.line + before, '', long.message);
+  const separator = (told?.[1] as Separator | undefined) ?? separatorOf(body);
   let records: { record: string[]; info: { lines: number } }[];
   try {
-    records = parse(text, {
+    records = parse(body, {
       bom: true,
       trim: true,
       info: true,
       relax_column_count: true,
       skip_empty_lines: true,
-      delimiter: /^[^,\n]*;/.test(text) ? ';' : ',',
+      delimiter: separator,
       max_record_size: MOST_LINE,
       to: MOST_ROWS + 2,
       on_record: countWrong() as never,
     }) as unknown as typeof records;
   } catch (error) {
-    const line = (error as { lines?: number }).lines ?? 1;
+    const line = ((error as { lines?: number }).lines ?? 1) + before;
     return bad(line, '', `The CSV cannot be read from here on: ${(error as Error).message}.`);
   }
-  const heading = records[0]?.record.map((cell) => cell.toLowerCase());
-  if (!heading) return bad(1, '', 'The file is empty.');
+  if (!records[0]) return bad(1, '', 'The file is empty.');
+  if (records.length - 1 > MOST_ROWS)
+    return bad(MOST_ROWS + 2, '', `Over ${MOST_ROWS} rows: split the file.`);
+  const width = records[0].record.findLastIndex((cell) => cell !== '') + 1;
+  const heading = records[0].record.slice(0, width);
+  const issues: FileIssue[] = [];
+  const rows = records.slice(1).flatMap(({ record, info }) => {
+    const line = info.lines + before;
+    // a remark, as our templates have one
+    if (record.every((cell) => cell === '') || record[0]!.startsWith('#')) return [];
+    if (record.length < width || record.slice(width).some((cell) => cell !== ''))
+      issues.push({ line, column: '', message: `${record.length} cells where the heading has ${width}.` });
+    return [{ line, record: record.slice(0, width) }];
+  });
+  const twice = heading.find(
+    (cell, i) => cell !== '' && heading.findIndex((each) => each.toLowerCase() === cell.toLowerCase()) < i,
+  );
+  if (twice !== undefined)
+    issues.push({ line: 1 + before, column: twice, message: 'This heading stands twice.' });
+  return issues.length > 0 ? { ok: false, issues } : { ok: true, table: { separator, heading, rows } };
+}
+
+/** Cuts a CSV text into rows by our own headings; missing and unknown ones are named. */
+export function csvTable(
+  text: string,
+  needed: readonly string[],
+  allowed: readonly string[],
+): FileResult<CsvRow> {
+  const cut = cutTable(text);
+  if (!cut.ok) return cut;
+  const heading = cut.table.heading.map((cell) => cell.toLowerCase());
   const missing = needed.filter((name) => !heading.includes(name));
   if (missing.length > 0)
     return bad(
@@ -65,19 +114,13 @@ export function csvTable(
       unknown[0]!,
       `"${unknown[0]}" is not a heading this program knows. Expected: ${[...needed, ...allowed].join(', ')}.`,
     );
-  if (records.length - 1 > MOST_ROWS)
-    return bad(MOST_ROWS + 2, '', `Over ${MOST_ROWS} rows: split the file.`);
-  const issues: FileIssue[] = [];
-  const rows = records.slice(1).map(({ record, info }) => {
-    if (record.length !== heading.length)
-      issues.push({
-        line: info.lines,
-        column: '',
-        message: `${record.length} cells where the heading has ${heading.length}.`,
-      });
-    return { line: info.lines, cells: Object.fromEntries(heading.map((name, i) => [name, record[i] ?? ''])) };
-  });
-  return issues.length > 0 ? { ok: false, issues } : { ok: true, rows };
+  return {
+    ok: true,
+    rows: cut.table.rows.map(({ line, record }) => ({
+      line,
+      cells: Object.fromEntries(heading.map((name, i) => [name, record[i] ?? ''])),
+    })),
+  };
 }
 
 /** Ends a reading that is nothing but lines of a wrong length; a few of them are named together. */
@@ -102,7 +145,7 @@ function oversizedLine(text: string): { line: number; message: string } | null {
   let [line, from, cells, blank] = [1, 0, 0, 0];
   for (let i = 0; i <= text.length; i += 1) {
     const sign = text.charCodeAt(i);
-    if (sign === 44 || sign === 59) cells += 1;
+    if (sign === 44 || sign === 59 || sign === 9) cells += 1;
     else if (sign === 10 || i === text.length) {
       blank = i - from > 1 ? 0 : blank + 1;
       if (blank > MOST_CELLS) return { line, message: `Over ${MOST_CELLS} empty lines one after another.` };
@@ -117,7 +160,7 @@ function oversizedLine(text: string): { line: number; message: string } | null {
   return null;
 }
 
-const bad = (line: number, column: string, message: string): FileResult<never> => ({
+const bad = (line: number, column: string, message: string): { ok: false; issues: FileIssue[] } => ({
   ok: false,
   issues: [{ line, column, message }],
 });

@@ -1,3 +1,5 @@
+import { COLUMNS } from './columns.ts';
+
 /** What taking a row would do. */
 export type RowVerdict = 'added' | 'changed' | 'same' | 'refused';
 
@@ -21,6 +23,13 @@ type Cells = Readonly<Record<string, string>>;
 
 /** Cells that a file may say but that only entries in the ledger move. */
 const KEPT = new Set(['stock', 'life_basis', 'life_limit', 'insert_count']);
+/** Cells that no register was worked out from: they may change while the tool stands in a machine. */
+const FREE = new Set(['name', 'holder', 'teeth']);
+
+const WORDS: ReadonlyMap<string, string> = new Map(
+  [...COLUMNS.components, ...COLUMNS.assemblies].map(({ name, words }) => [name, words.toLowerCase()]),
+);
+const wordsOf = (name: string) => WORDS.get(name) ?? name;
 
 /**
  * Holds a file's rows against what is known by their numbers: new ones are added, others changed where a cell differs.
@@ -40,19 +49,20 @@ export function planImport(
       (name) => !KEPT.has(name) && !name.endsWith('_item') && (row[name] ?? '') !== (there.cells[name] ?? ''),
     );
     if (changes.length === 0) return { line, number, verdict: 'same', words: '' };
-    if (there.standsIn)
+    const held = changes.filter((name) => !FREE.has(name));
+    if (there.standsIn && held.length > 0)
       return {
         line,
         number,
         verdict: 'refused',
-        words: `it stands in ${there.standsIn}: take it out before its ${changes.join(', ')} ${changes.length === 1 ? 'is' : 'are'} changed`,
+        words: `it stands in ${there.standsIn}: take it out before its ${held.map(wordsOf).join(', ')} ${held.length === 1 ? 'is' : 'are'} changed`,
       };
     return {
       line,
       number,
       verdict: 'changed',
       words: changes
-        .map((name) => `${name} ${there.cells[name] || 'nothing'} → ${row[name] || 'nothing'}`)
+        .map((name) => `${wordsOf(name)} ${there.cells[name] || 'nothing'} → ${row[name] || 'nothing'}`)
         .join(', '),
     };
   });

@@ -69,6 +69,7 @@ const component: fc.Arbitrary<ComponentRow> = fc
     regrinds: fc.option(fc.integer({ min: 0, max: 20 })),
     shelf: fc.oneof(fc.constant(''), words),
     stock: fc.integer({ min: 0, max: 9999 }),
+    maximum: fc.option(fc.integer({ min: 0, max: 1000 })),
     minimum: fc.integer({ min: 0, max: 99 }),
   })
   .map(({ DC, LCF, ZEFP, ...rest }) => ({

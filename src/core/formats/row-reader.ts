@@ -1,5 +1,6 @@
 import { parseLength } from '../units/parse-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
+import type { Choice } from './columns.ts';
 import { csvTable, type CsvRow, type FileIssue, type FileResult } from './csv-table.ts';
 
 /** Reads one row's cells, gathering what is wrong instead of stopping at the first fault. */
@@ -43,10 +44,16 @@ export class RowReader {
       this.say(column, `"${value.slice(0, 20)}" begins like a spreadsheet formula: write it as plain text.`);
   }
 
-  choice<T extends string>(column: string, choices: readonly T[]): T {
-    const value = this.text(column);
-    const found = choices.find((choice) => choice.toLowerCase() === value.toLowerCase());
-    if (value !== '' && !found) this.say(column, `"${value}" is not one of ${choices.join(', ')}.`);
+  /** One of a few, by its name or in the words of the trade. */
+  choice<T extends string>(column: string, choices: readonly T[], words?: readonly Choice[]): T {
+    const value = this.text(column).toLowerCase();
+    const said = words?.find((choice) => choice.words.toLowerCase() === value)?.value ?? value;
+    const found = choices.find((choice) => choice.toLowerCase() === said.toLowerCase());
+    if (value !== '' && !found)
+      this.say(
+        column,
+        `"${value}" is not one of ${words ? words.map((choice) => choice.words).join('; ') : choices.join(', ')}.`,
+      );
     return found ?? choices[0]!;
   }
 
@@ -63,7 +70,7 @@ export class RowReader {
 
   decimal(column: string, least: number, most: number): number {
     const value = this.row.cells[column] ?? '';
-    const number = Number(value.replace(',', '.'));
+    const number = Number(value);
     if (value !== '' && Number.isFinite(number) && number >= least && number <= most) return number;
     this.say(column, `"${value}" is not a number from ${least} to ${most}.`);
     return least;

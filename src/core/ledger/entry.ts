@@ -8,7 +8,18 @@ export const STAGES = {
   placement: ['in', 'out', 'called'],
   correction: ['proposed', 'approved', 'refused', 'superseded', 'stopped', 'applied', 'judged'],
   reading: ['taken'],
-  assembly: ['added', 'changed', 'built', 'indexed', 'reground', 'preset', 'flag', 'renewal', 'step', 'labelled'],
+  assembly: [
+    'added',
+    'changed',
+    'built',
+    'indexed',
+    'reground',
+    'preset',
+    'flag',
+    'renewal',
+    'step',
+    'labelled',
+  ],
   parts: ['made', 'taken back'],
   program: [
     'brought in',
@@ -45,8 +56,8 @@ export const STAGES = {
   leaf: ['note', 'question', 'answered', 'handed over', 'taken over'],
   people: ['added', 'changed'],
   cell: ['changed'],
-  component: ['added', 'changed', 'merged'],
-  stock: ['counted', 'issued', 'returned', 'bought', 'reground', 'merged'],
+  component: ['added', 'changed', 'merged', 'ordered', 'order closed', 'came back'],
+  stock: ['counted', 'issued', 'returned', 'bought', 'reground', 'sent', 'unsharpened', 'merged'],
   pocket: ['declared', 'undeclared', 'heavy', 'light', 'reserved', 'released', 'inService', 'outOfService'],
 } as const;
 

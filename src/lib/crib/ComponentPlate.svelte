@@ -6,6 +6,7 @@
   import ActionForm from '../ActionForm.svelte';
   import { shortTime } from '../time';
   import { dimensionWords } from './dimension';
+  import Regrinds, { type SupplyOrder } from './Regrinds.svelte';
   import StockBar from './StockBar.svelte';
 
   interface Props {
@@ -16,6 +17,7 @@
       shelf: string;
       stock: number;
       minimum: number;
+      maximum: number | null;
     };
     used: {
       assemblyId: number;
@@ -29,12 +31,16 @@
     /** The line it was reground from, and who asks for that size. */
     old: { id: number; number: string } | null;
     askers: { programId: number; program: string; machine: string; tool: number }[];
+    /** What is on order of it, and away for regrinding. */
+    orders: SupplyOrder[];
     mayMove: boolean;
+    mayWrite: boolean;
     mayBuild: boolean;
     zone: string;
     now: Date;
   }
-  let { component, used, history, old, askers, mayMove, mayBuild, zone, now }: Props = $props();
+  let { component, used, history, old, askers, orders, mayMove, mayWrite, mayBuild, zone, now }: Props =
+    $props();
 
   const facts = $derived(kindFacts(component.kind));
   const dimensions = $derived(Object.entries(component.dimensions) as [Property, number][]);
@@ -99,6 +105,7 @@
   <div class="mt-3 flex flex-wrap items-center gap-3 text-lg">
     <StockBar stock={component.stock} minimum={component.minimum} />
     <span>on shelf {component.shelf || '–'}</span>
+    {#if component.maximum !== null}<span class="small-words">filled up to {component.maximum}</span>{/if}
   </div>
   {#if mayMove}
     <ActionForm action="?/move" class="mt-2 grid gap-2" label="Move stock">
@@ -117,45 +124,12 @@
         </div>
       {/snippet}
     </ActionForm>
-    {#if component.regrinds}
-      <details class="mt-2">
-        <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
-          >Back from regrind</summary
-        >
-        <ActionForm action="?/regrind" class="grid gap-2" label="Regrind">
-          {#snippet children({ busy })}
-            <input type="hidden" name="component" value={component.id} />
-            <input type="hidden" name="before" value={component.stock} />
-            <div class="grid grid-cols-3 gap-2">
-              <label
-                ><span class="small-words">pieces</span><input
-                  class="input"
-                  name="pieces"
-                  value="1"
-                  inputmode="numeric"
-                /></label
-              >
-              <label
-                ><span class="small-words">new DC, mm</span><input
-                  class="input"
-                  name="diameter"
-                  required
-                /></label
-              >
-              <label
-                ><span class="small-words">new OAL, mm</span><input
-                  class="input"
-                  name="overall"
-                  required
-                /></label
-              >
-            </div>
-            <button class="btn" disabled={busy}>It is now smaller</button>
-          {/snippet}
-        </ActionForm>
-      </details>
-    {/if}
+    <Regrinds {component} {orders} {zone} />
   {/if}
+  {#if mayWrite}<div class="mt-2 flex flex-wrap gap-2">
+      <a class="btn flex-1" href="/crib/write?number={encodeURIComponent(component.number)}">Change it</a>
+      <a class="btn flex-1" href="/crib/write?like={encodeURIComponent(component.number)}">Another like it</a>
+    </div>{/if}
   {#if mayBuild && facts.group === 'cutter' && facts.makes}<a
       class="btn mt-2 w-full"
       href="/tools/builder?cutter={component.id}">Build an assembly with it</a

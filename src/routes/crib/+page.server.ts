@@ -13,6 +13,7 @@ import {
 import { catalogueLookAlikes, mergeComponents, programsAskingFor } from '$server/definitions';
 import { pool } from '$server/db';
 import { ledgerEntries } from '$server/ledger';
+import { cameBack, openOrders, sendToRegrind } from '$server/orders';
 import { act, id, lengthIn, whole } from '../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -27,7 +28,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     Number.isInteger(asked) && asked > 0 && asked < 2 ** 31 ? await componentById(db, asked) : null;
   const old = chosen?.regroundFrom ? await componentById(db, chosen.regroundFrom) : null;
   const makes = old ? kindFacts(old.kind).makes : undefined;
-  const [components, count, under, used, history, twins, askers] = await Promise.all([
+  const [components, count, under, used, history, twins, askers, orders] = await Promise.all([
     short ? belowMinimum(db) : findComponents(db, words, kinds),
     short ? 0 : countComponents(db, words, kinds),
     belowMinimum(db),
@@ -35,6 +36,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     chosen ? ledgerEntries(db, { component: chosen.id }, 12) : [],
     url.searchParams.get('twins') === '1' ? catalogueLookAlikes(db) : null,
     old && makes ? programsAskingFor(db, makes, old.dimensions.DC ?? 0) : [],
+    chosen ? openOrders(db, chosen.id) : [],
   ]);
   return {
     words,
@@ -49,6 +51,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     twins,
     old: old && { id: old.id, number: old.number },
     askers,
+    orders,
     mayMerge: may(locals.person!.role, 'bringInTools'),
     mayMove: may(locals.person!.role, 'moveStock'),
     mayBuild: may(locals.person!.role, 'buildTools'),
@@ -57,6 +60,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
 
 const pieces = whole('The number of pieces', 0, 100_000);
 const positive = lengthIn('mm');
+const sizeIfReground = z.union([z.literal('').transform(() => 0), positive]);
 
 export const actions: Actions = {
   merge: act(z.object({ from: id, into: id }), ({ input, asking }) => mergeComponents(asking, input)),
@@ -76,6 +80,32 @@ export const actions: Actions = {
         pieces: input.pieces,
         why: input.why,
       }),
+  ),
+  send: act(
+    z.object({
+      component: id,
+      before: whole('The stock', 0, 1_000_000),
+      pieces: whole('The number of pieces', 1, 1000),
+      place: z.string().trim().max(80, 'The grinder is longer than 80 characters.').default(''),
+    }),
+    ({ input, asking }) =>
+      sendToRegrind(asking, {
+        componentId: input.component,
+        before: input.before,
+        pieces: input.pieces,
+        place: input.place,
+      }),
+  ),
+  back: act(
+    z.object({
+      order: id,
+      pieces: whole('Reground', 0, 1000),
+      same: whole('As they went', 0, 1000),
+      scrapped: whole('Scrapped', 0, 1000),
+      diameter: sizeIfReground,
+      overall: sizeIfReground,
+    }),
+    ({ input: { order, ...back }, asking }) => cameBack(asking, { orderId: order, ...back }),
   ),
   regrind: act(
     z.object({

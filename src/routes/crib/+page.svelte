@@ -51,6 +51,8 @@
     class={['btn', data.twins && 'btn-primary']}
     onclick={() => ask({ twins: data.twins ? null : '1', item: null })}>Look-alikes</button
   >
+  <a class="btn" href="/crib/order">What to order</a>
+  {#if data.mayMerge}<a class="btn" href="/crib/write">New line</a>{/if}
   <input
     class="input ml-auto w-60"
     type="search"
@@ -121,6 +123,8 @@
         history={data.history}
         old={data.old}
         askers={data.askers}
+        orders={data.orders}
+        mayWrite={data.mayMerge}
         mayMove={data.mayMove}
         mayBuild={data.mayBuild}
         zone={data.cell!.timeZone}
@@ -130,9 +134,9 @@
     <div class="self-start">
       <p>Tap a number to issue, return, count or regrind it, or to see where it is used.</p>
       <p class="small-words mt-2">
-        Dimensions carry their ISO 13399 names; hover over one for its meaning. New lines come in as
-        <a class="underline" href="/programs">a CSV file</a>; insert designations, drill sizes and threads are
-        read from what is written there.
+        Dimensions carry their ISO 13399 names; hover over one for its meaning. New lines are written by hand,
+        or come in as <a class="underline" href="/tools/import">a file</a>; insert designations, drill sizes
+        and threads are read from what is written there.
       </p>
     </div>
   {/if}

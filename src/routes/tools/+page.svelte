@@ -36,6 +36,7 @@
 <div class="mt-5 flex flex-wrap items-end gap-4">
   <h1 class="text-3xl">Tool assemblies</h1>
   <a class="btn" href="/tools/builder">Build one</a>
+  {#if data.mayWrite}<a class="btn" href="/tools/write">Put one on record</a>{/if}
   <a class="btn" href="/presetter">Presetter</a>
   <a class="btn" href="/tools/import">In and out</a>
   <a class="btn" href="/tools/labels{found}">Labels</a>

@@ -75,6 +75,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
         )
       : null,
     mayBuild: may(role, 'buildTools'),
+    mayWrite: may(role, 'bringInTools'),
     assembly,
     machine,
     renewal,

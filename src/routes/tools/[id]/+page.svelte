@@ -135,6 +135,16 @@
       {#if assembly.teeth > 0}<dt>Teeth</dt>
         <dd class="font-semibold">{assembly.teeth}</dd>{/if}
     </dl>
+    {#if data.mayWrite}<p class="flex flex-wrap gap-x-4">
+        <a
+          class="inline-flex min-h-11 items-center underline"
+          href="/tools/write?number={encodeURIComponent(assembly.number)}">Change its description</a
+        >
+        <a
+          class="inline-flex min-h-11 items-center underline"
+          href="/tools/write?like={encodeURIComponent(assembly.number)}">Another like it</a
+        >
+      </p>{/if}
     {#if data.keyedAs.length > 0}
       <div>
         <h2 class="heading">Its length is keyed as</h2>

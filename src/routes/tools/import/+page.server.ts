@@ -1,13 +1,18 @@
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
+import { COLUMNS } from '$core/formats/columns';
+import { decodeText } from '$core/formats/decode-text';
 import { pool } from '$server/db';
 import {
+  askAgainFor,
   cancelDraft,
   draftById,
   forgetBrokenImports,
   lastImports,
   lookAt,
   lookOf,
+  questionOfDraft,
+  readDraftBy,
   takeDraft,
 } from '$server/imports';
 import { act, id } from '../../action';
@@ -18,13 +23,19 @@ export const load: PageServerLoad = async ({ url, locals }) => {
   await forgetBrokenImports();
   const draft = asked.success ? await draftById(pool(), asked.data) : null;
   const own = draft && draft.personId === locals.person!.id ? draft : null;
+  const kind = KINDS.find((each) => each === url.searchParams.get('kind')) ?? null;
+  const waits = own?.state === 'looked';
+  const question = waits ? await questionOfDraft(pool(), own, kind) : null;
   return {
     past: own ? [] : await lastImports(pool()),
     draft: own,
-    look: own?.state === 'looked' ? await lookOf(pool(), own) : null,
+    question,
+    columns: question && COLUMNS[question.kind].map(({ name, words, needed }) => ({ name, words, needed })),
+    look: waits && !question ? await lookOf(pool(), own) : null,
   };
 };
 
+const KINDS = ['assemblies', 'components'] as const;
 const MOST_BYTES = 32 * 1024 * 1024;
 const upload = z.object({
   key: z.uuid('The form came without its key. Reload the page.'),
@@ -39,9 +50,10 @@ export const actions: Actions = {
     const form = upload.safeParse(Object.fromEntries(await request.formData()));
     if (!form.success)
       return fail(400, { problem: form.error.issues.map((issue) => issue.message).join(' ') });
-    const content = new TextDecoder('utf-8')
-      .decode(await form.data.file.arrayBuffer())
-      .replaceAll('\u0000', '\uFFFD');
+    const content = decodeText(new Uint8Array(await form.data.file.arrayBuffer())).text.replaceAll(
+      '\u0000',
+      '\uFFFD',
+    );
     const outcome = await lookAt(
       { key: form.data.key, personId: locals.person!.id },
       { fileName: form.data.file.name.slice(0, 120), content },
@@ -49,5 +61,26 @@ export const actions: Actions = {
     return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason });
   },
   take: act(z.object({ draft: id }), ({ input, asking }) => takeDraft(asking, input.draft)),
+  read: act(
+    z.looseObject({
+      draft: id,
+      kind: z.enum(KINDS),
+      decimal: z.enum(['point', 'comma'], { error: 'Say how its numbers are written.' }),
+      unit: z.enum(['mm', 'in']),
+    }),
+    ({ input, asking }) => {
+      const columns: Record<string, string> = {};
+      for (const [name, value] of Object.entries(input))
+        if (name.startsWith('column ') && typeof value === 'string')
+          columns[name.slice(7).toLowerCase()] = value;
+      return readDraftBy(asking, input.draft, {
+        kind: input.kind,
+        columns,
+        decimal: input.decimal,
+        unit: input.unit,
+      });
+    },
+  ),
+  again: act(z.object({ draft: id }), ({ input, asking }) => askAgainFor(asking, input.draft)),
   cancel: act(z.object({ draft: id }), ({ input, asking }) => cancelDraft(asking, input.draft)),
 };

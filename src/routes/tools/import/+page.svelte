@@ -2,6 +2,7 @@
   import { goto, invalidateAll } from '$app/navigation';
   import ActionForm from '$lib/ActionForm.svelte';
   import DropFile from '$lib/DropFile.svelte';
+  import ColumnsForm from '$lib/tool/ColumnsForm.svelte';
   import { dayAndClock } from '$lib/time';
 
   let { data } = $props();
@@ -23,8 +24,9 @@
     <section class="plate" aria-labelledby="in">
       <h2 id="in" class="text-xl">In</h2>
       <p class="small-words mt-1">
-        Assemblies or components as CSV or JSON, assemblies as MTConnect cutting-tool assets (XML). The file
-        is looked at first: nothing is saved until you have seen what it would do.
+        Assemblies or components as CSV or JSON, assemblies as MTConnect cutting-tool assets (XML). A table of
+        other headings, units or decimal commas will do: you say once what its columns are. The file is looked
+        at first: nothing is saved until you have seen what it would do.
       </p>
       <ActionForm
         action="?/look"
@@ -55,6 +57,12 @@
             href="/crib/export/{format}"
             download>Components, {format.toUpperCase()}</a
           >{/each}
+      </div>
+      <h3 class="mt-4 font-display font-semibold">Empty ones to fill in</h3>
+      <p class="small-words">All headings, and one example on a line that is left out when it is read.</p>
+      <div class="mt-2 flex flex-wrap gap-2">
+        <a class="btn" href="/tools/export/csv?template" download>Assemblies, template</a>
+        <a class="btn" href="/crib/export/csv?template" download>Components, template</a>
       </div>
     </section>
   </div>
@@ -92,6 +100,13 @@
         {/snippet}
       </ActionForm>
     </div>
+  {:else if data.question}
+    <p class="mt-2">
+      {data.question.decimal === null
+        ? 'Its columns or its numbers could mean more than one thing.'
+        : 'Its headings are not this program’s own: say what each column is.'}
+    </p>
+    <ColumnsForm draft={data.draft.id} question={data.question} columns={data.columns!} />
   {:else if data.look}
     <p class="mt-2 text-lg">
       <b>{data.look.counts.added}</b> would be added, <b>{data.look.counts.changed}</b> changed, {data.look
@@ -109,6 +124,14 @@
       {:else if data.look.counts.refused > 0}<p class="caution">
           A file is saved whole, or not at all: fix the refused rows first.
         </p>{/if}
+      {#if data.draft.reading}
+        <ActionForm action="?/again" label="Other columns">
+          {#snippet children({ busy })}
+            <input type="hidden" name="draft" value={data.draft!.id} />
+            <button class="btn" disabled={busy}>Its columns are others</button>
+          {/snippet}
+        </ActionForm>
+      {/if}
       <a class="btn" href="/tools/import">Another file</a>
     </div>
     <table class="ruled mt-4">

@@ -1,0 +1,199 @@
+import { toOrder } from '../core/component/order.ts';
+import { entry } from '../core/ledger/entry.ts';
+import { componentById, moveStock, reground, type StockedComponent } from './components.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+
+export interface SupplyOrder {
+  id: number;
+  componentId: number;
+  number: string;
+  name: string;
+  kind: 'buy' | 'regrind';
+  pieces: number;
+  came: number;
+  person: string;
+  at: Date;
+  /** Who it was ordered from, or who grinds it. */
+  place: string;
+}
+
+const ORDER = `SELECT o.id, o.component_id AS "componentId", c.number, c.name, o.kind, o.pieces, o.came, p.name AS person, o.made_at AS at, o.place
+  FROM supply_order o JOIN component c ON c.id = o.component_id JOIN person p ON p.id = o.made_by`;
+
+/** Orders that are still out, the oldest first; of one line when it is named. */
+export const openOrders = (db: Db, componentId: number | null = null) =>
+  rows<SupplyOrder>(
+    db,
+    `${ORDER} WHERE o.closed_at IS NULL AND ($1::integer IS NULL OR o.component_id = $1) ORDER BY o.id`,
+    [componentId],
+  );
+
+export interface ToOrder {
+  id: number;
+  number: string;
+  name: string;
+  shelf: string;
+  stock: number;
+  minimum: number;
+  maximum: number | null;
+  coming: number;
+  costCents: number | null;
+  pieces: number;
+}
+
+/** Lines below their minimum with what is on its way counted in, and how many fill them up; by shelf. */
+export async function linesToOrder(db: Db): Promise<ToOrder[]> {
+  const lines = await rows<Omit<ToOrder, 'pieces'>>(
+    db,
+    `SELECT c.id, c.number, c.name, c.shelf, c.stock, c.minimum, c.maximum, c.cost_cents AS "costCents",
+            coalesce((SELECT sum(greatest(o.pieces - o.came, 0))::integer FROM supply_order o
+                      WHERE o.component_id = c.id AND o.kind = 'buy' AND o.closed_at IS NULL), 0) AS coming
+     FROM component c WHERE c.merged_into IS NULL AND c.stock < c.minimum ORDER BY c.shelf, c.number`,
+  );
+  return lines.map((line) => ({ ...line, pieces: toOrder(line) })).filter((line) => line.pieces > 0);
+}
+
+async function lockedComponent(db: Db, id: number): Promise<StockedComponent> {
+  await db.query('SELECT 1 FROM component WHERE id = $1 FOR UPDATE', [id]);
+  const component = await componentById(db, id);
+  if (!component) throw new Refused('There is no such component.');
+  return component;
+}
+
+/** Writes down what was ordered, so that nobody orders it again. What somebody else ordered since the page was shown is refused. */
+export const recordOrder = (
+  asking: Asking,
+  order: { lines: { id: number; pieces: number }[]; place: string },
+) =>
+  once(asking, 'recordOrder', order, async (db) => {
+    for (const { id, pieces } of [...order.lines].sort((a, b) => a.id - b.id)) {
+      const component = await lockedComponent(db, id);
+      const wanted = (await linesToOrder(db)).find((line) => line.id === id);
+      if (!wanted)
+        throw new Refused(
+          `${component.number} is no longer below its minimum: somebody ordered or returned some. Look again; nothing was written down.`,
+        );
+      await db.query(
+        `INSERT INTO supply_order (component_id, kind, pieces, made_by, place) VALUES ($1, 'buy', $2, $3, $4)`,
+        [id, pieces, asking.personId, order.place],
+      );
+      await append(
+        db,
+        entry.component('ordered', {
+          personId: asking.personId,
+          said: `${component.number}: ${pieces} ordered${order.place ? ` from ${order.place}` : ''}.`,
+          detail: { component: id },
+        }),
+      );
+    }
+  });
+
+async function openOrder(db: Db, id: number, kind: SupplyOrder['kind']): Promise<SupplyOrder> {
+  const found = await row<{ componentId: number }>(
+    db,
+    'SELECT component_id AS "componentId" FROM supply_order WHERE id = $1 AND kind = $2 AND closed_at IS NULL FOR UPDATE',
+    [id, kind],
+  );
+  if (!found) throw new Refused('This order is no longer open. Look again.');
+  return (await openOrders(db, found.componentId)).find((order) => order.id === id)!;
+}
+const closeWhen = (db: Db, id: number, came: number, closed: boolean) =>
+  db.query('UPDATE supply_order SET came = $2, closed_at = CASE WHEN $3 THEN now() END WHERE id = $1', [
+    id,
+    came,
+    closed,
+  ]);
+
+/** Pieces of an order came: they go on the shelf. Fewer than ordered leave it open, unless the rest is not coming. */
+export const orderCame = (asking: Asking, arrival: { orderId: number; pieces: number; rest: boolean }) =>
+  once(asking, 'orderCame', arrival, async (db) => {
+    const order = await openOrder(db, arrival.orderId, 'buy');
+    const component = await lockedComponent(db, order.componentId);
+    const came = order.came + arrival.pieces;
+    if (arrival.pieces === 0 && arrival.rest)
+      throw new Refused('Say how many came, or that the rest is not coming.');
+    const closed = came >= order.pieces || !arrival.rest;
+    await closeWhen(db, order.id, came, closed);
+    if (arrival.pieces > 0)
+      await moveStock(
+        db,
+        asking.personId,
+        component,
+        arrival.pieces,
+        'bought',
+        `Of the order of ${order.pieces}${order.place ? ` from ${order.place}` : ''}.`,
+      );
+    if (closed && came < order.pieces)
+      await append(
+        db,
+        entry.component('order closed', {
+          personId: asking.personId,
+          said: `${component.number}: the rest of an order, ${order.pieces - came}, is not coming.`,
+          detail: { component: component.id },
+        }),
+      );
+  });
+
+/** Cutters leave the shelf for the grinder. */
+export const sendToRegrind = (
+  asking: Asking,
+  sent: { componentId: number; before: number; pieces: number; place: string },
+) =>
+  once(asking, 'sendToRegrind', sent, async (db) => {
+    const component = await lockedComponent(db, sent.componentId);
+    if (component.stock !== sent.before)
+      throw new Refused(`${component.stock} are on the shelf now. Look again.`);
+    if (!component.regrinds)
+      throw new Refused(`${component.number} has no regrinds left on record: it is worn out.`);
+    await moveStock(
+      db,
+      asking.personId,
+      component,
+      -sent.pieces,
+      'sent',
+      sent.place ? `To ${sent.place}.` : 'To be reground.',
+    );
+    await db.query(
+      `INSERT INTO supply_order (component_id, kind, pieces, made_by, place) VALUES ($1, 'regrind', $2, $3, $4)`,
+      [component.id, sent.pieces, asking.personId, sent.place],
+    );
+  });
+
+export interface CameBack {
+  orderId: number;
+  /** Reground, all to one size. */
+  pieces: number;
+  /** Came back as they went, and go on the shelf again. */
+  same: number;
+  /** Could not be ground. */
+  scrapped: number;
+  diameter: number;
+  overall: number;
+}
+
+/** Cutters come back from the grinder, all or some: smaller ones as a line of their own, others as they went, some not at all. */
+export const cameBack = (asking: Asking, back: CameBack) =>
+  once(asking, 'cameBack', back, async (db) => {
+    const order = await openOrder(db, back.orderId, 'regrind');
+    const component = await lockedComponent(db, order.componentId);
+    const all = back.pieces + back.same + back.scrapped;
+    const out = order.pieces - order.came;
+    if (all === 0) throw new Refused('Say how many came back.');
+    if (all > out) throw new Refused(`${out} are away, not ${all}.`);
+    await closeWhen(db, order.id, order.came + all, all === out);
+    if (back.same > 0)
+      await moveStock(db, asking.personId, component, back.same, 'unsharpened', 'Came back as they went.');
+    if (back.scrapped > 0)
+      await append(
+        db,
+        entry.component('came back', {
+          personId: asking.personId,
+          said: `${component.number}: ${back.scrapped} could not be reground.`,
+          detail: { component: component.id },
+        }),
+      );
+    return back.pieces > 0 ? reground(db, asking.personId, component, back) : null;
+  });
