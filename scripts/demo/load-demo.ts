@@ -14,6 +14,7 @@ import { signLeaf, writeNote } from '../../src/server/leaf.ts';
 import { startRenewal } from '../../src/server/renewals.ts';
 import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
+import { fortnight } from './fortnight.ts';
 import { cribWork } from './crib.ts';
 import { addPeople } from './people.ts';
 
@@ -28,7 +29,7 @@ const MACHINE_OF: Readonly<Record<string, string>> = {
 };
 
 /**
- * Loads Weirside through the importers and the acts that its people use, told over the last day and a half so that
+ * Loads Weirside through the importers and the acts that its people use, told over two weeks and a day and a half, so that
  * there are leaves to turn back to. Works on one connection: POOL_SIZE must be 1.
  */
 export async function loadDemo(now = new Date()): Promise<void> {
@@ -52,7 +53,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
       });
     });
 
-  await at(36);
+  const DAYS = 14 * 24;
+  await at(DAYS + 38);
   for (const name of filesIn('machines')) await bring(`machines/${name}`, lead!);
   await bring('components.csv', crib!);
   await bring('assemblies.csv', crib!);
@@ -80,11 +82,16 @@ export async function loadDemo(now = new Date()): Promise<void> {
   for (const name of filesIn('plans'))
     await bring(`plans/${name}`, inspector!, { programId: programs.get(name.split('-')[0]!)! });
 
-  await at(34);
+  await at(DAYS + 36);
   const loaded = await loadMachines(setter!, machine, assembly);
-  await at(33.8);
+  await at(DAYS + 35.8);
   await setRows(setter!, loaded, machine.get('Curlew')!);
 
+  await fortnight(
+    { now, at, lead: lead!, setter: setter!, operators: [operator!, second!, setter!], machines: machine, programs },
+    new Date(now.getTime() - (DAYS + 35) * 3_600_000),
+    new Date(now.getTime() - 35.5 * 3_600_000),
+  );
   await cribWork(crib!, assembly, at);
 
   await at(30);

@@ -160,7 +160,7 @@ export async function expectedTwice(
     rows<{ machineId: number; remark: string }>(
       db,
       `SELECT DISTINCT g.machine_id AS "machineId", c.reading ->> 'remark' AS remark
-       FROM job j JOIN program g ON g.id = j.program_id JOIN program_call c ON c.program_id = g.id WHERE j.state <> 'done' AND c.tool > 0`,
+       FROM job j JOIN program g ON g.id = j.program_id JOIN program_call c ON c.program_id = g.id WHERE j.state IN ('waiting', 'running', 'paused') AND c.tool > 0`,
       [],
     ),
   ]);

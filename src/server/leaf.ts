@@ -1,6 +1,7 @@
 import type { Person } from '../core/people/roles.ts';
 import { verdictOf } from '../core/readiness/check.ts';
-import { shiftAt, shiftByKey, shiftsBetween, type Shift } from '../core/shift/calendar.ts';
+import { whatCame, type Came, type ToolEvent } from '../core/shift/came.ts';
+import { neighbours, shiftAt, shiftByKey, shiftsBetween, type Shift } from '../core/shift/calendar.ts';
 import type {
   ForecastTool,
   LeafData,
@@ -99,23 +100,35 @@ export async function leafOf(
   if (!shift) return null;
   const present = shiftAt(now, cell.patterns, cell.timeZone);
   const standing = shift.key === present?.key ? 'present' : shift.start > now ? 'coming' : 'past';
-  const [predicted, waiting, stray, happened, notes, questions, renewals, short, toMeasure, signatures] =
-    await Promise.all([
-      standing === 'past' ? [] : forecast(db, cell, now),
-      standing === 'past' ? [] : openCorrections(db),
-      standing === 'past' ? [] : strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
-      ledgerEntries(db, { from: shift.start, to: shift.end }, 120),
-      rows<LeafNote>(db, `${NOTE} WHERE n.leaf = $1 ORDER BY n.id`, [shift.key]),
-      rows<LeafNote>(db, `${NOTE} WHERE n.kind = 'question' AND a.note_id IS NULL ORDER BY n.id`),
-      standing === 'past' ? [] : openRenewals(),
-      standing === 'past' ? [] : belowMinimum(db),
-      standing === 'past' ? [] : unmeasured(db),
-      rows<Signature>(
-        db,
-        'SELECT s.side, p.name AS person, s.at, s.state FROM leaf_signature s JOIN person p ON p.id = s.person_id WHERE s.leaf = $1',
-        [shift.key],
-      ),
-    ]);
+  const [
+    predicted,
+    waiting,
+    stray,
+    happened,
+    notes,
+    questions,
+    renewals,
+    short,
+    toMeasure,
+    signatures,
+    came,
+  ] = await Promise.all([
+    standing === 'past' ? [] : forecast(db, cell, now),
+    standing === 'past' ? [] : openCorrections(db),
+    standing === 'past' ? [] : strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
+    ledgerEntries(db, { from: shift.start, to: shift.end }, 120),
+    rows<LeafNote>(db, `${NOTE} WHERE n.leaf = $1 ORDER BY n.id`, [shift.key]),
+    rows<LeafNote>(db, `${NOTE} WHERE n.kind = 'question' AND a.note_id IS NULL ORDER BY n.id`),
+    standing === 'past' ? [] : openRenewals(),
+    standing === 'past' ? [] : belowMinimum(db),
+    standing === 'past' ? [] : unmeasured(db),
+    rows<Signature>(
+      db,
+      'SELECT s.side, p.name AS person, s.at, s.state FROM leaf_signature s JOIN person p ON p.id = s.person_id WHERE s.leaf = $1',
+      [shift.key],
+    ),
+    standing === 'past' ? cameIn(db, cell, shift) : null,
+  ]);
   return {
     cell,
     leaf: {
@@ -131,8 +144,45 @@ export async function leafOf(
       short,
       toMeasure,
       signatures,
+      came,
     },
   };
+}
+
+/** What was foreseen for a past shift when it was taken over, and what came of it. */
+async function cameIn(db: Db, cell: Cell, shift: Shift): Promise<Came[] | null> {
+  const { before } = neighbours(shift, cell.patterns, cell.timeZone);
+  if (!before) return null;
+  const signed = await row<{ state: SignedState }>(
+    db,
+    // whoever came signed later than whoever left, and so nearer to the shift
+    `SELECT state FROM leaf_signature WHERE leaf = $1 ORDER BY side = 'coming' DESC LIMIT 1`,
+    [before.key],
+  );
+  if (!signed) return null;
+  const events = await rows<ToolEvent>(
+    db,
+    `SELECT m.name AS machine, l.tool, a.number, l.at,
+            CASE WHEN l.kind = 'life' THEN 'renewed' WHEN l.kind = 'placement' THEN 'out' ELSE l.detail ->> 'flag' END AS what
+     FROM ledger l JOIN assembly a ON a.id = l.assembly_id JOIN machine m ON m.id = l.machine_id
+     WHERE l.at >= $1 AND l.at < $2 AND l.tool IS NOT NULL
+       AND ((l.kind = 'assembly' AND l.stage = 'flag' AND l.detail ->> 'flag' IN ('expired', 'broken'))
+            OR (l.kind = 'life' AND l.stage = 'renewed') OR (l.kind = 'placement' AND l.stage = 'out'))
+     ORDER BY l.id`,
+    [shift.start, shift.end],
+  );
+  return whatCame(
+    signed.state.runsOut
+      .filter((tool) => !tool.flag)
+      .map(({ machine, tool, number, at }) => ({
+        machine,
+        tool,
+        number,
+        at: at === null ? null : new Date(at),
+      })),
+    events,
+    shift,
+  );
 }
 
 /** Tools on machines with a job that were loaded and not measured since, and are called by that job. */
@@ -140,7 +190,7 @@ export const unmeasured = (db: Db) =>
   rows<Leaf['toMeasure'][number]>(
     db,
     `SELECT m.name AS machine, m.id AS "machineId", s.tool, a.number FROM placement s JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
-     WHERE EXISTS (SELECT 1 FROM job j JOIN program_call c ON c.program_id = j.program_id WHERE j.machine_id = m.id AND j.state <> 'done' AND c.tool = s.tool)
+     WHERE EXISTS (SELECT 1 FROM job j JOIN program_call c ON c.program_id = j.program_id WHERE j.machine_id = m.id AND j.state IN ('waiting', 'running', 'paused') AND c.tool = s.tool)
        AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.machine_id = m.id AND l.id > greatest(s.entry, a.changed_entry))
      ORDER BY m.name, s.tool`,
   );

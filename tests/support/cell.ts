@@ -32,7 +32,7 @@ export async function weirside() {
       ),
     job: (program: string) =>
       number(
-        'SELECT j.id AS n FROM job j JOIN program g ON g.id = j.program_id WHERE g.number = $1',
+        'SELECT j.id AS n FROM job j JOIN program g ON g.id = j.program_id WHERE g.number = $1 ORDER BY j.id DESC LIMIT 1',
         program,
       ),
     register: (machine: string, rowNumber: number, kind: string) =>

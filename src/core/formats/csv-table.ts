@@ -59,6 +59,8 @@ export function cutTable(text: string): { ok: true; table: CutTable } | { ok: fa
       trim: true,
       info: true,
       relax_column_count: true,
+      // an inch mark in a cell without quotes is no quote
+      relax_quotes: true,
       skip_empty_lines: true,
       delimiter: separator,
       max_record_size: MOST_LINE,

@@ -151,3 +151,9 @@ describe('tables as people save them', () => {
     });
   });
 });
+
+it('an inch mark in a cell without quotes is an inch mark', () => {
+  const file = readToolFile(`${OWN}\nA-1,Drill 1/4" long,drill,steep 40,1/4",1.5in,120.5,32\n`);
+  if (file.asks || !file.result.ok) throw new Error(JSON.stringify(file));
+  expect(file.result.rows[0]).toMatchObject({ name: 'Drill 1/4" long', diameter: lengthOf(0.25, 'in') });
+});

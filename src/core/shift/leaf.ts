@@ -1,6 +1,7 @@
 import type { Flag } from '../life/flag.ts';
 import type { LifeBasis } from '../life/count.ts';
 import type { Shift } from './calendar.ts';
+import type { Came } from './came.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 
 /** A tool that will stop its machine, and when. */
@@ -115,6 +116,8 @@ export interface LeafData {
   }[];
   /** Components of which the crib holds fewer than its minimum. */
   short: { id: number; number: string; name: string; stock: number; minimum: number }[];
+  /** Of a past leaf what was foreseen for it and what came; null when no forecast was signed. */
+  came: Came[] | null;
   toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
   signatures: Signature[];
 }

@@ -75,9 +75,7 @@
     </div>
     {#if rest.length > 0}
       <details class="mt-3">
-        <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
-          >What else may be said of it</summary
-        >
+        <summary class="inline-flex min-h-11 cursor-pointer items-center underline">More about it</summary>
         <div class="mt-2 grid gap-x-4 gap-y-3 sm:grid-cols-2 lg:grid-cols-3">
           {#each rest as column (column.name)}{@render field(column)}{/each}
         </div>

@@ -81,7 +81,7 @@
               maxlength="80"
             /></label
           >
-          <button class="btn btn-primary" disabled={busy}>The ticked are ordered</button>
+          <button class="btn btn-primary" disabled={busy}>Mark the ticked lines as ordered</button>
         </div>
       {/if}
     {/snippet}

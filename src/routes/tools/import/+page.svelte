@@ -81,7 +81,9 @@
     </ul>
   </section>
 {:else}
-  <p class="mt-3 text-lg"><b>{data.draft.fileName}</b>: {data.draft.rowsAll} {data.draft.kind}</p>
+  <p class="mt-3 text-lg">
+    <b>{data.draft.fileName}</b>{data.question ? '' : `: ${data.draft.rowsAll} ${data.draft.kind}`}
+  </p>
   {#if running}
     <div class="mt-3 max-w-xl">
       <progress

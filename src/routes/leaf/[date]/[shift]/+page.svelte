@@ -1,5 +1,6 @@
 <script lang="ts">
   import Beginning from '$lib/leaf/Beginning.svelte';
+  import CameOf from '$lib/leaf/CameOf.svelte';
   import Ephemeris from '$lib/leaf/Ephemeris.svelte';
   import HandOver from '$lib/leaf/HandOver.svelte';
   import Happened from '$lib/leaf/Happened.svelte';
@@ -70,6 +71,7 @@
           now={data.now}
           {zone}
         />{/if}
+      {#if leaf.standing === 'past'}<CameOf came={leaf.came} {zone} />{/if}
       <Happened entries={leaf.happened} {zone} past={leaf.standing === 'past'} />
     </div>
     <div class="grid content-start gap-6 print:block">
