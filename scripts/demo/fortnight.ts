@@ -5,7 +5,7 @@ import type { Person } from '../../src/core/people/roles.ts';
 import { shiftsBetween, type Shift } from '../../src/core/shift/calendar.ts';
 import { setFlag } from '../../src/server/assemblies.ts';
 import { cellOf } from '../../src/server/cell.ts';
-import { pool, row, transaction } from '../../src/server/db.ts';
+import { pool, transaction } from '../../src/server/db.ts';
 import { countedTools, countParts, insertJob, runningJob, setJobState } from '../../src/server/jobs.ts';
 import { append } from '../../src/server/ledger.ts';
 import { signLeaf } from '../../src/server/leaf.ts';
@@ -109,9 +109,11 @@ async function begin({ lead, setter, programs }: Told, [, program, quantity, min
 }
 
 interface Stand {
-  machine: (typeof RAN)[number];
-  /** When its last part was done. */
+  ran: (typeof RAN)[number];
+  /** When something happens next: parts are counted, or the machine goes on. */
   time: number;
+  /** Parts that are then counted, and whether a tool runs out by them. */
+  run: { parts: number; last: boolean } | null;
 }
 
 /** A shift at all machines, in the order of what happens: parts until a tool runs out, its renewal, the count at the bell. */
@@ -123,57 +125,61 @@ async function work(
   jitter: () => number,
 ): Promise<void> {
   const end = shift.end.getTime() - 5 * MINUTE;
-  const stands: Stand[] = RAN.map((machine) => ({ machine, time: shift.start.getTime() + 10 * MINUTE }));
+  const stands: Stand[] = RAN.map((ran, nth) => ({
+    ran,
+    time: shift.start.getTime() + (10 + nth) * MINUTE,
+    run: null,
+  }));
   for (;;) {
     stands.sort((a, b) => a.time - b.time);
     const stand = stands[0]!;
     if (stand.time >= end) return;
-    stand.time = await oneRun(told, stand, end, operator, clock, jitter());
+    await clock(stand.time);
+    if (stand.run) await count(told, stand, operator);
+    else await goOn(told, stand, end, jitter());
   }
 }
 
-/** Runs until a tool runs out, the job is done or the bell rings; when that was. */
-async function oneRun(
-  told: Told,
-  { machine: ran, time }: Stand,
-  end: number,
-  operator: Person,
-  clock: (time: number) => Promise<unknown>,
-  slower: number,
-): Promise<number> {
-  const [machine, , , minutes] = ran;
+/** What ran out is renewed, and the machine runs until the next tool runs out, the job is done or the bell rings. */
+async function goOn(told: Told, stand: Stand, end: number, slower: number): Promise<void> {
+  const [machine, , , minutes] = stand.ran;
   const job = (await runningJob(pool(), told.machines.get(machine)!))!;
-  const tools = await countedTools(pool(), job);
-  const spent = tools.filter((tool) => tool.flag === 'expired');
-  if (spent.length > 0) {
-    await clock(time);
-    for (const tool of spent) await renew(told.setter, job.machineId, tool);
-  }
+  for (const tool of await countedTools(pool(), job))
+    if (tool.flag === 'expired') await renew(told.setter, job.machineId, tool);
   const each = (minutes * MINUTE * slower) / job.partsPerCycle;
   const lasts = Math.min(
-    ...tools
-      .filter((tool) => tool.flag === null)
-      .map((tool) => partsLeft(tool.remaining, tool.basis, tool.use, tool.rule)),
+    ...(await countedTools(pool(), job)).map((tool) =>
+      partsLeft(tool.remaining, tool.basis, tool.use, tool.rule),
+    ),
   );
   const parts = Math.min(
-    Math.floor((end - time) / each),
-    Math.max(1, spent.length > 0 ? 2 : lasts),
+    Math.floor((end - 1 - stand.time) / each),
+    Math.max(1, lasts),
     job.quantity - job.made,
     200,
   );
-  if (parts <= 0) return end;
-  const done = Math.round(time + parts * each);
-  await clock(done);
-  await transaction(async (db) => {
-    const { made: before } = (await row<{ made: number }>(db, 'SELECT made FROM job WHERE id = $1', [job.id]))!;
-    await countParts(db, operator.id, { jobId: job.id, before, parts, source: "from the control's count" });
-  });
+  stand.run = parts > 0 ? { parts, last: parts >= lasts } : null;
+  stand.time = parts > 0 ? Math.round(stand.time + parts * each) : end;
+}
+
+async function count(told: Told, stand: Stand, operator: Person): Promise<void> {
+  const job = (await runningJob(pool(), told.machines.get(stand.ran[0])!))!;
+  const { parts, last } = stand.run!;
+  await transaction((db) =>
+    countParts(db, operator.id, {
+      jobId: job.id,
+      before: job.made,
+      parts,
+      source: "from the control's count",
+    }),
+  );
   if (job.made + parts >= job.quantity) {
     await transaction((db) => setJobState(db, told.setter.id, { jobId: job.id, move: 'finish' }));
-    await begin(told, ran);
+    await begin(told, stand.ran);
   }
+  stand.run = null;
   // what ran out is renewed, and the machine stands meanwhile
-  return done + (parts === lasts ? 12 * MINUTE : 0);
+  stand.time += last ? 12 * MINUTE : 1;
 }
 
 /** A tool has its full life again. */

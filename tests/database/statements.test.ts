@@ -56,6 +56,7 @@ function faultOf(declared: Declared, columns: readonly Described[]): string | nu
 const PUT_TOGETHER = ['assemblies.ts', 'components.ts', 'definitions.ts', 'insert.ts', 'db.ts'];
 /** Columns of a table that may be null, but not in the rows that the statement asks for; each with the rule that says so. */
 const NEVER_HERE: ReadonlyMap<string, string> = new Map([
+  ['src/server/leaf.ts tool', 'the statement asks for entries with a tool'],
   ['src/server/magazines.ts placeId', 'ledger_placement_check and ledger_pocket_check'],
 ]);
 
