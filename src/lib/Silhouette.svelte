@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { figures, type AssemblyShape } from '$core/assembly/silhouette';
+  import type { AssemblyShape } from '$core/assembly/silhouette';
+  import { turningFigures } from '$core/assembly/turning-figure';
   import { formatWithUnit } from '$core/units/format-length';
   import type { LengthUnit } from '$core/units/length';
 
@@ -12,9 +13,9 @@
   }
   let { shape, unit = 'mm', dimensioned = false, height = 260 }: Props = $props();
 
-  const drawn = $derived(figures(shape));
+  const drawn = $derived(turningFigures(shape));
   const length = $derived(Math.max(...drawn.flat().map(([along]) => along)));
-  const radius = $derived(Math.max(...drawn.flat().map(([, across]) => across)));
+  const radius = $derived(Math.max(...drawn.flat().map(([, across]) => Math.abs(across))));
   const text = $derived(length / 17);
   const side = $derived(dimensioned ? radius + text * 9 : radius + 2);
   const label = $derived(

@@ -7,6 +7,7 @@
   import '../app.css';
   import Find from '$lib/Find.svelte';
   import Live from '$lib/Live.svelte';
+  import Pad from '$lib/Pad.svelte';
   import RunningHead from '$lib/RunningHead.svelte';
   import ThumbIndex from '$lib/ThumbIndex.svelte';
 
@@ -47,3 +48,4 @@
 {:else}
   <main id="page" class="px-4">{@render children()}</main>
 {/if}
+<Pad />

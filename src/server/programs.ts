@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { PlannedFeature } from '../core/formats/plan-file.ts';
+import { readFeature, type PlannedFeature } from '../core/formats/plan-file.ts';
 import type { FeatureAim } from '../core/correction/propose.ts';
 import type { Remark, ToolCall } from '../core/program/reading.ts';
 import type { CutterBy } from '../core/readiness/question.ts';
@@ -142,6 +142,27 @@ export const featuresOf = (db: Db, machineId: number, programNumber: string) =>
 export const featureById = (db: Db, id: number) => row<Feature>(db, `${FEATURE} WHERE f.id = $1`, [id]);
 
 /** Takes a measuring plan for a program: features are added, or brought up to date by their name; none is removed. */
+/** Adds one feature to a program's measuring plan by hand, or changes the one of its name when it was shown. */
+export const writeFeature = (
+  asking: Asking,
+  written: { programId: number; cells: Readonly<Record<string, string>> },
+) =>
+  once(asking, 'writeFeature', written, async (db) => {
+    const program = await programById(db, written.programId);
+    if (!program) throw new Refused('There is no such program.');
+    const read = readFeature(written.cells, program.unit);
+    if (!read.ok)
+      throw new Refused(
+        read.issues
+          .map(({ column, message }) => `${column[0]!.toUpperCase()}${column.slice(1)}: ${message}`)
+          .join('\n'),
+      );
+    const known = await featuresOf(db, program.machineId, program.number);
+    if (known.some((feature) => feature.name.toLowerCase() === read.rows[0]!.name.toLowerCase()))
+      throw new Refused(`The plan of ${program.number} already has a feature of this name.`);
+    return importPlan(db, asking.personId, program.id, read.rows);
+  });
+
 export async function importPlan(
   db: Db,
   personId: number,

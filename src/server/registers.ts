@@ -21,6 +21,14 @@ export const registersOf = (db: Db, machineId: number) =>
     machineId,
   ]);
 
+/** A register with the machine it is of. */
+export const registerNamed = (db: Db, id: number) =>
+  row<RegisterRow & { machine: string; unit: LengthUnit }>(
+    db,
+    'SELECT r.id, r.row, r.kind, r.value, m.name AS machine, m.unit FROM register r JOIN machine m ON m.id = r.machine_id WHERE r.id = $1',
+    [id],
+  );
+
 export interface Measuring {
   machineId: number;
   assemblyId: number;

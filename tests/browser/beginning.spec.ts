@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import { firstLead } from '../../src/server/people.ts';
 import { closePool, transaction } from '../../src/server/db.ts';
 import { makeCell } from '../../src/server/cell.ts';
@@ -67,19 +66,25 @@ test('an empty cell is led from its shifts to the first reading, without a file 
   await expect(page).toHaveURL(/\/machines\/1\/plate$/);
   await expect(page.getByText(/figures are not recorded/)).toBeVisible();
 
-  // its tools come as a list, and go where they stand
-  await page.goto(`${server.url}/programs`);
-  await ready(page);
-  const list = [
-    'number,name,kind,interface,holder,diameter,corner_radius,stick_out,gauge_length,holder_diameter,teeth',
-    'S-1,End mill 10,endMill,steep 40,collet chuck,10,0,40,120,45,4',
-  ].join('\n');
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({ name: 'tools.csv', mimeType: 'text/csv', buffer: Buffer.from(list) });
-  await page.getByRole('button', { name: 'Read it' }).click();
-  await expect(page.getByText('1 assemblies were added.')).toBeVisible();
-  await step(/Bring its tools in/);
+  // its tools are written by hand, and go where they stand
+  await step(/Put its tools on record/);
+  await page.locator('[data-pocket="1"]').click();
+  await page.getByRole('link', { name: 'put a tool on record' }).click();
+  const tool = page.getByRole('form', { name: 'The tool' });
+  await tool.getByLabel('Number', { exact: true }).fill('S-1');
+  await tool.getByLabel('Name', { exact: true }).fill('End mill 10');
+  await tool.getByLabel('Kind').selectOption('end mill');
+  await tool.getByLabel('Taper or shank').selectOption({ label: '40-taper' });
+  for (const [field, value] of [
+    ['Diameter', '10'],
+    ['Stick-out', '40'],
+    ['Gauge length', '120'],
+    ['Holder diameter', '45'],
+  ] as const)
+    await tool.getByLabel(new RegExp(`^${field}`)).fill(value);
+  await tool.getByRole('button', { name: 'Put it on record' }).click();
+  await expect(page.getByRole('heading', { name: 'S-1' })).toBeVisible();
+  await step(/Put its tools on record/);
   await page.locator('[data-pocket="1"]').click();
   const place = page.getByRole('form', { name: 'Place a tool' });
   await place.getByRole('combobox').first().selectOption({ index: 1 });
@@ -112,14 +117,20 @@ test('an empty cell is led from its shifts to the first reading, without a file 
   await page.getByRole('button', { name: 'Start' }).click();
   await expect(page.getByText('0 of 20')).toBeVisible();
 
-  await step(/Bring in its measuring plan/);
-  const plan = `${readFileSync('demo/plans/O2310-cover-plate.csv', 'utf8').split('\n')[0]}\nPlate length,outsideWidth,210.000,0.050,-0.050,1,1,,deadBand,0.010,1,0.030,caliper 300\n`;
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({ name: 'plan.csv', mimeType: 'text/csv', buffer: Buffer.from(plan) });
-  await page.getByLabel('For a measuring plan: the program').selectOption({ index: 1 });
-  await page.getByRole('button', { name: 'Read it' }).click();
-  await expect(page.getByText(/1 features were taken/)).toBeVisible();
+  await step(/Say what is measured on it/);
+  await page.getByRole('link', { name: /O7001/ }).first().click();
+  const feature = page.getByRole('form', { name: 'New feature' });
+  await feature.getByLabel('What it is called on the drawing').fill('Plate length');
+  await feature.getByLabel('What is measured').selectOption('outside profile, both sides');
+  await feature.getByLabel(/^Nominal/).fill('210');
+  await feature.getByLabel(/^Upper/).fill('-0.05');
+  await feature.getByLabel(/^Lower/).fill('0.05');
+  await feature.getByRole('button', { name: 'Add it' }).click();
+  await expect(feature.getByRole('alert')).toContainText('above the lower');
+  await feature.getByLabel(/^Upper/).fill('0.05');
+  await feature.getByLabel(/^Lower/).fill('-0.05');
+  await feature.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByRole('rowheader', { name: 'Plate length' })).toBeVisible();
 
   await step(/Measure the first part/);
   await page.getByLabel(/^Reading, mm/).fill('210.004');

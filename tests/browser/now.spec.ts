@@ -78,6 +78,8 @@ test('with a finger a reading is typed on a pad of our own, one thing at a time 
   await expect(reading).toHaveValue('1.2495');
   for (const key of await pad.getByRole('button').all())
     expect((await key.boundingBox())!.height).toBeGreaterThanOrEqual(44);
+  await pad.getByRole('button', { name: 'Done' }).tap();
+  await expect(pad).toBeHidden();
   await page.getByRole('button', { name: 'What do I do?' }).tap();
   await expect(page.getByRole('status', { name: 'Answer' })).toContainText('Leave it');
   // the one just measured goes to the foot of the list, and the next is offered

@@ -130,6 +130,8 @@ export interface AssemblyShape {
   diameter: Length;
   /** The outline that its pieces gave when it was built; without one it is drawn from the main dimensions. */
   outline?: readonly OutlinePoint[] | null;
+  /** What it is called: a drawing tells a finisher's corner from a rougher's by it. */
+  name?: string;
   /** The two tools of a double turning holder, side by side; null for everything that has one tool on its axis. */
   seats?: Seats | null;
 }
@@ -235,14 +237,6 @@ export const figures = (shape: AssemblyShape): Figure[] =>
 
 /** What of a turning holder's body is seen beside the turret's face, millimetres, besides the stick-out (common practice, no source). */
 export const STUB = 34;
-
-/** The figures as they stand out of a turret: along from its face, what is behind the face cut away. */
-export function figuresStanding(shape: AssemblyShape): Figure[] {
-  const drawn = figures(shape);
-  const length = Math.max(...drawn.flat().map(([along]) => along));
-  const behind = length - standOut(shape);
-  return drawn.map((figure) => figure.map(([along, across]) => [Math.max(0, along - behind), across]));
-}
 
 /** How far a turning tool stands out of its turret, millimetres. */
 export const standOut = (shape: AssemblyShape): number => inUnit(shape.stickOut, 'mm') + STUB;

@@ -2,28 +2,28 @@ import type { AssemblyKind } from '../assembly/silhouette.ts';
 
 /**
  * What an assembly is built from (H2, H3). Dimensions carry their property names of ISO 13399 (from memory), so that
- * exports and other programs know them.
+ * exports and other programs know them; `short` is what a setter calls them in a narrow column.
  */
 export const PROPERTIES = {
-  DC: { words: 'cutting diameter', type: 'length' },
-  DCX: { words: 'largest cutting diameter', type: 'length' },
-  DCONMS: { words: 'connection diameter, machine side', type: 'length' },
-  DCONWS: { words: 'connection diameter, workpiece side', type: 'length' },
-  OAL: { words: 'overall length', type: 'length' },
-  LF: { words: 'functional length', type: 'length' },
-  LPR: { words: 'protruding length', type: 'length' },
-  LCF: { words: 'length of chip flute', type: 'length' },
-  LU: { words: 'usable length', type: 'length' },
-  APMX: { words: 'greatest depth of cut', type: 'length' },
-  RE: { words: 'corner radius', type: 'length' },
-  BD: { words: 'body diameter', type: 'length' },
-  TP: { words: 'thread pitch', type: 'length' },
-  SIG: { words: 'point angle', type: 'angle' },
-  KAPR: { words: 'cutting edge angle', type: 'angle' },
-  ZEFP: { words: 'effective cutting edges', type: 'count' },
-  CEDC: { words: 'cutting edges to index', type: 'count' },
-  RPMX: { words: 'greatest speed', type: 'speed' },
-  WT: { words: 'mass', type: 'mass' },
+  DC: { words: 'cutting diameter', short: '⌀', type: 'length' },
+  DCX: { words: 'largest cutting diameter', short: 'largest ⌀', type: 'length' },
+  DCONMS: { words: 'connection diameter, machine side', short: 'shank ⌀', type: 'length' },
+  DCONWS: { words: 'connection diameter, workpiece side', short: 'bore ⌀', type: 'length' },
+  OAL: { words: 'overall length', short: 'length', type: 'length' },
+  LF: { words: 'functional length', short: 'length', type: 'length' },
+  LPR: { words: 'protruding length', short: 'projection', type: 'length' },
+  LCF: { words: 'length of chip flute', short: 'flutes', type: 'length' },
+  LU: { words: 'usable length', short: 'usable', type: 'length' },
+  APMX: { words: 'greatest depth of cut', short: 'depth', type: 'length' },
+  RE: { words: 'corner radius', short: 'corner R', type: 'length' },
+  BD: { words: 'body diameter', short: 'body ⌀', type: 'length' },
+  TP: { words: 'thread pitch', short: 'pitch', type: 'length' },
+  SIG: { words: 'point angle', short: 'point', type: 'angle' },
+  KAPR: { words: 'cutting edge angle', short: 'lead', type: 'angle' },
+  ZEFP: { words: 'effective cutting edges', short: 'teeth', type: 'count' },
+  CEDC: { words: 'cutting edges to index', short: 'edges', type: 'count' },
+  RPMX: { words: 'greatest speed', short: 'max rpm', type: 'speed' },
+  WT: { words: 'mass', short: 'mass', type: 'mass' },
 } as const;
 export type Property = keyof typeof PROPERTIES;
 export const PROPERTY_NAMES = Object.keys(PROPERTIES) as readonly Property[];

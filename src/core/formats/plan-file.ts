@@ -1,8 +1,14 @@
 import { POLICIES, type Policy } from '../correction/policies.ts';
-import { FEATURE_KINDS, middle, type FeatureKind, type Limits } from '../inspection/feature.ts';
+import {
+  FEATURE_KINDS,
+  FEATURE_WORDS,
+  middle,
+  type FeatureKind,
+  type Limits,
+} from '../inspection/feature.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import type { FileResult } from './csv-table.ts';
-import { readRows } from './row-reader.ts';
+import { readCells, readRows, type RowReader } from './row-reader.ts';
 
 export interface PlannedFeature extends Limits {
   name: string;
@@ -24,8 +30,17 @@ const ALLOWED = ['row', 'target', 'policy', 'dead_band', 'average_of', 'operator
 export const PLAN_HEADING = [...NEEDED, ...ALLOWED];
 
 /** A measuring plan as CSV: the features of one program, in that machine's unit unless a suffix says otherwise. */
-export function readPlanFile(text: string, unit: LengthUnit): FileResult<PlannedFeature> {
-  return readRows(text, NEEDED, ALLOWED, (row) => {
+export const readPlanFile = (text: string, unit: LengthUnit): FileResult<PlannedFeature> =>
+  readRows(text, NEEDED, ALLOWED, featureReader(unit));
+
+/** One feature written by hand, under the headings of the file. */
+export const readFeature = (cells: Readonly<Record<string, string>>, unit: LengthUnit) =>
+  readCells([{ line: 1, cells }], featureReader(unit));
+
+const KIND_CHOICES = FEATURE_KINDS.map((value) => ({ value, words: FEATURE_WORDS[value] }));
+
+function featureReader(unit: LengthUnit): (row: RowReader) => PlannedFeature {
+  return (row) => {
     const limits = {
       nominal: row.length('nominal', unit),
       upper: row.length('upper', unit),
@@ -45,7 +60,7 @@ export function readPlanFile(text: string, unit: LengthUnit): FileResult<Planned
     return {
       ...limits,
       name,
-      kind: row.choice('kind', FEATURE_KINDS),
+      kind: row.choice('kind', FEATURE_KINDS, KIND_CHOICES),
       tool,
       row: row.whole('row', 1, 999, tool),
       target,
@@ -59,5 +74,5 @@ export function readPlanFile(text: string, unit: LengthUnit): FileResult<Planned
       operatorLimit: row.optionalLength('operator_limit', unit, nanometres(0)),
       gauge: row.optional('gauge') ?? '',
     };
-  });
+  };
 }

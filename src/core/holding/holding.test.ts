@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Component, ComponentKind, Dimensions } from '../component/kinds.ts';
 import { COMPONENT_KIND_NAMES, kindFacts } from '../component/kinds.ts';
-import { figures, figuresStanding } from '../assembly/silhouette.ts';
+import { figures } from '../assembly/silhouette.ts';
+import { turningFiguresStanding } from '../assembly/turning-figure.ts';
 import { stackFacts, costPerEdge, type Stack } from '../assembly/stack.ts';
 import { tipCompliance } from '../assembly/stiffness.ts';
 import { whereMayItGo, type ChangerLimits } from '../changer/where.ts';
@@ -263,7 +264,7 @@ describe('what follows from a stack', () => {
       holderDiameter: mm(25),
       diameter: mm(10),
     };
-    const along = figuresStanding(shape)
+    const along = turningFiguresStanding(shape)
       .flat()
       .map((point) => point[0]);
     expect([Math.min(...along), Math.max(...along)]).toEqual([0, 32 + 34]);

@@ -83,6 +83,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs?/bringIn': 'bringIn',
   '/programs/[id]': 'look',
   '/programs/[id]?/cutter': 'bringInPrograms',
+  '/programs/[id]?/feature': 'bringInPlans',
   '/programs/[id]/tools': 'look',
   '/programs/[id]/tools?/write': 'bringInPrograms',
   '/corrections': 'look',

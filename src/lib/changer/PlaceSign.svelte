@@ -1,6 +1,7 @@
 <script lang="ts">
   import { traitsOf } from '$core/changer/traits';
-  import { figuresStanding, sweptRadius } from '$core/assembly/silhouette';
+  import { sweptRadius } from '$core/assembly/silhouette';
+  import { turningFiguresStanding } from '$core/assembly/turning-figure';
   import type { ChangerShape, PlaceSpot } from '$core/changer/layout';
   import type { PlaceRow } from '$core/changer/place';
   import { litPath, shareLeft } from '$core/life/phase';
@@ -41,7 +42,7 @@
 
 {#if turret}
   {#if tool}<g transform="rotate({(spot.outward * 180) / Math.PI})"
-      >{#each figuresStanding(tool) as figure, i (i)}<path
+      >{#each turningFiguresStanding(tool) as figure, i (i)}<path
           d="M{figure.map((point) => point.join(' ')).join('L')}Z"
           fill={chosen ? 'var(--color-accent)' : 'var(--color-base-100)'}
           stroke="currentColor"

@@ -74,7 +74,6 @@
           name="shown"
           label="Now read row {correction.row} off the control and type what it shows"
           class="h-16 font-display text-3xl"
-          units
           bind:value={shown}
           oninput={() => (answer = null)}
           required

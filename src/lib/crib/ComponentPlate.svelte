@@ -68,8 +68,10 @@
   </p>
   <dl class="mt-2 grid grid-cols-[auto_1fr_auto_1fr] gap-x-3 font-narrow">
     {#each dimensions as [name, value] (name)}
-      <dt title={PROPERTIES[name].words}>
-        <abbr class="no-underline" title={PROPERTIES[name].words}>{name}</abbr>
+      <dt>
+        <abbr class="no-underline" title="{name}, ISO 13399: {PROPERTIES[name].words}"
+          >{PROPERTIES[name].short}</abbr
+        >
       </dt>
       <dd class="font-semibold">{dimensionWords(name, value)}</dd>
     {/each}

@@ -63,12 +63,14 @@
                 ><span class="small-words">new cutting diameter, mm</span><input
                   class="input"
                   name="diameter"
+                  data-pad="length"
                 /></label
               >
               <label class="grid gap-1"
                 ><span class="small-words">new overall length, mm</span><input
                   class="input"
                   name="overall"
+                  data-pad="length"
                 /></label
               >
             </div>
@@ -130,6 +132,7 @@
               ><span class="small-words">new diameter, mm</span><input
                 class="input"
                 name="diameter"
+                data-pad="length"
                 required
               /></label
             >
@@ -137,6 +140,7 @@
               ><span class="small-words">new length, mm</span><input
                 class="input"
                 name="overall"
+                data-pad="length"
                 required
               /></label
             >

@@ -24,8 +24,8 @@
         href: '/machines/new',
       },
       tools: {
-        what: 'Bring its tools in, and put them where they stand',
-        how: 'A list as CSV (demo/assemblies.csv shows how), or built one by one from the crib; then into their pockets.',
+        what: 'Put its tools on record, and where they stand',
+        how: 'One by one by hand, built from the crib, or a list as a file (Tools, In and out, has an empty one); then into their pockets.',
         href: machineId === null ? '/tools/import' : `/machines/${machineId}`,
       },
       program: {
@@ -39,8 +39,8 @@
         href: machineId === null ? '/machines' : `/machines/${machineId}/now`,
       },
       plan: {
-        what: 'Bring in its measuring plan',
-        how: 'A CSV of features with their limits. Example: demo/plans.',
+        what: 'Say what is measured on it',
+        how: 'On the program’s page, feature by feature with its limits, or a plan as CSV. Example: demo/plans.',
         href: '/programs',
       },
       reading: {

@@ -43,6 +43,10 @@
               >{assembly.number} {assembly.name}{assembly.flag ? ` (${assembly.flag})` : ''}</option
             >{/each}
         </select>
+        {#if loose.length === 0}<span class="small-words"
+            >Nothing on the rack fits {machine.name}:
+            <a class="underline" href="/tools/write">put a tool on record</a>.</span
+          >{/if}
       </label>
       <label class="grid gap-1">
         <span class="font-semibold">T number</span>

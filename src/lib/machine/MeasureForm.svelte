@@ -43,7 +43,6 @@
       <NumberField
         name="gaugeLength"
         label="Gauge length, {machine.unit} (this machine keeps: {SCHOOL_WORDS[machine.lengthSchool]})"
-        units
         bind:value={typed.gaugeLength}
         placeholder={formatLength(
           rows[0]?.value
@@ -69,7 +68,6 @@
           <NumberField
             name={register.kind}
             label="{REGISTER_WORDS[register.kind]}, {machine.unit}"
-            units
             bind:value={typed[register.kind]}
             placeholder={formatLength(register.value, machine.unit, { minus: '-' })}
             required

@@ -78,6 +78,7 @@
                 <input
                   class="input w-40"
                   name="shown.{line.tool}"
+                  data-pad="length"
                   aria-label="What row {line.tool} of {to.name} shows"
                   autocomplete="off"
                 />

@@ -93,7 +93,6 @@
                 name="measured"
                 label="Reading, {unit}"
                 class="h-16 font-display text-3xl"
-                units
                 bind:value={typed}
                 bind:field
                 hint="mm, in or thou may follow it; sums such as 1.3791-0.0004 too."

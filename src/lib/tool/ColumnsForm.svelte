@@ -79,7 +79,8 @@
                 class="select"
                 name="column {heading}"
                 aria-label="What {heading} is"
-                bind:value={given[i]}
+                value={given[i]}
+                onchange={(event) => (given = given.with(i, event.currentTarget.value))}
                 ><option value="">leave it out</option>{#each columns as column (column.name)}<option
                     value={column.name}>{column.words}</option
                   >{/each}</select

@@ -58,7 +58,8 @@
         class="input"
         name={column.name}
         value={cells[column.name] ?? ''}
-        inputmode={column.type === 'whole' ? 'numeric' : undefined}
+        inputmode={column.type === 'whole' ? 'numeric' : column.type === 'number' ? 'decimal' : undefined}
+        data-pad={column.type === 'length' ? 'length' : undefined}
         required={asked(column)}
         autocomplete="off"
       />

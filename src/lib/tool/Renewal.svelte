@@ -132,6 +132,7 @@
                           ><span>{REGISTER_WORDS[register.kind]}, row {register.row}, {unit}</span><input
                             class="input"
                             name={register.kind}
+                            data-pad="length"
                             placeholder={formatLength(register.value, unit, { minus: '-' })}
                             autocomplete="off"
                             required
@@ -146,6 +147,7 @@
                         ><input
                           class="input"
                           name="gaugeLength"
+                          data-pad="length"
                           placeholder={formatLength(length, unit, { minus: '-' })}
                           autocomplete="off"
                           required

@@ -99,8 +99,8 @@
               >{#each MAIN.filter((name) => component.dimensions[name] !== undefined).slice(0, 3) as name, i (name)}{i >
                 0
                   ? ', '
-                  : ''}<abbr class="no-underline" title={PROPERTIES[name].words}
-                  >{name}&nbsp;{dimensionWords(name, component.dimensions[name]!).replace(
+                  : ''}<abbr class="no-underline" title="{name}, ISO 13399: {PROPERTIES[name].words}"
+                  >{PROPERTIES[name].short}&nbsp;{dimensionWords(name, component.dimensions[name]!).replace(
                     /\.?0+ mm$| mm$/,
                     '',
                   )}</abbr
@@ -134,9 +134,10 @@
     <div class="self-start">
       <p>Tap a number to issue, return, count or regrind it, or to see where it is used.</p>
       <p class="small-words mt-2">
-        Dimensions carry their ISO 13399 names; hover over one for its meaning. New lines are written by hand,
-        or come in as <a class="underline" href="/tools/import">a file</a>; insert designations, drill sizes
-        and threads are read from what is written there.
+        Hover over a dimension for its ISO 13399 name. New lines are written by hand, or come in as <a
+          class="underline"
+          href="/tools/import">a file</a
+        >; insert designations, drill sizes and threads are read from what is written there.
       </p>
     </div>
   {/if}

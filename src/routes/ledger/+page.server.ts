@@ -2,6 +2,7 @@ import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import { disagreements, ledgerEntries } from '$server/ledger';
 import { machines } from '$server/machines';
+import { registerNamed } from '$server/registers';
 import { people } from '$server/people';
 import { ledgerFilter } from './filter';
 import type { PageServerLoad } from './$types';
@@ -12,11 +13,12 @@ export const load: PageServerLoad = async ({ url }) => {
   const db = pool();
   const { timeZone } = await cellOf(db);
   const filter = ledgerFilter(url.searchParams, timeZone);
-  const [entries, allMachines, everybody, wrong] = await Promise.all([
+  const [entries, allMachines, everybody, wrong, register] = await Promise.all([
     ledgerEntries(db, filter, PAGE + 1),
     machines(db),
     people(db),
     disagreements(db),
+    filter.register === undefined ? null : registerNamed(db, filter.register),
   ]);
   return {
     entries: entries.slice(0, PAGE),
@@ -25,5 +27,6 @@ export const load: PageServerLoad = async ({ url }) => {
     machines: allMachines.map(({ id, name }) => ({ id, name })),
     people: everybody.map(({ id, name }) => ({ id, name })),
     wrong: wrong.length,
+    register,
   };
 };

@@ -19,13 +19,17 @@
     machine: 'machines',
     leaf: 'leaves',
     people: 'people',
+    cell: 'the cell',
+    component: 'the catalogue',
+    stock: 'stock',
+    pocket: 'pockets',
   };
   const older = $derived(
     Object.entries({ ...data.asked, before: String(data.older) })
       .map(([name, value]) => `${name}=${encodeURIComponent(value)}`)
       .join('&'),
   );
-  type Entry = (typeof data.entries)[number];
+  type Entry = Pick<(typeof data.entries)[number], 'kind' | 'registerKind' | 'unit' | 'basis'>;
   const show = (entry: Entry, value: number | null, sign: 'always' | 'negative' = 'negative') => {
     if (value === null) return '';
     if (entry.kind === 'life' && entry.basis)
@@ -111,6 +115,19 @@
       {/each}
     </tbody>
   </table>
-  {#if data.entries.length === 0}<p class="py-3">Nothing was found.</p>{/if}
+  {#if data.entries.length === 0}<p class="py-3">
+      {#if data.register}{REGISTER_WORDS[data.register.kind]}, row {data.register.row} of {data.register
+          .machine}
+        holds {show(
+          { kind: 'register', registerKind: data.register.kind, unit: data.register.unit, basis: null },
+          data.register.value,
+        )} since the machine was put on record: nobody has measured, keyed or found anything there{data.asked
+          .from ||
+        data.asked.to ||
+        data.asked.before
+          ? ' in this time'
+          : ''}.
+      {:else}Nothing was found.{/if}
+    </p>{/if}
 </div>
 {#if data.older}<p class="mt-3"><a class="btn" href="?{older}">Older entries</a></p>{/if}

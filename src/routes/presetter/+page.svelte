@@ -116,6 +116,7 @@
               <label class="grid gap-1"
                 ><span>{label}</span><input
                   class="input h-12 text-xl"
+                  data-pad="length"
                   {name}
                   bind:value={values[name]}
                   oninput={() => {

@@ -106,24 +106,26 @@
         >
         {#if order.kind === 'regrind'}<a class="btn" href="/crib?item={order.componentId}">They came back</a>
         {:else if data.mayOrder}
-          <ActionForm
-            action="?/came"
-            class="flex flex-wrap items-center gap-2"
-            label="Arrival of {order.number}"
-          >
-            {#snippet children({ busy })}
-              <input type="hidden" name="order" value={order.id} />
-              <input
-                class="input w-20"
-                name="pieces"
-                inputmode="numeric"
-                value={order.pieces - order.came}
-                aria-label="Pieces that came"
-              />
-              <button class="btn btn-primary" name="rest" value="comes" disabled={busy}>came</button>
-              <button class="btn" name="rest" value="never" disabled={busy}>came, and no more will</button>
-            {/snippet}
-          </ActionForm>
+          {#key order.came}
+            <ActionForm
+              action="?/came"
+              class="flex flex-wrap items-center gap-2"
+              label="Arrival of {order.number}"
+            >
+              {#snippet children({ busy })}
+                <input type="hidden" name="order" value={order.id} />
+                <input
+                  class="input w-20"
+                  name="pieces"
+                  inputmode="numeric"
+                  value={order.pieces - order.came}
+                  aria-label="Pieces that came"
+                />
+                <button class="btn btn-primary" name="rest" value="comes" disabled={busy}>came</button>
+                <button class="btn" name="rest" value="never" disabled={busy}>came, and no more will</button>
+              {/snippet}
+            </ActionForm>
+          {/key}
         {/if}
       </li>
     {:else}<li class="py-2">Nothing.</li>{/each}

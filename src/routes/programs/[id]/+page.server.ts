@@ -1,14 +1,15 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
+import { FEATURE_KINDS } from '$core/inspection/feature';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import { runningJob } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { placesOf } from '$server/places';
-import { callsOf, featuresOf, programById, programText, setCutterBy } from '$server/programs';
+import { callsOf, featuresOf, programById, programText, setCutterBy, writeFeature } from '$server/programs';
 import { readinessOf } from '$server/readiness';
 import { verdictOf } from '$core/readiness/check';
-import { act } from '../../action';
+import { act, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
@@ -32,6 +33,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   );
   return {
     program,
+    mayPlan: may(locals.person!.role, 'bringInPlans'),
     mayChange: may(locals.person!.role, 'bringInPrograms'),
     machine: machine!,
     quantity,
@@ -44,6 +46,19 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
 };
 
 export const actions: Actions = {
+  feature: act(
+    z.object({
+      feature: words('The name', 60),
+      kind: z.enum(FEATURE_KINDS, { error: 'Choose what is measured.' }),
+      nominal: words('The nominal size', 40),
+      upper: words('The upper deviation', 40),
+      lower: words('The lower deviation', 40),
+      tool: z.string().max(8),
+      row: z.string().max(8).default(''),
+      gauge: z.string().trim().max(60).default(''),
+    }),
+    ({ input, asking, event }) => writeFeature(asking, { programId: Number(event.params.id), cells: input }),
+  ),
   cutter: act(z.object({ to: z.enum(['cam', 'control']) }), ({ input, asking, event }) =>
     setCutterBy(asking, { programId: Number(event.params.id), to: input.to }),
   ),

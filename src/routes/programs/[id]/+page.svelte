@@ -1,9 +1,9 @@
 <script lang="ts">
+  import MeasuringPlan from '$lib/program/MeasuringPlan.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import Findings from '$lib/program/Findings.svelte';
   import NcText from '$lib/program/NcText.svelte';
   import ToolCalls from '$lib/program/ToolCalls.svelte';
-  import { FEATURE_WORDS } from '$core/inspection/feature';
   import Size from '$lib/Size.svelte';
   import { minutesAndSeconds } from '$core/shift/clock';
   import { dayAndClock } from '$lib/time';
@@ -68,50 +68,14 @@
         >: {remark.text}
       </p>
     {/each}
-    {#if data.features.length > 0}
-      <section aria-labelledby="plan">
-        <h2 id="plan" class="heading">
-          Measuring plan <a
-            class="small-words font-sans font-normal underline"
-            href="/machines/{data.machine.id}/now?program={data.program.id}">type a reading</a
-          >
-        </h2>
-        <div class="mt-1 overflow-x-auto">
-          <table class="ruled">
-            <thead
-              ><tr
-                ><th scope="col">Feature</th><th scope="col">What</th><th scope="col" class="number"
-                  >Nominal</th
-                ><th scope="col" class="number">Upper</th><th scope="col" class="number">Lower</th><th
-                  scope="col"
-                  class="number">Aim</th
-                ><th scope="col">T, row</th><th scope="col">Correct</th></tr
-              ></thead
-            >
-            <tbody>
-              {#each data.features as feature (feature.id)}
-                <tr>
-                  <th scope="row">{feature.name}</th><td>{FEATURE_WORDS[feature.kind]}</td>
-                  <td class="number"><Size value={feature.nominal} {unit} bare /></td><td class="number"
-                    ><Size value={feature.upper} {unit} bare signed /></td
-                  ><td class="number"><Size value={feature.lower} {unit} bare signed /></td><td class="number"
-                    ><Size value={feature.target} {unit} bare /></td
-                  >
-                  <td>T{feature.tool}, {feature.row}</td>
-                  <td
-                    >{feature.policy === 'everyPart'
-                      ? 'every part'
-                      : feature.policy === 'average'
-                        ? `mean of ${feature.averageOf}`
-                        : 'outside the dead band'}</td
-                  >
-                </tr>
-              {/each}
-            </tbody>
-          </table>
-        </div>
-      </section>
-    {/if}
+    <MeasuringPlan
+      features={data.features}
+      calls={data.calls.map((call) => call.tool)}
+      program={{ id: data.program.id, number: data.program.number }}
+      machineId={data.machine.id}
+      {unit}
+      mayPlan={data.mayPlan}
+    />
   </div>
   <NcText lines={data.lines} bind:line />
 </div>

@@ -5,6 +5,7 @@
 
   let { data } = $props();
   let ticked = $state<string[]>([]);
+  let printed = $state('');
   const sheet = (numbers: string[]) => `?numbers=${numbers.map(encodeURIComponent).join('+')}`;
 </script>
 
@@ -14,7 +15,12 @@
 <NumbersForm asked={data.asked} missing={data.missing} make="Make them" any={data.labels.length > 0} />
 {#if data.labels.length > 0}
   {#if data.mayRecord}
-    <ActionForm action="?/printed" class="no-print mt-2" label="They are printed">
+    <ActionForm
+      action="?/printed"
+      class="no-print mt-2"
+      label="They are printed"
+      onDone={() => (printed = data.asked)}
+    >
       {#snippet children({ busy })}
         <input
           type="hidden"
@@ -26,6 +32,9 @@
         >
       {/snippet}
     </ActionForm>
+    {#if printed === data.asked}<p class="no-print mt-2 font-semibold" role="status">
+        On record as printed. <a class="underline" href="/tools/labels">Those still without one</a>
+      </p>{/if}
   {/if}
   <div class="mt-4 flex flex-wrap gap-[3mm]">
     {#each data.labels as label (label.shape.id)}<Label

@@ -93,6 +93,7 @@
           ><span>New {referenceWords}, {unit} (now {formatLength(present, unit)})</span><input
             class="input"
             name="reference"
+            data-pad="length"
             value={data.reference ?? ''}
             autocomplete="off"
           /></label

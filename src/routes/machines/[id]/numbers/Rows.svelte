@@ -81,6 +81,7 @@
                   ><span>The control shows something else</span><input
                     class="input"
                     name="shown"
+                    data-pad="length"
                     autocomplete="off"
                     required
                   /></label

@@ -161,6 +161,7 @@
                   ><span>{axis.toUpperCase()}, {unit}</span><input
                     class="input"
                     name={axis}
+                    data-pad="length"
                     required
                     autocomplete="off"
                     value={written(chosen.captured?.[axis])}
