@@ -148,7 +148,9 @@ async function nextOf(db: Db, planId: number, key: string) {
     throw new Refused('Somebody has already ticked this step, or the machine has changed. Look again.');
   if (said.step.act !== 'build' && left.steps[0] !== said)
     throw new Refused('Take the steps in order: another comes first.');
-  return { plan, machine, places, said };
+  // a plan with much more to do than this step is not closed by it: only near its end is it worked out again
+  const last = left.steps.length <= 2;
+  return { plan, machine, places, said, last };
 }
 
 const ticked = (
@@ -174,12 +176,12 @@ export interface Ticking {
 /** Ticks the next step: what it says is entered in the ledger, and the tick is kept. */
 export function tickStep(asking: Asking, ticking: Ticking) {
   return once(asking, 'tickStep', ticking, async (db) => {
-    const { plan, machine, places, said } = await nextOf(db, ticking.planId, ticking.key);
+    const { plan, machine, places, said, last } = await nextOf(db, ticking.planId, ticking.key);
     if (ticking.confirmed < said.confirm.length)
       throw new Refused('Confirm each line of the step first: that is what the step is for.');
     await done(db, asking.personId, machine, places, said.step);
     await ticked(db, asking.personId, plan.id, said, 'done');
-    await closeWhenDone(db, asking.personId, plan, machine);
+    if (last) await closeWhenDone(db, asking.personId, plan, machine);
   });
 }
 
@@ -196,12 +198,17 @@ async function done(
     )!;
   switch (step.act) {
     case 'call':
-      return calledIn(db, personId, {
-        machineId: machine.id,
-        pocket: step.pocket,
-        spindle: step.puts?.assemblyId ?? null,
-        inPocket: step.takes?.assemblyId ?? null,
-      });
+      return calledIn(
+        db,
+        personId,
+        {
+          machineId: machine.id,
+          pocket: step.pocket,
+          spindle: step.puts?.assemblyId ?? null,
+          inPocket: step.takes?.assemblyId ?? null,
+        },
+        { machine, places },
+      );
     case 'unload':
       return takenOut(db, personId, {
         placeId: placeAt(step.pocket).id,
@@ -233,12 +240,12 @@ export function tickMeasured(
   measured: { planId: number; key: string; measuring: Measuring },
 ) {
   return once(asking, 'tickMeasured', measured, async (db) => {
-    const { plan, machine, said } = await nextOf(db, measured.planId, measured.key);
+    const { plan, machine, said, last } = await nextOf(db, measured.planId, measured.key);
     if (said.step.act !== 'measure' || said.step.tool.assemblyId !== measured.measuring.assemblyId)
       throw new Refused('Another step comes first. Look again.');
     await writeMeasurement(db, asking.personId, measured.measuring);
     await ticked(db, asking.personId, plan.id, said, 'done');
-    await closeWhenDone(db, asking.personId, plan, machine);
+    if (last) await closeWhenDone(db, asking.personId, plan, machine);
   });
 }
 

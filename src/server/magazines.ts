@@ -1,7 +1,8 @@
 import { traitsOf } from '../core/changer/traits.ts';
 import type { AssemblyShape } from '../core/assembly/silhouette.ts';
 import { weighed } from '../core/assembly/weighed.ts';
-import { hangingRadius, strikes, withinReach } from '../core/changer/clearance.ts';
+import { hangingRadius } from '../core/changer/clearance.ts';
+import { struckAt } from '../core/changer/standing.ts';
 import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/change-time.ts';
 import type { RoomState, RoomTool } from '../core/changer/room.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
@@ -79,9 +80,15 @@ export interface PocketCall {
 export const callPocket = (asking: Asking, called: PocketCall) =>
   once(asking, 'callPocket', called, (db) => calledIn(db, asking.personId, called));
 
-export async function calledIn(db: Db, personId: number, called: PocketCall): Promise<void> {
-  const machine = await knownMachine(db, called.machineId);
-  const places = await placesOf(db, machine.id);
+export async function calledIn(
+  db: Db,
+  personId: number,
+  called: PocketCall,
+  /** The machine as somebody has just fetched it in this transaction. */
+  known?: { machine: Machine; places: readonly PlaceRow[] },
+): Promise<void> {
+  const machine = sureOf(known?.machine ?? (await machineById(db, called.machineId)));
+  const places = known?.places ?? (await placesOf(db, machine.id));
   const spindle = places.find((place) => place.kind === 'spindle');
   const place = places.find((each) => each.kind === 'pocket' && each.number === called.pocket);
   if (!spindle || !place)
@@ -124,14 +131,9 @@ function struckBy(
 ): PlaceRow | null {
   if (!spindle.assembly) return null;
   const shape = shapeOf(machine);
-  const radius = hangingRadius(shape, spindle.assembly);
   const others = places.filter((each) => each.kind === 'pocket' && each.assembly && each.id !== place.id);
   const widths = new Map(others.map((each) => [each.number, hangingRadius(shape, each.assembly!)]));
-  const reach = withinReach(shape, Math.max(radius, ...widths.values()), 0).get(place.number) ?? [];
-  const struck = reach.find(({ number, apart }) => {
-    const other = widths.get(number);
-    return other !== undefined && strikes(apart, radius, other);
-  });
+  const struck = struckAt(shape, place.number, hangingRadius(shape, spindle.assembly), widths);
   return others.find((each) => each.number === struck?.number) ?? null;
 }
 
@@ -147,8 +149,8 @@ const CHANGE_WORDS: Record<PocketChange, string> = {
   light: 'is no longer marked heavy',
 };
 
-async function knownMachine(db: Db, id: number): Promise<Machine> {
-  const machine = await machineById(db, id);
+/** A machine of whose spindle somebody is sure. */
+function sureOf(machine: Machine | null): Machine {
   if (!machine) throw new Refused('There is no such machine.');
   if (!machine.spindleSure)
     throw new Refused(
@@ -164,7 +166,7 @@ async function placeOf(db: Db, placeId: number) {
     [placeId],
   );
   if (!found) throw new Refused('There is no such pocket.');
-  const machine = await knownMachine(db, found.machineId);
+  const machine = sureOf(await machineById(db, found.machineId));
   const places = await placesOf(db, machine.id);
   return { machine, places, place: places.find((each) => each.id === placeId)! };
 }
@@ -247,7 +249,7 @@ export async function changePocketIn(
 /** Says that nobody knows what is in the spindle; every act on the machine asks first from then on. */
 export function spindleUnsure(asking: Asking, doubt: { machineId: number; why: string }) {
   return once(asking, 'spindleUnsure', doubt, async (db) => {
-    const machine = await knownMachine(db, doubt.machineId);
+    const machine = sureOf(await machineById(db, doubt.machineId));
     await append(
       db,
       entry.machine('spindleUnsure', {

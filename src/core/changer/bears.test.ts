@@ -8,7 +8,7 @@ import { bearing, type BorneTool, type WholeLimits } from './bears.ts';
 import { clashes, hangingRadius, LEAST_GAP } from './clearance.ts';
 import { changerLayout, type ChangerShape } from './layout.ts';
 import { standingRefusal, type StandingQuestion } from './standing.ts';
-import { cellRanges, trayCapacity } from './tray-cells.ts';
+import { capacitiesOf, cellRanges, trayCapacity } from './tray-cells.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
 const NONE: WholeLimits = { unit: 'mm', heaviestAll: null, unbalance: null, swing: null };
@@ -158,6 +158,11 @@ describe('cells of a tray', () => {
     // cells 9 % larger are 11 along and 10 across
     expect(trayCapacity(small, 40 * 1.09)).toBe(110);
     expect(trayCapacity(small, 521)).toBe(0);
+    // smaller cells hold more, larger ones fewer, and as it is it holds what it has
+    const holds = capacitiesOf({ places: 40, pitch: 100 });
+    expect(holds.map((each) => each.pitch)).toEqual([80, 100, 125, 160]);
+    expect(holds[1]!.holds).toBe(40);
+    for (let i = 1; i < holds.length; i += 1) expect(holds[i]!.holds).toBeLessThan(holds[i - 1]!.holds);
   });
   it('rows of one size are told together', () => {
     const pockets = [null, null, 32, 32, 40, null].map((cell, i) => ({

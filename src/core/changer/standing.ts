@@ -2,7 +2,7 @@ import { traitsOf } from './traits.ts';
 import { formatWithUnit } from '../units/format-length.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 import { type ChangerShape } from './layout.ts';
-import { clears, strikes, withinReach } from './clearance.ts';
+import { strikes, withinReach } from './clearance.ts';
 import type { TablePocket } from './wide.ts';
 import { blockedBy } from './wide.ts';
 import type { Where } from './where.ts';
@@ -27,6 +27,21 @@ export interface StandingQuestion {
 const size = (value: Length, unit: LengthUnit) =>
   formatWithUnit(value, unit, { decimals: unit === 'mm' ? 1 : 2 });
 
+/** The pocket whose tool one of this radius would strike, and how far apart the two hang; null where it hangs clear. Millimetres. */
+export function struckAt(
+  shape: ChangerShape,
+  pocket: number,
+  radius: number,
+  standing: ReadonlyMap<number, number>,
+): { number: number; apart: number } | null {
+  const reach = withinReach(shape, Math.max(radius, ...standing.values(), 0)).get(pocket) ?? [];
+  const struck = reach.find(({ number, apart }) => {
+    const other = standing.get(number);
+    return number !== pocket && other !== undefined && strikes(apart, radius, other);
+  });
+  return struck ?? null;
+}
+
 /**
  * Why an assembly may not stand in a pocket because of what is beside it or what the changer bears (H5); null when it may.
  * Width on the table and width in the metal are two questions, and both are asked.
@@ -49,12 +64,8 @@ export function standingRefusal(q: StandingQuestion): string | null {
   const declares = traitsOf(q.shape).exchanges;
   if (q.where.verdict === 'neighboursEmpty' && declares && !own.wide)
     return `Declare pocket ${q.pocket} wide first: ${q.where.reasons.join(', ')}.`;
-  const reach = withinReach(q.shape, Math.max(q.radius, ...q.standing.values(), 0));
-  if (clears(reach, q.pocket, q.radius, q.standing, 0)) return null;
-  const struck = reach.get(q.pocket)!.find(({ number, apart }) => {
-    const other = q.standing.get(number);
-    return other !== undefined && strikes(apart, q.radius, other);
-  })!;
+  const struck = struckAt(q.shape, q.pocket, q.radius, q.standing);
+  if (!struck) return null;
   const beside = q.pockets.find((each) => each.number === struck.number);
   const over = q.radius + q.standing.get(struck.number)! - struck.apart;
   // what is in the spindle goes back there

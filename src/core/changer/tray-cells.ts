@@ -1,4 +1,5 @@
 import type { Length } from '../units/length.ts';
+import { trayColumns, type ChangerShape } from './layout.ts';
 
 /**
  * Holders that a tray of so many cells along and across takes when its cells are another distance apart, millimetres: whole
@@ -28,4 +29,14 @@ export function cellRanges(pockets: readonly { number: number; cell: Length | nu
     else ranges.push({ from: number, to: number, cell });
   }
   return ranges;
+}
+
+/** What the same tray would hold with smaller and larger cells: pitch in millimetres, and places. */
+export function capacitiesOf({ places, pitch }: Pick<ChangerShape, 'places' | 'pitch'>) {
+  const columns = trayColumns(places);
+  const tray = { columns, rows: Math.ceil(places / columns), pitch };
+  return [0.8, 1, 1.25, 1.6].map((times) => {
+    const apart = Math.round(pitch * times);
+    return { pitch: apart, holds: times === 1 ? places : trayCapacity(tray, apart) };
+  });
 }

@@ -2,8 +2,7 @@ import { traitsOf } from '$core/changer/traits';
 import { z } from 'zod';
 import { widestOf } from '$core/assembly/silhouette';
 import { weighed } from '$core/assembly/weighed';
-import { trayColumns, type ChangerShape } from '$core/changer/layout';
-import { cellRanges, trayCapacity } from '$core/changer/tray-cells';
+import { capacitiesOf, cellRanges } from '$core/changer/tray-cells';
 import { may } from '$core/people/roles';
 import { dialectSchema } from '$core/program/dialect';
 import type { LengthUnit } from '$core/units/length';
@@ -40,16 +39,6 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     mayRecord: may(locals.person!.role, 'editMachines'),
   };
 };
-
-/** The same tray with smaller and larger cells. */
-function capacitiesOf({ places, pitch }: ChangerShape) {
-  const columns = trayColumns(places);
-  const tray = { columns, rows: Math.ceil(places / columns), pitch };
-  return [0.8, 1, 1.25, 1.6].map((times) => {
-    const apart = Math.round(pitch * times);
-    return { pitch: apart, holds: times === 1 ? places : trayCapacity(tray, apart) };
-  });
-}
 
 /** A figure of the plate: a number above nothing, or left out when the plate does not say it. */
 const figure = (name: string) =>

@@ -1,11 +1,9 @@
 import { traitsOf } from '$core/changer/traits';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { metRadius } from '$core/changer/clearance';
 import type { Call, RoomState, RoomWish } from '$core/changer/room';
 import type { PlaceRow } from '$core/changer/place';
-import { spanFor } from '$core/changer/span-for';
-import { inUnit } from '$core/units/length';
+import { spanForDiameter } from '$core/changer/span-for';
 import { parseLength } from '$core/units/parse-length';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
@@ -66,10 +64,10 @@ function spanOf(machine: Machine, state: RoomState, typed: string) {
   const diameter = parseLength(typed, machine.unit);
   if (!diameter.ok) return { ok: false as const, reason: diameter.reason };
   if (diameter.value <= 0) return { ok: false as const, reason: 'A diameter must be above zero.' };
-  const radius = metRadius(state.shape, machine.interface, inUnit(diameter.value, 'mm') / 2);
-  const widest = Math.max(0, ...state.pockets.map((pocket) => pocket.content?.radius ?? 0));
-  const declared = machine.widest !== null && diameter.value > machine.widest;
-  return { ok: true as const, span: spanFor(state.shape, radius, widest, declared) };
+  return {
+    ok: true as const,
+    span: spanForDiameter(state, machine.interface, machine.widest, diameter.value),
+  };
 }
 
 async function room(state: RoomState, asked: RoomWish, machine: Machine) {
