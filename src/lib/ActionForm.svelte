@@ -29,8 +29,28 @@
   let key = $state(crypto.randomUUID());
   let busy = $state(false);
   let problem = $state('');
+  const told = $props.id();
+  let form: HTMLFormElement | undefined = $state();
   // who the form was made for: somebody else who signs in meanwhile, in another tab, does not sign this act
   const person = $state.snapshot(page.data.person?.id);
+
+  /** Marks the fields that something is wrong with, and goes to the first of them. */
+  function mark(names: readonly string[]) {
+    const controls = names.flatMap((name) => {
+      const found = name === '' ? null : form?.elements.namedItem(name);
+      return found instanceof HTMLElement && !found.matches('[type=hidden]') ? [found] : [];
+    });
+    for (const control of controls) {
+      control.setAttribute('aria-invalid', 'true');
+      control.setAttribute('aria-describedby', told);
+    }
+    controls[0]?.focus();
+  }
+  function unmark(control: EventTarget | null) {
+    if (!(control instanceof HTMLElement) || !control.hasAttribute('aria-invalid')) return;
+    control.removeAttribute('aria-invalid');
+    control.removeAttribute('aria-describedby');
+  }
 
   /** After an act the focus goes where the work goes on, not to the top of the page. */
   async function goOn() {
@@ -50,6 +70,8 @@
 </script>
 
 <form
+  bind:this={form}
+  oninput={(event) => unmark(event.target)}
   method="POST"
   {action}
   class={classes}
@@ -74,6 +96,7 @@
       key = crypto.randomUUID();
       if (result.type === 'failure') {
         problem = String(result.data?.problem ?? 'That was not accepted.');
+        mark((result.data?.fields as string[] | undefined) ?? []);
         return;
       }
       await update({ reset: !keep });
@@ -87,5 +110,7 @@
   <input type="hidden" name="key" value={key} />
   {#if person !== undefined}<input type="hidden" name="madeFor" value={person} />{/if}
   {@render children({ busy })}
-  {#if problem}<p role="alert" class="caution mt-2 font-medium whitespace-pre-line">{problem}</p>{/if}
+  {#if problem}<p id={told} role="alert" class="caution mt-2 font-medium whitespace-pre-line">
+      {problem}
+    </p>{/if}
 </form>

@@ -45,7 +45,10 @@ export function actOn<C, S extends z.ZodType>(
     if (on === null) return fail(409, { problem: missing });
     const parsed = schema(on, form).safeParse(form);
     if (!parsed.success)
-      return fail(400, { problem: parsed.error.issues.map((issue) => issue.message).join(' ') });
+      return fail(400, {
+        problem: parsed.error.issues.map((issue) => issue.message).join(' '),
+        fields: parsed.error.issues.map((issue) => String(issue.path[0] ?? '')),
+      });
     const person = event.locals.person!;
     const outcome = await work({
       input: parsed.data,

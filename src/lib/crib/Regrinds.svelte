@@ -11,6 +11,7 @@
 </script>
 
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import ActionForm from '../ActionForm.svelte';
   import { dayAndClock } from '../time';
 
@@ -59,19 +60,11 @@
                 >{/each}
             </div>
             <div class="grid grid-cols-2 gap-2">
-              <label class="grid gap-1"
-                ><span class="small-words">new cutting diameter, mm</span><input
-                  class="input"
-                  name="diameter"
-                  data-pad="length"
-                /></label
+              <Field label="new cutting diameter, mm" small
+                ><input class="input" name="diameter" data-pad="length" /></Field
               >
-              <label class="grid gap-1"
-                ><span class="small-words">new overall length, mm</span><input
-                  class="input"
-                  name="overall"
-                  data-pad="length"
-                /></label
+              <Field label="new overall length, mm" small
+                ><input class="input" name="overall" data-pad="length" /></Field
               >
             </div>
             <button class="btn" disabled={busy}>Book them in</button>
@@ -92,21 +85,10 @@
         <input type="hidden" name="component" value={component.id} />
         <input type="hidden" name="before" value={component.stock} />
         <div class="grid grid-cols-[5rem_1fr] gap-2">
-          <label class="grid gap-1"
-            ><span class="small-words">pieces</span><input
-              class="input"
-              name="pieces"
-              value="1"
-              inputmode="numeric"
-            /></label
+          <Field label="pieces" small
+            ><input class="input" name="pieces" value="1" inputmode="numeric" /></Field
           >
-          <label class="grid gap-1"
-            ><span class="small-words">to whom</span><input
-              class="input"
-              name="place"
-              maxlength="80"
-            /></label
-          >
+          <Field label="to whom" small><input class="input" name="place" maxlength="80" /></Field>
         </div>
         <button class="btn" disabled={busy}>They leave the shelf</button>
       {/snippet}
@@ -120,29 +102,14 @@
           <input type="hidden" name="component" value={component.id} />
           <input type="hidden" name="before" value={component.stock} />
           <div class="grid grid-cols-3 gap-2">
-            <label class="grid gap-1"
-              ><span class="small-words">pieces</span><input
-                class="input"
-                name="pieces"
-                value="1"
-                inputmode="numeric"
-              /></label
+            <Field label="pieces" small
+              ><input class="input" name="pieces" value="1" inputmode="numeric" /></Field
             >
-            <label class="grid gap-1"
-              ><span class="small-words">new diameter, mm</span><input
-                class="input"
-                name="diameter"
-                data-pad="length"
-                required
-              /></label
+            <Field label="new diameter, mm" small
+              ><input class="input" name="diameter" data-pad="length" required /></Field
             >
-            <label class="grid gap-1"
-              ><span class="small-words">new length, mm</span><input
-                class="input"
-                name="overall"
-                data-pad="length"
-                required
-              /></label
+            <Field label="new length, mm" small
+              ><input class="input" name="overall" data-pad="length" required /></Field
             >
           </div>
           <button class="btn" disabled={busy}>It is now smaller</button>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { traitsOf, type ChangerKind } from '$core/changer/traits';
   import ActionForm from '../ActionForm.svelte';
   import { placeWord } from '../words';
@@ -35,8 +36,7 @@
   <ActionForm action="?/place" class="plate mt-3 grid gap-3" label="Place a tool">
     {#snippet children({ busy })}
       <input type="hidden" name="place" value={place.id} />
-      <label class="grid gap-1">
-        <span class="font-semibold">Assembly</span>
+      <Field label="Assembly">
         <select class="select" name="assembly" required>
           <option value="">Choose what fits this machine</option>
           {#each loose as assembly (assembly.id)}<option value={assembly.id}
@@ -47,9 +47,8 @@
             >Nothing on the rack fits {machine.name}:
             <a class="underline" href="/tools/write">put a tool on record</a>.</span
           >{/if}
-      </label>
-      <label class="grid gap-1">
-        <span class="font-semibold">T number</span>
+      </Field>
+      <Field label="T number">
         <input
           class="input"
           name="tool"
@@ -59,7 +58,7 @@
           required
         />
         {#if fixed}<span class="small-words">On this changer T{place.number} lives here.</span>{/if}
-      </label>
+      </Field>
       <ol class="caution grid list-decimal gap-0.5 pl-8 text-sm">
         {#if lathe}
           <li>

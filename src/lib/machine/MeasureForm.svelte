@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import {
     referenceOf,
@@ -53,12 +54,12 @@
         )}
         required
       />
-      <label class="grid gap-1"
-        ><span>How</span><select class="select" name="method">
+      <Field label="How"
+        ><select class="select" name="method">
           {#each ['presetter', 'toolSetter', 'touchOff'] as const as method (method)}<option value={method}
               >{METHOD_WORDS[method]}</option
             >{/each}
-        </select></label
+        </select></Field
       >
       <input type="hidden" name="before.gaugeLength" value={rows[0]?.value ?? 0} />
     {:else}

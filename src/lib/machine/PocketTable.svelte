@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { traitsOf, type ChangerKind } from '$core/changer/traits';
   import type { PlaceRow } from '$core/changer/place';
   import ActionForm from '../ActionForm.svelte';
@@ -79,9 +80,7 @@
       {#snippet children({ busy })}
         <input type="hidden" name="place" value={place.id} />
         <div class="grid grid-cols-[6rem_1fr] items-end gap-3">
-          <label class="grid gap-1"
-            ><span>Wide, for T</span><input class="input" name="tool" inputmode="numeric" required /></label
-          >
+          <Field label="Wide, for T"><input class="input" name="tool" inputmode="numeric" required /></Field>
           <label class="flex min-h-11 items-center gap-2"
             ><input class="checkbox" type="checkbox" name="seenEmpty" value="yes" /> I have looked: it and the pockets
             beside it are empty in the metal</label

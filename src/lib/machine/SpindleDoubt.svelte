@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import ActionForm from '../ActionForm.svelte';
 
   interface Props {
@@ -18,21 +19,21 @@
     {#if mayPlace}
       <ActionForm action="?/found" class="flex flex-wrap items-end gap-3" label="What is in the spindle">
         {#snippet children({ busy })}
-          <label class="grid gap-1"
-            ><span>The control shows T</span><input
+          <Field label="The control shows T"
+            ><input
               class="input w-28 text-xl"
               name="tool"
               inputmode="numeric"
               placeholder="0 = none"
               required
-            /></label
+            /></Field
           >
-          <label class="grid gap-1"
-            ><span>If the record has no such T: which assembly</span><select class="select" name="assembly"
+          <Field label="If the record has no such T: which assembly"
+            ><select class="select" name="assembly"
               ><option value="">–</option>{#each loose as each (each.id)}<option value={each.id}
                   >{each.number} {each.name}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
           <button class="btn btn-primary" disabled={busy}>I have looked: this is there</button>
         {/snippet}

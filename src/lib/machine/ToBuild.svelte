@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import type { Kit, Shelved } from '$core/holding/pick-kit';
   import ActionForm from '../ActionForm.svelte';
 
@@ -63,12 +64,12 @@
         {#snippet children({ busy })}
           <input type="hidden" name="plan" value={plan} />
           <input type="hidden" name="step" value={step} />
-          <label class="grid gap-1"
-            ><span>It is built: which one</span><select class="select" name="assembly" required
+          <Field label="It is built: which one"
+            ><select class="select" name="assembly" required
               ><option value="">–</option>{#each loose as each (each.id)}<option value={each.id}
                   >{each.number} {each.name}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
           <button class="btn" disabled={busy}>Take it</button>
         {/snippet}

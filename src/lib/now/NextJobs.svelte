@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import { minutesAndSeconds } from '$core/shift/clock';
   import type { JobState } from '$core/shift/job';
@@ -100,12 +101,12 @@
                 <input type="hidden" name="shownQuantity" value={job.quantity} />
                 <input type="hidden" name="shownCycle" value={job.cycleMilliseconds} />
                 <NumberField name="quantity" label="Parts" whole value={String(job.quantity)} class="w-28" />
-                <label class="grid gap-1"
-                  ><span class="font-semibold">Cycle, min:s</span><input
+                <Field label="Cycle, min:s"
+                  ><input
                     class="input w-28"
                     name="cycle"
                     value={minutesAndSeconds(job.cycleMilliseconds)}
-                  /></label
+                  /></Field
                 >
                 <button class="btn" disabled={busy}>Change</button>
               {/snippet}
@@ -136,24 +137,15 @@
         onDone={() => (quantity = '')}
       >
         {#snippet children({ busy })}
-          <label class="grid gap-1"
-            ><span class="font-semibold">Program</span><select
-              class="select"
-              name="program"
-              bind:value={program}
-              required
+          <Field label="Program"
+            ><select class="select" name="program" bind:value={program} required
               >{#each programs as each (each.id)}<option value={each.id}>{each.number} {each.title}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
           <NumberField name="quantity" label="Parts" whole bind:value={quantity} />
-          <label class="grid gap-1"
-            ><span class="font-semibold">Cycle, min:s</span><input
-              class="input"
-              name="cycle"
-              placeholder="9:30"
-              bind:value={cycle}
-            /></label
+          <Field label="Cycle, min:s"
+            ><input class="input" name="cycle" placeholder="9:30" bind:value={cycle} /></Field
           >
           <button class="btn" disabled={busy}>Add</button>
           {#if chosen}<p class="small-words sm:col-span-4">

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { ROLE_WORDS, ROLES, type Role } from '$core/people/roles';
   import ActionForm from '../ActionForm.svelte';
 
@@ -21,29 +22,17 @@
     {#if person}
       <input type="hidden" name="person" value={person.id} />
     {:else}
-      <label class="grid gap-1"
-        ><span>Name</span><input
-          class="input"
-          name="name"
-          maxlength="80"
-          required
-          autocomplete="off"
-        /></label
+      <Field label="Name"
+        ><input class="input" name="name" maxlength="80" required autocomplete="off" /></Field
       >
-      <label class="grid gap-1"
-        ><span>Badge number</span><input
-          class="input"
-          name="badge"
-          inputmode="numeric"
-          required
-          autocomplete="off"
-        /></label
+      <Field label="Badge number"
+        ><input class="input" name="badge" inputmode="numeric" required autocomplete="off" /></Field
       >
     {/if}
-    <label class="grid gap-1"
-      ><span>Role</span><select class="select" name="role" value={person?.role ?? 'viewer'}
+    <Field label="Role"
+      ><select class="select" name="role" value={person?.role ?? 'viewer'}
         >{#each ROLES as role (role)}<option value={role}>{ROLE_WORDS[role]}</option>{/each}</select
-      ></label
+      ></Field
     >
     <label class="grid gap-1"
       ><span>{person ? 'New PIN (empty: the old one stays)' : 'PIN, 4 to 12 digits'}</span><input

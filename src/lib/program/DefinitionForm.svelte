@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { ASSEMBLY_KINDS, ASSEMBLY_WORDS } from '$core/assembly/silhouette';
   import type { Definition } from '$core/definition/read-definition';
   import { formatLength } from '$core/units/format-length';
@@ -36,14 +37,11 @@
 >
   {#snippet children({ busy })}
     <input type="hidden" name="tool" value={tool} />
-    <label class="grid gap-1 sm:col-span-3"
-      ><span class="small-words">Kind</span><select
-        class="select"
-        name="kind"
-        value={definition?.kind ?? 'endMill'}
+    <Field label="Kind" small class="sm:col-span-3"
+      ><select class="select" name="kind" value={definition?.kind ?? 'endMill'}
         >{#each ASSEMBLY_KINDS as kind (kind)}<option value={kind}>{ASSEMBLY_WORDS[kind]}</option
           >{/each}</select
-      ></label
+      ></Field
     >
     {#each sizes as [name, label, value] (name)}
       <label class="grid gap-1"

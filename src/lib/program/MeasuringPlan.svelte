@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { FEATURE_KINDS, FEATURE_WORDS, type FeatureKind } from '$core/inspection/feature';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
@@ -83,20 +84,15 @@
         label="New feature"
       >
         {#snippet children({ busy })}
-          <label class="grid gap-1 sm:col-span-2"
-            ><span class="font-semibold">What it is called on the drawing</span><input
-              class="input"
-              name="feature"
-              maxlength="60"
-              required
-            /></label
+          <Field label="What it is called on the drawing" class="sm:col-span-2"
+            ><input class="input" name="feature" maxlength="60" required /></Field
           >
-          <label class="grid gap-1 sm:col-span-2"
-            ><span class="font-semibold">What is measured</span><select class="select" name="kind" required
+          <Field label="What is measured" class="sm:col-span-2"
+            ><select class="select" name="kind" required
               ><option value="">choose</option>{#each FEATURE_KINDS as kind (kind)}<option value={kind}
                   >{FEATURE_WORDS[kind]}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
           {#each [['nominal', 'Nominal'], ['upper', 'Upper deviation'], ['lower', 'Lower deviation']] as const as [name, words] (name)}
             <label class="grid gap-1"
@@ -104,25 +100,15 @@
               ><input class="input" {name} data-pad="length" autocomplete="off" required /></label
             >
           {/each}
-          <label class="grid gap-1"
-            ><span class="font-semibold">Cut by</span><select class="select" name="tool" required
+          <Field label="Cut by"
+            ><select class="select" name="tool" required
               >{#each tools as tool (tool)}<option value={String(tool)}>T{tool}</option>{/each}</select
-            ></label
+            ></Field
           >
-          <label class="grid gap-1"
-            ><span class="font-semibold">Offset row, if not the tool’s own</span><input
-              class="input"
-              name="row"
-              inputmode="numeric"
-            /></label
+          <Field label="Offset row, if not the tool’s own"
+            ><input class="input" name="row" inputmode="numeric" /></Field
           >
-          <label class="grid gap-1"
-            ><span class="font-semibold">Gauge</span><input
-              class="input"
-              name="gauge"
-              maxlength="60"
-            /></label
-          >
+          <Field label="Gauge"><input class="input" name="gauge" maxlength="60" /></Field>
           <button class="btn self-end btn-primary" disabled={busy}>Add it</button>
         {/snippet}
       </ActionForm>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import type { Question } from '$core/formats/headings';
@@ -21,8 +22,8 @@
   {#snippet children({ busy })}
     <input type="hidden" name="draft" value={draft} />
     <div class="flex flex-wrap gap-x-8 gap-y-3">
-      <label class="grid gap-1"
-        ><span class="font-semibold">It holds</span><select
+      <Field label="It holds"
+        ><select
           class="select w-56"
           name="kind"
           value={question.kind}
@@ -33,7 +34,7 @@
             })}
           ><option value="assemblies">tool assemblies</option><option value="components">components</option
           ></select
-        ></label
+        ></Field
       >
       <fieldset>
         <legend class="font-semibold">Its numbers are written</legend>

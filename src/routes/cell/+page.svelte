@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import { wallClock } from '$lib/time';
   import ShiftForm from './ShiftForm.svelte';
@@ -45,13 +46,8 @@
               >
                 {#snippet children({ busy })}
                   <input type="hidden" name="name" value={shift.name} />
-                  <label class="grid gap-1"
-                    ><span>Runs for the last time on</span><input
-                      class="input"
-                      type="date"
-                      name="last"
-                      required
-                    /></label
+                  <Field label="Runs for the last time on"
+                    ><input class="input" type="date" name="last" required /></Field
                   >
                   <button class="btn" disabled={busy}>End this shift</button>
                 {/snippet}
@@ -94,24 +90,18 @@
       </ul>
       <ActionForm action="?/exception" class="mt-3 flex flex-wrap items-end gap-3" label="A day of its own">
         {#snippet children({ busy })}
-          <label class="grid gap-1"
-            ><span>Day</span><input
-              class="input"
-              type="date"
-              name="date"
-              min={data.tomorrow}
-              required
-            /></label
+          <Field label="Day"
+            ><input class="input" type="date" name="date" min={data.tomorrow} required /></Field
           >
-          <label class="grid gap-1"
-            ><span>Shift</span><select class="select" name="name"
+          <Field label="Shift"
+            ><select class="select" name="name"
               >{#each names as name (name)}<option>{name}</option>{/each}</select
-            ></label
+            ></Field
           >
-          <label class="grid gap-1"
-            ><span>It</span><select class="select" name="runs"
+          <Field label="It"
+            ><select class="select" name="runs"
               ><option value="no">does not run</option><option value="yes">runs</option></select
-            ></label
+            ></Field
           >
           <label class="grid min-w-40 flex-1 gap-1"
             ><span>Why</span><input
@@ -129,22 +119,13 @@
       <h2 id="name" class="heading">The cell</h2>
       <ActionForm action="?/name" class="mt-2 grid gap-3 sm:grid-cols-2" label="Name of the cell" keep>
         {#snippet children({ busy })}
-          <label class="grid gap-1"
-            ><span>Name</span><input
-              class="input"
-              name="name"
-              maxlength="60"
-              value={data.cell!.name}
-              required
-            /></label
+          <Field label="Name"
+            ><input class="input" name="name" maxlength="60" value={data.cell!.name} required /></Field
           >
-          <label class="grid gap-1"
-            ><span>Time zone of its bells</span><select
-              class="select"
-              name="timeZone"
-              value={data.cell!.timeZone}
+          <Field label="Time zone of its bells"
+            ><select class="select" name="timeZone" value={data.cell!.timeZone}
               >{#each data.zones as zone (zone)}<option>{zone}</option>{/each}</select
-            ></label
+            ></Field
           >
           <button class="btn justify-self-start" disabled={busy}>Save</button>
         {/snippet}

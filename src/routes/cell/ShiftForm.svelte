@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import { wallClock } from '$lib/time';
 
@@ -15,36 +16,27 @@
   {#snippet children({ busy })}
     <div class="flex flex-wrap items-end gap-3">
       {#if shift}<input type="hidden" name="name" value={shift.name} />{:else}
-        <label class="grid gap-1"
-          ><span>Name</span><input class="input w-36" name="name" maxlength="20" required /></label
-        >{/if}
-      <label class="grid gap-1"
-        ><span>Begins</span><input
+        <Field label="Name"><input class="input w-36" name="name" maxlength="20" required /></Field>{/if}
+      <Field label="Begins"
+        ><input
           class="input"
           type="time"
           name="begins"
           value={shift ? wallClock(shift.startMinute) : ''}
           required
-        /></label
+        /></Field
       >
-      <label class="grid gap-1"
-        ><span>Ends</span><input
+      <Field label="Ends"
+        ><input
           class="input"
           type="time"
           name="ends"
           value={shift ? wallClock(shift.startMinute + shift.lengthMinutes) : ''}
           required
-        /></label
+        /></Field
       >
-      <label class="grid gap-1"
-        ><span>From</span><input
-          class="input"
-          type="date"
-          name="from"
-          min={tomorrow}
-          value={tomorrow}
-          required
-        /></label
+      <Field label="From"
+        ><input class="input" type="date" name="from" min={tomorrow} value={tomorrow} required /></Field
       >
     </div>
     <fieldset class="flex flex-wrap gap-x-4">

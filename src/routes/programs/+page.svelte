@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import DropFile from '$lib/DropFile.svelte';
   import { minutesAndSeconds } from '$core/shift/clock';
@@ -66,27 +67,22 @@
       >
         {#snippet children({ busy })}
           <DropFile name="file" />
-          <label class="grid gap-1"
-            ><span>For an NC program: the machine</span><select class="select" name="machine"
+          <Field label="For an NC program: the machine"
+            ><select class="select" name="machine"
               ><option value="">–</option>{#each data.machines as machine (machine.id)}<option
                   value={machine.id}>{machine.name}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
-          <label class="grid gap-1"
-            ><span>and how many parts one cycle makes</span><input
-              class="input"
-              name="partsPerCycle"
-              inputmode="numeric"
-              value="1"
-            /></label
+          <Field label="and how many parts one cycle makes"
+            ><input class="input" name="partsPerCycle" inputmode="numeric" value="1" /></Field
           >
-          <label class="grid gap-1"
-            ><span>For a measuring plan: the program</span><select class="select" name="program"
+          <Field label="For a measuring plan: the program"
+            ><select class="select" name="program"
               ><option value="">–</option>{#each newest as program (program.id)}<option value={program.id}
                   >{program.machine}: {program.number} {program.title}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
           <button class="btn btn-primary" disabled={busy}>{busy ? 'Reading …' : 'Read it'}</button>
         {/snippet}

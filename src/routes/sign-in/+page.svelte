@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { enhance } from '$app/forms';
 
   let { data, form } = $props();
@@ -49,8 +50,7 @@
   <form method="POST" action="?/enter" use:enhance class="plate grid gap-4" aria-label="Sign in">
     <h1 class="text-2xl">{data.present ? `Take over from ${data.present}` : 'Sign in'}</h1>
     <input type="hidden" name="to" value={data.to} />
-    <label class="grid gap-1">
-      <span class="font-semibold">Badge number</span>
+    <Field label="Badge number">
       <input
         bind:this={badgeField}
         class="input text-xl"
@@ -61,9 +61,8 @@
         onfocus={() => (at = 'badge')}
         required
       />
-    </label>
-    <label class="grid gap-1">
-      <span class="font-semibold">PIN</span>
+    </Field>
+    <Field label="PIN">
       <input
         bind:this={pinField}
         class="input text-xl"
@@ -75,7 +74,7 @@
         onfocus={() => (at = 'pin')}
         required
       />
-    </label>
+    </Field>
     {#if form?.problem}<p role="alert" class="caution font-medium">{form.problem}</p>{/if}
     <div class="grid grid-cols-3 gap-2" role="group" aria-label="Digits">
       {#each ['1', '2', '3', '4', '5', '6', '7', '8', '9'] as digit (digit)}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import { dayAndClock } from '$lib/time';
 
@@ -74,13 +75,7 @@
       </p>
       {#if data.mayOrder}
         <div class="no-print mt-3 flex flex-wrap items-end gap-2">
-          <label class="grid gap-1"
-            ><span class="font-semibold">From whom</span><input
-              class="input"
-              name="place"
-              maxlength="80"
-            /></label
-          >
+          <Field label="From whom"><input class="input" name="place" maxlength="80" /></Field>
           <button class="btn btn-primary" disabled={busy}>Mark the ticked lines as ordered</button>
         </div>
       {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { traitsOf } from '$core/changer/traits';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
@@ -138,13 +139,8 @@
       pockets={traitsOf(shape).hangs}
     />
     <form class="no-print mt-2 flex flex-wrap items-end gap-2">
-      <label class="grid gap-1"
-        ><span class="small-words">As it stood at</span><input
-          class="input"
-          type="datetime-local"
-          name="at"
-          value={data.at ? local(data.at) : ''}
-        /></label
+      <Field label="As it stood at" small
+        ><input class="input" type="datetime-local" name="at" value={data.at ? local(data.at) : ''} /></Field
       ><button class="btn">Show</button>{#if data.at}<a class="btn btn-primary" href="?">Back to now</a>{/if}
     </form>
     <p class="small-words mt-2">

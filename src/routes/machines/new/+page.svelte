@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { goto } from '$app/navigation';
   import ActionForm from '$lib/ActionForm.svelte';
   import { traitsOf, type ChangerKind } from '$core/changer/traits';
@@ -41,31 +42,24 @@
   {#snippet children({ busy })}
     <section class="plate grid content-start gap-3" aria-labelledby="part0">
       <h2 id="part0" class="text-xl">The machine</h2>
-      <label class="grid gap-1"
-        ><span>What it is called</span><input class="input" name="name" maxlength="40" required /></label
-      >
-      <label class="grid gap-1"
-        ><span>What it is</span><input
-          class="input"
-          name="words"
-          maxlength="200"
-          placeholder="vertical mill, bar lathe …"
-        /></label
+      <Field label="What it is called"><input class="input" name="name" maxlength="40" required /></Field>
+      <Field label="What it is"
+        ><input class="input" name="words" maxlength="200" placeholder="vertical mill, bar lathe …" /></Field
       >
       <div class="grid grid-cols-2 gap-3">
-        <label class="grid gap-1"
-          ><span>Kind</span><select
+        <Field label="Kind"
+          ><select
             class="select"
             name="kind"
             value={kind}
             onchange={(event) => turned(event.currentTarget.value as 'mill' | 'lathe')}
             ><option value="mill">mill</option><option value="lathe">lathe</option></select
-          ></label
+          ></Field
         >
-        <label class="grid gap-1"
-          ><span>It shows</span><select class="select" name="unit" bind:value={unit}
+        <Field label="It shows"
+          ><select class="select" name="unit" bind:value={unit}
             ><option value="mm">millimetres</option><option value="in">inches</option></select
-          ></label
+          ></Field
         >
         <label class="grid gap-1"
           ><span>{kind === 'mill' ? 'Spindle taper' : 'Tool shank'}</span><select
@@ -75,23 +69,18 @@
             >{#each data.ends as end (end.name)}<option value={end.name}>{end.words}</option>{/each}</select
           ></label
         >
-        <label class="grid gap-1"
-          ><span>Highest speed, rpm</span><input
-            class="input"
-            name="highestSpeed"
-            inputmode="numeric"
-            required
-          /></label
+        <Field label="Highest speed, rpm"
+          ><input class="input" name="highestSpeed" inputmode="numeric" required /></Field
         >
       </div>
       {#if kind === 'mill'}
-        <label class="grid gap-1"
-          ><span>Retention knob it needs</span><input
+        <Field label="Retention knob it needs"
+          ><input
             class="input"
             name="knob"
             maxlength="20"
             placeholder="as marked on it; empty when it takes none"
-          /></label
+          /></Field
         >
         <label class="flex min-h-11 items-center gap-3"
           ><input class="checkbox" type="checkbox" name="throughCoolant" /> It pumps coolant through the spindle</label
@@ -101,11 +90,11 @@
 
     <section class="plate grid content-start gap-3" aria-labelledby="part1">
       <h2 id="part1" class="text-xl">Its changer</h2>
-      <label class="grid gap-1"
-        ><span>Kind</span><select class="select" name="changer" bind:value={changer}
+      <Field label="Kind"
+        ><select class="select" name="changer" bind:value={changer}
           >{#each data.changers as each (each.kind)}<option value={each.kind}>{each.words}</option
             >{/each}</select
-        ></label
+        ></Field
       >
       <div class="grid grid-cols-2 gap-3">
         <label class="grid gap-1"
@@ -126,14 +115,14 @@
             required
           /></label
         >
-        <label class="grid gap-1"
-          ><span>Highest T</span><input
+        <Field label="Highest T"
+          ><input
             class="input"
             name="highestTool"
             inputmode="numeric"
             value={traitsOf({ kind: changer }).exchanges ? 200 : places}
             required
-          /></label
+          /></Field
         >
       </div>
       <p class="small-words">
@@ -144,11 +133,11 @@
 
     <section class="plate grid content-start gap-3" aria-labelledby="part2">
       <h2 id="part2" class="text-xl">Its numbers</h2>
-      <label class="grid gap-1"
-        ><span>A length is</span><select class="select" name="school" bind:value={school}
+      <Field label="A length is"
+        ><select class="select" name="school" bind:value={school}
           >{#each data.schools as each (each.school)}<option value={each.school}>{each.words}</option
             >{/each}</select
-        ></label
+        ></Field
       >
       {#if school !== 'gaugeLength' && kind === 'mill'}
         <label class="grid gap-1"
@@ -160,10 +149,10 @@
         >
       {:else}<input type="hidden" name="reference" value={school === 'masterTool' ? '' : '0'} />{/if}
       <div class="grid grid-cols-2 gap-3">
-        <label class="grid gap-1"
-          ><span>Cutter rows hold</span><select class="select" name="cutter"
+        <Field label="Cutter rows hold"
+          ><select class="select" name="cutter"
             ><option value="radius">the radius</option><option value="diameter">the diameter</option></select
-          ></label
+          ></Field
         >
         <label class="grid gap-1"
           ><span>Least step, {unit}</span><input
@@ -174,19 +163,13 @@
             required
           /></label
         >
-        <label class="grid gap-1"
-          ><span>Offset rows</span><input
-            class="input"
-            name="rows"
-            inputmode="numeric"
-            value={usual.rows}
-            required
-          /></label
+        <Field label="Offset rows"
+          ><input class="input" name="rows" inputmode="numeric" value={usual.rows} required /></Field
         >
-        <label class="grid gap-1"
-          ><span>A life counter runs out</span><select class="select" name="expiry"
+        <Field label="A life counter runs out"
+          ><select class="select" name="expiry"
             ><option value="atZero">at zero</option><option value="belowZero">below zero</option></select
-          ></label
+          ></Field
         >
       </div>
     </section>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
   import { nanometres } from '$core/units/length';
   import { ASSEMBLY_WORDS, INTERFACES } from '$core/assembly/silhouette';
@@ -73,29 +74,25 @@
         <ActionForm action="?/life" class="grid gap-2" label="Life limit">
           {#snippet children({ busy })}
             <div class="grid grid-cols-2 gap-2">
-              <label class="grid gap-1"
-                ><span>Good for</span><input
+              <Field label="Good for"
+                ><input
                   class="input"
                   name="limit"
                   inputmode="decimal"
                   value={fullLife ?? ''}
                   required
-                /></label
+                /></Field
               >
-              <label class="grid gap-1"
-                ><span>Counted in</span><select class="select" name="basis" value={assembly.basis ?? 'pieces'}
+              <Field label="Counted in"
+                ><select class="select" name="basis" value={assembly.basis ?? 'pieces'}
                   ><option value="pieces">pieces</option><option value="holes">holes</option><option
                     value="minutes">minutes in cut</option
                   ></select
-                ></label
+                ></Field
               >
             </div>
-            <label class="grid gap-1"
-              ><span>Left now, if it is counted another way than before</span><input
-                class="input"
-                name="left"
-                inputmode="decimal"
-              /></label
+            <Field label="Left now, if it is counted another way than before"
+              ><input class="input" name="left" inputmode="decimal" /></Field
             >
             <input class="input" name="why" maxlength="300" aria-label="Why" placeholder="why" required />
             <button class="btn justify-self-start" disabled={busy}>Set the limit</button>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { stackFacts } from '$core/assembly/stack';
@@ -245,33 +246,22 @@
             <input type="hidden" name="machine" value={data.machine?.id ?? ''} />
             <input type="hidden" name="stickOut" value={written} />
             <div class="grid grid-cols-[8rem_1fr] gap-2">
-              <label class="grid gap-1"
-                ><span>Number</span><input
-                  class="input"
-                  name="number"
-                  required
-                  autocomplete="off"
-                  maxlength="20"
-                /></label
+              <Field label="Number"
+                ><input class="input" name="number" required autocomplete="off" maxlength="20" /></Field
               >
-              <label class="grid gap-1"
-                ><span>Name</span><input
+              <Field label="Name"
+                ><input
                   class="input"
                   name="name"
                   required
                   maxlength="80"
                   value={data.cutter!.name}
                   autocomplete="off"
-                /></label
+                /></Field
               >
             </div>
-            {#if data.mayOverride}<label class="grid gap-1"
-                ><span class="small-words">Against a rule? The reason stays visible on the tool.</span><input
-                  class="input"
-                  name="override"
-                  maxlength="300"
-                  autocomplete="off"
-                /></label
+            {#if data.mayOverride}<Field label="Against a rule? The reason stays visible on the tool." small
+                ><input class="input" name="override" maxlength="300" autocomplete="off" /></Field
               >{/if}
             <p class="small-words">
               {kindFacts(data.cutter!.kind).words} in {data.holder!.name}, {interfaceWords}. Its pieces are

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { subtract } from '$core/units/length';
   import { goto } from '$app/navigation';
   import { METHOD_WORDS } from '$core/length/transfer';
@@ -135,13 +136,8 @@
                   Back up the control’s table first. The tools have not changed: every row moves by one
                   amount, and the work offset moves by the same amount the other way.
                 </p>
-                <label class="grid gap-1"
-                  ><span>Why it changed</span><input
-                    class="input"
-                    name="why"
-                    required
-                    maxlength="300"
-                  /></label
+                <Field label="Why it changed"
+                  ><input class="input" name="why" required maxlength="300" /></Field
                 >
                 <label class="flex min-h-11 items-center gap-2"
                   ><input class="checkbox" type="checkbox" name="keyed" value="yes" /> All {data.rebased!

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { nanometres } from '$core/units/length';
   import { formatLength } from '$core/units/format-length';
   import ActionForm from '$lib/ActionForm.svelte';
@@ -77,18 +78,10 @@
               {#snippet children({ busy })}
                 <input type="hidden" name="register" value={cell.id} />
                 <input type="hidden" name="before" value={cell.value} />
-                <label class="grid gap-1"
-                  ><span>The control shows something else</span><input
-                    class="input"
-                    name="shown"
-                    data-pad="length"
-                    autocomplete="off"
-                    required
-                  /></label
+                <Field label="The control shows something else"
+                  ><input class="input" name="shown" data-pad="length" autocomplete="off" required /></Field
                 >
-                <label class="grid gap-1"
-                  ><span>Why</span><input class="input" name="why" maxlength="300" required /></label
-                >
+                <Field label="Why"><input class="input" name="why" maxlength="300" required /></Field>
                 <button class="btn btn-primary" disabled={busy}>Record what the control holds</button>
               {/snippet}
             </ActionForm>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { traitsOf } from '$core/changer/traits';
   import { lengthOf } from '$core/units/length';
   import { goto } from '$app/navigation';
@@ -106,13 +107,13 @@
     machine={data.machine.name}
   />
   <div class="grid content-start gap-3">
-    <label class="grid gap-1"
-      ><span>Also keep where they are</span><input
+    <Field label="Also keep where they are"
+      ><input
         class="input w-56"
         name="stay"
         placeholder="T, as 3, 12"
         value={data.locked.join(', ')}
-      /></label
+      /></Field
     >
     <button class="btn justify-self-start">Choose</button>
   </div>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import { AXES, OPENINGS } from '$core/changer/rack';
   import { formatLength, formatWithUnit } from '$core/units/format-length';
   import type { Length } from '$core/units/length';
@@ -52,24 +53,21 @@
       {#snippet children({ busy })}
         <h2 class="heading">Slide and clearance</h2>
         <div class="grid gap-3 sm:grid-cols-2">
-          <label class="grid gap-1"
-            ><span>Forks open, seen from the front, towards</span><select
-              class="select"
-              name="opening"
-              value={rack.setting.opening}
+          <Field label="Forks open, seen from the front, towards"
+            ><select class="select" name="opening" value={rack.setting.opening}
               ><option value="">not read yet</option>{#each OPENINGS as opening (opening)}<option
                   >{opening}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
-          <label class="grid gap-1"
-            ><span>Spindle stop, s</span><input
+          <Field label="Spindle stop, s"
+            ><input
               class="input"
               name="spindleSeconds"
               inputmode="decimal"
               value={rack.setting.spindleSeconds ?? ''}
               placeholder="12 to 15 at first"
-            /></label
+            /></Field
           >
           {#each [['slideIn', 'In the fork'], ['slideClear', 'Flange just clear'], ['clearance', 'Clearance height'], ['bump', 'Bump at release']] as const as [name, words] (name)}
             <label class="grid gap-1"

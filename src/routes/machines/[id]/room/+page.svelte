@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/Field.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import Changer from '$lib/changer/Changer.svelte';
 
@@ -27,23 +28,23 @@
       value={data.asked.diameter ?? ''}
     /></label
   >
-  <label class="grid gap-1"
-    ><span>Free in a row</span><select class="select" name="span" value={String(data.asked.span)}>
+  <Field label="Free in a row"
+    ><select class="select" name="span" value={String(data.asked.span)}>
       <option value="1">one pocket</option><option value="3">three, for a wide tool</option><option value="5"
         >five, for two that share the gap</option
       >{#if ![1, 3, 5].includes(data.asked.span)}<option value={String(data.asked.span)}
           >{data.asked.span}, because it reaches past its neighbours</option
         >{/if}</select
-    ></label
+    ></Field
   >
-  <label class="grid gap-1"
-    ><span>Around pocket</span><input
+  <Field label="Around pocket"
+    ><input
       class="input w-32"
       name="centre"
       inputmode="numeric"
       placeholder="the best"
       value={data.asked.centre ?? ''}
-    /></label
+    /></Field
   >
   <label class="flex min-h-11 items-center gap-2"
     ><input class="checkbox" type="checkbox" name="keep" value="yes" checked={data.asked.keep !== null} /> the last
