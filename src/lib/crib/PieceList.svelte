@@ -1,9 +1,19 @@
+<script lang="ts" module>
+  import type { Component } from '$core/component/kinds';
+
+  /** A piece that may be chosen, or why it may not. */
+  export interface Offered {
+    component: Component & { stock: number; shelf: string };
+    refusal: string | null;
+  }
+</script>
+
 <script lang="ts">
-  import { PROPERTIES, type Component, type Property } from '$core/component/kinds';
+  import { PROPERTIES, type Property } from '$core/component/kinds';
   import { dimensionWords } from './dimension';
 
   interface Props {
-    offered: { component: Component & { stock: number; shelf: string }; refusal: string | null }[];
+    offered: Offered[];
     chosen: number | null;
     onchoose: (id: number) => void;
     label: string;

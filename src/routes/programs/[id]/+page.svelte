@@ -4,7 +4,6 @@
   import Findings from '$lib/program/Findings.svelte';
   import NcText from '$lib/program/NcText.svelte';
   import ToolCalls from '$lib/program/ToolCalls.svelte';
-  import Size from '$lib/Size.svelte';
   import { minutesAndSeconds } from '$core/shift/clock';
   import { dayAndClock } from '$lib/time';
 

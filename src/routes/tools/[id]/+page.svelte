@@ -1,15 +1,14 @@
 <script lang="ts">
-  import Field from '$lib/Field.svelte';
-  import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
   import { nanometres } from '$core/units/length';
   import { ASSEMBLY_WORDS, INTERFACES } from '$core/assembly/silhouette';
   import { formatLength } from '$core/units/format-length';
-  import ActionForm from '$lib/ActionForm.svelte';
   import Disc from '$lib/Disc.svelte';
   import Silhouette from '$lib/Silhouette.svelte';
   import Size from '$lib/Size.svelte';
   import { shortTime } from '$lib/time';
-  import StackSheet from '$lib/tool/StackSheet.svelte';
+  import BuiltFrom from '$lib/tool/BuiltFrom.svelte';
+  import FlagForm from '$lib/tool/FlagForm.svelte';
+  import LifeLimit from '$lib/tool/LifeLimit.svelte';
   import Renewal from '$lib/tool/Renewal.svelte';
   import { lifeWords } from '$lib/words';
 
@@ -19,13 +18,6 @@
   const { assembly } = $derived(data);
   const unit = $derived(data.machine?.unit ?? 'mm');
   const zone = $derived(data.cell!.timeZone);
-  const fullLife = $derived(
-    assembly.fullLife === null
-      ? null
-      : assembly.basis === 'minutes'
-        ? assembly.fullLife / MILLISECONDS_PER_MINUTE
-        : assembly.fullLife,
-  );
   const amount = (entry: (typeof data.history)[number]) => {
     if (entry.change === null) return '';
     if (entry.kind === 'life' && entry.basis)
@@ -66,41 +58,7 @@
         {lifeWords(assembly.remaining!, assembly.basis)}
         <span class="text-base font-normal">of {lifeWords(assembly.fullLife!, assembly.basis)}</span>
       </p>{:else}<p>Its life is not counted.</p>{/if}
-    {#if data.mayLife}
-      <details>
-        <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
-          >{assembly.basis ? 'Change its life limit' : 'Count its life'}</summary
-        >
-        <ActionForm action="?/life" class="grid gap-2" label="Life limit">
-          {#snippet children({ busy })}
-            <div class="grid grid-cols-2 gap-2">
-              <Field label="Good for"
-                ><input
-                  class="input"
-                  name="limit"
-                  inputmode="decimal"
-                  value={fullLife ?? ''}
-                  required
-                /></Field
-              >
-              <Field label="Counted in"
-                ><select class="select" name="basis" value={assembly.basis ?? 'pieces'}
-                  ><option value="pieces">pieces</option><option value="holes">holes</option><option
-                    value="minutes">minutes in cut</option
-                  ></select
-                ></Field
-              >
-            </div>
-            <Field label="Left now, if it is counted another way than before"
-              ><input class="input" name="left" inputmode="decimal" /></Field
-            >
-            <input class="input" name="why" maxlength="300" aria-label="Why" placeholder="why" required />
-            <button class="btn justify-self-start" disabled={busy}>Set the limit</button>
-            <p class="small-words">What it has cut stays cut: the new limit counts from there.</p>
-          {/snippet}
-        </ActionForm>
-      </details>
-    {/if}
+    {#if data.mayLife}<LifeLimit {assembly} />{/if}
     {#if data.keyed !== null && data.machine}<p class="small-words">
         For its full life key <b>{data.keyed}</b> on {data.machine.name}, which expires {data.machine
           .expiry === 'atZero'
@@ -155,24 +113,7 @@
         </ul>
       </div>
     {/if}
-    {#if data.mayFlag && assembly.flag !== 'expired'}
-      <ActionForm action="?/flag" class="mt-2 grid gap-2" label="Flag">
-        {#snippet children({ busy })}
-          <input class="input" name="why" aria-label="Why" placeholder="why" maxlength="300" required />
-          <div class="flex flex-wrap gap-2">
-            {#if assembly.flag}<button class="btn" name="flag" value="none" disabled={busy}
-                >{assembly.flag === 'broken' ? 'Part inspected, tool replaced: clear' : 'Unlock'}</button
-              >
-            {:else}<button class="btn" name="flag" value="broken" disabled={busy}>It is broken</button><button
-                class="btn"
-                name="flag"
-                value="locked"
-                disabled={busy}>Lock it</button
-              >{/if}
-          </div>
-        {/snippet}
-      </ActionForm>
-    {/if}
+    {#if data.mayFlag && assembly.flag !== 'expired'}<FlagForm flag={assembly.flag} />{/if}
   </section>
   <div class="grid content-start gap-6">
     {#if data.mayRenew || data.renewal}<Renewal
@@ -202,46 +143,12 @@
     </section>
   </div>
 </div>
-{#if data.stack && data.facts}
-  <div class="mt-8 grid gap-8 lg:grid-cols-[1fr_1.4fr]">
-    <section aria-labelledby="pieces">
-      <h2 id="pieces" class="heading">Built from</h2>
-      <ul class="mt-1 border-t-[3px] border-double border-base-content font-narrow">
-        {#each data.parts as part (part.role)}
-          <li class="border-b border-base-300">
-            <a class="flex min-h-11 items-center gap-3 hover:bg-base-300" href="/crib?item={part.id}"
-              ><b class="w-24">{part.number}</b><span class="flex-1"
-                >{part.count > 1
-                  ? `${part.count} × `
-                  : ''}{part.name}{#if part.role === 'insert' && part.edges}<span class="small-words block"
-                    >edge {part.edgesUsed + 1} of {part.edges}</span
-                  >{/if}</span
-              ><span class="small-words">{part.shelf}</span></a
-            >
-          </li>
-        {/each}
-      </ul>
-      {#if data.edgeCost !== null}<p class="small-words mt-2">
-          An edge of it costs {(data.edgeCost / 100).toFixed(2)}.
-        </p>{/if}
-      <div class="mt-3 flex flex-wrap gap-2">
-        <a class="btn" href="/tools/{assembly.id}/card">Build card and label</a>
-        {#if data.mayBuild && data.parts.some((part) => part.role === 'insert')}
-          <ActionForm action="?/index" label="Index the inserts">
-            {#snippet children({ busy })}<button class="btn" disabled={busy}>Index the inserts</button
-              >{/snippet}
-          </ActionForm>
-        {/if}
-      </div>
-    </section>
-    <div class="grid content-start gap-4">
-      <StackSheet
-        stack={data.stack}
-        facts={data.facts}
-        machines={data.machines}
-        number={assembly.number}
-        measured={assembly.gaugeLength}
-      />
-    </div>
-  </div>
-{/if}
+{#if data.stack && data.facts}<BuiltFrom
+    {assembly}
+    parts={data.parts}
+    stack={data.stack}
+    facts={data.facts}
+    machines={data.machines}
+    edgeCost={data.edgeCost}
+    mayBuild={data.mayBuild}
+  />{/if}

@@ -19,6 +19,7 @@ import { pool, type Db } from '$server/db';
 import type { Length } from '$core/units/length';
 import { definitionOf } from '$server/definitions';
 import { machines } from '$server/machines';
+import { freeNumber } from '$server/records';
 import { lacking } from '$server/today';
 import { act, id, lengthIn, orEmpty, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -80,6 +81,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
   const best = gripped ? chooseCollet(gripped.dimensions.DCONMS ?? 0, gripping) : null;
   const needsAdapter = cutter && holder ? adapterRefusal(gripped!, holder, null) !== null : false;
   return {
+    free: cutter && holder ? await freeNumber(db, 'assemblies') : null,
     search,
     wanted: cutter || definition ? [] : await wantedTools(db),
     asks: definition && {

@@ -11,6 +11,8 @@
   import { parseLength } from '$core/units/parse-length';
   import ActionForm from '$lib/ActionForm.svelte';
   import PieceList from '$lib/crib/PieceList.svelte';
+  import WantedTools from '$lib/tool/WantedTools.svelte';
+  import PieceChoices from '$lib/tool/PieceChoices.svelte';
   import StackSheet from '$lib/tool/StackSheet.svelte';
 
   import { changedQuery } from '$lib/query';
@@ -78,28 +80,7 @@
 </header>
 
 {#if !data.cutter}
-  {#if data.wanted.length > 0}
-    <section class="mt-4 max-w-3xl" aria-labelledby="wanted">
-      <h2 id="wanted" class="heading">What the next jobs lack</h2>
-      <ul class="mt-1 border-t-[3px] border-double border-base-content">
-        {#each data.wanted as each (`${each.programId} ${each.tool}`)}
-          <li class="border-b border-base-300">
-            <a
-              class="flex min-h-12 flex-wrap items-center gap-x-3 hover:bg-base-300"
-              href={each.words
-                ? `?program=${each.programId}&tool=${each.tool}${each.machineId ? `&machine=${each.machineId}` : ''}`
-                : `/programs/${each.programId}/tools`}
-              ><b>{each.machine} T{each.tool}</b>
-              <span class="flex-1"
-                >{each.words ?? 'the program does not say what it is: define it first'}</span
-              >
-              <span class="small-words">{each.program}</span></a
-            >
-          </li>
-        {/each}
-      </ul>
-    </section>
-  {/if}
+  <WantedTools wanted={data.wanted} />
   <div class="mt-4 max-w-3xl">
     <label class="grid gap-1"
       ><span class="text-lg">Which cutter?</span><input
@@ -138,87 +119,7 @@
             >{/each}</select
         ></label
       >
-      <section>
-        <h2 class="heading">Holder</h2>
-        <PieceList
-          offered={data.holders}
-          chosen={data.holder?.id ?? null}
-          onchoose={(id) => ask({ holder: id, adapter: null, knob: null, nut: null, second: null })}
-          label="Holders"
-        />
-      </section>
-      {#if data.holder && (data.adapters.length > 0 || data.adapter)}
-        <section>
-          <h2 class="heading">{data.holder.kind === 'colletChuck' ? 'Collet' : 'Sleeve'}</h2>
-          <PieceList
-            offered={data.adapters}
-            chosen={data.adapter?.id ?? null}
-            onchoose={(id) => ask({ adapter: id })}
-            label="Collets"
-          />
-        </section>
-      {/if}
-      {#if data.extensions.length > 0}
-        <section>
-          <h2 class="heading">
-            Extension {#if data.extension}<button
-                type="button"
-                class="btn btn-sm"
-                onclick={() => ask({ extension: null, adapter: null })}>without</button
-              >{/if}
-          </h2>
-          <PieceList
-            offered={data.extensions}
-            chosen={data.extension?.id ?? null}
-            onchoose={(id) => ask({ extension: id, adapter: null })}
-            label="Extensions"
-          />
-        </section>
-      {/if}
-      {#each [['nut', 'Nut, when not the holder’s own', data.nuts, data.nut], ['second', 'Second tool in the double holder', data.seconds, data.second]] as const as [role, words, offered, chosen] (role)}
-        {#if offered.length > 0}
-          <section>
-            <h2 class="heading">
-              {words}
-              {#if chosen}<button type="button" class="btn btn-sm" onclick={() => ask({ [role]: null })}
-                  >without</button
-                >{/if}
-            </h2>
-            <PieceList
-              offered={offered.map((component) => ({ component, refusal: null }))}
-              chosen={chosen?.id ?? null}
-              onchoose={(id) => ask({ [role]: id })}
-              label={words}
-            />
-          </section>
-        {/if}
-      {/each}
-      {#if data.inserts.length > 0}
-        <section>
-          <h2 class="heading">Inserts, {data.cutter.dimensions.ZEFP} seats</h2>
-          <PieceList
-            offered={data.inserts.map((component) => ({ component, refusal: null }))}
-            chosen={data.insert?.id ?? null}
-            onchoose={(id) => ask({ insert: id })}
-            label="Inserts"
-          />
-        </section>
-      {/if}
-      {#if data.knobs.length > 0}
-        <section>
-          <h2 class="heading">
-            Retention knob{data.machine?.knob
-              ? `: ${data.machine.name} needs ${data.machine.knob}${data.machine.throughCoolant ? ', drilled' : ', solid'}`
-              : ''}
-          </h2>
-          <PieceList
-            offered={data.knobs.map((component) => ({ component, refusal: null }))}
-            chosen={data.knob?.id ?? null}
-            onchoose={(id) => ask({ knob: id })}
-            label="Knobs"
-          />
-        </section>
-      {/if}
+      <PieceChoices {...data} cutter={data.cutter} {ask} />
     </div>
 
     <div class="grid content-start gap-5">
@@ -247,7 +148,14 @@
             <input type="hidden" name="stickOut" value={written} />
             <div class="grid grid-cols-[8rem_1fr] gap-2">
               <Field label="Number"
-                ><input class="input" name="number" required autocomplete="off" maxlength="20" /></Field
+                ><input
+                  class="input"
+                  name="number"
+                  value={data.free ?? ''}
+                  required
+                  autocomplete="off"
+                  maxlength="20"
+                /></Field
               >
               <Field label="Name"
                 ><input

@@ -3,6 +3,7 @@
   import ActionForm from '$lib/ActionForm.svelte';
   import LoadStepCard from '$lib/machine/LoadStepCard.svelte';
   import ToBuild from '$lib/machine/ToBuild.svelte';
+  import ToGo from '$lib/machine/ToGo.svelte';
   import MeasureForm from '$lib/machine/MeasureForm.svelte';
   import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
   import { dayAndClock } from '$lib/time';
@@ -17,11 +18,6 @@
   const next = $derived(walk[0]);
   const held = $derived(plan?.left.ok ? plan.left.held : []);
   const made = $derived(plan?.ticks.filter((tick) => tick.outcome === 'done').length ?? 0);
-  const fetched = $derived(
-    steps.flatMap((each) =>
-      each.step.act === 'load' && each.step.wanted.assemblyId ? [each.step.wanted] : [],
-    ),
-  );
   const assemblyIn = (assemblyId: number) =>
     data.places.find((place) => place.assembly?.id === assemblyId)?.assembly ?? null;
   const inHand = $derived.by(() => {
@@ -141,63 +137,7 @@
   {/each}
 
   <div class="mt-5 grid gap-8 lg:grid-cols-2 print:block">
-    <section>
-      <h2 class="heading">To go</h2>
-      <ol class="border-t-[3px] border-double border-base-content">
-        {#each walk as each, i (`${each.key} ${i}`)}
-          <li
-            class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 border-b border-base-300 py-1.5 print:break-inside-avoid"
-          >
-            <span aria-hidden="true">☐</span>
-            <b class="font-display">{made + i + 1}</b>
-            <span
-              >{each.title}
-              <span class="hidden print:block"
-                >{#each each.confirm as line (line)}<span class="block">☐ {line}</span>{/each}
-                {#if each.step.act === 'measure'}<span class="block">☐ Measured: ______________</span>{/if}
-                {#each each.cautions as caution (caution)}<span class="small-words block">{caution}</span
-                  >{/each}</span
-              ></span
-            >
-          </li>
-        {:else}<li class="py-2">
-            {toBuild.length > 0
-              ? 'Only what must be built is left.'
-              : held.length > 0
-                ? 'Only what waits is left.'
-                : 'Nothing is left to do.'}
-          </li>{/each}
-        {#each toBuild as each (each.key)}
-          <li class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 border-b border-base-300 py-1.5">
-            <span aria-hidden="true">☐</span><span></span><span
-              >{each.title}
-              {#if each.step.act === 'build'}
-                {@const wanted = each.step.wanted.tool}
-                <span class="small-words hidden print:block"
-                  >{#each data.kits.find((kit) => kit.tool === wanted)?.kit?.pieces ?? [] as { role, piece, count } (role)}<span
-                      class="block"
-                      >☐ {count > 1 ? `${count} × ` : ''}{piece.number}
-                      {piece.name}, shelf {piece.shelf || '–'}</span
-                    >{/each}</span
-                >{/if}</span
-            >
-          </li>
-        {/each}
-      </ol>
-      {#if fetched.length > 0}
-        <h2 class="heading mt-5">To fetch</h2>
-        <ul class="border-t-[3px] border-double border-base-content">
-          {#each fetched as tool (tool.tool)}<li class="flex gap-3 border-b border-base-300 py-1.5">
-              <span aria-hidden="true">☐</span><b class="w-12">T{tool.tool}</b>
-              <a class="underline" href="/tools/{tool.assemblyId}">{tool.number}</a>
-              <span>{tool.name}</span>
-            </li>{/each}
-        </ul>
-        <a class="no-print btn mt-2" href="/tools/kit?numbers={fetched.map((tool) => tool.number).join('+')}"
-          >Kit list of their pieces</a
-        >
-      {/if}
-    </section>
+    <ToGo {walk} {toBuild} {made} waits={held.length > 0} kits={data.kits} />
     <section class="no-print">
       <h2 class="heading">Done</h2>
       {@render ticks(plan.ticks)}

@@ -1,0 +1,62 @@
+<script lang="ts">
+  import type { ComponentProps } from 'svelte';
+  import type { Component } from '$core/component/kinds';
+  import type { Stack, StackFacts } from '$core/assembly/stack';
+  import type { Length } from '$core/units/length';
+  import ActionForm from '../ActionForm.svelte';
+  import StackSheet from './StackSheet.svelte';
+
+  interface Props {
+    assembly: { id: number; number: string; gaugeLength: Length };
+    parts: (Component & {
+      role: string;
+      count: number;
+      edges: number | null;
+      edgesUsed: number;
+      shelf: string;
+    })[];
+    stack: Stack;
+    facts: StackFacts;
+    machines: ComponentProps<typeof StackSheet>['machines'];
+    /** What an edge costs, in hundredths. */
+    edgeCost: number | null;
+    mayBuild: boolean;
+  }
+  let { assembly, parts, stack, facts, machines, edgeCost, mayBuild }: Props = $props();
+</script>
+
+<div class="mt-8 grid gap-8 lg:grid-cols-[1fr_1.4fr]">
+  <section aria-labelledby="pieces">
+    <h2 id="pieces" class="heading">Built from</h2>
+    <ul class="mt-1 border-t-[3px] border-double border-base-content font-narrow">
+      {#each parts as part (part.role)}
+        <li class="border-b border-base-300">
+          <a class="flex min-h-11 items-center gap-3 hover:bg-base-300" href="/crib?item={part.id}"
+            ><b class="w-24">{part.number}</b><span class="flex-1"
+              >{part.count > 1
+                ? `${part.count} × `
+                : ''}{part.name}{#if part.role === 'insert' && part.edges}<span class="small-words block"
+                  >edge {part.edgesUsed + 1} of {part.edges}</span
+                >{/if}</span
+            ><span class="small-words">{part.shelf}</span></a
+          >
+        </li>
+      {/each}
+    </ul>
+    {#if edgeCost !== null}<p class="small-words mt-2">
+        An edge of it costs {(edgeCost / 100).toFixed(2)}.
+      </p>{/if}
+    <div class="mt-3 flex flex-wrap gap-2">
+      <a class="btn" href="/tools/{assembly.id}/card">Build card and label</a>
+      {#if mayBuild && parts.some((part) => part.role === 'insert')}
+        <ActionForm action="?/index" label="Index the inserts">
+          {#snippet children({ busy })}<button class="btn" disabled={busy}>Index the inserts</button
+            >{/snippet}
+        </ActionForm>
+      {/if}
+    </div>
+  </section>
+  <div class="grid content-start gap-4">
+    <StackSheet {stack} {facts} {machines} number={assembly.number} measured={assembly.gaugeLength} />
+  </div>
+</div>
