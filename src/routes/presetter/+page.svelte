@@ -3,10 +3,10 @@
   import type { PresetterReading } from '$core/formats/presetter-line';
   import type { PresetFault } from '$core/presetting/check-measured';
   import { formatLength, formatWithUnit } from '$core/units/format-length';
-  import { nanometres, type Length } from '$core/units/length';
+  import type { Length } from '$core/units/length';
   import ActionForm from '$lib/ActionForm.svelte';
   import Silhouette from '$lib/Silhouette.svelte';
-  import { shortTime } from '$lib/time';
+  import Presettings from '$lib/tool/Presettings.svelte';
 
   let { data } = $props();
   const { assembly, expected } = $derived(data);
@@ -34,7 +34,6 @@
     faults = done.kept ? [] : done.faults;
     if (done.kept) values = { ...empty };
   }
-  const micrometres = (value: number) => `${(value / 1000).toFixed(1)} µm`;
   const FIELDS = [
     ['gaugeLength', 'Gauge length, mm'],
     ['diameter', 'Diameter, mm'],
@@ -144,43 +143,6 @@
         </ActionForm>
       {:else}<p>Setters and the crib measure tools.</p>{/if}
     </section>
-    <section aria-labelledby="measured" class="overflow-x-auto md:max-xl:col-span-2">
-      <h2 id="measured" class="heading">As it stands now</h2>
-      {#if data.spread.gaugeLength}
-        <p class="mt-1">
-          {data.spread.gaugeLength.count}
-          {data.spread.gaugeLength.count === 1 ? 'measurement' : 'measurements'}, mean
-          <b>{formatWithUnit(nanometres(Math.round(data.spread.gaugeLength.mean)), 'mm')}</b
-          >{#if data.spread.gaugeLength.deviation !== null}, range {micrometres(
-              data.spread.gaugeLength.range,
-            )}, standard deviation {micrometres(
-              data.spread.gaugeLength.deviation,
-            )}{/if}{#if data.spread.diameter}; diameter
-            <b>{formatWithUnit(nanometres(Math.round(data.spread.diameter.mean)), 'mm')}</b>{/if}
-        </p>
-      {:else}<p class="caution mt-1">Not measured since it was built or its edge was changed.</p>{/if}
-      <table class="ruled mt-3">
-        <thead
-          ><tr
-            ><th scope="col">When</th><th scope="col" class="number">Length</th><th scope="col" class="number"
-              >⌀</th
-            ><th scope="col" class="number">Run-out</th><th scope="col">Who, with what</th></tr
-          ></thead
-        >
-        <tbody>
-          {#each data.history as each (each.id)}
-            <tr class={each.current ? '' : 'opacity-75'}
-              ><td class="whitespace-nowrap">{shortTime(each.at, data.now, zone)}</td><td
-                class="number font-semibold">{formatLength(each.gaugeLength, 'mm', { decimals: 4 })}</td
-              ><td class="number"
-                >{each.diameter === null ? '' : formatLength(each.diameter, 'mm', { decimals: 4 })}</td
-              ><td class="number"
-                >{each.runOut === null ? '' : formatLength(each.runOut, 'mm', { decimals: 4 })}</td
-              ><td>{each.person}, {each.instrument}{each.current ? '' : ' (before it was changed)'}</td></tr
-            >
-          {/each}
-        </tbody>
-      </table>
-    </section>
+    <Presettings spread={data.spread} history={data.history} now={data.now} {zone} />
   </div>
 {/if}
