@@ -13,12 +13,12 @@
   let label = $state('');
   let pad: HTMLElement | undefined = $state();
 
-  const DIGITS = ['7', '8', '9', '4', '5', '6', '1', '2', '3', '0'];
-  const keys = $derived([
-    ...DIGITS,
-    ...(kind === 'whole' ? [] : ['.']),
-    ...(kind === 'length' ? ['-', '+', 'mm', 'in'] : []),
-  ]);
+  /** As on a calculator: three columns of digits, and what goes with them to the right. */
+  const KEYS = {
+    whole: ['7', '8', '9', 'back', '4', '5', '6', '0', '1', '2', '3', 'done'],
+    decimal: ['7', '8', '9', 'back', '4', '5', '6', '.', '1', '2', '3', '0', 'done'],
+    length: ['7', '8', '9', 'back', '4', '5', '6', '+', '1', '2', '3', '-', '0', '.', 'mm', 'in', 'done'],
+  };
   const said: Readonly<Record<string, string>> = { '.': 'point', '-': 'minus', '+': 'plus' };
 
   onMount(() => {
@@ -85,21 +85,28 @@
     aria-label="Number pad for {label}"
   >
     <div class="mx-auto grid max-w-lg grid-cols-4 gap-1.5">
-      {#each keys as key (key)}
-        <button
-          type="button"
-          class="btn h-14 text-2xl"
-          aria-label={said[key]}
-          onmousedown={stay}
-          onclick={() => press(key)}>{key === '-' ? '−' : key}</button
-        >
+      {#each KEYS[kind] as key (key)}
+        {#if key === 'back'}
+          <button type="button" class="btn h-14" aria-label="Rub out" onmousedown={stay} onclick={back}
+            ><Delete size={26} aria-hidden="true" /></button
+          >
+        {:else if key === 'done'}
+          <button
+            type="button"
+            class={['btn h-14 text-lg btn-primary', kind !== 'whole' && 'col-span-4']}
+            onmousedown={stay}
+            onclick={() => field?.blur()}>Done</button
+          >
+        {:else}
+          <button
+            type="button"
+            class="btn h-14 text-2xl"
+            aria-label={said[key]}
+            onmousedown={stay}
+            onclick={() => press(key)}>{key === '-' ? '−' : key}</button
+          >
+        {/if}
       {/each}
-      <button type="button" class="btn h-14" aria-label="Rub out" onmousedown={stay} onclick={back}
-        ><Delete size={26} aria-hidden="true" /></button
-      >
-      <button type="button" class="btn h-14 btn-primary" onmousedown={stay} onclick={() => field?.blur()}
-        >Done</button
-      >
     </div>
   </div>
 {/if}

@@ -14,6 +14,10 @@
   let { shape, unit = 'mm', dimensioned = false, height = 260 }: Props = $props();
 
   const drawn = $derived(turningFigures(shape));
+  const turned = $derived(
+    shape.interface.startsWith('shank') &&
+      ['turning', 'turningBoring', 'grooving', 'parting', 'threading'].includes(shape.kind),
+  );
   const length = $derived(Math.max(...drawn.flat().map(([along]) => along)));
   const radius = $derived(Math.max(...drawn.flat().map(([, across]) => Math.abs(across))));
   const text = $derived(length / 17);
@@ -60,7 +64,7 @@
         >gauge length</text
       >
       {#if shape.diameter > 0}<text stroke="none" x={radius + text * 1.5} y={length * 0.78}
-          >⌀ {formatWithUnit(shape.diameter, unit)}</text
+          >{turned ? 'insert' : '⌀'} {formatWithUnit(shape.diameter, unit)}</text
         >{/if}
       <text stroke="none" x={radius + text * 1.5} y={length * 0.78 + text * 1.2} opacity="0.8"
         >out {formatWithUnit(shape.stickOut, unit)}</text
