@@ -10,6 +10,7 @@ import { approve, readBack } from '../../src/server/corrections.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { pool, row, rows, transaction } from '../../src/server/db.ts';
 import { countParts, insertJob, setJobState } from '../../src/server/jobs.ts';
+import { recordLabels } from '../../src/server/label.ts';
 import { signLeaf, writeNote } from '../../src/server/leaf.ts';
 import { startRenewal } from '../../src/server/renewals.ts';
 import { demoFile, filesIn, must } from './files.ts';
@@ -87,6 +88,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await at(DAYS + 35.8);
   await setRows(setter!, loaded, machine.get('Curlew')!);
 
+  // all that came with the cell have their labels; what is built later has none yet
+  await must(recordLabels(as(crib!), [...assembly.keys()]));
   await fortnight(
     { now, at, lead: lead!, setter: setter!, operators: [operator!, second!, setter!], machines: machine, programs },
     new Date(now.getTime() - (DAYS + 35) * 3_600_000),

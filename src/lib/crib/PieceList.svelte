@@ -46,7 +46,7 @@
               >{MAIN.filter((name) => component.dimensions[name] !== undefined)
                 .slice(0, 3)
                 .map(
-                  (name) => `${PROPERTIES[name].words} ${dimensionWords(name, component.dimensions[name]!)}`,
+                  (name) => `${PROPERTIES[name].short} ${dimensionWords(name, component.dimensions[name]!)}`,
                 )
                 .join(', ')}{component.series ? ` ${component.series}` : ''}</span
             >{/if}</span

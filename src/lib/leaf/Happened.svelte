@@ -7,7 +7,10 @@
   // what a machine's counters do after every part is in the ledger; the leaf tells what people did
   const told = $derived(
     entries.filter(
-      (entry) => entry.kind !== 'life' && !(entry.kind === 'correction' && entry.stage === 'applied'),
+      (entry) =>
+        entry.kind !== 'life' &&
+        !(entry.kind === 'correction' && entry.stage === 'applied') &&
+        !(entry.kind === 'assembly' && entry.stage === 'labelled'),
     ),
   );
   const shown = $derived(all ? told : told.slice(0, past ? 40 : 12));

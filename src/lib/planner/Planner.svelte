@@ -5,15 +5,20 @@
   import type { PlanNews, TradeRow } from './plan-news';
   import PlanWorker from './plan.worker?worker';
   import type { PlanQuestion } from '$core/changer/plan-layout';
-  import type { Snippet } from 'svelte';
+  import { onMount, type Snippet } from 'svelte';
 
   interface Props {
+    /** Work it out at once, before anybody has chosen. */
+    begin?: boolean;
     question: Omit<PlanQuestion, 'weights'>;
     /** T n lives in pocket n. */
     fixed: boolean;
     children: Snippet<[FoundLayout]>;
   }
-  let { question, fixed, children }: Props = $props();
+  let { begin = false, question, fixed, children }: Props = $props();
+  onMount(() => {
+    if (begin) plan();
+  });
 
   const WISHES: Record<keyof PlanWeights, { words: string; alone: string }> = {
     hands: { words: 'Few moves from here', alone: 'fewest moves' },

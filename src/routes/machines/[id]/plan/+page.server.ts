@@ -16,6 +16,8 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
     programs: await newestPrograms(pool(), machine.id),
     places: await placesOf(pool(), machine.id),
     chosen,
+    // nobody has chosen yet: the open jobs are worked out at once
+    begin: !url.searchParams.has('program') && !url.searchParams.has('ticked'),
     locked,
     task: chosen.length > 0 ? await layoutTask(pool(), machine, chosen, locked) : null,
     mayPlan: may(locals.person!.role, 'placeTools'),

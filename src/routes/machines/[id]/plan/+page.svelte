@@ -122,7 +122,7 @@
 
 {#if task}
   {#each task.remarks as remark (remark)}<p class="caution mt-3">{remark}</p>{/each}
-  <Planner question={task.question} {fixed}>
+  <Planner question={task.question} {fixed} begin={data.begin}>
     {#snippet children(found: FoundLayout)}
       {@const rows = rowsOf(found)}
       {@const edits = rows.filter(
