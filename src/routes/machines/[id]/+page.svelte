@@ -4,18 +4,15 @@
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { sweptRadius } from '$core/assembly/silhouette';
-  import { clashes, hangingRadius, LEAST_GAP, withinReach } from '$core/changer/clearance';
-  import { widestThatHangs } from '$core/changer/side-view';
-  import { formatWithUnit } from '$core/units/format-length';
-  import { inUnit, lengthOf } from '$core/units/length';
+  import { clashes, hangingRadius } from '$core/changer/clearance';
   import Changer from '$lib/changer/Changer.svelte';
   import Bears from '$lib/machine/Bears.svelte';
   import EmptyPlace from '$lib/machine/EmptyPlace.svelte';
   import PocketTable from '$lib/machine/PocketTable.svelte';
   import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
+  import InMachine from '$lib/machine/InMachine.svelte';
   import LoadedPlace from '$lib/machine/LoadedPlace.svelte';
-  import Disc from '$lib/Disc.svelte';
-  import { placeWord } from '$lib/words';
+  import { roomBeside } from '$lib/machine/room-beside';
 
   let { data } = $props();
   const asked = $derived(Number(page.url.searchParams.get('tool')));
@@ -43,30 +40,6 @@
         })),
     ),
   );
-  /** What hangs beside an empty pocket, and what that leaves. */
-  function room(empty: (typeof data.places)[number]): string {
-    if (empty.kind !== 'pocket' || !traitsOf(shape).hangs) return '';
-    const radii = new Map(
-      loaded
-        .filter((each) => each.kind === 'pocket')
-        .map((each) => [each.number, hangingRadius(shape, each.assembly!)]),
-    );
-    const free = widestThatHangs(
-      withinReach(shape, 1.5 * shape.pitch),
-      empty.number,
-      (number) => radii.get(number),
-      LEAST_GAP,
-    );
-    const show = (millimetres: number) =>
-      formatWithUnit(lengthOf(Math.max(0, millimetres), 'mm'), data.machine.unit, {
-        decimals: data.machine.unit === 'mm' ? 1 : 2,
-      });
-    const cell =
-      empty.cell === null ? '' : ` Its cell takes holders up to ${show(inUnit(empty.cell, 'mm'))}.`;
-    return free === null
-      ? cell.trim()
-      : `T${data.places.find((each) => each.number === free.beside)?.tool} in ${placeWord(shape.kind)} ${free.beside} leaves room for ${show(free.widest)} across.${cell}`;
-  }
   /** A chain and a rack are long: they take the whole width. */
   const long = $derived(traitsOf(shape).drawn === 'wheels' || traitsOf(shape).drawn === 'row');
   /** The pockets about the chosen one are seen from the side, or about the widest tool. */
@@ -169,39 +142,11 @@
           {place}
           loose={data.loose}
           mayPlace={data.mayPlace}
-          room={room(place)}
+          room={roomBeside(shape, data.places, data.machine.unit, place)}
           taken={loaded.map((each) => each.tool!)}
         /><PocketTable machine={data.machine} {place} {spindle} mayPlace={data.mayPlace} />{/key}
     {:else}
-      <h2 class="heading">In the machine</h2>
-      <ul class="mt-1 border-t-[3px] border-double border-base-content">
-        {#each loaded as each (each.id)}
-          <li class="border-b border-base-300">
-            <button
-              type="button"
-              class="flex min-h-11 w-full items-center gap-3 text-left hover:bg-base-300"
-              onclick={() => (picked = each.id)}
-            >
-              <b class="w-10">T{each.tool}</b><span class="min-w-0 flex-1 truncate"
-                >{each.assembly!.number} {each.assembly!.name}</span
-              >
-              <Disc
-                remaining={each.assembly!.remaining}
-                fullLife={each.assembly!.fullLife}
-                basis={each.assembly!.basis}
-                flag={each.assembly!.flag}
-                measured={each.assembly!.measured}
-                size={20}
-              />
-              <span class="small-words w-20 text-right"
-                >{each.kind === 'spindle'
-                  ? 'spindle'
-                  : `${placeWord(data.machine.changerKind)} ${each.number}`}</span
-              >
-            </button>
-          </li>
-        {/each}
-      </ul>
+      <InMachine {loaded} changer={data.machine.changerKind} onpick={(id) => (picked = id)} />
     {/if}
   </section>
 </div>

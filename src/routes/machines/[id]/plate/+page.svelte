@@ -1,122 +1,19 @@
 <script lang="ts">
   import { traitsOf } from '$core/changer/traits';
-  import { formatLength, formatWithUnit } from '$core/units/format-length';
-  import { lengthOf, type Length } from '$core/units/length';
   import ActionForm from '$lib/ActionForm.svelte';
   import ChangeTimes from '$lib/machine/ChangeTimes.svelte';
   import DialectForm from '$lib/machine/DialectForm.svelte';
   import TrayCells from '$lib/machine/TrayCells.svelte';
+  import { highestNow, plateLines } from '$lib/machine/plate-lines';
   import PlateLine from '$lib/machine/PlateLine.svelte';
 
   let { data } = $props();
   const machine = $derived(data.machine);
   const unit = $derived(machine.unit);
-  const decimals = $derived(unit === 'mm' ? 1 : 2);
-  const most = <T,>(of: (tool: (typeof data.standing)[number]) => number, words: (value: number) => T) => {
-    const top = data.standing.reduce<(typeof data.standing)[number] | null>(
-      (best, each) => (best === null || of(each) > of(best) ? each : best),
-      null,
-    );
-    return top ? { share: of(top), words: `now T${top.tool} ${words(of(top))}` } : null;
-  };
-  const lengthWords = (value: number) => formatWithUnit(value as Length, unit, { decimals });
-  const kilograms = (grams: number) => `${(grams / 1000).toFixed(2)} kg`;
-  const typed = (value: Length | null) => (value === null ? '' : formatLength(value, unit, { decimals }));
   const turret = $derived(!traitsOf(data.shape).hangs);
   const declares = $derived(traitsOf(data.shape).exchanges);
-
-  const ofOneTool = $derived([
-    {
-      name: 'longest',
-      words: 'Longest tool, from the gauge line',
-      limit: machine.longest,
-      typed: typed(machine.longest),
-      suffix: unit,
-      now: most((tool) => tool.gaugeLength, lengthWords),
-    },
-    {
-      name: 'widest',
-      words: 'Widest tool, neighbours full',
-      limit: machine.widest,
-      typed: typed(machine.widest),
-      suffix: unit,
-      now: null,
-    },
-    {
-      name: 'widestAlone',
-      words: 'Widest tool, neighbours empty',
-      limit: machine.widestAlone,
-      typed: typed(machine.widestAlone),
-      suffix: unit,
-      now: most((tool) => tool.widest, lengthWords),
-    },
-    {
-      name: 'heaviest',
-      words: 'Heaviest tool',
-      limit: machine.heaviest,
-      typed: machine.heaviest === null ? '' : String(machine.heaviest / 1000),
-      suffix: 'kg',
-      now: most((tool) => tool.mass, kilograms),
-    },
-    {
-      name: 'moment',
-      words: 'Moment about the gauge line',
-      limit: machine.moment,
-      typed: machine.moment === null ? '' : String(machine.moment),
-      suffix: 'N·m',
-      now: turret
-        ? null
-        : most(
-            (tool) => tool.moment,
-            (value) => `${value.toFixed(1)} N·m`,
-          ),
-    },
-  ]);
-  const lines = $derived([
-    ...(turret
-      ? [
-          {
-            name: 'swing',
-            words: 'Swing of the turret, across',
-            limit: machine.swing,
-            typed: typed(machine.swing),
-            suffix: unit,
-            now:
-              data.bearing.swing === null
-                ? null
-                : {
-                    share: data.bearing.swing * 1e6,
-                    words: `now ${formatWithUnit(lengthOf(data.bearing.swing, 'mm'), unit, { decimals })}`,
-                  },
-          },
-        ]
-      : [
-          ...ofOneTool,
-          {
-            name: 'heaviestAll',
-            words: 'All tools together',
-            limit: machine.heaviestAll,
-            typed: machine.heaviestAll === null ? '' : String(machine.heaviestAll / 1000),
-            suffix: 'kg',
-            now: { share: data.bearing.total, words: `now ${kilograms(data.bearing.total)}` },
-          },
-        ]),
-    ...(data.bearing.towards !== null
-      ? [
-          {
-            name: 'unbalance',
-            words: 'Out of balance',
-            limit: machine.unbalance,
-            typed: machine.unbalance === null ? '' : String(machine.unbalance / 1000),
-            suffix: 'kg·m',
-            now: {
-              share: data.bearing.unbalance,
-              words: `now ${(data.bearing.unbalance / 1000).toFixed(2)} kg·m`,
-            },
-          },
-        ]
-      : []),
-  ]);
+  const lines = $derived(plateLines(machine, data.standing, data.bearing, turret));
+  const highest = $derived(highestNow(data.standing));
   const missing = $derived(lines.filter((line) => line.limit === null).length);
 </script>
 
@@ -139,10 +36,7 @@
         limit={machine.highestTool}
         typed={String(machine.highestTool)}
         suffix=""
-        now={most(
-          (tool) => tool.tool,
-          () => '',
-        )}
+        now={highest}
         mayRecord={data.mayRecord}
       />
       {#if machine.interface.startsWith('steep')}<PlateLine

@@ -4,6 +4,7 @@
   import { formatLength, formatWithUnit } from '$core/units/format-length';
   import type { Length } from '$core/units/length';
   import ActionForm from '$lib/ActionForm.svelte';
+  import RackSteps from '$lib/machine/RackSteps.svelte';
 
   let { data } = $props();
   const rack = $derived(data.rack);
@@ -13,42 +14,13 @@
   let picked = $state<number | null>(null);
   const fork = $derived(picked ?? rack.forks.find((each) => !each.captured)?.fork ?? 1);
   const chosen = $derived(rack.forks.find((each) => each.fork === fork)!);
-  const next = $derived(rack.steps.find((step) => !step.done));
 </script>
 
 <svelte:head><title>Rack · {data.machine.name} · Tin Almanac</title></svelte:head>
 
 <div class="mt-4 grid gap-8 lg:grid-cols-[1fr_1.2fr]">
   <section>
-    <h2 class="heading">In this order</h2>
-    <ol class="border-t-[3px] border-double border-base-content">
-      {#each rack.steps as step (step.name)}
-        <li class="grid grid-cols-[1.6rem_1fr] gap-x-2 border-b border-base-300 py-2">
-          <span aria-hidden="true">{step.done ? '●' : '○'}</span>
-          <div>
-            <p class={step === next ? 'text-lg font-semibold' : ''}>{step.words}</p>
-            {#if step.done}<p class="small-words">
-                {step.done.person}, {step.done.at.toLocaleString('en-GB', {
-                  dateStyle: 'short',
-                  timeStyle: 'short',
-                })}
-              </p>
-            {:else if step === next && data.mayCommission}
-              {#if step.name === 'slow' || step.name === 'fetch'}<p class="caution my-1 text-sm">
-                  A fork that is a little off bends holder, fork or spindle. The machine’s manual, the site’s
-                  rules and licensed practice come first.
-                </p>{/if}
-              <ActionForm action="?/confirm" label="Confirm">
-                {#snippet children({ busy })}
-                  <input type="hidden" name="step" value={step.name} />
-                  <button class="btn mt-1 btn-primary" disabled={busy}>Done, and I stand by it</button>
-                {/snippet}
-              </ActionForm>
-            {/if}
-          </div>
-        </li>
-      {/each}
-    </ol>
+    <RackSteps steps={rack.steps} mayCommission={data.mayCommission} />
     <ActionForm action="?/set" class="plate mt-5 grid gap-3" label="Settings of the rack" keep>
       {#snippet children({ busy })}
         <h2 class="heading">Slide and clearance</h2>
