@@ -3,7 +3,8 @@
   import ActionForm from '$lib/ActionForm.svelte';
   import DropFile from '$lib/DropFile.svelte';
   import ColumnsForm from '$lib/tool/ColumnsForm.svelte';
-  import { dayAndClock } from '$lib/time';
+  import LookTable from '$lib/tool/LookTable.svelte';
+  import PastFiles from '$lib/tool/PastFiles.svelte';
 
   let { data } = $props();
   const running = $derived(data.draft?.state === 'running' || data.draft?.state === 'cancelling');
@@ -12,7 +13,6 @@
     const timer = setInterval(() => void invalidateAll(), 400);
     return () => clearInterval(timer);
   });
-  const MARK = { added: '+', changed: '~', same: '=', refused: '×' };
   const FORMATS = ['csv', 'json', 'xml'] as const;
 </script>
 
@@ -66,20 +66,7 @@
       </div>
     </section>
   </div>
-  <section class="mt-6" aria-labelledby="past">
-    <h2 id="past" class="heading">The last files</h2>
-    <ul class="mt-1 border-t-[3px] border-double border-base-content">
-      {#each data.past as file (file.id)}
-        <li class="flex flex-wrap gap-x-4 border-b border-base-300 py-1.5">
-          <b>{file.fileName}</b>
-          <span class={['flex-1', file.state !== 'done' && 'text-accent']}
-            >{file.rowsAll} {file.kind}: {file.answer || 'stopped before it was saved'}</span
-          >
-          <span class="small-words">{file.person}, {dayAndClock(file.at, data.cell!.timeZone)}</span>
-        </li>
-      {:else}<li class="py-2">No file of tools was brought in yet.</li>{/each}
-    </ul>
-  </section>
+  <PastFiles files={data.past} zone={data.cell!.timeZone} />
 {:else}
   <p class="mt-3 text-lg">
     <b>{data.draft.fileName}</b>{data.question ? '' : `: ${data.draft.rowsAll} ${data.draft.kind}`}
@@ -136,29 +123,7 @@
       {/if}
       <a class="btn" href="/tools/import">Another file</a>
     </div>
-    <table class="ruled mt-4">
-      <thead
-        ><tr
-          ><th scope="col" class="number">Line</th><th scope="col">Number</th><th scope="col">Would be</th><th
-            scope="col">What</th
-          ></tr
-        ></thead
-      >
-      <tbody>
-        {#each data.look.rows as row (row.line)}
-          <tr
-            ><td class="number">{row.line}</td><th scope="row">{row.number}</th><td
-              class={row.verdict === 'refused' ? 'font-semibold text-accent' : ''}
-              ><span aria-hidden="true">{MARK[row.verdict]}</span>
-              {row.verdict === 'same' ? 'so already' : row.verdict}</td
-            ><td>{row.words}</td></tr
-          >
-        {/each}
-      </tbody>
-    </table>
-    {#if data.draft.rowsAll > data.look.rows.length}<p class="small-words py-2">
-        The first {data.look.rows.length} rows; those that need a look come first.
-      </p>{/if}
+    <LookTable rows={data.look.rows} all={data.draft.rowsAll} />
   {:else}
     <p class={['mt-3 text-lg', data.draft.state !== 'done' && 'caution']} role="status">
       {data.draft.answer || 'Stopped.'}
