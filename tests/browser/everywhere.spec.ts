@@ -14,6 +14,7 @@ const FLOOR = [
   '/machines/1/plate',
   '/presetter?number=A-150',
   '/leaf',
+  '/crib/order',
 ];
 
 test('axe finds nothing on the sign-in page and in the palette', async ({ page, as }) => {

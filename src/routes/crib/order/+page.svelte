@@ -31,10 +31,11 @@
             >{#if data.mayOrder}<th scope="col" class="no-print"><span class="sr-only">Ordered</span></th
               >{/if}<th scope="col">Number</th><th scope="col">What</th><th scope="col" class="max-sm:hidden"
               >Shelf</th
-            ><th scope="col" class="number">There</th><th scope="col" class="number">Min</th><th
+            ><th scope="col" class="number">There</th><th scope="col" class="number max-sm:hidden">Min</th><th
               scope="col"
-              class="number">Coming</th
-            ><th scope="col" class="number">Fill to</th><th scope="col" class="number">Order</th></tr
+              class="number max-sm:hidden">Coming</th
+            ><th scope="col" class="number max-sm:hidden">Fill to</th><th scope="col" class="number">Order</th
+            ></tr
           ></thead
         >
         <tbody>
@@ -50,13 +51,17 @@
                     checked
                   /></td
                 >{/if}<th scope="row"><a class="underline" href="/crib?item={line.id}">{line.number}</a></th
-              ><td>{line.name}</td><td class="max-sm:hidden">{line.shelf}</td><td class="number text-accent"
-                >{line.stock}</td
-              ><td class="number">{line.minimum}</td><td class="number">{line.coming || ''}</td><td
-                class="number">{line.fill}</td
+              ><td
+                >{line.name}<span class="small-words block sm:hidden"
+                  >min {line.minimum}, fill to {line.fill}{line.coming ? `, ${line.coming} coming` : ''}</span
+                ></td
+              ><td class="max-sm:hidden">{line.shelf}</td><td class="number text-accent">{line.stock}</td><td
+                class="number max-sm:hidden">{line.minimum}</td
+              ><td class="number max-sm:hidden">{line.coming || ''}</td><td class="number max-sm:hidden"
+                >{line.fill}</td
               ><td class="number"
                 >{#if data.mayOrder}<input
-                    class="input w-20 text-right print:border-0"
+                    class="input w-16 text-right sm:w-20 print:border-0"
                     name="pieces {line.id}"
                     inputmode="numeric"
                     value={line.pieces}
