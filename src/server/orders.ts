@@ -69,10 +69,13 @@ export const recordOrder = (
   order: { lines: { id: number; pieces: number }[]; place: string },
 ) =>
   once(asking, 'recordOrder', order, async (db) => {
-    for (const { id, pieces } of [...order.lines].sort((a, b) => a.id - b.id)) {
-      const component = await lockedComponent(db, id);
-      const wanted = (await linesToOrder(db)).find((line) => line.id === id);
-      if (!wanted)
+    const lines = [...order.lines].sort((a, b) => a.id - b.id);
+    const components = [];
+    for (const { id } of lines) components.push(await lockedComponent(db, id));
+    const wanted = new Set((await linesToOrder(db)).map((line) => line.id));
+    for (const [nth, { id, pieces }] of lines.entries()) {
+      const component = components[nth]!;
+      if (!wanted.has(id))
         throw new Refused(
           `${component.number} is no longer below its minimum: somebody ordered or returned some. Look again; nothing was written down.`,
         );

@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, expect, it } from 'vitest';
 import { closePool, pool, row } from '../../src/server/db.ts';
-import { countedTools, lastCount, recordParts, runningJob, takeBackCount } from '../../src/server/jobs.ts';
+import { countedTools, lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { runningJob } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { setLifeLimit } from '../../src/server/lives.ts';
 import { startRenewal, takeStep } from '../../src/server/renewals.ts';

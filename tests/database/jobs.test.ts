@@ -1,5 +1,6 @@
 import { afterAll, beforeEach, expect, it } from 'vitest';
 import { closePool, pool, rows } from '../../src/server/db.ts';
+import { recordParts } from '../../src/server/counts.ts';
 import {
   addJob,
   changeJob,
@@ -8,7 +9,6 @@ import {
   lastCycles,
   moveAhead,
   moveJob,
-  recordParts,
   runningJob,
 } from '../../src/server/jobs.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';

@@ -8,19 +8,8 @@ import { cellOf } from '$server/cell';
 import { controlCount } from '$server/control-link';
 import { openCorrections } from '$server/corrections';
 import { pool } from '$server/db';
-import {
-  addJob,
-  changeJob,
-  countedTools,
-  isWaiting,
-  jobsOf,
-  lastCount,
-  lastCycles,
-  moveAhead,
-  moveJob,
-  recordParts,
-  takeBackCount,
-} from '$server/jobs';
+import { countedTools, lastCount, recordParts, takeBackCount } from '$server/counts';
+import { addJob, changeJob, isWaiting, jobsOf, lastCycles, moveAhead, moveJob } from '$server/jobs';
 import { writeNote } from '$server/leaf';
 import type { Machine } from '$server/machines';
 import { measuredOnJob, sistersOf } from '$server/now';

@@ -1,0 +1,215 @@
+import type { Flag } from '../core/life/flag.ts';
+import { isExpired, usedBy, type LifeBasis } from '../core/life/count.ts';
+import type { ToolCall } from '../core/program/reading.ts';
+import type { RunningTool } from '../core/shift/run-out.ts';
+import type { Length } from '../core/units/length.ts';
+import { setFlag } from './assemblies.ts';
+import { row, rows, type Db } from './db.ts';
+import { lockJob, ofJob, type Job } from './jobs.ts';
+import { append } from './ledger.ts';
+import { entry } from '../core/ledger/entry.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+import { callsOf } from './programs.ts';
+
+export interface PartsMade {
+  jobId: number;
+  /** The count that the page showed: somebody else's parts in between are not counted over. */
+  before: number;
+  parts: number;
+  source: string;
+}
+
+/** Records parts made: the job's count goes up and the counters of every tool of its program go down. */
+export const recordParts = (asking: Asking, made: PartsMade) =>
+  once(asking, 'recordParts', made, (db) => countParts(db, asking.personId, made));
+
+export async function countParts(db: Db, personId: number, made: PartsMade): Promise<{ expired: string[] }> {
+  const job = await lockJob(db, made.jobId);
+  if (job.state === 'paused')
+    throw new Refused(`${job.number} is paused (${job.why}): take it up again before parts are recorded.`);
+  if (job.state !== 'running') throw new Refused('This job is not running.');
+  await append(
+    db,
+    entry.parts('made', {
+      ...ofJob(job, personId),
+      said: `${made.parts} ${made.parts === 1 ? 'part' : 'parts'} of ${job.number} made, ${made.before + made.parts} in all.`,
+      why: made.source,
+      detail: { before: made.before, parts: made.parts },
+    }),
+  );
+  const expired: string[] = [];
+  for (const tool of await countedTools(db, job)) {
+    const use = usedBy(made.parts, tool.basis, { ...tool.use, parts: job.partsPerCycle });
+    if (use === 0) continue;
+    const after = tool.remaining - use;
+    await append(
+      db,
+      entry.life('used', {
+        personId,
+        machineId: job.machineId,
+        assemblyId: tool.assemblyId,
+        tool: tool.tool,
+        programId: job.programId,
+        jobId: job.id,
+        counterId: tool.counterId,
+        before: tool.remaining,
+        after,
+        said: `T${tool.tool} (${tool.number}) was used for ${made.parts} ${made.parts === 1 ? 'part' : 'parts'}.`,
+      }),
+    );
+    if (tool.flag !== null || !isExpired(after, tool.rule)) continue;
+    await setFlag(
+      db,
+      personId,
+      { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool },
+      'expired',
+      `Its counter stands at ${tool.basis === 'minutes' ? `${(after / 60_000).toFixed(1)} minutes` : after}.`,
+    );
+    expired.push(`T${tool.tool} (${tool.number})`);
+  }
+  return { expired };
+}
+
+export interface LastCount {
+  /** The entry that counted. */
+  id: number;
+  parts: number;
+  person: string;
+  at: Date;
+}
+
+/** The last count of a job that was not taken back; null when there is none. */
+export const lastCount = (db: Db, jobId: number) =>
+  row<LastCount>(
+    db,
+    `SELECT l.id, (l.detail ->> 'parts')::integer AS parts, p.name AS person, l.at FROM ledger l JOIN person p ON p.id = l.person_id
+     WHERE l.job_id = $1 AND l.kind = 'parts' AND l.stage = 'made'
+       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.stage = 'taken back' AND u.job_id = $1 AND (u.detail ->> 'of')::bigint = l.id)
+     ORDER BY l.id DESC LIMIT 1`,
+    [jobId],
+  );
+
+/**
+ * Takes the last count of a job back by a counter-entry, when it was wrong. What it took of the tools' life is given back, but for a
+ * tool that was renewed since, or is counted another way: those parts were not cut with its new edge. A tool that had run out by it alone has life again.
+ */
+export function takeBackCount(
+  asking: Asking,
+  wrong: { jobId: number; count: number; before: number; why: string },
+) {
+  return once(asking, 'takeBackCount', wrong, async (db) => {
+    const job = await lockJob(db, wrong.jobId);
+    const count = await lastCount(db, job.id);
+    if (count?.id !== wrong.count)
+      throw new Refused('Another count came after this one, or it was taken back already. Look again.');
+    await append(
+      db,
+      entry.parts('taken back', {
+        ...ofJob(job, asking.personId),
+        said: `A count of ${count.parts} ${count.parts === 1 ? 'part' : 'parts'} of ${job.number} was taken back; ${wrong.before - count.parts} in all.`,
+        why: wrong.why,
+        detail: { before: wrong.before, parts: -count.parts, of: count.id },
+      }),
+    );
+    for (const tool of await usedByCount(db, job.id, count.id)) {
+      if (tool.renewed) continue;
+      await append(
+        db,
+        entry.life('given back', {
+          personId: asking.personId,
+          machineId: job.machineId,
+          assemblyId: tool.assemblyId,
+          tool: tool.tool,
+          programId: job.programId,
+          jobId: job.id,
+          counterId: tool.counterId,
+          before: tool.remaining,
+          after: tool.remaining + tool.used,
+          said: `T${tool.tool} (${tool.number}) got back what the wrong count had taken.`,
+        }),
+      );
+      if (tool.flag === 'expired' && !isExpired(tool.remaining + tool.used, tool.rule))
+        await setFlag(
+          db,
+          asking.personId,
+          { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool },
+          null,
+          'The count by which it had run out was wrong.',
+        );
+    }
+  });
+}
+
+/** What a count took of each tool's life, and whether the tool was renewed since. */
+const usedByCount = (db: Db, jobId: number, count: number) =>
+  rows<{
+    counterId: number;
+    assemblyId: number;
+    number: string;
+    tool: number | null;
+    used: number;
+    remaining: number;
+    flag: Flag | null;
+    rule: 'atZero' | 'belowZero';
+    renewed: boolean;
+  }>(
+    db,
+    `SELECT c.id AS "counterId", a.id AS "assemblyId", a.number, l.tool, (-l.change_value)::bigint AS used, c.value AS remaining, a.flag, m.expiry AS rule,
+            EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND (r.stage = 'renewed' OR r.detail ? 'basis') AND r.counter_id = c.id AND r.id > l.id) AS renewed
+     FROM ledger l JOIN life_counter c ON c.id = l.counter_id JOIN assembly a ON a.id = c.assembly_id JOIN machine m ON m.id = l.machine_id
+     WHERE l.kind = 'life' AND l.stage = 'used' AND l.job_id = $1 AND l.id > $2
+       AND l.id < coalesce((SELECT min(n.id) FROM ledger n WHERE n.kind = 'parts' AND n.job_id = $1 AND n.id > $2 AND n.stage = 'made'), 9223372036854775807)
+     ORDER BY c.id`,
+    [jobId, count],
+  );
+
+interface CountedTool extends RunningTool {
+  assemblyId: number;
+  number: string;
+  name: string;
+  counterId: number;
+  fullLife: number;
+  flag: Flag | null;
+  gaugeLength: Length;
+}
+
+/** The tools of a job's program that stand in the machine and are counted, with what one cycle takes of each. */
+export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
+  const calls = await callsOf(db, job.programId);
+  const placed = await rows<{
+    tool: number;
+    assemblyId: number;
+    number: string;
+    name: string;
+    counterId: number;
+    basis: LifeBasis;
+    remaining: number;
+    fullLife: number;
+    flag: Flag | null;
+    gaugeLength: Length;
+    rule: 'atZero' | 'belowZero';
+  }>(
+    db,
+    `SELECT s.tool, a.id AS "assemblyId", a.number, a.name, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS "fullLife", a.flag,
+            a.gauge_length AS "gaugeLength", m.expiry AS rule
+     FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN life_counter c ON c.assembly_id = a.id JOIN machine m ON m.id = s.machine_id
+     WHERE s.machine_id = $1 AND s.tool = ANY($2) ORDER BY c.id`,
+    [job.machineId, [...new Set(calls.map((call) => call.tool))]],
+  );
+  return placed.map((tool) => ({
+    ...tool,
+    use: { ...cycleUse(calls, tool.tool), parts: job.partsPerCycle },
+  }));
+}
+
+const cycleUse = (calls: readonly ToolCall[], tool: number) =>
+  calls
+    .filter((call) => call.tool === tool)
+    .reduce(
+      (sum, call) => ({
+        holes: sum.holes + call.holes,
+        cutMilliseconds: sum.cutMilliseconds + call.cutMilliseconds,
+      }),
+      { holes: 0, cutMilliseconds: 0 },
+    );
