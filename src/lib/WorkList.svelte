@@ -25,10 +25,10 @@
 
 <section aria-labelledby={id}>
   <h2 {id} class="heading">{title}</h2>
-  <ul class="mt-1 border-t-[3px] border-double border-base-content">
+  <ul class="ruled-list mt-1">
     {#if lines.length === 0}<li class="py-2">{none}</li>{/if}
     {#each lines as line (line.key)}
-      <li class="border-b border-base-300">
+      <li>
         <a
           class="grid min-h-14 grid-cols-[1fr_auto] items-center gap-x-3 py-1.5 hover:bg-base-300"
           href={line.href}

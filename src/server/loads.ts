@@ -1,7 +1,7 @@
 import { traitsOf } from '../core/changer/traits.ts';
 import { widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
-import { type LoadStep } from '../core/changer/load-plan.ts';
+import type { LoadStep, LoadTick } from '../core/changer/load-plan.ts';
 import { otherPocket } from '../core/changer/load-held.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
@@ -16,15 +16,6 @@ import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { bearingOf, placeIn, placesOf, takenOut } from './places.ts';
 import { writeMeasurement, type Measuring } from './registers.ts';
-
-export interface LoadTick {
-  id: number;
-  said: string;
-  outcome: 'done' | 'wrong';
-  why: string;
-  person: string;
-  at: Date;
-}
 
 interface PlanRow {
   id: number;

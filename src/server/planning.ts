@@ -3,7 +3,8 @@ import { INTERFACES, widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius, metRadius } from '../core/changer/clearance.ts';
 import { orientationOf } from '../core/changer/wanted.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
-import { type PlanQuestion, type PlanRun, type PlanTool } from '../core/changer/plan-layout.ts';
+import { type PlanRun, type PlanTool } from '../core/changer/plan-layout.ts';
+import type { LayoutTask, PlanPiece } from '../core/changer/planned.ts';
 import { weighed } from '../core/assembly/weighed.ts';
 import { whereMayItGo } from '../core/changer/where.ts';
 import { blockedBy } from '../core/changer/wide.ts';
@@ -18,27 +19,6 @@ import { isHeavy, roomState, timesOf } from './magazines.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { placesOf } from './places.ts';
 import { callsOf, programById, type Program } from './programs.ts';
-
-/** What a T of the plan is: a piece that stands, one that is loose, or one that must be built. */
-export interface PlanPiece {
-  tool: number;
-  assemblyId: number | null;
-  number: string;
-  name: string;
-  state: 'standing' | 'loose' | 'toBuild';
-  programs: string[];
-  /** The first program that asks for it. */
-  asked: { program: number; tool: number } | null;
-  orientation: ReturnType<typeof orientationOf>;
-}
-
-export interface LayoutTask {
-  question: Omit<PlanQuestion, 'weights'>;
-  /** In the order of the question's tools. */
-  pieces: PlanPiece[];
-  /** What the plan leaves out or cannot know, a sentence each. */
-  remarks: string[];
-}
 
 interface Called {
   tool: number;

@@ -1,3 +1,4 @@
+import type { LayoutTask } from '../core/changer/planned.ts';
 import { strikes } from '../core/changer/clearance.ts';
 import { fitTogether } from '../core/changer/fit-together.ts';
 import { nearestApart } from '../core/changer/layout.ts';
@@ -16,7 +17,7 @@ import { usedBy, type CycleUse } from '../core/life/count.ts';
 import { rows, type Db } from './db.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { jobsOf } from './jobs.ts';
-import { layoutTask, type LayoutTask } from './planning.ts';
+import { layoutTask } from './planning.ts';
 import { placesOf } from './places.ts';
 import { callsOf, programById } from './programs.ts';
 

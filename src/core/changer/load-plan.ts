@@ -362,3 +362,13 @@ export function after(state: FoundState, step: LoadStep): FoundState {
       return state;
   }
 }
+
+/** A step of a plan that somebody answered for: done as said, or found otherwise. */
+export interface LoadTick {
+  id: number;
+  said: string;
+  outcome: 'done' | 'wrong';
+  why: string;
+  person: string;
+  at: Date;
+}

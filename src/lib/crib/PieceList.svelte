@@ -23,12 +23,9 @@
 </script>
 
 <!-- What may be chosen first; what may not stands below, with its reason. -->
-<ul
-  class="mt-1 max-h-80 overflow-y-auto border-t-[3px] border-double border-base-content font-narrow"
-  aria-label={label}
->
+<ul class="ruled-list mt-1 max-h-80 overflow-y-auto font-narrow" aria-label={label}>
   {#each offered as { component, refusal } (component.id)}
-    <li class="border-b border-base-300">
+    <li>
       <button
         type="button"
         class={[

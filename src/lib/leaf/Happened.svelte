@@ -22,10 +22,10 @@
       >all of it is in the ledger</a
     >
   </h2>
-  <ol class="mt-1 border-t-[3px] border-double border-base-content font-narrow">
+  <ol class="ruled-list mt-1 font-narrow">
     {#if told.length === 0}<li class="py-2">Nothing yet.</li>{/if}
     {#each shown as entry (entry.id)}
-      <li class="grid grid-cols-[3.2rem_1fr] gap-x-2 border-b border-base-300 py-1">
+      <li class="grid grid-cols-[3.2rem_1fr] gap-x-2 py-1">
         <time class="font-semibold" datetime={entry.at.toISOString()}>{clock(entry.at, zone)}</time>
         <span
           >{#if entry.machine}<b class="mr-1">{entry.machine}.</b>{/if}{entry.said}

@@ -18,10 +18,10 @@
 
 <section aria-labelledby="questions" class="grid gap-2">
   <h2 id="questions" class="heading">Not understood</h2>
-  <ul class="border-t-[3px] border-double border-base-content">
+  <ul class="ruled-list">
     {#if open.length === 0}<li class="py-2">No open questions.</li>{/if}
     {#each open as question (question.id)}
-      <li class="border-b border-base-300 py-2">
+      <li class="py-2">
         <p>
           {#if question.machine}<b>{question.machine}.</b>{/if}
           {question.text}

@@ -17,10 +17,10 @@
 
 <section aria-labelledby="waits">
   <h2 id="waits" class="heading">Waits</h2>
-  <ul class="mt-1 border-t-[3px] border-double border-base-content">
+  <ul class="ruled-list mt-1">
     {#if nothing}<li class="py-2">Nothing waits.</li>{/if}
     {#each leaf.waiting as correction (correction.id)}
-      <li class="border-b border-base-300">
+      <li>
         <a
           class="grid min-h-11 grid-cols-[1fr_auto] items-center gap-x-3 py-1.5 hover:bg-base-300"
           href="/corrections/{correction.id}"
@@ -46,7 +46,7 @@
       </li>
     {/each}
     {#each leaf.toMeasure as tool (tool.machineId + '-' + tool.tool)}
-      <li class="border-b border-base-300">
+      <li>
         <a
           class="flex min-h-11 items-center py-1 hover:bg-base-300"
           href="/machines/{tool.machineId}?tool={tool.tool}"
@@ -57,14 +57,14 @@
       </li>
     {/each}
     {#each leaf.renewals as renewal (renewal.assemblyId)}
-      <li class="border-b border-base-300">
+      <li>
         <a class="flex min-h-11 items-center py-1 hover:bg-base-300" href="/tools/{renewal.assemblyId}"
           ><span><b>{renewal.number}</b> {renewal.name}: renewal, {renewal.done} of 5 steps done</span></a
         >
       </li>
     {/each}
     {#if leaf.short.length > 0}
-      <li class="border-b border-base-300">
+      <li>
         <a class="flex min-h-11 items-center py-1 hover:bg-base-300" href="/crib?short=1"
           ><span
             ><b>Crib</b>
@@ -78,7 +78,7 @@
       </li>
     {/if}
     {#each leaf.stray as correction (correction.id)}
-      <li class="border-b border-base-300">
+      <li>
         <a class="block min-h-11 py-1.5 hover:bg-base-300" href="/corrections/{correction.id}"
           ><b>{correction.machine}</b> T{correction.tool}: {correction.tookWords}</a
         >

@@ -14,9 +14,9 @@
 </script>
 
 <h2 class="heading">In the machine</h2>
-<ul class="mt-1 border-t-[3px] border-double border-base-content">
+<ul class="ruled-list mt-1">
   {#each loaded as each (each.id)}
-    <li class="border-b border-base-300">
+    <li>
       <button
         type="button"
         class="flex min-h-11 w-full items-center gap-3 text-left hover:bg-base-300"

@@ -10,9 +10,9 @@
 </script>
 
 <h2 class="heading">In this order</h2>
-<ol class="border-t-[3px] border-double border-base-content">
+<ol class="ruled-list">
   {#each steps as step (step.name)}
-    <li class="grid grid-cols-[1.6rem_1fr] gap-x-2 border-b border-base-300 py-2">
+    <li class="grid grid-cols-[1.6rem_1fr] gap-x-2 py-2">
       <span aria-hidden="true">{step.done ? '●' : '○'}</span>
       <div>
         <p class={step === next ? 'text-lg font-semibold' : ''}>{step.words}</p>

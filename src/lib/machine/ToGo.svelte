@@ -31,11 +31,9 @@
 
 <section>
   <h2 class="heading">To go</h2>
-  <ol class="border-t-[3px] border-double border-base-content">
+  <ol class="ruled-list">
     {#each walk as each, i (`${each.key} ${i}`)}
-      <li
-        class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 border-b border-base-300 py-1.5 print:break-inside-avoid"
-      >
+      <li class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 py-1.5 print:break-inside-avoid">
         <span aria-hidden="true">☐</span>
         <b class="font-display">{made + i + 1}</b>
         <span
@@ -56,7 +54,7 @@
             : 'Nothing is left to do.'}
       </li>{/each}
     {#each toBuild as each (each.key)}
-      <li class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 border-b border-base-300 py-1.5">
+      <li class="grid grid-cols-[1.4rem_2.2rem_1fr] gap-x-2 py-1.5">
         <span aria-hidden="true">☐</span><span></span><span
           >{each.title}
           {#if each.step.act === 'build'}
@@ -74,8 +72,8 @@
   </ol>
   {#if fetched.length > 0}
     <h2 class="heading mt-5">To fetch</h2>
-    <ul class="border-t-[3px] border-double border-base-content">
-      {#each fetched as tool (tool.tool)}<li class="flex gap-3 border-b border-base-300 py-1.5">
+    <ul class="ruled-list">
+      {#each fetched as tool (tool.tool)}<li class="flex gap-3 py-1.5">
           <span aria-hidden="true">☐</span><b class="w-12">T{tool.tool}</b>
           <a class="underline" href="/tools/{tool.assemblyId}">{tool.number}</a>
           <span>{tool.name}</span>

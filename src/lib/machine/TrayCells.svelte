@@ -28,9 +28,9 @@
 {/snippet}
 
 <h2 class="heading">Which pocket takes what</h2>
-<ul class="border-t-[3px] border-double border-base-content">
+<ul class="ruled-list">
   {#each cells as { from, to, cell } (from)}
-    <li class="flex gap-3 border-b border-base-300 py-2">
+    <li class="flex gap-3 py-2">
       <b class="w-24">{from === to ? from : `${from} to ${to}`}</b>
       <span
         >{cell === null

@@ -156,9 +156,9 @@
         {#each programs as each (each.id)}<option value={each.id}>{each.number} {each.title}</option>{/each}
       </select>
     {/if}
-    <ul class="mt-1 border-t-[3px] border-double border-base-content">
+    <ul class="ruled-list mt-1">
       {#each features as each (each.id)}
-        <li class="border-b border-base-300">
+        <li>
           <button
             type="button"
             class={[

@@ -41,12 +41,12 @@
 
 <section aria-labelledby="next">
   <h2 id="next" class="heading">Next on the list</h2>
-  <ol class="mt-1 border-t-[3px] border-double border-base-content">
+  <ol class="ruled-list mt-1">
     {#if waiting.length === 0}<li class="py-2">
         Nothing{#if mayRun && programs.length > 0}: add the next job below{/if}.
       </li>{/if}
     {#each waiting as job, i (job.id)}
-      <li class="border-b border-base-300 py-2">
+      <li class="py-2">
         <div class="flex flex-wrap items-center gap-2">
           <span class="min-w-52 flex-1"
             ><b>{job.number}</b>

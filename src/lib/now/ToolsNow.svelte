@@ -38,10 +38,10 @@
 
 <section aria-labelledby="lives">
   <h2 id="lives" class="heading">Tools, soonest first</h2>
-  <ul class="mt-1 border-t-[3px] border-double border-base-content">
+  <ul class="ruled-list mt-1">
     {#if tools.length === 0}<li class="py-2">No counted tool is called by what runs.</li>{/if}
     {#each tools as tool (tool.assemblyId)}
-      <li class="border-b border-base-300">
+      <li>
         <details name="tool">
           <summary
             class="grid min-h-12 cursor-pointer grid-cols-[3rem_1fr_auto_6rem] items-center gap-x-2 hover:bg-base-300"

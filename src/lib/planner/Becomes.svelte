@@ -1,26 +1,20 @@
 <script lang="ts">
-  interface Row {
-    tool: { tool: number; now: number | null; wide: boolean };
-    piece: { tool: number; number: string; name: string; state: string; programs: string[] };
-    pocket: number;
-    act: 'in' | 'out' | 'moves' | 'stays';
-    /** The T it has then. */
-    becomes: number;
-  }
+  import type { Planned } from '$core/changer/planned';
+
   interface Props {
-    rows: Row[];
+    rows: Planned[];
     /** What a place is called on this machine. */
     place: string;
     /** Tools whose T the programs must call otherwise. */
-    edits: Row[];
+    edits: Planned[];
   }
   let { rows, place, edits }: Props = $props();
 </script>
 
 <h2 class="heading">What becomes of each tool</h2>
-<ul class="border-t-[3px] border-double border-base-content font-narrow">
+<ul class="ruled-list font-narrow">
   {#each rows.filter((row) => row.act !== 'stays') as row (`${row.piece.tool} ${row.piece.number}`)}
-    <li class="grid grid-cols-[3.2rem_1fr_auto] gap-x-2 border-b border-base-300 py-1 text-lg">
+    <li class="grid grid-cols-[3.2rem_1fr_auto] gap-x-2 py-1 text-lg">
       <b>T{row.tool.tool}</b>
       <span
         >{row.piece.number}

@@ -35,9 +35,9 @@
   {#if findings.length === 0}<p class="mt-2">
       Every tool is in, measured on its own row, whole, and has life enough for all {quantity} parts.
     </p>{/if}
-  <ul class="mt-2 border-t-[3px] border-double border-base-content">
+  <ul class="ruled-list mt-2">
     {#each findings as finding, i (i)}
-      <li class="grid grid-cols-[2.6rem_1fr_auto] items-start gap-x-3 border-b border-base-300 py-2">
+      <li class="grid grid-cols-[2.6rem_1fr_auto] items-start gap-x-3 py-2">
         <span class="font-display text-lg font-semibold">T{finding.tool}</span>
         <div>
           <p class={finding.weight === 'stop' ? 'font-semibold' : ''}>

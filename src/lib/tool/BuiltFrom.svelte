@@ -28,9 +28,9 @@
 <div class="mt-8 grid gap-8 lg:grid-cols-[1fr_1.4fr]">
   <section aria-labelledby="pieces">
     <h2 id="pieces" class="heading">Built from</h2>
-    <ul class="mt-1 border-t-[3px] border-double border-base-content font-narrow">
+    <ul class="ruled-list mt-1 font-narrow">
       {#each parts as part (part.role)}
-        <li class="border-b border-base-300">
+        <li>
           <a class="flex min-h-11 items-center gap-3 hover:bg-base-300" href="/crib?item={part.id}"
             ><b class="w-24">{part.number}</b><span class="flex-1"
               >{part.count > 1

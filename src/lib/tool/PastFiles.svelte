@@ -19,9 +19,9 @@
 
 <section class="mt-6" aria-labelledby="past">
   <h2 id="past" class="heading">The last files</h2>
-  <ul class="mt-1 border-t-[3px] border-double border-base-content">
+  <ul class="ruled-list mt-1">
     {#each files as file (file.id)}
-      <li class="flex flex-wrap gap-x-4 border-b border-base-300 py-1.5">
+      <li class="flex flex-wrap gap-x-4 py-1.5">
         <b>{file.fileName}</b>
         <span class={['flex-1', file.state !== 'done' && 'text-accent']}
           >{file.rowsAll} {file.kind}: {file.answer || 'stopped before it was saved'}</span

@@ -91,9 +91,9 @@
 </div>
 <section>
   <h2 class="heading">Where it may go</h2>
-  <ul class="border-t-[3px] border-double border-base-content font-narrow">
+  <ul class="ruled-list font-narrow">
     {#each places as { machine, where } (machine.id)}
-      <li class="grid grid-cols-[1.2rem_5.5rem_1fr] gap-x-2 border-b border-base-300 py-1">
+      <li class="grid grid-cols-[1.2rem_5.5rem_1fr] gap-x-2 py-1">
         <span
           class={where.verdict === 'notAtAll' || where.verdict === 'byHand' ? 'text-accent' : ''}
           aria-hidden="true">{MARK[where.verdict]}</span

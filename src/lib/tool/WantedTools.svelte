@@ -15,9 +15,9 @@
 {#if wanted.length > 0}
   <section class="mt-4 max-w-3xl" aria-labelledby="wanted">
     <h2 id="wanted" class="heading">What the next jobs lack</h2>
-    <ul class="mt-1 border-t-[3px] border-double border-base-content">
+    <ul class="ruled-list mt-1">
       {#each wanted as each (`${each.programId} ${each.tool}`)}
-        <li class="border-b border-base-300">
+        <li>
           <a
             class="flex min-h-12 flex-wrap items-center gap-x-3 hover:bg-base-300"
             href={each.words

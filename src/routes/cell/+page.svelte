@@ -22,9 +22,9 @@
 <div class="mt-4 grid items-start gap-8 lg:grid-cols-2">
   <section aria-labelledby="shifts">
     <h2 id="shifts" class="heading">Shifts</h2>
-    <ul class="mt-1 border-t-[3px] border-double border-base-content">
+    <ul class="ruled-list mt-1">
       {#each data.shifts as shift (shift.id)}
-        <li class="border-b border-base-300">
+        <li>
           <details>
             <summary class="flex min-h-12 cursor-pointer flex-wrap items-center gap-x-4">
               <b class="text-lg">{shift.name}</b>
@@ -71,10 +71,10 @@
   <div class="grid gap-8">
     <section aria-labelledby="odd">
       <h2 id="odd" class="heading">Days that are not as the week says</h2>
-      <ul class="mt-1 border-t-[3px] border-double border-base-content">
+      <ul class="ruled-list mt-1">
         {#if data.exceptions.length === 0}<li class="py-2">None to come.</li>{/if}
         {#each data.exceptions as each (`${each.date} ${each.name}`)}
-          <li class="flex min-h-12 flex-wrap items-center gap-x-4 border-b border-base-300">
+          <li class="flex min-h-12 flex-wrap items-center gap-x-4">
             <b>{each.date}</b> <span>{each.name} {each.runs ? 'runs' : 'does not run'}</span>
             <span class="small-words flex-1">{each.why}</span>
             <ActionForm action="?/exception" label="Take back {each.name} of {each.date}">

@@ -72,9 +72,9 @@
 {#if !assembly}
   {#if data.number}<p class="caution mt-4 text-lg">No assembly has the number “{data.number}”.</p>{/if}
   <h2 class="heading mt-6">Loose tools not measured since they were built or indexed</h2>
-  <ul class="mt-1 border-t-[3px] border-double border-base-content">
+  <ul class="ruled-list mt-1">
     {#each data.waiting as tool (tool.id)}
-      <li class="border-b border-base-300">
+      <li>
         <a class="flex min-h-12 items-center gap-4 hover:bg-base-300" href="?number={tool.number}"
           ><Silhouette shape={tool} height={40} /><b class="w-20">{tool.number}</b> {tool.name}</a
         >

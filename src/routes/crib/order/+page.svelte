@@ -90,9 +90,9 @@
 
 <section class="no-print mt-8" aria-labelledby="out">
   <h2 id="out" class="heading">On order, and away for regrinding</h2>
-  <ul class="mt-1 border-t-[3px] border-double border-base-content">
+  <ul class="ruled-list mt-1">
     {#each data.orders as order (order.id)}
-      <li class="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 py-2">
+      <li class="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
         <span class="min-w-60 flex-1"
           ><a class="font-semibold underline" href="/crib?item={order.componentId}">{order.number}</a>
           {order.name}

@@ -12,7 +12,7 @@
   import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
   import InMachine from '$lib/machine/InMachine.svelte';
   import LoadedPlace from '$lib/machine/LoadedPlace.svelte';
-  import { roomBeside } from '$lib/machine/room-beside';
+  import { roomWords } from '$lib/machine/room-words';
 
   let { data } = $props();
   const asked = $derived(Number(page.url.searchParams.get('tool')));
@@ -142,7 +142,7 @@
           {place}
           loose={data.loose}
           mayPlace={data.mayPlace}
-          room={roomBeside(shape, data.places, data.machine.unit, place)}
+          room={roomWords(shape, data.places, data.machine.unit, place)}
           taken={loaded.map((each) => each.tool!)}
         /><PocketTable machine={data.machine} {place} {spindle} mayPlace={data.mayPlace} />{/key}
     {:else}

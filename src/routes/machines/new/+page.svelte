@@ -2,7 +2,9 @@
   import Field from '$lib/Field.svelte';
   import { goto } from '$app/navigation';
   import ActionForm from '$lib/ActionForm.svelte';
-  import { traitsOf, type ChangerKind } from '$core/changer/traits';
+  import NewChanger from '$lib/machine/NewChanger.svelte';
+  import NewNumbers from '$lib/machine/NewNumbers.svelte';
+  import type { ChangerKind } from '$core/changer/traits';
 
   let { data } = $props();
   let kind = $state<'mill' | 'lathe'>('mill');
@@ -10,12 +12,6 @@
   let changer = $state<ChangerKind>('randomAccess');
   let school = $state('gaugeLength');
   let places = $state(24);
-  const place = $derived(data.changers.find((each) => each.kind === changer)!.place);
-  const usual = $derived({
-    pitch: unit === 'mm' ? '80' : '3.15',
-    step: unit === 'mm' ? '0.001' : '0.0001',
-    rows: kind === 'mill' ? 200 : 64,
-  });
   // a lathe has a turret until somebody says otherwise, and the other way round
   function turned(to: 'mill' | 'lathe') {
     kind = to;
@@ -88,91 +84,8 @@
       {/if}
     </section>
 
-    <section class="plate grid content-start gap-3" aria-labelledby="part1">
-      <h2 id="part1" class="text-xl">Its changer</h2>
-      <Field label="Kind"
-        ><select class="select" name="changer" bind:value={changer}
-          >{#each data.changers as each (each.kind)}<option value={each.kind}>{each.words}</option
-            >{/each}</select
-        ></Field
-      >
-      <div class="grid grid-cols-2 gap-3">
-        <label class="grid gap-1"
-          ><span>How many {place}s</span><input
-            class="input"
-            name="places"
-            inputmode="numeric"
-            bind:value={places}
-            required
-          /></label
-        >
-        <label class="grid gap-1"
-          ><span>From one to the next, {unit}</span><input
-            class="input"
-            name="pitch"
-            autocomplete="off"
-            value={usual.pitch}
-            required
-          /></label
-        >
-        <Field label="Highest T"
-          ><input
-            class="input"
-            name="highestTool"
-            inputmode="numeric"
-            value={traitsOf({ kind: changer }).exchanges ? 200 : places}
-            required
-          /></Field
-        >
-      </div>
-      <p class="small-words">
-        Measure from the middle of one {place} to the middle of the next: what hangs there is drawn and held against
-        it.
-      </p>
-    </section>
-
-    <section class="plate grid content-start gap-3" aria-labelledby="part2">
-      <h2 id="part2" class="text-xl">Its numbers</h2>
-      <Field label="A length is"
-        ><select class="select" name="school" bind:value={school}
-          >{#each data.schools as each (each.school)}<option value={each.school}>{each.words}</option
-            >{/each}</select
-        ></Field
-      >
-      {#if school !== 'gaugeLength' && kind === 'mill'}
-        <label class="grid gap-1"
-          ><span
-            >{school === 'touchOff'
-              ? `Plane constant, ${unit}: machine Z of the gauge line at the plane, negative of travel left`
-              : `Length of the master tool, ${unit}`}</span
-          ><input class="input" name="reference" autocomplete="off" required /></label
-        >
-      {:else}<input type="hidden" name="reference" value={school === 'masterTool' ? '' : '0'} />{/if}
-      <div class="grid grid-cols-2 gap-3">
-        <Field label="Cutter rows hold"
-          ><select class="select" name="cutter"
-            ><option value="radius">the radius</option><option value="diameter">the diameter</option></select
-          ></Field
-        >
-        <label class="grid gap-1"
-          ><span>Least step, {unit}</span><input
-            class="input"
-            name="increment"
-            autocomplete="off"
-            value={usual.step}
-            required
-          /></label
-        >
-        <Field label="Offset rows"
-          ><input class="input" name="rows" inputmode="numeric" value={usual.rows} required /></Field
-        >
-        <Field label="A life counter runs out"
-          ><select class="select" name="expiry"
-            ><option value="atZero">at zero</option><option value="belowZero">below zero</option></select
-          ></Field
-        >
-      </div>
-    </section>
+    <NewChanger kinds={data.changers} {unit} bind:changer bind:places />
+    <NewNumbers schools={data.schools} {kind} {unit} bind:school />
     <div class="grid content-end gap-2">
       <button class="btn h-14 text-lg btn-primary" disabled={busy}>Add it</button>
       <p class="small-words">

@@ -129,9 +129,9 @@
       />{/if}
     <section aria-labelledby="history">
       <h2 id="history" class="heading">What happened to it</h2>
-      <ol class="mt-1 border-t-[3px] border-double border-base-content font-narrow">
+      <ol class="ruled-list mt-1 font-narrow">
         {#each data.history as entry (entry.id)}
-          <li class="border-b border-base-300 py-1">
+          <li class="py-1">
             {entry.said}
             {#if amount(entry)}<b>{amount(entry)}</b>{/if}
             <span class="small-words"

@@ -1,20 +1,13 @@
 import { z } from 'zod';
-import { COMPONENT_KIND_NAMES, kindFacts } from '$core/component/kinds';
+import { COMPONENT_KIND_NAMES, kindFacts, type Component, type ComponentKind } from '$core/component/kinds';
 import { cutterMisses } from '$core/definition/cutter-misses';
 import { definitionWords } from '$core/definition/read-definition';
-import {
-  adapterRefusal,
-  extensionRefusal,
-  holderRefusal,
-  holdersFor,
-  nutRefusal,
-  secondRefusal,
-} from '$core/holding/fits';
+import { holdersFor } from '$core/holding/fits';
+import { adapterKindsOf, offersFor, takesTwo, type Shelf } from '$core/holding/offers';
 import { formatWithUnit } from '$core/units/format-length';
-import { chooseCollet } from '$core/holding/collet';
 import { may } from '$core/people/roles';
 import { buildAssembly } from '$server/builds';
-import { componentById, componentsOfKinds, findComponents } from '$server/components';
+import { componentById, componentsOfKinds, findComponents, type StockedComponent } from '$server/components';
 import { pool, type Db } from '$server/db';
 import type { Length } from '$core/units/length';
 import { definitionOf } from '$server/definitions';
@@ -50,36 +43,9 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     machines(db),
   ]);
   const machine = every.find((each) => String(each.id) === url.searchParams.get('machine')) ?? null;
-  const lathe = holder?.kind === 'turningHolderDouble';
-  const [cutters, holders, adapters, inserts, knobs, extensions, nuts, seconds] = await Promise.all([
-    cutter ? [] : offerCutters(db, search, definition),
-    cutter ? componentsOfKinds(db, HOLDERS) : [],
-    holder?.kind === 'colletChuck'
-      ? componentsOfKinds(db, ['collet'])
-      : holder?.kind === 'hydraulic'
-        ? componentsOfKinds(db, ['sleeve'])
-        : [],
-    cutter ? componentsOfKinds(db, ['insert']) : [],
-    cutter ? componentsOfKinds(db, ['knob']) : [],
-    cutter ? componentsOfKinds(db, ['extension']) : [],
-    holder?.kind === 'colletChuck' ? componentsOfKinds(db, ['nut']) : [],
-    lathe ? componentsOfKinds(db, CUTTERS) : [],
-  ]);
-  const gripped = extension ?? cutter;
-  const offered =
-    cutter && holder
-      ? adapters
-          .map((component) => ({
-            component,
-            refusal: adapterRefusal(gripped!, holder, component)?.reason ?? null,
-          }))
-          .filter(({ component, refusal }) => refusal === null || component.series === holder.series)
-      : [];
-  const gripping = offered
-    .filter((each) => each.refusal === null)
-    .map(({ component }) => ({ id: component.id, nominal: component.dimensions.DCONWS ?? 0 }));
-  const best = gripped ? chooseCollet(gripped.dimensions.DCONMS ?? 0, gripping) : null;
-  const needsAdapter = cutter && holder ? adapterRefusal(gripped!, holder, null) !== null : false;
+  const offers =
+    cutter &&
+    offersFor({ cutter, holder, extension, end: machine?.interface ?? null }, await shelfFor(db, holder));
   return {
     free: cutter && holder ? await freeNumber(db, 'assemblies') : null,
     search,
@@ -100,43 +66,29 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     nut,
     machine,
     machines: every,
-    cutters,
-    holders: cutter
-      ? holders
-          .filter((each) => machine === null || each.interface === machine.interface)
-          .map((component) => ({
-            component,
-            refusal: holderRefusal(cutter, component, extension)?.reason ?? null,
-          }))
-          .sort((a, b) => Number(a.refusal !== null) - Number(b.refusal !== null))
-      : [],
-    adapters: offered,
-    adapter: (await asked('adapter')) ?? (needsAdapter && best ? await componentById(db, best.id) : null),
-    inserts:
-      cutter?.series && ['faceMill', 'shellMill', 'boringBar'].includes(cutter.kind)
-        ? inserts.filter((each) =>
-            each.series.replace(/\s/g, '').startsWith(cutter.series.replace(/\s/g, '')),
-          )
-        : [],
+    cutters: cutter ? [] : await offerCutters(db, search, definition),
+    offers,
+    adapter: (await asked('adapter')) ?? (offers?.adapter ? await componentById(db, offers.adapter) : null),
     insert: await asked('insert'),
-    knobs: holder ? knobs.filter((each) => each.interface === holder.interface) : [],
     knob: await asked('knob'),
-    nuts: holder ? nuts.filter((each) => nutRefusal(holder, each) === null) : [],
-    seconds: holder ? seconds.filter((each) => secondRefusal(holder, each) === null) : [],
-    extensions:
-      holder && cutter && !holder.kind.startsWith('turning')
-        ? extensions
-            .map((component) => ({
-              component,
-              refusal:
-                (extensionRefusal(cutter, component) ?? holderRefusal(cutter, holder, component))?.reason ??
-                null,
-            }))
-            .sort((a, b) => Number(a.refusal !== null) - Number(b.refusal !== null))
-        : [],
     mayOverride: may(locals.person!.role, 'overrideBuilds'),
   };
 };
+
+/** What lies on the shelves and might go with a holder. */
+async function shelfFor(db: Db, holder: Component | null): Promise<Shelf<StockedComponent>> {
+  const of = (kinds: readonly ComponentKind[]) => (kinds.length > 0 ? componentsOfKinds(db, kinds) : []);
+  const [holders, adapters, extensions, nuts, seconds, inserts, knobs] = await Promise.all([
+    of(HOLDERS),
+    of(adapterKindsOf(holder?.kind)),
+    of(['extension']),
+    of(holder?.kind === 'colletChuck' ? ['nut'] : []),
+    of(takesTwo(holder?.kind) ? CUTTERS : []),
+    of(['insert']),
+    of(['knob']),
+  ]);
+  return { holders, adapters, extensions, nuts, seconds, inserts, knobs };
+}
 
 /** What the next jobs ask for and have not, T by T, in the words of the program. */
 async function wantedTools(db: Db) {

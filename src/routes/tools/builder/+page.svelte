@@ -1,17 +1,16 @@
 <script lang="ts">
-  import Field from '$lib/Field.svelte';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
+  import { INTERFACES } from '$core/assembly/silhouette';
   import { stackFacts } from '$core/assembly/stack';
-  import { INTERFACES, type Interface } from '$core/assembly/silhouette';
-  import { kindFacts } from '$core/component/kinds';
   import { stickOutRefusal } from '$core/holding/fits';
+  import { usualStickOut } from '$core/holding/offers';
   import { formatLength } from '$core/units/format-length';
   import { nanometres } from '$core/units/length';
   import { parseLength } from '$core/units/parse-length';
-  import ActionForm from '$lib/ActionForm.svelte';
   import PieceList from '$lib/crib/PieceList.svelte';
   import WantedTools from '$lib/tool/WantedTools.svelte';
+  import BuildForm from '$lib/tool/BuildForm.svelte';
   import PieceChoices from '$lib/tool/PieceChoices.svelte';
   import StackSheet from '$lib/tool/StackSheet.svelte';
 
@@ -28,15 +27,7 @@
     timer = setTimeout(() => ask({ words }), 150);
   };
 
-  /** Flutes clear and, where the cutter allows it, two more millimetres. */
-  const usual = $derived.by(() => {
-    const { LCF: flutes, LF: length, OAL: overall, DCONMS: shank } = data.cutter?.dimensions ?? {};
-    // a turning tool stands out a quarter more than it is high (common practice, no source)
-    if (flutes === undefined || overall === undefined)
-      return data.holder?.kind.startsWith('turning') ? 1.25 * (shank ?? 0) : (length ?? 0);
-    const most = overall - 2 * (shank ?? 0);
-    return Math.max(flutes, Math.min(Math.max(flutes + 2_000_000, data.asks?.reach ?? 0), most));
-  });
+  const usual = $derived(data.cutter ? usualStickOut(data.cutter, data.holder, data.asks?.reach ?? null) : 0);
   const written = $derived(typed ?? formatLength(nanometres(usual), 'mm', { minus: '-' }));
   const parsed = $derived(parseLength(written, 'mm'));
   const stickOut = $derived(parsed.ok ? parsed.value : nanometres(usual));
@@ -59,7 +50,6 @@
   const wrong = $derived(
     !parsed.ok ? parsed.reason : data.cutter ? (stickOutRefusal(data.cutter, stickOut)?.reason ?? '') : '',
   );
-  const interfaceWords = $derived(data.holder ? INTERFACES[data.holder.interface as Interface].words : '');
 </script>
 
 <svelte:head><title>Build an assembly · Tin Almanac</title></svelte:head>
@@ -119,7 +109,13 @@
             >{/each}</select
         ></label
       >
-      <PieceChoices {...data} cutter={data.cutter} {ask} />
+      {#if data.offers}<PieceChoices
+          {...data}
+          {...data.offers}
+          adapter={data.adapter}
+          cutter={data.cutter}
+          {ask}
+        />{/if}
     </div>
 
     <div class="grid content-start gap-5">
@@ -134,50 +130,13 @@
         >
         {#if wrong}<p class="caution">{wrong}</p>{/if}
         <StackSheet {stack} {facts} machines={data.machines} number="" />
-        <ActionForm
-          action="?/build"
-          class="plate grid gap-2"
-          label="Build it"
-          onDone={(done: { id: number }) => void goto(`/tools/${done.id}/card`)}
-        >
-          {#snippet children({ busy })}
-            {#each [['cutter', data.cutter], ['holder', data.holder], ['extension', data.extension], ['nut', data.nut], ['second', data.second], ['adapter', data.adapter], ['insert', data.insert], ['knob', data.knob]] as const as [role, piece] (role)}
-              <input type="hidden" name={role} value={piece?.id ?? ''} />
-            {/each}
-            <input type="hidden" name="machine" value={data.machine?.id ?? ''} />
-            <input type="hidden" name="stickOut" value={written} />
-            <div class="grid grid-cols-[8rem_1fr] gap-2">
-              <Field label="Number"
-                ><input
-                  class="input"
-                  name="number"
-                  value={data.free ?? ''}
-                  required
-                  autocomplete="off"
-                  maxlength="20"
-                /></Field
-              >
-              <Field label="Name"
-                ><input
-                  class="input"
-                  name="name"
-                  required
-                  maxlength="80"
-                  value={data.cutter!.name}
-                  autocomplete="off"
-                /></Field
-              >
-            </div>
-            {#if data.mayOverride}<Field label="Against a rule? The reason stays visible on the tool." small
-                ><input class="input" name="override" maxlength="300" autocomplete="off" /></Field
-              >{/if}
-            <p class="small-words">
-              {kindFacts(data.cutter!.kind).words} in {data.holder!.name}, {interfaceWords}. Its pieces are
-              issued from the crib.
-            </p>
-            <button class="btn btn-primary" disabled={busy}>Build it</button>
-          {/snippet}
-        </ActionForm>
+        <BuildForm
+          {stack}
+          machineId={data.machine?.id ?? null}
+          {written}
+          free={data.free ?? ''}
+          mayOverride={data.mayOverride}
+        />
       {:else}
         <p class="text-lg">Choose a holder: those it may not go into say why.</p>
       {/if}

@@ -59,9 +59,9 @@
             : `Make ${data.without > 60 ? 'the newest 60' : data.without === 1 ? 'it' : `all ${data.without}`}`}</a
         >
       </p>
-      <ul class="mt-2 border-t-[3px] border-double border-base-content">
+      <ul class="ruled-list mt-2">
         {#each data.unlabelled as each (each.id)}
-          <li class="border-b border-base-300">
+          <li>
             <label class="flex min-h-11 items-center gap-3"
               ><input class="checkbox" type="checkbox" value={each.number} bind:group={ticked} /><b
                 class="w-24">{each.number}</b

@@ -1,11 +1,13 @@
 <script lang="ts">
   import { traitsOf } from '$core/changer/traits';
   import ActionForm from '$lib/ActionForm.svelte';
+  import HeldBack from '$lib/machine/HeldBack.svelte';
   import LoadStepCard from '$lib/machine/LoadStepCard.svelte';
   import ToBuild from '$lib/machine/ToBuild.svelte';
   import ToGo from '$lib/machine/ToGo.svelte';
   import MeasureForm from '$lib/machine/MeasureForm.svelte';
   import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
+  import Ticks from '$lib/machine/Ticks.svelte';
   import { dayAndClock } from '$lib/time';
 
   let { data } = $props();
@@ -103,24 +105,7 @@
       />
     {/if}
   </div>
-  {#if held.length > 0}
-    <section class="caution mt-4" aria-label="What waits">
-      <h2 class="text-lg">Waiting: the rest of the plan goes on without</h2>
-      <ul>
-        {#each held as each (each.wanted.tool)}
-          <li>
-            <b>T{each.wanted.tool}</b>
-            {each.wanted.number}
-            {each.wanted.name}, for pocket {each.wanted.pocket}. {each.reason}
-          </li>
-        {/each}
-      </ul>
-      <p class="small-words">
-        <a class="underline" href="/machines/{data.machine.id}">Correct the machine’s record</a>, or
-        <a class="underline" href="/machines/{data.machine.id}/plan">plan again</a> for another pocket.
-      </p>
-    </section>
-  {/if}
+  <HeldBack {held} machineId={data.machine.id} />
   {#each toBuild as each (each.key)}
     {#if each.step.act === 'build'}
       <ToBuild
@@ -140,24 +125,8 @@
     <ToGo {walk} {toBuild} {made} waits={held.length > 0} kits={data.kits} />
     <section class="no-print">
       <h2 class="heading">Done</h2>
-      {@render ticks(plan.ticks)}
+      <Ticks ticks={plan.ticks} {zone} />
     </section>
   </div>
 {/if}
-{#if data.last}{@render ticks(data.last.ticks)}{/if}
-
-{#snippet ticks(list: NonNullable<typeof data.plan>['ticks'])}
-  <ul class="border-t-[3px] border-double border-base-content">
-    {#each [...list].reverse() as tick (tick.id)}
-      <li class="grid grid-cols-[1.4rem_1fr] gap-x-2 border-b border-base-300 py-1.5">
-        <span aria-hidden="true" class={tick.outcome === 'wrong' ? 'text-accent' : ''}
-          >{tick.outcome === 'wrong' ? '×' : '☑'}</span
-        >
-        <span
-          >{tick.outcome === 'wrong' ? `Found instead: ${tick.why} (${tick.said})` : tick.said}
-          <span class="small-words block">{tick.person}, {dayAndClock(tick.at, zone)}</span></span
-        >
-      </li>
-    {:else}<li class="py-2">Nothing yet.</li>{/each}
-  </ul>
-{/snippet}
+{#if data.last}<Ticks ticks={data.last.ticks} {zone} />{/if}

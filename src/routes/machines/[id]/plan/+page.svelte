@@ -1,11 +1,9 @@
 <script lang="ts">
   import Field from '$lib/Field.svelte';
   import { traitsOf } from '$core/changer/traits';
-  import { lengthOf } from '$core/units/length';
   import { goto } from '$app/navigation';
   import type { FoundLayout } from '$core/changer/plan-search';
-  import type { PlaceRow } from '$core/changer/place';
-  import type { Wanted } from '$core/changer/wanted';
+  import { placesAsPlanned, plannedTools, wantedByPlan } from '$core/changer/planned';
   import ActionForm from '$lib/ActionForm.svelte';
   import Changer from '$lib/changer/Changer.svelte';
   import Becomes from '$lib/planner/Becomes.svelte';
@@ -18,80 +16,6 @@
   const shape = $derived(data.shape);
   const fixed = $derived(traitsOf(shape).ownPlaces);
   const place = $derived(placeWord(shape.kind));
-
-  /** What becomes of each tool. */
-  const rowsOf = ({ layout }: FoundLayout) =>
-    layout
-      .map((pocket, i) => ({ pocket, tool: task!.question.tools[i]!, piece: task!.pieces[i]! }))
-      .map((row) => ({
-        ...row,
-        act:
-          row.pocket === 0
-            ? ('out' as const)
-            : row.tool.now === null
-              ? ('in' as const)
-              : row.tool.now === row.pocket || row.tool.now === 0
-                ? ('stays' as const)
-                : ('moves' as const),
-        becomes: fixed && row.pocket > 0 ? row.pocket : row.tool.tool,
-      }))
-      .sort((a, b) => a.becomes - b.becomes);
-  const wantedOf = (found: FoundLayout): Wanted => ({
-    tools: rowsOf(found)
-      .filter((row) => row.pocket > 0)
-      .map(({ pocket, becomes, tool, piece }) => ({
-        assemblyId: piece.assemblyId,
-        number: piece.number,
-        name: piece.name,
-        tool: becomes,
-        pocket,
-        wide: tool.wide,
-        heavy: tool.heavy,
-        radius: piece.assemblyId === null ? null : tool.radius,
-        orientation: piece.orientation,
-        asked: piece.assemblyId === null ? piece.asked : null,
-      })),
-    out: rowsOf(found).flatMap((row) =>
-      row.pocket === 0 && row.piece.assemblyId ? [row.piece.assemblyId] : [],
-    ),
-  });
-  /** The magazine as it would stand; what must be built is not drawn. */
-  function pictured(found: FoundLayout): PlaceRow[] {
-    const rows = rowsOf(found);
-    return data.places.map((each) => {
-      const row = each.kind === 'pocket' ? rows.find((other) => other.pocket === each.number) : undefined;
-      const standing = row && data.places.find((other) => other.assembly?.id === row.piece.assemblyId);
-      return {
-        ...each,
-        wide: row ? row.tool.wide : each.wide && rows.every((other) => other.piece.tool !== each.tied),
-        tied: row?.tool.wide ? row.becomes : each.tied,
-        tool: row?.becomes ?? null,
-        assembly: row ? (standing?.assembly ?? drawn(row)) : null,
-      };
-    });
-  }
-  const drawn = (row: ReturnType<typeof rowsOf>[number]): PlaceRow['assembly'] => {
-    const round = lengthOf(2 * row.tool.radius, 'mm');
-    return {
-      id: row.piece.assemblyId ?? 0,
-      number: row.piece.number,
-      name: row.piece.name,
-      kind: 'endMill',
-      interface: data.machine.interface,
-      gaugeLength: lengthOf(100, 'mm'),
-      stickOut: lengthOf(40, 'mm'),
-      holderDiameter: round,
-      diameter: round,
-      flag: null,
-      basis: null,
-      remaining: null,
-      fullLife: null,
-      speedLimit: null,
-      mass: row.tool.mass,
-      moment: null,
-      measured: false,
-    };
-  };
 </script>
 
 <svelte:head><title>Plan the magazine · {data.machine.name} · Tin Almanac</title></svelte:head>
@@ -124,14 +48,14 @@
   {#each task.remarks as remark (remark)}<p class="caution mt-3">{remark}</p>{/each}
   <Planner question={task.question} {fixed} begin={data.begin}>
     {#snippet children(found: FoundLayout)}
-      {@const rows = rowsOf(found)}
+      {@const rows = plannedTools(task, found.layout, fixed)}
       {@const edits = rows.filter(
         (row) => row.pocket > 0 && row.becomes !== row.tool.tool && row.tool.called,
       )}
       <div class="mt-5 grid gap-6 lg:grid-cols-[5fr_6fr]">
         <div>
           <h2 class="heading">As it would stand</h2>
-          <Changer {shape} places={pictured(found)} still large />
+          <Changer {shape} places={placesAsPlanned(data.places, rows, data.machine.interface)} still large />
           {#if traitsOf(shape).exchanges}<p class="small-words mt-1">
               A swing arm puts each tool away where it fetched the next: this is how it stands at the start.
               Only wide tools, and those with a pocket of their own, go home.
@@ -147,7 +71,7 @@
               onDone={() => goto(`/machines/${data.machine.id}/load`)}
             >
               {#snippet children({ busy })}
-                <input type="hidden" name="wanted" value={JSON.stringify(wantedOf(found))} />
+                <input type="hidden" name="wanted" value={JSON.stringify(wantedByPlan(rows))} />
                 <button class="btn btn-primary" disabled={busy}>Make it the load plan</button>
               {/snippet}
             </ActionForm>

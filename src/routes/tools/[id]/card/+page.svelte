@@ -30,9 +30,9 @@
   </div>
   <section aria-labelledby="fetch">
     <h2 id="fetch" class="heading">Fetch</h2>
-    <ul class="mt-1 border-t-[3px] border-double border-base-content font-narrow">
+    <ul class="ruled-list mt-1 font-narrow">
       {#each data.parts as part (part.role)}
-        <li class="grid grid-cols-[1.6rem_4.5rem_1fr] gap-2 border-b border-base-300 py-1.5">
+        <li class="grid grid-cols-[1.6rem_4.5rem_1fr] gap-2 py-1.5">
           <span aria-hidden="true">☐</span><b>{part.shelf || '–'}</b><span
             >{part.count > 1 ? `${part.count} × ` : ''}{part.number}<span class="small-words block"
               >{part.name}</span
@@ -46,9 +46,9 @@
   </section>
   <section aria-labelledby="order">
     <h2 id="order" class="heading">In this order</h2>
-    <ol class="mt-1 border-t-[3px] border-double border-base-content">
+    <ol class="ruled-list mt-1">
       {#each data.steps as step, i (i)}
-        <li class="grid grid-cols-[2rem_1fr] border-b border-base-300 py-2">
+        <li class="grid grid-cols-[2rem_1fr] py-2">
           <b class="font-display text-lg">{i + 1}</b>
           <div>
             {step.do}{#if step.caution}<p class="caution mt-1 text-sm">{step.caution}</p>{/if}
