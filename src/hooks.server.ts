@@ -1,6 +1,7 @@
 import { redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { accessFor } from '$core/people/access';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
+import { compressed } from '$server/compressed';
 import { closePool, databaseIsAway } from '$server/db';
 import { databaseFault } from '$server/outcome';
 import { stopListening } from '$server/live';
@@ -159,7 +160,7 @@ export const handle: Handle = async ({ event, resolve }) => {
     if (!response.headers.has(name)) response.headers.set(name, value);
   if (response.headers.get('content-type')?.includes('text/html'))
     response.headers.set('cache-control', 'no-store');
-  return response;
+  return compressed(request, response);
 };
 
 function refuse(person: { role: string } | null, message: string): Response {

@@ -1,5 +1,6 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { request } from 'node:http';
+import { gunzipSync } from 'node:zlib';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ACCESS } from '../../src/core/people/access.ts';
@@ -441,5 +442,40 @@ describe('what no page of ours sends', () => {
       new Promise((resolve) => setTimeout(() => resolve(false), 5_000)),
     ]);
     expect(ended).toBe(true);
+  });
+});
+
+describe('what is sent pressed', () => {
+  /** An answer as it goes over the line, and what it is when unpacked. */
+  const over = (path: string, accept: string) =>
+    new Promise<{ encoding: string | undefined; sent: number; text: string }>((resolve, reject) => {
+      const asked = request(
+        server.url + path,
+        { headers: { 'accept-encoding': accept, accept: 'text/html', cookie: visitor('viewer').cookie } },
+        (answer) => {
+          const pieces: Buffer[] = [];
+          answer.on('data', (piece: Buffer) => pieces.push(piece));
+          answer.on('end', () => {
+            const all = Buffer.concat(pieces);
+            const encoding = answer.headers['content-encoding'];
+            resolve({
+              encoding,
+              sent: all.length,
+              text: (encoding === 'gzip' ? gunzipSync(all) : all).toString(),
+            });
+          });
+        },
+      );
+      asked.on('error', reject);
+      asked.end();
+    });
+
+  it('a page is sent pressed to whoever reads that, and plain to whoever does not', async () => {
+    const [pressed, plain] = [await over('/machines', 'gzip, br'), await over('/machines', 'identity')];
+    expect(pressed.encoding).toBe('gzip');
+    expect(plain.encoding).toBeUndefined();
+    expect(pressed.text).toContain('Avocet');
+    expect(plain.text).toContain('Avocet');
+    expect(pressed.sent).toBeLessThan(plain.sent / 2);
   });
 });

@@ -45,8 +45,9 @@
           <tr
             ><td class="font-display text-lg font-semibold"
               >{each.foreseen ? clock(each.foreseen, zone) : '–'}</td
-            ><td>{each.machine}</td><td class="font-semibold">{each.tool}</td><td>{each.number}</td><td
-              class={['font-display text-lg font-semibold', each.foreseen === null && 'text-accent']}
+            ><td>{each.machine}</td><td class="font-semibold">{each.tool}</td><td class="whitespace-nowrap"
+              >{each.number}</td
+            ><td class={['font-display text-lg font-semibold', each.foreseen === null && 'text-accent']}
               >{each.came ? clock(each.came, zone) : '–'}</td
             ><td>{words(each)}{each.foreseen === null ? ', not foreseen' : ''}</td></tr
           >

@@ -57,13 +57,10 @@
             ><option value="mm">millimetres</option><option value="in">inches</option></select
           ></Field
         >
-        <label class="grid gap-1"
-          ><span>{kind === 'mill' ? 'Spindle taper' : 'Tool shank'}</span><select
-            class="select"
-            name="interface"
-            value={kind === 'mill' ? 'steep 40' : 'shank 25'}
+        <Field label={kind === 'mill' ? 'Spindle taper' : 'Tool shank'}
+          ><select class="select" name="interface" value={kind === 'mill' ? 'steep 40' : 'shank 25'}
             >{#each data.ends as end (end.name)}<option value={end.name}>{end.words}</option>{/each}</select
-          ></label
+          ></Field
         >
         <Field label="Highest speed, rpm"
           ><input class="input" name="highestSpeed" inputmode="numeric" required /></Field
