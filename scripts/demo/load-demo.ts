@@ -158,10 +158,9 @@ export async function loadDemo(now = new Date()): Promise<void> {
     program: string,
     job: number,
     name: string,
-    part: number,
     size: Length,
     who: Person,
-    firstOff = false,
+    over: { part?: number; firstOff?: boolean } = {},
   ) => {
     const feature = (await row<{ id: number }>(
       pool(),
@@ -173,15 +172,18 @@ export async function loadDemo(now = new Date()): Promise<void> {
         featureId: feature.id,
         programId: programs.get(program)!,
         jobId: job,
-        part,
+        // the last part made is measured, as at a machine
+        part:
+          over.part ??
+          (await row<{ made: number }>(pool(), 'SELECT made FROM job WHERE id = $1', [job]))!.made,
         measured: size,
         confirmed: false,
-        firstOff,
+        firstOff: over.firstOff ?? false,
       }),
     );
   };
-  const keyed = async (proposal: number | null, approver: Person, keyer: Person) => {
-    if (proposal === null) throw new Error('demo: a correction was expected');
+  const keyed = async ([proposal]: number[], approver: Person, keyer: Person) => {
+    if (proposal === undefined) throw new Error('demo: a correction was expected');
     await must(approve(as(approver), approver, proposal));
     const { to } = (await row<{ to: Length }>(pool(), 'SELECT to_value AS "to" FROM proposal WHERE id = $1', [
       proposal,
@@ -199,16 +201,16 @@ export async function loadDemo(now = new Date()): Promise<void> {
   const mm = (value: number) => lengthOf(value, 'mm');
 
   await at(29);
-  const firstOff = await read('O1402', pin, 'Journal OD', 1, inch(1.2521), inspector!, true);
-  await keyed(firstOff.proposalId, lead!, setter!);
+  const firstOff = await read('O1402', pin, 'Journal OD', inch(1.2521), inspector!, { part: 1, firstOff: true });
+  await keyed(firstOff.proposalIds, lead!, setter!);
   await at(28.5);
   await made(pin, 2, operator!);
-  await read('O1402', pin, 'Journal OD', 2, inch(1.2495), inspector!, true);
-  const width = await read('O2301', carrier, 'Body width', 1, mm(150.026), inspector!, true);
-  await keyed(width.proposalId, lead!, operator!);
+  await read('O1402', pin, 'Journal OD', inch(1.2495), inspector!, { firstOff: true });
+  const width = await read('O2301', carrier, 'Body width', mm(150.026), inspector!, { part: 1, firstOff: true });
+  await keyed(width.proposalIds, lead!, operator!);
   await at(27);
   await made(carrier, 3, operator!);
-  await read('O2301', carrier, 'Body width', 2, mm(150.001), operator!);
+  await read('O2301', carrier, 'Body width', mm(150.001), operator!);
   const drift: [number, number, number][] = [
     [26, 12, 1.3779],
     [24, 16, 1.3781],
@@ -220,7 +222,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   for (const [hours, parts, size] of drift) {
     await at(hours);
     await made(pin, parts, operator!);
-    await read('O1402', pin, 'Bearing seat OD', 0 + parts, inch(size), operator!);
+    await read('O1402', pin, 'Bearing seat OD', inch(size), operator!);
     for (const [number, more] of [
       ['O4102', 5],
       ['O5103', 4],
@@ -236,43 +238,43 @@ export async function loadDemo(now = new Date()): Promise<void> {
   ] as const) {
     await at(hours);
     await made(carrier, parts, operator!);
-    await read('O2301', carrier, 'Bearing pocket', 1 + parts, mm(size), operator!);
+    await read('O2301', carrier, 'Bearing pocket', mm(size), operator!);
   }
   await pageTurns(now, second!, setter!, lead!, at);
 
   await at(6);
   await made(pin, 20, operator!);
-  const bore = await read('O1402', pin, 'Bore', 110, inch(0.5902), operator!);
+  const bore = await read('O1402', pin, 'Bore', inch(0.5902), operator!);
   await at(5.9);
-  await must(approve(as(operator!), operator!, bore.proposalId!));
-  await must(readBack(as(operator!), bore.proposalId!, inch(-0.0005)));
-  await must(readBack(as(operator!), bore.proposalId!, inch(0.0005)));
+  await must(approve(as(operator!), operator!, bore.proposalIds[0]!));
+  await must(readBack(as(operator!), bore.proposalIds[0]!, inch(-0.0005)));
+  await must(readBack(as(operator!), bore.proposalIds[0]!, inch(0.0005)));
   await at(5.5);
   await made(pin, 6, operator!);
-  await read('O1402', pin, 'Bore', 116, inch(0.5907), operator!);
+  await read('O1402', pin, 'Bore', inch(0.5907), operator!);
   await at(4);
   await made(carrier, 9, operator!);
   await made(others.get('O3104')!, 3, second!);
   await made(others.get('O4102')!, 10, second!);
   await made(others.get('O5103')!, 4, second!);
   await made(others.get('O6105')!, 6, second!);
-  await read('O5103', others.get('O5103')!, 'Body width', 28, mm(287.611), inspector!);
-  await read('O3104', others.get('O3104')!, 'Ring width', 3, inch(9.0004), operator!);
-  await read('O2301', carrier, 'Reamed bore', 44, mm(12.011), inspector!);
+  await read('O5103', others.get('O5103')!, 'Body width', mm(287.611), inspector!);
+  await read('O3104', others.get('O3104')!, 'Ring width', inch(9.0004), operator!);
+  await read('O2301', carrier, 'Reamed bore', mm(12.011), inspector!);
   const flag = (number: string, why: string) =>
     must(flagAssembly(as(operator!), { assemblyId: assembly.get(number)!, flag: 'broken', why }));
   await flag('A-112', 'Tip gone at a check of Avocet’s length setter; it was not in a cut.');
   await at(2.5);
   await made(pin, 18, operator!);
   await made(others.get('O3104')!, 2, second!);
-  const depth = await read('O2301', carrier, 'Pocket depth', 47, mm(24.052), operator!);
-  await must(approve(as(lead!), lead!, depth.proposalId!));
+  const depth = await read('O2301', carrier, 'Pocket depth', mm(24.052), operator!);
+  await must(approve(as(lead!), lead!, depth.proposalIds[0]!));
   await at(1.2);
   await made(carrier, 4, operator!);
   await must(startRenewal(as(crib!), assembly.get('A-142')!));
   await at(0.6);
-  await read('O1402', pin, 'Bearing seat OD', 150, inch(1.3783), operator!);
-  await read('O1402', pin, 'Bearing seat OD', 152, inch(1.3784), operator!);
+  await read('O1402', pin, 'Bearing seat OD', inch(1.3783), operator!);
+  await read('O1402', pin, 'Bearing seat OD', inch(1.3784), operator!);
   const here = await shiftKey(now);
   await must(
     writeNote(as(operator!), {
@@ -291,7 +293,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
     }),
   );
   await at(0.4);
-  await read('O2301', carrier, 'Body depth (Y)', 51, mm(110.012), operator!);
+  await read('O2301', carrier, 'Body depth (Y)', mm(110.012), operator!);
   await pool().query(`SELECT set_config('tin.at', '', false)`);
 }
 

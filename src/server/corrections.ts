@@ -1,6 +1,7 @@
 import type { Step } from '../core/correction/policies.ts';
+import { HARMLESS } from '../core/correction/took.ts';
 import { explainReadBack, type ReadBack } from '../core/correction/read-back.ts';
-import { registerText } from '../core/correction/register-text.ts';
+import { registerDecimals, registerText } from '../core/correction/register-text.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { may, type Person } from '../core/people/roles.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
@@ -11,9 +12,6 @@ import { entry } from '../core/ledger/entry.ts';
 import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-
-export const decimalsOf = (unit: LengthUnit, increment: Length) =>
-  unit === 'mm' ? (increment < 1000 ? 4 : 3) : increment < 2540 ? 5 : 4;
 
 export type CorrectionState = 'proposed' | 'approved' | 'applied' | 'refused' | 'superseded';
 
@@ -55,6 +53,11 @@ export interface Correction {
   tookWords: string | null;
   stops: number;
   lastStop: string | null;
+  /** What ended it, where something overtook it. */
+  withdrawn: string | null;
+  /** The row was read off the control, or cleared by a lead, since it was last judged. */
+  cleared: boolean;
+  jobId: number | null;
 }
 
 const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS machine, m.unit, m.increment, g.id AS "registerId", g.row,
@@ -63,7 +66,11 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
     f.operator_limit AS "operatorLimit", o.number AS program, o.id AS "programId", r.part, r.measured, f.target, f.nominal, f.upper, f.lower,
     w.name AS "measuredBy", ap.name AS "approvedBy", kp.name AS "appliedBy", s.applied_at AS "appliedAt", s.took, s.took_words AS "tookWords",
     (SELECT count(*)::integer FROM ledger l WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'stopped') AS stops,
-    (SELECT l.said FROM ledger l WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'stopped' ORDER BY l.id DESC LIMIT 1) AS "lastStop"
+    (SELECT l.said FROM ledger l WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'stopped' ORDER BY l.id DESC LIMIT 1) AS "lastStop",
+    (SELECT l.said || ' (' || q.name || ')' FROM ledger l JOIN person q ON q.id = l.person_id
+     WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'superseded' LIMIT 1) AS withdrawn,
+    coalesce(s.cleared_entry > s.judged_entry, false) OR EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = p.register_id AND l.kind = 'register'
+      AND l.id > s.judged_entry) AS cleared, r.job_id AS "jobId"
   FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id JOIN machine m ON m.id = g.machine_id
   JOIN feature f ON f.id = p.feature_id JOIN reading r ON r.id = p.reading_id JOIN program o ON o.id = r.program_id
   JOIN person w ON w.id = r.person_id LEFT JOIN person ap ON ap.id = s.approved_by LEFT JOIN person kp ON kp.id = s.applied_by`;
@@ -89,8 +96,8 @@ export const openCorrectionCount = async (db: Db) =>
 export const strayCorrections = (db: Db, since: Date) =>
   rows<Correction>(
     db,
-    `${CORRECTION} WHERE s.state = 'applied' AND s.took NOT IN ('took', 'tooSmallToTell') AND s.applied_at > $1 ORDER BY p.id DESC`,
-    [since],
+    `${CORRECTION} WHERE s.state = 'applied' AND NOT s.took = ANY($2) AND s.applied_at > $1 ORDER BY p.id DESC`,
+    [since, HARMLESS],
   );
 
 /** Locks the proposal's register, so that what is checked stays true until the entry is made. */
@@ -109,28 +116,14 @@ const CLOSED_WORDS: Record<CorrectionState, string> = {
   superseded: 'was overtaken by something newer',
 };
 
-/** Closes a proposal whose register has moved since; the sentence says who moved it. Null when it has not. */
-async function overtaken(db: Db, personId: number, correction: Correction): Promise<string | null> {
-  if (correction.present === correction.from) return null;
-  const mover = await row<{ said: string; person: string; at: Date }>(
-    db,
-    `SELECT l.said, p.name AS person, l.at FROM ledger l JOIN person p ON p.id = l.person_id WHERE l.kind = 'register' AND l.register_id = $1 ORDER BY l.id DESC LIMIT 1`,
-    [correction.registerId],
-  );
-  const show = (value: Length) => formatLength(value, correction.unit, { sign: 'always' });
-  const sentence = `This was worked out from ${show(correction.from)}, but the register now stands at ${show(correction.present)}${mover ? `: ${mover.person} moved it` : ''}. It is closed; measure a part and it will be worked out again.`;
-  await append(
-    db,
-    entry.correction('superseded', {
-      personId,
-      machineId: correction.machineId,
-      proposalId: correction.id,
-      tool: correction.tool,
-      said: sentence,
-    }),
-  );
-  return sentence;
-}
+/** What to say of a correction that was overtaken while somebody looked at it; null when it was not. */
+const overtaken = (correction: Correction): string | null =>
+  correction.state === 'superseded'
+    ? `${correction.withdrawn ?? 'It was overtaken.'} Row ${correction.row} is on record with ${formatLength(correction.present, correction.unit, { sign: 'always', decimals: registerDecimals(correction.unit, correction.increment) })} now. If you keyed this one, say what the row shows.`
+    : null;
+
+const signed = ({ to, unit, increment }: Correction) =>
+  formatLength(to, unit, { sign: 'always', decimals: registerDecimals(unit, increment) });
 
 /** Done, or closed because the register moved in the meantime. */
 export type Decided = { done: true } | { done: false; reason: string };
@@ -139,6 +132,8 @@ export type Decided = { done: true } | { done: false; reason: string };
 export function approve(asking: Asking, person: Person, proposalId: number) {
   return once(asking, 'approve', { proposalId }, async (db): Promise<Decided> => {
     const correction = await lockedCorrection(db, proposalId);
+    const moved = overtaken(correction);
+    if (moved) return { done: false, reason: moved };
     if (correction.state !== 'proposed')
       throw new Refused(
         `This correction ${CLOSED_WORDS[correction.state]}${correction.approvedBy ? ` by ${correction.approvedBy}` : ''}.`,
@@ -147,8 +142,6 @@ export function approve(asking: Asking, person: Person, proposalId: number) {
       throw new Refused(
         `${formatWithUnit(nanometres(Math.abs(correction.change)), correction.unit)} is over the ${formatWithUnit(correction.operatorLimit, correction.unit)} that may be approved at the machine. Ask the cell lead.`,
       );
-    const moved = await overtaken(db, person.id, correction);
-    if (moved) return { done: false, reason: moved };
     await append(
       db,
       entry.correction('approved', {
@@ -156,7 +149,7 @@ export function approve(asking: Asking, person: Person, proposalId: number) {
         machineId: correction.machineId,
         proposalId,
         tool: correction.tool,
-        said: `${correction.feature}: the correction to ${formatLength(correction.to, correction.unit, { sign: 'always' })} was approved.`,
+        said: `${correction.feature}: the correction to ${signed(correction)} was approved.`,
       }),
     );
     return { done: true };
@@ -189,25 +182,49 @@ export type ReadBackAnswer =
   | { kept: false; reading: ReadBack & { matches: false } }
   | { kept: false; overtaken: string };
 
+/** The first part cut with what was keyed: the next one after all that are counted or measured, one by its number, or nobody knows. */
+export type FirstPart = 'next' | 'unsure' | number;
+
+/** The running job of a machine, and the last of its parts that is counted or measured. */
+const runningCut = (db: Db, machineId: number) =>
+  row<{ id: number; cut: number }>(
+    db,
+    `SELECT j.id, greatest(j.made, coalesce((SELECT max(r.part) FROM reading r WHERE r.job_id = j.id), 0)) AS cut
+     FROM job j WHERE j.machine_id = $1 AND j.state = 'running'`,
+    [machineId],
+  );
+export const cutUntil = async (db: Db, machineId: number) => (await runningCut(db, machineId))?.cut ?? null;
+
+/** Between which parts of the running job a correction was keyed; null: after all that are known of. */
+async function keyedBetween(db: Db, correction: Correction, first: FirstPart) {
+  if (first === 'next') return null;
+  const job = await runningCut(db, correction.machineId);
+  const of = job ? String(job.id) : `p${correction.programId}`;
+  if (first !== 'unsure') return { of, low: first - 1, high: first - 1 };
+  // surely before: the part it was worked out from; perhaps: the one that is in the machine now
+  const low = job && correction.jobId !== job.id ? 0 : correction.part;
+  return { of, low, high: Math.max(job?.cut ?? 0, correction.part) + 1 };
+}
+
 /**
  * Takes what the control shows after keying. Only when it is exactly what was to be keyed does the register move;
  * otherwise the slip is named and recorded, and nothing moves.
  */
-export function readBack(asking: Asking, proposalId: number, shown: Length) {
-  return once(asking, 'readBack', { proposalId, shown }, async (db): Promise<ReadBackAnswer> => {
+export function readBack(asking: Asking, proposalId: number, shown: Length, first: FirstPart = 'next') {
+  return once(asking, 'readBack', { proposalId, shown, first }, async (db): Promise<ReadBackAnswer> => {
     const correction = await lockedCorrection(db, proposalId);
+    const moved = overtaken(correction);
+    if (moved) return { kept: false, overtaken: moved };
     if (correction.state !== 'approved')
       throw new Refused(
         `This correction ${CLOSED_WORDS[correction.state]}${correction.appliedBy ? ` by ${correction.appliedBy}` : ''}.`,
       );
-    const moved = await overtaken(db, asking.personId, correction);
-    if (moved) return { kept: false, overtaken: moved };
     const reading = explainReadBack(shown, {
       row: correction.row,
       from: correction.from,
       to: correction.to,
       unit: correction.unit,
-      decimals: decimalsOf(correction.unit, correction.increment),
+      decimals: registerDecimals(correction.unit, correction.increment),
       neighbours: await neighboursOf(db, correction),
     });
     const common = {
@@ -227,6 +244,7 @@ export function readBack(asking: Asking, proposalId: number, shown: Length) {
       );
       return { kept: false, reading };
     }
+    const keyed = await keyedBetween(db, correction, first);
     await append(
       db,
       entry.register('corrected', {
@@ -236,13 +254,14 @@ export function readBack(asking: Asking, proposalId: number, shown: Length) {
         after: correction.to,
         said: `${REGISTER_WORDS[correction.registerKind]} of row ${correction.row} was keyed and read back.`,
         why: correction.reason,
+        ...(keyed ? { detail: { keyed } } : {}),
       }),
     );
     await append(
       db,
       entry.correction('applied', {
         ...common,
-        said: `${correction.feature}: the control shows ${formatLength(correction.to, correction.unit, { sign: 'always' })}.`,
+        said: `${correction.feature}: the control shows ${signed(correction)}.`,
       }),
     );
     return { kept: true };
@@ -263,4 +282,35 @@ export async function keyText(db: Db, correction: Correction): Promise<string | 
     machine &&
     registerText(machine.dialect, correction.registerKind, correction.row, correction.to, machine.unit)
   );
+}
+
+/**
+ * Somebody read a row off the control whose correction did not do what was asked. As recorded: the row is free again, and the
+ * tool or the rougher is to be looked at. Otherwise what it shows is written down, and what was known of its edge ends there.
+ */
+export function clearRow(asking: Asking, proposalId: number, shown: Length) {
+  return once(asking, 'clearRow', { proposalId, shown }, async (db): Promise<{ asRecorded: boolean }> => {
+    const correction = await lockedCorrection(db, proposalId);
+    if (correction.state !== 'applied' && correction.state !== 'superseded')
+      throw new Refused(`This correction ${CLOSED_WORDS[correction.state]}.`);
+    const common = { personId: asking.personId, machineId: correction.machineId, tool: correction.tool };
+    const said = `Row ${correction.row} was read off the control: ${formatLength(shown, correction.unit, { sign: 'always', decimals: registerDecimals(correction.unit, correction.increment) })}`;
+    if (shown !== correction.present) {
+      await append(
+        db,
+        entry.register('found', {
+          ...common,
+          registerId: correction.registerId,
+          before: correction.present,
+          after: shown,
+          said: `${said}, not as recorded.`,
+          why: correction.tookWords ?? 'It was read after a correction was overtaken.',
+        }),
+      );
+      return { asRecorded: false };
+    }
+    if (correction.state === 'applied')
+      await append(db, entry.correction('cleared', { ...common, proposalId, said: `${said}, as recorded.` }));
+    return { asRecorded: true };
+  });
 }

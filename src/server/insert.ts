@@ -1,7 +1,15 @@
 import { row, type Db } from './db.ts';
 
 type Wide =
-  'ledger' | 'component' | 'machine' | 'program' | 'proposal' | 'feature' | 'assembly' | 'definition';
+  | 'ledger'
+  | 'component'
+  | 'machine'
+  | 'program'
+  | 'proposal'
+  | 'feature'
+  | 'assembly'
+  | 'definition'
+  | 'reading';
 
 const column = (name: string) => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 

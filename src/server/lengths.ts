@@ -5,7 +5,7 @@ import { gaugeLengthFromRegister, referenceOf, type LengthReference } from '../c
 import { rebaseRegister, transferLength, type LengthMethod } from '../core/length/transfer.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
-import { decimalsOf } from './corrections.ts';
+import { registerDecimals } from '../core/correction/register-text.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -160,7 +160,7 @@ export function transferLengths(asking: Asking, fromId: number, toId: number, re
         from: before,
         to: line.after,
         unit: to.unit,
-        decimals: decimalsOf(to.unit, to.increment),
+        decimals: registerDecimals(to.unit, to.increment),
         neighbours: card
           .filter((each) => Math.abs(each.tool - tool) === 1)
           .map((each) => ({ row: each.tool, value: each.after })),

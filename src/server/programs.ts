@@ -120,6 +120,8 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
 }
 
 export interface Feature extends FeatureAim {
+  /** The tool and row that cut its other end; null: not cut on this machine. */
+  other: { tool: number; row: number } | null;
   id: number;
   machineId: number;
   programNumber: string;
@@ -131,7 +133,8 @@ export interface Feature extends FeatureAim {
 }
 
 const FEATURE = `SELECT f.id, f.machine_id AS "machineId", f.program_number AS "programNumber", f.name, f.kind, f.nominal, f.upper, f.lower,
-    f.target, f.tool, f.row, f.policy, f.dead_band AS "deadBand", f.average_of AS "averageOf", f.operator_limit AS "operatorLimit", f.gauge
+    f.target, f.tool, f.row, f.policy, f.dead_band AS "deadBand", f.average_of AS "averageOf", f.operator_limit AS "operatorLimit", f.gauge,
+    CASE WHEN f.other_tool IS NOT NULL THEN jsonb_build_object('tool', f.other_tool, 'row', f.other_row) END AS other
   FROM feature f`;
 
 export const featuresOf = (db: Db, machineId: number, programNumber: string) =>
@@ -139,13 +142,23 @@ export const featuresOf = (db: Db, machineId: number, programNumber: string) =>
     machineId,
     programNumber,
   ]);
+/** All that is measured on a machine, whatever the program: rows are shared. */
+export const featuresOn = (db: Db, machineId: number) =>
+  rows<Feature>(db, `${FEATURE} WHERE f.machine_id = $1 ORDER BY f.id`, [machineId]);
 export const featureById = (db: Db, id: number) => row<Feature>(db, `${FEATURE} WHERE f.id = $1`, [id]);
 
-/** Takes a measuring plan for a program: features are added, or brought up to date by their name; none is removed. */
-/** Adds one feature to a program's measuring plan by hand, or changes the one of its name when it was shown. */
+/** A feature as a form shows it, to tell whether somebody else changed it meanwhile. */
+const asShown = (feature: object) =>
+  JSON.stringify(Object.entries(feature).sort(([a], [b]) => (a < b ? -1 : 1)));
+
+/** Adds one feature to a program's measuring plan by hand, or changes the one that was shown. */
 export const writeFeature = (
   asking: Asking,
-  written: { programId: number; cells: Readonly<Record<string, string>> },
+  written: {
+    programId: number;
+    cells: Readonly<Record<string, string>>;
+    change: { featureId: number; seen: string } | null;
+  },
 ) =>
   once(asking, 'writeFeature', written, async (db) => {
     const program = await programById(db, written.programId);
@@ -157,12 +170,23 @@ export const writeFeature = (
           .map(({ column, message }) => `${column[0]!.toUpperCase()}${column.slice(1)}: ${message}`)
           .join('\n'),
       );
+    await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [
+      `plan ${program.machineId} ${program.number}`,
+    ]);
     const known = await featuresOf(db, program.machineId, program.number);
-    if (known.some((feature) => feature.name.toLowerCase() === read.rows[0]!.name.toLowerCase()))
+    const { change } = written;
+    const same = known.find((feature) => feature.name.toLowerCase() === read.rows[0]!.name.toLowerCase());
+    if (change === null && same)
       throw new Refused(`The plan of ${program.number} already has a feature of this name.`);
+    if (change !== null) {
+      if (same?.id !== change.featureId) throw new Refused('That feature no longer exists.');
+      if (asShown(JSON.parse(change.seen) as object) !== asShown(JSON.parse(JSON.stringify(same)) as object))
+        throw new Refused('Somebody changed this feature meanwhile. Look at it again, then change it.');
+    }
     return importPlan(db, asking.personId, program.id, read.rows);
   });
 
+/** Takes a measuring plan for a program: features are added, or brought up to date by their name; none is removed. */
 export async function importPlan(
   db: Db,
   personId: number,
@@ -172,7 +196,11 @@ export async function importPlan(
   const program = await programById(db, programId);
   if (!program) throw new Refused('Choose the program that the measuring plan belongs to.');
   const called = new Set((await callsOf(db, programId)).map((call) => call.tool));
-  const strange = planned.find((feature) => !called.has(feature.tool));
+  const strange = planned
+    .flatMap(({ name, tool, other }) =>
+      [tool, ...(other ? [other.tool] : [])].map((each) => ({ name, tool: each })),
+    )
+    .find(({ tool }) => !called.has(tool));
   if (strange)
     throw new Refused(`"${strange.name}" names T${strange.tool}, which ${program.number} does not call.`);
   for (const f of planned)
@@ -195,6 +223,8 @@ export async function importPlan(
         averageOf: f.averageOf,
         operatorLimit: f.operatorLimit,
         gauge: f.gauge,
+        otherTool: f.other?.tool ?? null,
+        otherRow: f.other?.row ?? null,
       },
       ['machineId', 'programNumber', 'name'],
     );

@@ -1,14 +1,17 @@
-import { didItTake, type TookAnswer } from '../core/correction/did-it-take.ts';
-import { propose, type Proposal } from '../core/correction/propose.ts';
-import { registerAnswer } from '../core/inspection/feature.ts';
+import { edgeState, type ModelQuestion } from '../core/correction/edge-state.ts';
+import { judge, type Judgement, type RowChange } from '../core/correction/judge.ts';
+import { registerDecimals } from '../core/correction/register-text.ts';
+import { didItTake, HARMLESS, type TookAnswer } from '../core/correction/took.ts';
+import { movesOf, toleranceWidth } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
+import { evidenceOf, type Evidence } from './evidence.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { machineById, type Machine } from './machines.ts';
+import { lockMachine, machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { featureById, type Feature } from './programs.ts';
@@ -21,192 +24,226 @@ export interface ReadingTaken {
   measured: Length;
   confirmed: boolean;
   firstOff: boolean;
+  /** The part was put back and cut again before it was measured. */
+  recut?: boolean;
 }
 
 export interface ReadingAnswer {
+  /** Null when it is to be measured again: what was typed is kept, but counts for nothing. */
   readingId: number | null;
-  proposalId: number | null;
-  answer: Proposal;
-  /** Whether the last correction of this feature took; null when there was none to judge. */
+  /** The corrections that wait for somebody, one a row. */
+  proposalIds: number[];
+  answer: Judgement;
+  /** Whether the last correction of the size's rows took; null when there was none to judge. */
   took: TookAnswer | null;
 }
 
 /**
- * Takes a reading: records it, judges whether the last correction took, and answers with what to do. A reading
- * that should be measured again is not recorded: nobody stands behind it yet.
+ * Takes a reading: records it, judges whether the last corrections took, and answers with what to do. One at a time on a machine:
+ * what two people type at once is answered one after the other, the second knowing of the first.
  */
 export function takeReading(asking: Asking, taken: ReadingTaken) {
   return once(asking, 'takeReading', taken, async (db): Promise<ReadingAnswer> => {
     const feature = await featureById(db, taken.featureId);
+    if (feature) await lockMachine(db, feature.machineId);
     const machine = feature && (await machineById(db, feature.machineId));
     if (!feature || !machine) throw new Refused('That feature no longer exists.');
-    const register = await registerOf(db, feature, machine);
-    const earlier = await readingsSince(db, feature.id, register?.id ?? null);
-    const firstOff = taken.firstOff ? (await firstOffCount(db, taken)) + 1 : null;
-    const answer = propose(
-      feature,
-      machine,
-      {
-        value: register?.value ?? nanometres(0),
-        increment: machine.increment,
-        unit: machine.unit,
-        limit: machine.wearLimit,
-      },
-      { readings: [...earlier, taken.measured], partAfterSetUp: firstOff, confirmed: taken.confirmed },
+    await db.query('SAVEPOINT looked_at');
+    const readingId = await insertReading(db, asking.personId, taken, null, feature, machine);
+    const evidence = await evidenceOf(db, machine, feature);
+    mustHaveRegisters(machine, feature, evidence);
+    const took = await judgeCorrections(db, asking.personId, feature, machine, evidence, readingId);
+    const answer = judge({
+      unit: machine.unit,
+      increment: machine.increment,
+      limit: machine.wearLimit,
+      ...evidence,
+      taken: evidence.readings.findIndex(({ id }) => id === readingId),
+      firstOff: taken.firstOff,
+      confirmed: taken.confirmed,
+    });
+    if (answer.verdict === 'measureAgain') {
+      await db.query('ROLLBACK TO SAVEPOINT looked_at');
+      await insertReading(db, asking.personId, taken, answer.reason, feature, machine);
+      return { readingId: null, proposalIds: [], answer, took: null };
+    }
+    const open = await openProposals(
+      db,
+      evidence.sizes[0]!.moves.map(({ register }) => evidence.registers[register]!.id),
     );
-    if (answer.verdict === 'measureAgain') return { readingId: null, proposalId: null, answer, took: null };
-    const readingId = await insertReading(db, asking.personId, taken, firstOff, feature, machine);
-    const took = await judgeLastCorrection(db, asking.personId, feature, machine, taken.measured, readingId);
-    if (answer.verdict !== 'change') return { readingId, proposalId: null, answer, took };
-    const waiting = await openProposals(db, register!.id);
-    const approved = waiting.find((each) => each.state === 'approved');
-    if (approved)
+    const approved = open.filter((each) => each.state === 'approved');
+    if (answer.verdict === 'change' && approved.length > 0)
       return {
         readingId,
-        proposalId: approved.id,
+        proposalIds: approved.map(({ id }) => id),
         took,
         answer: {
-          ...answer,
           verdict: 'leave',
+          arithmetic: answer.arithmetic,
+          partOut: answer.partOut,
           reason:
-            'A correction of this register is approved and waits to be keyed. Key it first, then measure a new part: this part was cut without it.',
+            'A correction of this row is approved and waits to be keyed. Key it first, then measure a part that was cut with it: this one was cut without.',
         },
       };
-    for (const old of waiting.filter((each) => each.featureId === feature.id))
-      await append(
-        db,
-        entry.correction('superseded', {
-          personId: asking.personId,
-          machineId: machine.id,
-          proposalId: old.id,
-          said: `A newer reading of ${feature.name} replaced this proposal.`,
-        }),
-      );
-    const proposalId = await insertProposal(
-      db,
-      asking.personId,
-      readingId,
-      feature,
-      machine,
-      register!.id,
-      answer,
-    );
-    return { readingId, proposalId, answer, took };
+    if (answer.verdict !== 'locked')
+      for (const old of open.filter((each) => each.state === 'proposed'))
+        await append(
+          db,
+          entry.correction('superseded', {
+            personId: asking.personId,
+            machineId: machine.id,
+            proposalId: old.id,
+            said:
+              answer.verdict === 'change'
+                ? `A newer reading of ${feature.name} replaced this proposal.`
+                : `By a newer reading of ${feature.name} it is left alone.`,
+          }),
+        );
+    const proposalIds: number[] = [];
+    if (answer.verdict === 'change')
+      for (const change of answer.rows)
+        proposalIds.push(
+          await insertProposal(db, asking.personId, readingId, feature, machine, evidence, answer, change),
+        );
+    return { readingId, proposalIds, answer, took };
   });
 }
 
-async function registerOf(db: Db, feature: Feature, machine: Machine) {
-  const answer = registerAnswer(feature.kind, machine);
-  if (!answer) return null;
-  const found = await row<{ id: number; value: Length }>(
-    db,
-    'SELECT id, value FROM register WHERE machine_id = $1 AND row = $2 AND kind = $3',
-    [machine.id, feature.row, answer.role],
+function mustHaveRegisters(machine: Machine, feature: Feature, evidence: Evidence): void {
+  const missing = movesOf(feature, machine).find(
+    ({ row, role }) => !evidence.registers.some((each) => each.row === row && each.role === role),
   );
-  if (!found)
+  if (missing)
     throw new Refused(
-      `${machine.name} has no ${REGISTER_WORDS[answer.role]} in row ${feature.row}. Correct the measuring plan.`,
+      `${machine.name} has no ${REGISTER_WORDS[missing.role]} in row ${missing.row}. Correct the measuring plan.`,
     );
-  return found;
 }
-
-/** Readings of a feature since its register last moved, oldest first. */
-async function readingsSince(db: Db, featureId: number, registerId: number | null): Promise<Length[]> {
-  const found = await rows<{ measured: Length }>(
-    db,
-    `SELECT measured FROM reading WHERE feature_id = $1
-       AND entry > coalesce((SELECT max(id) FROM ledger WHERE kind = 'register' AND register_id = $2), 0)
-     ORDER BY id DESC LIMIT 50`,
-    [featureId, registerId],
-  );
-  return found.map((each) => each.measured).reverse();
-}
-
-const firstOffCount = async (db: Db, { featureId, jobId }: ReadingTaken) =>
-  (await row<{ n: number }>(
-    db,
-    'SELECT count(*)::integer AS n FROM reading WHERE feature_id = $1 AND job_id IS NOT DISTINCT FROM $2 AND first_off IS NOT NULL',
-    [featureId, jobId],
-  ))!.n;
 
 async function insertReading(
   db: Db,
   personId: number,
   taken: ReadingTaken,
-  firstOff: number | null,
+  doubt: string | null,
   feature: Feature,
   machine: Machine,
 ) {
-  const { id } = (await row<{ id: number }>(
-    db,
-    `INSERT INTO reading (feature_id, program_id, job_id, part, measured, confirmed, first_off, person_id)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING id`,
-    [
-      feature.id,
-      taken.programId,
-      taken.jobId,
-      taken.part,
-      taken.measured,
-      taken.confirmed,
-      firstOff,
-      personId,
-    ],
-  ))!;
+  const { jobId, programId, part, measured, confirmed, recut = false } = taken;
+  const nth = taken.firstOff
+    ? (await row<{ n: number }>(
+        db,
+        'SELECT count(*)::integer AS n FROM reading WHERE feature_id = $1 AND job_id IS NOT DISTINCT FROM $2 AND first_off IS NOT NULL AND doubt IS NULL',
+        [feature.id, jobId],
+      ))!.n + 1
+    : null;
+  const id = await insertRecord(db, 'reading', {
+    featureId: feature.id,
+    programId,
+    jobId,
+    part,
+    measured,
+    confirmed,
+    firstOff: nth,
+    personId,
+    doubt,
+    recut,
+  });
   await append(
     db,
-    entry.reading('taken', {
+    entry.reading(doubt === null ? 'taken' : 'questioned', {
       personId,
       machineId: machine.id,
-      programId: taken.programId,
-      jobId: taken.jobId,
+      programId,
+      jobId,
       readingId: id,
       tool: feature.tool,
-      said: `${feature.name} of part ${taken.part} measured ${formatWithUnit(taken.measured, machine.unit)}.`,
+      said: `${feature.name} of part ${part} measured ${formatWithUnit(measured, machine.unit)}${doubt === null ? '' : ', to be measured again'}.`,
+      why: doubt ?? '',
     }),
   );
   return id;
 }
 
-/** Compares the first reading after a correction with what the correction asked for, once. */
-async function judgeLastCorrection(
+/**
+ * Judges the last correction of each row of a size by all parts cut since, as long as its edge is the same. What was wrong may
+ * turn out right with a later part, and the other way round; only a changed verdict is entered.
+ */
+async function judgeCorrections(
   db: Db,
   personId: number,
   feature: Feature,
   machine: Machine,
-  measured: Length,
+  evidence: Evidence,
   readingId: number,
 ): Promise<TookAnswer | null> {
-  const last = await row<{ id: number; sizeBefore: Length; expectedSize: Length }>(
-    db,
-    `SELECT p.id, p.size_before AS "sizeBefore", p.expected_size AS "expectedSize" FROM proposal p JOIN proposal_state s ON s.id = p.id
-     WHERE p.feature_id = $1 AND s.state = 'applied' AND s.took IS NULL ORDER BY p.id DESC LIMIT 1`,
-    [feature.id],
-  );
-  if (!last) return null;
-  const asked = nanometres(last.expectedSize - last.sizeBefore);
-  const noise = nanometres(Math.max(feature.deadBand, machine.increment));
-  const took = didItTake(last.sizeBefore, measured, asked, noise);
-  await append(
-    db,
-    entry.correction('judged', {
-      personId,
-      machineId: machine.id,
-      proposalId: last.id,
-      readingId,
-      tool: feature.tool,
-      said: `${feature.name}: ${took.sentence}`,
-      detail: { verdict: took.verdict, ratio: took.ratio },
-    }),
-  );
-  return took;
+  const place = evidence.readings.findIndex(({ id }) => id === readingId);
+  let said: TookAnswer | null = null;
+  for (const { register, by } of evidence.sizes[0]!.moves) {
+    const last = evidence.keyed.filter((each) => each.register === register).at(-1);
+    if (!last?.sameEdge || !last.since.includes(place)) continue;
+    const { took: before, cleared } = await correctionVerdict(db, last.proposalId);
+    // whoever read the row off the control has the last word
+    if (before === 'took' || cleared) continue;
+    const known = evidence.readings.flatMap((reading, i) => (reading.held === null ? [] : [i]));
+    const model: ModelQuestion = {
+      registers: evidence.registers.length,
+      sizes: evidence.sizes.map((size) => ({ tolerance: toleranceWidth(size), moves: size.moves })),
+      readings: known.map((i) => {
+        const { size, at, measured, held } = evidence.readings[i]!;
+        return { size, at, deviation: measured - evidence.sizes[size]!.target, held: held! };
+      }),
+      edges: evidence.edges,
+      next: evidence.next,
+    };
+    const took = didItTake({
+      model,
+      register,
+      since: known.flatMap((i, k) =>
+        last.since.includes(i) &&
+        evidence.sizes[evidence.readings[i]!.size]!.moves.some((each) => each.register === register)
+          ? [k]
+          : [],
+      ),
+      from: last.from,
+      to: last.to,
+      by,
+      noise: edgeState(model).sizes[0]!.noise,
+      unit: machine.unit,
+      decimals: registerDecimals(machine.unit, machine.increment),
+    });
+    said = took;
+    if (!HARMLESS.includes(took.verdict))
+      evidence.registers[register]!.locked =
+        `Nothing more on ${REGISTER_WORDS[evidence.registers[register]!.role]} of row ${evidence.registers[register]!.row} until somebody has read it off the control.`;
+    if (took.verdict === before) continue;
+    await append(
+      db,
+      entry.correction('judged', {
+        personId,
+        machineId: machine.id,
+        proposalId: last.proposalId,
+        readingId,
+        tool: feature.tool,
+        said: `${feature.name}: ${took.sentence}`,
+        detail: { verdict: took.verdict, ranked: took.ranked, more: took.more },
+      }),
+    );
+  }
+  return said;
 }
 
-const openProposals = (db: Db, registerId: number) =>
-  rows<{ id: number; featureId: number; state: string }>(
+const correctionVerdict = async (db: Db, proposalId: number) =>
+  (await row<{ took: string | null; cleared: boolean }>(
     db,
-    `SELECT p.id, p.feature_id AS "featureId", s.state FROM proposal p JOIN proposal_state s ON s.id = p.id
-     WHERE p.register_id = $1 AND s.state IN ('proposed', 'approved')`,
-    [registerId],
+    'SELECT took, cleared_entry IS NOT NULL AS cleared FROM proposal_state WHERE id = $1',
+    [proposalId],
+  ))!;
+
+const openProposals = (db: Db, registerIds: readonly number[]) =>
+  rows<{ id: number; state: string }>(
+    db,
+    `SELECT p.id, s.state FROM proposal p JOIN proposal_state s ON s.id = p.id
+     WHERE p.register_id = ANY($1) AND s.state IN ('proposed', 'approved') ORDER BY p.id`,
+    [registerIds],
   );
 
 async function insertProposal(
@@ -215,19 +252,20 @@ async function insertProposal(
   readingId: number,
   feature: Feature,
   machine: Machine,
-  registerId: number,
-  answer: Proposal & { verdict: 'change' },
+  evidence: Evidence,
+  answer: Judgement & { verdict: 'change' },
+  change: RowChange,
 ) {
   const id = await insertRecord(db, 'proposal', {
     readingId,
     featureId: feature.id,
-    registerId,
-    fromValue: answer.from,
-    changeValue: answer.change,
-    toValue: answer.to,
+    registerId: evidence.registers[change.register]!.id,
+    fromValue: change.from,
+    changeValue: change.change,
+    toValue: change.to,
     sizeBefore: answer.sizeBefore,
     expectedSize: answer.expectedSize,
-    deviation: answer.deviation,
+    deviation: nanometres(answer.sizeBefore - feature.target),
     reason: answer.reason,
     arithmetic: answer.arithmetic,
   });
@@ -239,7 +277,7 @@ async function insertProposal(
       proposalId: id,
       readingId,
       tool: feature.tool,
-      said: `${feature.name}: ${REGISTER_WORDS[answer.role]} of row ${feature.row} by ${formatLength(answer.change, machine.unit, { sign: 'always' })} ${machine.unit} was proposed.`,
+      said: `${feature.name}: ${REGISTER_WORDS[change.role]} of row ${change.row} by ${formatLength(change.change, machine.unit, { sign: 'always', decimals: registerDecimals(machine.unit, machine.increment) })} ${machine.unit} was proposed.`,
     }),
   );
   return id;
@@ -256,7 +294,7 @@ export const readingsOf = async (db: Db, featureId: number, limit = 40) =>
   (
     await rows<FeatureReading>(
       db,
-      'SELECT r.part, r.measured, r.at, p.name AS person FROM reading r JOIN person p ON p.id = r.person_id WHERE r.feature_id = $1 ORDER BY r.id DESC LIMIT $2',
+      'SELECT r.part, r.measured, r.at, p.name AS person FROM reading r JOIN person p ON p.id = r.person_id WHERE r.feature_id = $1 AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2',
       [featureId, limit],
     )
   ).reverse();

@@ -93,6 +93,9 @@ test('a reading is answered, approved, keyed wrongly, stopped, keyed rightly, an
   await expect(page.getByRole('heading', { name: 'Key on Curlew' })).toBeVisible();
   await expect(page.getByText(/G10 P2 X/)).toBeVisible();
   const make = await page.locator('dd.text-6xl').innerText();
+  await page.getByRole('button', { name: 'I have keyed it' }).click();
+  // the number is put away while what the screen shows is typed
+  await expect(page.locator('dd.text-6xl')).toHaveCount(0);
   const shown = page.getByLabel(/Now read row 2 off the control/);
   await shown.fill(make.startsWith('−') ? make.slice(1) : `-${make.slice(1)}`);
   await page.getByRole('button', { name: 'The control shows this' }).click();

@@ -1,11 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
-import { approve, correctionById, keyText, readBack, refuse } from '../../src/server/corrections.ts';
+import { entry } from '../../src/core/ledger/entry.ts';
+import {
+  approve,
+  clearRow,
+  correctionById,
+  keyText,
+  readBack,
+  refuse,
+  type FirstPart,
+} from '../../src/server/corrections.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
-import { closePool, pool } from '../../src/server/db.ts';
-import { disagreements } from '../../src/server/ledger.ts';
+import { closePool, pool, row, transaction } from '../../src/server/db.ts';
+import { append, disagreements } from '../../src/server/ledger.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -13,50 +22,84 @@ beforeEach(async () => void (cell = await weirside()));
 afterAll(closePool);
 
 const mm = (value: number) => lengthOf(value, 'mm');
-const reading = async (
-  feature: string,
-  size: Length,
-  over: { confirmed?: boolean; firstOff?: boolean; part?: number } = {},
-) => ({
-  featureId: await cell.feature('O2301', feature),
-  programId: await cell.program('O2301'),
-  jobId: await cell.job('O2301'),
-  part: over.part ?? 52,
-  measured: size,
+interface Over {
+  confirmed?: boolean;
+  firstOff?: boolean;
+  part?: number;
+  feature?: string;
+  recut?: boolean;
+}
+/** A reading of Egret's hub: the height of its face answers to the length wear of row 1, which cuts nothing else. */
+const reading = async (size: number, over: Over = {}) => ({
+  featureId: await cell.feature('O5103', over.feature ?? 'Face height'),
+  programId: await cell.program('O5103'),
+  jobId: await cell.job('O5103'),
+  part: over.part ?? 40,
+  measured: mm(size),
   confirmed: over.confirmed ?? false,
   firstOff: over.firstOff ?? false,
+  recut: over.recut ?? false,
 });
-/** A proposal for the bearing pocket of the carrier: its milled width answers to D3. */
-const proposed = async (size = 40.024) =>
-  done(await takeReading(as(cell.operator), await reading('Bearing pocket', mm(size)))).proposalId!;
-const wear = () => cell.register('Avocet', 3, 'cutterWear');
+const take = async (size: number, over: Over = {}, who = cell.operator) =>
+  done(await takeReading(as(who), await reading(size, over)));
+const proposed = async (size = 80.024, over: Over = {}) => (await take(size, over)).proposalIds[0]!;
+const wear = () => cell.register('Egret', 1, 'lengthWear');
+const keyed = async (id: number, first?: FirstPart) => {
+  done(await approve(as(cell.lead), cell.lead, id));
+  const { to } = (await correctionById(pool(), id))!;
+  expect(done(await readBack(as(cell.operator), id, to, first))).toEqual({ kept: true });
+  return to;
+};
+/** The row's school: by all readings of its edge unless another is asked for. */
+const school = (policy: string, name = 'Face height') =>
+  cell.asOwner((client) => client.query('UPDATE feature SET policy = $1 WHERE name = $2', [policy, name]));
 
 describe('from a reading to the register', () => {
-  it('a pocket 0.0115 mm too wide, a radius register: +0.006 approved, keyed, read back, and the next reading says that it took', async () => {
+  it('a face 0.024 mm too high: −0.024 approved, keyed, read back, and the next parts say that it took', async () => {
     const before = (await wear()).value;
-    const id = await proposed(40.024);
+    const id = await proposed(80.024);
     const correction = (await correctionById(pool(), id))!;
-    expect(correction).toMatchObject({ state: 'proposed', change: mm(0.006) - 0, from: before });
-    done(await approve(as(cell.lead), cell.lead, id));
-    expect(await keyText(pool(), correction)).toBe(`G10 L13 P3 R${((before + 6000) / 1e6).toFixed(3)}`);
-    expect(done(await readBack(as(cell.operator), id, correction.to))).toEqual({ kept: true });
-    expect((await wear()).value).toBe(correction.to);
-    const next = done(
-      await takeReading(as(cell.operator), await reading('Bearing pocket', mm(40.012), { part: 53 })),
+    expect(correction).toMatchObject({ state: 'proposed', change: mm(-0.024) - 0, from: before });
+    expect(await keyText(pool(), correction)).toMatch(
+      new RegExp(`R-?${((before - 24000) / 1e6).toFixed(3)}$`),
     );
-    expect(next.took?.verdict).toBe('took');
+    const to = await keyed(id);
+    expect((await wear()).value).toBe(to);
+    let took = (await take(80.001, { part: 41 })).took;
+    for (let part = 42; part < 52 && took?.verdict !== 'took'; part += 1)
+      took = (await take(part % 2 ? 80.001 : 79.998, { part })).took ?? took;
+    expect(took?.verdict).toBe('took');
     expect((await correctionById(pool(), id))!.took).toBe('took');
     expect(await disagreements(pool())).toEqual([]);
   });
-  it('nothing moved: the next reading says so and names the rougher', async () => {
-    const id = await proposed(40.03);
-    done(await approve(as(cell.lead), cell.lead, id));
-    done(await readBack(as(cell.operator), id, (await correctionById(pool(), id))!.to));
-    const next = done(
-      await takeReading(as(cell.operator), await reading('Bearing pocket', mm(40.03), { part: 53 })),
-    );
-    expect(next.took).toMatchObject({ verdict: 'notKeyed' });
-    expect(next.took!.sentence).toMatch(/rougher/);
+  it('nothing moved: it is said once the parts can tell, the row is locked, and a read-back frees it', async () => {
+    for (const part of [36, 37, 38]) await take(80.03, { part });
+    const id = await proposed(80.031, { part: 39 });
+    await keyed(id);
+    // the first is questioned, since it should be lower by now: somebody measured again
+    expect((await take(80.03, { part: 40 })).answer.verdict).toBe('measureAgain');
+    let answer = await take(80.03, { part: 40, confirmed: true });
+    for (const part of [41, 42, 43, 44]) answer = await take(80.031, { part, confirmed: true });
+    expect(answer.took).toMatchObject({ verdict: 'notKeyed' });
+    expect(answer.took!.sentence).toMatch(/rougher/);
+    expect(answer.answer.verdict).toBe('locked');
+    expect(answer.proposalIds).toEqual([]);
+    const { to } = (await correctionById(pool(), id))!;
+    expect(done(await clearRow(as(cell.operator), id, to))).toEqual({ asRecorded: true });
+    expect((await take(80.03, { part: 45 })).answer.verdict).not.toBe('locked');
+  });
+  it('a locked row that shows another number: it is written down, and what was known of its edge ends there', async () => {
+    for (const part of [36, 37, 38]) await take(80.03, { part });
+    const id = await proposed(80.031, { part: 39 });
+    const { from } = (await correctionById(pool(), id))!;
+    await keyed(id);
+    for (const part of [40, 41, 42, 43]) await take(80.03, { part, confirmed: true });
+    expect(done(await clearRow(as(cell.operator), id, from))).toEqual({ asRecorded: false });
+    expect((await wear()).value).toBe(from);
+    const answer = await take(80.03, { part: 44 });
+    if (answer.answer.verdict !== 'change') throw new Error(answer.answer.reason);
+    expect(answer.answer.rows[0]!.from).toBe(from);
+    expect(Math.abs(answer.answer.rows[0]!.change + 30_000)).toBeLessThan(3000);
   });
   it('a mismatch is stopped, explained and recorded, and the register stays', async () => {
     const id = await proposed();
@@ -68,43 +111,176 @@ describe('from a reading to the register', () => {
     expect((await correctionById(pool(), id))!.stops).toBe(1);
     expect(done(await readBack(as(cell.operator), id, to))).toEqual({ kept: true });
   });
-  it('a surprising reading is not recorded until somebody stands behind it', async () => {
-    const before = await cell.count('FROM reading');
-    const first = done(await takeReading(as(cell.operator), await reading('Bearing pocket', mm(40.3))));
-    expect(first).toMatchObject({ readingId: null, proposalId: null, answer: { verdict: 'measureAgain' } });
-    expect(await cell.count('FROM reading')).toBe(before);
-    const second = done(
-      await takeReading(as(cell.operator), await reading('Bearing pocket', mm(40.3), { confirmed: true })),
-    );
+  it('a surprising reading is kept as typed, and counts for nothing until somebody stands behind it', async () => {
+    const first = await take(80.5);
+    expect(first).toMatchObject({ readingId: null, proposalIds: [], answer: { verdict: 'measureAgain' } });
+    expect(first.answer.reason).toMatch(/thimble/);
+    expect(await cell.count(`FROM reading WHERE measured = $1 AND doubt IS NOT NULL`, mm(80.5))).toBe(1);
+    const second = await take(80.5, { confirmed: true });
     expect(second.answer).toMatchObject({ verdict: 'change', partOut: true });
   });
   it('a newer reading of the feature takes the place of a proposal that waits', async () => {
-    const [old, fresh] = [await proposed(40.024), await proposed(40.026)];
+    const [old, fresh] = [await proposed(80.024), await proposed(80.026, { part: 41 })];
     expect((await correctionById(pool(), old))!.state).toBe('superseded');
     expect((await correctionById(pool(), fresh))!.state).toBe('proposed');
   });
-  it('a reading made before an approved correction was keyed leads to no second one', async () => {
+  it('while an approved correction waits to be keyed, a reading leads to no second one', async () => {
     const id = await proposed();
     done(await approve(as(cell.lead), cell.lead, id));
-    const next = done(
-      await takeReading(as(cell.operator), await reading('Bearing pocket', mm(40.025), { part: 53 })),
-    );
-    expect(next).toMatchObject({ proposalId: id, answer: { verdict: 'leave' } });
+    const next = await take(80.025, { part: 41 });
+    expect(next).toMatchObject({ proposalIds: [id], answer: { verdict: 'leave' } });
     expect(next.answer.reason).toMatch(/Key it first/);
   });
-  it('first-offs after a set-up are taken out by shares: whole, then a half', async () => {
-    const first = done(
-      await takeReading(as(cell.inspector), await reading('Bearing pocket', mm(40.0165), { firstOff: true })),
-    );
-    const second = done(
-      await takeReading(as(cell.inspector), await reading('Bearing pocket', mm(40.0205), { firstOff: true })),
-    );
-    expect(first.answer).toMatchObject({ verdict: 'change', change: mm(0.002) });
-    expect(second.answer).toMatchObject({ verdict: 'change', change: mm(0.002) });
-  });
   it('a reamed hole has no register and leads to no proposal', async () => {
-    const answer = done(await takeReading(as(cell.operator), await reading('Reamed bore', mm(12.02))));
-    expect(answer).toMatchObject({ proposalId: null, answer: { verdict: 'noRegister', partOut: true } });
+    const answer = await take(16.03, { feature: 'Dowel bore' });
+    expect(answer).toMatchObject({ proposalIds: [], answer: { verdict: 'noRegister', partOut: true } });
+  });
+  it('a register step finer than usual is shown, keyed and read back with all its digits', async () => {
+    await cell.asOwner((client) => client.query("UPDATE machine SET increment = 100 WHERE name = 'Egret'"));
+    const id = await proposed(80.0066, { firstOff: true });
+    const correction = (await correctionById(pool(), id))!;
+    expect(correction.change).toBe(mm(-0.0066));
+    done(await approve(as(cell.lead), cell.lead, id));
+    expect(await keyText(pool(), correction)).toMatch(/\d\.\d{4}$/);
+    const rounded = Math.round(correction.to / 1000) * 1000;
+    expect(done(await readBack(as(cell.operator), id, rounded as Length))).toMatchObject({ kept: false });
+    expect(done(await readBack(as(cell.operator), id, correction.to))).toEqual({ kept: true });
+  });
+});
+
+describe('which readings count: what a part was cut with', () => {
+  it('a part cut before the correction was keyed is not corrected a second time, and proves nothing about it', async () => {
+    const id = await proposed(80.024, { part: 40 });
+    await keyed(id);
+    // measured late: it lay in the bin while the row was keyed
+    const late = await take(80.025, { part: 39 });
+    expect(late.took).toBeNull();
+    expect(late.answer.verdict).not.toBe('change');
+    expect(late.proposalIds).toEqual([]);
+    expect((await correctionById(pool(), id))!.took).toBeNull();
+  });
+  it.each(['everyPart', 'deadBand', 'average'])('nor by the school "%s"', async (policy) => {
+    await school(policy);
+    const id = await proposed(80.03, { part: 40, firstOff: true });
+    await keyed(id);
+    const late = await take(80.031, { part: 39 });
+    expect(late.proposalIds).toEqual([]);
+    expect(late.answer.reason).toMatch(/already answered/);
+  });
+  it('of parts that may have been cut with either, nothing is concluded', async () => {
+    const id = await proposed(80.024, { part: 40 });
+    await keyed(id, 'unsure');
+    const between = await take(80.024, { part: 41 });
+    expect(between.answer.reason).toMatch(/nobody knows with which offset/);
+    expect(between.proposalIds).toEqual([]);
+    expect(between.took).toBeNull();
+    expect((await take(80.0, { part: 42 })).took).not.toBeNull();
+  });
+  it('the first part cut with it is said at keying: what was cut before stays before', async () => {
+    await keyed(await proposed(80.024, { part: 40 }), 46);
+    expect((await take(80.024, { part: 45 })).proposalIds).toEqual([]);
+    expect((await take(80.001, { part: 46 })).took).not.toBeNull();
+  });
+  it('a part that was cut again after the correction is judged by it', async () => {
+    await keyed(await proposed(80.024, { part: 40 }));
+    expect((await take(80.001, { part: 40, recut: true })).took).not.toBeNull();
+  });
+  it('first-offs: two parts measured before keying give their mean, not a half of the second', async () => {
+    await take(80.02, { part: 40, firstOff: true });
+    const second = await take(80.02, { part: 41, firstOff: true });
+    expect(second.answer).toMatchObject({ verdict: 'change', rows: [{ change: mm(-0.02) - 0 }] });
+  });
+  it('a third first-off out of its limits is not left out by taking a third of it', async () => {
+    await keyed(await proposed(80.03, { part: 40, firstOff: true }));
+    await keyed(await proposed(80.02, { part: 41, firstOff: true, confirmed: true }));
+    const third = await take(80.06, { part: 42, firstOff: true, confirmed: true });
+    if (third.answer.verdict !== 'change') throw new Error(third.answer.reason);
+    expect(third.answer.partOut).toBe(true);
+    expect(Math.abs(third.answer.expectedSize - mm(80))).toBeLessThan(mm(0.04));
+  });
+  it('a renewed edge begins anew: proposals end with the old one, and its readings are not averaged in', async () => {
+    const id = await proposed(80.03);
+    const tool = (await row<{ id: number; counter: number; value: number; machine: number }>(
+      pool(),
+      `SELECT a.id, c.id AS counter, c.value, m.id AS machine FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN machine m ON m.id = s.machine_id
+       JOIN life_counter c ON c.assembly_id = a.id WHERE m.name = 'Egret' AND s.tool = 1`,
+    ))!;
+    await transaction((db) =>
+      append(
+        db,
+        entry.life('renewed', {
+          personId: cell.setter.id,
+          assemblyId: tool.id,
+          machineId: tool.machine,
+          tool: 1,
+          counterId: tool.counter,
+          before: tool.value,
+          after: tool.value,
+          said: 'The life of the face mill was set.',
+        }),
+      ),
+    );
+    const closed = (await correctionById(pool(), id))!;
+    expect(closed).toMatchObject({ state: 'superseded' });
+    expect(closed.withdrawn).toMatch(/The life of the face mill was set/);
+    const fresh = await take(79.99, { part: 41, firstOff: true });
+    if (fresh.answer.verdict !== 'change') throw new Error(fresh.answer.reason);
+    expect(Math.abs(fresh.answer.rows[0]!.change - 10_000)).toBeLessThan(3000);
+  });
+  it('two readings at the same moment after a keyed correction are both kept', async () => {
+    await keyed(await proposed(80.024, { part: 40 }));
+    const answers = await Promise.all([
+      takeReading(as(cell.operator), await reading(80.001, { part: 41 })),
+      takeReading(as(cell.inspector), await reading(80.002, { part: 42 })),
+    ]);
+    expect(answers.map(refused)).toEqual([null, null]);
+    expect(await cell.count('FROM reading WHERE part IN (41, 42) AND doubt IS NULL')).toBe(2);
+  });
+});
+
+describe('a size lies between two boundaries, and a row may cut several sizes', () => {
+  const onPin = async (feature: string, program: string, size: number, part: number, over: Over = {}) =>
+    done(
+      await takeReading(as(cell.inspector), {
+        ...(await reading(80, over)),
+        featureId: await cell.feature(program, feature),
+        programId: await cell.program(program),
+        jobId: await cell.job(program),
+        part,
+        measured: lengthOf(size, 'in'),
+      }),
+    );
+  it('a length between two faces that one row cuts is no matter of that row', async () => {
+    const answer = await onPin('Flange face', 'O1421', 0.7512, 3);
+    expect(answer.answer.verdict).toBe('noRegister');
+    expect(answer.answer.reason).toMatch(/cuts both ends/);
+  });
+  it('the parted end moves the other way: a part too long moves the parting tool to minus, away from nothing but itself', async () => {
+    const answer = await onPin('Overall length', 'O1402', 3.5215, 160, { firstOff: true, confirmed: true });
+    if (answer.answer.verdict !== 'change') throw new Error(answer.answer.reason);
+    // longer by +0.0015: either the front face goes minus or the parted face goes plus
+    for (const { row, change } of answer.answer.rows) expect(Math.sign(change)).toBe(row === 8 ? 1 : -1);
+  });
+  it('two sizes of one row are answered together: what would put the other out is not proposed', async () => {
+    // the width is at its small end, the depth at its large one: plus in row 3 would mend the one and spoil the other
+    let answer = await take(287.556, { feature: 'Body width', part: 40, firstOff: true, confirmed: true });
+    for (const part of [41, 42, 43, 44]) {
+      await take(207.644, { feature: 'Body depth', part, firstOff: true, confirmed: true });
+      answer = await take(287.556, { feature: 'Body width', part, firstOff: true, confirmed: true });
+    }
+    // alone the width would ask for +0.022; together it goes as far as brings it in, and no further
+    if (answer.answer.verdict === 'change') {
+      expect(answer.answer.rows[0]!.change).toBeLessThan(6000);
+      expect(answer.answer.foretold.map((each) => each.in)).toEqual([true, true]);
+    }
+    expect(answer.answer.reason).toMatch(/Body depth/);
+    const { id } = await cell.register('Egret', 3, 'cutterWear');
+    expect(
+      await cell.count(
+        "FROM proposal p JOIN proposal_state s ON s.id = p.id WHERE p.register_id = $1 AND s.state IN ('proposed', 'approved')",
+        id,
+      ),
+    ).toBe(answer.proposalIds.length);
   });
 });
 
@@ -203,12 +379,10 @@ describe('a proposal whose register has moved since', () => {
 
 describe('who may', () => {
   it('an operator approves up to the limit of the feature, not past it', async () => {
-    const small = await proposed(40.024);
+    const small = await proposed(80.024);
     done(await approve(as(cell.operator), cell.operator, small));
     done(await refuse(as(cell.lead), small, 'tried'));
-    const large = done(
-      await takeReading(as(cell.operator), await reading('Bearing pocket', mm(40.06), { confirmed: true })),
-    ).proposalId!;
+    const large = await proposed(80.036, { part: 41, confirmed: true });
     expect(refused(await approve(as(cell.operator), cell.operator, large))).toMatch(/Ask the cell lead/);
     done(await approve(as(cell.lead), cell.lead, large));
   });

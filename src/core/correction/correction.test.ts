@@ -4,7 +4,6 @@ import type { FeatureKind } from '../inspection/feature.ts';
 import { middle } from '../inspection/feature.ts';
 import { lengthOf, nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import { parseLength } from '../units/parse-length.ts';
-import { didItTake } from './did-it-take.ts';
 import { averageOfLast, harmonicShare } from './estimate.ts';
 import { propose, type FeatureAim } from './propose.ts';
 import { explainReadBack } from './read-back.ts';
@@ -277,27 +276,6 @@ describe('reading back what was keyed', () => {
     [-3.734, 'units'],
     [-0.5, 'unknown'],
   ])('the control shows %f: %s', (shown, fault) => expect(faultOf(shown)).toBe(fault));
-});
-
-describe('did it take (H14; common practice, no source)', () => {
-  const verdict = (ratio: number, noise = 0.0005) =>
-    didItTake(mm(0.05), mm(0.05 - 0.05 * ratio), mm(-0.05), mm(noise)).verdict;
-  it.each([
-    [1, 'took'],
-    [0.85, 'took'],
-    [0, 'notKeyed'],
-    [-1, 'wrongSign'],
-    [2, 'radiusForDiameter'],
-    [0.5, 'radiusForDiameter'],
-    [25.4, 'units'],
-    [1 / 25.4, 'units'],
-    [10, 'decimalPoint'],
-    [0.1, 'decimalPoint'],
-    [-4, 'unclear'],
-  ])('ratio %f: %s', (ratio, took) => expect(verdict(ratio)).toBe(took));
-  it('a change smaller than the spread of the readings cannot be judged', () => {
-    expect(verdict(0, 0.06)).toBe('tooSmallToTell');
-  });
 });
 
 it('a sum typed at the machine is the deviation it stands for', () => {

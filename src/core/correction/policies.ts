@@ -1,14 +1,18 @@
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import { averageOfLast, harmonicShare, latest } from './estimate.ts';
 
-/** When a reading leads to a correction (H14, H19): one choice a feature. */
-export const POLICIES = ['everyPart', 'deadBand', 'average'] as const;
+/** When a reading leads to a correction (H14, H19): one choice a feature. The model weighs all readings of an edge; the others are the older schools. */
+export const POLICIES = ['model', 'everyPart', 'deadBand', 'average'] as const;
 export type Policy = (typeof POLICIES)[number];
 
 export interface Step {
   label: string;
   sum: string;
 }
+
+/** The older school that answers for one size alone; the model's readings are judged one by one there. */
+export const schoolOf = (policy: Policy): Exclude<Policy, 'model'> =>
+  policy === 'model' ? 'everyPart' : policy;
 
 /** What a policy makes of the readings: how far off the process is taken to be, or why it waits. */
 export interface Estimate {
@@ -20,6 +24,14 @@ export interface Estimate {
   /** How it came to that. */
   steps: Step[];
 }
+
+/** How a policy is called on screen. */
+export const POLICY_WORDS: Readonly<Record<Policy, string>> = {
+  model: 'by all readings of the edge',
+  everyPart: 'every part',
+  deadBand: 'outside the dead band',
+  average: 'by the mean of several',
+};
 
 interface Asked {
   /** Deviations from the target, newest last; at least one. */
@@ -78,7 +90,7 @@ function afterSetUp(k: number, { deviations, signed, unit }: Asked): Estimate {
 
 /** How each policy estimates, and whether a deviation inside the dead band is left alone. */
 export const POLICY_RULES: Readonly<
-  Record<Policy, { estimate: (asked: Asked) => Estimate; leavesBand: boolean }>
+  Record<Exclude<Policy, 'model'>, { estimate: (asked: Asked) => Estimate; leavesBand: boolean }>
 > = {
   everyPart: { estimate: newest, leavesBand: false },
   deadBand: { estimate: newest, leavesBand: true },
@@ -87,7 +99,7 @@ export const POLICY_RULES: Readonly<
 
 /** What a policy makes of readings; a part out of its limits is answered for itself, and a set-up by its shares. */
 export function estimateBy(
-  policy: Policy,
+  policy: Exclude<Policy, 'model'>,
   asked: Asked,
   { partOut, partAfterSetUp }: { partOut: boolean; partAfterSetUp: number | null },
 ): Estimate {

@@ -13,6 +13,7 @@ export function direction(kind: FeatureKind, deviation: Length): string {
     case 'outsideDiameter':
     case 'bore':
     case 'pocketWidth':
+    case 'grooveWidth':
     case 'outsideWidth':
       return over ? 'Too big' : 'Too small';
     case 'depth':
@@ -21,6 +22,7 @@ export function direction(kind: FeatureKind, deviation: Length): string {
     case 'height':
       return over ? 'Too high' : 'Too low';
     case 'faceLength':
+    case 'partedLength':
       return over ? 'Too long' : 'Too short';
     default:
       return over ? 'Too thick' : 'Too thin';

@@ -11,7 +11,7 @@ import {
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import { roundToIncrement } from '../units/round-to-increment.ts';
-import { deviationsOf, estimateBy, POLICY_RULES, type Policy, type Step } from './policies.ts';
+import { deviationsOf, estimateBy, POLICY_RULES, schoolOf, type Policy, type Step } from './policies.ts';
 import { direction, plainIncrement } from './propose-words.ts';
 import { suspect } from './suspect-reading.ts';
 
@@ -92,14 +92,21 @@ export function propose(
     },
   ];
   const answer = registerAnswer(aim.kind, reckoning);
-  if (!answer) return { verdict: 'noRegister', reason: withoutRegister(aim.kind), arithmetic, partOut };
+  if (!answer)
+    return {
+      verdict: 'noRegister',
+      reason: withoutRegister({ kind: aim.kind, row: 0, other: null }),
+      arithmetic,
+      partOut,
+    };
 
   if (!evidence.confirmed) {
     const doubt = suspect(measured, aim.target, toleranceWidth(aim), unit);
     if (doubt) return { verdict: 'measureAgain', reason: doubt, arithmetic, partOut };
   }
+  const school = schoolOf(aim.policy);
   const { deviation, words, wait, steps } = estimateBy(
-    aim.policy,
+    school,
     { deviations: deviationsOf(evidence.readings, aim.target), averageOf: aim.averageOf, signed, unit },
     { partOut, partAfterSetUp: evidence.partAfterSetUp },
   );
@@ -108,7 +115,7 @@ export function propose(
   if (
     evidence.partAfterSetUp === null &&
     !partOut &&
-    POLICY_RULES[aim.policy].leavesBand &&
+    POLICY_RULES[school].leavesBand &&
     Math.abs(deviation) <= aim.deadBand
   ) {
     arithmetic.push({ label: 'dead band', sum: `|${signed(deviation)}| ≤ ${show(aim.deadBand)} ${unit}` });
@@ -148,7 +155,7 @@ export function propose(
       arithmetic,
       partOut,
     };
-  const averaged = evidence.partAfterSetUp === null && aim.policy === 'average' && !partOut;
+  const averaged = evidence.partAfterSetUp === null && school === 'average' && !partOut;
   const sizeBefore = averaged ? nanometres(aim.target + deviation) : measured;
   const expectedSize = nanometres(sizeBefore + Math.round(change * answer.sensitivity));
   return {

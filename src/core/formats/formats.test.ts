@@ -51,7 +51,7 @@ describe('measuring plans as CSV', () => {
     expect(result.ok && result.rows[0]).toMatchObject({
       target: lengthOf(1.4385, 'in'),
       row: 5,
-      policy: 'deadBand',
+      policy: 'model',
     });
   });
   it('refuses limits the wrong way round and a target outside them', () => {

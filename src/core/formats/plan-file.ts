@@ -3,6 +3,7 @@ import {
   FEATURE_KINDS,
   FEATURE_WORDS,
   middle,
+  otherEnd,
   type FeatureKind,
   type Limits,
 } from '../inspection/feature.ts';
@@ -23,10 +24,22 @@ export interface PlannedFeature extends Limits {
   /** The largest correction an operator may approve alone. */
   operatorLimit: Length;
   gauge: string;
+  /** The tool and row that cut its other end; null: not cut here. */
+  other: { tool: number; row: number } | null;
 }
 
 const NEEDED = ['feature', 'kind', 'nominal', 'upper', 'lower', 'tool'];
-const ALLOWED = ['row', 'target', 'policy', 'dead_band', 'average_of', 'operator_limit', 'gauge'];
+const ALLOWED = [
+  'row',
+  'other_tool',
+  'other_row',
+  'target',
+  'policy',
+  'dead_band',
+  'average_of',
+  'operator_limit',
+  'gauge',
+];
 export const PLAN_HEADING = [...NEEDED, ...ALLOWED];
 
 /** A measuring plan as CSV: the features of one program, in that machine's unit unless a suffix says otherwise. */
@@ -57,14 +70,23 @@ function featureReader(unit: LengthUnit): (row: RowReader) => PlannedFeature {
     const target = row.optionalLength('target', unit, middle(limits));
     if (target > limits.nominal + limits.upper || target < limits.nominal + limits.lower)
       row.issues.push({ line: 0, column: 'target', message: `${name}: the target lies outside the limits.` });
+    const kind = row.choice('kind', FEATURE_KINDS, KIND_CHOICES);
+    const otherTool = row.optional('other_tool') === null ? null : row.whole('other_tool', 1, 9999);
+    if (otherTool !== null && otherEnd(kind) === null)
+      row.issues.push({
+        line: 0,
+        column: 'other_tool',
+        message: `${name}: this kind of size has no other end that a tool could cut.`,
+      });
     return {
       ...limits,
       name,
-      kind: row.choice('kind', FEATURE_KINDS, KIND_CHOICES),
+      kind,
       tool,
+      other: otherTool === null ? null : { tool: otherTool, row: row.whole('other_row', 1, 999, otherTool) },
       row: row.whole('row', 1, 999, tool),
       target,
-      policy: row.optional('policy') === null ? 'deadBand' : row.choice('policy', POLICIES),
+      policy: row.optional('policy') === null ? 'model' : row.choice('policy', POLICIES),
       deadBand: row.optionalLength(
         'dead_band',
         unit,

@@ -6,6 +6,8 @@ export const FEATURE_KINDS = [
   'bore',
   'faceLength',
   'shoulder',
+  'partedLength',
+  'grooveWidth',
   'height',
   'depth',
   'outsideWidth',
@@ -22,6 +24,8 @@ export const FEATURE_WORDS: Readonly<Record<FeatureKind, string>> = {
   bore: 'bore',
   faceLength: 'length to a face',
   shoulder: 'shoulder from the front face',
+  partedLength: 'length to the parted face',
+  grooveWidth: 'groove width',
   height: 'height',
   depth: 'depth',
   outsideWidth: 'outside profile, both sides',
@@ -63,47 +67,116 @@ export interface MachineReckoning {
   cutter: 'diameter' | 'radius';
 }
 
-export interface Answer {
+/** One register that a size answers to. */
+export interface Moves {
+  tool: number;
+  row: number;
   role: RegisterRole;
-  /** Change of size for a change of one in the register. */
-  sensitivity: 2 | 1 | 0.5 | -1 | -2;
+  /** Change of the size for a change of one in the register. */
+  by: number;
+}
+
+/** Who cuts what bounds a size: its own tool and row, and where the other end is cut too, that one's. */
+export interface Bounds {
+  kind: FeatureKind;
+  tool: number;
+  row: number;
+  /** Null: the other end is not cut on this machine, or is the same cut on both sides. */
+  other: { tool: number; row: number } | null;
+}
+
+interface BoundRule {
+  role: RegisterRole;
+  /** What the size grows by with the register of its own boundary; with `both` false it is one of two ends. */
+  own: number;
+  /** The same for the other end; null: this kind of size has no other end that a tool could cut. */
+  other: number | null;
+  /** Its own tool cuts both sides as long as no other tool is named. */
+  both: boolean;
+  /** Its other end, in words. */
+  end: string;
 }
 
 /**
- * Signs of H14 (common practice, no source). X of a lathe: an OD and a bore both grow with X. Length wear on a
- * mill and Z wear on a lathe: minus goes deeper, so a height or a length to a face shrinks with it, a depth or
- * a shoulder's distance from the front grows. Cutter wear: plus leaves more stock outside and makes a pocket
- * smaller, twice per width when the register is a radius. Null: no register holds this size.
+ * How the boundaries of each kind of size move (H14, common practice, no source). X of a lathe: an OD and a bore both grow with X.
+ * Z of a lathe and length wear of a mill: plus moves what is cut away from the chuck or the table. So a front face makes its part
+ * longer, the parted end of the same part makes it shorter; a top makes a height larger, a floor makes a depth smaller. Cutter
+ * wear: plus leaves more stock at each wall: outside larger, a pocket smaller, twice per width when the register is a radius.
  */
-export function registerAnswer(kind: FeatureKind, reckoning: MachineReckoning): Answer | null {
-  const perX = reckoning.x === 'diameter' ? 1 : 2;
-  const radius = reckoning.cutter === 'radius';
+function ruleOf(kind: FeatureKind, reckoning: MachineReckoning): BoundRule | null {
+  const wall = reckoning.cutter === 'radius' ? 1 : 0.5;
+  const rule = (role: RegisterRole, own: number, other: number | null, end: string, both = false) => ({
+    role,
+    own,
+    other,
+    both,
+    end,
+  });
   switch (kind) {
     case 'outsideDiameter':
     case 'bore':
-      return { role: 'xWear', sensitivity: perX };
+      return rule('xWear', reckoning.x === 'diameter' ? 1 : 2, null, '');
     case 'faceLength':
-      return { role: 'zWear', sensitivity: 1 };
+      return rule('zWear', 1, -1, 'the back end');
     case 'shoulder':
-      return { role: 'zWear', sensitivity: -1 };
+    case 'partedLength':
+      return rule('zWear', -1, 1, 'the front face');
+    case 'grooveWidth':
+      return rule('zWear', 1, -1, 'its back edge');
     case 'height':
-      return { role: 'lengthWear', sensitivity: 1 };
+      return rule('lengthWear', 1, -1, 'what it is measured from');
     case 'depth':
-      return { role: 'lengthWear', sensitivity: -1 };
+      return rule('lengthWear', -1, 1, 'the top');
     case 'outsideWidth':
-      return { role: 'cutterWear', sensitivity: radius ? 2 : 1 };
+      return rule('cutterWear', wall, wall, 'the other side', true);
     case 'pocketWidth':
-      return { role: 'cutterWear', sensitivity: radius ? -2 : -1 };
+      return rule('cutterWear', -wall, -wall, 'the other side', true);
     case 'wall':
-      return { role: 'cutterWear', sensitivity: radius ? 1 : 0.5 };
+      return rule('cutterWear', wall, wall, 'the other side');
     default:
       return null;
   }
 }
 
+/** What the other end of a size is called, for whoever says which tool cuts it; null where there is none. */
+export const otherEnd = (kind: FeatureKind): string | null => {
+  const rule = ruleOf(kind, { x: 'diameter', cutter: 'radius' });
+  return (rule?.other ?? null) === null ? null : rule!.end;
+};
+
+/**
+ * The registers a size answers to, each with the change of the size for one of it. A size lies between two boundaries (H14): moving
+ * a row moves only those it cuts, and a length between two faces that one row cuts does not change with it at all. Empty: no
+ * register holds this size.
+ */
+export function movesOf({ kind, tool, row, other }: Bounds, reckoning: MachineReckoning): Moves[] {
+  const rule = ruleOf(kind, reckoning);
+  if (!rule) return [];
+  const { role } = rule;
+  if (!other || rule.other === null) return [{ tool, row, role, by: rule.both ? 2 * rule.own : rule.own }];
+  if (other.row !== row)
+    return [
+      { tool, row, role, by: rule.own },
+      { tool: other.tool, row: other.row, role, by: rule.other },
+    ];
+  const by = rule.own + rule.other;
+  return by === 0 ? [] : [{ tool, row, role, by }];
+}
+
+/** The register of a size whose other end is not cut on this machine, and the change of size for one of it; null: none holds it. */
+export function registerAnswer(
+  kind: FeatureKind,
+  reckoning: MachineReckoning,
+): { role: RegisterRole; sensitivity: number } | null {
+  const [moves] = movesOf({ kind, tool: 1, row: 1, other: null }, reckoning);
+  return moves ? { role: moves.role, sensitivity: moves.by } : null;
+}
+
 /** What to do about a size that no register holds (H14). */
-export function withoutRegister(kind: FeatureKind): string {
+export function withoutRegister({ kind, row, other }: Pick<Bounds, 'kind' | 'row' | 'other'>): string {
   if (kind === 'cutHole') return 'A drill, reamer or tap has no size register: replace or regrind it.';
   if (kind === 'dialledBore') return 'A boring head is turned by hand: dial it, do not key it.';
+  if (other && other.row === row)
+    return `Row ${row} cuts both ends of it, so that no offset changes it: give one end a row of its own, or change the program.`;
   return 'A position is set by the work offset, not by tool wear.';
 }

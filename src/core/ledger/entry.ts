@@ -6,8 +6,8 @@ export const STAGES = {
   register: ['measured', 'found', 'zeroed', 'transferred', 'rebased', 'corrected'],
   life: ['set', 'renewed', 'used', 'given back'],
   placement: ['in', 'out', 'called'],
-  correction: ['proposed', 'approved', 'refused', 'superseded', 'stopped', 'applied', 'judged'],
-  reading: ['taken'],
+  correction: ['proposed', 'approved', 'refused', 'superseded', 'stopped', 'applied', 'judged', 'cleared'],
+  reading: ['taken', 'questioned'],
   assembly: [
     'added',
     'changed',

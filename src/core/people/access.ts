@@ -91,6 +91,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/corrections/[id]?/approve': 'approveCorrections',
   '/corrections/[id]?/refuse': 'approveCorrections',
   '/corrections/[id]?/readBack': 'keyCorrections',
+  '/corrections/[id]?/clear': 'keyCorrections',
   '/tools': 'look',
   '/tools/rows': 'look',
   '/tools/[id]': 'look',

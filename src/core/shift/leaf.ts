@@ -43,6 +43,7 @@ export interface LeafCorrection {
   state: string;
   machine: string;
   unit: LengthUnit;
+  increment: Length;
   feature: string;
   tool: number;
   row: number;

@@ -1,9 +1,9 @@
 <script lang="ts">
   import type { ReadBack } from '$core/correction/read-back';
-  import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
+  import { registerShow } from '../register';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   type Answer =
@@ -20,48 +20,67 @@
       change: Length;
       to: Length;
       unit: LengthUnit;
+      increment: Length;
       approvedBy: string | null;
       lastStop: string | null;
     };
+    /** The last part that is counted or measured on the running job; null where none runs. */
+    cut: number | null;
     text: string | null;
     mayKey: boolean;
   }
-  let { correction, text, mayKey }: Props = $props();
+  let { correction, cut, text, mayKey }: Props = $props();
   const { unit } = $derived(correction);
   let answer = $state<Answer | null>(null);
   let shown = $state('');
-  const signed = (value: Length) => formatLength(value, unit, { sign: 'always' });
+  let keyed = $state(false);
+  let unsure = $state(false);
+  let first = $derived(cut === null ? '' : String(cut + 1));
+  const signed = $derived(registerShow(correction));
 </script>
 
 <section class="plate" aria-labelledby="key-card">
   <h2 id="key-card" class="text-xl">Key on {correction.machine}</h2>
-  <dl class="mt-2 grid grid-cols-[auto_1fr] items-baseline gap-x-5">
-    <dt>Page</dt>
-    <dd class="font-display text-2xl font-semibold">{REGISTER_WORDS[correction.registerKind]}</dd>
-    <dt>Row</dt>
-    <dd class="font-display text-4xl font-bold">{correction.row}</dd>
-    <dt>It shows</dt>
-    <dd class="font-display text-2xl">{signed(correction.from)}</dd>
-    <dt>Make it</dt>
-    <dd class="font-display text-6xl leading-tight font-bold text-accent">{signed(correction.to)}</dd>
-    <dt>which is</dt>
-    <dd class="text-lg">{signed(correction.change)} {unit}, approved by {correction.approvedBy}</dd>
-  </dl>
-  {#if text}
-    <p class="mt-3">
-      Or run this line: <code class="bg-base-300 px-2 py-1 text-lg font-semibold select-all">{text}</code>
+  {#if !keyed}
+    <dl class="mt-2 grid grid-cols-[auto_1fr] items-baseline gap-x-5">
+      <dt>Page</dt>
+      <dd class="font-display text-2xl font-semibold">{REGISTER_WORDS[correction.registerKind]}</dd>
+      <dt>Row</dt>
+      <dd class="font-display text-4xl font-bold">{correction.row}</dd>
+      <dt>It shows</dt>
+      <dd class="font-display text-2xl">{signed(correction.from)}</dd>
+      <dt>Make it</dt>
+      <dd class="font-display text-6xl leading-tight font-bold text-accent">{signed(correction.to)}</dd>
+      <dt>which is</dt>
+      <dd class="text-lg">{signed(correction.change)} {unit}, approved by {correction.approvedBy}</dd>
+    </dl>
+    {#if text}
+      <p class="mt-3">
+        Or run this line: <code class="bg-base-300 px-2 py-1 text-lg font-semibold select-all">{text}</code>
+      </p>
+      <p class="small-words">
+        The value is absolute: running a line twice does no more than running it once. Check the line against
+        the machine’s manual first.
+      </p>
+    {/if}
+    <p class="caution mt-3 text-sm">
+      Check T{correction.tool} and row {correction.row} twice. If “it shows” is not what you see, key nothing and
+      ask.
     </p>
-    <p class="small-words">
-      The value is absolute: running a line twice does no more than running it once. Check the line against
-      the machine’s manual first.
+
+    {#if mayKey}<button
+        type="button"
+        class="btn mt-4 h-14 w-full text-lg btn-primary"
+        onclick={() => (keyed = true)}>I have keyed it</button
+      >{/if}
+  {:else}
+    <p class="mt-2 text-lg">
+      {REGISTER_WORDS[correction.registerKind]}, <b>row {correction.row}</b>. The numbers are put away: type
+      what the screen shows, not what it should show.
+      <button type="button" class="underline" onclick={() => (keyed = false)}>Show them again</button>
     </p>
   {/if}
-  <p class="caution mt-3 text-sm">
-    Check T{correction.tool} and row {correction.row} twice. If “it shows” is not what you see, key nothing and
-    ask.
-  </p>
-
-  {#if mayKey}
+  {#if mayKey && keyed}
     <ActionForm
       action="?/readBack"
       class="mt-4 grid gap-2"
@@ -78,6 +97,20 @@
           oninput={() => (answer = null)}
           required
         />
+        {#if cut !== null}
+          <div class="flex flex-wrap items-end gap-4">
+            <div class="w-44">
+              <NumberField name="first" label="First part cut with it" whole bind:value={first} />
+            </div>
+            <label class="flex min-h-11 items-center gap-2"
+              ><input class="checkbox" type="checkbox" name="unsure" bind:checked={unsure} /> I do not know</label
+            >
+          </div>
+          <p class="small-words">
+            Part {cut} is the last that was counted or measured. Parts cut before it was keyed say nothing about
+            it.
+          </p>
+        {/if}
         <button class="btn h-14 text-lg btn-primary" disabled={busy}>The control shows this</button>
       {/snippet}
     </ActionForm>

@@ -1,10 +1,9 @@
 <script lang="ts">
-  import { formatLength } from '$core/units/format-length';
-  import type { LengthUnit } from '$core/units/length';
+  import { registerShow } from '../register';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import type { LeafData } from '$core/shift/leaf';
 
-  let { leaf, units }: { leaf: LeafData; units: Map<string, LengthUnit> } = $props();
+  let { leaf }: { leaf: LeafData } = $props();
   const nothing = $derived(
     leaf.waiting.length +
       leaf.stray.length +
@@ -36,9 +35,7 @@
           >
           <span
             class={['font-display text-lg font-semibold', correction.state === 'approved' && 'text-accent']}
-            >{formatLength(correction.change, units.get(correction.machine) ?? correction.unit, {
-              sign: 'always',
-            })}
+            >{registerShow(correction)(correction.change)}
             {correction.unit}</span
           >
           {#if correction.lastStop}<span class="caution col-span-2 text-sm">{correction.lastStop}</span>{/if}

@@ -1,29 +1,30 @@
 <script lang="ts">
-  import { formatLength } from '$core/units/format-length';
-  import type { LengthUnit } from '$core/units/length';
-  import Arithmetic from '../Arithmetic.svelte';
+  import { HARMLESS } from '$core/correction/took';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
+  import { formatLength } from '$core/units/format-length';
+  import type { Length, LengthUnit } from '$core/units/length';
+  import Arithmetic from '../Arithmetic.svelte';
+  import { registerShow } from '../register';
   import type { Answered } from './answered';
 
-  let { answer, unit, row, machine }: { answer: Answered; unit: LengthUnit; row: number; machine: string } =
-    $props();
+  let {
+    answer,
+    machine,
+  }: { answer: Answered; machine: { name: string; unit: LengthUnit; increment: Length } } = $props();
   const said = $derived(answer.answer);
+  const show = $derived(registerShow(machine));
   const heads = {
     leave: 'Leave it',
     measureAgain: 'Measure again',
     noRegister: 'Not a matter of wear',
+    locked: 'Read the row first',
     change: 'Change it',
   };
 </script>
 
 <div class="plate" role="status" aria-label="Answer">
   {#if answer.took}
-    <p
-      class={[
-        'mb-2 font-semibold',
-        answer.took.verdict === 'took' || answer.took.verdict === 'tooSmallToTell' ? '' : 'caution',
-      ]}
-    >
+    <p class={['mb-2 font-semibold', !HARMLESS.includes(answer.took.verdict) && 'caution']}>
       Last correction: {answer.took.sentence}
     </p>
   {/if}
@@ -31,20 +32,41 @@
       This part is outside its limits: hold it.
     </p>{/if}
   {#if said.verdict === 'change'}
-    <p class="font-display text-3xl leading-tight font-bold">
-      {REGISTER_WORDS[said.role]}, row {row}: {formatLength(said.change, unit, { sign: 'always' })}
-    </p>
-    <p class="mt-1 font-display text-xl">
-      from {formatLength(said.from, unit, { sign: 'always' })} to
-      <b>{formatLength(said.to, unit, { sign: 'always' })}</b>
-      {unit} on {machine}
-    </p>
+    {#each said.rows as row (row.register)}
+      <p class="font-display text-3xl leading-tight font-bold">
+        {REGISTER_WORDS[row.role]}, row {row.row}: {show(row.change)}
+      </p>
+      <p class="mt-1 font-display text-xl">
+        from {show(row.from)} to <b>{show(row.to)}</b>
+        {machine.unit} on {machine.name}
+      </p>
+    {/each}
   {:else}
     <p class="font-display text-3xl font-bold">{heads[said.verdict]}</p>
   {/if}
   <p class="mt-2 text-lg">{said.reason}</p>
-  {#if answer.proposalId}<p class="mt-3">
-      <a class="btn btn-primary" href="/corrections/{answer.proposalId}">To the correction</a>
+  {#if said.verdict === 'change' && said.foretold.length > 1}
+    <table class="ruled mt-2">
+      <thead
+        ><tr><th scope="col">What the row cuts</th><th scope="col" class="number">Then expected</th></tr
+        ></thead
+      >
+      <tbody>
+        {#each said.foretold as each (each.name)}
+          <tr
+            ><th scope="row">{each.name}</th><td class={['number', !each.in && 'font-semibold text-accent']}
+              >{formatLength(each.size, machine.unit)}{each.in ? '' : ', out'}</td
+            ></tr
+          >
+        {/each}
+      </tbody>
+    </table>
+  {/if}
+  {#if answer.proposalIds.length > 0}<p class="mt-3 flex flex-wrap gap-2">
+      {#each answer.proposalIds as id, i (id)}<a
+          class={['btn', i === 0 && 'btn-primary']}
+          href="/corrections/{id}">To the correction{answer.proposalIds.length > 1 ? ` ${i + 1}` : ''}</a
+        >{/each}
     </p>{/if}
   <Arithmetic steps={said.arithmetic} />
 </div>

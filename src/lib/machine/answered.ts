@@ -1,10 +1,10 @@
-import type { TookAnswer } from '$core/correction/did-it-take';
-import type { Proposal } from '$core/correction/propose';
+import type { Judgement } from '$core/correction/judge';
+import type { TookAnswer } from '$core/correction/took';
 
 /** What the server answers to a reading. */
 export interface Answered {
   readingId: number | null;
-  proposalId: number | null;
-  answer: Proposal;
+  proposalIds: number[];
+  answer: Judgement;
   took: TookAnswer | null;
 }

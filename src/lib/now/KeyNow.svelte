@@ -1,7 +1,7 @@
 <script lang="ts">
   import { REGISTER_WORDS } from '$core/inspection/register-words';
-  import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
+  import { registerShow } from '../register';
 
   interface Props {
     corrections: {
@@ -15,10 +15,10 @@
       to: Length;
       stops: number;
     }[];
-    unit: LengthUnit;
+    machine: { unit: LengthUnit; increment: Length };
   }
-  let { corrections, unit }: Props = $props();
-  const show = (value: Length) => formatLength(value, unit, { sign: 'always' });
+  let { corrections, machine }: Props = $props();
+  const show = $derived(registerShow(machine));
 </script>
 
 <section class="plate" aria-labelledby="key">
@@ -35,7 +35,7 @@
             ><b class="text-lg">{REGISTER_WORDS[each.registerKind]}, row {each.row}</b><br />
             <span class="small-words"
               >T{each.tool}, {each.feature}{each.state === 'proposed'
-                ? ': waits for approval'
+                ? ': wait for approval'
                 : each.stops > 0
                   ? ': keyed wrongly once, look again'
                   : ''}</span

@@ -19,10 +19,12 @@
     tool: number;
     row: number;
     gauge: string;
+    /** The part that is likely measured next. */
+    part: number;
     readings: { part: number; measured: Length; at: Date; person: string }[];
   }
   interface Props {
-    machine: { name: string; unit: LengthUnit };
+    machine: { name: string; unit: LengthUnit; increment: Length };
     program: { id: number; number: string; title: string };
     job: { id: number; made: number } | null;
     features: Feature[];
@@ -41,8 +43,8 @@
   const feature = $derived(features.find((each) => each.id === chosen) ?? features[0]!);
   let answer = $state<Answered | null>(null);
   let typed = $state('');
-  // the part that is measured is the last one made, unless somebody says another
-  let part = $derived(String(job?.made ?? 0));
+  // the part that is measured is the last one made, or the first cut since its row was moved, unless somebody says another
+  let part = $derived(String(feature.part));
   let field = $state<HTMLInputElement>();
   let said = $state<HTMLElement>();
 
@@ -106,6 +108,9 @@
                 <label class="flex min-h-11 items-center gap-2"
                   ><input class="checkbox" type="checkbox" name="firstOff" /> after a set-up (first-off)</label
                 >
+                <label class="flex min-h-11 items-center gap-2"
+                  ><input class="checkbox" type="checkbox" name="recut" /> cut again since the last correction</label
+                >
               </div>
               {#if answer?.answer.verdict === 'measureAgain'}
                 <label class="caution flex min-h-11 items-center gap-3"
@@ -131,7 +136,7 @@
   </div>
   {#if answer}
     <div class="mt-3 grid gap-2" bind:this={said}>
-      <ReadingAnswer {answer} {unit} row={feature.row} machine={machine.name} />
+      <ReadingAnswer {answer} {machine} />
       {#if answer.readingId !== null && features.length > 1}<button
           type="button"
           class="btn h-12 justify-self-start px-6"

@@ -1,33 +1,22 @@
 <script lang="ts">
-  import Field from '$lib/Field.svelte';
-  import { FEATURE_KINDS, FEATURE_WORDS, type FeatureKind } from '$core/inspection/feature';
-  import type { Length, LengthUnit } from '$core/units/length';
-  import ActionForm from '../ActionForm.svelte';
+  import { POLICY_WORDS } from '$core/correction/policies';
+  import type { PlannedFeature } from '$core/formats/plan-file';
+  import { FEATURE_WORDS, movesOf, type MachineReckoning } from '$core/inspection/feature';
+  import type { LengthUnit } from '$core/units/length';
   import Size from '../Size.svelte';
+  import FeatureForm from './FeatureForm.svelte';
 
-  interface Feature {
-    id: number;
-    name: string;
-    kind: FeatureKind;
-    nominal: Length;
-    upper: Length;
-    lower: Length;
-    target: Length;
-    tool: number;
-    row: number;
-    policy: string;
-    averageOf: number;
-  }
   interface Props {
-    features: Feature[];
+    features: (PlannedFeature & { id: number })[];
     /** T that the program calls. */
     calls: number[];
     program: { id: number; number: string };
-    machineId: number;
+    machine: MachineReckoning & { id: number };
     unit: LengthUnit;
     mayPlan: boolean;
   }
-  let { features, calls, program, machineId, unit, mayPlan }: Props = $props();
+  let { features, calls, program, machine, unit, mayPlan }: Props = $props();
+  let changing = $state<number | null>(null);
   const tools = $derived([...new Set(calls)].filter((tool) => tool > 0).sort((a, b) => a - b));
 </script>
 
@@ -35,7 +24,7 @@
   <h2 id="plan" class="heading">
     Measuring plan {#if features.length > 0}<a
         class="small-words font-sans font-normal underline"
-        href="/machines/{machineId}/now?program={program.id}">type a reading</a
+        href="/machines/{machine.id}/now?program={program.id}">type a reading</a
       >{/if}
   </h2>
   {#if features.length > 0}
@@ -47,7 +36,9 @@
             ><th scope="col" class="number">Upper</th><th scope="col" class="number">Lower</th><th
               scope="col"
               class="number">Aim</th
-            ><th scope="col">T, row</th><th scope="col">Correct</th></tr
+            ><th scope="col">T, row</th><th scope="col">Correct</th>{#if mayPlan}<th scope="col"
+                ><span class="sr-only">Change</span></th
+              >{/if}</tr
           ></thead
         >
         <tbody>
@@ -59,15 +50,29 @@
               ><td class="number"><Size value={feature.lower} {unit} bare signed /></td><td class="number"
                 ><Size value={feature.target} {unit} bare /></td
               >
-              <td>T{feature.tool}, {feature.row}</td>
-              <td
-                >{feature.policy === 'everyPart'
-                  ? 'every part'
-                  : feature.policy === 'average'
-                    ? `mean of ${feature.averageOf}`
-                    : 'outside the dead band'}</td
+              <td class="whitespace-nowrap"
+                >{#each movesOf(feature, machine) as each, i (each.row)}{i > 0 ? ' and ' : ''}T{each.tool}, {each.row}{:else}none{/each}</td
               >
+              <td
+                >{feature.policy === 'average'
+                  ? `by the mean of ${feature.averageOf}`
+                  : POLICY_WORDS[feature.policy]}</td
+              >
+              {#if mayPlan}<td
+                  ><button
+                    type="button"
+                    class="min-h-11 underline"
+                    aria-expanded={changing === feature.id}
+                    aria-label="Change {feature.name}"
+                    onclick={() => (changing = changing === feature.id ? null : feature.id)}>Change</button
+                  ></td
+                >{/if}
             </tr>
+            {#if changing === feature.id}<tr
+                ><td colspan="9"
+                  ><FeatureForm {feature} {tools} {machine} {unit} onDone={() => (changing = null)} /></td
+                ></tr
+              >{/if}
           {/each}
         </tbody>
       </table>
@@ -78,43 +83,10 @@
       <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
         >Add a feature</summary
       >
-      <ActionForm
-        action="?/feature"
-        class="mt-1 grid gap-3 sm:grid-cols-2 lg:grid-cols-4"
-        label="New feature"
-      >
-        {#snippet children({ busy })}
-          <Field label="What it is called on the drawing" class="sm:col-span-2"
-            ><input class="input" name="feature" maxlength="60" required /></Field
-          >
-          <Field label="What is measured" class="sm:col-span-2"
-            ><select class="select" name="kind" required
-              ><option value="">choose</option>{#each FEATURE_KINDS as kind (kind)}<option value={kind}
-                  >{FEATURE_WORDS[kind]}</option
-                >{/each}</select
-            ></Field
-          >
-          {#each [['nominal', 'Nominal'], ['upper', 'Upper deviation'], ['lower', 'Lower deviation']] as const as [name, words] (name)}
-            <label class="grid gap-1"
-              ><span class="font-semibold">{words}<span class="small-words font-normal">, {unit}</span></span
-              ><input class="input" {name} data-pad="length" autocomplete="off" required /></label
-            >
-          {/each}
-          <Field label="Cut by"
-            ><select class="select" name="tool" required
-              >{#each tools as tool (tool)}<option value={String(tool)}>T{tool}</option>{/each}</select
-            ></Field
-          >
-          <Field label="Offset row, if not the tool’s own"
-            ><input class="input" name="row" inputmode="numeric" /></Field
-          >
-          <Field label="Gauge"><input class="input" name="gauge" maxlength="60" /></Field>
-          <button class="btn self-end btn-primary" disabled={busy}>Add it</button>
-        {/snippet}
-      </ActionForm>
+      <FeatureForm feature={null} {tools} {machine} {unit} />
       <p class="small-words mt-1">
-        Aimed at the middle, corrected outside a dead band of an eighth of the tolerance. Other choices, and
-        many features at once, come in as <a class="underline" href="/programs">a plan in CSV</a>.
+        Aimed at the middle and corrected by all readings of its edge, unless you say otherwise. Many features
+        at once come in as <a class="underline" href="/programs">a plan in CSV</a>.
       </p>
     </details>
   {/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { formatLength } from '$core/units/format-length';
+  import { HARMLESS, type Took } from '$core/correction/took';
+  import { registerShow } from '$lib/register';
   import Ladder from '$lib/Ladder.svelte';
   import { shortTime } from '$lib/time';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
@@ -13,6 +14,11 @@
     radiusForDiameter: 'twice or half',
     units: 'units',
     decimalPoint: 'decimal point',
+    keyedTwice: 'keyed twice',
+    valueSign: 'sign of the value',
+    changeAsValue: 'change keyed as value',
+    digitsSwapped: 'digits swapped',
+    waiting: 'cannot be told yet',
     tooSmallToTell: 'too small to tell',
     unclear: 'unclear',
   };
@@ -53,10 +59,10 @@
         <div>
           <p class="small-words">{REGISTER_WORDS[correction.registerKind]}, row {correction.row}</p>
           <p class="font-display text-2xl font-bold whitespace-nowrap">
-            {formatLength(correction.change, correction.unit, { sign: 'always' })}
+            {registerShow(correction)(correction.change)}
           </p>
           <p class="font-narrow whitespace-nowrap">
-            to {formatLength(correction.to, correction.unit, { sign: 'always' })}
+            to {registerShow(correction)(correction.to)}
             {correction.unit}
           </p>
         </div>
@@ -89,11 +95,11 @@
           <th scope="row"
             ><a class="underline" href="/corrections/{correction.id}">{correction.feature}</a></th
           ><td>{REGISTER_WORDS[correction.registerKind]}, row {correction.row}</td>
-          <td class="number">{formatLength(correction.change, correction.unit, { sign: 'always' })}</td><td
+          <td class="number">{registerShow(correction)(correction.change)}</td><td
             >{STATES[correction.state]}{correction.appliedBy ? ` by ${correction.appliedBy}` : ''}</td
           >
           <td
-            class={correction.took && correction.took !== 'took' && correction.took !== 'tooSmallToTell'
+            class={correction.took && !HARMLESS.includes(correction.took as Took)
               ? 'font-semibold text-accent'
               : ''}
             >{correction.took

@@ -1,9 +1,9 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
-import { approve, correctionById, keyText, readBack, refuse } from '$server/corrections';
+import { approve, clearRow, correctionById, cutUntil, keyText, readBack, refuse } from '$server/corrections';
 import { pool } from '$server/db';
-import { act, actOn, lengthIn, words } from '../../action';
+import { act, actOn, lengthIn, ticked, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 const found = async (id: string | undefined) =>
@@ -17,6 +17,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   return {
     correction,
     text: await keyText(pool(), correction),
+    cut: await cutUntil(pool(), correction.machineId),
     mayApprove: may(role, 'approveAnyCorrection') || (may(role, 'approveCorrections') && within),
     mayRefuse: may(role, 'approveCorrections'),
     mayKey: may(role, 'keyCorrections'),
@@ -31,7 +32,25 @@ export const actions: Actions = {
   readBack: actOn(
     (event) => found(event.params.id),
     'There is no such correction.',
+    ({ unit }) => z.object({ shown: lengthIn(unit), first: z.string().default(''), unsure: ticked }),
+    ({ input, asking, on }) => {
+      const first = Number(input.first);
+      return readBack(
+        asking,
+        on.id,
+        input.shown,
+        input.unsure
+          ? 'unsure'
+          : input.first.trim() !== '' && Number.isInteger(first) && first > 0
+            ? first
+            : 'next',
+      );
+    },
+  ),
+  clear: actOn(
+    (event) => found(event.params.id),
+    'There is no such correction.',
     ({ unit }) => z.object({ shown: lengthIn(unit) }),
-    ({ input, asking, on }) => readBack(asking, on.id, input.shown),
+    ({ input, asking, on }) => clearRow(asking, on.id, input.shown),
   ),
 };

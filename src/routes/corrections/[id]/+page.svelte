@@ -2,7 +2,10 @@
   import { formatLength } from '$core/units/format-length';
   import Arithmetic from '$lib/Arithmetic.svelte';
   import KeyCard from '$lib/correction/KeyCard.svelte';
+  import { HARMLESS, type Took } from '$core/correction/took';
   import ActionForm from '$lib/ActionForm.svelte';
+  import NumberField from '$lib/NumberField.svelte';
+  import { registerShow } from '$lib/register';
   import Ladder from '$lib/Ladder.svelte';
   import { shortTime } from '$lib/time';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
@@ -10,7 +13,12 @@
   let { data } = $props();
   const { correction } = $derived(data);
   const { unit } = $derived(correction);
-  const signed = (value: typeof correction.to) => formatLength(value, unit, { sign: 'always' });
+  const signed = $derived(registerShow(correction));
+  const wrong = $derived(
+    correction.took !== null && !HARMLESS.includes(correction.took as Took) && !correction.cleared,
+  );
+  let cleared = $state<{ asRecorded: boolean } | null>(null);
+  let shown = $state('');
   let decided = $state('');
   const stages = ['proposed', 'approved', 'applied'] as const;
   const reached = $derived(
@@ -88,7 +96,7 @@
         {/if}
       </section>
     {:else if correction.state === 'approved'}
-      <KeyCard {correction} text={data.text} mayKey={data.mayKey} />
+      <KeyCard {correction} cut={data.cut} text={data.text} mayKey={data.mayKey} />
     {:else if correction.state === 'applied'}
       <section class="plate">
         <h2 class="text-xl">The control shows {signed(correction.to)} {unit}</h2>
@@ -97,17 +105,13 @@
             ? `, ${shortTime(correction.appliedAt, data.now, data.cell!.timeZone)}`
             : ''}.
         </p>
-        <p
-          class={[
-            'mt-3 text-lg font-semibold',
-            correction.took &&
-              correction.took !== 'took' &&
-              correction.took !== 'tooSmallToTell' &&
-              'caution',
-          ]}
-        >
+        <p class={['mt-3 text-lg font-semibold', wrong && 'caution']}>
           {correction.tookWords ?? 'Did it take? The next reading of this feature will tell.'}
         </p>
+        {#if correction.cleared}<p class="mt-1">The row was read off the control since.</p>{/if}
+        {#if wrong}{@render readRow(
+            'Nothing more is proposed for this row until somebody has read it off the control.',
+          )}{/if}
         <a
           class="btn mt-3 btn-primary"
           href="/machines/{correction.machineId}/now?feature={correction.featureId}">Type the next reading</a
@@ -120,6 +124,10 @@
             ? 'This correction was not made.'
             : 'This correction was overtaken.'}
         </h2>
+        {#if correction.withdrawn}<p class="mt-1">{correction.withdrawn}</p>{/if}
+        {#if correction.state === 'superseded' && correction.approvedBy}{@render readRow(
+            `The record has ${signed(correction.present)} in row ${correction.row}. If somebody keyed this correction all the same, say what the row shows.`,
+          )}{/if}
         <p class="mt-1">
           <a class="underline" href="/machines/{correction.machineId}/now?feature={correction.featureId}"
             >Measure a part</a
@@ -145,3 +153,31 @@
     {/if}
   </div>
 </div>
+
+{#snippet readRow(why: string)}
+  {#if data.mayKey}
+    <ActionForm
+      action="?/clear"
+      class="mt-3 grid gap-2"
+      label="Read the row"
+      onDone={(done: { asRecorded: boolean }) => (cleared = done)}
+    >
+      {#snippet children({ busy })}
+        <p>{why}</p>
+        <NumberField
+          name="shown"
+          label="What row {correction.row} shows, {unit}"
+          class="h-14 font-display text-2xl"
+          bind:value={shown}
+          required
+        />
+        <button class="btn" disabled={busy}>It shows this</button>
+      {/snippet}
+    </ActionForm>
+  {:else}<p class="mt-2">{why}</p>{/if}
+  {#if cleared}<p role="status" class="mt-2 font-semibold">
+      {cleared.asRecorded
+        ? 'It is as recorded. Look at the tool and at what the rougher leaves.'
+        : 'Written down: the next reading starts from there.'}
+    </p>{/if}
+{/snippet}

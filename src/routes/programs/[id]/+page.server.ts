@@ -9,7 +9,7 @@ import { placesOf } from '$server/places';
 import { callsOf, featuresOf, programById, programText, setCutterBy, writeFeature } from '$server/programs';
 import { readinessOf } from '$server/readiness';
 import { verdictOf } from '$core/readiness/check';
-import { act, words } from '../../action';
+import { act, orEmpty, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
@@ -48,6 +48,8 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
 export const actions: Actions = {
   feature: act(
     z.object({
+      id: orEmpty,
+      seen: z.string().max(2000).default(''),
       feature: words('The name', 60),
       kind: z.enum(FEATURE_KINDS, { error: 'Choose what is measured.' }),
       nominal: words('The nominal size', 40),
@@ -55,9 +57,19 @@ export const actions: Actions = {
       lower: words('The lower deviation', 40),
       tool: z.string().max(8),
       row: z.string().max(8).default(''),
+      ...Object.fromEntries(
+        ['target', 'other_tool', 'other_row', 'policy', 'dead_band', 'average_of', 'operator_limit'].map(
+          (name) => [name, z.string().max(40).default('')],
+        ),
+      ),
       gauge: z.string().trim().max(60).default(''),
     }),
-    ({ input, asking, event }) => writeFeature(asking, { programId: Number(event.params.id), cells: input }),
+    ({ input: { id: featureId, seen, ...cells }, asking, event }) =>
+      writeFeature(asking, {
+        programId: Number(event.params.id),
+        cells: cells as Record<string, string>,
+        change: featureId === null ? null : { featureId, seen },
+      }),
   ),
   cutter: act(z.object({ to: z.enum(['cam', 'control']) }), ({ input, asking, event }) =>
     setCutterBy(asking, { programId: Number(event.params.id), to: input.to }),

@@ -71,7 +71,7 @@
       features={data.features}
       calls={data.calls.map((call) => call.tool)}
       program={{ id: data.program.id, number: data.program.number }}
-      machineId={data.machine.id}
+      machine={data.machine}
       {unit}
       mayPlan={data.mayPlan}
     />

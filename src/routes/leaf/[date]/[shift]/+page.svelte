@@ -20,7 +20,6 @@
   const standing = $derived(
     { past: 'as it was', present: 'now', coming: 'as it is foreseen' }[leaf.standing],
   );
-  const units = $derived(new Map(data.machines.map((machine) => [machine.name, machine.unit])));
 </script>
 
 <svelte:head><title>{day.weekday} {day.day} {day.month}, {leaf.shift.name} · Tin Almanac</title></svelte:head>
@@ -75,7 +74,7 @@
       <Happened entries={leaf.happened} {zone} past={leaf.standing === 'past'} />
     </div>
     <div class="grid content-start gap-6 print:block">
-      {#if leaf.standing !== 'past'}<Waiting {leaf} {units} />{/if}
+      {#if leaf.standing !== 'past'}<Waiting {leaf} />{/if}
       <Questions {leaf} machines={data.machines} {zone} mayWrite={data.mayWrite} />
     </div>
   </div>

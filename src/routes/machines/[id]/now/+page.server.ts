@@ -14,6 +14,7 @@ import { writeNote } from '$server/leaf';
 import type { Machine } from '$server/machines';
 import { measuredOnJob, sistersOf } from '$server/now';
 import { featuresOf, programById, programs } from '$server/programs';
+import { cutSince } from '$server/evidence';
 import { readingsOf, takeReading } from '$server/readings';
 import { openRenewals } from '$server/renewals';
 import { act, actAtMachine, id, lengthIn, orEmpty, ticked, whole, words } from '../../../action';
@@ -116,7 +117,17 @@ async function measuringNow(machine: Machine, job: Job | null, programId: number
     features: await Promise.all(
       order.map(async ({ id: featureId, why, ago }) => {
         const feature = features.find((each) => each.id === featureId)!;
-        return { ...feature, why, ago, readings: await readingsOf(db, featureId) };
+        const cut = await cutSince(db, machine, feature, {
+          jobId: running?.id ?? null,
+          programId: program.id,
+        });
+        return {
+          ...feature,
+          why,
+          ago,
+          part: Math.max(running?.made ?? 0, cut === null ? 1 : cut + 1),
+          readings: await readingsOf(db, featureId),
+        };
       }),
     ),
   };
@@ -210,6 +221,7 @@ export const actions: Actions = {
         measured: lengthIn(unit),
         confirmed: ticked,
         firstOff: ticked,
+        recut: ticked,
       }),
     ({ input, asking }) =>
       takeReading(asking, {
@@ -220,6 +232,7 @@ export const actions: Actions = {
         measured: input.measured,
         confirmed: input.confirmed,
         firstOff: input.firstOff,
+        recut: input.recut,
       }),
   ),
   /** Calls somebody to the machine: a question on the leaf of this shift, which everybody sees until it is answered. */

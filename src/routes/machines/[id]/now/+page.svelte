@@ -60,7 +60,7 @@
 
 <div class="mt-4 grid items-start md:grid-cols-[1.2fr_1fr] md:gap-6">
   <div class="grid gap-5">
-    <div class={only('key')}><KeyNow corrections={data.corrections} unit={data.machine.unit} /></div>
+    <div class={only('key')}><KeyNow corrections={data.corrections} machine={data.machine} /></div>
     <div class={only('measure')}>
       {#if measuring && measuring.features.length > 0}
         <MeasureNow

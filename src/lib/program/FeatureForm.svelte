@@ -1,0 +1,157 @@
+<script lang="ts">
+  import { POLICIES, POLICY_WORDS } from '$core/correction/policies';
+  import {
+    FEATURE_KINDS,
+    FEATURE_WORDS,
+    otherEnd,
+    type FeatureKind,
+    type MachineReckoning,
+  } from '$core/inspection/feature';
+  import { formatLength } from '$core/units/format-length';
+  import type { Length, LengthUnit } from '$core/units/length';
+  import type { PlannedFeature } from '$core/formats/plan-file';
+  import ActionForm from '../ActionForm.svelte';
+  import Field from '../Field.svelte';
+  import SizeSketch from './SizeSketch.svelte';
+
+  interface Props {
+    /** The feature to be changed; null: a new one. */
+    feature: (PlannedFeature & { id: number }) | null;
+    /** T that the program calls. */
+    tools: number[];
+    machine: MachineReckoning;
+    unit: LengthUnit;
+    onDone?: () => void;
+  }
+  let { feature, tools, machine, unit, onDone }: Props = $props();
+  // a form begins from what stands on record and is the person's own from then on
+  // svelte-ignore state_referenced_locally
+  const begun = feature;
+  const text = (value: Length | undefined) =>
+    value === undefined ? '' : formatLength(value, unit, { decimals: unit === 'mm' ? 4 : 5, minus: '-' });
+  let kind = $state<FeatureKind | ''>(begun?.kind ?? '');
+  let tool = $state(String(begun?.tool ?? ''));
+  let row = $state(begun && begun.row !== begun.tool ? String(begun.row) : '');
+  let other = $state(String(begun?.other?.tool ?? ''));
+  let otherRow = $state(begun?.other && begun.other.row !== begun.other.tool ? String(begun.other.row) : '');
+  const end = $derived(kind === '' ? null : otherEnd(kind));
+  const bounds = $derived(
+    kind === '' || tool === ''
+      ? null
+      : {
+          kind,
+          tool: Number(tool),
+          row: Number(row || tool),
+          other:
+            end !== null && other !== '' ? { tool: Number(other), row: Number(otherRow || other) } : null,
+        },
+  );
+</script>
+
+<ActionForm
+  action="?/feature"
+  class="mt-1 grid gap-3 sm:grid-cols-2 lg:grid-cols-4"
+  label={begun ? `Change ${begun.name}` : 'New feature'}
+  {onDone}
+>
+  {#snippet children({ busy })}
+    <input type="hidden" name="id" value={begun?.id ?? ''} />
+    <input type="hidden" name="seen" value={begun ? JSON.stringify(begun) : ''} />
+    <Field label="What it is called on the drawing" class="sm:col-span-2"
+      ><input
+        class="input"
+        name="feature"
+        maxlength="60"
+        value={begun?.name ?? ''}
+        readonly={begun !== null}
+        required
+      /></Field
+    >
+    <Field label="What is measured" class="sm:col-span-2"
+      ><select class="select" name="kind" bind:value={kind} required
+        ><option value="">choose</option>{#each FEATURE_KINDS as each (each)}<option value={each}
+            >{FEATURE_WORDS[each]}</option
+          >{/each}</select
+      ></Field
+    >
+    {#each [['nominal', 'Nominal'], ['upper', 'Upper deviation'], ['lower', 'Lower deviation']] as const as [name, words] (name)}
+      <Field label="{words}, {unit}"
+        ><input
+          class="input"
+          {name}
+          value={text(begun?.[name])}
+          data-pad="length"
+          autocomplete="off"
+          required
+        /></Field
+      >
+    {/each}
+    <Field label="Aim, if not the middle"
+      ><input
+        class="input"
+        name="target"
+        value={text(begun?.target)}
+        data-pad="length"
+        autocomplete="off"
+      /></Field
+    >
+    <Field label="Cut by"
+      ><select class="select" name="tool" bind:value={tool} required
+        ><option value="">choose</option>{#each tools as each (each)}<option value={String(each)}
+            >T{each}</option
+          >{/each}</select
+      ></Field
+    >
+    <Field label="Offset row, if not the tool’s own"
+      ><input class="input" name="row" inputmode="numeric" bind:value={row} /></Field
+    >
+    {#if end !== null}
+      <Field label="And {end}, if cut here"
+        ><select class="select" name="other_tool" bind:value={other}
+          ><option value="">not cut here</option>{#each tools as each (each)}<option value={String(each)}
+              >T{each}</option
+            >{/each}</select
+        ></Field
+      >
+      <Field label="Its row, if not the tool’s own"
+        ><input
+          class="input"
+          name="other_row"
+          inputmode="numeric"
+          bind:value={otherRow}
+          disabled={other === ''}
+        /></Field
+      >
+    {/if}
+    {#if bounds}<div class="sm:col-span-2 lg:col-span-4"><SizeSketch {bounds} {machine} {unit} /></div>{/if}
+    <Field label="Correct it"
+      ><select class="select" name="policy" value={begun?.policy ?? 'model'}
+        >{#each POLICIES as each (each)}<option value={each}>{POLICY_WORDS[each]}</option>{/each}</select
+      ></Field
+    >
+    <Field label="Dead band, {unit}"
+      ><input
+        class="input"
+        name="dead_band"
+        value={text(begun?.deadBand)}
+        data-pad="length"
+        autocomplete="off"
+      /></Field
+    >
+    <Field label="Readings in a mean"
+      ><input class="input" name="average_of" inputmode="numeric" value={begun?.averageOf ?? ''} /></Field
+    >
+    <Field label="At the machine up to, {unit}"
+      ><input
+        class="input"
+        name="operator_limit"
+        value={text(begun?.operatorLimit)}
+        data-pad="length"
+        autocomplete="off"
+      /></Field
+    >
+    <Field label="Gauge"><input class="input" name="gauge" maxlength="60" value={begun?.gauge ?? ''} /></Field
+    >
+    <button class="btn self-end btn-primary" disabled={busy}>{begun ? 'Change it' : 'Add it'}</button>
+  {/snippet}
+</ActionForm>

@@ -1,0 +1,295 @@
+import {
+  cutWhen,
+  heldFor,
+  positionsOf,
+  seriesOf,
+  type Change,
+  type CutPart,
+  type RegisterMove,
+} from '../core/correction/cut-with.ts';
+import type { ModelEdge } from '../core/correction/edge-state.ts';
+import type { JudgedReading, JudgedRegister, JudgedSize } from '../core/correction/judge.ts';
+import { HARMLESS } from '../core/correction/took.ts';
+import { movesOf, type Moves } from '../core/inspection/feature.ts';
+import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
+import type { Length } from '../core/units/length.ts';
+import { rows, type Db } from './db.ts';
+import type { Machine } from './machines.ts';
+import { featuresOn, type Feature } from './programs.ts';
+
+/** Readings of each size that are looked at: further back nothing says much of now. */
+const READINGS = 120;
+
+export interface Evidence {
+  /** Sizes that share rows with the one asked for, itself among them. */
+  features: Feature[];
+  sizes: JudgedSize[];
+  registers: (JudgedRegister & { id: number })[];
+  readings: (JudgedReading & { id: number })[];
+  edges: ModelEdge[];
+  /** Corrections that were keyed since the first of the readings. */
+  keyed: Keyed[];
+  /** Position of the next part, and parts between two readings. */
+  next: number;
+  every: number;
+}
+
+export interface Keyed {
+  proposalId: number;
+  register: number;
+  from: Length;
+  to: Length;
+  /** Readings of parts that were cut after it, by their place; and whether the row's edge is still the same. */
+  since: number[];
+  sameEdge: boolean;
+}
+
+interface ReadingRow {
+  id: number;
+  featureId: number;
+  programId: number;
+  jobId: number | null;
+  part: number;
+  measured: Length;
+  entry: number;
+  recut: boolean;
+}
+
+interface EntryRow {
+  entry: number;
+  kind: string;
+  stage: string;
+  registerId: number | null;
+  proposalId: number | null;
+  tool: number | null;
+  row: number | null;
+  registerKind: string | null;
+  before: number | null;
+  after: number | null;
+  cut: Change['cut'];
+  jobs: number | null;
+}
+
+const GEOMETRY: Readonly<Record<string, string>> = {
+  xWear: 'xGeometry',
+  zWear: 'zGeometry',
+  lengthWear: 'lengthGeometry',
+  cutterWear: 'cutterGeometry',
+};
+
+/** Sizes that touch each other by the rows they answer to, starting from one. */
+function together(
+  features: readonly Feature[],
+  machine: Machine,
+  from: Feature,
+): { feature: Feature; moves: Moves[] }[] {
+  const all = features.map((feature) => ({ feature, moves: movesOf(feature, machine) }));
+  const found = all.filter(({ feature }) => feature.id === from.id);
+  const name = ({ row, role }: Moves) => `${row} ${role}`;
+  const touched = new Set(found.flatMap(({ moves }) => moves.map(name)));
+  for (let before = -1; before !== found.length;) {
+    before = found.length;
+    for (const each of all)
+      if (!found.includes(each) && each.moves.some((moves) => touched.has(name(moves)))) {
+        found.push(each);
+        for (const moves of each.moves) touched.add(name(moves));
+      }
+  }
+  return found;
+}
+
+/**
+ * All that is known about the rows a size answers to: the sizes they cut, on whatever program; their readings, each with what its
+ * part was cut with; and where an edge or a row began anew. Questioned readings are left out.
+ */
+export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Promise<Evidence> {
+  const group = together(await featuresOn(db, machine.id), machine, feature);
+  const features = group.map((each) => each.feature);
+  const names = [
+    ...new Map(
+      group.flatMap(({ moves }) => moves).map((moves) => [`${moves.row} ${moves.role}`, moves]),
+    ).values(),
+  ];
+  const held = await rows<{ id: number; row: number; kind: string; value: Length }>(
+    db,
+    `SELECT g.id, g.row, g.kind, g.value FROM register g JOIN unnest($2::integer[], $3::text[]) AS w (row, kind) USING (row, kind)
+     WHERE g.machine_id = $1 ORDER BY g.id`,
+    [machine.id, names.map(({ row }) => row), names.map(({ role }) => role)],
+  );
+  const index = new Map(held.map(({ row, kind }, i) => [`${row} ${kind}`, i]));
+  const ids = held.map(({ id }) => id);
+  const read = await rows<ReadingRow>(
+    db,
+    `SELECT id, "featureId", "programId", "jobId", part, measured, entry, recut FROM (
+       SELECT r.id, r.feature_id AS "featureId", r.program_id AS "programId", r.job_id AS "jobId", r.part, r.measured, r.entry, r.recut,
+              row_number() OVER (PARTITION BY r.feature_id ORDER BY r.id DESC) AS nth
+       FROM reading r WHERE r.feature_id = ANY($1) AND r.doubt IS NULL) newest
+     WHERE nth <= $2 ORDER BY entry`,
+    [features.map(({ id }) => id), READINGS],
+  );
+  const tools = [...new Set(group.flatMap(({ moves }) => moves.map(({ tool }) => tool)))];
+  const entries = await rows<EntryRow>(
+    db,
+    `SELECT l.id AS entry, l.kind, l.stage, l.register_id AS "registerId", l.proposal_id AS "proposalId", l.tool, g.row, g.kind AS "registerKind",
+            l.before_value AS before, l.after_value AS after, l.detail -> 'cut' AS cut, (l.detail ->> 'jobs')::integer AS jobs
+     FROM ledger l LEFT JOIN register g ON g.id = l.register_id
+     WHERE l.machine_id = $1 AND l.id > $4 AND (
+       l.register_id IN (SELECT o.id FROM register o WHERE o.machine_id = $1 AND o.row = ANY($2))
+       OR l.tool = ANY($3) AND (l.kind = 'placement' AND l.stage IN ('in', 'out') OR l.kind = 'life' AND l.stage = 'renewed'
+                                OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground')))
+     ORDER BY l.id`,
+    // what changed before the first of these readings was typed is in what the rows held then
+    [machine.id, held.map(({ row }) => row), tools, read[0]?.entry ?? 0],
+  );
+  const change = (each: EntryRow): Change => ({ entry: each.entry, cut: each.cut, jobs: each.jobs ?? 0 });
+  const moves = ids.map((id) =>
+    entries
+      .filter((each) => each.registerId === id)
+      .map((each): RegisterMove => ({
+        ...change(each),
+        before: each.before!,
+        after: each.after!,
+        found: each.stage === 'found',
+      })),
+  );
+  const parts = read.map((each): CutPart => ({
+    series: seriesOf(each),
+    part: each.part,
+    entry: each.entry,
+    recut: each.recut,
+  }));
+  const positions = positionsOf(parts);
+  const begins = edgesOf(entries, held, group);
+  const unsure = new Set<number>();
+  const edges = begins.flatMap(({ register, entry }): ModelEdge[] => {
+    const when = parts.map((part) => cutWhen(part, change(entry)));
+    when.forEach((each, i) => {
+      const own = group.find((other) => other.feature.id === read[i]!.featureId)!;
+      if (each === 'unknown' && own.moves.some((m) => index.get(`${m.row} ${m.role}`) === register))
+        unsure.add(i);
+    });
+    const before = positions.filter((_, i) => when[i] === 'before');
+    return before.length === 0 ? [] : [{ register, at: Math.max(...before) + 0.5 }];
+  });
+  const size = new Map(features.map(({ id }, i) => [id, i]));
+  const readings = read.map((each, i): JudgedReading & { id: number } => {
+    const own = group[size.get(each.featureId)!]!.moves.map((m) => index.get(`${m.row} ${m.role}`)!);
+    const values = held.map(({ value }, r) => (own.includes(r) ? heldFor(parts[i]!, moves[r]!, value) : 0));
+    return {
+      id: each.id,
+      size: size.get(each.featureId)!,
+      at: positions[i]!,
+      measured: each.measured,
+      held: unsure.has(i) || values.includes(null) ? null : (values as number[]),
+    };
+  });
+  readings.sort((a, b) => a.at - b.at || a.id - b.id);
+  const partOf = new Map(read.map(({ id }, i) => [id, parts[i]!]));
+  const locks = await locked(db, ids);
+  return {
+    features,
+    sizes: group.map(({ feature: each, moves: own }) => ({
+      ...each,
+      moves: own.flatMap((m) => {
+        const register = index.get(`${m.row} ${m.role}`);
+        return register === undefined ? [] : [{ register, by: m.by }];
+      }),
+    })),
+    registers: held.map(({ id, row, kind, value }) => ({
+      id,
+      row,
+      role: kind as JudgedRegister['role'],
+      value,
+      locked: locks.get(id) ?? null,
+    })),
+    readings,
+    edges,
+    keyed: entries.flatMap((each): Keyed[] => {
+      const register = each.registerId === null ? -1 : ids.indexOf(each.registerId);
+      if (each.proposalId === null || register < 0 || each.stage !== 'corrected') return [];
+      return [
+        {
+          proposalId: each.proposalId,
+          register,
+          from: each.before as Length,
+          to: each.after as Length,
+          since: readings.flatMap((reading, i) =>
+            cutWhen(partOf.get(reading.id)!, change(each)) === 'after' ? [i] : [],
+          ),
+          sameEdge: begins.every((other) => other.register !== register || other.entry.entry < each.entry),
+        },
+      ];
+    }),
+    next: readings.length === 0 ? 0 : readings.at(-1)!.at + 1,
+    every: between(readings.filter((each) => each.size === 0).map(({ at }) => at)),
+  };
+
+  function between(at: number[]): number {
+    const gaps = at
+      .slice(1)
+      .map((each, i) => each - at[i]!)
+      .filter((gap) => gap > 0)
+      .sort((a, b) => a - b);
+    return gaps.length === 0 ? 1 : gaps[gaps.length >> 1]!;
+  }
+}
+
+/** What of the ledger makes an edge or a row begin anew: another edge or tool under the T, its geometry measured, its wear set otherwise than by a correction. */
+function edgesOf(
+  entries: readonly EntryRow[],
+  registers: readonly { id: number; row: number; kind: string }[],
+  group: readonly { moves: readonly Moves[] }[],
+): { register: number; entry: EntryRow }[] {
+  return entries.flatMap((entry) =>
+    registers.flatMap(({ id, row, kind }, register) => {
+      const cutBy = group.flatMap(({ moves }) =>
+        moves.filter((m) => m.row === row && m.role === kind).map(({ tool }) => tool),
+      );
+      const begins =
+        entry.kind === 'register'
+          ? entry.registerId === id
+            ? entry.stage !== 'corrected'
+            : entry.row === row && entry.registerKind === GEOMETRY[kind]
+          : cutBy.includes(entry.tool!);
+      return begins ? [{ register, entry }] : [];
+    }),
+  );
+}
+
+/** Rows whose last correction did not do what was asked, and that nobody has looked at since: no further one on them (H14). */
+async function locked(db: Db, registerIds: readonly number[]): Promise<Map<number, string>> {
+  const found = await rows<{ registerId: number; row: number; kind: string; words: string }>(
+    db,
+    `SELECT DISTINCT ON (p.register_id) p.register_id AS "registerId", g.row, g.kind, s.took_words AS words
+     FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id
+     WHERE p.register_id = ANY($1) AND s.state = 'applied' AND s.took IS NOT NULL AND NOT s.took = ANY($2)
+       AND coalesce(s.cleared_entry, 0) < s.judged_entry
+       AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = p.register_id AND l.kind = 'register' AND l.id > s.judged_entry)
+     ORDER BY p.register_id, p.id DESC`,
+    [registerIds, HARMLESS],
+  );
+  return new Map(
+    found.map(({ registerId, row, kind, words }) => [
+      registerId,
+      `Nothing more on ${REGISTER_WORDS[kind]} of row ${row} until somebody has read it off the control. ${words}`,
+    ]),
+  );
+}
+
+/** The last part of a series that may have been cut before the rows of a size were last changed; null where they were not since it began. */
+export async function cutSince(
+  db: Db,
+  machine: Machine,
+  feature: Feature,
+  series: { jobId: number | null; programId: number },
+): Promise<number | null> {
+  const moves = movesOf(feature, machine);
+  const [newest] = await rows<{ high: number | null }>(
+    db,
+    `SELECT (l.detail #>> ARRAY['cut', $4, '1'])::integer AS high FROM ledger l JOIN register g ON g.id = l.register_id
+     JOIN unnest($2::integer[], $3::text[]) AS w (row, kind) ON w.row = g.row AND w.kind = g.kind
+     WHERE g.machine_id = $1 AND l.kind = 'register' ORDER BY l.id DESC LIMIT 1`,
+    [machine.id, moves.map(({ row }) => row), moves.map(({ role }) => role), seriesOf(series)],
+  );
+  return newest?.high ?? null;
+}
