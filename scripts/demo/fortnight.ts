@@ -150,7 +150,7 @@ async function goOn(told: Told, stand: Stand, end: number, slower: number): Prom
   const each = (minutes * MINUTE * slower) / job.partsPerCycle;
   const lasts = Math.min(
     ...(await countedTools(pool(), job)).map((tool) =>
-      partsLeft(tool.remaining, tool.basis, tool.use, tool.rule),
+      partsLeft(tool.remaining, tool.basis, tool.use),
     ),
   );
   const parts = Math.min(

@@ -40,7 +40,7 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
   );
   const expired: string[] = [];
   for (const tool of await countedTools(db, job)) {
-    const use = usedBy(made.parts, tool.basis, { ...tool.use, parts: job.partsPerCycle });
+    const use = usedBy(made.parts, tool.basis, { ...tool.use, parts: job.partsPerCycle }, made.before);
     if (use === 0) continue;
     const after = tool.remaining - use;
     await append(
@@ -58,7 +58,7 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
         said: `T${tool.tool} (${tool.number}) was used for ${made.parts} ${made.parts === 1 ? 'part' : 'parts'}.`,
       }),
     );
-    if (tool.flag !== null || !isExpired(after, tool.rule)) continue;
+    if (tool.flag !== null || !isExpired(after)) continue;
     await setFlag(
       db,
       personId,
@@ -129,7 +129,7 @@ export function takeBackCount(
           said: `T${tool.tool} (${tool.number}) got back what the wrong count had taken.`,
         }),
       );
-      if (tool.flag === 'expired' && !isExpired(tool.remaining + tool.used, tool.rule))
+      if (tool.flag === 'expired' && !isExpired(tool.remaining + tool.used))
         await setFlag(
           db,
           asking.personId,
@@ -151,13 +151,12 @@ const usedByCount = (db: Db, jobId: number, count: number) =>
     used: number;
     remaining: number;
     flag: Flag | null;
-    rule: 'atZero' | 'belowZero';
     renewed: boolean;
   }>(
     db,
-    `SELECT c.id AS "counterId", a.id AS "assemblyId", a.number, l.tool, (-l.change_value)::bigint AS used, c.value AS remaining, a.flag, m.expiry AS rule,
+    `SELECT c.id AS "counterId", a.id AS "assemblyId", a.number, l.tool, (-l.change_value)::bigint AS used, c.value AS remaining, a.flag,
             EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND (r.stage = 'renewed' OR r.detail ? 'basis') AND r.counter_id = c.id AND r.id > l.id) AS renewed
-     FROM ledger l JOIN life_counter c ON c.id = l.counter_id JOIN assembly a ON a.id = c.assembly_id JOIN machine m ON m.id = l.machine_id
+     FROM ledger l JOIN life_counter c ON c.id = l.counter_id JOIN assembly a ON a.id = c.assembly_id
      WHERE l.kind = 'life' AND l.stage = 'used' AND l.job_id = $1 AND l.id > $2
        AND l.id < coalesce((SELECT min(n.id) FROM ledger n WHERE n.kind = 'parts' AND n.job_id = $1 AND n.id > $2 AND n.stage = 'made'), 9223372036854775807)
      ORDER BY c.id`,
@@ -188,12 +187,11 @@ export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
     fullLife: number;
     flag: Flag | null;
     gaugeLength: Length;
-    rule: 'atZero' | 'belowZero';
   }>(
     db,
     `SELECT s.tool, a.id AS "assemblyId", a.number, a.name, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS "fullLife", a.flag,
-            a.gauge_length AS "gaugeLength", m.expiry AS rule
-     FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN life_counter c ON c.assembly_id = a.id JOIN machine m ON m.id = s.machine_id
+            a.gauge_length AS "gaugeLength"
+     FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN life_counter c ON c.assembly_id = a.id
      WHERE s.machine_id = $1 AND s.tool = ANY($2) ORDER BY c.id`,
     [job.machineId, [...new Set(calls.map((call) => call.tool))]],
   );

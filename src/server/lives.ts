@@ -1,4 +1,4 @@
-import { isExpired, MILLISECONDS_PER_MINUTE, type ExpiryRule, type LifeBasis } from '../core/life/count.ts';
+import { isExpired, MILLISECONDS_PER_MINUTE, type LifeBasis } from '../core/life/count.ts';
 import { leftUnder } from '../core/life/limit.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { assemblyById, setFlag } from './assemblies.ts';
@@ -83,10 +83,7 @@ export function setLifeLimit(asking: Asking, limit: LifeLimit) {
           said: `${assembly.number} has ${words(left, limit.basis)} left by its new limit.`,
         }),
       );
-    const rule = await row<{ rule: ExpiryRule }>(db, 'SELECT expiry AS rule FROM machine WHERE id = $1', [
-      assembly.machineId,
-    ]);
-    const out = isExpired(left, rule?.rule ?? 'atZero');
+    const out = isExpired(left);
     if (out && assembly.flag === null)
       await setFlag(db, asking.personId, assembly, 'expired', 'By its new limit.');
     if (!out && assembly.flag === 'expired')

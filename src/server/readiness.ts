@@ -29,10 +29,12 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   if (!machine) return [];
   const zeroRows = await rows<{ row: number; zero: boolean; cutterZero: boolean }>(
     db,
-    `SELECT row, bool_or(value = 0) FILTER (WHERE kind = ANY($2)) AS zero,
+    // a difference from the master tool may be zero, once somebody measured it
+    `SELECT row, bool_or(value = 0 AND NOT ($3 AND EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = register.id AND l.kind = 'register')))
+         FILTER (WHERE kind = ANY($2)) AS zero,
        coalesce(bool_and(value = 0) FILTER (WHERE kind = 'cutterGeometry'), true) AS "cutterZero"
      FROM register WHERE machine_id = $1 GROUP BY row`,
-    [machine.id, geometryKinds(machine.kind)],
+    [machine.id, geometryKinds(machine.kind), machine.lengthSchool === 'masterTool'],
   );
   const methods = machine.kind === 'mill' ? await lengthMethods(db, machine.id) : new Map();
   const misfits = await misfitsOf(db, program, machine);

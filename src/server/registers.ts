@@ -55,7 +55,8 @@ export async function writeMeasurement(db: Db, personId: number, measuring: Meas
   for (const { kind, value, before } of measuring.values) {
     if (!geometryKinds(machine.kind).includes(kind))
       throw new Refused('Only a geometry is measured; wear is corrected.');
-    if (value === 0)
+    // against a master tool a length of zero is that of the master itself
+    if (value === 0 && machine.lengthSchool !== 'masterTool')
       throw new Refused('A length of zero is not a measurement: it is what an empty row holds.');
     const register = await row<{ id: number }>(
       db,

@@ -5,7 +5,7 @@ import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { machineById, WEAR_KINDS } from './machines.ts';
+import { WEAR_KINDS } from './machines.ts';
 import { writeMeasurement } from './registers.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -153,8 +153,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
     );
   },
   async flagCleared(db, personId, assembly) {
-    const machine = assembly.machineId === null ? null : await machineById(db, assembly.machineId);
-    if (assembly.counterId !== null && isExpired(assembly.remaining!, machine?.expiry ?? 'atZero'))
+    if (assembly.counterId !== null && isExpired(assembly.remaining!))
       throw new Refused('Its counter still stands as expired: set its life first.');
     if (assembly.flag === 'expired') await setFlag(db, personId, assembly, null, 'Renewed.');
     else await stepEntry(db, personId, assembly, `${assembly.number} carries no expired flag.`);

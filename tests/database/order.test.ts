@@ -20,9 +20,9 @@ async function clockBack(): Promise<void> {
   await closePool();
 }
 const reading = async (size: number, part: number) => ({
-  featureId: await cell.feature('O2301', 'Body depth (Y)'),
-  programId: await cell.program('O2301'),
-  jobId: await cell.job('O2301'),
+  featureId: await cell.feature('O5103', 'Face height'),
+  programId: await cell.program('O5103'),
+  jobId: await cell.job('O5103'),
   part,
   measured: lengthOf(size, 'mm'),
   confirmed: true,
@@ -33,12 +33,12 @@ describe('"later than" is asked of entries, never of the clock', () => {
   it('readings from before a correction are not averaged in again when the clock was put back', async () => {
     let proposal: number | undefined;
     for (let part = 60; part < 66 && proposal === undefined; part += 1)
-      proposal = done(await takeReading(as(cell.operator), await reading(110.018, part))).proposalIds[0];
+      proposal = done(await takeReading(as(cell.operator), await reading(80.018, part))).proposalIds[0];
     done(await approve(as(cell.lead), cell.lead, proposal!));
     await clockBack();
     const { to } = (await correctionById(pool(), proposal!))!;
     expect(done(await readBack(as(cell.operator), proposal!, to))).toEqual({ kept: true });
-    const next = done(await takeReading(as(cell.operator), await reading(110, 70)));
+    const next = done(await takeReading(as(cell.operator), await reading(80, 70)));
     expect(next.proposalIds).toEqual([]);
     expect(next.answer.verdict).toBe('leave');
   });

@@ -71,8 +71,8 @@ describe('its examples are what the program works out', () => {
   });
 
   it('400 holes where the counter expires below zero', () => {
-    expect(numberToKey(400, 'belowZero')).toBe(399);
-    expect(numberToKey(400, 'atZero')).toBe(400);
+    expect(numberToKey(400, 'belowZero', 'holes')).toBe(399);
+    expect(numberToKey(400, 'atZero', 'holes')).toBe(400);
     stands(11, '**399**');
   });
 

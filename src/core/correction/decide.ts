@@ -156,9 +156,33 @@ function decideGroup(question: DecisionQuestion, group: readonly number[]): Plac
       (a.loss < best.loss - 1e-15 ||
         (a.loss < best.loss + 1e-15 &&
           (a.moved < best.moved || (a.moved === best.moved && a.far < best.far)))));
-  let looked = 0;
   const changes = group.map(() => 0);
   const steps = group.map((row) => stepsOf(rows[row]!, touched, aims, by));
+  const value = (at: readonly number[]) => {
+    const { outside, loss } = judge(at, 0, true);
+    const moved = at.filter((step) => step !== 0).length;
+    return {
+      outside,
+      loss: loss + at.reduce((sum, step, i) => sum + (step === 0 ? 0 : cost[i]!), 0),
+      moved,
+      far: at.reduce((sum, step) => sum + Math.abs(step), 0),
+    };
+  };
+  // one row after the other is set to its best until none can be bettered: what is found so is hard to beat, and cuts the search short
+  for (let again = true; again;) {
+    again = false;
+    for (let i = 0; i < group.length; i += 1) {
+      const tried = [...best.changes];
+      for (const step of steps[i]!) {
+        tried[i] = step;
+        const found = value(tried);
+        if (!better(found)) continue;
+        best = { ...found, changes: [...tried] };
+        again = true;
+      }
+    }
+  }
+  let looked = 0;
   const go = (depth: number, outside: number, loss: number, moved: number, far: number): void => {
     if (depth === group.length) {
       const found = { outside, loss, moved, far };

@@ -137,31 +137,37 @@ export function edgeState(question: ModelQuestion): EdgeState {
   return joined(question, scales, all(question, scales, prior[0]!));
 }
 
-/** Moving ranges that weigh as much as what is taken from the tolerance. */
+/** Readings between two others that weigh as much as what is taken from the tolerance. */
 const YOUNG = 3;
-/** The middle of the distance of two normal values, in standard deviations. */
-const MIDDLE_RANGE = 0.9539;
+/** The middle of the distance of a normal value from nothing, in standard deviations. */
+const MIDDLE = 0.6745;
 
 /**
- * Variance of single parts of a size, to begin with: from the middle of its moving ranges, with what the registers held taken out;
- * while it is young rather an eighth of its tolerance.
+ * Variance of single parts of a size, to begin with: from how far each reading lies off the line between its neighbours, so that a
+ * drift is no noise, with what the registers held taken out; while it is young rather an eighth of its tolerance.
  */
 function noiseBefore({ sizes, readings }: ModelQuestion, size: number): number {
   const { tolerance, moves } = sizes[size]!;
-  const own = readings
-    .filter((reading) => reading.size === size)
-    .map(
-      ({ deviation, held }) =>
-        deviation - moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0),
-    );
-  const ranges = own
-    .slice(1)
-    .map((each, i) => Math.abs(each - own[i]!))
+  const own = readings.filter((reading) => reading.size === size);
+  const free = own.map(
+    ({ deviation, held }) =>
+      deviation - moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0),
+  );
+  const off = own
+    .slice(2)
+    .map((_, i) => {
+      const span = own[i + 2]!.at - own[i]!.at;
+      const share = span > 0 ? (own[i + 1]!.at - own[i]!.at) / span : 0.5;
+      return (
+        Math.abs(free[i + 1]! - (1 - share) * free[i]! - share * free[i + 2]!) /
+        Math.sqrt(1 + share ** 2 + (1 - share) ** 2)
+      );
+    })
     .sort((a, b) => a - b);
   const young = tolerance / 8;
-  if (ranges.length === 0) return young ** 2;
-  const learnt = Math.max(ranges[ranges.length >> 1]! / MIDDLE_RANGE, young / 100);
-  const share = YOUNG / (YOUNG + ranges.length);
+  if (off.length === 0) return young ** 2;
+  const learnt = Math.max(off[off.length >> 1]! / MIDDLE, young / 100);
+  const share = YOUNG / (YOUNG + off.length);
   return Math.exp(2 * (share * Math.log(young) + (1 - share) * Math.log(learnt)));
 }
 

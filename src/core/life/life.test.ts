@@ -11,13 +11,30 @@ const use = { holes: 6, cutMilliseconds: 90_000, parts: 1 };
 describe('counting life (H11; common practice, no source)', () => {
   it('ten uses are keyed as 9 where a counter expires below zero, and as 10 where it expires at zero', () => {
     const { wanted, key } = checks.commonPractice.expiryBelowZero;
-    expect(numberToKey(wanted, 'belowZero')).toBe(key);
-    expect(numberToKey(wanted, 'atZero')).toBe(wanted);
+    expect(numberToKey(wanted, 'belowZero', 'pieces')).toBe(key);
+    expect(numberToKey(wanted, 'atZero', 'pieces')).toBe(wanted);
   });
-  it('the number keyed gives exactly the uses wanted, whichever way the control counts', () => {
+  it('the number keyed gives exactly the uses wanted, whichever way the control counts, and the record forecasts the same', () => {
     for (const rule of ['atZero', 'belowZero'] as const)
-      for (let uses = 1; uses <= 50; uses += 1)
-        expect(partsLeft(numberToKey(uses, rule), 'pieces', use, rule)).toBe(uses);
+      for (let uses = 1; uses <= 50; uses += 1) {
+        // the control as it is: one less for each use, and no further when it has expired
+        let [control, made] = [numberToKey(uses, rule, 'pieces'), 0];
+        while (rule === 'atZero' ? control > 0 : control >= 0) [control, made] = [control - 1, made + 1];
+        expect(made).toBe(uses);
+        expect(partsLeft(uses, 'pieces', use)).toBe(uses);
+      }
+  });
+  it('minutes lose none of theirs where a counter expires below zero', () => {
+    expect(numberToKey(45, 'belowZero', 'minutes')).toBe(45);
+    expect(numberToKey(45, 'belowZero', 'holes')).toBe(44);
+  });
+  it('two parts of a cycle take the same whether they are entered together or one by one', () => {
+    for (const holes of [1, 5, 6, 7])
+      for (const from of [0, 1, 2, 5])
+        expect(
+          usedBy(1, 'holes', { holes, cutMilliseconds: 0, parts: 2 }, from) +
+            usedBy(1, 'holes', { holes, cutMilliseconds: 0, parts: 2 }, from + 1),
+        ).toBe(usedBy(2, 'holes', { holes, cutMilliseconds: 0, parts: 2 }, from));
   });
   it('a part of six holes takes six from a counter of holes, ninety seconds from one of minutes, one from pieces', () => {
     expect(usedBy(3, 'holes', use)).toBe(18);
@@ -28,29 +45,23 @@ describe('counting life (H11; common practice, no source)', () => {
     expect(usedBy(4, 'holes', { ...use, parts: 2 })).toBe(12);
   });
   it('a tool that expires in the cut finishes its part: 20 holes left at 6 a part make 4 parts', () => {
-    expect(partsLeft(20, 'holes', use, 'atZero')).toBe(4);
-    expect(partsLeft(18, 'holes', use, 'atZero')).toBe(3);
-    expect(partsLeft(18, 'holes', use, 'belowZero')).toBe(4);
+    expect(partsLeft(20, 'holes', use)).toBe(4);
+    expect(partsLeft(18, 'holes', use)).toBe(3);
   });
   it('a program that takes no holes leaves a counter of holes alone', () => {
-    expect(partsLeft(20, 'holes', { ...use, holes: 0 }, 'atZero')).toBe(Infinity);
+    expect(partsLeft(20, 'holes', { ...use, holes: 0 })).toBe(Infinity);
   });
   it('partsLeft agrees with making the parts one at a time', () => {
     fc.assert(
-      fc.property(
-        fc.integer({ min: 0, max: 500 }),
-        fc.integer({ min: 1, max: 40 }),
-        fc.constantFrom('atZero', 'belowZero'),
-        (remaining, holes, rule) => {
-          let left = remaining;
-          let parts = 0;
-          while (!isExpired(left, rule)) {
-            left -= holes;
-            parts += 1;
-          }
-          expect(partsLeft(remaining, 'holes', { holes, cutMilliseconds: 0, parts: 1 }, rule)).toBe(parts);
-        },
-      ),
+      fc.property(fc.integer({ min: 0, max: 500 }), fc.integer({ min: 1, max: 40 }), (remaining, holes) => {
+        let left = remaining;
+        let parts = 0;
+        while (!isExpired(left)) {
+          left -= holes;
+          parts += 1;
+        }
+        expect(partsLeft(remaining, 'holes', { holes, cutMilliseconds: 0, parts: 1 })).toBe(parts);
+      }),
     );
   });
 });

@@ -7,14 +7,13 @@ export const lifeLeft: Finder = ({ calls, loaded }, question) => {
   const first = calls[0]!;
   if (!loaded?.life || loaded.flag) return [];
   const { basis, remaining } = loaded.life;
-  const { expiry } = question.machine;
-  if (isExpired(remaining, expiry)) return flagFinding(first, loaded, 'expired');
+  if (isExpired(remaining)) return flagFinding(first, loaded, 'expired');
   const use = {
     holes: calls.reduce((sum, call) => sum + call.holes, 0),
     cutMilliseconds: calls.reduce((sum, call) => sum + call.cutMilliseconds, 0),
     parts: question.program.partsPerCycle,
   };
-  const parts = partsLeft(remaining, basis, use, expiry);
+  const parts = partsLeft(remaining, basis, use);
   if (parts >= question.quantity) return [];
   return [
     {

@@ -1,4 +1,4 @@
-import type { ExpiryRule, LifeBasis } from '../life/count.ts';
+import type { LifeBasis } from '../life/count.ts';
 import type { Flag } from '../life/flag.ts';
 import type { LengthMethod } from '../length/transfer.ts';
 import type { ProgramReading, ToolCall } from '../program/reading.ts';
@@ -32,7 +32,7 @@ export interface RowState {
 }
 
 export interface ReadinessQuestion {
-  machine: { name: string; kind: 'mill' | 'lathe'; expiry: ExpiryRule; highestSpeed: number } & ShiftSetting;
+  machine: { name: string; kind: 'mill' | 'lathe'; highestSpeed: number } & ShiftSetting;
   program: Pick<ProgramReading, 'calls'> & { name: string; partsPerCycle: number; cutterBy?: CutterBy };
   quantity: number;
   loaded: readonly LoadedTool[];

@@ -39,7 +39,6 @@ const question = (over: Partial<ReadinessQuestion> & { calls?: ToolCall[] } = {}
   machine: {
     name: 'Avocet',
     kind: 'mill',
-    expiry: 'atZero',
     highestSpeed: 12_000,
     boringShift: 'X+',
     unit: 'mm',
@@ -96,7 +95,6 @@ describe('is the job ready (H17)', () => {
       machine: {
         name: 'Curlew',
         kind: 'lathe',
-        expiry: 'belowZero',
         highestSpeed: 4500,
         boringShift: 'X+',
         unit: 'in',
@@ -110,21 +108,11 @@ describe('is the job ready (H17)', () => {
     const found = checkReadiness(question({ loaded: [loaded(1, { flag })] }));
     expect(found).toMatchObject([{ weight: 'stop', code: flag }]);
   });
-  it('a counter at zero is expired on a machine that expires at zero, and has one use left on one that expires below', () => {
+  it('nothing left is expired on every machine: the record counts uses left, however a control writes that', () => {
     const life = { basis: 'pieces', remaining: 0, limit: 10 } as const;
     expect(codes(question({ loaded: [loaded(1, { life })] }))).toEqual(['expired']);
-    const below = question({
-      loaded: [loaded(1, { life })],
-      machine: {
-        name: 'Curlew',
-        kind: 'mill',
-        expiry: 'belowZero',
-        highestSpeed: 9e9,
-        boringShift: 'X+',
-        unit: 'in',
-      },
-    });
-    expect(checkReadiness(below)).toMatchObject([{ code: 'runsOut', afterPart: 1 }]);
+    const one = question({ loaded: [loaded(1, { life: { ...life, remaining: 1 } })] });
+    expect(checkReadiness(one)).toMatchObject([{ code: 'runsOut', afterPart: 1 }]);
   });
   it('100 holes left at 6 a part run out at part 17 of 100; both calls of a tool count', () => {
     const life = { basis: 'holes', remaining: 100, limit: 600 } as const;

@@ -1,5 +1,5 @@
 import type { Flag } from '../life/flag.ts';
-import { partsLeft, type CycleUse, type ExpiryRule, type LifeBasis } from '../life/count.ts';
+import { partsLeft, type CycleUse, type LifeBasis } from '../life/count.ts';
 import { afterWorking, type Working } from './working-time.ts';
 
 export interface RunningJob {
@@ -16,7 +16,6 @@ export interface RunningTool {
   remaining: number;
   basis: LifeBasis;
   use: CycleUse;
-  rule: ExpiryRule;
 }
 
 export interface RunOut {
@@ -33,7 +32,7 @@ export interface RunOut {
 export function runOuts(job: RunningJob, now: Date, stretches: readonly Working[]): RunOut[] {
   return job.tools
     .map((tool) => {
-      const afterParts = partsLeft(tool.remaining, tool.basis, tool.use, tool.rule);
+      const afterParts = partsLeft(tool.remaining, tool.basis, tool.use);
       const at = Number.isFinite(afterParts)
         ? afterWorking(now, afterParts * job.cycleMilliseconds, stretches)
         : null;

@@ -140,7 +140,7 @@
   <p class="small-words mt-2">
     {machine.expiry === 'atZero'
       ? 'On this machine a counter runs out when it reaches zero.'
-      : 'On this machine a counter runs out below zero: to get N uses, N − 1 is keyed.'} A tool that runs out in
-    the cut finishes its part.
+      : 'On this machine a counter runs out below zero: to get N pieces or holes, N − 1 is keyed.'} A tool that
+    runs out in the cut finishes its part.
   </p>
 </section>

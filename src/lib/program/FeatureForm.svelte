@@ -30,7 +30,8 @@
   const text = (value: Length | undefined) =>
     value === undefined ? '' : formatLength(value, unit, { decimals: unit === 'mm' ? 4 : 5, minus: '-' });
   let kind = $state<FeatureKind | ''>(begun?.kind ?? '');
-  let tool = $state(String(begun?.tool ?? ''));
+  // svelte-ignore state_referenced_locally
+  let tool = $state(String(begun?.tool ?? (tools.length === 1 ? tools[0] : '')));
   let row = $state(begun && begun.row !== begun.tool ? String(begun.row) : '');
   let other = $state(String(begun?.other?.tool ?? ''));
   let otherRow = $state(begun?.other && begun.other.row !== begun.other.tool ? String(begun.other.row) : '');

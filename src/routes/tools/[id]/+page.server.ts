@@ -89,6 +89,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
               ? Math.round(assembly.fullLife! / MILLISECONDS_PER_MINUTE)
               : assembly.fullLife!,
             machine.expiry,
+            assembly.basis,
           )
         : null,
     mayLife: may(role, 'setLives'),

@@ -92,7 +92,7 @@ async function toolsNow(job: Job | null) {
   return tools
     .map((tool) => ({
       ...tool,
-      parts: tool.flag ? 0 : partsLeft(tool.remaining, tool.basis, tool.use, tool.rule),
+      parts: tool.flag ? 0 : partsLeft(tool.remaining, tool.basis, tool.use),
       sister: sisters.find((each) => each.like === tool.number) ?? null,
       renewal: renewals.some((each) => each.assemblyId === tool.assemblyId),
     }))
