@@ -113,9 +113,12 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   const held = await rows<{ id: number; row: number; kind: string; value: Length }>(
     db,
     `SELECT g.id, g.row, g.kind, g.value FROM register g JOIN unnest($2::integer[], $3::text[]) AS w (row, kind) USING (row, kind)
-     WHERE g.machine_id = $1 ORDER BY g.id`,
+     WHERE g.machine_id = $1`,
     [machine.id, names.map(({ row }) => row), names.map(({ role }) => role)],
   );
+  // the size's own row first: where two rows would serve alike, it is the one that is moved
+  const order = new Map(names.map(({ row, role }, i) => [`${row} ${role}`, i]));
+  held.sort((a, b) => order.get(`${a.row} ${a.kind}`)! - order.get(`${b.row} ${b.kind}`)!);
   const index = new Map(held.map(({ row, kind }, i) => [`${row} ${kind}`, i]));
   const ids = held.map(({ id }) => id);
   const read = await rows<ReadingRow>(

@@ -1,7 +1,7 @@
 /**
  * What to do with the registers of a set-up, all at once: the whole increments that leave the least expected loss over all sizes
- * they touch. A size a tolerance away from its target loses one; one foretold outside its limits is avoided first, by as much as
- * it would lie outside. Lengths in nanometres.
+ * they touch. A size a tolerance away from its target loses one. First of all as few sizes as can be are foretold outside their
+ * limits, and those as little as can be. Lengths in nanometres.
  */
 
 export interface DecidedRow {
@@ -47,6 +47,8 @@ export interface Decision {
 
 /** How far a process must be taken to stand off before it is worth a move, in standard deviations of a part. */
 export const DEAD_BAND = 0.43;
+/** And by what share of its standard error, where that is more. Both are set by the bench: few moves for hardly any spread. */
+const UNKNOWN = 0.85;
 /** How far beyond the middle a drifting size is set, as a share of the dead band: it comes back by itself. */
 const BEYOND = 0.7;
 /** Arrangements looked at before a search is cut short. */
@@ -58,7 +60,7 @@ const surely = ({ drift, driftError }: DecidedSize) =>
 
 /** What a size must be taken to stand off before it is worth a move: by a share of its spread, and by more than is not known of it. */
 export const bandOf = ({ noise, error }: Pick<DecidedSize, 'noise' | 'error'>) =>
-  Math.max(DEAD_BAND * noise, error);
+  Math.max(DEAD_BAND * noise, UNKNOWN * error);
 
 /** Where a size will be on average until the next reading, and where the best setting would have it. */
 export function aimsOf(size: DecidedSize, every: number): { ahead: number; best: number; waiting: number } {
@@ -84,6 +86,13 @@ export function decide(question: DecisionQuestion): Decision {
   );
   return { changes, after, outside: outsideBy(sizes, after), proven };
 }
+
+/** What a size outside its limits weighs: first that it is out at all, then by how much of its tolerance. */
+const OUT = 1000;
+const outsideOf = (size: DecidedSize, at: number) => {
+  const far = Math.max(0, size.lower - at, at - size.upper);
+  return far === 0 ? 0 : OUT + far / (size.upper - size.lower || 1);
+};
 
 const outsideBy = (sizes: readonly DecidedSize[], at: readonly number[]) =>
   sizes.reduce((sum, size, i) => sum + Math.max(0, size.lower - at[i]!, at[i]! - size.upper), 0);
@@ -133,7 +142,7 @@ function decideGroup(question: DecisionQuestion, group: readonly number[]): Plac
       const at = still ? aims[s]!.waiting : aims[s]!.ahead + moved - aims[s]!.best;
       loss += weight[s]! * at ** 2;
       const next = size.mean + moved;
-      outside += Math.max(0, size.lower - next, next - size.upper) * Math.sqrt(weight[s]!);
+      outside += outsideOf(size, next);
     });
     return { outside, loss };
   };

@@ -135,7 +135,7 @@
     </div>
   </div>
   {#if answer}
-    <div class="mt-3 grid gap-2" bind:this={said}>
+    <div class="mt-3 mb-5 grid gap-2" bind:this={said}>
       <ReadingAnswer {answer} {machine} />
       {#if answer.readingId !== null && features.length > 1}<button
           type="button"

@@ -7,7 +7,7 @@
     type FeatureKind,
     type MachineReckoning,
   } from '$core/inspection/feature';
-  import { formatLength } from '$core/units/format-length';
+  import { plainDecimal } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import type { PlannedFeature } from '$core/formats/plan-file';
   import ActionForm from '../ActionForm.svelte';
@@ -27,8 +27,7 @@
   // a form begins from what stands on record and is the person's own from then on
   // svelte-ignore state_referenced_locally
   const begun = feature;
-  const text = (value: Length | undefined) =>
-    value === undefined ? '' : formatLength(value, unit, { decimals: unit === 'mm' ? 4 : 5, minus: '-' });
+  const text = (value: Length | undefined) => (value === undefined ? '' : plainDecimal(value, unit));
   let kind = $state<FeatureKind | ''>(begun?.kind ?? '');
   // svelte-ignore state_referenced_locally
   let tool = $state(String(begun?.tool ?? (tools.length === 1 ? tools[0] : '')));
@@ -51,7 +50,7 @@
 
 <ActionForm
   action="?/feature"
-  class="mt-1 grid gap-3 sm:grid-cols-2 lg:grid-cols-4"
+  class="mt-1 grid items-end gap-3 sm:grid-cols-2 lg:grid-cols-4"
   label={begun ? `Change ${begun.name}` : 'New feature'}
   {onDone}
 >
