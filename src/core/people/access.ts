@@ -87,6 +87,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs/[id]/tools': 'look',
   '/programs/[id]/tools?/write': 'bringInPrograms',
   '/corrections': 'look',
+  '/programs/[id]/readings': 'look',
+  '/programs/[id]/plan': 'look',
   '/corrections/[id]': 'look',
   '/corrections/[id]?/approve': 'approveCorrections',
   '/corrections/[id]?/refuse': 'approveCorrections',

@@ -28,12 +28,13 @@
     cut: number | null;
     text: string | null;
     mayKey: boolean;
+    /** It was keyed, and is being read back: nothing on the page says what it should show. */
+    keyed: boolean;
   }
-  let { correction, cut, text, mayKey }: Props = $props();
+  let { correction, cut, text, mayKey, keyed = $bindable() }: Props = $props();
   const { unit } = $derived(correction);
   let answer = $state<Answer | null>(null);
   let shown = $state('');
-  let keyed = $state(false);
   let unsure = $state(false);
   let first = $derived(cut === null ? '' : String(cut + 1));
   const signed = $derived(registerShow(correction));

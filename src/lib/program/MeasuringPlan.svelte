@@ -14,8 +14,10 @@
     machine: MachineReckoning & { id: number };
     unit: LengthUnit;
     mayPlan: boolean;
+    /** The present month, as 2026-11. */
+    month: string;
   }
-  let { features, calls, program, machine, unit, mayPlan }: Props = $props();
+  let { features, calls, program, machine, unit, mayPlan, month }: Props = $props();
   let changing = $state<number | null>(null);
   const tools = $derived([...new Set(calls)].filter((tool) => tool > 0).sort((a, b) => a - b));
 </script>
@@ -77,6 +79,19 @@
         </tbody>
       </table>
     </div>
+    <p class="mt-2 flex flex-wrap gap-x-5 gap-y-1">
+      <a class="inline-flex min-h-11 items-center underline" href="/programs/{program.id}/plan" download
+        >The plan as CSV</a
+      >
+      <a class="inline-flex min-h-11 items-center underline" href="/programs/{program.id}/readings" download
+        >All readings as CSV</a
+      >
+      <a
+        class="inline-flex min-h-11 items-center underline"
+        href="/programs/{program.id}/readings?month={month}"
+        download>Those of this month</a
+      >
+    </p>
   {:else}<p class="mt-1">Nothing is measured on {program.number} yet.</p>{/if}
   {#if mayPlan && tools.length > 0}
     <details class="mt-2" open={features.length === 0}>

@@ -19,6 +19,7 @@
   );
   let cleared = $state<{ asRecorded: boolean } | null>(null);
   let shown = $state('');
+  let blind = $state(false);
   let decided = $state('');
   const stages = ['proposed', 'approved', 'applied'] as const;
   const reached = $derived(
@@ -47,7 +48,7 @@
 </header>
 
 <div class="mt-5 grid gap-8 lg:grid-cols-[1fr_1.25fr]">
-  <section aria-labelledby="why">
+  <section aria-labelledby="why" class={{ invisible: blind && correction.state === 'approved' }}>
     <h2 id="why" class="heading">Why</h2>
     <p class="mt-1 text-lg">{correction.reason}</p>
     <p class="small-words mt-1">
@@ -96,7 +97,7 @@
         {/if}
       </section>
     {:else if correction.state === 'approved'}
-      <KeyCard {correction} cut={data.cut} text={data.text} mayKey={data.mayKey} />
+      <KeyCard {correction} cut={data.cut} text={data.text} mayKey={data.mayKey} bind:keyed={blind} />
     {:else if correction.state === 'applied'}
       <section class="plate">
         <h2 class="text-xl">The control shows {signed(correction.to)} {unit}</h2>

@@ -74,6 +74,7 @@
       machine={data.machine}
       {unit}
       mayPlan={data.mayPlan}
+      month={data.now.toISOString().slice(0, 7)}
     />
   </div>
   <NcText lines={data.lines} bind:line />

@@ -1,0 +1,156 @@
+import { stringify } from 'csv-stringify/sync';
+import { heldFor, seriesOf, type Change } from '../core/correction/cut-with.ts';
+import { plainCell } from '../core/formats/plain-cell.ts';
+import { PLAN_HEADING } from '../core/formats/plan-file.ts';
+import { movesOf } from '../core/inspection/feature.ts';
+import { plainDecimal } from '../core/units/format-length.ts';
+import type { Length } from '../core/units/length.ts';
+import { rows, type Db } from './db.ts';
+import { machineById } from './machines.ts';
+import { featuresOf, type Program } from './programs.ts';
+
+const csv = (lines: (string | number | null)[][]) => stringify(lines, { record_delimiter: 'windows' });
+
+interface Line {
+  featureId: number;
+  programId: number;
+  revision: number;
+  jobId: number | null;
+  part: number;
+  measured: Length;
+  person: string;
+  at: Date;
+  entry: number;
+  recut: boolean;
+  firstOff: number | null;
+  doubt: string | null;
+}
+
+/**
+ * All readings of a program's parts as a table, the newest last, with the limits of their feature and what the row of its own tool
+ * held when the part was cut (empty where nobody can tell). `month` as 2026-11, by the cell's clock; null: all.
+ */
+export async function readingTable(
+  db: Db,
+  program: Program,
+  month: string | null,
+  timeZone: string,
+): Promise<string> {
+  const machine = (await machineById(db, program.machineId))!;
+  const features = await featuresOf(db, program.machineId, program.number);
+  const lines = await rows<Line>(
+    db,
+    `SELECT r.feature_id AS "featureId", r.program_id AS "programId", g.revision, r.job_id AS "jobId", r.part, r.measured, p.name AS person, r.at, r.entry,
+            r.recut, r.first_off AS "firstOff", r.doubt
+     FROM reading r JOIN person p ON p.id = r.person_id JOIN program g ON g.id = r.program_id
+     WHERE r.feature_id = ANY($1) AND ($2::text IS NULL OR to_char(r.at AT TIME ZONE $3, 'YYYY-MM') = $2) ORDER BY r.id`,
+    [features.map(({ id }) => id), month, timeZone],
+  );
+  const held = new Map<number, (line: Line) => number | null>();
+  for (const feature of features) {
+    const [own] = movesOf(feature, machine);
+    if (!own) continue;
+    const moves = await rows<{
+      entry: number;
+      before: number;
+      after: number;
+      found: boolean;
+      cut: Change['cut'];
+      jobs: number;
+      present: number;
+    }>(
+      db,
+      `SELECT coalesce(l.id, 0) AS entry, coalesce(l.before_value, g.value) AS before, coalesce(l.after_value, g.value) AS after,
+              coalesce(l.stage = 'found', false) AS found, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs, g.value AS present
+       FROM register g LEFT JOIN ledger l ON l.register_id = g.id WHERE g.machine_id = $1 AND g.row = $2 AND g.kind = $3 ORDER BY l.id`,
+      [machine.id, own.row, own.role],
+    );
+    held.set(feature.id, (line) =>
+      heldFor(
+        { series: seriesOf(line), part: line.part, entry: line.entry, recut: line.recut },
+        moves,
+        moves[0]?.present ?? 0,
+      ),
+    );
+  }
+  const { unit } = machine;
+  const size = (value: number | null) => (value === null ? '' : plainDecimal(value as Length, unit));
+  return csv([
+    [
+      'machine',
+      'program',
+      'revision',
+      'job',
+      'part',
+      'feature',
+      'nominal',
+      'upper',
+      'lower',
+      'target',
+      'value',
+      'unit',
+      'deviation',
+      'wear',
+      'gauge',
+      'first_off',
+      'cut_again',
+      'question',
+      'person',
+      'time',
+    ],
+    ...lines.map((line) => {
+      const feature = features.find(({ id }) => id === line.featureId)!;
+      return [
+        plainCell(machine.name),
+        plainCell(program.number),
+        line.revision,
+        line.jobId,
+        line.part,
+        plainCell(feature.name),
+        size(feature.nominal),
+        size(feature.upper),
+        size(feature.lower),
+        size(feature.target),
+        size(line.measured),
+        unit,
+        size(line.measured - feature.target),
+        size(held.get(feature.id)?.(line) ?? null),
+        plainCell(feature.gauge),
+        line.firstOff,
+        line.recut ? 'yes' : '',
+        plainCell(line.doubt ?? ''),
+        plainCell(line.person),
+        line.at.toISOString(),
+      ];
+    }),
+  ]);
+}
+
+/** A program's measuring plan as the file it could be brought in by. */
+export async function planTable(db: Db, program: Program): Promise<string> {
+  const machine = (await machineById(db, program.machineId))!;
+  const size = (value: Length) => plainDecimal(value, machine.unit);
+  return csv([
+    PLAN_HEADING,
+    ...(await featuresOf(db, program.machineId, program.number)).map((f) => {
+      const cells: Record<string, string | number> = {
+        feature: plainCell(f.name),
+        kind: f.kind,
+        nominal: size(f.nominal),
+        upper: size(f.upper),
+        lower: size(f.lower),
+        tool: f.tool,
+        row: f.row,
+        other_tool: f.other?.tool ?? '',
+        other_row: f.other?.row ?? '',
+        target: size(f.target),
+        policy: f.policy,
+        dead_band: size(f.deadBand),
+        average_of: f.averageOf,
+        operator_limit: size(f.operatorLimit),
+        gauge: plainCell(f.gauge),
+      };
+      return PLAN_HEADING.map((name) => cells[name]!);
+    }),
+  ]);
+}

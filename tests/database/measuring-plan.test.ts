@@ -1,0 +1,103 @@
+import { parse } from 'csv-parse/sync';
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { readPlanFile } from '../../src/core/formats/plan-file.ts';
+import { lengthOf } from '../../src/core/units/length.ts';
+import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { closePool, pool } from '../../src/server/db.ts';
+import { featureById, featuresOf, programById, writeFeature } from '../../src/server/programs.ts';
+import { planTable, readingTable } from '../../src/server/reading-table.ts';
+import { takeReading } from '../../src/server/readings.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeEach(async () => void (cell = await weirside()));
+afterAll(closePool);
+
+const program = async (number: string) => (await programById(pool(), await cell.program(number)))!;
+const cells = {
+  feature: 'Face height',
+  kind: 'height',
+  nominal: '80',
+  upper: '0.04',
+  lower: '-0.04',
+  target: '80.01',
+  tool: '1',
+  policy: 'model',
+  dead_band: '0.008',
+};
+
+describe('the measuring plan by hand', () => {
+  it('a feature is changed: its aim, its school, its dead band', async () => {
+    const featureId = await cell.feature('O5103', 'Face height');
+    const seen = JSON.stringify(await featureById(pool(), featureId));
+    const programId = await cell.program('O5103');
+    done(await writeFeature(as(cell.lead), { programId, cells, change: { featureId, seen } }));
+    expect(await featureById(pool(), featureId)).toMatchObject({
+      id: featureId,
+      target: lengthOf(80.01, 'mm'),
+      deadBand: lengthOf(0.008, 'mm'),
+    });
+    // somebody else had the old one on the screen
+    expect(
+      refused(await writeFeature(as(cell.setter), { programId, cells, change: { featureId, seen } })),
+    ).toMatch(/Somebody changed this feature meanwhile/);
+  });
+  it('a second feature of the same name, another end where there is none, and a tool that is not called are refused', async () => {
+    const programId = await cell.program('O5103');
+    const write = async (over: Record<string, string>) =>
+      refused(await writeFeature(as(cell.lead), { programId, cells: { ...cells, ...over }, change: null }));
+    expect(await write({})).toMatch(/already has a feature of this name/);
+    expect(await write({ feature: 'Rim', kind: 'outsideDiameter', other_tool: '3' })).toMatch(/no other end/);
+    expect(await write({ feature: 'Rim', other_tool: '77' })).toMatch(/names T77/);
+    expect(await write({ feature: 'Rim', other_tool: '3' })).toBeNull();
+    expect(await featureById(pool(), await cell.feature('O5103', 'Rim'))).toMatchObject({
+      other: { tool: 3, row: 3 },
+    });
+  });
+  it.each(['O1402', 'O2301', 'O5103'])('what %s gives out is what it was brought in by', async (number) => {
+    const of = await program(number);
+    const read = readPlanFile(await planTable(pool(), of), of.unit);
+    if (!read.ok) throw new Error(JSON.stringify(read.issues));
+    const kept = await featuresOf(pool(), of.machineId, of.number);
+    expect(read.rows).toHaveLength(kept.length);
+    read.rows.forEach((feature, i) => expect(kept[i]).toMatchObject(feature));
+  });
+});
+
+describe('readings as a table', () => {
+  it('says of each what its row held when the part was cut, and keeps a questioned one with its question', async () => {
+    const take = async (size: number, part: number, confirmed = false) =>
+      done(
+        await takeReading(as(cell.operator), {
+          featureId: await cell.feature('O5103', 'Face height'),
+          programId: await cell.program('O5103'),
+          jobId: await cell.job('O5103'),
+          part,
+          measured: lengthOf(size, 'mm'),
+          confirmed,
+          firstOff: false,
+        }),
+      );
+    const [id] = (await take(80.024, 40)).proposalIds;
+    done(await approve(as(cell.lead), cell.lead, id!));
+    const { to } = (await correctionById(pool(), id!))!;
+    done(await readBack(as(cell.operator), id!, to));
+    await take(80.001, 41);
+    await take(80.5, 42);
+    await take(80.022, 39, true);
+    const text = await readingTable(pool(), await program('O5103'), null, 'Europe/Berlin');
+    const lines = (parse(text, { columns: true }) as Record<string, string>[]).filter(
+      (line) => line.feature === 'Face height',
+    );
+    expect(lines.map(({ part, value, wear }) => [part, value, wear])).toEqual([
+      ['40', '80.024', '0.000'],
+      ['41', '80.001', '-0.024'],
+      ['42', '80.500', '-0.024'],
+      ['39', '80.022', '0.000'],
+    ]);
+    expect(lines[2]!.question).toMatch(/thimble/);
+    expect(lines[0]).toMatchObject({ machine: 'Egret', unit: 'mm', target: '80.000', person: 'Dede Okafor' });
+    const other = await readingTable(pool(), await program('O5103'), '1999-01', 'Europe/Berlin');
+    expect(other.trim().split('\r\n')).toHaveLength(1);
+  });
+});
