@@ -85,6 +85,8 @@ const ROW_KINDS: Record<'mill' | 'lathe', readonly string[]> = {
 /** The registers of a row that hold its measured length. */
 export const geometryKinds = (kind: 'mill' | 'lathe') =>
   kind === 'mill' ? ['lengthGeometry'] : ['xGeometry', 'zGeometry'];
+/** Registers that hold a measured length, on a mill or a lathe. */
+export const LENGTH_KINDS = ['lengthGeometry', 'xGeometry', 'zGeometry'];
 export const WEAR_KINDS = ['lengthWear', 'cutterWear', 'xWear', 'zWear'];
 
 /** Adds a machine that somebody described. */

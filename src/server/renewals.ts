@@ -5,7 +5,8 @@ import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { WEAR_KINDS } from './machines.ts';
+import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
+import { LENGTH_KINDS, WEAR_KINDS } from './machines.ts';
 import { writeMeasurement } from './registers.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -86,6 +87,10 @@ export interface StepData {
   row: number | null;
   values: { kind: string; value: Length; before: Length }[];
   gaugeLength: Length | null;
+  /** `measured`: the geometry of every other row that the edge is called with, typed anew. */
+  others: { registerId: number; value: Length; before: Length }[];
+  /** `wearZeroed`: what each worn register shows after zero was keyed. */
+  shown: { registerId: number; value: Length }[];
 }
 
 /** Takes the next step of a renewal. Each step is kept by itself, so that anybody can go on. */
@@ -162,7 +167,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
     if (assembly.machineId !== null) {
       if (data.row === null || data.values.length === 0)
         throw new Refused('Type the length that was measured.');
-      return writeMeasurement(db, personId, {
+      await writeMeasurement(db, personId, {
         machineId: assembly.machineId,
         assemblyId: assembly.id,
         row: data.row,
@@ -171,6 +176,29 @@ const STEPS: Record<RenewalStep, TakeStep> = {
         how: 'Measured again at renewal.',
         method: 'typed',
       });
+      for (const register of await otherGeometry(db, assembly.machineId, assembly.tool!)) {
+        const typed = data.others.find(({ registerId }) => registerId === register.id);
+        if (!typed)
+          throw new Refused(
+            `T${assembly.tool} is called with row ${register.row} too: measure its ${REGISTER_WORDS[register.kind]} as well, or it keeps the old edge’s.`,
+          );
+        await append(
+          db,
+          entry.register('measured', {
+            personId,
+            machineId: assembly.machineId,
+            assemblyId: assembly.id,
+            tool: assembly.tool,
+            registerId: register.id,
+            before: typed.before,
+            after: typed.value,
+            said: `${REGISTER_WORDS[register.kind]} of row ${register.row} was measured again.`,
+            why: 'Measured again at renewal.',
+            detail: { method: 'typed' },
+          }),
+        );
+      }
+      return;
     }
     if (data.gaugeLength === null || data.gaugeLength <= 0)
       throw new Refused('Type the gauge length that was measured.');
@@ -182,9 +210,18 @@ const STEPS: Record<RenewalStep, TakeStep> = {
       `${assembly.number} was measured again; measure it in the machine after loading.`,
     );
   },
-  async wearZeroed(db, personId, assembly) {
+  async wearZeroed(db, personId, assembly, data) {
     const worn = assembly.machineId === null ? [] : await wearOf(db, assembly.machineId, assembly.tool!);
-    for (const register of worn)
+    for (const register of worn) {
+      const name = `${REGISTER_WORDS[register.kind]} of row ${register.row}`;
+      const shown = data.shown.find(({ registerId }) => registerId === register.id)?.value;
+      if (shown === undefined) throw new Refused(`Type what ${name} shows after zero was keyed.`);
+      if (shown !== 0)
+        throw new Refused(
+          shown === register.value
+            ? `${name[0]!.toUpperCase()}${name.slice(1)} still shows the old edge’s wear: key zero, and read it again.`
+            : `${name[0]!.toUpperCase()}${name.slice(1)} does not show zero: look whether the right row was read, and key zero.`,
+        );
       await append(
         db,
         entry.register('zeroed', {
@@ -199,6 +236,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
           why: 'The old edge’s wear is not the new one’s.',
         }),
       );
+    }
     await stepEntry(
       db,
       personId,
@@ -208,17 +246,30 @@ const STEPS: Record<RenewalStep, TakeStep> = {
   },
 };
 
+/** Rows that a T is called with on a machine: its own, and those its programs name, but for a row that is another loaded tool's own. */
+const CALLED_ROWS = `r.row IN (
+       SELECT $2::integer UNION
+       SELECT (u ->> 'row')::integer FROM program g JOIN program_call c ON c.program_id = g.id,
+         jsonb_array_elements((c.reading -> 'lengthRows') || (c.reading -> 'radiusRows')) u
+       WHERE g.machine_id = $1 AND c.tool = $2)
+       AND NOT EXISTS (SELECT 1 FROM placement s WHERE s.machine_id = $1 AND s.tool = r.row AND s.tool <> $2)`;
+
+/** The length geometry of the other rows a T is called with, where they hold any: a second part on the bar, a second offset of a feature. */
+export const otherGeometry = (db: Db, machineId: number, tool: number) =>
+  rows<{ id: number; row: number; kind: string; value: Length }>(
+    db,
+    `SELECT r.id, r.row, r.kind, r.value FROM register r
+     WHERE r.machine_id = $1 AND r.kind = ANY($3) AND r.value <> 0 AND r.row <> $2 AND ${CALLED_ROWS}
+     ORDER BY r.row, r.id`,
+    [machineId, tool, LENGTH_KINDS],
+  );
+
 /** Wear registers that hold something, in every row that a T uses on a machine: its own, and those its programs name, but for a row that is another loaded tool's own. */
 export const wearOf = (db: Db, machineId: number, tool: number) =>
   rows<{ id: number; row: number; kind: string; value: Length }>(
     db,
     `SELECT r.id, r.row, r.kind, r.value FROM register r
-     WHERE r.machine_id = $1 AND r.kind = ANY($3) AND r.value <> 0 AND r.row IN (
-       SELECT $2::integer UNION
-       SELECT (u ->> 'row')::integer FROM program g JOIN program_call c ON c.program_id = g.id,
-         jsonb_array_elements((c.reading -> 'lengthRows') || (c.reading -> 'radiusRows')) u
-       WHERE g.machine_id = $1 AND c.tool = $2)
-       AND NOT EXISTS (SELECT 1 FROM placement s WHERE s.machine_id = $1 AND s.tool = r.row AND s.tool <> $2)
+     WHERE r.machine_id = $1 AND r.kind = ANY($3) AND r.value <> 0 AND ${CALLED_ROWS}
      ORDER BY r.row, r.id`,
     [machineId, tool, WEAR_KINDS],
   );

@@ -85,6 +85,8 @@ it('a tool renewed since keeps its new life: those parts were not cut with its n
       row: 2,
       values: [],
       gaugeLength: null,
+      others: [],
+      shown: [],
     });
   done(await step('changed'));
   done(await step('lifeSet', 100));

@@ -10,7 +10,14 @@ import { addJob, moveJob } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { programById } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
-import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '../../src/server/renewals.ts';
+import {
+  openRenewal,
+  otherGeometry,
+  startRenewal,
+  takeStep,
+  wearOf,
+  type StepData,
+} from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -66,14 +73,14 @@ describe('parts made', () => {
     expect(outcomes.map(refused).join()).toMatch(/Somebody recorded parts|moved since/);
     expect(await made('O2301')).toBe(before + 2);
   });
-  it('a counter expires where its machine says: Curlew below zero, so eight pieces make nine parts', async () => {
+  it('eight uses left make eight parts, on Curlew too: that its control expires below zero is a matter of keying', async () => {
     expect(await left('L-202')).toBe(8);
-    expect(done(await record('O1402', 8)).expired).toEqual([]);
+    expect(done(await record('O1402', 7)).expired).toEqual([]);
     expect((await assemblyById(pool(), await cell.assembly('L-202')))!.flag).toBeNull();
     expect(done(await record('O1402', 1)).expired).toEqual(['T2 (L-202)']);
     expect(await assemblyById(pool(), await cell.assembly('L-202'))).toMatchObject({
       flag: 'expired',
-      remaining: -1,
+      remaining: 0,
     });
   });
   it('at zero on Avocet; the part in which it expires is finished, and the overrun stays in the record', async () => {
@@ -156,6 +163,8 @@ describe('renewal', () => {
       row: null,
       values: [],
       gaugeLength: null,
+      others: [],
+      shown: [],
       ...over,
     });
   it('goes through its five steps in order, by several people, and leaves a full, clean, measured tool without wear', async () => {
@@ -182,9 +191,28 @@ describe('renewal', () => {
         await step('L-202', { step: 'measured', row: 2, values: [{ ...values[0]!, value: 0 as Length }] }),
       ),
     ).toMatch(/zero is not a measurement/);
-    done(await step('L-202', { step: 'measured', row: 2, values }));
+    // the second part on the bar is cut by the same edge, with row 22
+    expect(refused(await step('L-202', { step: 'measured', row: 2, values }))).toMatch(
+      /called with row 22 too: measure its X geometry/,
+    );
+    const second = await otherGeometry(pool(), await cell.machine('Curlew'), 2);
+    expect(second.map(({ row: at, kind }) => `${at} ${kind}`)).toEqual(['22 xGeometry', '22 zGeometry']);
+    const others = second.map(({ id: registerId, value: before }) => ({
+      registerId,
+      before,
+      value: (before + 2540) as Length,
+    }));
+    done(await step('L-202', { step: 'measured', row: 2, values, others }));
+    expect((await cell.register('Curlew', 22, 'zGeometry')).value).toBe(others[1]!.value);
     expect((await cell.register('Curlew', 2, 'xWear')).value).not.toBe(0);
-    done(await step('L-202', { step: 'wearZeroed' }));
+    const worn = await wearOf(pool(), await cell.machine('Curlew'), 2);
+    const shown = worn.map(({ id: registerId }) => ({ registerId, value: 0 as Length }));
+    expect(refused(await step('L-202', { step: 'wearZeroed' }))).toMatch(/Type what X wear of row 2 shows/);
+    const still = shown.map((each, i) => (i === 0 ? { ...each, value: worn[0]!.value } : each));
+    expect(refused(await step('L-202', { step: 'wearZeroed', shown: still }))).toMatch(
+      /still shows the old edge/,
+    );
+    done(await step('L-202', { step: 'wearZeroed', shown }));
     expect((await cell.register('Curlew', 2, 'xWear')).value).toBe(0);
     expect((await cell.register('Curlew', 2, 'xGeometry')).value).toBe(values[0]!.value);
     expect(await assemblyById(pool(), id)).toMatchObject({ flag: null, remaining: 158 });

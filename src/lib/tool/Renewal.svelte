@@ -33,12 +33,14 @@
     } | null;
     registers: { id: number; kind: string; row: number; value: Length }[];
     wear: { id: number; row: number; kind: string; value: Length }[];
+    /** Geometry of the other rows that the tool is called with. */
+    others: { id: number; row: number; kind: string; value: Length }[];
     keyed: number | null;
     mayRenew: boolean;
     zone: string;
     now: Date;
   }
-  let { assembly, machine, renewal, registers, wear, keyed, mayRenew, zone, now }: Props = $props();
+  let { assembly, machine, renewal, registers, wear, others, keyed, mayRenew, zone, now }: Props = $props();
   const unit = $derived(machine?.unit ?? 'mm');
   const next = $derived(renewal ? nextStep(renewal.steps.map((step) => step.step)) : null);
   const done = (step: RenewalStep) => renewal?.steps.find((each) => each.step === step);
@@ -154,21 +156,48 @@
                         /></label
                       ><input type="hidden" name="before.gaugeLength" value={registers[0]?.value ?? 0} />
                     {/if}
+                    {#if others.length > 0}
+                      <p class="small-words">
+                        T{assembly.tool} is called with {others.length > 1 ? 'other rows' : 'another row'} too.
+                        What
+                        {others.length > 1 ? 'they hold' : 'it holds'} is the old edge’s:
+                      </p>
+                      {#each others as register (register.id)}<label class="grid gap-1"
+                          ><span>{REGISTER_WORDS[register.kind]}, row {register.row}, {unit}</span><input
+                            class="input"
+                            name="other.{register.id}"
+                            data-pad="length"
+                            placeholder={formatLength(register.value, unit, { minus: '-' })}
+                            autocomplete="off"
+                            required
+                          /></label
+                        ><input type="hidden" name="before.{register.id}" value={register.value} />{/each}
+                    {/if}
                   {:else if step === 'wearZeroed'}
                     {#if wear.length === 0}<p>
                         There is no wear to clear{machine ? ` in the rows of T${assembly.tool}` : ''}.
                       </p>
                     {:else}
-                      <p>Key zero into these, and read each back:</p>
-                      <ul class="font-display text-lg">
-                        {#each wear as register (register.id)}<li>
-                            {REGISTER_WORDS[register.kind]}, row {register.row}: {formatLength(
+                      <p>Key zero into these, read each back, and type what it shows:</p>
+                      {#each wear as register (register.id)}<label
+                          class="grid grid-cols-[1fr_8rem] items-center gap-x-3"
+                          ><span class="font-display text-lg"
+                            >{REGISTER_WORDS[register.kind]}, row {register.row}: {formatLength(
                               register.value,
                               unit,
-                              { sign: 'always' },
-                            )} → <b>0</b>
-                          </li>{/each}
-                      </ul>
+                              {
+                                sign: 'always',
+                              },
+                            )} → <b>0</b></span
+                          ><input
+                            class="input"
+                            name="shown.{register.id}"
+                            data-pad="length"
+                            autocomplete="off"
+                            aria-label="{REGISTER_WORDS[register.kind]} of row {register.row} shows"
+                            required
+                          /></label
+                        >{/each}
                     {/if}
                   {/if}
                   <button class="btn btn-primary" disabled={busy}

@@ -1,5 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
+import { nanometres, type LengthUnit } from '$core/units/length';
 import { costPerEdge, stackFacts } from '$core/assembly/stack';
 import { referenceOf, registerFromGaugeLength } from '$core/length/schools';
 import { LIFE_BASES, MILLISECONDS_PER_MINUTE, numberToKey, type LifeBasis } from '$core/life/count';
@@ -13,7 +14,7 @@ import { setLifeLimit } from '$server/lives';
 import { ledgerEntries } from '$server/ledger';
 import { geometryKinds, machineById, machines, type Machine } from '$server/machines';
 import { registersOf } from '$server/registers';
-import { openRenewal, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
+import { openRenewal, otherGeometry, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
 import { act, actOn, lengthIn } from '../../action';
 import { measuredOn } from '../../measured';
 import type { Actions, PageServerLoad } from './$types';
@@ -82,6 +83,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     history,
     registers,
     wear: machine ? await wearOf(db, machine.id, assembly.tool!) : [],
+    others: machine ? await otherGeometry(db, machine.id, assembly.tool!) : [],
     keyed:
       machine && assembly.basis
         ? numberToKey(
@@ -112,14 +114,39 @@ const lifeOf = (basis: LifeBasis) =>
 const measuredLoose = z.object({
   gaugeLength: lengthIn('mm').refine((value) => value > 0, 'A gauge length must be above zero.'),
 });
+/** Lengths typed for registers, in fields called `other.12` or `shown.12`. */
+const typedFor = (form: Readonly<Record<string, unknown>>, name: 'other' | 'shown', unit: LengthUnit) =>
+  z
+    .object(
+      Object.fromEntries(
+        Object.keys(form)
+          .filter((field) => new RegExp(`^${name}\\.\\d{1,9}$`).test(field))
+          .map((field) => [field, lengthIn(unit)]),
+      ),
+    )
+    .transform((typed) =>
+      Object.entries(typed).map(([field, value]) => ({ registerId: Number(field.split('.')[1]), value })),
+    );
 /** What a step of a renewal asks for, read by the assembly and its machine. */
 function stepSchema(
   on: { assembly: Assembly; machine: Machine | null },
-  step: unknown,
+  form: Readonly<Record<string, unknown>>,
 ): z.ZodType<Partial<StepData> & Pick<StepData, 'step' | 'what'>> {
+  const { step } = form;
   const named = z.object({ step: z.enum(RENEWAL_STEPS), what });
   if (step === 'lifeSet' && on.assembly.basis) return named.extend({ life: lifeOf(on.assembly.basis) });
-  if (step === 'measured') return named.and(on.machine ? measuredOn(on.machine) : measuredLoose);
+  if (step === 'measured' && on.machine)
+    return named.and(measuredOn(on.machine)).and(
+      typedFor(form, 'other', on.machine.unit).transform((others) => ({
+        others: others.map((each) => ({
+          ...each,
+          before: nanometres(Number(form[`before.${each.registerId}`] ?? 0)),
+        })),
+      })),
+    );
+  if (step === 'measured') return named.and(measuredLoose);
+  if (step === 'wearZeroed' && on.machine)
+    return named.and(typedFor(form, 'shown', on.machine.unit).transform((shown) => ({ shown })));
   return named;
 }
 
@@ -162,7 +189,7 @@ export const actions: Actions = {
       return assembly && { assembly, machine };
     },
     'There is no such assembly.',
-    (on, form) => stepSchema(on, form.step),
+    (on, form) => stepSchema(on, form),
     ({ input, asking, on }) =>
       takeStep(asking, {
         assemblyId: on.assembly.id,
@@ -170,6 +197,8 @@ export const actions: Actions = {
         life: null,
         values: [],
         gaugeLength: null,
+        others: [],
+        shown: [],
         ...input,
       }),
   ),

@@ -122,6 +122,7 @@
         renewal={data.renewal}
         registers={data.registers}
         wear={data.wear}
+        others={data.others}
         keyed={data.keyed}
         mayRenew={data.mayRenew}
         {zone}
