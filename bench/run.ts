@@ -12,6 +12,7 @@ import { leafOf } from '../src/server/leaf.ts';
 import { machines } from '../src/server/machines.ts';
 import { personOf } from '../src/server/people.ts';
 import { cellOf } from '../src/server/cell.ts';
+import { correcting } from './correcting.ts';
 import { layouts } from './layout.ts';
 import { median, type Row } from './row.ts';
 import { rooms } from './room.ts';
@@ -236,6 +237,7 @@ const ALL = {
   leaf: leafRequest,
   finding,
   importing,
+  correcting: () => void rows.push(...correcting()),
   room: () => void rows.push(...rooms()),
   switching: () => void rows.push(...switching()),
   layout: async () => void rows.push(...(await layouts())),

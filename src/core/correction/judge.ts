@@ -115,6 +115,9 @@ export function judge(question: JudgeQuestion): Judgement {
   const show = (value: number) => formatLength(nanometres(Math.round(value)), unit, { decimals });
   const signed = (value: number) =>
     formatLength(nanometres(Math.round(value)), unit, { decimals, sign: 'always' });
+  /** What is estimated from several readings is known finer than a register's step. */
+  const fine = (value: number) =>
+    formatLength(nanometres(Math.round(value)), unit, { decimals: decimals + 1, sign: 'always' });
   const partOut = standing(taken.measured, size) !== 'in';
   const off = taken.measured - size.target;
   const arithmetic: Step[] = [
@@ -242,7 +245,7 @@ export function judge(question: JudgeQuestion): Judgement {
     sizeBefore: nanometres(Math.round(size.target + before)),
     expectedSize: nanometres(Math.round(size.target + after)),
     foretold,
-    reason: `${direction(size.kind, nanometres(Math.round(before)))}: ${asked.words} is ${signed(before)} ${unit} from target, so ${moved
+    reason: `${direction(size.kind, nanometres(Math.round(before)))}: ${asked.words} is ${asked.fine ? fine(before) : signed(before)} ${unit} from target${driftWords(decided[taken.size]!, unit, signed)}, so ${moved
       .map(
         ({ role, row, change }) =>
           `${REGISTER_WORDS[role]} of row ${row} goes ${change < 0 ? 'minus' : 'plus'} ${show(Math.abs(change))}`,
@@ -295,6 +298,8 @@ interface BySchool {
   size: DecidedSize;
   words: string;
   wait: string | null;
+  /** It is an estimate from several readings. */
+  fine: boolean;
   steps: Step[];
 }
 
@@ -316,6 +321,7 @@ function bySchool(
       // a set-up error is real, and is taken out at once
       size: question.firstOff ? { ...model, error: 0, noise: 0 } : model,
       words: n === 1 ? 'the first reading' : `by ${n} readings it`,
+      fine: n > 1,
       wait: null,
       steps: [
         {
@@ -337,6 +343,7 @@ function bySchool(
     return {
       size: model,
       words: '',
+      fine: false,
       steps: [],
       wait: 'Leave it: this part was cut before the last change of its row, so it is already answered. Measure a part that was cut since.',
     };
@@ -361,6 +368,7 @@ function bySchool(
     // it is answered at its word: no dead band of the model beside its own
     size: { ...model, mean: deviation, error: 0, noise: 0, drift: 0 },
     words,
+    fine: false,
     steps,
     wait:
       wait ??
@@ -392,7 +400,7 @@ function leave(
       decided[i]!.moves.some(({ register }) => size.moves.some((each) => each.register === register)),
   );
   const band = bandOf(decided[index]!);
-  if (Math.abs(mean) <= band && error >= band)
+  if (Math.abs(mean) <= band && error > 0.6 * state.sizes[index]!.noise)
     return say(
       'leave',
       `Leave it: ${words} stands ${signed(mean)} ${unit} from target, but that is known to no better than ±${show(2 * error)}. Measure more parts, or tick first-off if it was just set up.`,
@@ -400,7 +408,7 @@ function leave(
   if (Math.abs(mean) <= band)
     return say(
       'leave',
-      `Leave it: ${words} stands ${signed(mean)} ${unit} from target, known to ±${show(2 * error)}. With parts that differ by ±${show(noise)} it is moved from ±${show(band)} on; chasing it would add spread.`,
+      `Leave it: ${words} stands ${signed(mean)} ${unit} from target, known to ±${show(2 * error)}. With parts that differ by ±${show(noise)} it is moved from ±${show(band)} on; chasing it would add spread.${ahead(decided[index]!, band, size, { signed, unit })}`,
     );
   if (Math.abs(mean) <= (increment * by) / 2)
     return say(
@@ -412,7 +420,34 @@ function leave(
       'leave',
       `Leave it: ${words} is ${signed(mean)} ${unit} from target, but its row also cuts ${rivals.map(({ name }) => name).join(' and ')}, and moving it would put more out than it brings in. Give ${size.name} a row of its own.`,
     );
-  return say('leave', `Leave it: ${words} is ${signed(mean)} ${unit} from target.`);
+  return say(
+    'leave',
+    `Leave it: ${words} is ${signed(mean)} ${unit} from target${driftWords(decided[index]!, unit, signed)}, and comes back by itself.`,
+  );
+}
+
+/** A drift that is surely one, as half a sentence; empty where there is none. */
+const driftWords = (
+  { drift, driftError }: DecidedSize,
+  unit: LengthUnit,
+  signed: (value: number) => string,
+): string =>
+  drift === 0 || Math.abs(drift) < 2 * driftError
+    ? ''
+    : `, drifting by ${signed(drift * 10)} ${unit} in ten parts`;
+
+/** Where a size that surely drifts goes: parts until it is worth a move, and until a limit; empty where it does not. */
+function ahead(
+  { mean, drift, driftError }: DecidedSize,
+  band: number,
+  size: JudgedSize,
+  { signed, unit }: { signed: (value: number) => string; unit: LengthUnit },
+): string {
+  if (Math.abs(drift) < 2 * driftError || drift === 0) return '';
+  const up = drift > 0;
+  const until = (level: number) => Math.max(1, Math.round((level - mean) / drift));
+  const limit = (up ? largest(size) : smallest(size)) - size.target;
+  return ` It drifts by ${signed(drift * 10)} ${unit} in ten parts: in about ${until(up ? band : -band)} parts it is moved, in about ${until(limit)} it would be out.`;
 }
 
 /** What a joint decision costs the sizes that share a row, as a sentence; empty where nothing is lost. */

@@ -19,8 +19,14 @@
   const moves = $derived(movesOf(bounds, machine));
   const step = $derived(lengthOf(unit === 'mm' ? 0.01 : 0.001, unit));
   const both = $derived(moves.length === 1 && otherEnd(bounds.kind) === null);
-  /** What moves an end: its own row at the right, the other's at the left. */
-  const ends = $derived(moves.map((each, i) => ({ ...each, right: i === 0, out: each.by > 0 })));
+  /** Which end a row cuts: along an axis the one that plus pushes out lies at the right, as a lathe's front face does. */
+  const ends = $derived(
+    moves.map((each, i) => ({
+      ...each,
+      right: each.role === 'zWear' || each.role === 'lengthWear' ? each.by > 0 : i === 0,
+      out: each.by > 0,
+    })),
+  );
 </script>
 
 <!-- A size between its two boundaries, and which way plus in each row moves them. -->

@@ -1,0 +1,176 @@
+import { describe, expect, it } from 'vitest';
+import { chance } from '../../../tests/support/chance.ts';
+import type { FeatureKind } from '../inspection/feature.ts';
+import { lengthOf, nanometres } from '../units/length.ts';
+import {
+  judge,
+  type JudgedReading,
+  type JudgedRegister,
+  type JudgedSize,
+  type JudgeQuestion,
+} from './judge.ts';
+
+const mm = (value: number) => lengthOf(value, 'mm');
+const size = (over: Partial<JudgedSize> = {}): JudgedSize => ({
+  name: 'Seat',
+  kind: 'outsideDiameter' as FeatureKind,
+  tool: 2,
+  row: 2,
+  other: null,
+  nominal: mm(38),
+  upper: mm(0.02),
+  lower: mm(-0.02),
+  target: mm(38),
+  policy: 'model',
+  deadBand: mm(0.006),
+  averageOf: 3,
+  moves: [{ register: 0, by: 1 }],
+  ...over,
+});
+const register = (over: Partial<JudgedRegister> = {}): JudgedRegister => ({
+  row: 2,
+  role: 'xWear',
+  value: nanometres(0),
+  locked: null,
+  ...over,
+});
+const reading = (measured: number, at: number, over: Partial<JudgedReading> = {}): JudgedReading => ({
+  size: 0,
+  at,
+  measured: mm(measured),
+  held: [0],
+  ...over,
+});
+const ask = (readings: JudgedReading[], over: Partial<JudgeQuestion> = {}) =>
+  judge({
+    unit: 'mm',
+    increment: nanometres(1000),
+    limit: mm(0.3),
+    sizes: [size()],
+    registers: [register()],
+    readings,
+    edges: [],
+    taken: readings.length - 1,
+    firstOff: false,
+    confirmed: true,
+    every: 1,
+    next: readings.length,
+    ...over,
+  });
+const changes = (answer: ReturnType<typeof ask>) =>
+  answer.verdict === 'change' ? answer.rows.map(({ row, change }) => [row, change / 1000]) : answer.reason;
+
+describe('what a reading leads to', () => {
+  it('a set-up error is taken out at once, in whole steps, and said with its sum', () => {
+    const answer = ask([reading(38.0124, 0)], { firstOff: true });
+    expect(changes(answer)).toEqual([[2, -12]]);
+    expect(answer.reason).toBe(
+      'Too big: the first reading is +0.012 mm from target, so X wear of row 2 goes minus 0.012.',
+    );
+    expect(answer.arithmetic.map(({ sum }) => sum)).toContain('0.000 −0.012 = −0.012 mm');
+    if (answer.verdict === 'change') expect(answer.expectedSize).toBeCloseTo(mm(38.0004), -2);
+  });
+  it('one reading of a running job says too little: more parts, or first-off', () => {
+    expect(ask([reading(38.003, 0)]).reason).toMatch(/known to no better than .* tick first-off/);
+  });
+  it('parts that scatter about the target are left alone, with the spread they were judged by', () => {
+    const random = chance(9);
+    const answer = ask(Array.from({ length: 15 }, (_, at) => reading(38 + 0.002 * random.normal(), at)));
+    expect(answer.verdict).toBe('leave');
+    expect(answer.reason).toMatch(/parts that differ by ±0\.00[123]/);
+  });
+  it('a size that drifts says where it goes, and is moved a little before it is off', () => {
+    const drifting = (begin: number, spread: number) => {
+      const random = chance(4);
+      return ask(
+        Array.from({ length: 40 }, (_, at) => reading(begin + 0.0002 * at + spread * random.normal(), at)),
+      );
+    };
+    expect(drifting(37.9925, 0.002).reason).toMatch(
+      /drifts by \+0\.00\d mm in ten parts: in about \d+ parts? it is moved, in about \d+ it would be out/,
+    );
+    const moved = drifting(37.9945, 0.002);
+    expect(moved.verdict).toBe('change');
+    expect(moved.reason).toMatch(/from target, drifting by \+0\.00\d mm in ten parts, so X wear/);
+    // it lies low and comes up by itself
+    expect(drifting(37.99, 0.0005).reason).toMatch(/comes back by itself|in ten parts/);
+  });
+  it('a wear past its limit is not proposed, however often it was measured', () => {
+    const answer = ask([reading(38.4, 0)], { firstOff: true });
+    expect(answer.verdict).toBe('leave');
+    expect(answer.reason).toMatch(/past its limit of ±0\.300.*Only the lead/);
+  });
+  it('a locked row, a part cut with nobody knows what, and a size no row holds are answered by that', () => {
+    expect(ask([reading(38.012, 0)], { registers: [register({ locked: 'Read row 2.' })] })).toMatchObject({
+      verdict: 'locked',
+      reason: 'Read row 2.',
+    });
+    expect(ask([reading(38.012, 0, { held: null })]).reason).toMatch(/nobody knows with which offset/);
+    expect(ask([reading(38.012, 0)], { sizes: [size({ kind: 'position', moves: [] })] }).verdict).toBe(
+      'noRegister',
+    );
+  });
+  it('a reading that surprises is to be measured again, unless somebody did', () => {
+    const random = chance(6);
+    const readings = [
+      ...Array.from({ length: 12 }, (_, at) => reading(38 + 0.002 * random.normal(), at)),
+      reading(38.5, 12),
+    ];
+    expect(ask(readings, { confirmed: false })).toMatchObject({ verdict: 'measureAgain' });
+    expect(ask(readings).verdict).not.toBe('measureAgain');
+  });
+  it('the older schools look at parts cut as the next will be, and at nothing else', () => {
+    const school = {
+      sizes: [size({ policy: 'average' })],
+      registers: [register({ value: nanometres(-4000) })],
+    };
+    const old = [reading(38.01, 0), reading(38.011, 1), reading(38.012, 2)];
+    expect(ask([...old, reading(38.008, 3, { held: [-4000] })], school).reason).toMatch(/Wait: 1 of the 3/);
+    const now = [3, 4, 5].map((at) => reading(38.008, at, { held: [-4000] }));
+    expect(changes(ask([...old, ...now], school))).toEqual([[2, -8]]);
+    expect(ask([...now, reading(38.01, 6)], { ...school, next: 7 }).reason).toMatch(/already answered/);
+    expect(ask([reading(38.004, 0)], { sizes: [size({ policy: 'deadBand' })] }).reason).toMatch(
+      /inside the dead band/,
+    );
+    expect(changes(ask([reading(38.004, 0)], { sizes: [size({ policy: 'everyPart' })] }))).toEqual([[2, -4]]);
+  });
+  it('a length between two rows moves its own; where both would serve alike, only that', () => {
+    const length = size({
+      name: 'Length',
+      kind: 'partedLength',
+      tool: 8,
+      row: 8,
+      other: { tool: 1, row: 1 },
+      moves: [
+        { register: 0, by: -1 },
+        { register: 1, by: 1 },
+      ],
+    });
+    const answer = ask([reading(38.02, 0, { held: [0, 0] })], {
+      sizes: [length],
+      registers: [register({ row: 8, role: 'zWear' }), register({ row: 1, role: 'zWear' })],
+      firstOff: true,
+    });
+    expect(changes(answer)).toEqual([[8, 20]]);
+    expect(answer.reason).toMatch(/^Too long/);
+  });
+  it('two sizes of one row: what one asks for is not given at the other’s cost, and a row of its own is advised', () => {
+    const both = [size(), size({ name: 'Collar', nominal: mm(50), target: mm(50) })];
+    const readings = Array.from({ length: 12 }, (_, at) =>
+      at % 2 === 0 ? reading(38.018, at) : reading(49.983, at, { size: 1 }),
+    );
+    const answer = ask([...readings, reading(38.018, 12)], { sizes: both, next: 13 });
+    if (answer.verdict === 'change') expect(answer.foretold.every((each) => each.in)).toBe(true);
+    expect(answer.reason).toMatch(/Collar/);
+    // far apart: one of them is brought in and the other given up, and that is said
+    const apart = Array.from({ length: 12 }, (_, at) =>
+      at % 2 === 0 ? reading(38.03, at) : reading(49.97, at, { size: 1 }),
+    );
+    const given = ask([...apart, reading(38.03, 12)], { sizes: both, next: 13 });
+    expect(given.reason).toMatch(/row of its own/);
+  });
+  it('a fine register is written with all its digits', () => {
+    const answer = ask([reading(38.0066, 0)], { increment: nanometres(100), firstOff: true });
+    expect(answer.reason).toMatch(/minus 0\.0066\.$/);
+  });
+});
