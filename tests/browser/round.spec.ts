@@ -156,7 +156,7 @@ test('parts are recorded, a tool expires, and is renewed by two people', async (
 test('the leaf tells it, asks, and is handed over with two signatures of two people', async ({ as }) => {
   const page = await as('lead');
   await expect(page.getByRole('heading', { name: /shift$/ })).toBeVisible();
-  await expect(page.getByText('Bore of part').first()).toBeVisible();
+  await expect(page.getByText('L-202 is renewed.').first()).toBeVisible();
   await page.getByText('Write on the leaf').click();
   await page.getByLabel('What to write').fill('Why was row 22 not zero?');
   await page.getByRole('button', { name: 'Ask' }).click();
