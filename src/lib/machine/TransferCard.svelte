@@ -44,51 +44,56 @@
 >
   {#snippet children({ busy })}
     <input type="hidden" name="to" value={to.id} />
-    <table class="ruled">
-      <thead
-        ><tr
-          ><th scope="col">Row</th><th scope="col">Tool</th><th scope="col" class="number">Gauge length</th
-          ><th scope="col" class="number">{to.name} holds</th><th scope="col" class="number"
-            >Make it, {unit}</th
-          ><th scope="col">It now shows</th></tr
-        ></thead
-      >
-      <tbody>
-        {#each card as line (line.tool)}
-          {@const wrong = slip(line.tool)}
-          <tr>
-            <th scope="row" class="font-display text-xl">{line.tool}</th><td
-              >{line.number}{#if line.caution}<span class="caution block text-sm">{line.caution}</span
-                >{/if}</td
-            >
-            <td class="number"><Size value={line.gaugeLength} {unit} bare /></td><td class="number"
-              >{formatLength(line.before, unit)}</td
-            >
-            <td class="number font-display text-xl font-bold text-accent"
-              >{line.takenBy || line.blocked ? '' : formatLength(line.after, unit, { sign: 'always' })}</td
-            >
-            <td>
-              {#if line.takenBy}<span class="text-accent"
-                  >T{line.tool} on {to.name} is {line.takenBy}: its row stays</span
-                >
-              {:else if line.blocked}<span class="text-accent">{line.blocked}</span>
-              {:else if line.before === line.after}<b>agrees</b>
-              {:else if mayTransfer}
-                <input type="hidden" name="before.{line.tool}" value={line.before} />
-                <input
-                  class="input w-40"
-                  name="shown.{line.tool}"
-                  data-pad="length"
-                  aria-label="What row {line.tool} of {to.name} shows"
-                  autocomplete="off"
-                />
-                {#if wrong}<p class="caution mt-1 text-sm" role="alert">{wrong.reason} {wrong.remedy}</p>{/if}
-              {/if}
-            </td>
-          </tr>
-        {/each}
-      </tbody>
-    </table>
+    <div class="relative overflow-x-auto">
+      <table class="ruled">
+        <thead
+          ><tr
+            ><th scope="col">Row</th><th scope="col">Tool</th><th scope="col" class="number">Gauge length</th
+            ><th scope="col" class="number">{to.name} holds</th><th scope="col" class="number"
+              >Make it, {unit}</th
+            ><th scope="col">It now shows</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each card as line (line.tool)}
+            {@const wrong = slip(line.tool)}
+            <tr>
+              <th scope="row" class="font-display text-xl">{line.tool}</th><td
+                >{line.number}{#if line.caution}<span class="caution block text-sm">{line.caution}</span
+                  >{/if}</td
+              >
+              <td class="number"><Size value={line.gaugeLength} {unit} bare /></td><td class="number"
+                >{formatLength(line.before, unit)}</td
+              >
+              <td class="number font-display text-xl font-bold text-accent"
+                >{line.takenBy || line.blocked ? '' : formatLength(line.after, unit, { sign: 'always' })}</td
+              >
+              <td>
+                {#if line.takenBy}<span class="text-accent"
+                    >T{line.tool} on {to.name} is {line.takenBy}: its row stays</span
+                  >
+                {:else if line.blocked}<span class="text-accent">{line.blocked}</span>
+                {:else if line.before === line.after}<b>agrees</b>
+                {:else if mayTransfer}
+                  <input type="hidden" name="before.{line.tool}" value={line.before} />
+                  <input
+                    class="input w-40"
+                    name="shown.{line.tool}"
+                    data-pad="length"
+                    aria-label="What row {line.tool} of {to.name} shows"
+                    autocomplete="off"
+                  />
+                  {#if wrong}<p class="caution mt-1 text-sm" role="alert">
+                      {wrong.reason}
+                      {wrong.remedy}
+                    </p>{/if}
+                {/if}
+              </td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </div>
     {#if card.length === 0}<p>No tool of {from.name} has a length to carry over.</p>
     {:else}
       {#if text}<details>

@@ -30,7 +30,7 @@
       >{/if}
   </h2>
   {#if features.length > 0}
-    <div class="mt-1 overflow-x-auto">
+    <div class="relative mt-1 overflow-x-auto">
       <table class="ruled">
         <thead
           ><tr

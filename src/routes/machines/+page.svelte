@@ -10,7 +10,7 @@
 
 <svelte:head><title>Machines · Tin Almanac</title></svelte:head>
 
-<header class="mt-5 flex items-end gap-4">
+<header class="mt-5 flex flex-wrap items-end gap-x-4 gap-y-2">
   <h1 class="text-3xl">Machines</h1>
   {#if data.mayAdd}<a class="btn ml-auto" href="/machines/new">Add a machine</a>{/if}
   <a class={['btn', !data.mayAdd && 'ml-auto']} href="/machines/across">T across machines</a>
