@@ -202,6 +202,8 @@ test('leaves are paged back and forward, and the ledger comes out as CSV', async
   await expect(page.getByText('Every register and counter is the sum of its entries.')).toBeVisible();
   await page.getByLabel('Kind').selectOption('register');
   await page.getByRole('button', { name: 'Show' }).click();
+  await expect(page).toHaveURL(/kind=register/);
+  await expect(page.getByRole('link', { name: 'Export as CSV' })).toHaveAttribute('href', /kind=register/);
   await expect(page.getByRole('row').filter({ hasText: 'X wear, row 2.' }).first()).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
