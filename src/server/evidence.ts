@@ -8,7 +8,7 @@ import {
   type RegisterMove,
 } from '../core/correction/cut-with.ts';
 import type { ModelEdge } from '../core/correction/edge-state.ts';
-import type { JudgedReading, JudgedRegister, JudgedSize } from '../core/correction/judge.ts';
+import type { JudgedReading, JudgedRegister, JudgedSize } from '../core/correction/judge-question.ts';
 import { HARMLESS } from '../core/correction/took.ts';
 import { movesOf, type Moves } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';

@@ -1,8 +1,9 @@
-import { edgeState, type ModelQuestion } from '../core/correction/edge-state.ts';
-import { judge, type Judgement, type RowChange } from '../core/correction/judge.ts';
+import { edgeState } from '../core/correction/edge-state.ts';
+import { modelOf, type Judgement, type RowChange } from '../core/correction/judge-question.ts';
+import { judge } from '../core/correction/judge.ts';
 import { registerDecimals } from '../core/correction/register-text.ts';
 import { didItTake, HARMLESS, type TookAnswer } from '../core/correction/took.ts';
-import { movesOf, toleranceWidth } from '../core/inspection/feature.ts';
+import { movesOf } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
@@ -184,16 +185,7 @@ async function judgeCorrections(
     // whoever read the row off the control has the last word
     if (before === 'took' || cleared) continue;
     const known = evidence.readings.flatMap((reading, i) => (reading.held === null ? [] : [i]));
-    const model: ModelQuestion = {
-      registers: evidence.registers.length,
-      sizes: evidence.sizes.map((size) => ({ tolerance: toleranceWidth(size), moves: size.moves })),
-      readings: known.map((i) => {
-        const { size, at, measured, held } = evidence.readings[i]!;
-        return { size, at, deviation: measured - evidence.sizes[size]!.target, held: held! };
-      }),
-      edges: evidence.edges,
-      next: evidence.next,
-    };
+    const model = modelOf(evidence);
     const took = didItTake({
       model,
       register,

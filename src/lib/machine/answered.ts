@@ -1,4 +1,4 @@
-import type { Judgement } from '$core/correction/judge';
+import type { Judgement } from '$core/correction/judge-question';
 import type { TookAnswer } from '$core/correction/took';
 
 /** What the server answers to a reading. */

@@ -1,0 +1,87 @@
+import type { DecidedSize } from './decide.ts';
+import type { JudgedReading, JudgeQuestion } from './judge-question.ts';
+import { deviationsOf, estimateBy, POLICY_RULES, schoolOf, type Step } from './policies.ts';
+
+export interface BySchool {
+  size: DecidedSize;
+  words: string;
+  wait: string | null;
+  /** It is an estimate from several readings. */
+  fine: boolean;
+  steps: Step[];
+}
+
+/** How far off the size is, by the school that its feature was given; a first-off always by the model. */
+export function bySchool(
+  question: JudgeQuestion,
+  known: readonly JudgedReading[],
+  model: DecidedSize,
+  partOut: boolean,
+  { signed, show }: { signed: (value: number) => string; show: (value: number) => string },
+): BySchool {
+  const { unit, registers } = question;
+  const index = question.readings[question.taken]!.size;
+  const size = question.sizes[index]!;
+  const own = known.filter((reading) => reading.size === index);
+  if (size.policy === 'model' || question.firstOff) {
+    const n = own.length;
+    return {
+      // a set-up error is real, and is taken out at once
+      size: question.firstOff ? { ...model, error: 0, noise: 0 } : model,
+      words: n === 1 ? 'the first reading' : `by ${n} readings it`,
+      fine: n > 1,
+      wait: null,
+      steps: [
+        {
+          label: n === 1 ? 'by this reading' : `by ${n} readings, the newer the more`,
+          sum: `${signed(model.mean)} ${unit}, single parts ±${show(model.noise)}${Math.abs(model.drift) > 2 * model.driftError ? `, ${signed(model.drift * 10)} in ten parts` : ''}`,
+        },
+      ],
+    };
+  }
+  // the older schools look at parts cut as the next will be, and at nothing else
+  const present = own.filter(
+    (reading) =>
+      size.moves.every(({ register }) => reading.held![register] === registers[register]!.value) &&
+      question.edges.every(
+        ({ register, at }) => reading.at >= at || size.moves.every((each) => each.register !== register),
+      ),
+  );
+  if (!present.includes(question.readings[question.taken]!))
+    return {
+      size: model,
+      words: '',
+      fine: false,
+      steps: [],
+      wait: 'Leave it: this part was cut before the last change of its row, so it is already answered. Measure a part that was cut since.',
+    };
+  const { deviation, words, wait, steps } = estimateBy(
+    schoolOf(size.policy),
+    {
+      deviations: deviationsOf(
+        present.map((reading) => reading.measured),
+        size.target,
+      ),
+      averageOf: size.averageOf,
+      signed,
+      unit,
+    },
+    { partOut, partAfterSetUp: null },
+  );
+  const leavesIt =
+    !partOut && POLICY_RULES[schoolOf(size.policy)].leavesBand && Math.abs(deviation) <= size.deadBand;
+  if (leavesIt)
+    steps.push({ label: 'dead band', sum: `|${signed(deviation)}| ≤ ${show(size.deadBand)} ${unit}` });
+  return {
+    // it is answered at its word: no dead band of the model beside its own
+    size: { ...model, mean: deviation, error: 0, noise: 0, drift: 0 },
+    words,
+    fine: false,
+    steps,
+    wait:
+      wait ??
+      (leavesIt
+        ? `Leave it: ${words} is ${signed(deviation)} ${unit}, inside the dead band of ±${show(size.deadBand)}. Chasing it would add spread.`
+        : null),
+  };
+}

@@ -1,0 +1,106 @@
+import { toleranceWidth, type Bounds, type Limits, type RegisterRole } from '../inspection/feature.ts';
+import type { Length, LengthUnit } from '../units/length.ts';
+import type { ModelEdge, ModelQuestion } from './edge-state.ts';
+import type { Policy, Step } from './policies.ts';
+
+/** A size of the set-up: what it should be, what moves it, and by which school it is corrected. */
+export interface JudgedSize extends Limits, Bounds {
+  name: string;
+  target: Length;
+  policy: Policy;
+  deadBand: Length;
+  averageOf: number;
+  moves: readonly { register: number; by: number }[];
+}
+
+export interface JudgedRegister {
+  row: number;
+  role: RegisterRole;
+  value: Length;
+  /** Why nothing is proposed for it until somebody has looked; null: nothing is in the way. */
+  locked: string | null;
+}
+
+/** A reading with what its part was cut with; `held` null: that cannot be told. */
+export interface JudgedReading {
+  size: number;
+  at: number;
+  measured: Length;
+  held: readonly number[] | null;
+}
+
+export interface JudgeQuestion {
+  unit: LengthUnit;
+  increment: Length;
+  /** The largest value a wear register should ever hold. */
+  limit: Length;
+  sizes: readonly JudgedSize[];
+  registers: readonly JudgedRegister[];
+  /** All that count, the newest part last. */
+  readings: readonly JudgedReading[];
+  edges: readonly ModelEdge[];
+  /** Which of the readings was just taken. */
+  taken: number;
+  /** It is the first-off of a set-up: a set-up error is taken out at once, whatever the school. */
+  firstOff: boolean;
+  /** Somebody measured again and stands by it. */
+  confirmed: boolean;
+  /** Parts until the next reading. */
+  every: number;
+  /** Position of the next part to be cut. */
+  next: number;
+}
+
+/** What one row is to be set to. */
+export interface RowChange {
+  register: number;
+  row: number;
+  role: RegisterRole;
+  tool: number;
+  from: Length;
+  change: Length;
+  to: Length;
+}
+
+/** What a size is expected to become. */
+export interface Foretold {
+  name: string;
+  size: Length;
+  in: boolean;
+}
+
+export type Judgement = {
+  /** One sentence that a setter would say. */
+  reason: string;
+  arithmetic: Step[];
+  /** The part just measured is outside its limits: hold it. */
+  partOut: boolean;
+} & (
+  | { verdict: 'leave' | 'measureAgain' | 'noRegister' | 'locked' }
+  | {
+      verdict: 'change';
+      rows: RowChange[];
+      /** The size that the change starts from, and what it is expected to become. */
+      sizeBefore: Length;
+      expectedSize: Length;
+      /** All sizes the rows touch, where something is known of them. */
+      foretold: Foretold[];
+    }
+);
+
+/** What the filter is asked about a set-up: every reading of which it is known what its part was cut with, in its order. */
+export const modelOf = ({
+  registers,
+  sizes,
+  readings,
+  edges,
+  next,
+}: Pick<JudgeQuestion, 'registers' | 'sizes' | 'readings' | 'edges' | 'next'>): ModelQuestion => ({
+  registers: registers.length,
+  sizes: sizes.map((each) => ({ tolerance: toleranceWidth(each), moves: each.moves })),
+  readings: readings.flatMap(({ size, at, measured, held }) =>
+    held === null ? [] : [{ size, at, deviation: measured - sizes[size]!.target, held }],
+  ),
+  edges,
+  next,
+});
