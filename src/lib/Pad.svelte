@@ -22,8 +22,7 @@
   const said: Readonly<Record<string, string>> = { '.': 'point', '-': 'minus', '+': 'plus' };
 
   onMount(() => {
-    if (!window.matchMedia('(pointer: coarse)').matches) return;
-    const came = ({ target }: FocusEvent) => {
+    const came = ({ target }: { target: EventTarget | null }) => {
       if (!(target instanceof HTMLInputElement) || !target.matches(FIELDS) || target.readOnly) return;
       kind =
         target.dataset.pad === 'length'
@@ -48,6 +47,8 @@
     const went = ({ relatedTarget }: FocusEvent) => {
       if (!(relatedTarget instanceof Node && pad?.contains(relatedTarget))) field = null;
     };
+    // a field may have been touched before the pad was here
+    came({ target: document.activeElement });
     document.addEventListener('focusin', came);
     document.addEventListener('focusout', went);
     return () => {

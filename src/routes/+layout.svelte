@@ -5,19 +5,24 @@
   import '@fontsource/barlow-semi-condensed/400.css';
   import '@fontsource/barlow-semi-condensed/600.css';
   import '../app.css';
-  import Find from '$lib/Find.svelte';
   import Live from '$lib/Live.svelte';
-  import Pad from '$lib/Pad.svelte';
   import RunningHead from '$lib/RunningHead.svelte';
   import ThumbIndex from '$lib/ThumbIndex.svelte';
 
-  import { onMount } from 'svelte';
+  import { onMount, type Component } from 'svelte';
 
   let { data, children } = $props();
   let finding = $state(false);
+  let Pad = $state.raw<Component | null>(null);
+  let Find = $state.raw<Component<{ open: boolean }, object, 'open'> | null>(null);
 
-  // told to whoever drives the page: from now on it answers to clicks
-  onMount(() => {
+  // nobody waits for what they do not use: the pad is for fingers, finding for who has signed in
+  const find = async () => (Find ??= (await import('$lib/Find.svelte')).default);
+  $effect(() => void (data.person && find()));
+  onMount(async () => {
+    if (window.matchMedia('(pointer: coarse)').matches) Pad = (await import('$lib/Pad.svelte')).default;
+    if (data.person) await find();
+    // told to whoever drives the page: from now on it answers to clicks
     document.documentElement.dataset.ready = 'yes';
   });
 </script>
@@ -44,8 +49,8 @@
     </main>
     <ThumbIndex waiting={data.waiting} />
   </div>
-  <Find bind:open={finding} />
+  {#if Find}<Find bind:open={finding} />{/if}
 {:else}
   <main id="page" class="px-4">{@render children()}</main>
 {/if}
-<Pad />
+{#if Pad}<Pad />{/if}

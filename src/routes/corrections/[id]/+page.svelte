@@ -1,14 +1,13 @@
 <script lang="ts">
-  import { formatLength } from '$core/units/format-length';
   import Arithmetic from '$lib/Arithmetic.svelte';
+  import Approve from '$lib/correction/Approve.svelte';
   import KeyCard from '$lib/correction/KeyCard.svelte';
+  import ReadRow from '$lib/correction/ReadRow.svelte';
   import { HARMLESS, type Took } from '$core/correction/took';
   import ActionForm from '$lib/ActionForm.svelte';
-  import NumberField from '$lib/NumberField.svelte';
   import { registerShow } from '$lib/register';
   import Ladder from '$lib/Ladder.svelte';
   import { shortTime } from '$lib/time';
-  import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   let { data } = $props();
   const { correction } = $derived(data);
@@ -17,8 +16,6 @@
   const wrong = $derived(
     correction.took !== null && !HARMLESS.includes(correction.took as Took) && !correction.cleared,
   );
-  let cleared = $state<{ asRecorded: boolean } | null>(null);
-  let shown = $state('');
   let blind = $state(false);
   let decided = $state('');
   const stages = ['proposed', 'approved', 'applied'] as const;
@@ -67,35 +64,9 @@
     <Arithmetic steps={correction.arithmetic} />
   </section>
 
-  <div class="grid content-start gap-4">
+  <div class="grid content-start gap-4 max-lg:order-first">
     {#if correction.state === 'proposed'}
-      <section class="plate">
-        <h2 class="text-xl">{REGISTER_WORDS[correction.registerKind]}, row {correction.row}</h2>
-        <p class="mt-2 font-display text-5xl font-bold">
-          {signed(correction.change)} <span class="text-xl font-normal">{unit}</span>
-        </p>
-        <p class="font-display text-xl">from {signed(correction.from)} to {signed(correction.to)}</p>
-        {#if data.mayApprove}
-          <ActionForm
-            action="?/approve"
-            class="mt-4"
-            label="Approve"
-            onDone={(done: { done: boolean; reason?: string }) =>
-              (decided = done.done ? '' : (done.reason ?? ''))}
-          >
-            {#snippet children({ busy })}<button
-                class="btn h-14 w-full text-lg btn-primary"
-                disabled={busy}
-                data-key="a">Approve <span class="key-hint" aria-hidden="true">a</span></button
-              >{/snippet}
-          </ActionForm>
-        {:else}
-          <p class="caution mt-4">
-            This is over the {formatLength(correction.operatorLimit, unit)}
-            {unit} that may be approved at the machine. It waits for the cell lead.
-          </p>
-        {/if}
-      </section>
+      <Approve {correction} mayApprove={data.mayApprove} onDone={(why) => (decided = why)} />
     {:else if correction.state === 'approved'}
       <KeyCard {correction} cut={data.cut} text={data.text} mayKey={data.mayKey} bind:keyed={blind} />
     {:else if correction.state === 'applied'}
@@ -110,9 +81,11 @@
           {correction.tookWords ?? 'Did it take? The next reading of this feature will tell.'}
         </p>
         {#if correction.cleared}<p class="mt-1">The row was read off the control since.</p>{/if}
-        {#if wrong}{@render readRow(
-            'Nothing more is proposed for this row until somebody has read it off the control.',
-          )}{/if}
+        {#if wrong}<ReadRow
+            {...correction}
+            mayKey={data.mayKey}
+            why="Nothing more is proposed for this row until somebody has read it off the control."
+          />{/if}
         <a
           class="btn mt-3 btn-primary"
           href="/machines/{correction.machineId}/now?feature={correction.featureId}">Type the next reading</a
@@ -126,9 +99,13 @@
             : 'This correction was overtaken.'}
         </h2>
         {#if correction.withdrawn}<p class="mt-1">{correction.withdrawn}</p>{/if}
-        {#if correction.state === 'superseded' && correction.approvedBy}{@render readRow(
-            `The record has ${signed(correction.present)} in row ${correction.row}. If somebody keyed this correction all the same, say what the row shows.`,
-          )}{/if}
+        {#if correction.state === 'superseded' && correction.approvedBy}<ReadRow
+            {...correction}
+            mayKey={data.mayKey}
+            why="The record has {signed(
+              correction.present,
+            )} in row {correction.row}. If somebody keyed this correction all the same, say what the row shows."
+          />{/if}
         <p class="mt-1">
           <a class="underline" href="/machines/{correction.machineId}/now?feature={correction.featureId}"
             >Measure a part</a
@@ -154,31 +131,3 @@
     {/if}
   </div>
 </div>
-
-{#snippet readRow(why: string)}
-  {#if data.mayKey}
-    <ActionForm
-      action="?/clear"
-      class="mt-3 grid gap-2"
-      label="Read the row"
-      onDone={(done: { asRecorded: boolean }) => (cleared = done)}
-    >
-      {#snippet children({ busy })}
-        <p>{why}</p>
-        <NumberField
-          name="shown"
-          label="What row {correction.row} shows, {unit}"
-          class="h-14 font-display text-2xl"
-          bind:value={shown}
-          required
-        />
-        <button class="btn" disabled={busy}>It shows this</button>
-      {/snippet}
-    </ActionForm>
-  {:else}<p class="mt-2">{why}</p>{/if}
-  {#if cleared}<p role="status" class="mt-2 font-semibold">
-      {cleared.asRecorded
-        ? 'It is as recorded. Look at the tool and at what the rougher leaves.'
-        : 'Written down: the next reading starts from there.'}
-    </p>{/if}
-{/snippet}

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import Field from '$lib/Field.svelte';
   import { traitsOf } from '$core/changer/traits';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { sweptRadius } from '$core/assembly/silhouette';
   import { clashes, hangingRadius } from '$core/changer/clearance';
   import Changer from '$lib/changer/Changer.svelte';
+  import AsItStood from '$lib/machine/AsItStood.svelte';
   import Bears from '$lib/machine/Bears.svelte';
   import EmptyPlace from '$lib/machine/EmptyPlace.svelte';
   import PocketTable from '$lib/machine/PocketTable.svelte';
@@ -60,10 +60,6 @@
     else void goto(`/machines/${data.machine.id}/room?from=${from}&to=${to}`);
   }
   const spindle = $derived(data.places.find((each) => each.kind === 'spindle'));
-
-  /** For the field, in this browser's own time. */
-  const local = (at: Date) =>
-    new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 </script>
 
 <svelte:head><title>{data.machine.name} · Tin Almanac</title></svelte:head>
@@ -111,11 +107,7 @@
       {near}
       pockets={traitsOf(shape).hangs}
     />
-    <form class="no-print mt-2 flex flex-wrap items-end gap-2">
-      <Field label="As it stood at" small
-        ><input class="input" type="datetime-local" name="at" value={data.at ? local(data.at) : ''} /></Field
-      ><button class="btn">Show</button>{#if data.at}<a class="btn btn-primary" href="?">Back to now</a>{/if}
-    </form>
+    <AsItStood at={data.at} />
     <p class="small-words mt-2">
       Circles show true widths across flange, holder or cutter. A crossed pocket is out of service; a dashed
       ring is a tool not measured since it was loaded. A wide dashed circle is a pocket declared wide, a

@@ -1,15 +1,14 @@
 <script lang="ts">
   import { nanometres } from '$core/units/length';
-  import { ASSEMBLY_WORDS, INTERFACES } from '$core/assembly/silhouette';
   import { formatLength } from '$core/units/format-length';
   import Disc from '$lib/Disc.svelte';
   import Silhouette from '$lib/Silhouette.svelte';
-  import Size from '$lib/Size.svelte';
   import { shortTime } from '$lib/time';
   import BuiltFrom from '$lib/tool/BuiltFrom.svelte';
   import FlagForm from '$lib/tool/FlagForm.svelte';
   import LifeLimit from '$lib/tool/LifeLimit.svelte';
   import Renewal from '$lib/tool/Renewal.svelte';
+  import ToolFacts from '$lib/tool/ToolFacts.svelte';
   import { lifeWords } from '$lib/words';
 
   import { SCHOOL_WORDS } from '$core/length/schools';
@@ -72,24 +71,7 @@
             ? 'Expired.'
             : 'Locked.'}
       </p>{/if}
-    <dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 font-narrow">
-      <dt>Kind</dt>
-      <dd class="font-semibold">{ASSEMBLY_WORDS[assembly.kind]}</dd>
-      <dt>Diameter</dt>
-      <dd class="font-semibold"><Size value={assembly.diameter} {unit} /></dd>
-      {#if assembly.cornerRadius > 0}<dt>Corner radius</dt>
-        <dd class="font-semibold"><Size value={assembly.cornerRadius} {unit} /></dd>{/if}
-      <dt>Gauge length</dt>
-      <dd class="font-semibold"><Size value={assembly.gaugeLength} {unit} /></dd>
-      <dt>Stick-out</dt>
-      <dd class="font-semibold"><Size value={assembly.stickOut} {unit} /></dd>
-      <dt>End</dt>
-      <dd class="font-semibold">{INTERFACES[assembly.interface].words}</dd>
-      {#if assembly.holder}<dt>Holder</dt>
-        <dd class="font-semibold">{assembly.holder}</dd>{/if}
-      {#if assembly.teeth > 0}<dt>Teeth</dt>
-        <dd class="font-semibold">{assembly.teeth}</dd>{/if}
-    </dl>
+    <ToolFacts {assembly} {unit} />
     {#if data.mayWrite}<p class="flex flex-wrap gap-x-4">
         <a
           class="inline-flex min-h-11 items-center underline"

@@ -1,10 +1,7 @@
 <script lang="ts">
-  import Field from '$lib/Field.svelte';
-  import { subtract } from '$core/units/length';
   import { goto } from '$app/navigation';
   import { METHOD_WORDS } from '$core/length/transfer';
-  import { formatLength, formatWithUnit } from '$core/units/format-length';
-  import ActionForm from '$lib/ActionForm.svelte';
+  import { formatLength } from '$core/units/format-length';
   import LengthSchool from '$lib/machine/LengthSchool.svelte';
   import Size from '$lib/Size.svelte';
   import TouchOff from '$lib/machine/TouchOff.svelte';
@@ -12,17 +9,12 @@
   import { shortTime } from '$lib/time';
 
   import type { PageData } from './$types';
+  import Rebase from './Rebase.svelte';
 
   let { data }: { data: PageData } = $props();
   const { machine } = $derived(data);
   const unit = $derived(machine.unit);
   const zone = $derived(data.cell!.timeZone);
-  const present = $derived(
-    machine.lengthSchool === 'touchOff' ? machine.planeConstant : machine.masterLength,
-  );
-  const referenceWords = $derived(
-    machine.lengthSchool === 'touchOff' ? 'plane constant' : 'length of the master tool',
-  );
 </script>
 
 {#if machine.kind === 'lathe'}
@@ -87,74 +79,6 @@
   </section>
 
   {#if machine.lengthSchool !== 'gaugeLength'}
-    <section class="mt-8" aria-labelledby="rebase">
-      <h2 id="rebase" class="text-2xl">When the {referenceWords} changes</h2>
-      <form class="mt-2 flex max-w-xl items-end gap-2" method="GET">
-        <label class="grid flex-1 gap-1"
-          ><span>New {referenceWords}, {unit} (now {formatLength(present, unit)})</span><input
-            class="input"
-            name="reference"
-            data-pad="length"
-            value={data.reference ?? ''}
-            autocomplete="off"
-          /></label
-        ><button class="btn">Show what changes</button>
-      </form>
-      {#if data.referenceProblem}<p class="caution mt-2">{data.referenceProblem}</p>{/if}
-      {#if data.rebased}
-        <div class="mt-3 grid gap-8 lg:grid-cols-[1.35fr_1fr]">
-          <table class="ruled">
-            <thead
-              ><tr
-                ><th scope="col">Row</th><th scope="col">Tool</th><th scope="col" class="number">Before</th
-                ><th scope="col" class="number">After</th><th scope="col" class="number">Change</th></tr
-              ></thead
-            >
-            <tbody
-              >{#each data.rebased as line (line.row)}<tr
-                  ><th scope="row">{line.row}</th><td
-                    >{line.tool ? `T${line.tool}` : 'no tool: left over?'}</td
-                  ><td class="number">{formatLength(line.before, unit)}</td><td class="number font-semibold"
-                    >{formatLength(line.after, unit)}</td
-                  ><td class="number"
-                    >{formatLength(subtract(line.after, line.before), unit, { sign: 'always' })}</td
-                  ></tr
-                >{/each}</tbody
-            >
-          </table>
-          {#if data.mayRebase}
-            <ActionForm
-              action="?/rebase"
-              class="plate grid content-start gap-3 self-start"
-              label="Re-base"
-              onDone={() => void goto('?')}
-            >
-              {#snippet children({ busy })}
-                <input type="hidden" name="before" value={present} />
-                <input type="hidden" name="value" value={data.reference} />
-                <p class="caution text-sm">
-                  Back up the control’s table first. The tools have not changed: every row moves by one
-                  amount, and the work offset moves by the same amount the other way.
-                </p>
-                <Field label="Why it changed"
-                  ><input class="input" name="why" required maxlength="300" /></Field
-                >
-                <label class="flex min-h-11 items-center gap-2"
-                  ><input class="checkbox" type="checkbox" name="keyed" value="yes" /> All {data.rebased!
-                    .length} rows are keyed and read back</label
-                >
-                <p class="caution text-sm">
-                  First approach after this: single block, rapids low, a hand on feed hold, distance-to-go
-                  against a scale.
-                </p>
-                <button class="btn btn-primary" disabled={busy}
-                  >Re-base {data.rebased!.length} rows to {formatWithUnit(present, unit)} → {data.reference}</button
-                >
-              {/snippet}
-            </ActionForm>
-          {:else}<p class="small-words">Only the cell lead re-bases a machine.</p>{/if}
-        </div>
-      {/if}
-    </section>
+    <Rebase {data} />
   {/if}
 {/if}

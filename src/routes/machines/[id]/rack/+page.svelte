@@ -6,6 +6,8 @@
   import ActionForm from '$lib/ActionForm.svelte';
   import RackSteps from '$lib/machine/RackSteps.svelte';
 
+  import CaptureFork from './CaptureFork.svelte';
+
   let { data } = $props();
   const rack = $derived(data.rack);
   const unit = $derived(data.machine.unit);
@@ -110,41 +112,12 @@
         </tbody>
       </table>
     </div>
-    {#if data.mayCommission}
-      {#key `${fork} ${chosen.captured?.at.getTime()} ${rack.straightness}`}
-        <ActionForm
-          action="?/capture"
-          class="plate mt-4 grid gap-2"
-          label="Capture a fork"
-          onDone={() => (picked = null)}
-        >
-          {#snippet children({ busy })}
-            <h3 class="font-display font-semibold">Fork {fork}</h3>
-            <p class="small-words">
-              A holder in the spindle over a holder standing loosely in the fork, pins in line: that is X and
-              Y. Then the flange is eyed into the fork: that is Z.
-            </p>
-            <input type="hidden" name="fork" value={fork} />
-            <div class="grid grid-cols-3 gap-2">
-              {#each AXES as axis (axis)}
-                <label class="grid gap-1"
-                  ><span>{axis.toUpperCase()}, {unit}</span><input
-                    class="input"
-                    name={axis}
-                    data-pad="length"
-                    required
-                    autocomplete="off"
-                    value={written(chosen.captured?.[axis])}
-                    placeholder={written(chosen.proposed?.[axis])}
-                  /></label
-                >
-              {/each}
-            </div>
-            <button class="btn btn-primary" disabled={busy}>Captured here</button>
-          {/snippet}
-        </ActionForm>
-      {/key}
-    {/if}
+    {#if data.mayCommission}<CaptureFork
+        {chosen}
+        {unit}
+        straightness={rack.straightness}
+        onDone={() => (picked = null)}
+      />{/if}
     <p class="mt-3 flex gap-2">
       <a class="btn" href="/machines/{data.machine.id}/rack/export/csv" download>Table, CSV</a>
       <a class="btn" href="/machines/{data.machine.id}/rack/export/json" download>Table, JSON</a>

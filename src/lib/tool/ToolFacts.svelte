@@ -1,0 +1,31 @@
+<script lang="ts">
+  import { ASSEMBLY_WORDS, INTERFACES, type AssemblyShape } from '$core/assembly/silhouette';
+  import type { Length, LengthUnit } from '$core/units/length';
+
+  import Size from '../Size.svelte';
+
+  let {
+    assembly,
+    unit,
+  }: { assembly: AssemblyShape & { cornerRadius: Length; holder: string; teeth: number }; unit: LengthUnit } =
+    $props();
+</script>
+
+<dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 font-narrow">
+  <dt>Kind</dt>
+  <dd class="font-semibold">{ASSEMBLY_WORDS[assembly.kind]}</dd>
+  <dt>Diameter</dt>
+  <dd class="font-semibold"><Size value={assembly.diameter} {unit} /></dd>
+  {#if assembly.cornerRadius > 0}<dt>Corner radius</dt>
+    <dd class="font-semibold"><Size value={assembly.cornerRadius} {unit} /></dd>{/if}
+  <dt>Gauge length</dt>
+  <dd class="font-semibold"><Size value={assembly.gaugeLength} {unit} /></dd>
+  <dt>Stick-out</dt>
+  <dd class="font-semibold"><Size value={assembly.stickOut} {unit} /></dd>
+  <dt>End</dt>
+  <dd class="font-semibold">{INTERFACES[assembly.interface].words}</dd>
+  {#if assembly.holder}<dt>Holder</dt>
+    <dd class="font-semibold">{assembly.holder}</dd>{/if}
+  {#if assembly.teeth > 0}<dt>Teeth</dt>
+    <dd class="font-semibold">{assembly.teeth}</dd>{/if}
+</dl>
