@@ -188,7 +188,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
     const { to } = (await row<{ to: Length }>(pool(), 'SELECT to_value AS "to" FROM proposal WHERE id = $1', [
       proposal,
     ]))!;
-    await must(readBack(as(keyer), proposal, to));
+    await must(readBack(as(keyer), proposal, { shown: to, again: to }));
   };
   const made = (job: number, parts: number, who: Person) =>
     transaction(async (db) => {
@@ -247,8 +247,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
   const bore = await read('O1402', pin, 'Bore', inch(0.5902), operator!);
   await at(5.9);
   await must(approve(as(operator!), operator!, bore.proposalIds[0]!));
-  await must(readBack(as(operator!), bore.proposalIds[0]!, inch(-0.0005)));
-  await must(readBack(as(operator!), bore.proposalIds[0]!, inch(0.0005)));
+  await must(readBack(as(operator!), bore.proposalIds[0]!, { shown: inch(-0.0005) }));
+  await must(readBack(as(operator!), bore.proposalIds[0]!, { shown: inch(0.0005) }));
   await at(5.5);
   await made(pin, 6, operator!);
   await read('O1402', pin, 'Bore', inch(0.5907), operator!);

@@ -1,7 +1,7 @@
 import type { Step } from '../core/correction/policies.ts';
 import { HARMLESS } from '../core/correction/took.ts';
-import { explainReadBack, type ReadBack } from '../core/correction/read-back.ts';
-import { registerDecimals, registerText } from '../core/correction/register-text.ts';
+import { explainReadBack, type ReadBackAnswer, type RowAnswer } from '../core/correction/read-back.ts';
+import { registerDecimals, registerProgram, screenOrder } from '../core/correction/register-text.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { may, type Person } from '../core/people/roles.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
@@ -9,7 +9,7 @@ import { nanometres, type Length, type LengthUnit } from '../core/units/length.t
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { machineById } from './machines.ts';
+import type { Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -58,6 +58,8 @@ export interface Correction {
   /** The row was read off the control, or cleared by a lead, since it was last judged. */
   cleared: boolean;
   jobId: number | null;
+  /** The last part of its own job that is counted or measured, while that job runs. */
+  cut: number | null;
 }
 
 const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS machine, m.unit, m.increment, g.id AS "registerId", g.row,
@@ -70,7 +72,9 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
     (SELECT l.said || ' (' || q.name || ')' FROM ledger l JOIN person q ON q.id = l.person_id
      WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'superseded' LIMIT 1) AS withdrawn,
     coalesce(s.cleared_entry > s.judged_entry, false) OR EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = p.register_id AND l.kind = 'register'
-      AND l.id > s.judged_entry) AS cleared, r.job_id AS "jobId"
+      AND l.id > s.judged_entry) AS cleared, r.job_id AS "jobId",
+    (SELECT greatest(j.made, coalesce((SELECT max(q.part) FROM reading q WHERE q.job_id = j.id), 0)) FROM job j
+     WHERE j.id = r.job_id AND j.state = 'running') AS cut
   FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id JOIN machine m ON m.id = g.machine_id
   JOIN feature f ON f.id = p.feature_id JOIN reading r ON r.id = p.reading_id JOIN program o ON o.id = r.program_id
   JOIN person w ON w.id = r.person_id LEFT JOIN person ap ON ap.id = s.approved_by LEFT JOIN person kp ON kp.id = s.applied_by`;
@@ -177,11 +181,6 @@ export function refuse(asking: Asking, proposalId: number, why: string) {
   });
 }
 
-export type ReadBackAnswer =
-  | { kept: true }
-  | { kept: false; reading: ReadBack & { matches: false } }
-  | { kept: false; overtaken: string };
-
 /** The first part cut with what was keyed: the next one after all that are counted or measured, one by its number, or nobody knows. */
 export type FirstPart = 'next' | 'unsure' | number;
 
@@ -206,66 +205,107 @@ async function keyedBetween(db: Db, correction: Correction, first: FirstPart) {
   return { of, low, high: Math.max(job?.cut ?? 0, correction.part) + 1 };
 }
 
+/** What was read off the control: the number, the number once more where it moved far, and the first part cut with it. */
+export interface Shown {
+  shown: Length;
+  again?: Length | null;
+  first?: FirstPart;
+}
+
+/** A change beyond what may be approved at the machine is read off the control twice. */
+export const isLarge = (correction: Pick<Correction, 'change' | 'operatorLimit'>) =>
+  Math.abs(correction.change) > correction.operatorLimit;
+
 /**
  * Takes what the control shows after keying. Only when it is exactly what was to be keyed does the register move;
  * otherwise the slip is named and recorded, and nothing moves.
  */
-export function readBack(asking: Asking, proposalId: number, shown: Length, first: FirstPart = 'next') {
-  return once(asking, 'readBack', { proposalId, shown, first }, async (db): Promise<ReadBackAnswer> => {
-    const correction = await lockedCorrection(db, proposalId);
-    const moved = overtaken(correction);
-    if (moved) return { kept: false, overtaken: moved };
-    if (correction.state !== 'approved')
-      throw new Refused(
-        `This correction ${CLOSED_WORDS[correction.state]}${correction.appliedBy ? ` by ${correction.appliedBy}` : ''}.`,
-      );
-    const reading = explainReadBack(shown, {
-      row: correction.row,
-      from: correction.from,
-      to: correction.to,
-      unit: correction.unit,
-      decimals: registerDecimals(correction.unit, correction.increment),
-      neighbours: await neighboursOf(db, correction),
-    });
-    const common = {
-      personId: asking.personId,
-      machineId: correction.machineId,
-      proposalId,
-      tool: correction.tool,
-    };
-    if (!reading.matches) {
-      await append(
-        db,
-        entry.correction('stopped', {
-          ...common,
-          said: `${correction.feature}: ${reading.reason}`,
-          detail: { fault: reading.fault, shown },
-        }),
-      );
-      return { kept: false, reading };
+export function readBack(asking: Asking, proposalId: number, read: Shown) {
+  return once(asking, 'readBack', { proposalId, ...read }, (db) => readOne(db, asking, proposalId, read));
+}
+
+/** Several rows of one machine, read back together: each is judged by itself, and one that is wrong keeps none of the others. */
+export function readBackAll(asking: Asking, reads: readonly (Shown & { proposalId: number })[]) {
+  return once(asking, 'readBackAll', { reads }, async (db) => {
+    const answers: RowAnswer[] = [];
+    // in one order, so that two people who key one machine wait for each other and no more
+    for (const read of reads.toSorted((a, b) => a.proposalId - b.proposalId)) {
+      try {
+        answers.push({ proposalId: read.proposalId, ...(await readOne(db, asking, read.proposalId, read)) });
+      } catch (problem) {
+        if (!(problem instanceof Refused)) throw problem;
+        answers.push({ proposalId: read.proposalId, kept: false, refused: problem.message });
+      }
     }
-    const keyed = await keyedBetween(db, correction, first);
-    await append(
-      db,
-      entry.register('corrected', {
-        ...common,
-        registerId: correction.registerId,
-        before: correction.from,
-        after: correction.to,
-        said: `${REGISTER_WORDS[correction.registerKind]} of row ${correction.row} was keyed and read back.`,
-        why: correction.reason,
-        ...(keyed ? { detail: { keyed } } : {}),
-      }),
-    );
-    await append(
-      db,
-      entry.correction('applied', {
-        ...common,
-        said: `${correction.feature}: the control shows ${signed(correction)}.`,
-      }),
-    );
-    return { kept: true };
+    return answers;
   });
+}
+
+async function readOne(
+  db: Db,
+  asking: Asking,
+  proposalId: number,
+  { shown, again = null, first = 'next' }: Shown,
+): Promise<ReadBackAnswer> {
+  const correction = await lockedCorrection(db, proposalId);
+  const moved = overtaken(correction);
+  if (moved) return { kept: false, overtaken: moved };
+  if (correction.state !== 'approved')
+    throw new Refused(
+      `This correction ${CLOSED_WORDS[correction.state]}${correction.appliedBy ? ` by ${correction.appliedBy}` : ''}.`,
+    );
+  if (isLarge(correction) && again !== shown)
+    throw new Refused(
+      again === null
+        ? `Row ${correction.row} moved far: read it a second time and type it again.`
+        : `Row ${correction.row} was typed twice, with two numbers. Read it again and type both.`,
+    );
+  const reading = explainReadBack(shown, {
+    row: correction.row,
+    from: correction.from,
+    to: correction.to,
+    unit: correction.unit,
+    decimals: registerDecimals(correction.unit, correction.increment),
+    neighbours: await neighboursOf(db, correction),
+  });
+  const common = {
+    personId: asking.personId,
+    machineId: correction.machineId,
+    proposalId,
+    tool: correction.tool,
+  };
+  if (!reading.matches) {
+    await append(
+      db,
+      entry.correction('stopped', {
+        ...common,
+        said: `${correction.feature}: ${reading.reason}`,
+        detail: { fault: reading.fault, shown },
+      }),
+    );
+    return { kept: false, reading };
+  }
+  const keyed = await keyedBetween(db, correction, first);
+  await append(
+    db,
+    entry.register('corrected', {
+      ...common,
+      registerId: correction.registerId,
+      before: correction.from,
+      after: correction.to,
+      said: `${REGISTER_WORDS[correction.registerKind]} of row ${correction.row} was keyed and read back.`,
+      why: correction.reason,
+      ...(keyed ? { detail: { keyed } } : {}),
+    }),
+  );
+  await append(
+    db,
+    entry.correction('applied', {
+      ...common,
+      said: `${correction.feature}: the control shows ${signed(correction)}.`,
+    }),
+  );
+  return { kept: true };
 }
 
 const neighboursOf = (db: Db, correction: Correction) =>
@@ -275,14 +315,9 @@ const neighboursOf = (db: Db, correction: Correction) =>
     [correction.machineId, correction.registerKind, correction.row - 1, correction.row + 1],
   );
 
-/** The NC text that sets the register, from the machine's dialect; null when the profile has none. */
-export async function keyText(db: Db, correction: Correction): Promise<string | null> {
-  const machine = await machineById(db, correction.machineId);
-  return (
-    machine &&
-    registerText(machine.dialect, correction.registerKind, correction.row, correction.to, machine.unit)
-  );
-}
+/** The NC text that sets these registers of one machine, from its dialect, in the order of its screen; null when the profile has none. */
+export const keyText = (machine: Pick<Machine, 'dialect' | 'unit'>, corrections: readonly Correction[]) =>
+  registerProgram(machine.dialect, machine.unit, corrections.toSorted(screenOrder))?.join('\n') ?? null;
 
 /**
  * Somebody read a row off the control whose correction did not do what was asked. As recorded: the row is free again, and the

@@ -18,6 +18,7 @@ export const PAGES = [
   '/machines/5',
   '/machines/3/now',
   '/machines/1/now',
+  '/machines/1/key',
   '/machines/5/now',
   '/today',
   '/machines?choose',

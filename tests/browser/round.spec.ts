@@ -91,17 +91,26 @@ test('a reading is answered, approved, keyed wrongly, stopped, keyed rightly, an
 
   // the operator's page hears of it by itself
   await expect(page.getByRole('heading', { name: 'Key on Curlew' })).toBeVisible();
-  await expect(page.getByText(/G10 P5 X/)).toBeVisible();
+  await page.getByText('Or run these lines').click();
+  await expect(page.locator('pre')).toHaveText(/^G20\nIF .*#\[\d+\+5\] NE .*\nG10 P5 X.*\nN99 M30$/);
   const make = await page.locator('dd.text-6xl').innerText();
   await page.getByRole('button', { name: 'I have keyed it' }).click();
   // the number is put away while what the screen shows is typed
   await expect(page.locator('dd.text-6xl')).toHaveCount(0);
   const shown = page.getByLabel(/Now read row 5 off the control/);
-  await shown.fill(make.startsWith('−') ? make.slice(1) : `-${make.slice(1)}`);
+  // it moves far: what the row shows is typed twice, and the two must agree
+  const again = page.getByLabel(/type it once more/);
+  const turned = make.startsWith('−') ? make.slice(1) : `-${make.slice(1)}`;
+  await shown.fill(turned);
+  await again.fill(make);
+  await page.getByRole('button', { name: 'The control shows this' }).click();
+  await expect(page.getByRole('alert')).toContainText('typed twice, with two numbers');
+  await again.fill(turned);
   await page.getByRole('button', { name: 'The control shows this' }).click();
   await expect(page.getByRole('alert')).toContainText('has its sign reversed');
   await expect(page.getByRole('heading', { name: 'Key on Curlew' })).toBeVisible();
   await shown.fill(make);
+  await again.fill(make);
   await page.getByRole('button', { name: 'The control shows this' }).click();
   await expect(page.getByRole('heading', { name: /The control shows/ })).toBeVisible();
   await page.getByRole('link', { name: 'Type the next reading' }).click();
@@ -217,4 +226,29 @@ test('leaves are paged back and forward, and the ledger comes out as CSV', async
       .filter(Boolean)
       .every((line) => line.split(',')[2] === 'register'),
   ).toBe(true);
+});
+
+test('what waits to be keyed on a machine is keyed in one go, and read back from a pasted table', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/machines/1/key');
+  await ready(page);
+  const rows = page.getByRole('table').getByRole('row');
+  await expect(rows).not.toHaveCount(1);
+  const first = rows.nth(1);
+  const row = await first.getByRole('rowheader').innerText();
+  const make = await first.getByRole('cell').nth(2).innerText();
+  await page.getByText('Or run these lines').click();
+  await expect(page.locator('pre')).toContainText(`P${row} R${make.replace('+', '').replace('−', '-')}`);
+  await page.getByRole('button', { name: 'I have keyed them' }).click();
+  await expect(page.getByRole('table')).toHaveCount(0);
+  await page.getByText('Paste the control’s table instead').click();
+  await page.getByLabel('Table of the control').fill(`row  wear\n${row}\t${make}\n99 0.500\nno 1 2 3`);
+  await page.getByRole('button', { name: 'Fill in the rows' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'rows found' })).toContainText('Line 4');
+  const again = page.getByLabel('It moves far: once more');
+  if (await again.count()) await again.first().fill(make);
+  await page.getByRole('button', { name: 'The control shows this' }).click();
+  await expect(page.getByText('Nothing to key')).toBeVisible();
 });

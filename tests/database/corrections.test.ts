@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { chaseWords } from '../../src/core/correction/chase.ts';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
 import { entry } from '../../src/core/ledger/entry.ts';
 import {
@@ -8,12 +9,14 @@ import {
   correctionById,
   keyText,
   readBack,
+  readBackAll,
   refuse,
   type FirstPart,
 } from '../../src/server/corrections.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
 import { closePool, pool, row, transaction } from '../../src/server/db.ts';
+import { machineById } from '../../src/server/machines.ts';
 import { append, disagreements } from '../../src/server/ledger.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -47,7 +50,9 @@ const wear = () => cell.register('Egret', 1, 'lengthWear');
 const keyed = async (id: number, first?: FirstPart) => {
   done(await approve(as(cell.lead), cell.lead, id));
   const { to } = (await correctionById(pool(), id))!;
-  expect(done(await readBack(as(cell.operator), id, to, first))).toEqual({ kept: true });
+  expect(done(await readBack(as(cell.operator), id, { shown: to, again: to, first }))).toEqual({
+    kept: true,
+  });
   return to;
 };
 /** The row's school: by all readings of its edge unless another is asked for. */
@@ -60,8 +65,10 @@ describe('from a reading to the register', () => {
     const id = await proposed(80.024);
     const correction = (await correctionById(pool(), id))!;
     expect(correction).toMatchObject({ state: 'proposed', change: mm(-0.024) - 0, from: before });
-    expect(await keyText(pool(), correction)).toMatch(
-      new RegExp(`R-?${((before - 24000) / 1e6).toFixed(3)}$`),
+    expect(keyText((await machineById(pool(), correction.machineId))!, [correction])).toMatch(
+      new RegExp(
+        `^G21\nIF .* NE ${(before / 1e6).toFixed(3)}\\] GOTO 99\nG10 .* R-?${Math.abs((before - 24000) / 1e6).toFixed(3)}\nN99 M30$`,
+      ),
     );
     const to = await keyed(id);
     expect((await wear()).value).toBe(to);
@@ -105,11 +112,16 @@ describe('from a reading to the register', () => {
     const id = await proposed();
     done(await approve(as(cell.lead), cell.lead, id));
     const { from, to } = (await correctionById(pool(), id))!;
-    const turned = done(await readBack(as(cell.operator), id, (from - (to - from)) as Length));
+    const turned = done(
+      await readBack(as(cell.operator), id, {
+        shown: (from - (to - from)) as Length,
+        again: (from - (to - from)) as Length,
+      }),
+    );
     expect(turned).toMatchObject({ kept: false, reading: { fault: 'sign' } });
     expect((await wear()).value).toBe(from);
     expect((await correctionById(pool(), id))!.stops).toBe(1);
-    expect(done(await readBack(as(cell.operator), id, to))).toEqual({ kept: true });
+    expect(done(await readBack(as(cell.operator), id, { shown: to, again: to }))).toEqual({ kept: true });
   });
   it('a surprising reading is kept as typed, and counts for nothing until somebody stands behind it', async () => {
     const first = await take(80.5);
@@ -141,10 +153,16 @@ describe('from a reading to the register', () => {
     const correction = (await correctionById(pool(), id))!;
     expect(correction.change).toBe(mm(-0.0066));
     done(await approve(as(cell.lead), cell.lead, id));
-    expect(await keyText(pool(), correction)).toMatch(/\d\.\d{4}$/);
+    expect(keyText((await machineById(pool(), correction.machineId))!, [correction])).toMatch(
+      /R-?\d\.\d{4}$/m,
+    );
     const rounded = Math.round(correction.to / 1000) * 1000;
-    expect(done(await readBack(as(cell.operator), id, rounded as Length))).toMatchObject({ kept: false });
-    expect(done(await readBack(as(cell.operator), id, correction.to))).toEqual({ kept: true });
+    expect(
+      done(await readBack(as(cell.operator), id, { shown: rounded as Length, again: rounded as Length })),
+    ).toMatchObject({ kept: false });
+    expect(
+      done(await readBack(as(cell.operator), id, { shown: correction.to, again: correction.to })),
+    ).toEqual({ kept: true });
   });
 });
 
@@ -284,6 +302,49 @@ describe('a size lies between two boundaries, and a row may cut several sizes', 
   });
 });
 
+describe('several rows read back together', () => {
+  it('one wrong number keeps none of the others from being taken', async () => {
+    const face = await proposed(80.024, { firstOff: true });
+    const width = (await take(287.64, { feature: 'Body width', firstOff: true })).proposalIds[0]!;
+    for (const id of [face, width]) done(await approve(as(cell.lead), cell.lead, id));
+    const [one, two] = [(await correctionById(pool(), face))!, (await correctionById(pool(), width))!];
+    const answers = done(
+      await readBackAll(as(cell.operator), [
+        { proposalId: width, shown: two.from, again: two.from },
+        { proposalId: face, shown: one.to, again: one.to },
+      ]),
+    );
+    expect(answers).toMatchObject([
+      { proposalId: face, kept: true },
+      { proposalId: width, kept: false, reading: { fault: 'notKeyed' } },
+    ]);
+    expect((await wear()).value).toBe(one.to);
+    expect((await correctionById(pool(), width))!.state).toBe('approved');
+  });
+  it('a row that moves far is typed twice, both times the same', async () => {
+    const id = await proposed(80.024, { firstOff: true });
+    await cell.asOwner((client) =>
+      client.query("UPDATE feature SET operator_limit = 1000 WHERE name = 'Face height'"),
+    );
+    done(await approve(as(cell.lead), cell.lead, id));
+    const { to } = (await correctionById(pool(), id))!;
+    expect(refused(await readBack(as(cell.operator), id, { shown: to }))).toMatch(/a second time/);
+    expect(
+      refused(await readBack(as(cell.operator), id, { shown: to, again: (to + 1000) as Length })),
+    ).toMatch(/two numbers/);
+    expect(done(await readBack(as(cell.operator), id, { shown: to, again: to }))).toEqual({ kept: true });
+  });
+  it('is chased after three parts cut with the old value', async () => {
+    const id = await proposed(80.024, { part: 40, firstOff: true });
+    done(await approve(as(cell.lead), cell.lead, id));
+    expect(chaseWords((await correctionById(pool(), id))!)).toBeNull();
+    await cell.asOwner(async (client) =>
+      client.query('UPDATE job SET made = 43 WHERE id = $1', [await cell.job('O5103')]),
+    );
+    expect(chaseWords((await correctionById(pool(), id))!)).toMatch(/^3 parts were cut since part 40/);
+  });
+});
+
 describe('the same correction is never made twice', () => {
   const keyedTimes = (id: number) =>
     cell.count(`FROM ledger WHERE kind = 'register' AND proposal_id = $1`, id);
@@ -295,22 +356,26 @@ describe('the same correction is never made twice', () => {
   it('by a double click: one key, ten requests at once, one entry, ten same answers', async () => {
     const { id, to } = await approved();
     const asking = as(cell.operator);
-    const answers = await Promise.all(Array.from({ length: 10 }, () => readBack(asking, id, to)));
+    const answers = await Promise.all(
+      Array.from({ length: 10 }, () => readBack(asking, id, { shown: to, again: to })),
+    );
     expect(answers.map(done)).toEqual(Array.from({ length: 10 }, () => ({ kept: true })));
     expect(await keyedTimes(id)).toBe(1);
   });
   it('by a retry after a lost answer', async () => {
     const { id, to } = await approved();
     const key = randomUUID();
-    done(await readBack(as(cell.operator, key), id, to));
-    expect(done(await readBack(as(cell.operator, key), id, to))).toEqual({ kept: true });
+    done(await readBack(as(cell.operator, key), id, { shown: to, again: to }));
+    expect(done(await readBack(as(cell.operator, key), id, { shown: to, again: to }))).toEqual({
+      kept: true,
+    });
     expect(await keyedTimes(id)).toBe(1);
   });
   it('by two tablets with keys of their own: one is told that it was made', async () => {
     const { id, to } = await approved();
     const answers = await Promise.all([
-      readBack(as(cell.operator), id, to),
-      readBack(as(cell.setter), id, to),
+      readBack(as(cell.operator), id, { shown: to, again: to }),
+      readBack(as(cell.setter), id, { shown: to, again: to }),
     ]);
     expect(answers.filter((answer) => answer.ok)).toHaveLength(1);
     expect(answers.map(refused).join()).toMatch(/not made twice by (Dede|Ilya)/);
@@ -328,13 +393,20 @@ describe('the same correction is never made twice', () => {
   it('a key that comes back with other contents is refused', async () => {
     const { id, to } = await approved();
     const key = randomUUID();
-    done(await readBack(as(cell.operator, key), id, (to + 1000) as Length));
-    expect(refused(await readBack(as(cell.operator, key), id, to))).toMatch(/different/);
-    expect(refused(await readBack(as(cell.setter, key), id, to))).toMatch(/different/);
+    done(
+      await readBack(as(cell.operator, key), id, {
+        shown: (to + 1000) as Length,
+        again: (to + 1000) as Length,
+      }),
+    );
+    expect(refused(await readBack(as(cell.operator, key), id, { shown: to, again: to }))).toMatch(
+      /different/,
+    );
+    expect(refused(await readBack(as(cell.setter, key), id, { shown: to, again: to }))).toMatch(/different/);
   });
   it('and underneath the database refuses a second entry for a proposal, whatever the code does', async () => {
     const { id, to } = await approved();
-    done(await readBack(as(cell.operator), id, to));
+    done(await readBack(as(cell.operator), id, { shown: to, again: to }));
     const { id: registerId } = await wear();
     const again = `INSERT INTO ledger (kind, stage, person_id, register_id, proposal_id, before_value, change_value, after_value, said) VALUES ('register', 'corrected', 1, $1, $2, $3::bigint, 1000, $3::bigint + 1000, 'again')`;
     await expect(pool().query(again, [registerId, id, to])).rejects.toMatchObject({
@@ -369,7 +441,7 @@ describe('a proposal whose register has moved since', () => {
     const { to } = (await correctionById(pool(), id))!;
     await move();
     const held = (await wear()).value;
-    expect(done(await readBack(as(cell.operator), id, to))).toMatchObject({
+    expect(done(await readBack(as(cell.operator), id, { shown: to, again: to }))).toMatchObject({
       kept: false,
       overtaken: expect.stringContaining('Ilya Brandt') as string,
     });

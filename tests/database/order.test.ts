@@ -37,7 +37,9 @@ describe('"later than" is asked of entries, never of the clock', () => {
     done(await approve(as(cell.lead), cell.lead, proposal!));
     await clockBack();
     const { to } = (await correctionById(pool(), proposal!))!;
-    expect(done(await readBack(as(cell.operator), proposal!, to))).toEqual({ kept: true });
+    expect(done(await readBack(as(cell.operator), proposal!, { shown: to, again: to }))).toEqual({
+      kept: true,
+    });
     const next = done(await takeReading(as(cell.operator), await reading(80, 70)));
     expect(next.proposalIds).toEqual([]);
     expect(next.answer.verdict).toBe('leave');

@@ -16,6 +16,23 @@ export type ReadBackFault =
 export type ReadBack =
   { matches: true } | { matches: false; fault: ReadBackFault; reason: string; remedy: string };
 
+/** What came of a number that was read off the control. */
+export type ReadBackAnswer =
+  | { kept: true }
+  | { kept: false; reading: ReadBack & { matches: false } }
+  | { kept: false; overtaken: string };
+
+/** The same of one row among several: it may also not have been taken, for the reason given. */
+export type RowAnswer = { proposalId: number } & (ReadBackAnswer | { kept: false; refused: string });
+
+/** What a row's answer says; empty where the row shows what it should. */
+export function rowAnswerWords(answer: RowAnswer): string {
+  if (answer.kept) return '';
+  if ('refused' in answer) return answer.refused;
+  if ('overtaken' in answer) return answer.overtaken;
+  return `Stop. ${answer.reading.reason} ${answer.reading.remedy}`;
+}
+
 export interface Keyed {
   row: number;
   from: Length;

@@ -1,10 +1,23 @@
 import type { Dialect } from '../program/dialect.ts';
 import { plainDecimal, USUAL_DECIMALS } from '../units/format-length.ts';
+import { parseLength } from '../units/parse-length.ts';
 import { NM_PER, type Length, type LengthUnit } from '../units/length.ts';
+
+/** A register that is to be set, and what it shows before. */
+export interface RegisterWrite {
+  registerKind: string;
+  row: number;
+  from: Length;
+  to: Length;
+}
+
+const filled = (template: string, row: number, value: Length, unit: LengthUnit) =>
+  template.replaceAll('{row}', String(row)).replaceAll('{value}', plainDecimal(value, unit));
 
 /**
  * The line of NC text that sets a register to a value, from the machine's dialect profile; null when the
- * profile has none. The value is absolute, so running a line twice does no more than running it once.
+ * profile has none. The value is absolute, so running a line twice does no more than running it once. The line alone says nothing of
+ * its unit: see `registerProgram`.
  */
 export function registerText(
   dialect: Dialect,
@@ -14,8 +27,118 @@ export function registerText(
   unit: LengthUnit,
 ): string | null {
   const template = dialect.setRegister[registerKind];
-  if (!template) return null;
-  return template.replaceAll('{row}', String(row)).replaceAll('{value}', plainDecimal(value, unit));
+  return template ? filled(template, row, value, unit) : null;
+}
+
+/**
+ * A short program that sets registers: first the unit, then a guard for each row that does not show what is on record, then the
+ * values. All guards come before the first value, so that a row that is not as recorded leaves every row alone. Lines without a
+ * guard in the profile have none; null when one of the registers cannot be written in this dialect.
+ */
+export function registerProgram(
+  dialect: Dialect,
+  unit: LengthUnit,
+  writes: readonly RegisterWrite[],
+): string[] | null {
+  const lines = writes.map((each) => registerText(dialect, each.registerKind, each.row, each.to, unit));
+  if (lines.length === 0 || !lines.every((line) => line !== null)) return null;
+  const guards = writes.flatMap((each) => {
+    const template = dialect.guardRegister[each.registerKind];
+    return template ? [filled(template, each.row, each.from, unit)] : [];
+  });
+  return [dialect.unitCodes[unit], ...guards, ...lines, ...(guards.length > 0 ? dialect.guardEnd : [])];
+}
+
+/** The order of a control's screen: its offset pages one after another, each from the first row down. */
+const PAGES = [
+  'lengthGeometry',
+  'xGeometry',
+  'zGeometry',
+  'cutterGeometry',
+  'lengthWear',
+  'xWear',
+  'zWear',
+  'cutterWear',
+];
+export const screenOrder = (a: { registerKind: string; row: number }, b: typeof a): number =>
+  PAGES.indexOf(a.registerKind) - PAGES.indexOf(b.registerKind) || a.row - b.row;
+
+/** What a pasted table says a register shows; `kind` is null where only the row is named. */
+export interface PastedRow {
+  kind: string | null;
+  row: number;
+  value: Length;
+}
+
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, String.raw`\$&`);
+
+/** What a template writes, read back: how the line of a row looks with any number in it. */
+function reader(template: string): RegExp {
+  const parts = escaped(template.toUpperCase())
+    .replace(/\s+/g, String.raw`\s*`)
+    .replaceAll(String.raw`\{ROW\}`, String.raw`0*(?<row>\d{1,4})`)
+    .replaceAll(String.raw`\{VALUE\}`, String.raw`(?<value>[+-]?\d*\.?\d+\.?)`);
+  return new RegExp(`^${parts}$`);
+}
+
+/**
+ * A table that was copied or punched out of a control: lines in the machine's own words, or a row and what it shows. Blank lines,
+ * program marks, remarks and headings without a number are passed over.
+ *
+ * @returns what was read, and what was not: the line and why.
+ */
+export function readPastedTable(
+  text: string,
+  dialect: Dialect,
+  unit: LengthUnit,
+): { rows: PastedRow[]; problems: string[] } {
+  const templates = Object.entries(dialect.setRegister).map(([kind, template]) => ({
+    kind,
+    like: reader(template),
+  }));
+  const rows: PastedRow[] = [];
+  const problems: string[] = [];
+  const doubtful = new Set<PastedRow>();
+  let at = unit;
+  const take = (line: number, kind: string | null, row: number, written: string) => {
+    const value = parseLength(written, at);
+    const before = rows.find((each) => each.kind === kind && each.row === row);
+    if (!value.ok) problems.push(`Line ${line}: ${value.reason}`);
+    else if (before && before.value !== value.value) {
+      problems.push(`Line ${line}: row ${row} stands in the table twice, with two values; neither is taken.`);
+      doubtful.add(before);
+    } else if (!before) rows.push({ kind, row, value: value.value });
+  };
+  for (const [index, raw] of text.split(/\r\n|\r|\n/).entries()) {
+    const line = raw
+      .replace(/\(.*?\)/g, '')
+      .replace(/^N\d+\s*/i, '')
+      .trim()
+      .toUpperCase();
+    if (line === '' || line === '%' || /^O\d+$/.test(line) || !/\d/.test(line)) continue;
+    const mode = (['mm', 'in'] as const).find((each) => line === dialect.unitCodes[each]);
+    if (mode) {
+      at = mode;
+      continue;
+    }
+    if (/^M(?:30|99|2|02)$/.test(line)) continue;
+    const own = templates
+      .map(({ kind, like }) => ({ kind, found: like.exec(line) }))
+      .find(({ found }) => found !== null);
+    const plain = /^(?:T|H|D)?0*(?<row>\d{1,4})(?:\s*[\t;:|]\s*|\s+)(?<value>[+\-−]?\d*[.,]?\d+[.,]?)$/.exec(
+      line,
+    );
+    const found = own?.found ?? plain;
+    if (found)
+      take(
+        index + 1,
+        own?.kind ?? null,
+        Number(found.groups!.row),
+        found.groups!.value!.replace(/[.,]$/, ''),
+      );
+    else problems.push(`Line ${index + 1}: "${raw.trim().slice(0, 40)}" is not a row and what it shows.`);
+  }
+  return { rows: rows.filter((each) => !doubtful.has(each)), problems };
 }
 
 /** How many digits after the point a register of this least step is written with: as many as the step has, and never fewer than usual. */

@@ -69,6 +69,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/registers': 'look',
   '/machines/[id]/lengths': 'look',
   '/machines/[id]/now': 'look',
+  '/machines/[id]/key': 'look',
+  '/machines/[id]/key?/readBack': 'keyCorrections',
   '/machines/[id]/now?/parts': 'recordParts',
   '/machines/[id]/now?/takeBack': 'recordParts',
   '/machines/[id]/now?/job': 'runJobs',

@@ -60,6 +60,9 @@ describe('read out of a program', () => {
     pointless: 'asWritten',
     lifeCodes: [],
     setRegister: {},
+    unitCodes: { mm: 'G21', in: 'G20' },
+    guardRegister: {},
+    guardEnd: [],
   });
   const shifts = (text: string) => {
     const result = readProgram(`O1\n${text}\nM30\n`, dialect);

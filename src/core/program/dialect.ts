@@ -37,6 +37,19 @@ export const dialectSchema = z.object({
   setRegister: z
     .record(z.string(), z.string().max(80))
     .describe('text that sets a register: {row} and {value}; one line for each kind of register'),
+  unitCodes: z
+    .object({ mm: z.string().regex(/^G\d{1,3}$/), in: z.string().regex(/^G\d{1,3}$/) })
+    .default({ mm: 'G21', in: 'G20' })
+    .describe('codes that say in which unit a line is meant'),
+  guardRegister: z
+    .record(z.string(), z.string().max(80))
+    .default({})
+    .describe('text that leaves the program unless a register shows {value}; one line for each kind'),
+  guardEnd: z
+    .array(z.string().max(80))
+    .max(4)
+    .default([])
+    .describe('lines that such a program ends with: where a guard leads to'),
 });
 
 export type Dialect = z.infer<typeof dialectSchema>;
@@ -61,5 +74,8 @@ export function usualDialect(kind: 'mill' | 'lathe', units: 'mm' | 'in'): Dialec
     pointless: 'asWritten',
     lifeCodes: [],
     setRegister: {},
+    unitCodes: { mm: 'G21', in: 'G20' },
+    guardRegister: {},
+    guardEnd: [],
   };
 }

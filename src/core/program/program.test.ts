@@ -22,6 +22,9 @@ const MILL: Dialect = {
   boringShift: 'X+',
   lifeCodes: ['M120'],
   setRegister: {},
+  unitCodes: { mm: 'G21', in: 'G20' },
+  guardRegister: {},
+  guardEnd: [],
 };
 const LATHE: Dialect = {
   ...MILL,

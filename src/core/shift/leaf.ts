@@ -53,6 +53,9 @@ export interface LeafCorrection {
   stops: number;
   lastStop: string | null;
   tookWords: string | null;
+  /** The part it was worked out from, and the last part cut since; null where its job does not run. */
+  part: number;
+  cut: number | null;
 }
 
 export interface LeafNote {

@@ -1,15 +1,13 @@
 <script lang="ts">
-  import type { ReadBack } from '$core/correction/read-back';
+  import type { ReadBackAnswer } from '$core/correction/read-back';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
   import { registerShow } from '../register';
+  import FirstPart from './FirstPart.svelte';
+  import NcText from './NcText.svelte';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
 
-  type Answer =
-    | { kept: true }
-    | { kept: false; reading: ReadBack & { matches: false } }
-    | { kept: false; overtaken: string };
   interface Props {
     correction: {
       machine: string;
@@ -28,15 +26,16 @@
     cut: number | null;
     text: string | null;
     mayKey: boolean;
+    /** It moves far: what the row shows is typed twice. */
+    twice: boolean;
     /** It was keyed, and is being read back: nothing on the page says what it should show. */
     keyed: boolean;
   }
-  let { correction, cut, text, mayKey, keyed = $bindable() }: Props = $props();
+  let { correction, cut, text, mayKey, twice, keyed = $bindable() }: Props = $props();
   const { unit } = $derived(correction);
-  let answer = $state<Answer | null>(null);
+  let answer = $state<ReadBackAnswer | null>(null);
   let shown = $state('');
-  let unsure = $state(false);
-  let first = $derived(cut === null ? '' : String(cut + 1));
+  let again = $state('');
   const signed = $derived(registerShow(correction));
 </script>
 
@@ -56,13 +55,7 @@
       <dd class="text-lg">{signed(correction.change)} {unit}, approved by {correction.approvedBy}</dd>
     </dl>
     {#if text}
-      <p class="mt-3">
-        Or run this line: <code class="bg-base-300 px-2 py-1 text-lg font-semibold select-all">{text}</code>
-      </p>
-      <p class="small-words">
-        The value is absolute: running a line twice does no more than running it once. Check the line against
-        the machine’s manual first.
-      </p>
+      <NcText {text} name="{correction.machine} row {correction.row}" />
     {/if}
     <p class="caution mt-3 text-sm">
       Check T{correction.tool} and row {correction.row} twice. If “it shows” is not what you see, key nothing and
@@ -87,7 +80,7 @@
       class="mt-4 grid gap-2"
       label="Read back"
       keep
-      onDone={(done: Answer) => (answer = done)}
+      onDone={(done: ReadBackAnswer) => (answer = done)}
     >
       {#snippet children({ busy })}
         <NumberField
@@ -98,20 +91,15 @@
           oninput={() => (answer = null)}
           required
         />
-        {#if cut !== null}
-          <div class="flex flex-wrap items-end gap-4">
-            <div class="w-44">
-              <NumberField name="first" label="First part cut with it" whole bind:value={first} />
-            </div>
-            <label class="flex min-h-11 items-center gap-2"
-              ><input class="checkbox" type="checkbox" name="unsure" bind:checked={unsure} /> I do not know</label
-            >
-          </div>
-          <p class="small-words">
-            Part {cut} is the last that was counted or measured. Parts cut before it was keyed say nothing about
-            it.
-          </p>
-        {/if}
+        {#if twice}<NumberField
+            name="again"
+            label="It moves far: look away, look again, and type it once more"
+            class="h-16 font-display text-3xl"
+            bind:value={again}
+            oninput={() => (answer = null)}
+            required
+          />{/if}
+        <FirstPart {cut} />
         <button class="btn h-14 text-lg btn-primary" disabled={busy}>The control shows this</button>
       {/snippet}
     </ActionForm>

@@ -1,9 +1,12 @@
 <script lang="ts">
+  import { chaseWords, partsWithout } from '$core/correction/chase';
   import { registerShow } from '../register';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import type { LeafData } from '$core/shift/leaf';
 
   let { leaf }: { leaf: LeafData } = $props();
+  // what is cut with the old value longest comes first
+  const waiting = $derived(leaf.waiting.toSorted((a, b) => partsWithout(b) - partsWithout(a)));
   const nothing = $derived(
     leaf.waiting.length +
       leaf.stray.length +
@@ -18,7 +21,7 @@
   <h2 id="waits" class="heading">Waits</h2>
   <ul class="ruled-list mt-1">
     {#if nothing}<li class="py-2">Nothing waits.</li>{/if}
-    {#each leaf.waiting as correction (correction.id)}
+    {#each waiting as correction (correction.id)}
       <li>
         <a
           class="grid min-h-11 grid-cols-[1fr_auto] items-center gap-x-3 py-1.5 hover:bg-base-300"
@@ -38,6 +41,9 @@
             >{registerShow(correction)(correction.change)}
             {correction.unit}</span
           >
+          {#if correction.state === 'approved' && chaseWords(correction)}<span
+              class="caution col-span-2 text-sm">{chaseWords(correction)}</span
+            >{/if}
           {#if correction.lastStop}<span class="caution col-span-2 text-sm">{correction.lastStop}</span>{/if}
         </a>
       </li>

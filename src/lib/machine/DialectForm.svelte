@@ -2,6 +2,7 @@
   import { SHIFTS, shiftWords } from '$core/program/boring-shift';
   import type { Dialect } from '$core/program/dialect';
   import ActionForm from '../ActionForm.svelte';
+  import Field from '../Field.svelte';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
 
   let { machine }: { machine: { kind: 'mill' | 'lathe'; dialect: Dialect } } = $props();
@@ -107,6 +108,35 @@
           /></label
         >
       {/each}
+      <div class="grid grid-cols-2 gap-2">
+        {#each [['codeMm', 'A line in mm begins with', 'mm'], ['codeIn', 'A line in inches begins with', 'in']] as const as [name, words, unit] (name)}
+          <Field label={words} small
+            ><input
+              class="input font-mono"
+              {name}
+              value={dialect.unitCodes[unit]}
+              required
+              autocomplete="off"
+            /></Field
+          >
+        {/each}
+      </div>
+      <p class="mt-2 font-display font-semibold">Text that leaves unless a row shows {'{value}'}</p>
+      {#each kinds as kind (kind)}
+        <label class="grid grid-cols-2 items-center gap-2"
+          ><span>{REGISTER_WORDS[kind]}</span><input
+            class="input font-mono"
+            name="guard.{kind}"
+            value={dialect.guardRegister[kind] ?? ''}
+            placeholder="none"
+            autocomplete="off"
+          /></label
+        >
+      {/each}
+      <Field label="Such a program ends with" small
+        ><textarea class="textarea font-mono" name="guardEnd" rows="2">{dialect.guardEnd.join('\n')}</textarea
+        ></Field
+      >
       <p class="caution text-sm">Check against the machine’s manual before anybody runs such a line.</p>
       <button class="btn btn-primary" disabled={busy}>Save this profile</button>
     {/snippet}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { chaseWords } from '$core/correction/chase';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import type { Length, LengthUnit } from '$core/units/length';
   import { registerShow } from '../register';
@@ -14,8 +15,10 @@
       from: Length;
       to: Length;
       stops: number;
+      part: number;
+      cut: number | null;
     }[];
-    machine: { unit: LengthUnit; increment: Length };
+    machine: { id: number; unit: LengthUnit; increment: Length };
   }
   let { corrections, machine }: Props = $props();
   const show = $derived(registerShow(machine));
@@ -39,7 +42,10 @@
                 : each.stops > 0
                   ? ': keyed wrongly once, look again'
                   : ''}</span
-            ></span
+            >
+            {#if each.state === 'approved' && chaseWords(each)}<span class="caution mt-1 block text-sm"
+                >{chaseWords(each)}</span
+              >{/if}</span
           >
           <span class="text-right">
             <span class="small-words">{show(each.from)} →</span>
@@ -51,4 +57,8 @@
       </li>
     {/each}
   </ul>
+  {#if corrections.filter((each) => each.state === 'approved').length > 1}<a
+      class="btn mt-2 h-14 w-full text-lg"
+      href="/machines/{machine.id}/key">Key them together</a
+    >{/if}
 </section>

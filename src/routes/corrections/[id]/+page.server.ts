@@ -1,9 +1,20 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
-import { approve, clearRow, correctionById, cutUntil, keyText, readBack, refuse } from '$server/corrections';
+import {
+  approve,
+  clearRow,
+  correctionById,
+  cutUntil,
+  isLarge,
+  keyText,
+  readBack,
+  refuse,
+} from '$server/corrections';
 import { pool } from '$server/db';
-import { act, actOn, lengthIn, ticked, words } from '../../action';
+import { machineById } from '$server/machines';
+import { act, actOn, lengthIn, words } from '../../action';
+import { firstFields, firstPart } from '../../first-part';
 import type { Actions, PageServerLoad } from './$types';
 
 const found = async (id: string | undefined) =>
@@ -16,8 +27,9 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const within = Math.abs(correction.change) <= correction.operatorLimit;
   return {
     correction,
-    text: await keyText(pool(), correction),
+    text: keyText((await machineById(pool(), correction.machineId))!, [correction]),
     cut: await cutUntil(pool(), correction.machineId),
+    twice: isLarge(correction),
     mayApprove: may(role, 'approveAnyCorrection') || (may(role, 'approveCorrections') && within),
     mayRefuse: may(role, 'approveCorrections'),
     mayKey: may(role, 'keyCorrections'),
@@ -32,20 +44,10 @@ export const actions: Actions = {
   readBack: actOn(
     (event) => found(event.params.id),
     'There is no such correction.',
-    ({ unit }) => z.object({ shown: lengthIn(unit), first: z.string().default(''), unsure: ticked }),
-    ({ input, asking, on }) => {
-      const first = Number(input.first);
-      return readBack(
-        asking,
-        on.id,
-        input.shown,
-        input.unsure
-          ? 'unsure'
-          : input.first.trim() !== '' && Number.isInteger(first) && first > 0
-            ? first
-            : 'next',
-      );
-    },
+    ({ unit }) =>
+      z.object({ shown: lengthIn(unit), again: lengthIn(unit).nullable().default(null), ...firstFields }),
+    ({ input, asking, on }) =>
+      readBack(asking, on.id, { shown: input.shown, again: input.again, first: firstPart(input) }),
   ),
   clear: actOn(
     (event) => found(event.params.id),

@@ -68,7 +68,14 @@
     {#if correction.state === 'proposed'}
       <Approve {correction} mayApprove={data.mayApprove} onDone={(why) => (decided = why)} />
     {:else if correction.state === 'approved'}
-      <KeyCard {correction} cut={data.cut} text={data.text} mayKey={data.mayKey} bind:keyed={blind} />
+      <KeyCard
+        {correction}
+        cut={data.cut}
+        text={data.text}
+        mayKey={data.mayKey}
+        twice={data.twice}
+        bind:keyed={blind}
+      />
     {:else if correction.state === 'applied'}
       <section class="plate">
         <h2 class="text-xl">The control shows {signed(correction.to)} {unit}</h2>

@@ -6,7 +6,13 @@
   const base = $derived(`/machines/${data.machine.id}`);
   /** The four places of a machine, each with the steps inside it; the first step is the place itself. */
   const places = $derived([
-    { label: 'Now', steps: [{ href: `${base}/now`, label: 'Now' }] },
+    {
+      label: 'Now',
+      steps: [
+        { href: `${base}/now`, label: 'Now' },
+        { href: `${base}/key`, label: 'Key' },
+      ],
+    },
     {
       label: 'Magazine',
       steps: [

@@ -83,6 +83,13 @@ const list = z.string().transform((text) =>
     .filter(Boolean)
     .map((word) => word.toUpperCase()),
 );
+/** The texts of a profile that stand for one kind of register each. */
+const byKind = (form: Record<string, string>, prefix: string) =>
+  Object.fromEntries(
+    Object.entries(form)
+      .filter(([name, text]) => name.startsWith(prefix) && text.trim() !== '')
+      .map(([name, text]) => [name.slice(prefix.length), text.trim()]),
+  );
 const dialectForm = z.record(z.string(), z.string()).transform((form, context) => {
   const number = (text: string | undefined) =>
     text === undefined || text.trim() === '' ? null : Number(text);
@@ -99,11 +106,13 @@ const dialectForm = z.record(z.string(), z.string()).transform((form, context) =
     toolCallCodes: list.parse(form.toolCallCodes ?? ''),
     lengthCodes: list.parse(form.lengthCodes ?? ''),
     lifeCodes: list.parse(form.lifeCodes ?? ''),
-    setRegister: Object.fromEntries(
-      Object.entries(form)
-        .filter(([name, text]) => name.startsWith('set.') && text.trim() !== '')
-        .map(([name, text]) => [name.slice(4), text.trim()]),
-    ),
+    setRegister: byKind(form, 'set.'),
+    guardRegister: byKind(form, 'guard.'),
+    guardEnd: (form.guardEnd ?? '')
+      .split(/\r\n|\r|\n/)
+      .map((line) => line.trim())
+      .filter(Boolean),
+    unitCodes: { mm: form.codeMm?.trim().toUpperCase(), in: form.codeIn?.trim().toUpperCase() },
   });
   if (parsed.success) return parsed.data;
   for (const issue of parsed.error.issues)

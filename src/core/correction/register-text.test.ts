@@ -1,0 +1,107 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+
+import { usualDialect, type Dialect } from '../program/dialect.ts';
+import { nanometres } from '../units/length.ts';
+import { readPastedTable, registerDecimals, registerProgram, screenOrder } from './register-text.ts';
+
+const dialect: Dialect = {
+  ...usualDialect('lathe', 'in'),
+  setRegister: { xWear: 'G10 P{row} U{value}', zWear: 'G10 P{row} W{value}' },
+  guardRegister: { xWear: 'IF [#[100+{row}] NE {value}] GOTO 99' },
+  guardEnd: ['N99 M30'],
+};
+const inch = (value: number) => nanometres(Math.round(value * 25_400_000));
+const write = (registerKind: string, row: number, from: number, to: number) => ({
+  registerKind,
+  row,
+  from: inch(from),
+  to: inch(to),
+});
+
+describe('text that sets registers', () => {
+  it('says its unit first, asks every guard before the first value, and ends where a guard leads to', () => {
+    expect(
+      registerProgram(dialect, 'in', [write('xWear', 2, -0.0026, -0.0029), write('zWear', 4, 0, 0.0012)]),
+    ).toEqual(['G20', 'IF [#[100+2] NE -0.0026] GOTO 99', 'G10 P2 U-0.0029', 'G10 P4 W0.0012', 'N99 M30']);
+  });
+
+  it('writes nothing at all where one of the registers has no text', () => {
+    expect(registerProgram(dialect, 'in', [write('xWear', 2, 0, 1), write('xGeometry', 2, 0, 1)])).toBeNull();
+    expect(registerProgram(dialect, 'in', [])).toBeNull();
+  });
+
+  it('stands in the order of the control’s pages', () => {
+    const rows = [
+      write('zWear', 1, 0, 0),
+      write('xWear', 12, 0, 0),
+      write('xGeometry', 5, 0, 0),
+      write('xWear', 2, 0, 0),
+    ];
+    expect(rows.sort(screenOrder).map((each) => `${each.registerKind} ${each.row}`)).toEqual([
+      'xGeometry 5',
+      'xWear 2',
+      'xWear 12',
+      'zWear 1',
+    ]);
+  });
+
+  it('is read back as it was written, whatever the values', () => {
+    const step = fc.integer({ min: -9_999, max: 9_999 }).map((steps) => nanometres(steps * 2_540));
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 99 }), step), {
+          minLength: 1,
+          selector: ([row]) => row,
+        }),
+        (rows) => {
+          const writes = rows.map(([row, to]) => ({ registerKind: 'xWear', row, from: nanometres(0), to }));
+          const text = registerProgram({ ...dialect, guardRegister: {} }, 'in', writes)!;
+          const read = readPastedTable(text.join('\r\n'), dialect, 'in');
+          expect(read.problems).toEqual([]);
+          expect(read.rows).toEqual(writes.map(({ row, to }) => ({ kind: 'xWear', row, value: to })));
+        },
+      ),
+    );
+  });
+});
+
+describe('a pasted table', () => {
+  it('takes rows and what they show, from a spreadsheet or a listing', () => {
+    const read = readPastedTable(
+      'Row\tX wear\n1\t-0.0026\n2;0.0010\n03  +.0005\nT04 | −0.0001\n',
+      dialect,
+      'in',
+    );
+    expect(read.problems).toEqual([]);
+    expect(read.rows).toEqual(
+      [
+        [1, -0.0026],
+        [2, 0.001],
+        [3, 0.0005],
+        [4, -0.0001],
+      ].map(([row, value]) => ({ kind: null, row, value: inch(value!) })),
+    );
+  });
+
+  it('follows the unit that the text itself says', () => {
+    const read = readPastedTable('%\nO9001 \n(PUNCHED)\nG21\nN10 G10 P2 U0.254\nM30\n%', dialect, 'in');
+    expect(read).toEqual({ rows: [{ kind: 'xWear', row: 2, value: inch(0.01) }], problems: [] });
+  });
+
+  it('says which line it cannot read, and takes no row that stands there with two values', () => {
+    const read = readPastedTable('1 0.001 0.002 0.003\n2 0.001\n2 0.002\n2 0.001', dialect, 'in');
+    expect(read.rows).toEqual([]);
+    expect(read.problems).toEqual([
+      'Line 1: "1 0.001 0.002 0.003" is not a row and what it shows.',
+      'Line 3: row 2 stands in the table twice, with two values; neither is taken.',
+    ]);
+  });
+});
+
+it('writes as many digits as the least step has', () => {
+  expect(registerDecimals('mm', nanometres(1_000))).toBe(3);
+  expect(registerDecimals('mm', nanometres(100))).toBe(4);
+  expect(registerDecimals('in', inch(0.0001))).toBe(4);
+  expect(registerDecimals('in', inch(0.00005))).toBe(5);
+});

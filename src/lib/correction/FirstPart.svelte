@@ -1,0 +1,22 @@
+<script lang="ts">
+  import NumberField from '../NumberField.svelte';
+
+  /** Which part was the first cut with what was keyed; `cut` is the last that is counted or measured, null where no job runs. */
+  let { cut }: { cut: number | null } = $props();
+  let unsure = $state(false);
+  let first = $derived(cut === null ? '' : String(cut + 1));
+</script>
+
+{#if cut !== null}
+  <div class="flex flex-wrap items-end gap-4">
+    <div class="w-44">
+      <NumberField name="first" label="First part cut with it" whole bind:value={first} />
+    </div>
+    <label class="flex min-h-11 items-center gap-2"
+      ><input class="checkbox" type="checkbox" name="unsure" bind:checked={unsure} /> I do not know</label
+    >
+  </div>
+  <p class="small-words">
+    Part {cut} is the last that was counted or measured. Parts cut before it was keyed say nothing about it.
+  </p>
+{/if}

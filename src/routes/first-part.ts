@@ -1,0 +1,12 @@
+import { z } from 'zod';
+import type { FirstPart } from '$server/corrections';
+import { ticked } from './action';
+
+/** The fields that say which part was the first cut with what was keyed. */
+export const firstFields = { first: z.string().default(''), unsure: ticked };
+
+export function firstPart({ first, unsure }: { first: string; unsure: boolean }): FirstPart {
+  if (unsure) return 'unsure';
+  const part = Number(first);
+  return first.trim() !== '' && Number.isInteger(part) && part > 0 ? part : 'next';
+}
