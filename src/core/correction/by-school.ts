@@ -63,6 +63,8 @@ export function bySchool(
         size.target,
       ),
       averageOf: size.averageOf,
+      at: present.map((reading) => reading.at),
+      settings: settingsOf(question, own, size),
       signed,
       unit,
     },
@@ -84,4 +86,21 @@ export function bySchool(
         ? `Leave it: ${words} is ${signed(deviation)} ${unit}, inside the dead band of ±${show(size.deadBand)}. Chasing it would add spread.`
         : null),
   };
+}
+
+/** How often the rows of a size were set since its edge began, the first setting counted, as far as its readings show. */
+function settingsOf(
+  question: JudgeQuestion,
+  own: readonly JudgedReading[],
+  size: JudgeQuestion['sizes'][number],
+): number {
+  const rows = size.moves.map(({ register }) => register);
+  const began = Math.max(
+    -Infinity,
+    ...question.edges.filter(({ register }) => rows.includes(register)).map(({ at }) => at),
+  );
+  const held = own
+    .filter(({ at }) => at >= began)
+    .map((reading) => rows.map((register) => reading.held![register]).join(' '));
+  return held.filter((each, i) => i === 0 || each !== held[i - 1]).length || 1;
 }

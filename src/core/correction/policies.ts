@@ -1,8 +1,8 @@
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
-import { averageOfLast, harmonicShare, latest } from './estimate.ts';
+import { averageOfLast, harmonicShare, latest, trendAt, weighted } from './estimate.ts';
 
 /** When a reading leads to a correction (H14, H19): one choice a feature. The model weighs all readings of an edge; the others are the older schools. */
-export const POLICIES = ['model', 'everyPart', 'deadBand', 'average'] as const;
+export const POLICIES = ['model', 'everyPart', 'deadBand', 'average', 'ewma', 'trend', 'harmonic'] as const;
 export type Policy = (typeof POLICIES)[number];
 
 export interface Step {
@@ -31,12 +31,19 @@ export const POLICY_WORDS: Readonly<Record<Policy, string>> = {
   everyPart: 'every part',
   deadBand: 'outside the dead band',
   average: 'by the mean of several',
+  ewma: 'by a weighted mean, the newest most',
+  trend: 'along the line of the last ones',
+  harmonic: 'by harmonic shares after a set-up',
 };
 
 interface Asked {
   /** Deviations from the target, newest last; at least one. */
   deviations: readonly Length[];
   averageOf: number;
+  /** Places of the parts in the row of all parts cut, as many as deviations; one after the other where it is not given. */
+  at?: readonly number[];
+  /** How often the row was set since its edge began, the first time counted: a setting is corrected by its share once. */
+  settings?: number;
   signed: (value: Length) => string;
   unit: LengthUnit;
 }
@@ -69,6 +76,52 @@ function mean({ deviations, averageOf, signed, unit }: Asked): Estimate {
   };
 }
 
+/** The newest most, each older one by the same share less; as much memory as a mean of so many has. */
+function byWeights({ deviations, averageOf, signed, unit }: Asked): Estimate {
+  const lambda = 2 / (averageOf + 1);
+  const deviation = weighted(deviations, lambda);
+  return {
+    deviation,
+    words: `the weighted mean of ${deviations.length} parts`,
+    steps: [
+      {
+        label: `the newest by ${lambda.toFixed(2)}, the rest as before`,
+        sum: `${deviations.slice(-4).map(signed).join(' ')} → ${signed(deviation)} ${unit}`,
+      },
+    ],
+  };
+}
+
+/** Fewer points have no line worth following. */
+const LINE = 3;
+
+/** Where the line through the last parts will be at the next one. */
+function alongTheLine(asked: Asked): Estimate {
+  const { deviations, averageOf, signed, unit } = asked;
+  const of = Math.max(LINE, averageOf);
+  const at = (asked.at ?? deviations.map((_, i) => i)).slice(-of);
+  const used = deviations.slice(-of);
+  if (used.length < LINE)
+    return {
+      ...newest(asked),
+      wait: `Wait: ${used.length} of the ${LINE} readings a line takes, and the part is good.`,
+    };
+  const deviation = trendAt(at, used, at.at(-1)! + 1);
+  return {
+    deviation,
+    words: `the next part, along the line of ${used.length},`,
+    steps: [
+      {
+        label: `line through the last ${used.length}, at the next part`,
+        sum: `${used.map(signed).join(' ')} → ${signed(deviation)} ${unit}`,
+      },
+    ],
+  };
+}
+
+/** The share of the setting that is corrected now: the k-th by 1/k of what it shows. */
+const byShares = (asked: Asked): Estimate => afterSetUp(asked.settings ?? 1, asked);
+
 /** A set-up error is real, and is taken out at once, by ever smaller shares: the k-th part after it by 1/k of its deviation. */
 function afterSetUp(k: number, { deviations, signed, unit }: Asked): Estimate {
   const off = latest(deviations);
@@ -95,6 +148,9 @@ export const POLICY_RULES: Readonly<
   everyPart: { estimate: newest, leavesBand: false },
   deadBand: { estimate: newest, leavesBand: true },
   average: { estimate: mean, leavesBand: true },
+  ewma: { estimate: byWeights, leavesBand: true },
+  trend: { estimate: alongTheLine, leavesBand: true },
+  harmonic: { estimate: byShares, leavesBand: false },
 };
 
 /** What a policy makes of readings; a part out of its limits is answered for itself, and a set-up by its shares. */

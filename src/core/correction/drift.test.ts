@@ -1,0 +1,110 @@
+import { describe, expect, it } from 'vitest';
+
+import { chance } from '../../../tests/support/chance.ts';
+import { shareOut } from '../chart/capability.ts';
+import { bandOf } from './decide.ts';
+import { driftOf, FAR, measureEvery, type DriftQuestion } from './drift.ts';
+import { edgeState } from './edge-state.ts';
+
+const SIGMA = 2_000;
+/** Readings of every part of an edge that drifts, its row moved once on the way. */
+function question(
+  seed: number,
+  drift: number,
+  parts = 40,
+): DriftQuestion & { truth: (at: number) => number } {
+  const { normal } = chance(seed);
+  const truth = (at: number) => (2 + drift * at) * SIGMA;
+  const held = (at: number) => (at < 20 ? 0 : -3 * SIGMA);
+  const moves = [{ register: 0, by: 1 }];
+  return {
+    truth,
+    model: {
+      registers: 1,
+      sizes: [{ tolerance: 10 * SIGMA, moves }],
+      readings: Array.from({ length: parts }, (_, at) => ({
+        size: 0,
+        at,
+        deviation: truth(at) + held(at) + normal() * SIGMA,
+        held: [held(at)],
+      })),
+      edges: [],
+      next: parts,
+    },
+    size: 0,
+    held: [-3 * SIGMA],
+    lower: -5 * SIGMA,
+    upper: 5 * SIGMA,
+  };
+}
+
+describe('where a size goes', () => {
+  it('nine of ten parts lie in the fan, ten parts ahead, over two hundred edges', () => {
+    let inside = 0;
+    for (let seed = 1; seed <= 200; seed += 1) {
+      const ask = question(seed, 0.05);
+      const { fan } = driftOf(ask, 10);
+      const last = fan.at(-1)!;
+      expect(last.ahead).toBe(10);
+      const part = ask.truth(50) - 3 * SIGMA + chance(seed + 5_000).normal() * SIGMA;
+      if (part >= last.low && part <= last.high) inside += 1;
+    }
+    expect(inside).toBeGreaterThan(165);
+    expect(inside).toBeLessThan(196);
+  });
+
+  it('takes corrections out of the line: it goes on where the row was moved', () => {
+    const ask = question(3, 0.05);
+    const { points } = driftOf(ask, 10);
+    // as cut, the parts step by three sigma; uncorrected they do not
+    const mean = (from: number, to: number, pick: 'deviation' | 'uncorrected') =>
+      points.slice(from, to).reduce((sum, each) => sum + each[pick], 0) / (to - from) / SIGMA;
+    expect(mean(15, 20, 'deviation') - mean(20, 25, 'deviation')).toBeGreaterThan(1.5);
+    expect(Math.abs(mean(15, 20, 'uncorrected') - mean(20, 25, 'uncorrected'))).toBeLessThan(1.5);
+    expect(points.at(-1)!.uncorrected).toBeCloseTo(points.at(-1)!.deviation, 6);
+  });
+
+  it('parts to the next move and to the limit are those found by looking at each part in turn', () => {
+    for (const [seed, drift] of [
+      [1, 0.2],
+      [2, 0.1],
+      [3, -0.15],
+    ] as const) {
+      const ask = question(seed, drift);
+      const { toMove, toLimit, state } = driftOf(ask, 10);
+      const mean = (ahead: number) =>
+        edgeState({ ...ask.model, next: ask.model.next + ahead }).sizes[0]!.mean + ask.held[0]!;
+      const first = (holds: (m: number) => boolean) => {
+        for (let ahead = 0; ahead <= FAR; ahead += 1) if (holds(mean(ahead))) return ahead;
+        return null;
+      };
+      expect(toMove).toBe(first((m) => Math.abs(m) > bandOf(state)));
+      expect(toLimit).toBe(first((m) => m > ask.upper || m < ask.lower));
+    }
+  });
+
+  it('foretells no limit where no drift is seen', () => {
+    const { toMove, toLimit } = driftOf({ ...question(4, 0), held: [-2 * SIGMA] }, 10);
+    expect([toMove, toLimit]).toEqual([null, null]);
+  });
+});
+
+describe('how often to measure', () => {
+  it('is the most parts for which no part is out more likely than said, by looking at each', () => {
+    const ask = question(7, 0.1);
+    const found = measureEvery(ask, 0.001);
+    const state = edgeState(ask.model).sizes[0]!;
+    const risk = (ahead: number) => {
+      const then = edgeState({ ...ask.model, next: ask.model.next + ahead }).sizes[0]!;
+      // set to the middle at worst: what the drift brings until then, and what nobody knows
+      return shareOut(then.mean - state.mean, Math.hypot(then.error, then.noise), ask.lower, ask.upper);
+    };
+    expect(found).toBeGreaterThan(3);
+    expect(risk(found)).toBeLessThan(0.02);
+    expect(risk(found * 2)).toBeGreaterThan(0.001);
+    // who allows more, measures less often; tighter limits, more often
+    expect(measureEvery(ask, 0.01)).toBeGreaterThan(found);
+    expect(measureEvery({ ...ask, lower: -4 * SIGMA, upper: 4 * SIGMA }, 0.001)).toBeLessThan(found);
+    expect(measureEvery({ ...ask, lower: -SIGMA, upper: SIGMA }, 0.001)).toBe(0);
+  });
+});

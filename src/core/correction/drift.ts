@@ -1,0 +1,114 @@
+import { shareOut } from '../chart/capability.ts';
+import { aimsOf, bandOf } from './decide.ts';
+import { edgeState, type ModelQuestion, type SizeState } from './edge-state.ts';
+
+/** One size of a set-up, and what its rows hold now. All lengths in nanometres, sizes as deviations from the target. */
+export interface DriftQuestion {
+  model: ModelQuestion;
+  size: number;
+  held: readonly number[];
+  /** Limits less the target. */
+  lower: number;
+  upper: number;
+}
+
+export interface FanPoint {
+  /** Parts from the next one, which is 0. */
+  ahead: number;
+  mean: number;
+  /** Where nine parts of ten will be. */
+  low: number;
+  high: number;
+}
+
+export interface Drift {
+  /** The readings: where the part was, and where it would have been with the rows as they are now. */
+  points: { at: number; deviation: number; uncorrected: number }[];
+  state: SizeState;
+  /** Mean of the next part. */
+  now: number;
+  fan: FanPoint[];
+  /** Parts until it stands off by what is worth a move; until its mean is out of limits. Null: not within `FAR` parts. */
+  toMove: number | null;
+  toLimit: number | null;
+}
+
+/** Parts that are looked ahead at most. */
+export const FAR = 500;
+/** Nine of ten of a normal spread. */
+const NINE_OF_TEN = 1.645;
+const STEPS = 12;
+
+const offOf = ({ model, size, held }: DriftQuestion) =>
+  model.sizes[size]!.moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0);
+
+/** The state of the size so many parts from the next. */
+const stateIn = (question: DriftQuestion, ahead: number) =>
+  edgeState({ ...question.model, next: question.model.next + ahead }).sizes[question.size]!;
+
+/** The first number of parts from 0 to `FAR` for which it is so, if it stays so from there on; null where it is not so by then. */
+function firstFor(holds: (parts: number) => boolean): number | null {
+  if (holds(0)) return 0;
+  if (!holds(FAR)) return null;
+  let [no, yes] = [0, FAR];
+  while (yes - no > 1) {
+    const middle = (no + yes) >> 1;
+    if (holds(middle)) yes = middle;
+    else no = middle;
+  }
+  return yes;
+}
+
+/** Where a size has been, what it would have been without corrections, and where it will go if nothing is touched. */
+export function driftOf(question: DriftQuestion, ahead: number): Drift {
+  const { model, size, lower, upper } = question;
+  const off = offOf(question);
+  const { moves } = model.sizes[size]!;
+  const state = stateIn(question, 0);
+  const band = bandOf(state);
+  const at = (parts: number) => stateIn(question, parts);
+  return {
+    points: model.readings
+      .filter((reading) => reading.size === size)
+      .map(({ at: place, deviation, held }) => ({
+        at: place,
+        deviation,
+        uncorrected: deviation - moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0) + off,
+      })),
+    state,
+    now: state.mean + off,
+    fan: Array.from({ length: STEPS + 1 }, (_, i) => {
+      const parts = Math.round((ahead * i) / STEPS);
+      const { mean, error, noise } = at(parts);
+      const reach = NINE_OF_TEN * Math.hypot(error, noise);
+      return { ahead: parts, mean: mean + off, low: mean + off - reach, high: mean + off + reach };
+    }),
+    // a drift that is not surely one leads nowhere that could be foretold
+    toMove:
+      Math.abs(state.drift) > 2 * state.driftError
+        ? firstFor((parts) => Math.abs(at(parts).mean + off) > band)
+        : null,
+    toLimit:
+      Math.abs(state.drift) > 2 * state.driftError
+        ? firstFor((parts) => at(parts).mean + off > upper || at(parts).mean + off < lower)
+        : null,
+  };
+}
+
+/**
+ * How many parts may be cut between two readings, if each is answered by what is best, so that no part is out with a likelihood
+ * above `risk`: what is not known of the edge grows with every part that nobody measures.
+ *
+ * @returns parts, at most `FAR`; 0 where the spread of single parts alone is more than that.
+ */
+export function measureEvery(question: DriftQuestion, risk: number): number {
+  const { lower, upper } = question;
+  const state = stateIn(question, 0);
+  const { best } = aimsOf({ ...state, moves: [], lower, upper }, 1);
+  const tooRisky = (parts: number) => {
+    const { mean, error, noise } = stateIn(question, parts);
+    return shareOut(best + mean - state.mean, Math.hypot(error, noise), lower, upper) > risk;
+  };
+  const first = firstFor(tooRisky);
+  return first === null ? FAR : first;
+}

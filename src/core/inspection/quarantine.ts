@@ -1,0 +1,74 @@
+import type { FeatureKind, Limits } from './feature.ts';
+import { standing, type Standing } from './feature.ts';
+import type { Length } from '../units/length.ts';
+
+/**
+ * On which side of its limits a size still has material to take away (common practice, no source): there a part can be cut again;
+ * on the other it is scrap. Null: cutting again helps on neither side.
+ */
+const MATERIAL_LEFT: Readonly<Record<FeatureKind, 'over' | 'under' | null>> = {
+  outsideDiameter: 'over',
+  bore: 'under',
+  faceLength: 'over',
+  shoulder: 'under',
+  partedLength: 'over',
+  grooveWidth: 'under',
+  height: 'over',
+  depth: 'under',
+  outsideWidth: 'over',
+  pocketWidth: 'under',
+  wall: 'over',
+  cutHole: 'under',
+  dialledBore: 'under',
+  position: null,
+};
+
+export const fateOf = (kind: FeatureKind, side: Exclude<Standing, 'in'>): 'rework' | 'scrap' =>
+  MATERIAL_LEFT[kind] === side ? 'rework' : 'scrap';
+
+export interface MeasuredPart {
+  part: number;
+  measured: Length;
+}
+
+/** Parts of one series that may be bad: from the one after the last good reading to the one before the next. */
+export interface Suspect {
+  /** The first bad reading among them, and its side. */
+  part: number;
+  measured: Length;
+  side: Exclude<Standing, 'in'>;
+  fate: 'rework' | 'scrap';
+  first: number;
+  /** Null: no good part was measured since, all that was cut is suspect. */
+  last: number | null;
+  /** Nothing good was measured before: all from the first part on is suspect. */
+  fromStart: boolean;
+}
+
+/** What to set aside after readings that are out of limits, newest last; readings in the order of their parts. */
+export function suspectParts(
+  readings: readonly MeasuredPart[],
+  limits: Limits & { kind: FeatureKind },
+): Suspect[] {
+  const found: Suspect[] = [];
+  let [good, open] = [null as number | null, null as Suspect | null];
+  for (const { part, measured } of readings) {
+    const side = standing(measured, limits);
+    if (side === 'in') {
+      if (open) open.last = Math.max(open.part, part - 1);
+      [good, open] = [part, null];
+    } else if (!open) {
+      open = {
+        part,
+        measured,
+        side,
+        fate: fateOf(limits.kind, side),
+        first: good === null ? 1 : Math.min(part, good + 1),
+        last: null,
+        fromStart: good === null,
+      };
+      found.push(open);
+    } else if (side !== open.side) open.fate = 'scrap';
+  }
+  return found;
+}
