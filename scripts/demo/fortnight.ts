@@ -184,7 +184,7 @@ async function count(told: Told, stand: Stand, operator: Person): Promise<void> 
 }
 
 /** A tool has its full life again. */
-const renew = (
+export const renew = (
   setter: Person,
   machineId: number,
   tool: Awaited<ReturnType<typeof countedTools>>[number],

@@ -17,6 +17,7 @@ import { startRenewal } from '../../src/server/renewals.ts';
 import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
 import { fortnight } from './fortnight.ts';
+import { quarter } from './quarter.ts';
 import { cribWork } from './crib.ts';
 import { addPeople } from './people.ts';
 
@@ -31,7 +32,7 @@ const MACHINE_OF: Readonly<Record<string, string>> = {
 };
 
 /**
- * Loads Weirside through the importers and the acts that its people use, told over two weeks and a day and a half, so that
+ * Loads Weirside through the importers and the acts that its people use, told over three months, two weeks and a day and a half, so that
  * there are leaves to turn back to. Works on one connection: POOL_SIZE must be 1.
  */
 export async function loadDemo(now = new Date()): Promise<void> {
@@ -56,7 +57,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
     });
 
   const DAYS = 14 * 24;
-  await at(DAYS + 38);
+  const BEGUN = 104 * 24;
+  await at(BEGUN);
   for (const name of filesIn('machines')) await bring(`machines/${name}`, lead!);
   await bring('components.csv', crib!);
   await bring('assemblies.csv', crib!);
@@ -84,13 +86,21 @@ export async function loadDemo(now = new Date()): Promise<void> {
   for (const name of filesIn('plans'))
     await bring(`plans/${name}`, inspector!, { programId: programs.get(name.split('-')[0]!)! });
 
-  await at(DAYS + 36);
+  await at(BEGUN - 2);
   const loaded = await loadMachines(setter!, machine, assembly);
-  await at(DAYS + 35.8);
+  await at(BEGUN - 2.2);
   await setRows(setter!, loaded, machine.get('Curlew')!);
 
   // all that came with the cell have their labels; what is built later has none yet
   await must(recordLabels(as(crib!), [...assembly.keys()]));
+  await quarter({
+    at,
+    lead: lead!,
+    setter: setter!,
+    operator: second!,
+    machineId: machine.get('Fulmar')!,
+    programId: programs.get('O6105')!,
+  });
   await fortnight(
     { now, at, lead: lead!, setter: setter!, operators: [operator!, second!, setter!], machines: machine, programs },
     new Date(now.getTime() - (DAYS + 35) * 3_600_000),

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readFeature, type PlannedFeature } from '../core/formats/plan-file.ts';
+import { POLICY_WORDS, type Policy } from '../core/correction/policies.ts';
 import type { FeatureAim } from '../core/correction/propose.ts';
 import type { Remark, ToolCall } from '../core/program/reading.ts';
 import type { CutterBy } from '../core/readiness/question.ts';
@@ -239,6 +240,37 @@ export async function importPlan(
   );
   return planned.length;
 }
+
+/** Has a feature corrected by another school, one that takes several readings by three at least, as the lab tried it; refused where somebody changed it since it was looked at. */
+export const adoptSchool = (asking: Asking, adopted: { featureId: number; policy: Policy; was: Policy }) =>
+  once(asking, 'adoptSchool', adopted, async (db) => {
+    const feature = await featureById(db, adopted.featureId);
+    if (!feature) throw new Refused('That feature no longer exists.');
+    await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [
+      `plan ${feature.machineId} ${feature.programNumber}`,
+    ]);
+    const changed = await db.query(
+      `UPDATE feature SET policy = $2, average_of = CASE WHEN $2 = ANY('{average,ewma,trend}') THEN greatest(average_of, 3) ELSE average_of END
+       WHERE id = $1 AND policy = $3`,
+      [feature.id, adopted.policy, adopted.was],
+    );
+    if (changed.rowCount === 0)
+      throw new Refused('Somebody changed this feature meanwhile. Look at it again, then change it.');
+    const program = await row<{ id: number }>(
+      db,
+      'SELECT max(g.id) AS id FROM program g WHERE g.machine_id = $1 AND g.number = $2',
+      [feature.machineId, feature.programNumber],
+    );
+    await append(
+      db,
+      entry.program('plan', {
+        personId: asking.personId,
+        machineId: feature.machineId,
+        programId: program!.id,
+        said: `${feature.name} of ${feature.programNumber} is corrected ${POLICY_WORDS[adopted.policy]} from now on.`,
+      }),
+    );
+  });
 
 /** Says who knows the cutter's diameter in a program. */
 export function setCutterBy(asking: Asking, change: { programId: number; to: CutterBy }) {

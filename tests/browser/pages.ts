@@ -27,6 +27,7 @@ export const PAGES = [
   '/machines/1/numbers',
   '/programs',
   '/programs/5',
+  '/programs/5/drift',
   '/corrections',
   '/corrections/1',
   '/corrections/4',

@@ -62,16 +62,19 @@ const mean = (values: readonly number[]) => values.reduce((sum, each) => sum + e
 /**
  * Individuals and moving ranges: the spread of single parts from the ranges of neighbours, σ = mean range / 1.128.
  *
- * @throws RangeError with fewer than two values.
+ * @param moving ranges to take the spread from, where not all neighbours may be compared; by default all are.
+ * @throws RangeError with fewer than two values, or without a range.
  * Source: NIST/SEMATECH e-Handbook 6.3.2.2 (memory).
  */
-export function individuals(values: readonly number[]): {
+export function individuals(
+  values: readonly number[],
+  moving: readonly number[] = values.slice(1).map((each, i) => Math.abs(each - values[i]!)),
+): {
   sigma: number;
   x: ControlChart;
   ranges: ControlChart;
 } {
-  if (values.length < 2) throw new RangeError('a moving range takes two values');
-  const moving = values.slice(1).map((each, i) => Math.abs(each - values[i]!));
+  if (values.length < 2 || moving.length === 0) throw new RangeError('a moving range takes two values');
   const range = mean(moving);
   const sigma = range / CONSTANTS.d2[0];
   const centre = mean(values);
@@ -86,7 +89,7 @@ export function individuals(values: readonly number[]): {
       signals: signalsOf(values, centre, sigma),
     },
     ranges: {
-      points: moving,
+      points: [...moving],
       centre: range,
       upper: top,
       lower: 0,

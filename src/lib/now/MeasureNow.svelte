@@ -144,7 +144,11 @@
         >{/if}
     </div>
   {/if}
-  {#if feature.readings.length > 1}<RunChart {feature} {unit} />{/if}
+  {#if feature.readings.length > 1}<RunChart {feature} {unit} />
+    <a
+      class="inline-flex min-h-11 items-center underline"
+      href="/programs/{program.id}/drift?feature={feature.id}">Where it goes, and how often to measure</a
+    >{/if}
 
   <details class="mt-2" open={features.length > 1}>
     <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold">

@@ -46,7 +46,11 @@
         <tbody>
           {#each features as feature (feature.id)}
             <tr>
-              <th scope="row">{feature.name}</th><td>{FEATURE_WORDS[feature.kind]}</td>
+              <th scope="row"
+                ><a class="underline" href="/programs/{program.id}/drift?feature={feature.id}"
+                  >{feature.name}</a
+                ></th
+              ><td>{FEATURE_WORDS[feature.kind]}</td>
               <td class="number"><Size value={feature.nominal} {unit} bare /></td><td class="number"
                 ><Size value={feature.upper} {unit} bare signed /></td
               ><td class="number"><Size value={feature.lower} {unit} bare signed /></td><td class="number"

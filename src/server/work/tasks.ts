@@ -1,9 +1,19 @@
 import { carry } from '../../core/changer/carry.ts';
 import { loadPlan } from '../../core/changer/load-plan.ts';
 import { makeRoom } from '../../core/changer/make-room.ts';
+import { replay, tryPolicies } from '../../core/correction/lab.ts';
 import { askAgain, readToolFile } from '../../core/formats/tool-file.ts';
 import { readProgram } from '../../core/program/read-program.ts';
 
 /** What is worked out beside the request's thread: data in, data out. */
-export const TASKS = { carry, loadPlan, makeRoom, readProgram, readToolFile, askAgain } as const;
+export const TASKS = {
+  carry,
+  loadPlan,
+  makeRoom,
+  readProgram,
+  readToolFile,
+  askAgain,
+  replay,
+  tryPolicies,
+} as const;
 export type Task = keyof typeof TASKS;

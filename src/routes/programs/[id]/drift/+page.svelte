@@ -1,0 +1,151 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { formatLength, formatWithUnit } from '$core/units/format-length';
+  import { nanometres } from '$core/units/length';
+
+  import ControlChart from './ControlChart.svelte';
+  import DriftChart from './DriftChart.svelte';
+  import Lab from './Lab.svelte';
+
+  let { data } = $props();
+  const unit = $derived(data.machine.unit);
+  const decimals = $derived(unit === 'mm' ? 4 : 5);
+  const show = (value: number) => formatLength(nanometres(Math.round(value)), unit, { decimals });
+  const signed = (value: number) =>
+    formatLength(nanometres(Math.round(value)), unit, { decimals, sign: 'always' });
+  const state = $derived(data.page?.drift.state);
+  const sure = $derived(state !== undefined && Math.abs(state.drift) > 2 * state.driftError);
+  /** Parts as time at the machine, where a job of this program runs. */
+  const lasting = (parts: number) => {
+    if (data.cycle === null) return '';
+    const minutes = Math.round((parts * data.cycle) / 60_000);
+    return minutes < 120 ? `, ${minutes} min` : `, ${(minutes / 60).toFixed(1)} h`;
+  };
+  const inParts = (parts: number | null) =>
+    parts === null ? 'not in sight' : parts === 0 ? 'now' : `in ${parts} parts${lasting(parts)}`;
+  const ask = (feature: number, risk: number) =>
+    void goto(`?feature=${feature}&risk=${risk}`, { noScroll: true, keepFocus: true });
+</script>
+
+<svelte:head><title>{data.feature?.name ?? 'Drift'}, {data.program.number} · Tin Almanac</title></svelte:head>
+
+<header
+  class="mt-4 flex flex-wrap items-end gap-x-5 gap-y-2 border-b-[3px] border-double border-base-content pb-2"
+>
+  <h1 class="text-3xl">{data.feature?.name ?? 'Drift'}</h1>
+  <p class="text-xl">
+    <a class="underline" href="/programs/{data.program.id}">{data.program.number}</a>, {data.machine.name}
+  </p>
+  {#if data.feature}<select
+      class="select ml-auto max-w-xs"
+      aria-label="Feature"
+      value={data.feature.id}
+      onchange={(event) => ask(Number(event.currentTarget.value), data.risk)}
+      >{#each data.features as each (each.id)}<option value={each.id}>{each.name}</option>{/each}</select
+    >{/if}
+</header>
+
+{#if !data.feature}
+  <p class="mt-4">{data.program.number} has no measuring plan yet.</p>
+{:else if !data.page || !state}
+  <p class="mt-4">
+    Nothing to draw: {data.feature.name} was not measured yet, or no offset moves it.
+    <a class="underline" href="/machines/{data.machine.id}/now?feature={data.feature.id}">Type a reading</a>
+  </p>
+{:else}
+  {@const { page } = data}
+  {#each page.suspects as suspect (suspect.part)}
+    <p class="caution mt-3 text-lg" role="alert">
+      Part {suspect.part} measured {formatWithUnit(suspect.measured, unit)}, {suspect.side === 'over'
+        ? 'over its upper limit'
+        : 'under its lower limit'}. Set aside {suspect.last === null
+        ? `every part from ${suspect.first} on`
+        : suspect.first === suspect.last
+          ? `part ${suspect.first}`
+          : `parts ${suspect.first} to ${suspect.last}`}{suspect.fromStart
+        ? ': nothing good was measured before it'
+        : ''}. {suspect.fate === 'rework'
+        ? 'There is material left on this side: measure each, and cut again what is out.'
+        : 'No material is left on this side: measure each, and scrap what is out.'}
+    </p>
+  {/each}
+  <div class="mt-3 grid gap-6 lg:grid-cols-[1fr_20rem]">
+    <DriftChart
+      {page}
+      feature={data.feature}
+      {unit}
+      words="{page.points.length} readings of {data.feature.name} and where it goes"
+    />
+    <dl class="grid content-start gap-x-4 gap-y-1">
+      <dt class="small-words">Stands</dt>
+      <dd class="font-display text-2xl">
+        {signed(page.drift.now)} <span class="text-base">{unit} ± {show(2 * state.error)}</span>
+      </dd>
+      <dt class="small-words">Changes in ten parts</dt>
+      <dd class="font-display text-2xl">
+        {signed(10 * state.drift)} <span class="text-base">± {show(20 * state.driftError)}</span>
+        {#if !sure}<span class="small-words block">It cannot be told from standing still.</span>{/if}
+      </dd>
+      <dt class="small-words">Single parts differ by</dt>
+      <dd class="font-display text-2xl">± {show(state.noise)}</dd>
+      <dt class="small-words">Next correction</dt>
+      <dd class="text-lg">{inParts(page.drift.toMove)}</dd>
+      <dt class="small-words">Its mean leaves the limits</dt>
+      <dd class="text-lg">{inParts(page.drift.toLimit)}</dd>
+      <dt class="small-words">Measure every</dt>
+      <dd class="text-lg">
+        {page.every <= 1 ? 'part' : `${page.every} parts`}
+        <select
+          class="select mt-1"
+          aria-label="Chance of a bad part"
+          value={data.risk}
+          onchange={(event) => ask(data.feature!.id, Number(event.currentTarget.value))}
+          >{#each data.risks as risk (risk)}<option value={risk}>for 1 bad part in {1 / risk}</option
+            >{/each}</select
+        >
+        <span class="small-words block"
+          >{page.spreads
+            ? 'Even so: the spread of single parts alone puts more out than that.'
+            : page.every === 0
+              ? 'It is not known well enough yet where the edge stands: the next part first.'
+              : `It is measured every ${page.measured === 1 ? 'part' : `${page.measured} parts`} now.`}</span
+        >
+      </dd>
+    </dl>
+  </div>
+
+  <section class="mt-8" aria-labelledby="charts">
+    <h2 id="charts" class="text-2xl">Charts</h2>
+    {#if page.charts}
+      <div class="mt-2 grid gap-6 md:grid-cols-2 xl:grid-cols-4">
+        <ControlChart chart={page.charts.x} title="Single parts off the aim" show={signed} />
+        <ControlChart chart={page.charts.ranges} title="Moving ranges, corrections taken out" {show} />
+        <ControlChart chart={page.charts.ewma} title="EWMA, newest by 0.3" show={signed} />
+        {#if page.charts.groups}<ControlChart
+            chart={page.charts.groups.x}
+            title="Averages of five"
+            show={signed}
+          />{/if}
+      </div>
+      <p class="mt-3">
+        {#if page.within}With corrections taken out: <b>Cp {page.within.cp.toFixed(2)}</b>, Cpk {page.within.cpk.toFixed(
+            2,
+          )}.{/if}
+        {#if page.cut}As cut: <b>Pp {page.cut.cp.toFixed(2)}</b> ({page.cut.cpBetween
+            .map((each) => each.toFixed(2))
+            .join(' to ')}), Ppk {page.cut.cpk.toFixed(2)} ({page.cut.cpkBetween
+            .map((each) => each.toFixed(2))
+            .join(' to ')}), of {page.points.length} parts.{:else}Fewer than 25 parts say too little of what
+          was cut.{/if}
+      </p>
+    {:else}<p class="mt-1">A chart takes five readings.</p>{/if}
+  </section>
+
+  <Lab
+    feature={data.feature}
+    able={page.lab !== null && page.points.length > 1}
+    mayAdopt={data.mayAdopt}
+    {show}
+    {unit}
+  />
+{/if}

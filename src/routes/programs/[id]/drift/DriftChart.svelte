@@ -1,0 +1,157 @@
+<script lang="ts">
+  import type { Length, LengthUnit } from '$core/units/length';
+  import { inUnit } from '$core/units/length';
+  import {
+    Chart,
+    Filler,
+    LinearScale,
+    LineController,
+    LineElement,
+    PointElement,
+    ScatterController,
+    Tooltip,
+    type ChartDataset,
+  } from 'chart.js';
+  import { onMount } from 'svelte';
+
+  import type { PageData } from './$types';
+
+  interface Props {
+    page: NonNullable<PageData['page']>;
+    feature: { target: Length; nominal: Length; upper: Length; lower: Length };
+    unit: LengthUnit;
+    words: string;
+  }
+  let { page, feature, unit, words }: Props = $props();
+  let canvas = $state<HTMLCanvasElement>();
+  let chart: Chart | undefined;
+  Chart.register(LineController, ScatterController, LineElement, PointElement, LinearScale, Filler, Tooltip);
+
+  /** Upright lines where a new edge began, and a tick at the foot for each correction. */
+  const steps = {
+    id: 'steps',
+    beforeDatasetsDraw(drawn: Chart) {
+      const { ctx, chartArea: area, scales } = drawn;
+      ctx.save();
+      ctx.strokeStyle = getComputedStyle(drawn.canvas).color;
+      for (const step of page.steps) {
+        const x = scales.x!.getPixelForValue(step.at);
+        if (x < area.left || x > area.right) continue;
+        ctx.lineWidth = 2;
+        ctx.beginPath();
+        ctx.moveTo(x, step.kind === 'edge' ? area.top : area.bottom - 9);
+        ctx.lineTo(x, area.bottom);
+        ctx.stroke();
+      }
+      ctx.restore();
+    },
+  };
+
+  function draw() {
+    if (!canvas) return;
+    const style = getComputedStyle(canvas);
+    const ink = style.color;
+    const accent = style.getPropertyValue('--color-accent').trim();
+    const shade = style.getPropertyValue('--color-base-300').trim();
+    const { points, drift } = page;
+    const size = (deviation: number) => inUnit(feature.target + deviation, unit);
+    const last = points.at(-1)!.at + 1;
+    const bounds = [feature.lower, feature.upper].map(
+      (limit) => feature.nominal + limit - feature.target,
+    ) as [number, number];
+    const room = (bounds[1] - bounds[0]) / 3;
+    const cut = points.map(({ deviation }) => deviation);
+    const ends = [points[0]!.at, last + drift.fan.at(-1)!.ahead];
+    const level = (label: string, deviation: number, dash: number[]): ChartDataset<'line'> => ({
+      label,
+      data: ends.map((x) => ({ x, y: size(deviation) })),
+      borderColor: ink,
+      borderWidth: 1,
+      borderDash: dash,
+      pointRadius: 0,
+    });
+    const fan = (label: string, pick: 'low' | 'mean' | 'high', more: Partial<ChartDataset<'line'>>) => ({
+      label,
+      data: drift.fan.map((each) => ({ x: last + each.ahead, y: size(each[pick]) })),
+      borderColor: shade,
+      borderWidth: 0,
+      pointRadius: 0,
+      ...more,
+    });
+    const lines: ChartDataset<'line'>[] = [
+      {
+        label: 'as cut',
+        data: points.map(({ at, deviation }) => ({ x: at, y: size(deviation) })),
+        borderColor: accent,
+        backgroundColor: accent,
+        borderWidth: 1.5,
+        pointRadius: 3.5,
+      },
+      {
+        label: 'with the row as it is now all along',
+        data: points.map(({ at, uncorrected }) => ({ x: at, y: size(uncorrected) })),
+        borderColor: ink,
+        borderWidth: 1,
+        borderDash: [1, 3],
+        pointRadius: 0,
+      },
+      fan('nine parts of ten, low', 'low', { fill: '+1' as never, backgroundColor: shade }),
+      fan('nine parts of ten, high', 'high', {}),
+      fan('foretold', 'mean', { borderColor: accent, borderWidth: 2, borderDash: [6, 3] }),
+      level('upper limit', bounds[1], []),
+      level('lower limit', bounds[0], []),
+      level('aim', 0, [6, 4]),
+    ];
+    chart?.destroy();
+    chart = new Chart(canvas, {
+      type: 'line',
+      data: { datasets: lines },
+      plugins: [steps],
+      options: {
+        animation: false,
+        maintainAspectRatio: false,
+        scales: {
+          x: {
+            type: 'linear',
+            min: ends[0],
+            max: ends[1],
+            ticks: {
+              color: ink,
+              precision: 0,
+              font: { family: 'Barlow Semi Condensed', size: 13 },
+              callback: (value) => partAt(Number(value)),
+            },
+            grid: { display: false },
+            title: { display: true, text: 'part', color: ink },
+          },
+          y: {
+            // far ahead the fan is wider than anything that matters
+            min: size(Math.min(bounds[0] - room, ...cut)),
+            max: size(Math.max(bounds[1] + room, ...cut)),
+            ticks: {
+              color: ink,
+              font: { family: 'Barlow Semi Condensed', size: 13 },
+              callback: (value) => Number(value).toFixed(unit === 'mm' ? 3 : 4),
+            },
+            grid: { display: false },
+          },
+        },
+      },
+    });
+  }
+  /** The number of the part at a place of the axis: parts are counted from the nearest reading before it. */
+  function partAt(at: number): string {
+    const before = page.points.filter((each) => each.at <= at).at(-1) ?? page.points[0]!;
+    return String(before.part + Math.round(at - before.at));
+  }
+  onMount(() => () => chart?.destroy());
+  $effect(draw);
+</script>
+
+<figure>
+  <div class="relative mt-1 h-72"><canvas bind:this={canvas} aria-label={words}></canvas></div>
+  <figcaption class="small-words mt-1">
+    Line: as cut. Dots: as if the row had stood as it does now all along. Shaded: where nine parts of ten will
+    be if nothing is touched. Upright: a new edge, or its row set anew. Ticks at the foot: corrections.
+  </figcaption>
+</figure>

@@ -1,0 +1,224 @@
+import { capability, indices, shareOut, type Capability } from '../core/chart/capability.ts';
+import { averages, ewma, individuals, type ControlChart } from '../core/chart/control-chart.ts';
+import { seriesOf } from '../core/correction/cut-with.ts';
+import { driftOf, measureEvery, type Drift, type DriftQuestion } from '../core/correction/drift.ts';
+import { edgeState } from '../core/correction/edge-state.ts';
+import { modelOf } from '../core/correction/judge-question.ts';
+import type { LabHistory, LabProcess, LabSize } from '../core/correction/lab.ts';
+import { largest, smallest } from '../core/inspection/feature.ts';
+import { suspectParts, type Suspect } from '../core/inspection/quarantine.ts';
+import type { Length } from '../core/units/length.ts';
+import { rows, type Db } from './db.ts';
+import { evidenceOf, type Evidence } from './evidence.ts';
+import type { Machine } from './machines.ts';
+import type { Feature } from './programs.ts';
+
+interface Read {
+  id: number;
+  jobId: number | null;
+  programId: number;
+  part: number;
+  measured: Length;
+  at: Date;
+  person: string;
+}
+
+/** A step on the chart: where it lies in the row of parts, and what happened there. */
+export interface ChartStep {
+  at: number;
+  words: string;
+  kind: 'correction' | 'edge';
+}
+
+export interface DriftPage {
+  points: { at: number; part: number; deviation: number; uncorrected: number }[];
+  drift: Drift;
+  steps: ChartStep[];
+  /** Parts between two readings that hold the risk; and between two that were typed. */
+  every: number;
+  measured: number;
+  /** The spread of single parts alone puts more out than the risk that was asked for. */
+  spreads: boolean;
+  charts: {
+    x: ControlChart;
+    ranges: ControlChart;
+    ewma: ControlChart;
+    groups: { x: ControlChart; ranges: ControlChart } | null;
+  } | null;
+  /** What the parts as cut make of their limits, and what they would without what was corrected. */
+  cut: Capability | null;
+  within: { cp: number; cpk: number } | null;
+  suspects: Suspect[];
+  lab: { size: LabSize; process: LabProcess; history: LabHistory } | null;
+}
+
+/** Fewer readings than this have no chart. */
+const CHARTED = 5;
+/** Weight of the newest in the EWMA that is drawn. Source: NIST/SEMATECH e-Handbook 6.3.2.4: 0.2 to 0.3 (memory). */
+const LAMBDA = 0.3;
+/** Parts of a group on the chart of averages. */
+const GROUP = 5;
+
+/** Where a size has been and where it goes; null where no register holds it, or nothing was measured. */
+export async function driftPage(
+  db: Db,
+  machine: Machine,
+  feature: Feature,
+  risk: number,
+): Promise<DriftPage | null> {
+  const evidence = await evidenceOf(db, machine, feature);
+  const index = evidence.features.findIndex(({ id }) => id === feature.id);
+  const question: DriftQuestion = {
+    model: modelOf(evidence),
+    size: index,
+    held: evidence.registers.map(({ value }) => value),
+    lower: smallest(feature) - feature.target,
+    upper: largest(feature) - feature.target,
+  };
+  const own = evidence.readings.filter((reading) => reading.size === index && reading.held !== null);
+  if (question.model.sizes[index]!.moves.length === 0 || own.length === 0) return null;
+  const read = await readOf(
+    db,
+    own.map(({ id }) => id),
+  );
+  const byId = new Map(read.map((each) => [each.id, each]));
+  const ahead = Math.max(10, Math.min(200, Math.ceil((own.at(-1)!.at - own[0]!.at) / 6)));
+  const drift = driftOf(question, ahead);
+  const points = drift.points.map((point, i) => ({ ...point, part: byId.get(own[i]!.id)!.part }));
+  const edges = evidence.edges
+    .filter(({ register }) => question.model.sizes[index]!.moves.some((each) => each.register === register))
+    .map(({ at }) => at);
+  const [values, within] = [points.map(({ deviation }) => deviation), rangesWithin(points, edges)];
+  const charted = values.length >= CHARTED && within.length > 0;
+  const single = charted ? individuals(values, within) : null;
+  const spread = Math.sqrt(
+    values.reduce((sum, each) => sum + (each - mean(values)) ** 2, 0) / Math.max(1, values.length - 1),
+  );
+  return {
+    points,
+    drift,
+    steps: [
+      ...edges.map((at): ChartStep => ({ at, kind: 'edge', words: 'new edge, or its row set anew' })),
+      ...correctionsOf(evidence, question),
+    ].sort((a, b) => a.at - b.at),
+    every: measureEvery(question, risk),
+    measured: evidence.every,
+    spreads: shareOut(0, drift.state.noise, question.lower, question.upper) > risk,
+    charts: single && {
+      x: single.x,
+      ranges: single.ranges,
+      ewma: ewma(values, { lambda: LAMBDA, target: 0, sigma: single.sigma }),
+      groups: values.length >= 2 * GROUP ? averages(values, GROUP) : null,
+    },
+    cut: capability(
+      { mean: mean(values), sigma: spread, parts: values.length },
+      question.lower,
+      question.upper,
+    ),
+    within:
+      single && single.sigma > 0 ? indices(mean(values), single.sigma, question.lower, question.upper) : null,
+    suspects: suspectsOf(read, feature),
+    lab: labOf(evidence, question, drift, feature, edges, machine),
+  };
+}
+
+const mean = (values: readonly number[]) => values.reduce((sum, each) => sum + each, 0) / values.length;
+
+const readOf = (db: Db, ids: readonly number[]) =>
+  rows<Read>(
+    db,
+    `SELECT r.id, r.job_id AS "jobId", r.program_id AS "programId", r.part, r.measured, r.at, p.name AS person
+     FROM reading r JOIN person p ON p.id = r.person_id WHERE r.id = ANY($1) ORDER BY r.id`,
+    [ids],
+  );
+
+/** Ranges between neighbours with what was corrected taken out; none across a new edge. */
+const rangesWithin = (points: readonly { at: number; uncorrected: number }[], edges: readonly number[]) =>
+  points
+    .slice(1)
+    .flatMap((point, i) =>
+      edges.some((at) => at > points[i]!.at && at <= point.at)
+        ? []
+        : [Math.abs(point.uncorrected - points[i]!.uncorrected)],
+    );
+
+/** Corrections of the rows of a size, each between the last part cut before it and the first after. */
+const correctionsOf = (evidence: Evidence, { model, size }: DriftQuestion): ChartStep[] =>
+  evidence.keyed.flatMap((keyed): ChartStep[] => {
+    if (!model.sizes[size]!.moves.some(({ register }) => register === keyed.register)) return [];
+    const first = keyed.since.map((i) => evidence.readings[i]!.at);
+    const { row } = evidence.registers[keyed.register]!;
+    return [
+      {
+        at: first.length > 0 ? Math.min(...first) - 0.5 : evidence.next - 0.5,
+        kind: 'correction',
+        words: `row ${row} by ${(keyed.to - keyed.from) / 1000} µm`,
+      },
+    ];
+  });
+
+/** What to set aside, of the newest series that was measured. */
+function suspectsOf(read: readonly Read[], feature: Feature): Suspect[] {
+  const newest = read.at(-1)!;
+  // two readings of one part: the later is the one that counts
+  const parts = new Map(
+    read.filter((each) => seriesOf(each) === seriesOf(newest)).map(({ part, measured }) => [part, measured]),
+  );
+  return suspectParts(
+    [...parts].map(([part, measured]) => ({ part, measured })).sort((a, b) => a.part - b.part),
+    feature,
+  );
+}
+
+/** A mean, and a line, takes so many at least. */
+const FEW = 3;
+/** Parts an edge cuts where nobody knows. */
+const EDGE_PARTS = 200;
+
+/** What the lab is told; null for a size that answers to several rows, or to one that other sizes share. */
+function labOf(
+  evidence: Evidence,
+  question: DriftQuestion,
+  drift: Drift,
+  feature: Feature,
+  edges: readonly number[],
+  machine: Machine,
+): DriftPage['lab'] {
+  const [only, ...more] = question.model.sizes[question.size]!.moves;
+  if (!only || more.length > 0) return null;
+  const { noise, drift: slope, driftError } = drift.state;
+  const begins = [drift.points[0]!.at, ...edges];
+  const lengths = begins.slice(1).map((at, i) => at - begins[i]!);
+  const zero = -only.by * evidence.registers[only.register]!.value;
+  const firsts = begins.flatMap((at) => {
+    const point = drift.points.find((each) => each.at >= at);
+    return point ? [point.uncorrected + zero] : [];
+  });
+  return {
+    size: {
+      lower: question.lower,
+      upper: question.upper,
+      deadBand: feature.deadBand,
+      averageOf: Math.max(FEW, feature.averageOf),
+      increment: machine.increment,
+      by: only.by,
+    },
+    process: {
+      noise,
+      // as far off as each was from what the readings before it foretold, in parts' spreads
+      residuals: edgeState(question.model)
+        .innovations.filter((_, i) => question.model.readings[i]!.size === question.size)
+        .slice(1)
+        .map(({ off, deviation }) => (off / deviation) * noise),
+      drift: slope,
+      driftError,
+      first: firsts.length > 1 ? Math.hypot(...firsts) / Math.sqrt(firsts.length) : 3 * noise,
+      edgeParts: Math.max(10, Math.round(lengths.length > 0 ? mean(lengths) : EDGE_PARTS)),
+      every: Math.max(1, Math.round(evidence.every)),
+    },
+    history: {
+      parts: drift.points.map(({ at, uncorrected }) => ({ at, uncorrected: uncorrected + zero })),
+      edges: [...edges],
+    },
+  };
+}
