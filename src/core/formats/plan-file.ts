@@ -54,11 +54,7 @@ const KIND_CHOICES = FEATURE_KINDS.map((value) => ({ value, words: FEATURE_WORDS
 
 function featureReader(unit: LengthUnit): (row: RowReader) => PlannedFeature {
   return (row) => {
-    const limits = {
-      nominal: row.length('nominal', unit),
-      upper: row.length('upper', unit),
-      lower: row.length('lower', unit),
-    };
+    const limits = row.limits(unit);
     const name = row.text('feature', 60);
     if (limits.upper <= limits.lower)
       row.issues.push({

@@ -1,3 +1,5 @@
+import type { Limits } from '../inspection/feature.ts';
+import { readLimits } from '../inspection/fit.ts';
 import { parseLength } from '../units/parse-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import type { Choice } from './columns.ts';
@@ -66,6 +68,15 @@ export class RowReader {
 
   optionalLength(column: string, unit: LengthUnit, fallback: Length): Length {
     return this.optional(column) === null ? fallback : this.length(column, unit);
+  }
+
+  /** Nominal with its deviations, a tolerance for both sides, or a fit. */
+  limits(unit: LengthUnit): Limits {
+    const { nominal = '', upper = '', lower = '' } = this.row.cells;
+    const read = readLimits({ nominal, upper, lower }, unit);
+    if (read.ok) return read.limits;
+    this.say(read.column, read.reason);
+    return { nominal: nanometres(0), upper: nanometres(1), lower: nanometres(0) };
   }
 
   decimal(column: string, least: number, most: number): number {

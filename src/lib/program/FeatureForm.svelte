@@ -7,7 +7,8 @@
     type FeatureKind,
     type MachineReckoning,
   } from '$core/inspection/feature';
-  import { plainDecimal } from '$core/units/format-length';
+  import { readFit } from '$core/inspection/fit';
+  import { formatWithUnit, plainDecimal } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import type { PlannedFeature } from '$core/formats/plan-file';
   import ActionForm from '../ActionForm.svelte';
@@ -28,6 +29,9 @@
   // svelte-ignore state_referenced_locally
   const begun = feature;
   const text = (value: Length | undefined) => (value === undefined ? '' : plainDecimal(value, unit));
+  // svelte-ignore state_referenced_locally
+  let nominal = $state(text(begun?.nominal));
+  const fit = $derived(readFit(nominal));
   let kind = $state<FeatureKind | ''>(begun?.kind ?? '');
   // svelte-ignore state_referenced_locally
   let tool = $state(String(begun?.tool ?? (tools.length === 1 ? tools[0] : '')));
@@ -74,18 +78,24 @@
           >{/each}</select
       ></Field
     >
-    {#each [['nominal', 'Nominal'], ['upper', 'Upper deviation'], ['lower', 'Lower deviation']] as const as [name, words] (name)}
+    <Field label="Nominal, {unit}, or a fit: 25 H7"
+      ><input class="input" name="nominal" bind:value={nominal} autocomplete="off" required /></Field
+    >
+    {#each [['upper', 'Upper deviation'], ['lower', 'Lower deviation']] as const as [name, words] (name)}
       <Field label="{words}, {unit}"
         ><input
           class="input"
           {name}
-          value={text(begun?.[name])}
+          value={fit?.ok ? '' : text(begun?.[name])}
+          placeholder={fit?.ok ? formatWithUnit(fit.limits[name], 'mm', { sign: 'always' }) : ''}
           data-pad="length"
           autocomplete="off"
-          required
+          disabled={fit !== null}
+          required={fit === null && !nominal.includes('±')}
         /></Field
       >
     {/each}
+    {#if fit && !fit.ok}<p class="caution sm:col-span-2 lg:col-span-4" role="status">{fit.reason}</p>{/if}
     <Field label="Aim, if not the middle"
       ><input
         class="input"

@@ -53,8 +53,8 @@ export const actions: Actions = {
       feature: words('The name', 60),
       kind: z.enum(FEATURE_KINDS, { error: 'Choose what is measured.' }),
       nominal: words('The nominal size', 40),
-      upper: words('The upper deviation', 40),
-      lower: words('The lower deviation', 40),
+      upper: z.string().max(40).default(''),
+      lower: z.string().max(40).default(''),
       tool: z.string().max(8),
       row: z.string().max(8).default(''),
       ...Object.fromEntries(
