@@ -7,6 +7,7 @@ import { flagAssembly } from '../../src/server/assemblies.ts';
 import { kindOfFile, takeFile, type Brought } from '../../src/server/bring-in.ts';
 import { cellOf, makeCell } from '../../src/server/cell.ts';
 import { approve, readBack } from '../../src/server/corrections.ts';
+import { writeGauge } from '../../src/server/gauges.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { pool, row, rows, transaction } from '../../src/server/db.ts';
 import { countParts } from '../../src/server/counts.ts';
@@ -30,6 +31,15 @@ const MACHINE_OF: Readonly<Record<string, string>> = {
   5: 'Egret',
   6: 'Fulmar',
 };
+
+/** What the demo's sizes are measured with: step, uncertainty, mm; months until it is calibrated again. */
+const GAUGES = [
+  ['micrometer 0-25', 0.001, 0.002, 5],
+  ['micrometer 150-175', 0.001, 0.004, 8],
+  ['bore gauge 40', 0.001, 0.003, 3],
+  ['height gauge', 0.01, 0.015, 2],
+  ['caliper 300', 0.01, 0.02, -1],
+] as const;
 
 /**
  * Loads Weirside through the importers and the acts that its people use, told over three months, two weeks and a day and a half, so that
@@ -85,6 +95,20 @@ export async function loadDemo(now = new Date()): Promise<void> {
   }
   for (const name of filesIn('plans'))
     await bring(`plans/${name}`, inspector!, { programId: programs.get(name.split('-')[0]!)! });
+
+  for (const [name, resolution, uncertainty, months] of GAUGES)
+    await must(
+      writeGauge(
+        as(inspector!),
+        {
+          name,
+          resolution: lengthOf(resolution, 'mm'),
+          uncertainty: lengthOf(uncertainty, 'mm'),
+          due: new Date(now.getTime() + months * 30 * 86_400_000).toISOString().slice(0, 10),
+        },
+        'mm',
+      ),
+    );
 
   await at(BEGUN - 2);
   const loaded = await loadMachines(setter!, machine, assembly);

@@ -3,11 +3,21 @@ import { modelOf, type Judgement, type RowChange } from '../core/correction/judg
 import { judge } from '../core/correction/judge.ts';
 import { registerDecimals } from '../core/correction/register-text.ts';
 import { didItTake, HARMLESS, type TookAnswer } from '../core/correction/took.ts';
-import { movesOf } from '../core/inspection/feature.ts';
+import { movesOf, toleranceWidth } from '../core/inspection/feature.ts';
+import {
+  atReference,
+  conformity,
+  gaugeFault,
+  type Conformity,
+  type Material,
+} from '../core/inspection/gauge.ts';
+import { localDate } from '../core/shift/calendar.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
+import { cellOf } from './cell.ts';
+import { gaugeNamed } from './gauges.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
@@ -27,6 +37,8 @@ export interface ReadingTaken {
   firstOff: boolean;
   /** The part was put back and cut again before it was measured. */
   recut?: boolean;
+  /** It was measured away from 20 °C: `measured` is what the gauge showed. */
+  warm?: { celsius: number; part: Material; gauge: Material } | null;
 }
 
 export interface ReadingAnswer {
@@ -37,20 +49,28 @@ export interface ReadingAnswer {
   answer: Judgement;
   /** Whether the last correction of the size's rows took; null when there was none to judge. */
   took: TookAnswer | null;
+  /** What the reading says of the part's limits, as sure as its gauge is; null where nobody has said how sure that is. */
+  conformity: Conformity | null;
 }
 
 /**
  * Takes a reading: records it, judges whether the last corrections took, and answers with what to do. One at a time on a machine:
  * what two people type at once is answered one after the other, the second knowing of the first.
  */
-export function takeReading(asking: Asking, taken: ReadingTaken) {
-  return once(asking, 'takeReading', taken, async (db): Promise<ReadingAnswer> => {
+export function takeReading(asking: Asking, asTyped: ReadingTaken) {
+  return once(asking, 'takeReading', asTyped, async (db): Promise<ReadingAnswer> => {
+    const taken = atTwenty(asTyped);
     const feature = await featureById(db, taken.featureId);
     if (feature) await lockMachine(db, feature.machineId);
     const machine = feature && (await machineById(db, feature.machineId));
     if (!feature || !machine) throw new Refused('That feature no longer exists.');
     await db.query('SAVEPOINT looked_at');
     const readingId = await insertReading(db, asking.personId, taken, null, feature, machine);
+    const gauge = feature.gauge === '' ? null : await gaugeNamed(db, feature.gauge);
+    const sure =
+      gauge === null || gauge.uncertainty === null
+        ? null
+        : conformity(taken.measured, feature, gauge.uncertainty);
     const evidence = await evidenceOf(db, machine, feature);
     mustHaveRegisters(machine, feature, evidence);
     const took = await judgeCorrections(db, asking.personId, feature, machine, evidence, readingId);
@@ -66,18 +86,30 @@ export function takeReading(asking: Asking, taken: ReadingTaken) {
     if (answer.verdict === 'measureAgain') {
       await db.query('ROLLBACK TO SAVEPOINT looked_at');
       await insertReading(db, asking.personId, taken, answer.reason, feature, machine);
-      return { readingId: null, proposalIds: [], answer, took: null };
+      return { readingId: null, proposalIds: [], answer, took: null, conformity: null };
     }
     const open = await openProposals(
       db,
       evidence.sizes[0]!.moves.map(({ register }) => evidence.registers[register]!.id),
     );
+    const { timeZone } = await cellOf(db);
+    const fault =
+      gauge && gaugeFault(gauge, toleranceWidth(feature), localDate(await databaseNow(db), timeZone));
+    if (answer.verdict === 'change' && fault)
+      return {
+        readingId,
+        proposalIds: [],
+        took,
+        conformity: sure,
+        answer: { verdict: 'leave', arithmetic: answer.arithmetic, partOut: answer.partOut, reason: fault },
+      };
     const approved = open.filter((each) => each.state === 'approved');
     if (answer.verdict === 'change' && approved.length > 0)
       return {
         readingId,
         proposalIds: approved.map(({ id }) => id),
         took,
+        conformity: sure,
         answer: {
           verdict: 'leave',
           arithmetic: answer.arithmetic,
@@ -106,9 +138,20 @@ export function takeReading(asking: Asking, taken: ReadingTaken) {
         proposalIds.push(
           await insertProposal(db, asking.personId, readingId, feature, machine, evidence, answer, change),
         );
-    return { readingId, proposalIds, answer, took };
+    return { readingId, proposalIds, answer, took, conformity: sure };
   });
 }
+
+/** A reading as it is at 20 °C; what the gauge showed stays beside it. */
+function atTwenty(taken: ReadingTaken): ReadingTaken & { shown?: Length; celsius?: number } {
+  const { warm } = taken;
+  if (!warm) return taken;
+  const measured = atReference(taken.measured, warm.celsius, warm.part, warm.gauge);
+  return { ...taken, measured, shown: taken.measured, celsius: warm.celsius };
+}
+
+/** The database's own time, which the demo's past is told in too. */
+const databaseNow = async (db: Db) => (await row<{ now: Date }>(db, 'SELECT tin_now() AS now'))!.now;
 
 function mustHaveRegisters(machine: Machine, feature: Feature, evidence: Evidence): void {
   const missing = movesOf(feature, machine).find(
@@ -123,7 +166,7 @@ function mustHaveRegisters(machine: Machine, feature: Feature, evidence: Evidenc
 async function insertReading(
   db: Db,
   personId: number,
-  taken: ReadingTaken,
+  taken: ReturnType<typeof atTwenty>,
   doubt: string | null,
   feature: Feature,
   machine: Machine,
@@ -147,6 +190,8 @@ async function insertReading(
     personId,
     doubt,
     recut,
+    shown: taken.shown,
+    celsius: taken.celsius,
   });
   await append(
     db,
@@ -157,7 +202,7 @@ async function insertReading(
       jobId,
       readingId: id,
       tool: feature.tool,
-      said: `${feature.name} of part ${part} measured ${formatWithUnit(measured, machine.unit)}${doubt === null ? '' : ', to be measured again'}.`,
+      said: `${feature.name} of part ${part} measured ${formatWithUnit(measured, machine.unit)}${taken.celsius === undefined ? '' : ` at 20 °C (${formatWithUnit(taken.shown!, machine.unit)} at ${taken.celsius} °C)`}${doubt === null ? '' : ', to be measured again'}.`,
       why: doubt ?? '',
     }),
   );

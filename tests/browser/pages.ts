@@ -24,6 +24,7 @@ export const PAGES = [
   '/machines?choose',
   '/machines/new',
   '/cell',
+  '/gauges',
   '/machines/1/numbers',
   '/programs',
   '/programs/5',

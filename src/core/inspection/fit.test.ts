@@ -12,6 +12,10 @@ const limitsOf = (text: string) => {
   return read.limits;
 };
 
+/** The lists of numbers under such names. */
+const tablesOf = (of: object, names: RegExp) =>
+  Object.fromEntries(Object.entries(of).filter(([name]) => names.test(name))) as Record<string, number[]>;
+
 describe('fits (ISO 286, memory)', () => {
   it('the examples of ISO 286-2', () => {
     for (const [text, upper, lower] of outside.fitExamples.examples) {
@@ -25,8 +29,9 @@ describe('fits (ISO 286, memory)', () => {
   });
 
   it('every grade and letter of the tables', () => {
-    const { ranges_mm_over_to: ranges, source: _, ...grades } = outside.isoToleranceGradesMicrometre;
-    const { source: __, ...letters } = outside.isoShaftDeviationsMicrometre;
+    const { ranges_mm_over_to: ranges } = outside.isoToleranceGradesMicrometre;
+    const grades = tablesOf(outside.isoToleranceGradesMicrometre, /^IT/);
+    const letters = tablesOf(outside.isoShaftDeviationsMicrometre, /^[a-z]6?$/);
     ranges.forEach(([, to], i) => {
       for (const [grade, widths] of Object.entries(grades)) {
         const { upper, lower } = limitsOf(`${to} H${grade.slice(2)}`);

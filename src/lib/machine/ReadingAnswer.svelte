@@ -31,6 +31,10 @@
   {#if said.partOut && said.verdict !== 'measureAgain'}<p class="caution mb-2 text-lg font-semibold">
       This part is outside its limits: hold it.
     </p>{/if}
+  {#if answer.conformity === 'cannotTell'}<p class="caution mb-2 font-semibold">
+      Whether this part is in its limits nobody can tell: it is nearer to the limit than the gauge is sure of.
+      Measure it with a finer one.
+    </p>{/if}
   {#if said.verdict === 'change'}
     {#each said.rows as row (row.register)}
       <p class="font-display text-3xl leading-tight font-bold">

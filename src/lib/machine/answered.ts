@@ -1,4 +1,5 @@
 import type { Judgement } from '$core/correction/judge-question';
+import type { Conformity } from '$core/inspection/gauge';
 import type { TookAnswer } from '$core/correction/took';
 
 /** What the server answers to a reading. */
@@ -7,4 +8,5 @@ export interface Answered {
   proposalIds: number[];
   answer: Judgement;
   took: TookAnswer | null;
+  conformity: Conformity | null;
 }

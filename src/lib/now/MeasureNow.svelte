@@ -11,6 +11,7 @@
   import type { Answered } from '../machine/answered';
   import ReadingAnswer from '../machine/ReadingAnswer.svelte';
   import { tick } from 'svelte';
+  import Warm from './Warm.svelte';
   import RunChart from '../machine/RunChart.svelte';
 
   interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago'> {
@@ -78,9 +79,8 @@
   </div>
   <p class="small-words">
     {limits(feature)}
-    {unit}, {FEATURE_WORDS[feature.kind]}, T{feature.tool} row {feature.row}{feature.gauge
-      ? `, with ${feature.gauge}`
-      : ''}
+    {unit}, {FEATURE_WORDS[feature.kind]}, T{feature.tool} row {feature.row}{#if feature.gauge}, with
+      <a class="underline" href="/gauges">{feature.gauge}</a>{/if}
   </p>
   <div class="mt-2 grid gap-4 sm:grid-cols-[1fr_13rem]">
     <div class="grid content-start gap-3">
@@ -112,6 +112,7 @@
                   ><input class="checkbox" type="checkbox" name="recut" /> cut again since the last correction</label
                 >
               </div>
+              <Warm />
               {#if answer?.answer.verdict === 'measureAgain'}
                 <label class="caution flex min-h-11 items-center gap-3"
                   ><input class="checkbox" type="checkbox" name="confirmed" /> I measured again and got the same.</label

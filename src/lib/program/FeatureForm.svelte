@@ -29,7 +29,6 @@
   // svelte-ignore state_referenced_locally
   const begun = feature;
   const text = (value: Length | undefined) => (value === undefined ? '' : plainDecimal(value, unit));
-  // svelte-ignore state_referenced_locally
   let nominal = $state(text(begun?.nominal));
   const fit = $derived(readFit(nominal));
   let kind = $state<FeatureKind | ''>(begun?.kind ?? '');

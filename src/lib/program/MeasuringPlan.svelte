@@ -27,7 +27,8 @@
     Measuring plan {#if features.length > 0}<a
         class="small-words font-sans font-normal underline"
         href="/machines/{machine.id}/now?program={program.id}">type a reading</a
-      >{/if}
+      >
+      <a class="small-words font-sans font-normal underline" href="/gauges">gauges</a>{/if}
   </h2>
   {#if features.length > 0}
     <div class="relative mt-1 overflow-x-auto">

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { nextReadings } from '$core/inspection/next-reading';
+import { MATERIALS } from '$core/inspection/gauge';
 import { partsLeft } from '$core/life/count';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
 import { parseMinutesAndSeconds } from '$core/shift/clock';
@@ -222,6 +223,16 @@ export const actions: Actions = {
         confirmed: ticked,
         firstOff: ticked,
         recut: ticked,
+        celsius: z
+          .string()
+          .default('')
+          .transform((text) => (text.trim() === '' ? null : Number(text.replace(',', '.'))))
+          .refine(
+            (each) => each === null || (each >= -10 && each <= 80),
+            'The temperature is a number of °C from −10 to 80.',
+          ),
+        part_of: z.enum(MATERIALS).default('steel'),
+        gauge_of: z.enum(MATERIALS).default('steel'),
       }),
     ({ input, asking }) =>
       takeReading(asking, {
@@ -233,6 +244,10 @@ export const actions: Actions = {
         confirmed: input.confirmed,
         firstOff: input.firstOff,
         recut: input.recut,
+        warm:
+          input.celsius === null
+            ? null
+            : { celsius: input.celsius, part: input.part_of, gauge: input.gauge_of },
       }),
   ),
   /** Calls somebody to the machine: a question on the leaf of this shift, which everybody sees until it is answered. */
