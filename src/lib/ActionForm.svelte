@@ -3,6 +3,8 @@
   import { page } from '$app/state';
   import { tick, type Snippet } from 'svelte';
 
+  import { outbox } from './outbox.svelte';
+
   interface Props {
     action: string;
     children: Snippet<[{ busy: boolean }]>;
@@ -13,6 +15,9 @@
     /** Keep what was typed after it was taken. */
     keep?: boolean;
     multipart?: boolean;
+    /** What the form says, in words: where there is no answer it is kept in this browser and sent later, and the next may be typed. */
+    keptAs?: () => string;
+    onKept?: () => void;
   }
   let {
     action,
@@ -22,6 +27,8 @@
     label,
     keep = false,
     multipart = false,
+    keptAs,
+    onKept,
   }: Props = $props();
 
   // One key for one act: it is renewed only once an answer is here, so that pressing again after a lost answer
@@ -85,6 +92,18 @@
     return async ({ result, update }) => {
       busy = false;
       if (result.type === 'error') {
+        if (keptAs && person !== undefined && ![401, 403, 413].includes(result.status ?? 0)) {
+          outbox.keep({
+            key,
+            url: new URL(action, location.href).pathname + new URL(action, location.href).search,
+            fields: [...formData].map(([name, value]) => [name, String(value)]),
+            personId: person,
+            words: keptAs(),
+          });
+          key = crypto.randomUUID();
+          onKept?.();
+          return;
+        }
         problem =
           result.status === 413
             ? 'The file is over 32 MB: split it.'

@@ -105,3 +105,37 @@ test('the database goes away under an open page: what was typed stays, and is ta
   await ready(page);
   expect(await page.locator('main').getByText(text, { exact: false }).count()).toBeGreaterThan(0);
 });
+
+test('a reading typed while the database is away is kept, the next can be typed, and both are sent once', async ({
+  as,
+  line,
+}) => {
+  const page = await as('operator');
+  await page.goto('/machines/3/now');
+  await ready(page);
+  const measure = page.getByRole('form', { name: 'Type a reading' });
+  const reading = measure.getByLabel(/^Reading, /);
+  await expect(reading).toBeVisible();
+  await line.cut();
+  for (const part of ['2001', '2002']) {
+    await measure.getByLabel('Part', { exact: true }).fill(part);
+    await reading.fill('1.3781');
+    await measure.getByRole('button', { name: 'What do I do?' }).click();
+    // it is out of the way of the next one
+    await expect(page.getByRole('status', { name: 'Waits to be sent' })).toContainText(
+      `part ${part}: 1.3781`,
+    );
+    await expect(reading).toHaveValue('');
+  }
+  await line.mend();
+  await expect(page.getByRole('status', { name: 'Sent late' })).toHaveCount(2, { timeout: 20_000 });
+  await expect(page.getByRole('status', { name: 'Waits to be sent' })).toHaveCount(0);
+  await expect(page.getByRole('status', { name: 'Sent late' }).first()).toContainText('part 2001: 1.3781');
+  await page.getByRole('button', { name: 'Seen' }).first().click();
+  await expect(page.getByRole('status', { name: 'Sent late' })).toHaveCount(1);
+  // each is in the record once
+  await page.goto('/ledger');
+  await ready(page);
+  for (const part of [2001, 2002])
+    await expect(page.getByText(new RegExp(`of part ${part} measured`))).toHaveCount(1);
+});

@@ -86,7 +86,18 @@
     <div class="grid content-start gap-3">
       {#if mayMeasure}
         {#key feature.id}
-          <ActionForm action="?/take" class="grid gap-3" label="Type a reading" keep onDone={answered}>
+          <ActionForm
+            action="?/take"
+            class="grid gap-3"
+            label="Type a reading"
+            keep
+            onDone={answered}
+            keptAs={() => `${feature.name}, part ${part}: ${typed} ${unit}`}
+            onKept={() => {
+              typed = '';
+              answer = null;
+            }}
+          >
             {#snippet children({ busy })}
               <input type="hidden" name="feature" value={feature.id} />
               <input type="hidden" name="program" value={program.id} />
