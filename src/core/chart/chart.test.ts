@@ -59,6 +59,79 @@ describe('control charts', () => {
     expect(rules([0, 0, 0])).toEqual([]);
   });
 
+  it('signals as each rule read literally finds them, at any middle and spread', () => {
+    const near = fc.integer({ min: -8, max: 8 }).map((each) => each / 2);
+    fc.assert(
+      fc.property(
+        fc.array(near, { maxLength: 30 }),
+        fc.integer({ min: -5, max: 5 }),
+        fc.constantFrom(0.5, 2),
+        (z, centre, sigma) => {
+          const points = z.map((each) => centre + each * sigma);
+          const last = (i: number, n: number) => (i + 1 < n ? [] : z.slice(i + 1 - n, i + 1));
+          const oneWay = (some: number[], n: number) =>
+            some.length === n && [1, -1].some((way) => some.every((each) => each * way > 0));
+          const rising = (some: number[], n: number) =>
+            some.length === n &&
+            [1, -1].some((way) => some.every((each, k) => k === 0 || (each - some[k - 1]!) * way > 0));
+          const expected = z.flatMap((each, i) => [
+            ...(each > 3 || each < -3 ? [`${i} beyond`] : []),
+            // only where it becomes so: the tenth in a row says nothing new
+            ...(oneWay(last(i, 9), 9) && !oneWay(last(i, 10), 10) ? [`${i} side`] : []),
+            ...(rising(last(i, 6), 6) && !rising(last(i, 7), 7) ? [`${i} trend`] : []),
+            ...([1, -1].some(
+              (way) => each * way > 2 && z.slice(Math.max(0, i - 2), i).some((other) => other * way > 2),
+            )
+              ? [`${i} twoOfThree`]
+              : []),
+          ]);
+          expect(
+            signalsOf(points, centre, sigma)
+              .map(({ at, rule }) => `${at} ${rule}`)
+              .sort(),
+          ).toEqual(expected.sort());
+        },
+      ),
+      { numRuns: 2000 },
+    );
+    // without a spread there is nothing to compare with
+    expect(signalsOf([1, 5, 9], 1, 0)).toEqual([]);
+  });
+
+  it('carry their points, their middle, limits on both sides, and what lies beyond', () => {
+    const single = individuals([10, 10, 10, 10, 10, 10, 10, 20, 10]);
+    expect(single.x).toMatchObject({
+      points: [10, 10, 10, 10, 10, 10, 10, 20, 10],
+      signals: [{ at: 7, rule: 'beyond' }],
+    });
+    expect(single.x.centre - single.x.lower).toBeCloseTo(3 * single.sigma, 12);
+    expect(single.x.upper - single.x.centre).toBeCloseTo(3 * single.sigma, 12);
+    expect(single.ranges).toMatchObject({ points: [0, 0, 0, 0, 0, 0, 10, 10], centre: 2.5, lower: 0 });
+    expect(single.ranges.upper).toBeCloseTo(3.267 * 2.5, 12);
+    expect(single.ranges.signals).toEqual([6, 7].map((at) => ({ at, rule: 'beyond' })));
+    // ranges that are given stand for the neighbours'
+    expect(individuals([1, 9], [1.128]).sigma).toBeCloseTo(1, 12);
+    expect(() => individuals([1, 2], [])).toThrow('two values');
+    const grouped = averages([0, 1, 0, 1, 0, 1, 0, 1, 0, 1, 0, 1, 9, 20], 2);
+    expect(grouped.ranges.signals).toEqual([{ at: 6, rule: 'beyond' }]);
+    expect(grouped.x.signals.map(({ at }) => at)).toContain(6);
+    expect(grouped.x.centre - grouped.x.lower).toBeCloseTo(grouped.x.upper - grouped.x.centre, 12);
+    expect(grouped.sigma).toBeCloseTo(grouped.ranges.centre / 1.128, 12);
+    // of eight a group a range can also be too small: 0.136 of the mean
+    const calm = averages([...Array.from({ length: 16 }, (_, i) => (i % 2) * 10), 5, 5, 5, 5, 5, 5, 5, 5], 8);
+    expect(calm.ranges.lower).toBeCloseTo((0.136 * 20) / 3, 12);
+    expect(calm.ranges.signals).toEqual([{ at: 2, rule: 'beyond' }]);
+    expect(() => averages([1, 2, 3], 1)).toThrow('2 to 10');
+    expect(() => averages([1, 2, 3], 2.5)).toThrow('2 to 10');
+    expect(() => averages(Array(9).fill(1) as number[], 10)).toThrow('no full group');
+    expect(averages(Array(10).fill(1) as number[], 10).x.points).toEqual([1]);
+    const weighted = ewma([0, 0, 9, -20], { lambda: 1, target: 0, sigma: 1 });
+    expect(weighted.signals).toEqual([2, 3].map((at) => ({ at, rule: 'beyond' })));
+    expect(weighted.limits!.at(-1)!.lower).toBeCloseTo(-3, 12);
+    for (const lambda of [0, 1.01])
+      expect(() => ewma([1], { lambda, target: 0, sigma: 1 })).toThrow('at most 1');
+  });
+
   it('are the same charts of the same parts in another unit', () => {
     const values = fc.array(fc.integer({ min: -50, max: 50 }), { minLength: 6, maxLength: 40 });
     fc.assert(
@@ -96,5 +169,11 @@ describe('capability', () => {
     expect(shareOut(0, 1, -3, 3)).toBeCloseTo(0.0027, 4);
     expect(shareOut(2, 0, -3, 3)).toBe(0);
     expect(shareOut(4, 0, -3, 3)).toBe(1);
+    expect(shareOut(-4, 0, -3, 3)).toBe(1);
+    expect([shareOut(3, 0, -3, 3), shareOut(-3, 0, -3, 3)]).toEqual([0, 0]);
+    // off the middle and another spread: below 10 − 2·1.96 of N(10, 2), and above 14
+    expect(shareOut(10, 2, 10 - 3.92, 14)).toBeCloseTo(0.025 + 0.02275, 4);
+    expect(indices(11, 1, 10, 16)).toEqual({ cp: 1, cpk: 1 / 3 });
+    expect(capability({ mean: 0, sigma: 1, parts: 25 }, -4, 4)).not.toBeNull();
   });
 });
