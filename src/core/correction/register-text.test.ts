@@ -31,6 +31,13 @@ describe('text that sets registers', () => {
     expect(registerProgram(dialect, 'in', [])).toBeNull();
   });
 
+  it('has no last lines where no guard leads to them', () => {
+    expect(registerProgram(dialect, 'in', [write('zWear', 12, 0, 0.001)])).toEqual([
+      'G20',
+      'G10 P12 W0.0010',
+    ]);
+  });
+
   it('stands in the order of the control’s pages', () => {
     const rows = [
       write('zWear', 1, 0, 0),
@@ -89,6 +96,34 @@ describe('a pasted table', () => {
     expect(read).toEqual({ rows: [{ kind: 'xWear', row: 2, value: inch(0.01) }], problems: [] });
   });
 
+  it('passes over numbers of blocks, remarks within lines and program numbers, and no more than those', () => {
+    const read = readPastedTable(
+      'O0042\n\n%\nN5G10  P12 U0.001 (ROUGH 7)\nG10 P12 W-.5\nM02\nM99\n12 0.003\n7 1.\n8 2',
+      dialect,
+      'in',
+    );
+    expect(read.problems).toEqual([]);
+    expect(read.rows).toEqual(
+      [
+        ['xWear', 12, 0.001],
+        ['zWear', 12, -0.5],
+        [null, 12, 0.003],
+        [null, 7, 1],
+        [null, 8, 2],
+      ].map(([kind, row, value]) => ({ kind, row, value: inch(value as number) })),
+    );
+    for (const line of ['O0042 X1', 'M30 1', '3 N5 0.001', 'AM30', '1 2 3'])
+      expect(readPastedTable(line, dialect, 'in')).toMatchObject({ rows: [], problems: [expect.anything()] });
+    expect(readPastedTable('12 0,003', dialect, 'in')).toMatchObject({
+      rows: [],
+      problems: [expect.stringMatching(/^Line 1: .*comma/)],
+    });
+    const long = `  ${'9'.repeat(60)}`;
+    expect(readPastedTable(long, dialect, 'in').problems).toEqual([
+      `Line 1: "${'9'.repeat(40)}" is not a row and what it shows.`,
+    ]);
+  });
+
   it('says which line it cannot read, and takes no row that stands there with two values', () => {
     const read = readPastedTable('1 0.001 0.002 0.003\n2 0.001\n2 0.002\n2 0.001', dialect, 'in');
     expect(read.rows).toEqual([]);
@@ -104,4 +139,7 @@ it('writes as many digits as the least step has', () => {
   expect(registerDecimals('mm', nanometres(100))).toBe(4);
   expect(registerDecimals('in', inch(0.0001))).toBe(4);
   expect(registerDecimals('in', inch(0.00005))).toBe(5);
+  // a step that no six digits can write has six
+  expect(registerDecimals('mm', nanometres(1))).toBe(6);
+  expect(registerDecimals('in', nanometres(1_000))).toBe(6);
 });

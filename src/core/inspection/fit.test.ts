@@ -63,11 +63,29 @@ describe('fits (ISO 286, memory)', () => {
     );
   });
 
+  it('js lies evenly about the nominal, half a micrometre too; k has no deviation above grade 7', () => {
+    expect(limitsOf(' 10 js7 ')).toMatchObject({ nominal: 10_000_000, upper: 7_500, lower: -7_500 });
+    expect(limitsOf('10.5 h6').nominal).toBe(10_500_000);
+    // as everywhere: a comma may part thousands, and is not guessed
+    expect(readFit('10,5 h6')).toMatchObject({ ok: false, reason: expect.stringMatching(/comma/) as string });
+    expect(limitsOf('25 k7')).toMatchObject({ upper: 23_000, lower: 2_000 });
+    expect(limitsOf('25 k8')).toMatchObject({ upper: 33_000, lower: 0 });
+  });
+
   it('says what it does not know, and takes no other text for a fit', () => {
     expect(readFit('25 H4')).toMatchObject({ ok: false, reason: expect.stringMatching(/5 to 11/) as string });
     expect(readFit('200 H7')).toMatchObject({ ok: false, reason: expect.stringMatching(/180 mm/) as string });
     expect(readFit('25 K7')).toMatchObject({ ok: false, reason: expect.stringMatching(/not K/) as string });
     expect(readFit('25 Js7')).toMatchObject({ ok: false });
+    expect(readFit('0 H7')).toMatchObject({ ok: false });
+    expect(readFit('25 r6')).toEqual({
+      ok: false,
+      reason: 'Of shafts d, e, f, g, h, js, k, m, n, p are known here, not r: type the limits instead.',
+    });
+    expect(readFit('25 K7')).toEqual({
+      ok: false,
+      reason: 'Of holes D, E, F, G, H, JS are known here, not K: type the limits instead.',
+    });
     expect(['25.4', '1 in', '25mm', '', '25 ±0.02'].map(readFit)).toEqual([null, null, null, null, null]);
   });
 });
@@ -90,6 +108,7 @@ describe('limits as they are written', () => {
   });
   it('names the cell that is wrong', () => {
     expect(read('25 H7', '0.01', '0')).toMatch(/^upper: A fit has its limits/);
+    expect(read('25 H4')).toMatch(/^nominal: Grades/);
     expect(read('25', '', '')).toMatch(/^upper: /);
     expect(read('25', '0.01', 'x')).toMatch(/^lower: /);
     expect(read('25 ±x')).toMatch(/^upper: /);

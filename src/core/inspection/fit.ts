@@ -49,7 +49,9 @@ export function readFit(text: string): FitRead | null {
   const found = FIT.exec(text.trim());
   if (!found) return null;
   const [, size, letters, number] = found as unknown as [string, string, string, string];
-  const nominal = Number(size.replace(',', '.'));
+  if (size.includes(','))
+    return { ok: false, reason: `"${size}" has a comma: write the decimal point as ".".` };
+  const nominal = Number(size);
   const grade = Number(number);
   const range = RANGES.findIndex((to) => nominal <= to);
   if (!(nominal > 0) || range < 0)
