@@ -172,3 +172,34 @@ test('the table of a past moment is shown as it was: a pocket taken out since st
   await expect(page.getByText('Nothing can be recorded here.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'pocket 26: empty' })).toBeVisible();
 });
+
+test('the rows of a second part on one bar are worked out, keyed and read back', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/machines/3/second-part');
+  await ready(page);
+  await page.getByLabel('Rows of the first part').fill('1 5');
+  await page.getByLabel('Copied to rows higher by').fill('4');
+  await page.getByLabel('Part length, in').fill('3.52');
+  await page.getByLabel('Parting width, in').fill('0.125');
+  await page.getByRole('button', { name: 'Work it out' }).click();
+  await expect(page.getByRole('alert')).toContainText('Choose another block');
+  await page.getByLabel('Copied to rows higher by').fill('30');
+  await page.getByRole('button', { name: 'Work it out' }).click();
+  await page.waitForURL(/block=30/);
+  await ready(page);
+  const row = page.getByRole('row').filter({ hasText: 'Z geometry' }).first();
+  await expect(row).toContainText('31');
+  const make = await row.getByRole('cell').nth(3).innerText();
+  await page.getByText('Or run these lines').click();
+  await expect(page.locator('pre')).toContainText(/^G20\n/);
+  await page.getByRole('button', { name: 'I have keyed them' }).click();
+  await expect(page.getByRole('table')).toHaveCount(0);
+  const field = page.getByLabel('Z geometry, row 31');
+  // the sign forgotten
+  await field.fill(make.startsWith('−') ? make.slice(1) : `-${make.slice(1)}`);
+  await page.getByRole('button', { name: 'The control shows this' }).click();
+  await expect(page.getByRole('alert')).toContainText('sign');
+  await field.fill(make);
+  await page.getByRole('button', { name: 'The control shows this' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'Z geometry' })).toHaveCount(1);
+});

@@ -4,12 +4,6 @@ import { largest, smallest, type Limits } from './feature.ts';
 /** What a reading says of its size. */
 export type Conformity = 'conforms' | 'doesNot' | 'cannotTell';
 
-export const CONFORMITY_WORDS: Readonly<Record<Conformity, string>> = {
-  conforms: 'in its limits',
-  doesNot: 'outside its limits',
-  cannotTell: 'cannot tell: it is nearer to the limit than the gauge is sure of',
-};
-
 /**
  * Whether a size is inside its limits, by a gauge of an expanded uncertainty U (k = 2): in only where it is in by U, out only where
  * it is out by U, and otherwise nobody can tell. On the bound itself it counts as the surer of both.

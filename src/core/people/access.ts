@@ -75,6 +75,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/now': 'look',
   '/machines/[id]/key': 'look',
   '/machines/[id]/key?/readBack': 'keyCorrections',
+  '/machines/[id]/second-part': 'look',
+  '/machines/[id]/second-part?/readBack': 'measureTools',
   '/machines/[id]/now?/parts': 'recordParts',
   '/machines/[id]/now?/takeBack': 'recordParts',
   '/machines/[id]/now?/job': 'runJobs',

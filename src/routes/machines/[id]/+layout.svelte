@@ -23,7 +23,13 @@
         ...(traitsOf(data.shape).exchanges ? [{ href: `${base}/room`, label: 'Make room' }] : []),
       ],
     },
-    { label: 'Numbers', steps: [{ href: `${base}/numbers`, label: 'Numbers' }] },
+    {
+      label: 'Numbers',
+      steps: [
+        { href: `${base}/numbers`, label: 'Numbers' },
+        ...(data.machine.kind === 'lathe' ? [{ href: `${base}/second-part`, label: 'Second part' }] : []),
+      ],
+    },
     {
       label: 'Machine',
       steps: [
