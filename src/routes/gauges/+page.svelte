@@ -1,26 +1,19 @@
 <script lang="ts">
-  import type { RepeatStudy } from '$core/inspection/gauge';
-  import { formatLength, plainDecimal } from '$core/units/format-length';
-  import { nanometres, type Length } from '$core/units/length';
+  import { formatLength } from '$core/units/format-length';
+  import { nanometres } from '$core/units/length';
   import ActionForm from '$lib/ActionForm.svelte';
-  import Field from '$lib/Field.svelte';
   import { shortTime } from '$lib/time';
+
+  import GaugeForms from './GaugeForms.svelte';
+  import type { Begun } from './begun';
 
   let { data } = $props();
   const zone = $derived(data.cell!.timeZone);
   const show = (value: number) => formatLength(nanometres(Math.round(value)), 'mm', { decimals: 4 });
-  const plain = (value: Length | null) => (value === null ? '' : plainDecimal(value, 'mm'));
-  let name = $state('');
-  let resolution = $state('');
-  let uncertainty = $state('');
-  let due = $state('');
-  let study = $state<RepeatStudy | null>(null);
-  function begin(gauge: { name: string } & Partial<(typeof data.gauges)[number]>) {
-    name = gauge.name;
-    resolution = plain(gauge.resolution ?? null);
-    uncertainty = plain(gauge.uncertainty ?? null);
-    due = gauge.due ?? '';
-    study = null;
+  /** The gauge that is written about: what stands on record of it, or its name alone. */
+  let begun = $state.raw<Begun | null>(null);
+  function begin(gauge: Begun) {
+    begun = gauge;
     document.getElementById('write')?.scrollIntoView();
   }
 </script>
@@ -100,66 +93,6 @@
     {/if}
   </section>
   {#if data.mayWrite}
-    <section id="write" class="grid content-start gap-6" aria-label="One gauge">
-      <ActionForm
-        action="?/write"
-        class="plate grid gap-3"
-        label="A gauge"
-        onDone={() => (name = resolution = uncertainty = due = '')}
-      >
-        {#snippet children({ busy })}
-          <h2 class="text-xl">Put on the list, or change</h2>
-          <Field label="What measuring plans call it"
-            ><input class="input" name="name" maxlength="60" bind:value={name} required /></Field
-          >
-          <Field label="Step it shows, mm"
-            ><input
-              class="input"
-              name="resolution"
-              data-pad="length"
-              bind:value={resolution}
-              required
-            /></Field
-          >
-          <Field label="Sure to ±, mm (expanded, k = 2), if known"
-            ><input class="input" name="uncertainty" data-pad="length" bind:value={uncertainty} /></Field
-          >
-          <Field label="Calibrated until"
-            ><input class="input" type="date" name="due" bind:value={due} /></Field
-          >
-          <button class="btn btn-primary" disabled={busy}>Save it</button>
-        {/snippet}
-      </ActionForm>
-      <ActionForm
-        action="?/study"
-        class="grid gap-2"
-        label="Repeat study"
-        keep
-        onDone={(done: RepeatStudy) => (study = done)}
-      >
-        {#snippet children({ busy })}
-          <h2 class="heading">How well does it repeat?</h2>
-          <p class="small-words">
-            Measure one size of one part ten times or more, lifting the gauge off each time, and type what it
-            showed.
-          </p>
-          <input type="hidden" name="resolution" value={resolution || '0.001'} />
-          <textarea class="textarea w-full font-mono" name="readings" rows="3" aria-label="Readings" required
-          ></textarea>
-          <button class="btn" disabled={busy}>Work it out</button>
-          {#if study}<p role="status">
-              It repeats to ±{show(2 * study.spread)} mm; with its step it is sure to
-              <b>±{show(study.uncertainty)} mm</b>, its calibration not counted.
-              <button
-                type="button"
-                class="underline"
-                onclick={() =>
-                  (uncertainty = plainDecimal(nanometres(Math.ceil(study!.uncertainty / 100) * 100), 'mm'))}
-                >Take this</button
-              >
-            </p>{/if}
-        {/snippet}
-      </ActionForm>
-    </section>
+    {#key begun}<GaugeForms {begun} />{/key}
   {/if}
 </div>

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { chaseWords } from '$core/correction/chase';
   import { rowAnswerWords, type RowAnswer } from '$core/correction/read-back';
   import { readPastedTable } from '$core/correction/register-text';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
@@ -8,10 +7,10 @@
   import FirstPart from '$lib/correction/FirstPart.svelte';
   import NcText from '$lib/correction/NcText.svelte';
   import NumberField from '$lib/NumberField.svelte';
-  import { registerShow } from '$lib/register';
+
+  import KeyTable from './KeyTable.svelte';
   let { data } = $props();
   const { machine } = $derived(data);
-  const show = $derived(registerShow(machine));
   let keyed = $state(false);
   let answers = $state<RowAnswer[]>([]);
   let typed = $state<Record<number, string>>({});
@@ -56,30 +55,7 @@
         <button type="button" class="underline" onclick={() => (keyed = false)}>Show them again</button>
       </p>{/if}
     {#if !keyed}
-      <div class="overflow-x-auto">
-        <table class="ruled mt-2 w-full">
-          <thead
-            ><tr
-              ><th scope="col">Page</th><th scope="col">Row</th><th scope="col" class="number">It shows</th
-              ><th scope="col" class="number">Make it {machine.unit}</th><th scope="col">For</th></tr
-            ></thead
-          >
-          <tbody>
-            {#each data.corrections as each (each.id)}
-              <tr>
-                <td>{REGISTER_WORDS[each.registerKind]}</td>
-                <th scope="row" class="font-display text-2xl">{each.row}</th>
-                <td class="number">{show(each.from)}</td>
-                <td class="number font-display text-3xl font-bold text-accent">{show(each.to)}</td>
-                <td class="small-words"
-                  ><a class="underline" href="/corrections/{each.id}">T{each.tool}, {each.feature}</a
-                  >{#if chaseWords(each)}<br />{chaseWords(each)}{/if}</td
-                >
-              </tr>
-            {/each}
-          </tbody>
-        </table>
-      </div>
+      <KeyTable corrections={data.corrections} {machine} />
       {#if data.text}<NcText text={data.text} name="{machine.name} rows" />{/if}
       <p class="caution mt-3 text-sm">
         Check each row twice. Where a row does not show what stands here, leave it alone and ask.

@@ -2,20 +2,19 @@
   import { goto } from '$app/navigation';
   import { formatLength, formatWithUnit } from '$core/units/format-length';
   import { nanometres } from '$core/units/length';
-
   import ControlChart from './ControlChart.svelte';
   import DriftChart from './DriftChart.svelte';
   import Lab from './Lab.svelte';
 
   let { data } = $props();
   const unit = $derived(data.machine.unit);
-  const decimals = $derived(unit === 'mm' ? 4 : 5);
-  const show = (value: number) => formatLength(nanometres(Math.round(value)), unit, { decimals });
-  const signed = (value: number) =>
-    formatLength(nanometres(Math.round(value)), unit, { decimals, sign: 'always' });
+  const written = (value: number, sign?: 'always') =>
+    formatLength(nanometres(Math.round(value)), unit, { decimals: unit === 'mm' ? 4 : 5, sign });
+  const show = (value: number) => written(value);
+  const signed = (value: number) => written(value, 'always');
   const state = $derived(data.page?.drift.state);
   const sure = $derived(state !== undefined && Math.abs(state.drift) > 2 * state.driftError);
-  /** Parts as time at the machine, where a job of this program runs. */
+  /** As time at the machine, where a job of it runs. */
   const lasting = (parts: number) => {
     if (data.cycle === null) return '';
     const minutes = Math.round((parts * data.cycle) / 60_000);
