@@ -77,9 +77,7 @@ BEGIN
   WHERE s.state IN ('proposed', 'approved') AND p.id IS DISTINCT FROM NEW.proposal_id
     AND (p.register_id = NEW.register_id
          OR NEW.kind <> 'register' AND g.machine_id = NEW.machine_id
-            AND NEW.tool IN (g.row, CASE WHEN g.row = f.row THEN f.tool WHEN g.row = f.other_row THEN f.other_tool END))
-  -- somebody else may be ending it at this moment
-  ON CONFLICT DO NOTHING;
+            AND NEW.tool IN (g.row, CASE WHEN g.row = f.row THEN f.tool WHEN g.row = f.other_row THEN f.other_tool END));
   RETURN NULL;
 END
 $$;
@@ -91,6 +89,3 @@ CREATE TRIGGER ledger_withdraw AFTER INSERT ON ledger FOR EACH ROW
 -- what an edge and a row are asked for
 CREATE INDEX ledger_edges ON ledger (machine_id, tool, id)
   WHERE kind = 'placement' OR kind = 'life' AND stage = 'renewed' OR kind = 'assembly' AND stage IN ('indexed', 'reground');
--- the last part measured of a job, or of a program's parts without one
-CREATE INDEX reading_job ON reading (job_id, part);
-CREATE INDEX reading_without_job ON reading (program_id, part) WHERE job_id IS NULL;

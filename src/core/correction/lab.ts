@@ -166,7 +166,7 @@ function lehmer(seed: number): () => number {
  * within what is known of it; a new edge every so many parts. All schools get the same parts of a run, so that their difference is
  * theirs and not the dice's. Bad parts are counted by their likelihood, not by ones and noughts.
  *
- * Source: block bootstrap after H. R. Künsch 1989; paired runs (common random numbers) are textbook.
+ * Source: block bootstrap after H. R. Künsch 1989; paired runs (common numbers) are textbook.
  */
 export function tryPolicies(
   size: LabSize,
@@ -184,10 +184,10 @@ export function tryPolicies(
     moves: [] as number[],
   }));
   for (let run = 0; run < runs; run += 1) {
-    const random = lehmer(run + 1);
-    const normal = () => Math.sqrt(-2 * Math.log(random())) * Math.cos(2 * Math.PI * random());
+    const even = lehmer(run + 1);
+    const normal = () => Math.sqrt(-2 * Math.log(even())) * Math.cos(2 * Math.PI * even());
     const drift = process.drift + normal() * process.driftError;
-    const noise = drawn(process, parts, random, normal);
+    const noise = drawn(process, parts, even, normal);
     const firsts = Array.from(
       { length: Math.ceil(parts / process.edgeParts) },
       () => normal() * process.first,
@@ -239,7 +239,7 @@ export function tryPolicies(
 function drawn(
   { noise, residuals }: LabProcess,
   parts: number,
-  random: () => number,
+  even: () => number,
   normal: () => number,
 ): number[] {
   if (residuals.length < ENOUGH) return Array.from({ length: parts }, () => noise * normal());
@@ -249,7 +249,7 @@ function drawn(
   const length = Math.max(1, Math.round(residuals.length ** (1 / 3)));
   const out: number[] = [];
   while (out.length < parts) {
-    const from = Math.floor(random() * residuals.length);
+    const from = Math.floor(even() * residuals.length);
     for (let i = 0; i < length; i += 1)
       out.push(((residuals[(from + i) % residuals.length]! - mean) / sigma) * noise);
   }
