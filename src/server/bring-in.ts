@@ -1,18 +1,19 @@
 import { readAssemblyFile } from '../core/formats/assembly-file.ts';
 import { readComponentFile } from '../core/formats/component-file.ts';
-import type { FileIssue } from '../core/formats/csv-table.ts';
 import { readMachineFile } from '../core/formats/machine-file.ts';
-import { PLAN_HEADING, readPlanFile } from '../core/formats/plan-file.ts';
+import { PLAN_HEADING } from '../core/formats/plan-file.ts';
+import { isReadings } from '../core/formats/readings-file.ts';
 import { importAssemblies } from './assemblies.ts';
 import { importComponents } from './components.ts';
 import type { Db } from './db.ts';
 import { importMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused, type Outcome } from './outcome.ts';
+import { listed, readPlan } from './program-files.ts';
 import { importPlan, importProgram, programById } from './programs.ts';
 
 /** What a file turned out to be. */
-export const FILE_KINDS = ['program', 'assemblies', 'components', 'plan', 'machine'] as const;
+export const FILE_KINDS = ['program', 'assemblies', 'components', 'plan', 'readings', 'machine'] as const;
 export type FileKind = (typeof FILE_KINDS)[number];
 
 export interface Brought {
@@ -30,24 +31,16 @@ export interface Taken {
   sentence: string;
 }
 
-/** Guesses what a file is from its text: JSON is a machine, a CSV by its heading, everything else a program. */
+/** Guesses what a file is from its text: JSON is a machine, QIF readings, a CSV by its heading, everything else a program. */
 export function kindOfFile(text: string): FileKind {
   if (/^\s*\{/.test(text)) return 'machine';
+  if (isReadings(text)) return 'readings';
   const heading = (text.replace(/^\uFEFF/, '').split('\n', 1)[0] ?? '').toLowerCase();
   if (/^\s*number[,;]/.test(heading))
     return /[,;]\s*(gauge_length|stick_out)/.test(heading) ? 'assemblies' : 'components';
   if (heading.includes(`${PLAN_HEADING[0]}`) && /[,;]/.test(heading)) return 'plan';
   return 'program';
 }
-
-const listed = (issues: readonly FileIssue[]) =>
-  issues
-    .slice(0, 8)
-    .map(
-      ({ line, column, message }) =>
-        `${line > 0 ? `Line ${line}${column ? `, ${column}` : ''}: ` : column ? `${column}: ` : ''}${message}`,
-    )
-    .join('\n') + (issues.length > 8 ? `\n… and ${issues.length - 8} more.` : '');
 
 /** Takes a file in, all of it or nothing. The demo cell comes in by the same way as everybody's files. */
 export function bringIn(asking: Asking, kind: FileKind, brought: Brought): Promise<Outcome<Taken>> {
@@ -85,6 +78,7 @@ export async function takeFile(db: Db, personId: number, kind: FileKind, brought
     };
   }
   if (kind === 'plan') return takePlan(db, personId, brought);
+  if (kind === 'readings') throw new Refused('Readings are looked at before they are taken.');
   if (brought.machineId === null) throw new Refused('Choose the machine that the program is for.');
   const id = await importProgram(db, personId, {
     machineId: brought.machineId,
@@ -101,10 +95,7 @@ export async function takeFile(db: Db, personId: number, kind: FileKind, brought
 }
 
 async function takePlan(db: Db, personId: number, brought: Brought): Promise<Taken> {
-  const program = brought.programId === null ? null : await programById(db, brought.programId);
-  if (!program) throw new Refused('Choose the program that the measuring plan belongs to.');
-  const file = readPlanFile(brought.text, program.unit);
-  if (!file.ok) throw new Refused(listed(file.issues));
-  const taken = await importPlan(db, personId, program.id, file.rows);
+  const { program, features } = await readPlan(db, brought);
+  const taken = await importPlan(db, personId, program.id, features);
   return { kind: 'plan', id: program.id, sentence: `${taken} features were taken for ${program.number}.` };
 }

@@ -1,16 +1,54 @@
-import type { MeasuredFeature } from '../core/inspection/next-reading.ts';
+import {
+  nextReadings,
+  SHIFT_END_MINUTES,
+  type MeasuredFeature,
+  type NextReading,
+} from '../core/inspection/next-reading.ts';
+import { shiftAt } from '../core/shift/calendar.ts';
+import { cellOf } from './cell.ts';
 import { rows, type Db } from './db.ts';
 
-/** How each feature of a program stands on a job: when it was last measured, and whether its last correction is still unjudged. */
-export const measuredOnJob = (db: Db, machineId: number, programNumber: string, jobId: number | null) =>
+/**
+ * How each feature of a program stands on a job: when it was last measured, whether its last correction is still unjudged, whether
+ * an edge that cuts it was changed since, and whether it was measured since a moment (`since`: from when on the shift's end counts).
+ */
+const measuredOnJob = (
+  db: Db,
+  machineId: number,
+  programNumber: string,
+  jobId: number | null,
+  since: Date | null,
+) =>
   rows<MeasuredFeature>(
     db,
     `SELECT f.id, (SELECT max(r.part) FROM reading r WHERE r.feature_id = f.id AND r.job_id = $3) AS "lastPart",
             EXISTS (SELECT 1 FROM proposal p JOIN proposal_state s ON s.id = p.id
-                    WHERE p.feature_id = f.id AND s.state = 'applied' AND s.took IS NULL) AS unjudged
+                    WHERE p.feature_id = f.id AND s.state = 'applied' AND s.took IS NULL) AS unjudged,
+            f.every_parts AS every, f.also,
+            $4::timestamptz IS NOT NULL AND EXISTS (SELECT 1 FROM reading r WHERE r.feature_id = f.id AND r.at >= $4) AS lately,
+            EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.tool IN (f.tool, f.other_tool)
+                      AND (l.kind = 'life' AND l.stage = 'renewed' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
+                      AND l.id > (SELECT max(r.entry) FROM reading r WHERE r.feature_id = f.id)) AS renewed
      FROM feature f WHERE f.machine_id = $1 AND f.program_number = $2 ORDER BY f.id`,
-    [machineId, programNumber, jobId],
+    [machineId, programNumber, jobId, since],
   );
+
+/** What is measured next on a job, or of a program that no job runs, most urgent first. */
+export async function nextOnJob(
+  db: Db,
+  { machineId, number }: { machineId: number; number: string },
+  job: { id: number; made: number } | null,
+  now: Date,
+): Promise<NextReading[]> {
+  const { patterns, timeZone } = await cellOf(db);
+  const ends = shiftAt(now, patterns, timeZone)?.end ?? null;
+  const last = ends && new Date(ends.getTime() - SHIFT_END_MINUTES * 60_000);
+  return nextReadings(
+    await measuredOnJob(db, machineId, number, job?.id ?? null, last),
+    job?.made ?? 0,
+    last !== null && last <= now,
+  );
+}
 
 /** Assemblies on the rack that may take over from these: the same kind, size, corner and end, whole, and standing nowhere. */
 export const sistersOf = (db: Db, numbers: readonly string[]) =>

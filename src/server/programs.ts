@@ -2,6 +2,9 @@ import { createHash } from 'node:crypto';
 import { readFeature, type PlannedFeature } from '../core/formats/plan-file.ts';
 import { POLICY_WORDS, type Policy } from '../core/correction/policies.ts';
 import type { FeatureAim } from '../core/correction/propose.ts';
+import { planFaults } from '../core/inspection/plan-check.ts';
+import type { Rough } from '../core/inspection/feature.ts';
+import type { Moment } from '../core/inspection/next-reading.ts';
 import type { Remark, ToolCall } from '../core/program/reading.ts';
 import type { CutterBy } from '../core/readiness/question.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
@@ -131,11 +134,16 @@ export interface Feature extends FeatureAim {
   row: number;
   operatorLimit: Length;
   gauge: string;
+  rough: Rough | null;
+  every: number | null;
+  also: Moment[];
 }
 
 const FEATURE = `SELECT f.id, f.machine_id AS "machineId", f.program_number AS "programNumber", f.name, f.kind, f.nominal, f.upper, f.lower,
     f.target, f.tool, f.row, f.policy, f.dead_band AS "deadBand", f.average_of AS "averageOf", f.operator_limit AS "operatorLimit", f.gauge,
-    CASE WHEN f.other_tool IS NOT NULL THEN jsonb_build_object('tool', f.other_tool, 'row', f.other_row) END AS other
+    CASE WHEN f.other_tool IS NOT NULL THEN jsonb_build_object('tool', f.other_tool, 'row', f.other_row) END AS other,
+    CASE WHEN f.rough_tool IS NOT NULL THEN jsonb_build_object('tool', f.rough_tool, 'row', f.rough_row, 'stock', f.rough_stock) END AS rough,
+    f.every_parts AS every, f.also
   FROM feature f`;
 
 export const featuresOf = (db: Db, machineId: number, programNumber: string) =>
@@ -196,14 +204,9 @@ export async function importPlan(
 ): Promise<number> {
   const program = await programById(db, programId);
   if (!program) throw new Refused('Choose the program that the measuring plan belongs to.');
-  const called = new Set((await callsOf(db, programId)).map((call) => call.tool));
-  const strange = planned
-    .flatMap(({ name, tool, other }) =>
-      [tool, ...(other ? [other.tool] : [])].map((each) => ({ name, tool: each })),
-    )
-    .find(({ tool }) => !called.has(tool));
-  if (strange)
-    throw new Refused(`"${strange.name}" names T${strange.tool}, which ${program.number} does not call.`);
+  const machine = (await machineById(db, program.machineId))!;
+  const faults = planFaults(planned, await callsOf(db, programId), machine);
+  if (faults.length > 0) throw new Refused(faults.slice(0, 5).join('\n'));
   for (const f of planned)
     await insertRecord(
       db,
@@ -226,6 +229,11 @@ export async function importPlan(
         gauge: f.gauge,
         otherTool: f.other?.tool ?? null,
         otherRow: f.other?.row ?? null,
+        roughTool: f.rough?.tool ?? null,
+        roughRow: f.rough?.row ?? null,
+        roughStock: f.rough?.stock ?? null,
+        everyParts: f.every,
+        also: f.also,
       },
       ['machineId', 'programNumber', 'name'],
     );

@@ -1,7 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import { heldFor, seriesOf, type Change } from '../core/correction/cut-with.ts';
 import { plainCell } from '../core/formats/plain-cell.ts';
-import { PLAN_HEADING } from '../core/formats/plan-file.ts';
+import { PLAN_HEADING, planCells } from '../core/formats/plan-file.ts';
 import { movesOf } from '../core/inspection/feature.ts';
 import { plainDecimal } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
@@ -128,29 +128,14 @@ export async function readingTable(
 
 /** A program's measuring plan as the file it could be brought in by. */
 export async function planTable(db: Db, program: Program): Promise<string> {
-  const machine = (await machineById(db, program.machineId))!;
-  const size = (value: Length) => plainDecimal(value, machine.unit);
+  const { unit } = (await machineById(db, program.machineId))!;
   return csv([
     PLAN_HEADING,
-    ...(await featuresOf(db, program.machineId, program.number)).map((f) => {
-      const cells: Record<string, string | number> = {
-        feature: plainCell(f.name),
-        kind: f.kind,
-        nominal: size(f.nominal),
-        upper: size(f.upper),
-        lower: size(f.lower),
-        tool: f.tool,
-        row: f.row,
-        other_tool: f.other?.tool ?? '',
-        other_row: f.other?.row ?? '',
-        target: size(f.target),
-        policy: f.policy,
-        dead_band: size(f.deadBand),
-        average_of: f.averageOf,
-        operator_limit: size(f.operatorLimit),
-        gauge: plainCell(f.gauge),
-      };
-      return PLAN_HEADING.map((name) => cells[name]!);
+    ...(await featuresOf(db, program.machineId, program.number)).map((feature) => {
+      const cells = planCells(feature, unit);
+      return PLAN_HEADING.map((name) =>
+        name === 'feature' || name === 'gauge' ? plainCell(cells[name]!) : cells[name]!,
+      );
     }),
   ]);
 }

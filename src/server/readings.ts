@@ -58,88 +58,90 @@ export interface ReadingAnswer {
  * what two people type at once is answered one after the other, the second knowing of the first.
  */
 export function takeReading(asking: Asking, asTyped: ReadingTaken) {
-  return once(asking, 'takeReading', asTyped, async (db): Promise<ReadingAnswer> => {
-    const taken = atTwenty(asTyped);
-    const feature = await featureById(db, taken.featureId);
-    if (feature) await lockMachine(db, feature.machineId);
-    const machine = feature && (await machineById(db, feature.machineId));
-    if (!feature || !machine) throw new Refused('That feature no longer exists.');
-    await db.query('SAVEPOINT looked_at');
-    const readingId = await insertReading(db, asking.personId, taken, null, feature, machine);
-    const gauge = feature.gauge === '' ? null : await gaugeNamed(db, feature.gauge);
-    const sure =
-      gauge === null || gauge.uncertainty === null
-        ? null
-        : conformity(taken.measured, feature, gauge.uncertainty);
-    const evidence = await evidenceOf(db, machine, feature);
-    mustHaveRegisters(machine, feature, evidence);
-    const took = await judgeCorrections(db, asking.personId, feature, machine, evidence, readingId);
-    const answer = judge({
-      unit: machine.unit,
-      increment: machine.increment,
-      limit: machine.wearLimit,
-      ...evidence,
-      taken: evidence.readings.findIndex(({ id }) => id === readingId),
-      firstOff: taken.firstOff,
-      confirmed: taken.confirmed,
-    });
-    if (answer.verdict === 'measureAgain') {
-      await db.query('ROLLBACK TO SAVEPOINT looked_at');
-      await insertReading(db, asking.personId, taken, answer.reason, feature, machine);
-      return { readingId: null, proposalIds: [], answer, took: null, conformity: null };
-    }
-    const open = await openProposals(
-      db,
-      evidence.sizes[0]!.moves.map(({ register }) => evidence.registers[register]!.id),
-    );
-    const { timeZone } = await cellOf(db);
-    const fault =
-      gauge && gaugeFault(gauge, toleranceWidth(feature), localDate(await databaseNow(db), timeZone));
-    if (answer.verdict === 'change' && fault)
-      return {
-        readingId,
-        proposalIds: [],
-        took,
-        conformity: sure,
-        answer: { verdict: 'leave', arithmetic: answer.arithmetic, partOut: answer.partOut, reason: fault },
-      };
-    const approved = open.filter((each) => each.state === 'approved');
-    if (answer.verdict === 'change' && approved.length > 0)
-      return {
-        readingId,
-        proposalIds: approved.map(({ id }) => id),
-        took,
-        conformity: sure,
-        answer: {
-          verdict: 'leave',
-          arithmetic: answer.arithmetic,
-          partOut: answer.partOut,
-          reason:
-            'A correction of this row is approved and waits to be keyed. Key it first, then measure a part that was cut with it: this one was cut without.',
-        },
-      };
-    if (answer.verdict !== 'locked')
-      for (const old of open.filter((each) => each.state === 'proposed'))
-        await append(
-          db,
-          entry.correction('superseded', {
-            personId: asking.personId,
-            machineId: machine.id,
-            proposalId: old.id,
-            said:
-              answer.verdict === 'change'
-                ? `A newer reading of ${feature.name} replaced this proposal.`
-                : `By a newer reading of ${feature.name} it is left alone.`,
-          }),
-        );
-    const proposalIds: number[] = [];
-    if (answer.verdict === 'change')
-      for (const change of answer.rows)
-        proposalIds.push(
-          await insertProposal(db, asking.personId, readingId, feature, machine, evidence, answer, change),
-        );
-    return { readingId, proposalIds, answer, took, conformity: sure };
+  return once(asking, 'takeReading', asTyped, (db) => takeOne(db, asking.personId, asTyped));
+}
+
+export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): Promise<ReadingAnswer> {
+  const taken = atTwenty(asTyped);
+  const feature = await featureById(db, taken.featureId);
+  if (feature) await lockMachine(db, feature.machineId);
+  const machine = feature && (await machineById(db, feature.machineId));
+  if (!feature || !machine) throw new Refused('That feature no longer exists.');
+  await db.query('SAVEPOINT looked_at');
+  const readingId = await insertReading(db, personId, taken, null, feature, machine);
+  const gauge = feature.gauge === '' ? null : await gaugeNamed(db, feature.gauge);
+  const sure =
+    gauge === null || gauge.uncertainty === null
+      ? null
+      : conformity(taken.measured, feature, gauge.uncertainty);
+  const evidence = await evidenceOf(db, machine, feature);
+  mustHaveRegisters(machine, feature, evidence);
+  const took = await judgeCorrections(db, personId, feature, machine, evidence, readingId);
+  const answer = judge({
+    unit: machine.unit,
+    increment: machine.increment,
+    limit: machine.wearLimit,
+    ...evidence,
+    taken: evidence.readings.findIndex(({ id }) => id === readingId),
+    firstOff: taken.firstOff,
+    confirmed: taken.confirmed,
   });
+  if (answer.verdict === 'measureAgain') {
+    await db.query('ROLLBACK TO SAVEPOINT looked_at');
+    await insertReading(db, personId, taken, answer.reason, feature, machine);
+    return { readingId: null, proposalIds: [], answer, took: null, conformity: null };
+  }
+  const open = await openProposals(
+    db,
+    evidence.sizes[0]!.moves.map(({ register }) => evidence.registers[register]!.id),
+  );
+  const { timeZone } = await cellOf(db);
+  const fault =
+    gauge && gaugeFault(gauge, toleranceWidth(feature), localDate(await databaseNow(db), timeZone));
+  if (answer.verdict === 'change' && fault)
+    return {
+      readingId,
+      proposalIds: [],
+      took,
+      conformity: sure,
+      answer: { verdict: 'leave', arithmetic: answer.arithmetic, partOut: answer.partOut, reason: fault },
+    };
+  const approved = open.filter((each) => each.state === 'approved');
+  if (answer.verdict === 'change' && approved.length > 0)
+    return {
+      readingId,
+      proposalIds: approved.map(({ id }) => id),
+      took,
+      conformity: sure,
+      answer: {
+        verdict: 'leave',
+        arithmetic: answer.arithmetic,
+        partOut: answer.partOut,
+        reason:
+          'A correction of this row is approved and waits to be keyed. Key it first, then measure a part that was cut with it: this one was cut without.',
+      },
+    };
+  if (answer.verdict !== 'locked')
+    for (const old of open.filter((each) => each.state === 'proposed'))
+      await append(
+        db,
+        entry.correction('superseded', {
+          personId: personId,
+          machineId: machine.id,
+          proposalId: old.id,
+          said:
+            answer.verdict === 'change'
+              ? `A newer reading of ${feature.name} replaced this proposal.`
+              : `By a newer reading of ${feature.name} it is left alone.`,
+        }),
+      );
+  const proposalIds: number[] = [];
+  if (answer.verdict === 'change')
+    for (const change of answer.rows)
+      proposalIds.push(
+        await insertProposal(db, personId, readingId, feature, machine, evidence, answer, change),
+      );
+  return { readingId, proposalIds, answer, took, conformity: sure };
 }
 
 /** A reading as it is at 20 °C; what the gauge showed stays beside it. */

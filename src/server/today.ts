@@ -1,4 +1,3 @@
-import { nextReadings } from '../core/inspection/next-reading.ts';
 import { mostUrgent } from '../core/shift/run-out.ts';
 import { looseAssembliesToMeasure } from './assemblies.ts';
 import type { Cell } from './cell.ts';
@@ -8,7 +7,7 @@ import { rows, type Db } from './db.ts';
 import { isWaiting, jobsOf, openJobs } from './jobs.ts';
 import { forecast, unmeasured } from './leaf.ts';
 import { machines } from './machines.ts';
-import { measuredOnJob } from './now.ts';
+import { nextOnJob } from './now.ts';
 import { featuresOf, programById } from './programs.ts';
 import { readinessOf } from './readiness.ts';
 import { openRenewals } from './renewals.ts';
@@ -51,21 +50,21 @@ export async function lacking(db: Db, machineId: number | null = null) {
 }
 
 /** What to measure next on each machine that runs. */
-async function readingsNext(db: Db) {
+async function readingsNext(db: Db, now: Date) {
   const running = (await openJobs(db)).filter((job) => job.state === 'running');
   return Promise.all(
     running.map(async (job) => {
       const program = (await programById(db, job.programId))!;
-      const [features, standing] = await Promise.all([
+      const [features, order] = await Promise.all([
         featuresOf(db, job.machineId, program.number),
-        measuredOnJob(db, job.machineId, program.number, job.id),
+        nextOnJob(db, program, job, now),
       ]);
       return {
         machineId: job.machineId,
         machine: program.machine,
         program: `${program.number} ${program.title}`,
         made: job.made,
-        features: nextReadings(standing, job.made).map((each) => ({
+        features: order.map((each) => ({
           ...each,
           name: features.find((feature) => feature.id === each.id)!.name,
         })),
@@ -84,7 +83,7 @@ export async function workNow(db: Db, cell: Cell, now: Date) {
     looseAssembliesToMeasure(db),
     belowMinimum(db),
     openRenewals(),
-    readingsNext(db),
+    readingsNext(db, now),
     strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
     machines(db),
   ]);

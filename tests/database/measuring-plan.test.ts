@@ -5,6 +5,8 @@ import { lengthOf } from '../../src/core/units/length.ts';
 import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { featureById, featuresOf, programById, writeFeature } from '../../src/server/programs.ts';
+import { bringIn } from '../../src/server/bring-in.ts';
+import { lookAtPlan, lookAtReadingsFile, takeReadingsFile } from '../../src/server/program-files.ts';
 import { planTable, readingTable } from '../../src/server/reading-table.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
@@ -99,5 +101,79 @@ describe('readings as a table', () => {
     expect(lines[0]).toMatchObject({ machine: 'Egret', unit: 'mm', target: '80.000', person: 'Dede Okafor' });
     const other = await readingTable(pool(), await program('O5103'), '1999-01', 'Europe/Berlin');
     expect(other.trim().split('\r\n')).toHaveLength(1);
+  });
+});
+
+describe('a plan brought in as a file', () => {
+  it('is looked at first: what it would change, and what does not go with the program', async () => {
+    const of = await program('O1402');
+    const text = await planTable(pool(), of);
+    const seen = async (changed: string) =>
+      done(await lookAtPlan(pool(), { programId: of.id, text: changed }));
+    expect((await seen(text)).sizes.every(({ verdict }) => verdict === 'same')).toBe(true);
+    const changed = await seen(text.replace('Bore,bore,0.5905,0.0007', 'Bore,bore,0.5905,0.0011'));
+    expect(changed.sizes.filter(({ verdict }) => verdict === 'changed')).toEqual([
+      { name: 'Bore', verdict: 'changed', changes: [{ column: 'upper', before: '0.0007', after: '0.0011' }] },
+    ]);
+    const strange = text.replace(/(Bore,bore,[^,]*,[^,]*,[^,]*,5),5/, '$1,6');
+    expect((await seen(strange)).faults).toEqual([expect.stringMatching(/T5 is called with row 5/)]);
+    // the look took nothing, and neither does bringing it in as it stands
+    expect(
+      refused(
+        await bringIn(as(cell.lead), 'plan', {
+          fileName: 'plan.csv',
+          text: strange,
+          machineId: null,
+          programId: of.id,
+          partsPerCycle: 1,
+        }),
+      ),
+    ).toMatch(/not with row 6/);
+    expect(await planTable(pool(), of)).toBe(text);
+  });
+});
+
+describe('readings brought in as a file', () => {
+  const text = 'feature,part,value\nFace height,301,80.012\nBody width,301,287.604\nface height,302,80.013\n';
+  it('are looked at, taken once, and judged as if they had been typed', async () => {
+    const of = await program('O5103');
+    const brought = { programId: of.id, text, part: null };
+    const look = done(await lookAtReadingsFile(pool(), brought));
+    expect(look.readings.map(({ verdict }) => verdict)).toEqual(['added', 'added', 'added']);
+    const before = await cell.count('FROM reading');
+    const taken = done(await takeReadingsFile(as(cell.inspector), brought));
+    expect(taken).toMatchObject({ taken: 3, same: 0, again: [] });
+    expect(await cell.count('FROM reading')).toBe(before + 3);
+    expect(
+      done(await lookAtReadingsFile(pool(), brought)).readings.every(({ verdict }) => verdict === 'same'),
+    ).toBe(true);
+    expect(done(await takeReadingsFile(as(cell.inspector), brought))).toMatchObject({ taken: 0, same: 3 });
+    expect(await cell.count('FROM reading')).toBe(before + 3);
+  });
+  it('by two people at once, each reading is taken once', async () => {
+    const brought = { programId: (await program('O5103')).id, text, part: null };
+    const before = await cell.count('FROM reading');
+    await Promise.all([
+      takeReadingsFile(as(cell.inspector), brought),
+      takeReadingsFile(as(cell.setter), brought),
+    ]);
+    expect(await cell.count('FROM reading')).toBe(before + 3);
+  });
+  it('one that is surprising is kept and asked for again; a size the plan does not have refuses them all', async () => {
+    const of = await program('O5103');
+    const odd = { programId: of.id, text: 'feature,part,value\nFace height,301,8.0012\n', part: null };
+    const taken = done(await takeReadingsFile(as(cell.inspector), odd));
+    expect(taken).toMatchObject({
+      taken: 0,
+      again: [expect.stringMatching(/Face height, part 301.*decimal point/)],
+    });
+    const before = await cell.count('FROM reading');
+    expect(
+      refused(await takeReadingsFile(as(cell.inspector), { ...odd, text: `${text}Rim,301,5\n` })),
+    ).toMatch(/no size of this name/);
+    expect(await cell.count('FROM reading')).toBe(before);
+    expect(refused(await lookAtReadingsFile(pool(), { ...odd, programId: null }))).toMatch(
+      /Choose the program/,
+    );
   });
 });

@@ -1,5 +1,6 @@
 import { XMLBuilder, XMLParser } from 'fast-xml-parser';
 import type { CsvRow, FileResult } from './csv-table.ts';
+import { deeperThan } from './deeper-than.ts';
 import { assemblyCells, assemblyReader, type AssemblyRow } from './assembly-file.ts';
 import { readCells } from './row-reader.ts';
 
@@ -126,22 +127,6 @@ export function readCuttingToolAssets(xml: string): FileResult<AssemblyRow> {
   const tools = list(at(tree, 'MTConnectAssets', 'Assets', 'CuttingTool') ?? tree.CuttingTool);
   if (tools.length === 0) return bad('The XML contains no CuttingTool.');
   return readCells(tools.map(cellsOf), assemblyReader());
-}
-
-/** Whether elements stand in one another deeper than this; told from the brackets alone, before anything is built. */
-function deeperThan(xml: string, most: number): boolean {
-  let depth = 0;
-  for (let open = xml.indexOf('<'); open >= 0; open = xml.indexOf('<', open + 1)) {
-    const next = xml[open + 1];
-    const closed = xml.startsWith('<!--', open) ? xml.indexOf('-->', open) : open;
-    if (closed < 0) return false;
-    open = closed;
-    if (next === '?' || next === '!') continue;
-    if (next === '/') depth -= 1;
-    else if (xml[xml.indexOf('>', open) - 1] !== '/') depth += 1;
-    if (depth > most) return true;
-  }
-  return false;
 }
 
 function cellsOf(tool: Node, index: number): CsvRow {

@@ -15,6 +15,10 @@ export class RowReader {
     this.issues = issues;
   }
 
+  get line(): number {
+    return this.row.line;
+  }
+
   /** Notes what is wrong with a cell. */
   say(column: string, message: string): void {
     this.issues.push({ line: this.row.line, column, message });

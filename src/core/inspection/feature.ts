@@ -85,6 +85,13 @@ export interface Bounds {
   other: { tool: number; row: number } | null;
 }
 
+/** Who roughs a size before its own tool finishes it, and the stock that is left for that, measured as the size is. */
+export interface Rough {
+  tool: number;
+  row: number;
+  stock: Length;
+}
+
 interface BoundRule {
   role: RegisterRole;
   /** What the size grows by with the register of its own boundary; with `both` false it is one of two ends. */
@@ -180,3 +187,15 @@ export function withoutRegister({ kind, row, other }: Pick<Bounds, 'kind' | 'row
     return `Row ${row} cuts both ends of it, so that no offset changes it: give one end a row of its own, or change the program.`;
   return 'A position is set by the work offset, not by tool wear.';
 }
+
+/** Whether more stock on a part shows as a larger size (1: an OD, a height) or a smaller one (−1: a bore, a depth). */
+export const stockSense = (kind: FeatureKind): 1 | -1 =>
+  kind === 'bore' ||
+  kind === 'shoulder' ||
+  kind === 'grooveWidth' ||
+  kind === 'depth' ||
+  kind === 'pocketWidth' ||
+  kind === 'cutHole' ||
+  kind === 'dialledBore'
+    ? -1
+    : 1;

@@ -89,6 +89,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/readings': 'look',
   '/programs': 'look',
   '/programs?/bringIn': 'bringIn',
+  '/programs?/takePlan': 'bringInPlans',
+  '/programs?/takeReadings': 'takeReadings',
   '/programs/[id]': 'look',
   '/programs/[id]?/cutter': 'bringInPrograms',
   '/programs/[id]?/feature': 'bringInPlans',

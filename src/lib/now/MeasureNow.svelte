@@ -14,7 +14,7 @@
   import Warm from './Warm.svelte';
   import RunChart from '../machine/RunChart.svelte';
 
-  interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago'> {
+  interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago' | 'every'> {
     id: number;
     name: string;
     tool: number;
@@ -193,11 +193,15 @@
             <span class="font-narrow text-sm"
               >{each.why === 'afterCorrection'
                 ? 'corrected'
-                : each.ago === null
-                  ? 'not yet'
-                  : each.ago === 0
-                    ? 'this part'
-                    : `${each.ago} ago`}</span
+                : each.why === 'afterRenewal'
+                  ? 'new edge'
+                  : each.why === 'due'
+                    ? 'due'
+                    : each.ago === null
+                      ? 'not yet'
+                      : each.ago === 0
+                        ? 'this part'
+                        : `${each.ago} ago`}</span
             >
           </button>
         </li>

@@ -7,6 +7,7 @@
     type FeatureKind,
     type MachineReckoning,
   } from '$core/inspection/feature';
+  import { MOMENT_WORDS, MOMENTS } from '$core/inspection/next-reading';
   import { readFit } from '$core/inspection/fit';
   import { formatWithUnit, plainDecimal } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
@@ -37,6 +38,7 @@
   let row = $state(begun && begun.row !== begun.tool ? String(begun.row) : '');
   let other = $state(String(begun?.other?.tool ?? ''));
   let otherRow = $state(begun?.other && begun.other.row !== begun.other.tool ? String(begun.other.row) : '');
+  let rough = $state(String(begun?.rough?.tool ?? ''));
   const end = $derived(kind === '' ? null : otherEnd(kind));
   const bounds = $derived(
     kind === '' || tool === ''
@@ -133,6 +135,49 @@
       >
     {/if}
     {#if bounds}<div class="sm:col-span-2 lg:col-span-4"><SizeSketch {bounds} {machine} {unit} /></div>{/if}
+    <Field label="Roughed by"
+      ><select class="select" name="rough_tool" bind:value={rough}
+        ><option value="">not said</option>{#each tools as each (each)}<option value={String(each)}
+            >T{each}</option
+          >{/each}</select
+      ></Field
+    >
+    <Field label="The rougher’s row, if not its own"
+      ><input
+        class="input"
+        name="rough_row"
+        inputmode="numeric"
+        value={begun?.rough && begun.rough.row !== begun.rough.tool ? begun.rough.row : ''}
+        disabled={rough === ''}
+      /></Field
+    >
+    <Field label="Stock it leaves, {unit}, in the size" class="lg:col-span-2"
+      ><input
+        class="input"
+        name="rough_stock"
+        value={text(begun?.rough?.stock)}
+        data-pad="length"
+        autocomplete="off"
+        disabled={rough === ''}
+        required={rough !== ''}
+      /></Field
+    >
+    <Field label="Measured every so many parts"
+      ><input
+        class="input"
+        name="every"
+        inputmode="numeric"
+        placeholder="by turns"
+        value={begun?.every ?? ''}
+      /></Field
+    >
+    <fieldset class="flex flex-wrap gap-x-4 sm:col-span-2 lg:col-span-3">
+      <legend class="small-words">And</legend>
+      {#each MOMENTS as each (each)}<label class="flex min-h-11 items-center gap-2"
+          ><input class="checkbox" type="checkbox" name="also_{each}" checked={begun?.also.includes(each)} />
+          {MOMENT_WORDS[each]}</label
+        >{/each}
+    </fieldset>
     <Field label="Correct it"
       ><select class="select" name="policy" value={begun?.policy ?? 'model'}
         >{#each POLICIES as each (each)}<option value={each}>{POLICY_WORDS[each]}</option>{/each}</select

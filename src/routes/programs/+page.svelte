@@ -2,15 +2,23 @@
   import Field from '$lib/Field.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import DropFile from '$lib/DropFile.svelte';
+  import PlanLook from '$lib/program/PlanLook.svelte';
+  import ReadingsLook from '$lib/program/ReadingsLook.svelte';
+  import type { PlanLookSeen, ReadingsLookSeen } from '$lib/program/looks';
   import { minutesAndSeconds } from '$core/shift/clock';
 
   let { data } = $props();
-  let taken = $state<{ kind: string; id: number | null; sentence: string } | null>(null);
+  type Taken =
+    | { kind: 'plan'; look: PlanLookSeen; text: string }
+    | { kind: 'readings'; look: ReadingsLookSeen; text: string; part: number | null }
+    | { kind: string; id: number | null; sentence: string };
+  let taken = $state<Taken | null>(null);
   const WORDS: Record<string, string> = {
     program: 'NC programs',
     assemblies: 'assemblies (CSV)',
     components: 'components (CSV)',
     plan: 'measuring plans (CSV)',
+    readings: 'readings (CSV, QIF)',
     machine: 'machines (JSON)',
   };
   const newest = $derived(data.programs.filter((program) => program.newest));
@@ -19,6 +27,14 @@
 <svelte:head><title>Programs · Tin Almanac</title></svelte:head>
 
 <h1 class="mt-5 text-3xl">Programs</h1>
+{#if taken && 'look' in taken}
+  {#if taken.kind === 'plan'}<PlanLook look={taken.look as PlanLookSeen} text={taken.text} />
+  {:else if taken.kind === 'readings'}<ReadingsLook
+      look={taken.look as ReadingsLookSeen}
+      text={taken.text}
+      part={'part' in taken ? taken.part : null}
+    />{/if}
+{/if}
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.6fr_1fr]">
   <div class="overflow-x-auto">
     <table class="ruled">
@@ -56,14 +72,14 @@
       <h2 id="bring" class="text-xl">Bring a file in</h2>
       <p class="small-words mt-1">
         You may bring in {data.kinds.map((kind) => WORDS[kind]).join(', ')}. A file is saved whole, or not at
-        all.
+        all; plans and readings are looked at first.
       </p>
       <ActionForm
         action="?/bringIn"
         class="mt-3 grid gap-3"
         label="Bring a file in"
         multipart
-        onDone={(done) => (taken = done as typeof taken)}
+        onDone={(done) => (taken = done as Taken)}
       >
         {#snippet children({ busy })}
           <DropFile name="file" />
@@ -77,17 +93,20 @@
           <Field label="and how many parts one cycle makes"
             ><input class="input" name="partsPerCycle" inputmode="numeric" value="1" /></Field
           >
-          <Field label="For a measuring plan: the program"
+          <Field label="For a measuring plan or readings: the program"
             ><select class="select" name="program"
               ><option value="">–</option>{#each newest as program (program.id)}<option value={program.id}
                   >{program.machine}: {program.number} {program.title}</option
                 >{/each}</select
             ></Field
           >
+          <Field label="For readings that do not say it: the part"
+            ><input class="input" name="part" inputmode="numeric" /></Field
+          >
           <button class="btn btn-primary" disabled={busy}>{busy ? 'Reading …' : 'Read it'}</button>
         {/snippet}
       </ActionForm>
-      {#if taken}<p role="status" class="mt-3 font-semibold">
+      {#if taken && 'sentence' in taken}<p role="status" class="mt-3 font-semibold">
           {taken.sentence}
           {#if taken.id && taken.kind === 'program'}<a class="underline" href="/programs/{taken.id}"
               >Open it</a

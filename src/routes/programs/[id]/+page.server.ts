@@ -9,7 +9,8 @@ import { placesOf } from '$server/places';
 import { callsOf, featuresOf, programById, programText, setCutterBy, writeFeature } from '$server/programs';
 import { readinessOf } from '$server/readiness';
 import { verdictOf } from '$core/readiness/check';
-import { act, orEmpty, words } from '../../action';
+import { MOMENTS } from '$core/inspection/next-reading';
+import { act, orEmpty, ticked, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
@@ -58,16 +59,30 @@ export const actions: Actions = {
       tool: z.string().max(8),
       row: z.string().max(8).default(''),
       ...Object.fromEntries(
-        ['target', 'other_tool', 'other_row', 'policy', 'dead_band', 'average_of', 'operator_limit'].map(
-          (name) => [name, z.string().max(40).default('')],
-        ),
+        [
+          'target',
+          'other_tool',
+          'other_row',
+          'policy',
+          'dead_band',
+          'average_of',
+          'operator_limit',
+          'rough_tool',
+          'rough_row',
+          'rough_stock',
+          'every',
+        ].map((name) => [name, z.string().max(40).default('')]),
       ),
+      ...Object.fromEntries(MOMENTS.map((each) => [`also_${each}`, ticked])),
       gauge: z.string().trim().max(60).default(''),
     }),
     ({ input: { id: featureId, seen, ...cells }, asking, event }) =>
       writeFeature(asking, {
         programId: Number(event.params.id),
-        cells: cells as Record<string, string>,
+        cells: {
+          ...(cells as Record<string, string>),
+          also: MOMENTS.filter((each) => (cells as Record<string, unknown>)[`also_${each}`]).join('+'),
+        },
         change: featureId === null ? null : { featureId, seen },
       }),
   ),

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { nextReadings } from '$core/inspection/next-reading';
 import { MATERIALS } from '$core/inspection/gauge';
 import { partsLeft } from '$core/life/count';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
@@ -13,7 +12,7 @@ import { countedTools, lastCount, recordParts, takeBackCount } from '$server/cou
 import { addJob, changeJob, isWaiting, jobsOf, lastCycles, moveAhead, moveJob } from '$server/jobs';
 import { writeNote } from '$server/leaf';
 import type { Machine } from '$server/machines';
-import { measuredOnJob, sistersOf } from '$server/now';
+import { nextOnJob, sistersOf } from '$server/now';
 import { featuresOf, programById, programs } from '$server/programs';
 import { cutSince } from '$server/evidence';
 import { readingsOf, takeReading } from '$server/readings';
@@ -107,16 +106,15 @@ async function measuringNow(machine: Machine, job: Job | null, programId: number
   const program = programId === undefined ? null : await programById(db, programId);
   if (!program || program.machineId !== machine.id) return null;
   const running = job?.programId === program.id ? job : null;
-  const [features, standing] = await Promise.all([
+  const [features, order] = await Promise.all([
     featuresOf(db, machine.id, program.number),
-    measuredOnJob(db, machine.id, program.number, running?.id ?? null),
+    nextOnJob(db, program, running, new Date()),
   ]);
-  const order = nextReadings(standing, running?.made ?? 0);
   return {
     program: { id: program.id, number: program.number, title: program.title },
     job: running && { id: running.id, made: running.made },
     features: await Promise.all(
-      order.map(async ({ id: featureId, why, ago }) => {
+      order.map(async ({ id: featureId, why, ago, every }) => {
         const feature = features.find((each) => each.id === featureId)!;
         const cut = await cutSince(db, machine, feature, {
           jobId: running?.id ?? null,
@@ -126,6 +124,7 @@ async function measuringNow(machine: Machine, job: Job | null, programId: number
           ...feature,
           why,
           ago,
+          every,
           part: Math.max(running?.made ?? 0, cut === null ? 1 : cut + 1),
           readings: await readingsOf(db, featureId),
         };

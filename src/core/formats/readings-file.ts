@@ -1,0 +1,224 @@
+import { XMLParser } from 'fast-xml-parser';
+import type { Length, LengthUnit } from '../units/length.ts';
+import { parseLength } from '../units/parse-length.ts';
+import { csvTable, type FileIssue, type FileResult } from './csv-table.ts';
+import { deeperThan } from './deeper-than.ts';
+import { readCells, type RowReader } from './row-reader.ts';
+
+/** One size of one part, as a file has it. */
+export interface FiledReading {
+  line: number;
+  feature: string;
+  /** Null: the file does not say, and one is asked for. */
+  part: number | null;
+  value: Length;
+  firstOff: boolean;
+  recut: boolean;
+}
+
+const NEEDED = ['feature', 'value'];
+/** What a program's own table of readings has beside that; the last of them are told by the plan and the record, and passed over. */
+const ALLOWED = ['part', 'unit', 'first_off', 'cut_again'];
+const PASSED = [
+  'machine',
+  'program',
+  'revision',
+  'job',
+  'nominal',
+  'upper',
+  'lower',
+  'target',
+  'deviation',
+  'wear',
+  'gauge',
+  'question',
+  'person',
+  'time',
+];
+export const READINGS_HEADING = [...NEEDED, ...ALLOWED];
+
+/** Whether a text is a table of readings, by its heading, or a document of results. */
+export function isReadings(text: string): boolean {
+  if (/^\s*(\uFEFF)?\s*<[^>]*(\?xml|QIFDocument)/.test(text))
+    return /<(\w+:)?QIFDocument\b/.test(text.slice(0, 4000));
+  const heading = text
+    .replace(/^\uFEFF/, '')
+    .split('\n', 1)[0]!
+    .toLowerCase();
+  const cells = heading.split(/[,;\t]/).map((each) => each.trim().replaceAll('"', ''));
+  return NEEDED.every((name) => cells.includes(name));
+}
+
+/** Reads measured sizes: a CSV with our headings, or QIF results. Sizes without a unit are in the program's. */
+export const readReadings = (text: string, unit: LengthUnit): FileResult<FiledReading> =>
+  /^\s*(\uFEFF)?\s*</.test(text) ? readQif(text) : readTable(text, unit);
+
+function readTable(text: string, unit: LengthUnit): FileResult<FiledReading> {
+  const table = csvTable(text, NEEDED, [...ALLOWED, ...PASSED]);
+  return table.ok ? readCells(table.rows, (row) => reading(row, unit)) : table;
+}
+
+function reading(row: RowReader, programUnit: LengthUnit): FiledReading {
+  const unit = row.optional('unit') === null ? programUnit : row.choice('unit', ['mm', 'in'] as const);
+  return {
+    line: row.line,
+    feature: row.text('feature', 60),
+    part: row.optional('part') === null ? null : row.whole('part', 0, 10_000_000),
+    value: row.length('value', unit),
+    // our own table counts first parts, others say yes
+    firstOff: /^[1-9]\d*$/.test(row.optional('first_off') ?? '') || row.yes('first_off'),
+    recut: row.yes('cut_again'),
+  };
+}
+
+type Node = Record<string, unknown>;
+const MOST_BYTES = 40_000_000;
+const MOST_NESTED = 60;
+const UNITS: Readonly<Record<string, LengthUnit>> = {
+  mm: 'mm',
+  millimeter: 'mm',
+  millimetre: 'mm',
+  in: 'in',
+  inch: 'in',
+};
+
+/**
+ * A subset of QIF results (ISO 23952, Quality Information Framework; from memory): each `…CharacteristicMeasurement` of a
+ * `MeasurementResults` with its `Value` and `CharacteristicItemId`; the `…CharacteristicItem` of that id gives the name of the
+ * size; the part is the number at the end of the `SerialNumber` of the `ActualComponent` that the results are of; the unit is
+ * that of the file's primary lengths (`LinearUnit`, `UnitName`), and is not guessed. Angles and characteristics without a value are passed over.
+ */
+function readQif(xml: string): FileResult<FiledReading> {
+  const bad = (message: string): FileResult<FiledReading> => ({
+    ok: false,
+    issues: [{ line: 0, column: '', message }],
+  });
+  if (xml.length > MOST_BYTES) return bad('The XML is over 40 MB: split it.');
+  if (/<!DOCTYPE|<!ENTITY/i.test(xml))
+    return bad('The XML has a document type or entities, which are not accepted.');
+  if (deeperThan(xml, MOST_NESTED)) return bad(`The XML nests over ${MOST_NESTED} elements deep.`);
+  let tree: Node;
+  try {
+    tree = new XMLParser({
+      ignoreAttributes: false,
+      attributeNamePrefix: '@',
+      parseTagValue: false,
+      parseAttributeValue: false,
+      removeNSPrefix: true,
+      processEntities: false,
+    }).parse(xml.replace(/^\uFEFF/, ''), true) as Node;
+  } catch (error) {
+    return bad(`The XML cannot be read: ${(error as Error).message}.`);
+  }
+  if (!('QIFDocument' in tree)) return bad('This XML is no QIF document.');
+  const said = textOf(all(tree, (name) => name === 'LinearUnit').map(({ node }) => node.UnitName)[0]);
+  const unit = UNITS[said.toLowerCase()];
+  if (!unit)
+    return bad(
+      said === ''
+        ? 'The file does not say in which unit its lengths are (FileUnits, PrimaryUnits, LinearUnit, UnitName).'
+        : `Lengths in "${said}" are not known here: mm or inch.`,
+    );
+  const names = new Map(
+    all(tree, (name) => name.endsWith('CharacteristicItem')).map(({ node }) => [
+      textOf(node['@id']),
+      textOf(node.Name) || textOf(node.Description),
+    ]),
+  );
+  const serials = new Map(
+    all(tree, (name) => name === 'ActualComponent').map(({ node }) => [
+      textOf(node['@id']),
+      textOf(node.SerialNumber),
+    ]),
+  );
+  const issues: FileIssue[] = [];
+  const rows: FiledReading[] = [];
+  for (const { node: results } of all(tree, (name) => name === 'MeasurementResults')) {
+    const of = all(results, (name) => name === 'ActualComponentId').map(({ text }) => text)[0] ?? '';
+    const digits = /(\d+)\D*$/.exec(serials.get(of) ?? '')?.[1];
+    const part = digits === undefined ? null : Number(digits);
+    for (const { name, node } of all(results, (each) => each.endsWith('CharacteristicMeasurement'))) {
+      const value = textOf(node.Value);
+      if (value === '' || /Angle|Angular|Tilt|Coordinate/i.test(name)) continue;
+      const id = textOf(node.CharacteristicItemId);
+      const feature = names.get(id) ?? '';
+      const column = feature || `${name} ${textOf(node['@id'])}`;
+      const read = parseLength(value, unit);
+      if (feature === '')
+        issues.push({ line: 0, column, message: `No characteristic with a name has the id "${id}".` });
+      else if (!read.ok) issues.push({ line: 0, column, message: read.reason });
+      else if (part !== null && part > 10_000_000)
+        issues.push({ line: 0, column, message: `"${digits}" is no part number here.` });
+      else
+        rows.push({ line: rows.length + 1, feature, part, value: read.value, firstOff: false, recut: false });
+    }
+  }
+  if (issues.length > 0) return { ok: false, issues };
+  return rows.length > 0 ? { ok: true, rows } : bad('The document has no measured size.');
+}
+
+function textOf(node: unknown): string {
+  if (typeof node === 'string') return node.trim();
+  if (Array.isArray(node)) return textOf(node[0]);
+  return typeof node === 'object' && node !== null ? textOf((node as Node)['#text']) : '';
+}
+
+/** All elements whose name fits, however deep; one that fits is not looked into. */
+function all(node: unknown, fits: (name: string) => boolean): { name: string; node: Node; text: string }[] {
+  if (typeof node !== 'object' || node === null) return [];
+  return Object.entries(node).flatMap(([name, value]) =>
+    (Array.isArray(value) ? (value as unknown[]) : [value]).flatMap((each) =>
+      fits(name) && !name.startsWith('@')
+        ? [
+            {
+              name,
+              node: typeof each === 'object' && each !== null ? (each as Node) : {},
+              text: textOf(each),
+            },
+          ]
+        : all(each, fits),
+    ),
+  );
+}
+
+/** What stands on record of a reading's size and part. */
+export interface KnownReading {
+  feature: string;
+  part: number;
+  value: Length;
+}
+
+/** What taking a file would do with one reading. */
+export interface LookedReading extends FiledReading {
+  verdict: 'added' | 'same' | 'refused';
+  words: string;
+}
+
+/**
+ * Holds the readings of a file against the plan and what was measured already: the same value of the same size of the same part is
+ * not taken twice. `part` is the number of all that say none.
+ */
+export function lookAtReadings(
+  filed: readonly FiledReading[],
+  features: readonly string[],
+  known: readonly KnownReading[],
+  part: number | null,
+): LookedReading[] {
+  const named = new Map(features.map((name) => [name.toLowerCase(), name]));
+  const there = new Set(known.map((each) => `${each.feature} ${each.part} ${each.value}`));
+  return filed.map((each): LookedReading => {
+    const feature = named.get(each.feature.toLowerCase());
+    const of = { ...each, feature: feature ?? each.feature, part: each.part ?? part };
+    if (feature === undefined)
+      return {
+        ...of,
+        verdict: 'refused',
+        words: `The plan has no size of this name. It has ${features.join(', ')}.`,
+      };
+    if (of.part === null) return { ...of, verdict: 'refused', words: 'Say which part it is.' };
+    const key = `${feature} ${of.part} ${of.value}`;
+    if (there.has(key)) return { ...of, verdict: 'same', words: 'measured already' };
+    there.add(key);
+    return { ...of, verdict: 'added', words: '' };
+  });
+}

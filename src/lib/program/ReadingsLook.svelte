@@ -1,0 +1,95 @@
+<script lang="ts">
+  import { formatWithUnit } from '$core/units/format-length';
+  import ActionForm from '../ActionForm.svelte';
+  import type { ReadingsLookSeen } from './looks';
+
+  interface Props {
+    look: ReadingsLookSeen;
+    text: string;
+    part: number | null;
+  }
+  /** What a file of readings would add, before it is taken. */
+  let { look, text, part }: Props = $props();
+  interface Taken {
+    taken: number;
+    same: number;
+    again: string[];
+    corrections: number[];
+  }
+  let taken = $state<Taken | null>(null);
+  const count = (verdict: string) => look.readings.filter((each) => each.verdict === verdict).length;
+  const added = $derived(count('added'));
+  const refused = $derived(count('refused'));
+  const MOST = 60;
+  const shown = $derived(
+    [...look.readings]
+      .sort((a, b) => Number(b.verdict === 'refused') - Number(a.verdict === 'refused') || a.line - b.line)
+      .slice(0, MOST),
+  );
+  const many = (n: number) => (n === 1 ? 'one reading' : `${n} readings`);
+</script>
+
+<section class="plate mt-4" aria-labelledby="readings-look">
+  <h2 id="readings-look" class="text-xl">Readings of {look.program}</h2>
+  <p class="small-words">
+    {look.job ? `Taken for the running job: ${look.job}.` : 'No job of it runs: taken for none.'}
+  </p>
+  {#if taken}
+    <p role="status" class="mt-2 font-semibold">
+      {many(taken.taken)} taken{taken.same > 0 ? `, ${taken.same} stood already` : ''}.
+      {#if taken.corrections.length > 0}<a class="underline" href="/corrections"
+          >{taken.corrections.length === 1
+            ? 'One correction waits'
+            : `${taken.corrections.length} corrections wait`}</a
+        >.{/if}
+    </p>
+    {#each taken.again as words (words)}<p class="caution mt-2">Measure again: {words}</p>{/each}
+  {:else}
+    <div class="relative mt-2 max-h-96 overflow-auto">
+      <table class="ruled">
+        <thead
+          ><tr
+            ><th scope="col" class="number">Line</th><th scope="col">Size</th><th scope="col" class="number"
+              >Part</th
+            ><th scope="col" class="number">Value</th><th scope="col">Would be</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each shown as each (each.line)}
+            <tr>
+              <td class="number">{each.line}</td>
+              <th scope="row">{each.feature}</th>
+              <td class="number">{each.part ?? '?'}</td>
+              <td class="number">{formatWithUnit(each.value, look.unit)}</td>
+              <td class={each.verdict === 'refused' ? 'font-semibold text-accent' : ''}
+                >{each.verdict === 'added' ? 'taken' : each.words}</td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </div>
+    {#if look.readings.length > MOST}<p class="small-words">
+        The first {MOST} of {look.readings.length}; those that need a look come first.
+      </p>{/if}
+    {#if refused > 0}<p class="mt-2 font-semibold" role="alert">
+        Nothing is taken: {many(refused)} cannot be. Put the file right and bring it in again.
+      </p>
+    {:else if added === 0}<p class="mt-2 font-semibold">All of them stand already.</p>
+    {:else}
+      <ActionForm
+        action="?/takeReadings"
+        class="mt-3"
+        label="Take the readings"
+        onDone={(done: Taken) => (taken = done)}
+      >
+        {#snippet children({ busy })}
+          <input type="hidden" name="program" value={look.programId} />
+          <input type="hidden" name="part" value={part ?? ''} />
+          <input type="hidden" name="text" value={text} />
+          <button class="btn btn-primary" disabled={busy}>Take {many(added)}</button>
+        {/snippet}
+      </ActionForm>
+    {/if}
+  {/if}
+</section>
