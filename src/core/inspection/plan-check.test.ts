@@ -73,7 +73,7 @@ describe('what a plan would change', () => {
       { feature: 'Bore', nominal: '20', upper: '0.021' },
       { feature: 'Seat', nominal: '30', upper: '0' },
     ];
-    const planned = [
+    const planned: Record<string, string>[] = [
       { feature: 'bore', nominal: '20', upper: '0.033' },
       { feature: 'Seat', nominal: '30', upper: '0' },
       { feature: 'Rim', nominal: '8' },
