@@ -416,7 +416,9 @@ class Walk {
     const alike = before?.full === this.full || cuts === 2;
     if (before && asked !== 0 && alike && !(plan.school === 'runAndCorrect' && !this.full)) {
       const off = measured - (before.measured + asked);
-      if (Math.abs(off) > ANSWERED * Math.abs(asked) && Math.abs(off) > toleranceWidth(size) / 4) {
+      // whether a small one was answered nobody can tell
+      const told = Math.abs(asked) > toleranceWidth(size);
+      if (told && Math.abs(off) > ANSWERED * Math.abs(asked)) {
         // what is measured after somebody looked is taken as it is
         this.last.set(index, { measured, moved: [...this.moved], full: this.full });
         this.note(
