@@ -1,3 +1,5 @@
+import { machineById } from '../../src/server/machines.ts';
+import { beginFirstPart, keyFirst, openFirstPart } from '../../src/server/first-parts.ts';
 import { basename } from 'node:path';
 import { randomUUID } from 'node:crypto';
 import type { Person } from '../../src/core/people/roles.ts';
@@ -293,19 +295,27 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await made(others.get('O5103')!, 4, second!);
   await made(others.get('O6105')!, 6, second!);
   await read('O5103', others.get('O5103')!, 'Body width', mm(287.611), inspector!);
-  await read('O3104', others.get('O3104')!, 'Ring width', inch(9.0004), operator!);
+  const ring = others.get('O3104')!;
+  await read('O3104', ring, 'Ring width', inch(9.0004), operator!);
+  const height = await read('O3104', ring, 'Ring height', inch(1.1276), operator!, { firstOff: true });
+  await keyed(height.proposalIds, lead!, second!);
   await read('O2301', carrier, 'Reamed bore', mm(12.011), inspector!);
   const flag = (number: string, why: string) =>
     must(flagAssembly(as(operator!), { assemblyId: assembly.get(number)!, flag: 'broken', why }));
   await flag('A-112', 'Tip gone at a check of Avocet’s length setter; it was not in a cut.');
   await at(2.5);
   await made(pin, 18, operator!);
-  await made(others.get('O3104')!, 2, second!);
+  await made(ring, 2, second!);
+  // what was keyed did nothing: nothing more on that row until somebody has read it
+  await read('O3104', ring, 'Ring height', inch(1.1275), operator!, { part: 4 });
+  await read('O3104', ring, 'Ring height', inch(1.1276), operator!, { part: 5 });
   const depth = await read('O2301', carrier, 'Pocket depth', mm(24.052), operator!);
   await must(approve(as(lead!), lead!, depth.proposalIds[0]!));
   await at(1.2);
   await made(carrier, 4, operator!);
   await must(startRenewal(as(crib!), assembly.get('A-142')!));
+  await at(0.8);
+  await bringIn(as(setter!), machine.get('Bittern')!, programs.get('O3104')!, inch(0.004));
   await at(0.6);
   await read('O1402', pin, 'Bearing seat OD', inch(1.3783), operator!);
   await read('O1402', pin, 'Bearing seat OD', inch(1.3784), operator!);
@@ -329,6 +339,20 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await at(0.4);
   await read('O2301', carrier, 'Body depth (Y)', mm(110.012), operator!);
   await pool().query(`SELECT set_config('tin.at', '', false)`);
+}
+
+/** The ring's end mill was changed: its width is brought to size, and has been cut once on the safe side. */
+async function bringIn(asking: { key: string; personId: number }, machineId: number, programId: number, allowance: Length) {
+  const again = () => ({ ...asking, key: randomUUID() });
+  const machine = (await machineById(pool(), machineId))!;
+  const { id: featureId } = (await row<{ id: number }>(
+    pool(),
+    `SELECT id FROM feature WHERE program_number = 'O3104' AND name = 'Ring width'`,
+  ))!;
+  await must(beginFirstPart(again(), machine, { programId, school: 'safeSide', sizes: [{ featureId, allowance }] }));
+  const { id, toKey } = (await openFirstPart(pool(), machine))!;
+  const shown = toKey.map(({ registerId, to }) => ({ registerId, value: to }));
+  await must(keyFirst(again(), machine, { id, shown }));
 }
 
 const shiftKey = async (at: Date) => {

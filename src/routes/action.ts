@@ -1,8 +1,9 @@
 import { fail, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
+import { MATERIALS, type Material } from '$core/inspection/gauge';
 import type { Person } from '$core/people/roles';
 import { parseLength } from '$core/units/parse-length';
-import { nanometres, type LengthUnit } from '$core/units/length';
+import { nanometres, type Length, type LengthUnit } from '$core/units/length';
 import { pool } from '$server/db';
 import { machineById, type Machine } from '$server/machines';
 import type { Asking } from '$server/once';
@@ -119,3 +120,37 @@ export const words = (name: string, most = 1000) =>
     .trim()
     .min(1, `${name} is missing.`)
     .max(most, `${name} is longer than ${most} characters.`);
+
+/** `shown.7` in a form: what register 7 shows, in the unit; those left empty are not answered. */
+export function shownRows(
+  form: Readonly<Record<string, unknown>>,
+  unit: LengthUnit,
+  issue: (message: string) => void,
+): { registerId: number; value: Length }[] {
+  const shown = Object.entries(form).flatMap(([name, text]) => {
+    const registerId = Number(/^shown\.(\d{1,9})$/.exec(name)?.[1]);
+    if (!registerId || String(text).trim() === '') return [];
+    const value = parseLength(String(text), unit);
+    if (value.ok) return [{ registerId, value: value.value }];
+    issue(`"${String(text)}": ${value.reason}`);
+    return [];
+  });
+  if (shown.length === 0) issue('Type what at least one row shows.');
+  return shown;
+}
+
+/** Temperature and materials of a reading that was taken warm, as `Warm.svelte` asks for them. */
+export const warmFields = {
+  celsius: z
+    .string()
+    .default('')
+    .transform((text) => (text.trim() === '' ? null : Number(text.replace(',', '.'))))
+    .refine(
+      (each) => each === null || (each >= -10 && each <= 80),
+      'The temperature is a number of °C from −10 to 80.',
+    ),
+  part_of: z.enum(MATERIALS).default('steel'),
+  gauge_of: z.enum(MATERIALS).default('steel'),
+};
+export const warmOf = (form: { celsius: number | null; part_of: Material; gauge_of: Material }) =>
+  form.celsius === null ? null : { celsius: form.celsius, part: form.part_of, gauge: form.gauge_of };

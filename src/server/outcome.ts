@@ -15,6 +15,8 @@ const REFUSALS: Record<string, string> = {
   one_tied_pocket_for_a_tool: 'This T is already tied to another pocket.',
   one_running_job_on_a_machine: 'Another job is running on this machine: finish it first.',
   one_open_load_plan_on_a_machine: 'A load plan for this machine is already open: finish it, or drop it.',
+  one_open_first_part_on_a_machine:
+    'A first part is already being brought to size on this machine: finish it, or drop it.',
   one_open_renewal_of_an_assembly: 'A renewal of this assembly is already under way.',
   renewal_step_pkey: 'Somebody has already taken this step.',
   leaf_signature_pkey: 'This side of the leaf is already signed.',

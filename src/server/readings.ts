@@ -145,7 +145,7 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
 }
 
 /** A reading as it is at 20 °C; what the gauge showed stays beside it. */
-function atTwenty(taken: ReadingTaken): ReadingTaken & { shown?: Length; celsius?: number } {
+export function atTwenty(taken: ReadingTaken): ReadingTaken & { shown?: Length; celsius?: number } {
   const { warm } = taken;
   if (!warm) return taken;
   const measured = atReference(taken.measured, warm.celsius, warm.part, warm.gauge);
@@ -153,7 +153,7 @@ function atTwenty(taken: ReadingTaken): ReadingTaken & { shown?: Length; celsius
 }
 
 /** The database's own time, which the demo's past is told in too. */
-const databaseNow = async (db: Db) => (await row<{ now: Date }>(db, 'SELECT tin_now() AS now'))!.now;
+export const databaseNow = async (db: Db) => (await row<{ now: Date }>(db, 'SELECT tin_now() AS now'))!.now;
 
 function mustHaveRegisters(machine: Machine, feature: Feature, evidence: Evidence): void {
   const missing = movesOf(feature, machine).find(
@@ -165,7 +165,7 @@ function mustHaveRegisters(machine: Machine, feature: Feature, evidence: Evidenc
     );
 }
 
-async function insertReading(
+export async function insertReading(
   db: Db,
   personId: number,
   taken: ReturnType<typeof atTwenty>,

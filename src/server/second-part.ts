@@ -1,23 +1,18 @@
-import { explainReadBack } from '../core/correction/read-back.ts';
-import { registerDecimals } from '../core/correction/register-text.ts';
-import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
-import { entry } from '../core/ledger/entry.ts';
 import {
   copyFamily,
   familyFault,
   shiftOf,
   type Copied,
-  type CopyAnswer,
   type SecondPart,
 } from '../core/length/second-part.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
-import type { Length } from '../core/units/length.ts';
-import { type Db } from './db.ts';
-import { append } from './ledger.ts';
+import type { Db } from './db.ts';
 import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { placesOf } from './places.ts';
+import type { RowRead } from '../core/correction/read-back.ts';
+import { readRows, type RowShown } from './read-rows.ts';
 import { registersOf } from './registers.ts';
 
 export interface Family extends SecondPart {
@@ -43,56 +38,36 @@ export async function secondPart(
 }
 
 /** Takes what the rows of the block show after keying: each that shows what it should is on record from then on. */
-export function readCopies(
-  asking: Asking,
-  machine: Machine,
-  family: Family,
-  shown: readonly { registerId: number; value: Length }[],
-) {
+export function readCopies(asking: Asking, machine: Machine, family: Family, shown: readonly RowShown[]) {
   return once(
     asking,
     'readCopies',
     { machineId: machine.id, family, shown },
-    async (db): Promise<CopyAnswer[]> => {
+    async (db): Promise<RowRead[]> => {
       await lockMachine(db, machine.id);
       const found = await secondPart(db, machine, family);
       if (!found.ok) throw new Refused(found.reason);
-      const answers: CopyAnswer[] = [];
-      for (const { registerId, value } of shown) {
-        const copy = found.copied.find((each) => each.registerId === registerId);
-        if (!copy) throw new Refused('The rows changed meanwhile. Look at the table again.');
-        const reading = explainReadBack(value, {
-          row: copy.row,
-          from: copy.before,
-          to: copy.after,
-          unit: machine.unit,
-          decimals: registerDecimals(machine.unit, machine.increment),
-          neighbours: found.copied
-            .filter((each) => each.kind === copy.kind && Math.abs(each.row - copy.row) === 1)
-            .map((each) => ({ row: each.row, value: each.after })),
-        });
-        if (!reading.matches) {
-          answers.push({ registerId, kept: false, said: `${reading.reason} ${reading.remedy}` });
-          continue;
-        }
-        if (copy.before !== copy.after)
-          await append(
-            db,
-            entry.register('found', {
-              personId: asking.personId,
-              machineId: machine.id,
-              assemblyId: null,
-              tool: null,
-              registerId,
-              before: copy.before,
-              after: copy.after,
-              said: `${REGISTER_WORDS[copy.kind]} of row ${copy.row} was keyed for a second part and read back.`,
-              why: `Copied from row ${copy.from}${copy.kind === 'zGeometry' ? `, ${formatWithUnit(shiftOf(family), machine.unit, { sign: 'always' })} towards the chuck` : ''}.`,
-            }),
-          );
-        answers.push({ registerId, kept: true, said: '' });
-      }
-      return answers;
+      const from = new Map(found.copied.map((each) => [each.registerId, each.from]));
+      const shift = formatWithUnit(shiftOf(family), machine.unit, { sign: 'always' });
+      return readRows(
+        db,
+        asking.personId,
+        machine,
+        found.copied.map(({ registerId, row, kind, before, after }) => ({
+          registerId,
+          row,
+          registerKind: kind,
+          from: before,
+          to: after,
+        })),
+        shown,
+        {
+          stage: 'found',
+          said: 'was keyed for a second part and read back.',
+          why: ({ registerId, registerKind }) =>
+            `Copied from row ${from.get(registerId)}${registerKind === 'zGeometry' ? `, ${shift} towards the chuck` : ''}.`,
+        },
+      );
     },
   );
 }

@@ -564,17 +564,19 @@ class Walk {
       : 'What is left, by smaller shares:';
   }
 
-  /** Asks for rows to be keyed, until they are. */
+  /** Asks for rows to be keyed, until all are. */
   private key(rows: (Keyed & { why: string })[], words: string): FirstStep | null {
-    for (;;) {
+    let open = rows;
+    while (open.length > 0) {
       const event = this.events[this.at];
-      if (!event) return { do: 'key', rows, words };
+      if (!event) return { do: 'key', rows: open, words };
       this.at += 1;
       if (event.what !== 'keyed') continue;
       for (const { register, change } of event.changes)
         this.moved[register] = nanometres(this.moved[register]! + change);
-      return null;
+      open = open.filter(({ register }) => !event.changes.some((each) => each.register === register));
     }
+    return null;
   }
 
   private halt(reason: string, remedy: string, final: boolean): FirstStep {

@@ -25,6 +25,13 @@ export type ReadBackAnswer =
 /** The same of one row among several: it may also not have been taken, for the reason given. */
 export type RowAnswer = { proposalId: number } & (ReadBackAnswer | { kept: false; refused: string });
 
+/** What came of one register that was read off the control, by its number. */
+export interface RowRead {
+  registerId: number;
+  kept: boolean;
+  said: string;
+}
+
 /** What a row's answer says; empty where the row shows what it should. */
 export function rowAnswerWords(answer: RowAnswer): string {
   if (answer.kept) return '';

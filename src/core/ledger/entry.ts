@@ -52,6 +52,7 @@ export const STAGES = {
     'loadPlanMade',
     'loadPlanDone',
     'loadPlanDropped',
+    'firstPart',
   ],
   leaf: ['note', 'question', 'answered', 'handed over', 'taken over'],
   people: ['added', 'changed'],

@@ -86,10 +86,3 @@ export function familyFault(
   const own = family.map((row) => row + block).find((row) => called.includes(row));
   return own === undefined ? null : `Row ${own} belongs to the tool in station ${own}. Choose another block.`;
 }
-
-/** What came of one register that was read off the control. */
-export interface CopyAnswer {
-  registerId: number;
-  kept: boolean;
-  said: string;
-}

@@ -11,6 +11,7 @@
       steps: [
         { href: `${base}/now`, label: 'Now' },
         { href: `${base}/key`, label: 'Key' },
+        { href: `${base}/first-part`, label: 'First part' },
       ],
     },
     {

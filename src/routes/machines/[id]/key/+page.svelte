@@ -1,25 +1,21 @@
 <script lang="ts">
+  import { chaseWords } from '$core/correction/chase';
   import { rowAnswerWords, type RowAnswer } from '$core/correction/read-back';
   import { readPastedTable } from '$core/correction/register-text';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import { formatLength } from '$core/units/format-length';
-  import ActionForm from '$lib/ActionForm.svelte';
   import FirstPart from '$lib/correction/FirstPart.svelte';
   import NcText from '$lib/correction/NcText.svelte';
-  import NumberField from '$lib/NumberField.svelte';
-
-  import KeyTable from './KeyTable.svelte';
+  import ReadRows from '$lib/correction/ReadRows.svelte';
+  import RowsToKey from '$lib/correction/RowsToKey.svelte';
   let { data } = $props();
   const { machine } = $derived(data);
   let keyed = $state(false);
-  let answers = $state<RowAnswer[]>([]);
   let typed = $state<Record<number, string>>({});
-  let twice = $state<Record<number, string>>({});
   let pasted = $state('');
   let page = $state('');
   let read = $state<{ found: number; problems: string[] } | null>(null);
   const kinds = $derived([...new Set(data.corrections.map((each) => each.registerKind))]);
-  const answerOf = (id: number) => answers.find((each) => each.proposalId === id);
 
   /** Puts what a pasted table says into the rows that are asked for; one that moves far is still typed a second time. */
   function fill() {
@@ -49,13 +45,12 @@
 {:else}
   <div class="mt-5 max-w-3xl">
     <h2 class="text-2xl">{keyed ? 'Read it off the control' : 'Key in this order'}</h2>
-    {#if keyed}<p class="mt-1">
-        The numbers are put away: type what each row shows, not what it should show. A row left empty stays to
-        be keyed.
-        <button type="button" class="underline" onclick={() => (keyed = false)}>Show them again</button>
-      </p>{/if}
     {#if !keyed}
-      <KeyTable corrections={data.corrections} {machine} />
+      <RowsToKey rows={data.corrections} {machine} last="For">
+        {#snippet note(each)}<a class="underline" href="/corrections/{each.id}"
+            >T{each.tool}, {each.feature}</a
+          >{#if chaseWords(each)}<br />{chaseWords(each)}{/if}{/snippet}
+      </RowsToKey>
       {#if data.text}<NcText text={data.text} name="{machine.name} rows" />{/if}
       <p class="caution mt-3 text-sm">
         Check each row twice. Where a row does not show what stands here, leave it alone and ask.
@@ -66,42 +61,17 @@
           onclick={() => (keyed = true)}>I have keyed them</button
         >{/if}
     {:else}
-      <ActionForm
+      <ReadRows
+        rows={data.corrections}
         action="?/readBack"
-        class="mt-3 grid gap-3"
-        label="Read back"
-        keep
-        onDone={(done: RowAnswer[]) => {
-          answers = done;
-          for (const { proposalId, kept } of done) if (kept) typed[proposalId] = twice[proposalId] = '';
-          if (done.every((each) => each.kept)) keyed = false;
-        }}
+        bind:typed
+        onShow={() => (keyed = false)}
+        read={(done: RowAnswer[]) =>
+          done.map((each) => ({ id: each.proposalId, kept: each.kept, said: rowAnswerWords(each) }))}
+        onKept={() => (keyed = false)}
       >
-        {#snippet children({ busy })}
-          {#each data.corrections as each (each.id)}
-            {@const answer = answerOf(each.id)}
-            <div class="grid gap-x-4 gap-y-1 border-t border-base-300 pt-2 sm:grid-cols-2">
-              <NumberField
-                name="shown.{each.id}"
-                label="{REGISTER_WORDS[each.registerKind]}, row {each.row}"
-                class="h-14 font-display text-2xl"
-                bind:value={() => typed[each.id] ?? '', (text) => (typed[each.id] = text)}
-              />
-              {#if each.twice}<NumberField
-                  name="again.{each.id}"
-                  label="It moves far: once more"
-                  class="h-14 font-display text-2xl"
-                  bind:value={() => twice[each.id] ?? '', (text) => (twice[each.id] = text)}
-                />{/if}
-              {#if answer && !answer.kept}<p role="alert" class="caution sm:col-span-2">
-                  {rowAnswerWords(answer)}
-                </p>{/if}
-            </div>
-          {/each}
-          <FirstPart cut={data.cut} />
-          <button class="btn h-14 text-lg btn-primary" disabled={busy}>The control shows this</button>
-        {/snippet}
-      </ActionForm>
+        {#snippet extra()}<FirstPart cut={data.cut} />{/snippet}
+      </ReadRows>
       <details class="mt-4">
         <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
           >Paste the control’s table instead</summary

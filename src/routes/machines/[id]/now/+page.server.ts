@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { MATERIALS } from '$core/inspection/gauge';
 import { partsLeft } from '$core/life/count';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
 import { parseMinutesAndSeconds } from '$core/shift/clock';
@@ -17,7 +16,18 @@ import { featuresOf, programById, programs } from '$server/programs';
 import { cutSince } from '$server/evidence';
 import { readingsOf, takeReading } from '$server/readings';
 import { openRenewals } from '$server/renewals';
-import { act, actAtMachine, id, lengthIn, orEmpty, ticked, whole, words } from '../../../action';
+import {
+  act,
+  actAtMachine,
+  id,
+  lengthIn,
+  orEmpty,
+  ticked,
+  warmFields,
+  warmOf,
+  whole,
+  words,
+} from '../../../action';
 import { MACHINE_COOKIE } from '../../../tablet';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -222,16 +232,7 @@ export const actions: Actions = {
         confirmed: ticked,
         firstOff: ticked,
         recut: ticked,
-        celsius: z
-          .string()
-          .default('')
-          .transform((text) => (text.trim() === '' ? null : Number(text.replace(',', '.'))))
-          .refine(
-            (each) => each === null || (each >= -10 && each <= 80),
-            'The temperature is a number of °C from −10 to 80.',
-          ),
-        part_of: z.enum(MATERIALS).default('steel'),
-        gauge_of: z.enum(MATERIALS).default('steel'),
+        ...warmFields,
       }),
     ({ input, asking }) =>
       takeReading(asking, {
@@ -243,10 +244,7 @@ export const actions: Actions = {
         confirmed: input.confirmed,
         firstOff: input.firstOff,
         recut: input.recut,
-        warm:
-          input.celsius === null
-            ? null
-            : { celsius: input.celsius, part: input.part_of, gauge: input.gauge_of },
+        warm: warmOf(input),
       }),
   ),
   /** Calls somebody to the machine: a question on the leaf of this shift, which everybody sees until it is answered. */

@@ -7,7 +7,7 @@ import { nanometres } from '$core/units/length';
 import type { Machine } from '$server/machines';
 import { pool } from '$server/db';
 import { readCopies, secondPart, type Family } from '$server/second-part';
-import { actAtMachine, lengthIn } from '../../../action';
+import { actAtMachine, shownRows } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 const FIELDS = ['rows', 'block', 'length', 'parting', 'facing'] as const;
@@ -67,7 +67,17 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
     asked,
     problem: found && !found.ok ? found.reason : null,
     copied,
-    change: change.map((each) => ({ ...each, registerKind: each.kind, to: each.after })).sort(screenOrder),
+    change: change
+      .map(({ registerId, row, kind, from, before, after }) => ({
+        id: registerId,
+        registerId,
+        row,
+        registerKind: kind,
+        copied: from,
+        from: before,
+        to: after,
+      }))
+      .sort(screenOrder),
     text:
       registerProgram(
         machine.dialect,
@@ -93,16 +103,9 @@ export const actions: Actions = {
             context.addIssue({ code: 'custom', message: read.reason });
             return z.NEVER;
           }
-          const shown = Object.entries(form).flatMap(([name, text]) => {
-            const registerId = Number(/^shown\.(\d{1,9})$/.exec(name)?.[1]);
-            if (!registerId || String(text).trim() === '') return [];
-            const value = lengthIn(machine.unit).safeParse(text);
-            if (value.success) return [{ registerId, value: value.data }];
-            context.addIssue({ code: 'custom', message: value.error.issues[0]!.message });
-            return [];
-          });
-          if (shown.length === 0)
-            context.addIssue({ code: 'custom', message: 'Type what at least one row shows.' });
+          const shown = shownRows(form, machine.unit, (message) =>
+            context.addIssue({ code: 'custom', message }),
+          );
           return { family: read.family, shown };
         }),
     ({ input, asking, on }) => readCopies(asking, on, input.family, input.shown),

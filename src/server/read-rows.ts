@@ -1,0 +1,72 @@
+import { explainReadBack, type RowRead } from '../core/correction/read-back.ts';
+import { registerDecimals } from '../core/correction/register-text.ts';
+import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
+import { entry } from '../core/ledger/entry.ts';
+import { nanometres, type Length } from '../core/units/length.ts';
+import type { Db } from './db.ts';
+import { append } from './ledger.ts';
+import type { Machine } from './machines.ts';
+import { Refused } from './outcome.ts';
+
+/** A register that was to be keyed. */
+export interface RowToKey {
+  registerId: number;
+  row: number;
+  registerKind: string;
+  from: Length;
+  to: Length;
+}
+
+export interface RowShown {
+  registerId: number;
+  value: Length;
+}
+
+/**
+ * Takes what rows show after keying. Each that shows exactly what it should is on record from then on, by an entry of its own; of
+ * the others the slip is named, and nothing moves.
+ */
+export async function readRows(
+  db: Db,
+  personId: number,
+  machine: Machine,
+  rows: readonly RowToKey[],
+  shown: readonly RowShown[],
+  as: { stage: 'found' | 'corrected'; said: string; why: (row: RowToKey) => string; detail?: object },
+): Promise<RowRead[]> {
+  const answers: RowRead[] = [];
+  for (const { registerId, value } of shown) {
+    const row = rows.find((each) => each.registerId === registerId);
+    if (!row) throw new Refused('The rows changed meanwhile. Look at the table again.');
+    const reading = explainReadBack(value, {
+      row: row.row,
+      from: row.from,
+      to: row.to,
+      unit: machine.unit,
+      decimals: registerDecimals(machine.unit, machine.increment),
+      neighbours: rows
+        .filter((each) => each.registerKind === row.registerKind && Math.abs(each.row - row.row) === 1)
+        .map((each) => ({ row: each.row, value: nanometres(each.to) })),
+    });
+    if (!reading.matches) {
+      answers.push({ registerId, kept: false, said: `${reading.reason} ${reading.remedy}` });
+      continue;
+    }
+    if (row.from !== row.to)
+      await append(
+        db,
+        entry.register(as.stage, {
+          personId,
+          machineId: machine.id,
+          registerId,
+          before: row.from,
+          after: row.to,
+          said: `${REGISTER_WORDS[row.registerKind]} of row ${row.row} ${as.said}`,
+          why: as.why(row),
+          ...(as.detail ? { detail: as.detail } : {}),
+        }),
+      );
+    answers.push({ registerId, kept: true, said: '' });
+  }
+  return answers;
+}

@@ -1,0 +1,194 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import type { Person } from '../../src/core/people/roles.ts';
+import { lengthOf, type Length } from '../../src/core/units/length.ts';
+import { closePool, pool } from '../../src/server/db.ts';
+import {
+  beginFirstPart,
+  endFirstPart,
+  keyFirst,
+  lookedFirst,
+  measureFirst,
+  openFirstPart,
+} from '../../src/server/first-parts.ts';
+import { machineById, type Machine } from '../../src/server/machines.ts';
+import { foundAtControl } from '../../src/server/registers.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+let curlew: Machine;
+beforeEach(async () => {
+  cell = await weirside();
+  curlew = (await machineById(pool(), await cell.machine('Curlew')))!;
+  await cell.asOwner((db) =>
+    db.query(`UPDATE first_part SET state = 'dropped', ended_at = now() WHERE state = 'open'`),
+  );
+});
+afterAll(closePool);
+
+const inch = (value: number) => lengthOf(value, 'in');
+const open = async () => (await openFirstPart(pool(), curlew))!;
+/** The bore of O1402: finished by T5, roughed by T4 that leaves 0.0205. */
+async function begin(by: Person = cell.setter) {
+  const [featureId, programId] = [await cell.feature('O1402', 'Bore'), await cell.program('O1402')];
+  return beginFirstPart(as(by), curlew, {
+    programId,
+    school: 'equalPasses',
+    sizes: [{ featureId, allowance: inch(0.008) }],
+  });
+}
+const measure = async (
+  stage: 'rough' | 'finish' | 'off',
+  value: number,
+  by = cell.operator,
+  confirmed = false,
+) =>
+  measureFirst(as(by), curlew, { id: (await open()).id, size: 0, stage, measured: inch(value), confirmed });
+async function key(by = cell.setter) {
+  const { id, toKey } = await open();
+  return keyFirst(as(by), curlew, {
+    id,
+    shown: toKey.map(({ registerId, to }) => ({ registerId, value: to as Length })),
+  });
+}
+const wear = async (row: number) => (await cell.register('Curlew', row, 'xWear')).value;
+
+describe('a first part', () => {
+  it('is brought to size by several people, each where the last one left it', async () => {
+    const [w4, w5] = [await wear(4), await wear(5)];
+    done(await begin());
+    const answers = done(await key(cell.lead));
+    expect(answers.every(({ kept }) => kept)).toBe(true);
+    expect([(await wear(4)) - w4, (await wear(5)) - w5]).toEqual([inch(-0.008), inch(-0.008)]);
+    expect((await open()).state.step).toMatchObject({
+      do: 'measure',
+      tasks: [{ stage: 'rough' }, { stage: 'finish' }],
+    });
+    // 0.5907 less the allowance and the stock, and less the allowance
+    done(await measure('rough', 0.5622));
+    done(await measure('finish', 0.5823));
+    const { toKey } = await open();
+    expect(toKey.map(({ row, from, to }) => [row, to - from])).toEqual([
+      [4, inch(0.008)],
+      [5, inch(0.0084)],
+    ]);
+    done(await key());
+    done(await measure('finish', 0.5907));
+    done(await measure('off', 0.5906));
+    expect((await open()).state.step).toEqual({ do: 'done', words: [] });
+    expect((await open()).done.map(({ person }) => person)).toEqual(
+      [cell.lead, cell.operator, cell.operator, cell.setter, cell.operator, cell.operator].map(
+        ({ name }) => name,
+      ),
+    );
+    done(await endFirstPart(as(cell.setter), curlew, { id: (await open()).id, why: null }));
+    expect(await openFirstPart(pool(), curlew)).toBeNull();
+    expect([(await wear(4)) - w4, (await wear(5)) - w5]).toEqual([0, inch(0.0004)]);
+    // what was finished is a reading of the bore; what the rougher left is not
+    expect(
+      await cell.count(
+        `FROM reading WHERE recut AND first_off IS NOT NULL AND feature_id = $1`,
+        await cell.feature('O1402', 'Bore'),
+      ),
+    ).toBeGreaterThanOrEqual(3);
+  });
+
+  it('one row that shows something else is named and stays to be keyed; the rest is on record', async () => {
+    done(await begin());
+    const { id, toKey } = await open();
+    const shown = toKey.map(({ registerId, to }, i) => ({
+      registerId,
+      value: (i === 0 ? to : -to) as Length,
+    }));
+    expect(done(await keyFirst(as(cell.setter), curlew, { id, shown }))).toMatchObject([
+      { kept: true },
+      { kept: false, said: expect.stringMatching(/sign/) as string },
+    ]);
+    expect((await open()).toKey.map(({ row }) => row)).toEqual([5]);
+    expect(done(await key())[0]!.kept).toBe(true);
+    expect((await open()).state.step.do).toBe('measure');
+  });
+
+  it('two who measure the same at once: one is taken, the other hears by whom', async () => {
+    done(await begin());
+    done(await key());
+    const both = await Promise.all([measure('rough', 0.5622), measure('rough', 0.5623, cell.inspector)]);
+    expect(both.filter(({ ok }) => ok)).toHaveLength(1);
+    expect(both.map(refused).find((words) => words !== null)).toMatch(
+      /did this already: Bore after the rougher: 0.562/,
+    );
+    expect((await open()).done).toHaveLength(2);
+  });
+
+  it('two who key at once: each row moves once', async () => {
+    const before = await wear(5);
+    done(await begin());
+    const both = await Promise.all([key(), key(cell.lead)]);
+    expect(both.some(({ ok }) => ok)).toBe(true);
+    expect((await wear(5)) - before).toBe(inch(-0.008));
+    expect((await open()).done.filter(({ event }) => event.what === 'keyed')).toHaveLength(1);
+  });
+
+  it('a row that somebody else moves ends what was known: begin anew', async () => {
+    done(await begin());
+    done(await key());
+    done(await measure('rough', 0.5622));
+    const { id, value } = await cell.register('Curlew', 5, 'xWear');
+    done(
+      await foundAtControl(as(cell.setter), {
+        registerId: id,
+        before: value as Length,
+        after: (value + inch(0.001)) as Length,
+        why: 'Found on the screen.',
+      }),
+    );
+    expect((await open()).disturbed).toMatch(/X wear of row 5 was found at the control/);
+    expect(refused(await measure('finish', 0.5823))).toMatch(/drop this first part/);
+    expect(refused(await key())).toMatch(/drop this first part/);
+    done(await endFirstPart(as(cell.setter), curlew, { id: (await open()).id, why: 'Row 5 was moved.' }));
+    expect(await openFirstPart(pool(), curlew)).toBeNull();
+    done(await begin());
+  });
+
+  it('a slip is asked about before it counts, and kept either way', async () => {
+    done(await begin());
+    done(await key());
+    done(await measure('rough', 0.5622));
+    const before = await cell.count('FROM reading');
+    expect(done(await measure('finish', 5.823)).doubt).toMatch(/decimal point/);
+    expect((await open()).state.step).toMatchObject({ do: 'measure', tasks: [{ stage: 'finish' }] });
+    expect(await cell.count('FROM reading')).toBe(before + 1);
+    expect(await cell.count('FROM reading WHERE doubt IS NOT NULL AND measured = $1', inch(5.823))).toBe(1);
+  });
+
+  it('what halts is looked at by somebody, whose words stand in the ledger', async () => {
+    done(await begin());
+    done(await key());
+    done(await measure('rough', 0.5622));
+    done(await measure('finish', 0.5623));
+    const { id, state } = await open();
+    expect(state.step).toMatchObject({ do: 'halt', final: false });
+    expect(refused(await key())).toBeNull();
+    done(await lookedFirst(as(cell.setter), curlew, { id, found: 'T5 was skipped.' }));
+    expect(await cell.count(`FROM ledger WHERE stage = 'firstPart' AND why = 'T5 was skipped.'`)).toBe(1);
+    done(await measure('finish', 0.5823));
+    expect((await open()).toKey).toHaveLength(2);
+  });
+
+  it('only one on a machine; not finished before its end; a plan that cannot be is refused', async () => {
+    done(await begin());
+    expect(refused(await begin(cell.lead))).toMatch(/already being brought to size/);
+    expect(
+      refused(await endFirstPart(as(cell.setter), curlew, { id: (await open()).id, why: null })),
+    ).toMatch(/not finished/);
+    done(await endFirstPart(as(cell.setter), curlew, { id: (await open()).id, why: 'Wrong bar.' }));
+    const programId = await cell.program('O1402');
+    const feature = (name: string) => cell.feature('O1402', name);
+    const asked = async (sizes: { featureId: number; allowance: Length }[]) =>
+      refused(await beginFirstPart(as(cell.setter), curlew, { programId, school: 'equalPasses', sizes }));
+    expect(await asked([])).toMatch(/at least one size/);
+    expect(await asked([{ featureId: await feature('Bore'), allowance: inch(0) }])).toMatch(
+      /at least a step/,
+    );
+    expect(await asked([{ featureId: 999_999, allowance: inch(0) }])).toMatch(/no longer exists/);
+  });
+});
