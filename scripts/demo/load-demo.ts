@@ -196,7 +196,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
     name: string,
     size: Length,
     who: Person,
-    over: { part?: number; firstOff?: boolean } = {},
+    over: { part?: number; firstOff?: boolean; confirmed?: boolean } = {},
   ) => {
     const feature = (await row<{ id: number }>(
       pool(),
@@ -213,7 +213,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
           over.part ??
           (await row<{ made: number }>(pool(), 'SELECT made FROM job WHERE id = $1', [job]))!.made,
         measured: size,
-        confirmed: false,
+        confirmed: over.confirmed ?? false,
         firstOff: over.firstOff ?? false,
       }),
     );
@@ -297,7 +297,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await read('O5103', others.get('O5103')!, 'Body width', mm(287.611), inspector!);
   const ring = others.get('O3104')!;
   await read('O3104', ring, 'Ring width', inch(9.0004), operator!);
-  const height = await read('O3104', ring, 'Ring height', inch(1.1276), operator!, { firstOff: true });
+  const height = await read('O3104', ring, 'Ring height', inch(1.1289), operator!, { firstOff: true });
   await keyed(height.proposalIds, lead!, second!);
   await read('O2301', carrier, 'Reamed bore', mm(12.011), inspector!);
   const flag = (number: string, why: string) =>
@@ -307,8 +307,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await made(pin, 18, operator!);
   await made(ring, 2, second!);
   // what was keyed did nothing: nothing more on that row until somebody has read it
-  await read('O3104', ring, 'Ring height', inch(1.1275), operator!, { part: 4 });
-  await read('O3104', ring, 'Ring height', inch(1.1276), operator!, { part: 5 });
+  await read('O3104', ring, 'Ring height', inch(1.1288), operator!, { part: 4, confirmed: true });
+  await read('O3104', ring, 'Ring height', inch(1.1289), operator!, { part: 5, confirmed: true });
   const depth = await read('O2301', carrier, 'Pocket depth', mm(24.052), operator!);
   await must(approve(as(lead!), lead!, depth.proposalIds[0]!));
   await at(1.2);

@@ -2,7 +2,7 @@ import { edgeState } from '../core/correction/edge-state.ts';
 import { modelOf, type Judgement, type RowChange } from '../core/correction/judge-question.ts';
 import { judge } from '../core/correction/judge.ts';
 import { registerDecimals } from '../core/correction/register-text.ts';
-import { didItTake, HARMLESS, type TookAnswer } from '../core/correction/took.ts';
+import { didItTake, DOUBTED, HARMLESS, type Took, type TookAnswer } from '../core/correction/took.ts';
 import { movesOf, toleranceWidth } from '../core/inspection/feature.ts';
 import {
   atReference,
@@ -76,8 +76,8 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
       : conformity(taken.measured, feature, gauge.uncertainty);
   const evidence = await evidenceOf(db, machine, feature);
   mustHaveRegisters(machine, feature, evidence);
-  const took = await judgeCorrections(db, personId, feature, machine, evidence, readingId);
-  const answer = judge({
+  const { took, doubts } = await judgeCorrections(db, personId, feature, machine, evidence, readingId);
+  const judged = judge({
     unit: machine.unit,
     increment: machine.increment,
     limit: machine.wearLimit,
@@ -86,11 +86,12 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     firstOff: taken.firstOff,
     confirmed: taken.confirmed,
   });
-  if (answer.verdict === 'measureAgain') {
+  if (judged.verdict === 'measureAgain') {
     await db.query('ROLLBACK TO SAVEPOINT looked_at');
-    await insertReading(db, personId, taken, answer.reason, feature, machine);
-    return { readingId: null, proposalIds: [], answer, took: null, conformity: null };
+    await insertReading(db, personId, taken, judged.reason, feature, machine);
+    return { readingId: null, proposalIds: [], answer: judged, took: null, conformity: null };
   }
+  const answer = await unlessDoubted(db, personId, machine, feature, readingId, judged, doubts);
   const open = await openProposals(
     db,
     evidence.sizes[0]!.moves.map(({ register }) => evidence.registers[register]!.id),
@@ -121,20 +122,23 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
           'A correction of this row is approved and waits to be keyed. Key it first, then measure a part that was cut with it: this one was cut without.',
       },
     };
-  if (answer.verdict !== 'locked')
-    for (const old of open.filter((each) => each.state === 'proposed'))
-      await append(
-        db,
-        entry.correction('superseded', {
-          personId: personId,
-          machineId: machine.id,
-          proposalId: old.id,
-          said:
-            answer.verdict === 'change'
-              ? `A newer reading of ${feature.name} replaced this proposal.`
+  // on a row that did not behave nothing is keyed, also not what was approved before
+  const ended = open.filter((each) => each.state === 'proposed' || answer.verdict === 'locked');
+  for (const old of ended)
+    await append(
+      db,
+      entry.correction('superseded', {
+        personId: personId,
+        machineId: machine.id,
+        proposalId: old.id,
+        said:
+          answer.verdict === 'change'
+            ? `A newer reading of ${feature.name} replaced this proposal.`
+            : answer.verdict === 'locked'
+              ? `Withdrawn: ${answer.reason}`
               : `By a newer reading of ${feature.name} it is left alone.`,
-        }),
-      );
+      }),
+    );
   const proposalIds: number[] = [];
   if (answer.verdict === 'change')
     for (const change of answer.rows)
@@ -142,6 +146,40 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
         await insertProposal(db, personId, readingId, feature, machine, evidence, answer, change),
       );
   return { readingId, proposalIds, answer, took, conformity: sure };
+}
+
+/**
+ * A change of a row whose last correction likelier did nothing waits until the row was read (H14): more would be keyed on top of
+ * what nobody knows.
+ */
+async function unlessDoubted(
+  db: Db,
+  personId: number,
+  machine: Machine,
+  feature: Feature,
+  readingId: number,
+  answer: Judgement,
+  doubts: ReadonlyMap<number, Doubt>,
+): Promise<Judgement> {
+  const row =
+    answer.verdict === 'change' ? answer.rows.find(({ register }) => doubts.has(register)) : undefined;
+  if (!row) return answer;
+  const { proposalId, before } = doubts.get(row.register)!;
+  const reason = `Read ${REGISTER_WORDS[row.role]} of row ${row.row} off the control before anything more is keyed: by this part the last correction likelier did nothing than what it should.`;
+  if (before !== 'doubtful')
+    await append(
+      db,
+      entry.correction('judged', {
+        personId,
+        machineId: machine.id,
+        proposalId,
+        readingId,
+        tool: feature.tool,
+        said: `${feature.name}: ${reason}`,
+        detail: { verdict: 'doubtful', ranked: [], more: null },
+      }),
+    );
+  return { verdict: 'locked', reason, arithmetic: answer.arithmetic, partOut: answer.partOut };
 }
 
 /** A reading as it is at 20 °C; what the gauge showed stays beside it. */
@@ -222,9 +260,10 @@ async function judgeCorrections(
   machine: Machine,
   evidence: Evidence,
   readingId: number,
-): Promise<TookAnswer | null> {
+): Promise<{ took: TookAnswer | null; doubts: Map<number, Doubt> }> {
   const place = evidence.readings.findIndex(({ id }) => id === readingId);
   let said: TookAnswer | null = null;
+  const doubts = new Map<number, Doubt>();
   for (const { register, by } of evidence.sizes[0]!.moves) {
     const last = evidence.keyed.filter((each) => each.register === register).at(-1);
     if (!last?.sameEdge || !last.since.includes(place)) continue;
@@ -250,10 +289,15 @@ async function judgeCorrections(
       decimals: registerDecimals(machine.unit, machine.increment),
     });
     said = took;
+    const doubted = HARMLESS.includes(took.verdict) && took.against >= DOUBTED;
+    if (doubted) doubts.set(register, { proposalId: last.proposalId, before });
+    // by this part it took after all, or nothing speaks against it any more
+    else if (HARMLESS.includes(took.verdict) && before && !HARMLESS.includes(before as Took))
+      evidence.registers[register]!.locked = null;
     if (!HARMLESS.includes(took.verdict))
       evidence.registers[register]!.locked =
         `Nothing more on ${REGISTER_WORDS[evidence.registers[register]!.role]} of row ${evidence.registers[register]!.row} until somebody has read it off the control.`;
-    if (took.verdict === before) continue;
+    if (took.verdict === before || (doubted && before === 'doubtful')) continue;
     await append(
       db,
       entry.correction('judged', {
@@ -267,7 +311,13 @@ async function judgeCorrections(
       }),
     );
   }
-  return said;
+  return { took: said, doubts };
+}
+
+/** A correction that likelier did not take, though nobody can tell yet; and its last verdict. */
+interface Doubt {
+  proposalId: number;
+  before: string | null;
 }
 
 const correctionVerdict = async (db: Db, proposalId: number) =>

@@ -95,6 +95,45 @@ describe('from a reading to the register', () => {
     expect(done(await clearRow(as(cell.operator), id, to))).toEqual({ asRecorded: true });
     expect((await take(80.03, { part: 45 })).answer.verdict).not.toBe('locked');
   });
+  it('one part after a correction that likelier did nothing: nothing more is keyed before the row was read', async () => {
+    const id = await proposed(80.039, { firstOff: true });
+    await keyed(id);
+    const answer = await take(80.038, { part: 41, confirmed: true });
+    expect(answer).toMatchObject({
+      proposalIds: [],
+      took: { verdict: 'waiting' },
+      answer: { verdict: 'locked' },
+    });
+    if (answer.answer.verdict !== 'locked') throw new Error();
+    expect(answer.answer.reason).toMatch(
+      /^Read length wear of row 1 off the control before anything more is keyed/,
+    );
+    expect((await correctionById(pool(), id))!.took).toBe('doubtful');
+    const { to } = (await correctionById(pool(), id))!;
+    expect(done(await clearRow(as(cell.operator), id, to))).toEqual({ asRecorded: true });
+    expect((await take(80.038, { part: 42, confirmed: true })).answer.verdict).toBe('change');
+  });
+  it('a doubt that the next parts answer is gone by itself', async () => {
+    const id = await proposed(80.039, { firstOff: true });
+    await keyed(id);
+    expect((await take(80.038, { part: 41, confirmed: true })).answer.verdict).toBe('locked');
+    let answer = await take(80.001, { part: 42 });
+    for (const part of [43, 44, 45, 46]) answer = await take(part % 2 ? 80.0 : 80.002, { part });
+    expect(answer.answer.verdict).not.toBe('locked');
+  });
+  it('what waits for approval on a row that is locked is withdrawn', async () => {
+    for (const part of [36, 37, 38]) await take(80.03, { part });
+    await keyed(await proposed(80.031, { part: 39 }));
+    const cards = new Set<number>();
+    for (const part of [40, 41, 42, 43, 44])
+      for (const each of (await take(80.031, { part, confirmed: true })).proposalIds) cards.add(each);
+    for (const each of cards) expect((await correctionById(pool(), each))!.state).toBe('superseded');
+    expect(
+      await cell.count(
+        `FROM proposal p JOIN proposal_state s USING (id) JOIN register g ON g.id = p.register_id JOIN machine m ON m.id = g.machine_id WHERE m.name = 'Egret' AND s.state IN ('proposed', 'approved')`,
+      ),
+    ).toBe(0);
+  });
   it('a locked row that shows another number: it is written down, and what was known of its edge ends there', async () => {
     for (const part of [36, 37, 38]) await take(80.03, { part });
     const id = await proposed(80.031, { part: 39 });

@@ -187,7 +187,7 @@ describe('a first part', () => {
       refused(await beginFirstPart(as(cell.setter), curlew, { programId, school: 'equalPasses', sizes }));
     expect(await asked([])).toMatch(/at least one size/);
     expect(await asked([{ featureId: await feature('Bore'), allowance: inch(0) }])).toMatch(
-      /at least a step/,
+      /by how much a tool stays away/,
     );
     expect(await asked([{ featureId: 999_999, allowance: inch(0) }])).toMatch(/no longer exists/);
   });

@@ -49,7 +49,7 @@ export interface FirstSize extends Limits {
   own: number | null;
   /** Who roughs it, and the stock that the program leaves for the finisher. */
   rough: { register: number; tool: number; row: number; stock: Length } | null;
-  /** What it is left over by before the first cut, in the size. */
+  /** What it is left over by before the first cut, in the size; 0: it is cut to size at once. */
   allowance: Length;
 }
 
@@ -85,7 +85,7 @@ export function keptAway(plan: FirstPlan): Keyed[] {
   if (plan.school === 'runAndCorrect') return [];
   const found = new Map<number, Length>();
   for (const size of plan.sizes) {
-    if (size.own === null) continue;
+    if (size.own === null || size.allowance === 0) continue;
     const change = away(size, plan.increment);
     const rougher = plan.school === 'equalPasses' && size.rough ? [size.rough.register] : [];
     for (const register of [size.own, ...rougher])
@@ -99,6 +99,8 @@ export function firstPlanFault(plan: FirstPlan): string | null {
   if (plan.sizes.length === 0) return 'Choose at least one size.';
   const held = plan.sizes.filter((size) => size.own !== null);
   if (held.length === 0) return 'No register holds any of these sizes: there is nothing to key.';
+  if (plan.school !== 'runAndCorrect' && held.every(({ allowance }) => allowance === 0))
+    return 'Say by how much a tool stays away, in the size.';
   const name = (register: number) => {
     const { row, role } = plan.registers[register]!;
     return `${REGISTER_WORDS[role]} of row ${row}`;
@@ -107,8 +109,6 @@ export function firstPlanFault(plan: FirstPlan): string | null {
     const both = held.find((other) => size.rough && other.own === size.rough.register);
     if (both)
       return `${name(both.own!)} finishes ${both.name} and roughs ${size.name}: bring ${both.name} in by itself, first.`;
-    if (plan.school !== 'runAndCorrect' && size.allowance < plan.increment)
-      return `${size.name}: say by how much the tool stays away, at least a step of the register.`;
     if (size.allowance > 20 * toleranceWidth(size) && size.allowance > 2_000_000)
       return `${size.name}: ${formatWithUnit(size.allowance, plan.unit)} is more than a finisher takes off. Check the unit.`;
     if (plan.school === 'runAndCorrect') continue;
@@ -116,7 +116,10 @@ export function firstPlanFault(plan: FirstPlan): string | null {
       return `${size.name}: its rougher leaves ${formatWithUnit(size.rough.stock, plan.unit)}; kept away by ${formatWithUnit(size.allowance, plan.unit)} the finisher would cut next to nothing. Take less, or equal passes.`;
     const against = held.find(
       (other) =>
-        other.own === size.own && Math.sign(away(other, 1 as Length)) !== Math.sign(away(size, 1 as Length)),
+        other.own === size.own &&
+        other.allowance > 0 &&
+        size.allowance > 0 &&
+        Math.sign(away(other, 1 as Length)) !== Math.sign(away(size, 1 as Length)),
     );
     if (against)
       return `${name(size.own!)} cuts ${size.name} and ${against.name}, and keeps away from one by going into the other: bring them in one after the other.`;

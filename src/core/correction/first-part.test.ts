@@ -305,7 +305,12 @@ describe('what does not answer, or cannot be', () => {
     expect(firstPlanFault(plan({ sizes: [{ ...od, rough: { ...od.rough!, register: 2 } }, bore] }))).toMatch(
       /finishes Bore and roughs OD/,
     );
-    expect(firstPlanFault(plan({ sizes: [{ ...od, allowance: inch(0) }] }))).toMatch(/at least a step/);
+    expect(firstPlanFault(plan({ sizes: [{ ...od, allowance: inch(0) }] }))).toMatch(
+      /by how much a tool stays away/,
+    );
+    // one of them may be cut to size at once
+    expect(firstPlanFault(plan({ sizes: [{ ...od, allowance: inch(0) }, bore] }))).toBeNull();
+    expect(keptAway(plan({ sizes: [{ ...od, allowance: inch(0) }, bore] }))).toHaveLength(2);
     expect(firstPlanFault(plan({ limit: inch(0.009) }))).toMatch(/past its limit/);
     expect(firstPlanFault(plan({ school: 'safeSide' }))).toMatch(/next to nothing/);
     expect(

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
 import { nanometres } from '../units/length.ts';
-import { didItTake, HARMLESS, slipsOf } from './took.ts';
+import { didItTake, DOUBTED, HARMLESS, slipsOf } from './took.ts';
 
 const SIGMA = 1500;
 /** Parts before and after a correction of which the control came to hold something else, or what was asked. */
@@ -66,6 +66,13 @@ describe('did it take (H14; common practice, no source)', () => {
     const answer = parts(3, 0, 500, 0);
     expect(answer.verdict).toBe('tooSmallToTell');
     expect(answer.sentence).toMatch(/Read the row/);
+  });
+  it('few readings are not called too noisy to tell: a change that did nothing looks like spread', () => {
+    // one part before, one after, nothing moved
+    const answer = parts(4, 0, -9000, 0, 1, 1);
+    expect(answer.verdict).toBe('waiting');
+    expect(answer.against).toBeGreaterThan(DOUBTED);
+    expect(parts(4, 0, -9000, -9000, 1, 1).against).toBeLessThan(1);
   });
   it('without a part since it waits, and says for how many', () => {
     expect(parts(3, 0, -9000, -9000, 5, 0)).toMatchObject({ verdict: 'waiting', more: 1 });

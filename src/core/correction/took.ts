@@ -15,6 +15,8 @@ export type Took =
   | 'decimalPoint'
   | 'digitsSwapped'
   | 'unclear'
+  /** It is likelier not to have taken, and cannot be told: asked only before another change of the row. */
+  | 'doubtful'
   | 'waiting'
   | 'tooSmallToTell';
 
@@ -28,6 +30,8 @@ export interface TookAnswer {
   ranked: { slip: Took; holds: Length; share: number }[];
   /** More parts until it can be told, where it cannot yet. */
   more: number | null;
+  /** How much likelier the parts are under the slips together than if it took. */
+  against: number;
 }
 
 export interface TookQuestion {
@@ -53,12 +57,16 @@ interface Slip {
 
 /** Odds against "it took" at which it is said: at most one correct keying in a hundred is then ever accused (J. Ville 1939; A. Wald 1945). */
 const ACCUSED = 60;
+/** Odds against it at which the row is read before anything more is keyed into it: about one correct keying in forty is asked about. */
+export const DOUBTED = 4;
+/** Readings from which on their spread is known rather by them than by the tolerance. */
+const FEW = 6;
 /** Odds for it at which it is believed. */
 const BELIEVED = 20;
 /** A slip whose effect needs more parts than this to be seen is too small to tell. */
 const PATIENCE = 25;
 
-const WORDS: Readonly<Record<Exclude<Took, 'waiting' | 'tooSmallToTell' | 'took'>, string>> = {
+const WORDS: Readonly<Record<Exclude<Took, 'waiting' | 'tooSmallToTell' | 'took' | 'doubtful'>, string>> = {
   notKeyed:
     'Nothing moved: it was not keyed, went into another row, was undone, or the rougher is cutting below size. Read the row, and look at what the rougher leaves before touching the finisher.',
   keyedTwice: 'It moved twice as far as asked: it was keyed twice. Ask who else was at the control.',
@@ -126,26 +134,32 @@ export function didItTake(asked: TookQuestion): TookAnswer {
   const slips = slipsOf(from, to, unit, decimals);
   const asMuch = Math.abs(by * (to - from));
   const before = Math.max(1, model.readings.length - since.length);
+  // a change that did nothing looks like spread as long as there are few readings
+  const young = model.sizes[0]!.tolerance / 8;
+  const spread = model.readings.length < FEW ? Math.min(noise, young) : noise;
   // what the parts before it left unknown, no number of parts after it makes up for
   const needed = (effect: number) => {
-    const each = effect ** 2 / (2 * noise ** 2 * Math.log(ACCUSED)) - 1 / before;
+    const each = effect ** 2 / (2 * spread ** 2 * Math.log(ACCUSED)) - 1 / before;
     return each <= 0 ? Infinity : Math.ceil(1 / each);
   };
   const nothing = (
     verdict: 'waiting' | 'tooSmallToTell',
     sentence: string,
     more: number | null,
+    against: number,
   ): TookAnswer => ({
     verdict,
     sentence,
     ranked: [],
     more,
+    against,
   });
   if (since.length === 0)
     return nothing(
       'waiting',
       'No part was measured since it was keyed.',
       Math.max(1, Math.min(PATIENCE, needed(asMuch))),
+      0,
     );
   const after = new Set(since);
   const evidence = (holds: number) =>
@@ -178,17 +192,19 @@ export function didItTake(asked: TookQuestion): TookAnswer {
       sentence: WORDS[ranked[0]!.slip as keyof typeof WORDS],
       ranked: ranked.slice(0, 3),
       more: null,
+      against,
     };
   if (needed(asMuch) > PATIENCE)
     return nothing(
       'tooSmallToTell',
       'The change is small beside the spread of the parts: measuring cannot tell whether it took. Read the row instead.',
       null,
+      against,
     );
   // it is believed when nothing that could be seen by now speaks against it
   const visible = told.filter(({ holds }) => needed(Math.abs(by * (holds - to))) <= PATIENCE);
   if (visible.every(({ odds }) => odds <= 1 / BELIEVED))
-    return { verdict: 'took', sentence: 'The correction took.', ranked: [], more: null };
+    return { verdict: 'took', sentence: 'The correction took.', ranked: [], more: null, against };
   const doubtful = visible.filter(({ odds }) => odds > 1 / BELIEVED);
   const effect = Math.min(...doubtful.map(({ holds }) => Math.abs(by * (holds - to))));
   const more = Math.max(1, needed(effect) - since.length);
@@ -197,5 +213,6 @@ export function didItTake(asked: TookQuestion): TookAnswer {
     sentence: `It cannot be told yet whether the correction took: ${more === 1 ? 'another part' : `about ${more} more parts`}, or a look at the row, will tell.`,
     ranked: ranked.slice(0, 2),
     more,
+    against,
   };
 }
