@@ -177,11 +177,16 @@ async function standIns(env, { jobs, tools }) {
     const [line] = await once(child.stdout, 'data');
     return JSON.parse(String(line).split('\n')[0]).port;
   };
-  const [control, presetter] = await Promise.all([
+  const [control, presetter, gauges] = await Promise.all([
     listening('control', { SIM_JOBS: JSON.stringify(jobs), SIM_STATE: join(DATA, 'stand-in.json') }),
     listening('presetter', { SIM_TOOLS: JSON.stringify(tools) }),
+    listening('gauge', {}),
   ]);
-  return { TIN_STAND_IN: `http://127.0.0.1:${control}`, TIN_PRESETTER: `127.0.0.1:${presetter}` };
+  return {
+    TIN_STAND_IN: `http://127.0.0.1:${control}`,
+    TIN_PRESETTER: `127.0.0.1:${presetter}`,
+    TIN_GAUGES: `127.0.0.1:${gauges}`,
+  };
 }
 
 /** Where this machine reaches a server that listens on an address: itself, when that is all of them. */

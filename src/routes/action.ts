@@ -90,6 +90,29 @@ export const lengthIn = (unit: LengthUnit) =>
     return z.NEVER;
   });
 
+/** One reading, or several of the same size parted by semicolons: their mean, and all of them where there are several. */
+export const readingIn = (unit: LengthUnit) =>
+  z.string({ error: 'Type a number.' }).transform((text, context) => {
+    const parts = text.split(';').filter((each, i) => i === 0 || each.trim() !== '');
+    if (parts.length > 20) {
+      context.addIssue({ code: 'custom', message: 'Up to 20 readings of one size.' });
+      return z.NEVER;
+    }
+    const values: Length[] = [];
+    for (const part of parts) {
+      const parsed = parseLength(part, unit);
+      if (parsed.ok) values.push(parsed.value);
+      else {
+        context.addIssue({ code: 'custom', message: parsed.reason });
+        return z.NEVER;
+      }
+    }
+    return {
+      measured: nanometres(Math.round(values.reduce((sum, each) => sum + each, 0) / values.length)),
+      several: values.length > 1 ? values : null,
+    };
+  });
+
 /** A length as it was shown, which the form brings back: whole nanometres. */
 export const shownLength = z.coerce
   .number({ error: 'The form did not arrive complete. Reload the page.' })

@@ -85,7 +85,7 @@ export async function openFirstPart(db: Db, machine: Machine): Promise<OpenFirst
      WHERE e.first_part_id = $1 ORDER BY e.n`,
     [kept.id],
   );
-  const { plan, registers, since, ...rest } = kept;
+  const { plan, registers } = kept;
   const state = firstPart(
     plan,
     done.map(({ event }) => event),
@@ -116,7 +116,14 @@ export async function openFirstPart(db: Db, machine: Machine): Promise<OpenFirst
           .sort(screenOrder)
       : [];
   return {
-    ...rest,
+    id: kept.id,
+    programId: kept.programId,
+    program: kept.program,
+    jobId: kept.jobId,
+    part: kept.part,
+    features: kept.features,
+    begunBy: kept.begunBy,
+    begunAt: kept.begunAt,
     plan,
     done,
     state,

@@ -7,6 +7,10 @@ import {
 import { shiftAt } from '../core/shift/calendar.ts';
 import { cellOf } from './cell.ts';
 import { rows, type Db } from './db.ts';
+import { cutSince } from './evidence.ts';
+import type { Machine } from './machines.ts';
+import { featuresOf, programById } from './programs.ts';
+import { readingsOf } from './readings.ts';
 
 /**
  * How each feature of a program stands on a job: when it was last measured, whether its last correction is still unjudged, whether
@@ -48,6 +52,43 @@ export async function nextOnJob(
     job?.made ?? 0,
     last !== null && last <= now,
   );
+}
+
+/** What is measured on the running job, the most urgent first. */
+export async function measuringOn(
+  db: Db,
+  machine: Machine,
+  job: { id: number; programId: number; made: number } | null,
+  programId: number | undefined,
+) {
+  const program = programId === undefined ? null : await programById(db, programId);
+  if (!program || program.machineId !== machine.id) return null;
+  const running = job?.programId === program.id ? job : null;
+  const [features, order] = await Promise.all([
+    featuresOf(db, machine.id, program.number),
+    nextOnJob(db, program, running, new Date()),
+  ]);
+  return {
+    program: { id: program.id, number: program.number, title: program.title },
+    job: running && { id: running.id, made: running.made },
+    features: await Promise.all(
+      order.map(async ({ id: featureId, why, ago, every }) => {
+        const feature = features.find((each) => each.id === featureId)!;
+        const cut = await cutSince(db, machine, feature, {
+          jobId: running?.id ?? null,
+          programId: program.id,
+        });
+        return {
+          ...feature,
+          why,
+          ago,
+          every,
+          part: Math.max(running?.made ?? 0, cut === null ? 1 : cut + 1),
+          readings: await readingsOf(db, featureId),
+        };
+      }),
+    ),
+  };
 }
 
 /** Assemblies on the rack that may take over from these: the same kind, size, corner and end, whole, and standing nowhere. */

@@ -11,6 +11,7 @@ import {
   type Conformity,
   type Material,
 } from '../core/inspection/gauge.ts';
+import { several } from '../core/inspection/several.ts';
 import { localDate } from '../core/shift/calendar.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
@@ -37,6 +38,8 @@ export interface ReadingTaken {
   firstOff: boolean;
   /** The part was put back and cut again before it was measured. */
   recut?: boolean;
+  /** Several readings of the one size, as they were typed: `measured` is their mean. */
+  several?: Length[] | null;
   /** It was measured away from 20 °C: `measured` is what the gauge showed. */
   warm?: { celsius: number; part: Material; gauge: Material } | null;
 }
@@ -67,6 +70,15 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
   if (feature) await lockMachine(db, feature.machineId);
   const machine = feature && (await machineById(db, feature.machineId));
   if (!feature || !machine) throw new Refused('That feature no longer exists.');
+  const apart =
+    taken.several && !taken.confirmed
+      ? several(taken.several, toleranceWidth(feature), machine.unit).doubt
+      : null;
+  if (apart !== null) {
+    await insertReading(db, personId, taken, apart, feature, machine);
+    const answer: Judgement = { verdict: 'measureAgain', reason: apart, arithmetic: [], partOut: false };
+    return { readingId: null, proposalIds: [], answer, took: null, conformity: null };
+  }
   await db.query('SAVEPOINT looked_at');
   const readingId = await insertReading(db, personId, taken, null, feature, machine);
   const gauge = feature.gauge === '' ? null : await gaugeNamed(db, feature.gauge);
@@ -232,6 +244,7 @@ export async function insertReading(
     recut,
     shown: taken.shown,
     celsius: taken.celsius,
+    typed: taken.several ?? undefined,
   });
   await append(
     db,
@@ -242,7 +255,7 @@ export async function insertReading(
       jobId,
       readingId: id,
       tool: feature.tool,
-      said: `${feature.name} of part ${part} measured ${formatWithUnit(measured, machine.unit)}${taken.celsius === undefined ? '' : ` at 20 °C (${formatWithUnit(taken.shown!, machine.unit)} at ${taken.celsius} °C)`}${doubt === null ? '' : ', to be measured again'}.`,
+      said: `${feature.name} of part ${part} measured ${formatWithUnit(measured, machine.unit)}${taken.several ? ` (${taken.several.map((each) => formatLength(each, machine.unit)).join('; ')})` : ''}${taken.celsius === undefined ? '' : ` at 20 °C (${formatWithUnit(taken.shown!, machine.unit)} at ${taken.celsius} °C)`}${doubt === null ? '' : ', to be measured again'}.`,
       why: doubt ?? '',
     }),
   );

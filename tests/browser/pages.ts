@@ -19,6 +19,7 @@ export const PAGES = [
   '/machines/3/now',
   '/machines/1/now',
   '/machines/1/key',
+  '/machines/3/sheet',
   '/machines/2/first-part',
   '/machines/3/first-part',
   '/machines/3/second-part?rows=1+2+8&block=20&length=3.52&parting=0.125',

@@ -505,3 +505,32 @@ describe('who may', () => {
     expect(refused(await refuse(as(cell.lead), id, 'again'))).toMatch(/was refused/);
   });
 });
+
+describe('several readings of one size', () => {
+  it('count as their mean and are kept as they were typed; far apart they count for nothing', async () => {
+    const given = async (values: number[], part: number, confirmed = false) =>
+      done(
+        await takeReading(as(cell.operator), {
+          ...(await reading(values.reduce((sum, each) => sum + each, 0) / values.length, {
+            part,
+            confirmed,
+          })),
+          several: values.map(mm),
+        }),
+      );
+    const taken = await given([80.001, 80.003, 80.002], 40);
+    const kept = await row<{ measured: Length; typed: number[] }>(
+      pool(),
+      'SELECT measured, to_jsonb(typed) AS typed FROM reading WHERE id = $1',
+      [taken.readingId],
+    );
+    expect(kept).toEqual({ measured: mm(80.002), typed: [80.001, 80.003, 80.002].map(mm) });
+    const apart = await given([80.0, 80.024], 41);
+    expect(apart).toMatchObject({ readingId: null, answer: { verdict: 'measureAgain' } });
+    expect(apart.answer.reason).toMatch(/differ by 0.024 mm/);
+    expect(await cell.count('FROM reading WHERE part = 41 AND doubt IS NOT NULL AND typed IS NOT NULL')).toBe(
+      1,
+    );
+    expect((await given([80.0, 80.024], 41, true)).readingId).not.toBeNull();
+  });
+});

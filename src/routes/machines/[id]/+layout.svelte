@@ -10,6 +10,7 @@
       label: 'Now',
       steps: [
         { href: `${base}/now`, label: 'Now' },
+        { href: `${base}/sheet`, label: 'Sheet' },
         { href: `${base}/key`, label: 'Key' },
         { href: `${base}/first-part`, label: 'First part' },
       ],

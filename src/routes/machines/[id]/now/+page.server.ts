@@ -10,18 +10,16 @@ import { pool } from '$server/db';
 import { countedTools, lastCount, recordParts, takeBackCount } from '$server/counts';
 import { addJob, changeJob, isWaiting, jobsOf, lastCycles, moveAhead, moveJob } from '$server/jobs';
 import { writeNote } from '$server/leaf';
-import type { Machine } from '$server/machines';
-import { nextOnJob, sistersOf } from '$server/now';
-import { featuresOf, programById, programs } from '$server/programs';
-import { cutSince } from '$server/evidence';
-import { readingsOf, takeReading } from '$server/readings';
+import { measuringOn, sistersOf } from '$server/now';
+import { programs } from '$server/programs';
+import { takeReading } from '$server/readings';
 import { openRenewals } from '$server/renewals';
 import {
   act,
   actAtMachine,
   id,
-  lengthIn,
   orEmpty,
+  readingIn,
   ticked,
   warmFields,
   warmOf,
@@ -54,7 +52,7 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
   const [counted, tools, measuring, corrections] = await Promise.all([
     job ? lastCount(db, job.id) : null,
     toolsNow(job),
-    measuringNow(machine, job, wanted ?? own.find((program) => program.features > 0)?.id),
+    measuringOn(db, machine, job, wanted ?? own.find((program) => program.features > 0)?.id),
     openCorrections(db),
   ]);
   return {
@@ -108,39 +106,6 @@ async function toolsNow(job: Job | null) {
     }))
     .filter((tool) => Number.isFinite(tool.parts))
     .sort((a, b) => Number(b.flag === 'broken') - Number(a.flag === 'broken') || a.parts - b.parts);
-}
-
-/** What is measured on the running job, the most urgent first. */
-async function measuringNow(machine: Machine, job: Job | null, programId: number | undefined) {
-  const db = pool();
-  const program = programId === undefined ? null : await programById(db, programId);
-  if (!program || program.machineId !== machine.id) return null;
-  const running = job?.programId === program.id ? job : null;
-  const [features, order] = await Promise.all([
-    featuresOf(db, machine.id, program.number),
-    nextOnJob(db, program, running, new Date()),
-  ]);
-  return {
-    program: { id: program.id, number: program.number, title: program.title },
-    job: running && { id: running.id, made: running.made },
-    features: await Promise.all(
-      order.map(async ({ id: featureId, why, ago, every }) => {
-        const feature = features.find((each) => each.id === featureId)!;
-        const cut = await cutSince(db, machine, feature, {
-          jobId: running?.id ?? null,
-          programId: program.id,
-        });
-        return {
-          ...feature,
-          why,
-          ago,
-          every,
-          part: Math.max(running?.made ?? 0, cut === null ? 1 : cut + 1),
-          readings: await readingsOf(db, featureId),
-        };
-      }),
-    ),
-  };
 }
 
 const quantity = whole('The number of parts', 1, 100_000);
@@ -228,7 +193,7 @@ export const actions: Actions = {
         program: id,
         job: orEmpty,
         part: whole('The part', 0, 10_000_000),
-        measured: lengthIn(unit),
+        measured: readingIn(unit),
         confirmed: ticked,
         firstOff: ticked,
         recut: ticked,
@@ -240,7 +205,7 @@ export const actions: Actions = {
         programId: input.program,
         jobId: input.job,
         part: input.part,
-        measured: input.measured,
+        ...input.measured,
         confirmed: input.confirmed,
         firstOff: input.firstOff,
         recut: input.recut,

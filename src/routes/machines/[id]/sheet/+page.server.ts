@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import { may } from '$core/people/roles';
+import { pool } from '$server/db';
+import { gaugeAddress, pressGauge } from '$server/gauge-link';
+import { runningJob } from '$server/jobs';
+import { measuringOn } from '$server/now';
+import { featureById, programs } from '$server/programs';
+import { actAtMachine, id } from '../../../action';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ parent, locals, url }) => {
+  const { machine } = await parent();
+  const db = pool();
+  const job = await runningJob(db, machine.id);
+  const own = (await programs(db)).filter(
+    (each) => each.machineId === machine.id && each.newest && each.features > 0,
+  );
+  const wanted = Number(url.searchParams.get('program')) || job?.programId;
+  const program = own.find((each) => each.id === wanted) ?? own[0];
+  const measuring = program ? await measuringOn(db, machine, job, program.id) : null;
+  return {
+    programs: own.map(({ id: programId, number, title }) => ({ id: programId, number, title })),
+    measuring: measuring && {
+      ...measuring,
+      // on a sheet the sizes stand in the order of the plan, so that each is found where it was
+      features: measuring.features.toSorted((a, b) => a.id - b.id),
+    },
+    gauges: gaugeAddress() !== null,
+    mayMeasure: may(locals.person!.role, 'takeReadings'),
+  };
+};
+
+export const actions: Actions = {
+  press: actAtMachine(
+    () => z.object({ feature: id }),
+    async ({ input, on }) => {
+      const feature = await featureById(pool(), input.feature);
+      if (feature?.machineId !== on.id) return { ok: false, reason: 'That feature no longer exists.' };
+      if (feature.gauge === '') return { ok: false, reason: 'The plan names no gauge for it.' };
+      return pressGauge(feature.gauge, feature.target);
+    },
+  ),
+};

@@ -1,0 +1,110 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import type { GaugeLine } from '$core/formats/gauge-line';
+  import NumberField from '$lib/NumberField.svelte';
+  import SheetSize from '$lib/sheet/SheetSize.svelte';
+  import { onMount } from 'svelte';
+
+  let { data } = $props();
+  const { machine, measuring } = $derived(data);
+  // the part that is measured is the last one made, unless somebody says another
+  let part = $derived(
+    String(measuring?.job ? Math.max(1, measuring.job.made) : (measuring?.features[0]?.part ?? 1)),
+  );
+  let firstOff = $state(false);
+  let typed = $state<Record<number, string>>({});
+  const fields = $state<Record<number, HTMLInputElement | undefined>>({});
+  let heard = $state('');
+
+  /** After a size is answered the next one that is empty is typed. */
+  function next(after: number) {
+    const features = measuring?.features ?? [];
+    const place = features.findIndex((each) => each.id === after);
+    const following = [...features.slice(place + 1), ...features.slice(0, place)].find(
+      (each) => (typed[each.id] ?? '') === '',
+    );
+    if (following) setTimeout(() => fields[following.id]?.focus(), 50);
+  }
+
+  /** What a gauge sends goes into the field that is being typed, where that is measured with it; else into the only one that is. */
+  function take(line: GaugeLine) {
+    if (!line.ok) {
+      heard = line.reason;
+      return;
+    }
+    const own = (measuring?.features ?? []).filter(
+      (each) => each.gauge.toLowerCase() === line.gauge.toLowerCase(),
+    );
+    const chosen =
+      own.find((each) => fields[each.id] === document.activeElement) ??
+      (own.length === 1 ? own[0] : undefined);
+    const shown = `${line.value} ${line.unit}`;
+    if (!chosen) {
+      heard =
+        own.length === 0
+          ? `${line.gauge} sent ${shown}: no size here is measured with it.`
+          : `${line.gauge} sent ${shown}: touch the field of the size it is.`;
+      return;
+    }
+    const before = (typed[chosen.id] ?? '').trim();
+    typed[chosen.id] = before === '' ? shown : `${before.replace(/;$/, '')}; ${shown}`;
+    fields[chosen.id]?.focus();
+    heard = `${line.gauge} sent ${shown}.`;
+  }
+  onMount(() => {
+    if (!data.gauges || !data.mayMeasure) return;
+    const source = new EventSource(`/machines/${machine.id}/sheet/gauges`);
+    source.onmessage = ({ data: line }) => take(JSON.parse(String(line)) as GaugeLine);
+    return () => source.close();
+  });
+</script>
+
+<svelte:head><title>Sheet · {machine.name} · Tin Almanac</title></svelte:head>
+
+{#if !measuring || measuring.features.length === 0}
+  <p class="mt-5 text-lg">
+    There is no measuring plan for {machine.name}.
+    <a class="underline" href="/programs">Bring one in</a> with the program.
+  </p>
+{:else}
+  <div class="mt-4 flex flex-wrap items-end gap-x-6 gap-y-2">
+    <h2 class="text-2xl">One part of {measuring.program.number} {measuring.program.title}</h2>
+    {#if data.programs.length > 1}
+      <select
+        class="select w-auto"
+        aria-label="Program"
+        value={measuring.program.id}
+        onchange={(event) => void goto(`?program=${event.currentTarget.value}`)}
+      >
+        {#each data.programs as each (each.id)}<option value={each.id}>{each.number} {each.title}</option
+          >{/each}
+      </select>
+    {/if}
+  </div>
+  <div class="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
+    <div class="w-32"><NumberField name="part" label="Part" whole bind:value={part} /></div>
+    <label class="flex min-h-11 items-center gap-2"
+      ><input class="checkbox" type="checkbox" bind:checked={firstOff} /> after a set-up (first-off)</label
+    >
+    <p class="small-words">Sums, mm and in may be typed; a scanner or a gauge ends with Enter.</p>
+  </div>
+  {#if heard}<p role="status" class="mt-2 font-semibold">{heard}</p>{/if}
+  {#if data.mayMeasure}
+    <ol class="mt-3 border-t-2 border-base-content">
+      {#each measuring.features as feature (feature.id)}
+        <SheetSize
+          {machine}
+          {feature}
+          programId={measuring.program.id}
+          jobId={measuring.job?.id ?? null}
+          {part}
+          {firstOff}
+          gauges={data.gauges}
+          bind:typed={() => typed[feature.id] ?? '', (text) => (typed[feature.id] = text)}
+          bind:field={fields[feature.id]}
+          onAnswered={() => next(feature.id)}
+        />
+      {/each}
+    </ol>
+  {:else}<p class="mt-4">Operators, setters and inspectors type readings.</p>{/if}
+{/if}

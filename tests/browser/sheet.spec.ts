@@ -1,0 +1,86 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { connect } from 'node:net';
+import { freshDatabase } from '../support/databases.ts';
+import { startServer, type RunningServer } from '../support/server.ts';
+import { test as base, expect, ready } from './cell.ts';
+
+interface Box {
+  address: string;
+  press: (line: string) => void;
+}
+
+/** The cell with bench gauges beside it. */
+const test = base.extend<object, { box: Box; server: RunningServer }>({
+  box: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
+    async ({}, use) => {
+      const child = spawn(process.execPath, ['--import', 'tsx', 'sim/gauge.ts'], {
+        stdio: ['ignore', 'pipe', 'inherit'],
+      });
+      const [line] = (await once(child.stdout, 'data')) as [Buffer];
+      const { port } = JSON.parse(String(line)) as { port: number };
+      await use({
+        address: `127.0.0.1:${port}`,
+        press: (said) => void connect(port, '127.0.0.1').end(`PRESS ${said}\n`),
+      });
+      child.kill();
+    },
+    { scope: 'worker' },
+  ],
+  server: [
+    async ({ box }, use) => {
+      const database = await freshDatabase('tin_demo');
+      const server = await startServer(database.appUrl, { TIN_GAUGES: box.address });
+      await use(server);
+      await server.stop();
+    },
+    { scope: 'worker' },
+  ],
+});
+
+test('one part after the other size: typed, sent by a gauge, several of one, each with its answer beside it', async ({
+  as,
+  box,
+}) => {
+  const page = await as('operator');
+  await page.goto('/machines/5/sheet');
+  await ready(page);
+  const size = (name: string) =>
+    page.getByRole('listitem').filter({ has: page.getByRole('heading', { name }) });
+  const field = (name: string) => page.getByLabel(`${name}, mm`, { exact: true });
+
+  // the gauge's name says which size it is, even when no field was touched
+  await expect(async () => {
+    box.press('height gauge = 80.0010 MM');
+    await expect(field('Face height')).toHaveValue(/^80\.0010 mm/, { timeout: 1000 });
+  }).toPass();
+  await field('Face height').fill('80.001 mm');
+  await field('Face height').press('Enter');
+  await expect(page.getByRole('status', { name: 'Answer to Face height' })).toContainText('Leave it');
+  // the next size on the sheet has the keys now
+  await expect(field('Dowel bore')).toBeFocused();
+
+  // several readings of one size: first far apart, then taken again
+  await field('Body depth').fill('207.600');
+  await size('Body depth').getByRole('button', { name: 'One more reading of it' }).click();
+  await expect(field('Body depth')).toHaveValue('207.600; ');
+  await field('Body depth').press('End');
+  await page.keyboard.type('207.640');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('status', { name: 'Answer to Body depth' })).toContainText(
+    'They differ by 0.040 mm',
+  );
+  await field('Body depth').fill('207.600; 207.604');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('status', { name: 'Answer to Body depth' })).toContainText('Leave it');
+
+  // a gauge that no size here is measured with, and one that is asked
+  box.press('feeler = 0.1 MM');
+  await expect(page.getByText('feeler sent 0.1 mm: no size here is measured with it.')).toBeVisible();
+  await field('Body width').focus();
+  await size('Body width').getByRole('button', { name: 'Ask the gauge' }).click();
+  await expect(field('Body width')).toHaveValue(/^287\.(59|60)\d+ mm$/);
+  box.press('height gauge = eighty MM');
+  await expect(page.getByText(/which is no reading/)).toBeVisible();
+});
