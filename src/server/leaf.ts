@@ -14,6 +14,7 @@ import { jobEnds, mostUrgent, runOuts } from '../core/shift/run-out.ts';
 import { belowMinimum } from './components.ts';
 import { cellOf, type Cell } from './cell.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
+import { openFirstParts } from './first-parts.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { countedTools } from './counts.ts';
 import { asRunning, isWaiting, openJobs, type Job } from './jobs.ts';
@@ -111,6 +112,7 @@ export async function leafOf(
     renewals,
     short,
     toMeasure,
+    firstParts,
     signatures,
     came,
   ] = await Promise.all([
@@ -123,6 +125,7 @@ export async function leafOf(
     standing === 'past' ? [] : openRenewals(),
     standing === 'past' ? [] : belowMinimum(db),
     standing === 'past' ? [] : unmeasured(db),
+    standing === 'past' ? [] : openFirstParts(db),
     rows<Signature>(
       db,
       'SELECT s.side, p.name AS person, s.at, s.state FROM leaf_signature s JOIN person p ON p.id = s.person_id WHERE s.leaf = $1',
@@ -144,6 +147,7 @@ export async function leafOf(
       renewals,
       short,
       toMeasure,
+      firstParts,
       signatures,
       came,
     },

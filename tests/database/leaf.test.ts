@@ -91,6 +91,7 @@ describe('a leaf', () => {
     const page = await leaf((await present()).shift.key);
     expect(page.waiting.map((correction) => correction.state).sort()).toEqual(['approved', 'proposed']);
     expect(page.toMeasure.map((tool) => tool.number)).toContain('A-109');
+    expect(page.firstParts.map(({ machine }) => machine)).toEqual(['Bittern']);
     expect(page.renewals.map((renewal) => renewal.number)).toEqual(['A-142']);
   });
 });

@@ -123,6 +123,8 @@ export interface LeafData {
   /** Of a past leaf what was foreseen for it and what came; null when no forecast was signed. */
   came: Came[] | null;
   toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
+  /** First parts that are being brought to size. */
+  firstParts: { machineId: number; machine: string; program: string; begunBy: string }[];
   signatures: Signature[];
 }
 

@@ -2,6 +2,7 @@
   import type { FirstPlan, Stop } from '$core/correction/first-part-plan';
   import type { Task } from '$core/correction/first-part';
   import { formatLength } from '$core/units/format-length';
+  import type { Snippet } from 'svelte';
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
   import Warm from '../now/Warm.svelte';
@@ -12,9 +13,11 @@
     tasks: Task[];
     stops: { rough: Stop | null; finish: Stop | null }[];
     mayMeasure: boolean;
+    /** What stands under the list of what is still to be measured. */
+    below: Snippet;
   }
   /** What is to be measured, one after the other as the program comes to it. */
-  let { id, plan, tasks, stops, mayMeasure }: Props = $props();
+  let { id, plan, tasks, stops, mayMeasure, below }: Props = $props();
   const lineOf = (task: Task) =>
     task.stage === 'off' ? task.size : (stops[task.size]?.[task.stage]?.line ?? Infinity);
   const order = $derived([...tasks].sort((a, b) => lineOf(a) - lineOf(b)));
@@ -129,5 +132,6 @@
         </li>
       {/each}
     </ol>
+    {@render below()}
   </section>
 </div>

@@ -16,7 +16,7 @@
 </script>
 
 {#if done.length > 0}
-  <section class="mt-6 max-w-3xl" aria-labelledby="so-far">
+  <section class="mt-6" aria-labelledby="so-far">
     <h3 id="so-far" class="heading">So far</h3>
     <ol class="ruled-list mt-1">
       {#each done.toReversed() as each (each.n)}

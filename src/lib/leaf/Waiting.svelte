@@ -12,6 +12,7 @@
       leaf.stray.length +
       leaf.renewals.length +
       leaf.toMeasure.length +
+      leaf.firstParts.length +
       leaf.short.length ===
       0,
   );
@@ -46,6 +47,17 @@
             >{/if}
           {#if correction.lastStop}<span class="caution col-span-2 text-sm">{correction.lastStop}</span>{/if}
         </a>
+      </li>
+    {/each}
+    {#each leaf.firstParts as first (first.machineId)}
+      <li>
+        <a
+          class="flex min-h-11 items-center py-1 hover:bg-base-300"
+          href="/machines/{first.machineId}/first-part"
+          ><span
+            ><b>{first.machine}</b> The first part of {first.program} is being brought to size, begun by {first.begunBy}</span
+          ></a
+        >
       </li>
     {/each}
     {#each leaf.toMeasure as tool (tool.machineId + '-' + tool.tool)}

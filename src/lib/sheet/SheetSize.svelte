@@ -13,6 +13,7 @@
     machine: { id: number; unit: LengthUnit; increment: Length };
     feature: Limits &
       Omit<NextReading, 'id'> & {
+        readings: { part: number; measured: Length; person: string }[];
         id: number;
         name: string;
         kind: FeatureKind;
@@ -46,6 +47,7 @@
   const { unit } = $derived(machine);
   const show = $derived(registerShow(machine));
   let answer = $state<Answered | null>(null);
+  const last = $derived(feature.readings.at(-1));
   const said = $derived(answer?.answer);
   const HEADS = {
     leave: 'Leave it',
@@ -136,6 +138,9 @@
     </div>
   </div>
   <div role="status" aria-label="Answer to {feature.name}">
+    {#if !answer && last}<p class="small-words">
+        Last: {formatLength(last.measured, unit)}, part {last.part}, {last.person}
+      </p>{/if}
     {#if answer && said}
       {#if said.partOut && said.verdict !== 'measureAgain'}<p class="font-semibold text-accent">
           Outside its limits: hold this part.

@@ -34,6 +34,15 @@
   </details>
 {/snippet}
 
+{#snippet soFar()}
+  {#if open}<SoFar
+      plan={open.plan}
+      findings={open.state.findings}
+      done={open.done}
+      zone={data.cell!.timeZone}
+    />{/if}
+{/snippet}
+
 {#if !open || !step}
   {#if data.may.run}<Begin begin={data.begin} unit={machine.unit} />
   {:else}<p class="mt-5 text-lg">
@@ -91,6 +100,7 @@
       tasks={step.tasks}
       stops={open.stops}
       mayMeasure={data.may.measure}
+      below={soFar}
     />
   {:else if step.do === 'halt'}
     <div class="caution mt-4 max-w-3xl" role="alert">
@@ -122,6 +132,6 @@
       {/if}
     </div>
   {/if}
-  <SoFar plan={open.plan} findings={open.state.findings} done={open.done} zone={data.cell!.timeZone} />
+  {#if open.disturbed || step.do !== 'measure'}<div class="max-w-3xl">{@render soFar()}</div>{/if}
   {#if data.may.run && step.do !== 'done'}{@render drop(open.id)}{/if}
 {/if}

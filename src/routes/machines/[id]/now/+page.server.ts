@@ -7,6 +7,7 @@ import { cellOf } from '$server/cell';
 import { controlCount } from '$server/control-link';
 import { openCorrections } from '$server/corrections';
 import { pool } from '$server/db';
+import { openFirstParts } from '$server/first-parts';
 import { countedTools, lastCount, recordParts, takeBackCount } from '$server/counts';
 import { addJob, changeJob, isWaiting, jobsOf, lastCycles, moveAhead, moveJob } from '$server/jobs';
 import { writeNote } from '$server/leaf';
@@ -49,11 +50,12 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
   const { role } = locals.person!;
   const own = all.filter((program) => program.machineId === machine.id && program.newest);
   const wanted = Number(url.searchParams.get('program')) || job?.programId;
-  const [counted, tools, measuring, corrections] = await Promise.all([
+  const [counted, tools, measuring, corrections, firstParts] = await Promise.all([
     job ? lastCount(db, job.id) : null,
     toolsNow(job),
     measuringOn(db, machine, job, wanted ?? own.find((program) => program.features > 0)?.id),
     openCorrections(db),
+    openFirstParts(db),
   ]);
   return {
     job,
@@ -63,6 +65,7 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
     tools,
     measuring,
     corrections: corrections.filter((each) => each.machineId === machine.id),
+    firstPart: firstParts.find((each) => each.machineId === machine.id) ?? null,
     programs: own.map(({ id: programId, number, title, features, cutMilliseconds }) => ({
       id: programId,
       number,

@@ -58,6 +58,11 @@
   {/each}
 </div>
 
+{#if data.firstPart}<p class="caution mt-4">
+    The first part of {data.firstPart.program} is being brought to size:
+    <a class="underline" href="/machines/{data.machine.id}/first-part">take it up</a>. What is measured or
+    keyed here meanwhile disturbs it.
+  </p>{/if}
 <div class="mt-4 grid items-start md:grid-cols-[1.2fr_1fr] md:gap-6">
   <div class="grid gap-5">
     <div class={only('key')}><KeyNow corrections={data.corrections} machine={data.machine} /></div>
