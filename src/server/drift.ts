@@ -1,7 +1,13 @@
 import { capability, indices, shareOut, type Capability } from '../core/chart/capability.ts';
 import { averages, ewma, individuals, type ControlChart } from '../core/chart/control-chart.ts';
 import { seriesOf } from '../core/correction/cut-with.ts';
-import { driftOf, measureEvery, type Drift, type DriftQuestion } from '../core/correction/drift.ts';
+import {
+  byEndOfEdge,
+  driftOf,
+  measureEvery,
+  type Drift,
+  type DriftQuestion,
+} from '../core/correction/drift.ts';
 import { edgeState } from '../core/correction/edge-state.ts';
 import { modelOf } from '../core/correction/judge-question.ts';
 import type { LabHistory, LabProcess, LabSize } from '../core/correction/lab.ts';
@@ -49,6 +55,8 @@ export interface DriftPage {
   cut: Capability | null;
   within: { cp: number; cpk: number } | null;
   suspects: Suspect[];
+  /** Parts that the edge of its own tool has left, and what becomes of the size by then; null: nobody counts it. */
+  end: (ReturnType<typeof byEndOfEdge> & { left: number }) | null;
   lab: { size: LabSize; process: LabProcess; history: LabHistory } | null;
 }
 
@@ -65,6 +73,7 @@ export async function driftPage(
   machine: Machine,
   feature: Feature,
   risk: number,
+  left: number | null,
 ): Promise<DriftPage | null> {
   const evidence = await evidenceOf(db, machine, feature);
   const index = evidence.features.findIndex(({ id }) => id === feature.id);
@@ -118,6 +127,7 @@ export async function driftPage(
     within:
       single && single.sigma > 0 ? indices(mean(values), single.sigma, question.lower, question.upper) : null,
     suspects: suspectsOf(read, feature),
+    end: left === null ? null : { left, ...byEndOfEdge(question, left) },
     lab: labOf(evidence, question, drift, feature, edges, machine),
   };
 }

@@ -30,7 +30,7 @@ async function take(part: number, size: number) {
 }
 async function page(risk = 0.001) {
   const feature = (await featureById(pool(), await face()))!;
-  return driftPage(pool(), (await machineById(pool(), feature.machineId))!, feature, risk);
+  return driftPage(pool(), (await machineById(pool(), feature.machineId))!, feature, risk, 40);
 }
 
 describe('where a size goes', () => {

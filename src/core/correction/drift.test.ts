@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
 import { shareOut } from '../chart/capability.ts';
 import { bandOf } from './decide.ts';
-import { driftOf, FAR, measureEvery, type DriftQuestion } from './drift.ts';
+import { byEndOfEdge, driftOf, FAR, measureEvery, type DriftQuestion } from './drift.ts';
 import { edgeState } from './edge-state.ts';
 
 const SIGMA = 2_000;
@@ -106,5 +106,60 @@ describe('how often to measure', () => {
     expect(measureEvery(ask, 0.01)).toBeGreaterThan(found);
     expect(measureEvery({ ...ask, lower: -4 * SIGMA, upper: 4 * SIGMA }, 0.001)).toBeLessThan(found);
     expect(measureEvery({ ...ask, lower: -SIGMA, upper: SIGMA }, 0.001)).toBe(0);
+  });
+});
+
+describe('the end of an edge, and the beginning of the next', () => {
+  it('says how many corrections are still due, and whether the limits come first, by the line itself', () => {
+    // it stands at 2 + 0.05 × 80 − 3 = 3 σ; 20 parts on at 4 σ, 80 on at 7 σ: out of 5
+    const ask = question(4, 0.05, 80);
+    const at = (left: number) => byEndOfEdge(ask, left);
+    expect(Math.abs(at(20).mean / SIGMA - 4)).toBeLessThan(1);
+    expect([at(20).leavesFirst, at(80).leavesFirst]).toEqual([false, true]);
+    const band = bandOf(driftOf(ask, 10).state);
+    expect(at(80).moves).toBe(Math.floor(Math.abs(at(80).mean - at(0).mean) / (2 * band)));
+    expect(at(80).moves).toBeGreaterThan(0);
+    expect(at(0)).toMatchObject({ moves: 0, leavesFirst: false });
+  });
+  it('a new edge is expected where earlier ones began, to its own error, over a hundred tools', () => {
+    let within = 0;
+    let near = 0;
+    for (let seed = 1; seed <= 100; seed += 1) {
+      const { normal } = chance(seed * 7);
+      const usual = 6 * SIGMA;
+      const begins = Array.from({ length: 6 }, () => usual + 1.5 * SIGMA * normal());
+      const readings = begins.slice(0, 5).flatMap((begin, edge) =>
+        Array.from({ length: 8 }, (_, i) => ({
+          size: 0,
+          at: edge * 8 + i,
+          deviation: begin + normal() * SIGMA,
+          held: [0],
+        })),
+      );
+      const { newEdge } = driftOf(
+        {
+          model: {
+            registers: 1,
+            sizes: [{ tolerance: 10 * SIGMA, moves: [{ register: 0, by: 1 }] }],
+            readings,
+            edges: [1, 2, 3, 4].map((edge) => ({ register: 0, at: edge * 8 - 0.5 })),
+            next: 40,
+          },
+          size: 0,
+          held: [0],
+          lower: -20 * SIGMA,
+          upper: 20 * SIGMA,
+        },
+        10,
+      );
+      expect(newEdge!.earlier).toBe(4);
+      if (Math.abs(begins[5]! - newEdge!.mean) < 2 * newEdge!.error) within += 1;
+      if (Math.abs(newEdge!.mean - usual) < 2 * SIGMA) near += 1;
+    }
+    expect(within).toBeGreaterThan(85);
+    expect(near).toBeGreaterThan(85);
+  });
+  it('without an earlier change nothing is said of the next', () => {
+    expect(driftOf(question(1, 0), 10).newEdge).toBeNull();
   });
 });

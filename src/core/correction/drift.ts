@@ -31,6 +31,8 @@ export interface Drift {
   /** Parts until it stands off by what is worth a move; until its mean is out of limits. Null: not within `FAR` parts. */
   toMove: number | null;
   toLimit: number | null;
+  /** Where a new edge of its own row would begin, with the row as it is, by how earlier ones began; null: there was none before. */
+  newEdge: { mean: number; error: number; earlier: number } | null;
 }
 
 /** Parts that are looked ahead at most. */
@@ -92,6 +94,43 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
       Math.abs(state.drift) > 2 * state.driftError
         ? firstFor((parts) => at(parts).mean + off > upper || at(parts).mean + off < lower)
         : null,
+    newEdge: newEdgeOf(question, off),
+  };
+}
+
+/** What would be expected of a new edge of the size's own row before anything of it was measured: what the first correction usually was. */
+function newEdgeOf({ model, size }: DriftQuestion, off: number): Drift['newEdge'] {
+  const own = model.sizes[size]!.moves[0]!.register;
+  const begun = model.readings[0]?.at ?? model.next;
+  const earlier = model.edges.filter(
+    ({ register, at }) => register === own && at > begun && at < model.next,
+  ).length;
+  if (earlier === 0) return null;
+  const { mean, error } = edgeState({
+    ...model,
+    edges: [...model.edges, { register: own, at: model.next - 0.5 }].sort((a, b) => a.at - b.at),
+  }).sizes[size]!;
+  return { mean: mean + off, error, earlier };
+}
+
+/**
+ * What becomes of a size by the end of its edge, if nothing is corrected until then: where its mean is, how many moves of what is
+ * worth one that is, and whether it would leave its limits first. `left`: parts that the edge has.
+ */
+export function byEndOfEdge(
+  question: DriftQuestion,
+  left: number,
+): { mean: number; moves: number; leavesFirst: boolean } {
+  const off = offOf(question);
+  const { mean } = stateIn(question, left);
+  const now = stateIn(question, 0);
+  const gone = Math.abs(mean - now.mean);
+  const band = bandOf(now);
+  return {
+    mean: mean + off,
+    // a corrected size is set to one side of its band and wanders to the other
+    moves: band > 0 && Math.abs(now.drift) > 2 * now.driftError ? Math.floor(gone / (2 * band)) : 0,
+    leavesFirst: mean + off > question.upper || mean + off < question.lower,
   };
 }
 

@@ -4,7 +4,9 @@ import { POLICIES } from '$core/correction/policies';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import { driftPage } from '$server/drift';
-import { jobsOf } from '$server/jobs';
+import { countedTools } from '$server/counts';
+import { partsLeft } from '$core/life/count';
+import { jobsOf, type Job } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { adoptSchool, featureById, featuresOf, programById } from '$server/programs';
 import { Refused, type Outcome } from '$server/outcome';
@@ -20,6 +22,14 @@ const [RUNS, PARTS, PATIENCE] = [30, 200, 60];
 
 const refusal = (reason: string) => ({ ok: false as const, reason });
 const machineOf = async (programId: number) => (await machineById(pool(), programId))!;
+
+/** Parts that the tool of a size has left on the running job; null: nobody counts it. */
+async function partsOfEdge(job: Job, tool: number): Promise<number | null> {
+  const counted = (await countedTools(pool(), job)).find((each) => each.tool === tool);
+  if (!counted) return null;
+  const left = counted.flag ? 0 : partsLeft(counted.remaining, counted.basis, counted.use);
+  return Number.isFinite(left) ? left : null;
+}
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
   const db = pool();
@@ -41,7 +51,9 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     feature,
     risk,
     risks: RISKS,
-    page: feature && (await driftPage(db, machine, feature, risk)),
+    page:
+      feature &&
+      (await driftPage(db, machine, feature, risk, job ? await partsOfEdge(job, feature.tool) : null)),
     cycle: job?.cycleMilliseconds ?? null,
     mayAdopt: may(locals.person!.role, 'bringInPlans'),
   };
@@ -52,7 +64,7 @@ export const actions: Actions = {
   lab: act(z.object({ feature: id }), async ({ input }): Promise<Outcome<LabShown>> => {
     const feature = await featureById(pool(), input.feature);
     if (!feature) return refusal('That feature no longer exists.');
-    const page = await driftPage(pool(), await machineOf(feature.machineId), feature, RISKS[1]!);
+    const page = await driftPage(pool(), await machineOf(feature.machineId), feature, RISKS[1]!, null);
     if (!page?.lab) return refusal('The lab tries sizes that answer to one row of their own.');
     const { size, process, history } = page.lab;
     try {

@@ -91,6 +91,33 @@
       <dd class="text-lg">{inParts(page.drift.toMove)}</dd>
       <dt class="small-words">Its mean leaves the limits</dt>
       <dd class="text-lg">{inParts(page.drift.toLimit)}</dd>
+      {#if page.end}
+        <dt class="small-words">Its edge ends</dt>
+        <dd class="text-lg">
+          {page.end.left === 0
+            ? 'now: renew it, do not correct it'
+            : page.end.left === 1
+              ? 'after one part'
+              : `after ${page.end.left} parts`}
+          {#if page.end.left > 0 && sure}<span class="small-words block"
+              >{page.end.moves === 0
+                ? 'No correction is due before.'
+                : `About ${page.end.moves === 1 ? 'one correction' : `${page.end.moves} corrections`} until then.`}
+              {page.end.leavesFirst ? 'Untouched it would leave its limits first.' : ''}</span
+            >{/if}
+        </dd>
+      {/if}
+      {#if page.drift.newEdge}
+        <dt class="small-words">A new edge begins at about</dt>
+        <dd class="text-lg">
+          {signed(page.drift.newEdge.mean)} ± {show(2 * page.drift.newEdge.error)}
+          <span class="small-words block"
+            >by {page.drift.newEdge.earlier === 1
+              ? 'one earlier change'
+              : `${page.drift.newEdge.earlier} earlier changes`}, with the row as it is</span
+          >
+        </dd>
+      {/if}
       <dt class="small-words">Measure every</dt>
       <dd class="text-lg">
         {page.every <= 1 ? 'part' : `${page.every} parts`}
