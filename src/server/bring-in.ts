@@ -97,5 +97,9 @@ export async function takeFile(db: Db, personId: number, kind: FileKind, brought
 async function takePlan(db: Db, personId: number, brought: Brought): Promise<Taken> {
   const { program, features } = await readPlan(db, brought);
   const taken = await importPlan(db, personId, program.id, features);
-  return { kind: 'plan', id: program.id, sentence: `${taken} features were taken for ${program.number}.` };
+  return {
+    kind: 'plan',
+    id: program.id,
+    sentence: `${taken === 1 ? 'One feature was' : `${taken} features were`} taken for ${program.number}.`,
+  };
 }

@@ -272,10 +272,17 @@ describe('files', () => {
   it('an inspector brings in a measuring plan, and no program', async () => {
     const plan = readFileSync('demo/plans/O2310-cover-plate.csv', 'utf8');
     const program = String(await cell.program('O2310'));
-    expect((await upload('inspector', 'plan.csv', plan, { program })).data).toMatch(/4 features were taken/);
+    // it is looked at first, and taken by an act of its own
+    expect((await upload('inspector', 'plan.csv', plan, { program })).data).toMatch(/"Plate length".*"same"/);
     expect(
       (await upload('inspector', 'plan.csv', plan.replace(',1,1,', ',77,77,'), { program })).data,
-    ).toMatch(/T77, which O2310 does not call/);
+    ).toMatch(/T77, which the program does not call/);
+    const take = (text: string) =>
+      visitor('inspector').send('/programs?/takePlan', { program, text }).then(answerOf);
+    expect((await take(plan)).data).toMatch(/4 features were taken/);
+    expect((await take(plan.replace(',1,1,', ',77,77,'))).data).toMatch(
+      /T77, which the program does not call/,
+    );
     expect((await upload('inspector', 'x.nc', 'O1\nT1 M6\nM30')).data).toMatch(/NC program/);
     expect(await upload('viewer', 'plan.csv', plan, { program })).toMatchObject({ role: 'viewer' });
   });

@@ -35,7 +35,6 @@ const PASSED = [
   'person',
   'time',
 ];
-export const READINGS_HEADING = [...NEEDED, ...ALLOWED];
 
 /** Whether a text is a table of readings, by its heading, or a document of results. */
 export function isReadings(text: string): boolean {

@@ -107,6 +107,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs/[id]/tools': 'look',
   '/programs/[id]/tools?/write': 'bringInPrograms',
   '/corrections': 'look',
+  '/programs/[id]/second-row': 'look',
+  '/programs/[id]/second-row?/readBack': 'runJobs',
   '/programs/[id]/drift': 'look',
   '/programs/[id]/drift?/lab': 'look',
   '/programs/[id]/drift?/adopt': 'bringInPlans',

@@ -140,6 +140,13 @@
     </dl>
   </div>
 
+  <p class="mt-4">
+    <a
+      class="inline-flex min-h-11 items-center underline"
+      href="/programs/{data.program.id}/second-row?feature={data.feature!.id}">Give it a row of its own</a
+    >, where another size that the row cuts wants something else.
+  </p>
+
   <section class="mt-8" aria-labelledby="charts">
     <h2 id="charts" class="text-2xl">Charts</h2>
     {#if page.charts}
