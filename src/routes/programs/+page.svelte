@@ -27,14 +27,14 @@
 <svelte:head><title>Programs · Tin Almanac</title></svelte:head>
 
 <h1 class="mt-5 text-3xl">Programs</h1>
-{#if taken && 'look' in taken}
-  {#if taken.kind === 'plan'}<PlanLook look={taken.look as PlanLookSeen} text={taken.text} />
-  {:else if taken.kind === 'readings'}<ReadingsLook
-      look={taken.look as ReadingsLookSeen}
-      text={taken.text}
-      part={'part' in taken ? taken.part : null}
-    />{/if}
-{/if}
+{#key taken}{#if taken && 'look' in taken}
+    {#if taken.kind === 'plan'}<PlanLook look={taken.look as PlanLookSeen} text={taken.text} />
+    {:else if taken.kind === 'readings'}<ReadingsLook
+        look={taken.look as ReadingsLookSeen}
+        text={taken.text}
+        part={'part' in taken ? taken.part : null}
+      />{/if}
+  {/if}{/key}
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.6fr_1fr]">
   <div class="overflow-x-auto">
     <table class="ruled">
