@@ -25,8 +25,9 @@ import { registersOf } from './registers.ts';
 export interface SecondRow {
   feature: { id: number; name: string; tool: number; row: number };
   to: number;
-  /** What keeps the old row. */
+  /** What keeps the old row; and those of this program among it. */
   others: string[];
+  here: string[];
   /** By how much the size's register differs from the old row's, and from how many readings that is known. */
   change: Length;
   readings: number;
@@ -96,6 +97,7 @@ export async function secondRow(
       others: sharing.map(({ name, programNumber }) =>
         programNumber === program.number ? name : `${name} (${programNumber})`,
       ),
+      here: sharing.filter((each) => each.programNumber === program.number).map(({ name }) => name),
       change,
       readings: known,
       registers: toKey,

@@ -102,9 +102,12 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
 function newEdgeOf({ model, size }: DriftQuestion, off: number): Drift['newEdge'] {
   const own = model.sizes[size]!.moves[0]!.register;
   const begun = model.readings[0]?.at ?? model.next;
-  const earlier = model.edges.filter(
-    ({ register, at }) => register === own && at > begun && at < model.next,
-  ).length;
+  // what is renewed is measured and zeroed too: one change of an edge makes several entries between the same two parts
+  const earlier = new Set(
+    model.edges
+      .filter(({ register, at }) => register === own && at > begun && at < model.next)
+      .map(({ at }) => at),
+  ).size;
   if (earlier === 0) return null;
   const { mean, error } = edgeState({
     ...model,

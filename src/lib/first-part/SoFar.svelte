@@ -22,7 +22,7 @@
       {#each done.toReversed() as each (each.n)}
         {@const finding = each.event.what === 'measured' ? wordsOf(each.n) : undefined}
         <li class="py-1.5">
-          <span class="small-words float-right">{each.person}, {clock(each.at, zone)}</span>
+          <span class="small-words float-right ml-3">{each.person}, {clock(each.at, zone)}</span>
           <span class="font-semibold">{each.said}</span>
           {#if finding?.words}<br
             />{finding.words}{#if finding.standing && finding.standing !== 'in' && finding.stage === 'off'}

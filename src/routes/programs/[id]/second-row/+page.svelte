@@ -22,7 +22,7 @@
 {#if !answer.ok}
   <p class="mt-4 text-lg">{answer.reason}</p>
 {:else}
-  {@const { feature, to, others, registers, lines, readings, change } = answer.prepared}
+  {@const { feature, to, others, here, registers, lines, readings, change } = answer.prepared}
   {@const stale = registers.filter((each) => each.stale)}
   <p class="mt-3 max-w-3xl text-lg">
     Row {feature.row} cuts {feature.name} and {others.join(', ')}: moved for one, it moves for all. {feature.name}
@@ -76,7 +76,7 @@
     {#if lines.length > 0}
       <p class="mt-1">
         These lines call T{feature.tool} with row {feature.row}. Where the cut of {feature.name} begins, call row
-        {to}; before {others.join(' or ')} call row {feature.row} again.
+        {to}{here.length > 0 ? `; before ${here.join(' or ')} call row ${feature.row} again` : ''}.
       </p>
       <div class="relative overflow-x-auto">
         <table class="ruled mt-2">
