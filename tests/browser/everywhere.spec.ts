@@ -125,7 +125,7 @@ test('somebody else takes the tablet with a tap and a PIN', async ({ as }) => {
   await page.getByLabel('Badge number', { exact: true }).fill('1002');
   await page.getByLabel('PIN', { exact: true }).fill('1470');
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await page.getByRole('link', { name: /Ilya Brandt/ }).click();
+  await page.getByRole('link', { name: /^Ilya Brandt/ }).click();
   await ready(page);
   await page.getByRole('button', { name: /Dede Okafor/ }).click();
   for (const digit of '3690') await page.getByRole('button', { name: digit, exact: true }).click();

@@ -131,7 +131,10 @@ function decideGroup(question: DecisionQuestion, group: readonly number[]): Plac
   const cost = group.map((_, i) =>
     Math.max(0, ...touched.map((size, s) => (by[s]![i] === 0 ? 0 : weight[s]! * bandOf(size) ** 2))),
   );
-  const last = by.map((each) => each.reduce((found, b, i) => (b === 0 ? found : i), -1));
+  // rows that cut sizes of their own are set first: what they lose cuts the search short
+  const ofOwn = (i: number) => by.filter((each) => each.every((b, k) => (b === 0) === (k !== i))).length;
+  const order = group.map((_, i) => i).sort((a, b) => ofOwn(b) - ofOwn(a) || a - b);
+  const last = by.map((each) => order.reduce((found, row, depth) => (each[row] === 0 ? found : depth), -1));
   // standing still is judged where the sizes will be by the next reading, moving by how far from the best setting
   const judge = (changes: readonly number[], upTo: number, all: boolean) => {
     let [outside, loss] = [0, 0];
@@ -166,7 +169,36 @@ function decideGroup(question: DecisionQuestion, group: readonly number[]): Plac
         (a.loss < best.loss + 1e-15 &&
           (a.moved < best.moved || (a.moved === best.moved && a.far < best.far)))));
   const changes = group.map(() => 0);
-  const steps = group.map((row) => stepsOf(rows[row]!, touched, aims, by));
+  const steps = group.map((row) => stepsOf(rows[row]!, touched, aims, by, group.length));
+  /**
+   * Steps of one row that can be the best, the others being set: to stand still; the least of the loss, which is a parabola; and the
+   * last steps on either side of where a size crosses a limit or the row its own. Between two of these what is outside goes one way.
+   */
+  const bestSteps = (i: number, at: readonly number[]): number[] => {
+    const { held, increment, largest, limit } = rows[group[i]!]!;
+    const most = Math.max(limit, Math.abs(held));
+    const low = Math.max(-largest, -most - held);
+    const high = Math.min(largest, most - held);
+    let [slope, curve] = [0, 0];
+    const turns: number[] = [low, high];
+    touched.forEach((size, s) => {
+      const b = by[s]![i]!;
+      if (b === 0) return;
+      const moved = by[s]!.reduce((sum, each, k) => (k === i ? sum : sum + each * at[k]!), 0);
+      slope += weight[s]! * b * (aims[s]!.ahead + moved - aims[s]!.best);
+      curve += weight[s]! * b * b;
+      turns.push((size.lower - size.mean - moved) / b, (size.upper - size.mean - moved) / b);
+    });
+    if (curve > 0) turns.push(-slope / curve);
+    const found = new Set([0]);
+    for (const turn of turns) {
+      if (!Number.isFinite(turn)) continue;
+      const whole = Math.floor(turn / increment);
+      for (const step of [whole - 1, whole, whole + 1, whole + 2].map((each) => each * increment))
+        if (step >= low - 1e-6 && step <= high + 1e-6) found.add(step);
+    }
+    return [...found];
+  };
   const value = (at: readonly number[]) => {
     const { outside, loss } = judge(at, 0, true);
     const moved = at.filter((step) => step !== 0).length;
@@ -178,11 +210,11 @@ function decideGroup(question: DecisionQuestion, group: readonly number[]): Plac
     };
   };
   // one row after the other is set to its best until none can be bettered: what is found so is hard to beat, and cuts the search short
-  for (let again = true; again;) {
+  for (let again = group.length > 1; again;) {
     again = false;
     for (let i = 0; i < group.length; i += 1) {
       const tried = [...best.changes];
-      for (const step of steps[i]!) {
+      for (const step of bestSteps(i, best.changes)) {
         tried[i] = step;
         const found = value(tried);
         if (!better(found)) continue;
@@ -191,6 +223,33 @@ function decideGroup(question: DecisionQuestion, group: readonly number[]): Plac
       }
     }
   }
+  // what the rows not set yet will lose at least, by the sizes that they alone cut
+  const least = group.map((_, i) => {
+    const alone = touched.flatMap((_size, s) => (by[s]!.every((b, k) => (b === 0) === (k !== i)) ? [s] : []));
+    const at = steps[i]!.map((step) => {
+      let [outside, loss] = [0, step === 0 ? 0 : cost[i]!];
+      for (const s of alone) {
+        const moved = by[s]![i]! * step;
+        const stands = step === 0 ? aims[s]!.waiting : aims[s]!.ahead + moved - aims[s]!.best;
+        loss += weight[s]! * stands ** 2;
+        outside += outsideOf(touched[s]!, touched[s]!.mean + moved);
+      }
+      return { outside, loss };
+    });
+    return {
+      outside: Math.min(...at.map((each) => each.outside)),
+      loss: Math.min(...at.map((each) => each.loss)),
+    };
+  });
+  const rest = (depth: number) =>
+    order
+      .slice(depth)
+      .map((row) => least[row]!)
+      .reduce((sum, each) => ({ outside: sum.outside + each.outside, loss: sum.loss + each.loss }), {
+        outside: 0,
+        loss: 0,
+      });
+  const after = group.map((_, i) => rest(i + 1));
   let looked = 0;
   const go = (depth: number, outside: number, loss: number, moved: number, far: number): void => {
     if (depth === group.length) {
@@ -198,19 +257,26 @@ function decideGroup(question: DecisionQuestion, group: readonly number[]): Plac
       if (better(found)) best = { ...found, changes: [...changes] };
       return;
     }
-    const tried = steps[depth]!.map((step) => {
-      changes[depth] = step;
-      const part = judge(changes, depth, false);
-      return { step, outside: part.outside, loss: part.loss + (step === 0 ? 0 : cost[depth]!) };
-    }).sort((a, b) => a.outside - b.outside || a.loss - b.loss);
+    const row = order[depth]!;
+    // with all other rows set, few steps of the last one can be the best
+    const tried = (depth === group.length - 1 ? bestSteps(row, changes) : steps[row]!)
+      .map((step) => {
+        changes[row] = step;
+        const part = judge(changes, depth, false);
+        return { step, outside: part.outside, loss: part.loss + (step === 0 ? 0 : cost[row]!) };
+      })
+      .sort((a, b) => a.outside - b.outside || a.loss - b.loss);
     for (const each of tried) {
       if ((looked += 1) > MOST) return;
       const [o, l] = [outside + each.outside, loss + each.loss];
-      if (o > best.outside + 1e-9 || (o > best.outside - 1e-9 && l > best.loss + 1e-15)) continue;
-      changes[depth] = each.step;
+      const [leastOut, leastLoss] = [o + after[depth]!.outside, l + after[depth]!.loss];
+      // they are sorted: what follows is no better
+      if (leastOut > best.outside + 1e-9 || (leastOut > best.outside - 1e-9 && leastLoss > best.loss + 1e-12))
+        break;
+      changes[row] = each.step;
       go(depth + 1, o, l, moved + (each.step === 0 ? 0 : 1), far + Math.abs(each.step));
     }
-    changes[depth] = 0;
+    changes[row] = 0;
   };
   go(0, 0, 0, 0, 0);
   return { changes: best.changes, proven: looked <= MOST };
@@ -222,6 +288,7 @@ function stepsOf(
   touched: readonly DecidedSize[],
   aims: readonly { ahead: number; best: number }[],
   by: readonly (readonly number[])[],
+  together: number,
 ): number[] {
   const own = touched.map((size, s) =>
     by[s]!.every((b) => b === 0)
@@ -230,7 +297,7 @@ function stepsOf(
   );
   // a register that moves for one size may need another to go after it: as far as all of them together
   const least = Math.min(...by.flatMap((each) => each.filter((b) => b !== 0).map(Math.abs)));
-  const reach = own.reduce((sum, each) => sum + each, 0) / least;
+  const reach = (together === 1 ? Math.max(...own) : own.reduce((sum, each) => sum + each, 0)) / least;
   const most = Math.floor(Math.min(reach + row.increment, row.largest) / row.increment);
   const found = [0];
   for (let k = 1; k <= most; k += 1)

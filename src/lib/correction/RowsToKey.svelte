@@ -2,6 +2,7 @@
   lang="ts"
   generics="Row extends { registerId: number; row: number; registerKind: string; from: Length; to: Length }"
 >
+  import Scroll from '../Scroll.svelte';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import { nanometres, type Length, type LengthUnit } from '$core/units/length';
   import type { Snippet } from 'svelte';
@@ -21,14 +22,14 @@
   const show = $derived(registerShow(machine));
 </script>
 
-<div class="relative overflow-x-auto">
+<Scroll label="Rows to key">
   <table class="ruled mt-2 w-full">
     <thead
       ><tr
         ><th scope="col">Page</th><th scope="col">Row</th><th scope="col" class="number">It shows</th><th
           scope="col"
           class="number">Make it {machine.unit}</th
-        >{#if add}<th scope="col" class="number">or add</th>{/if}<th scope="col">{last}</th></tr
+        >{#if add}<th scope="col" class="number max-sm:hidden">or add</th>{/if}<th scope="col">{last}</th></tr
       ></thead
     >
     <tbody>
@@ -38,10 +39,10 @@
           <th scope="row" class="font-display text-2xl">{row.row}</th>
           <td class="number">{show(row.from)}</td>
           <td class="number font-display text-3xl font-bold text-accent">{show(row.to)}</td>
-          {#if add}<td class="number">{show(nanometres(row.to - row.from))}</td>{/if}
+          {#if add}<td class="number max-sm:hidden">{show(nanometres(row.to - row.from))}</td>{/if}
           <td class="small-words">{@render note(row)}</td>
         </tr>
       {/each}
     </tbody>
   </table>
-</div>
+</Scroll>

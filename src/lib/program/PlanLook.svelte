@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Scroll from '../Scroll.svelte';
   import ActionForm from '../ActionForm.svelte';
   import type { PlanLookSeen } from './looks';
 
@@ -16,7 +17,7 @@
     </p>
   {:else}
     {#if news.length > 0}
-      <div class="relative overflow-x-auto">
+      <Scroll label="What would change">
         <table class="ruled mt-2">
           <thead
             ><tr><th scope="col">Size</th><th scope="col">Would be</th><th scope="col">What</th></tr></thead
@@ -36,7 +37,7 @@
             {/each}
           </tbody>
         </table>
-      </div>
+      </Scroll>
     {/if}
     {#if same > 0}<p class="small-words mt-2">
         {same === 1 ? 'One size is' : `${same} sizes are`} so already. None is removed.

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Scroll from '../Scroll.svelte';
   import { formatWithUnit } from '$core/units/format-length';
   import ActionForm from '../ActionForm.svelte';
   import type { ReadingsLookSeen } from './looks';
@@ -45,7 +46,7 @@
     </p>
     {#each taken.again as words (words)}<p class="caution mt-2">Measure again: {words}</p>{/each}
   {:else}
-    <div class="relative mt-2 max-h-96 overflow-auto">
+    <Scroll label="Readings of the file" class="mt-2 max-h-96 overflow-y-auto">
       <table class="ruled">
         <thead
           ><tr
@@ -68,7 +69,7 @@
           {/each}
         </tbody>
       </table>
-    </div>
+    </Scroll>
     {#if look.readings.length > MOST}<p class="small-words">
         The first {MOST} of {look.readings.length}; those that need a look come first.
       </p>{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Scroll from '$lib/Scroll.svelte';
   import type { RowRead } from '$core/correction/read-back';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import NcText from '$lib/correction/NcText.svelte';
@@ -78,7 +79,7 @@
         These lines call T{feature.tool} with row {feature.row}. Where the cut of {feature.name} begins, call row
         {to}{here.length > 0 ? `; before ${here.join(' or ')} call row ${feature.row} again` : ''}.
       </p>
-      <div class="relative overflow-x-auto">
+      <Scroll label="Lines of the program">
         <table class="ruled mt-2">
           <thead
             ><tr
@@ -95,7 +96,7 @@
               >{/each}
           </tbody>
         </table>
-      </div>
+      </Scroll>
     {:else}<p class="mt-1">
         No line that calls T{feature.tool} with row {feature.row} was found in the program.
       </p>{/if}
