@@ -54,7 +54,7 @@ export interface FirstDone {
 }
 
 /** A first part that is being brought in, as everybody may take it up. */
-export interface OpenFirstPart extends Omit<Kept, 'registers' | 'since'> {
+export interface OpenFirstPart extends Omit<Kept, 'since'> {
   done: FirstDone[];
   state: FirstState;
   /** Somebody else's act in its rows or edges: what was measured was cut with other offsets, and it is begun anew. */
@@ -131,6 +131,7 @@ export async function openFirstPart(db: Db, machine: Machine): Promise<OpenFirst
     jobId: kept.jobId,
     part: kept.part,
     features: kept.features,
+    registers,
     begunBy: kept.begunBy,
     begunAt: kept.begunAt,
     plan,
@@ -267,11 +268,11 @@ const tell = (db: Db, personId: number, machine: Machine, said: string, why = ''
   append(db, entry.machine('firstPart', { personId, machineId: machine.id, said, why }));
 
 /** The open one, held: whoever acts at the same time waits and then sees what was done. */
-async function held(db: Db, machine: Machine, id: number): Promise<OpenFirstPart & { registers: number[] }> {
+async function held(db: Db, machine: Machine, id: number): Promise<OpenFirstPart> {
   await lockMachine(db, machine.id);
   const open = await openFirstPart(db, machine);
   if (open?.id !== id) throw new Refused('This first part was finished or dropped meanwhile. Look again.');
-  return { ...open, registers: (await keptOf(db, machine.id))!.registers };
+  return open;
 }
 
 const add = (db: Db, open: OpenFirstPart, personId: number, event: FirstEvent, said: string) =>
@@ -462,6 +463,7 @@ export function endFirstPart(asking: Asking, machine: Machine, given: { id: numb
   return once(asking, 'endFirstPart', given, async (db) => {
     const open = await held(db, machine, given.id);
     const finished = given.why === null;
+    const right = open.state.step.do === 'done' && open.state.step.right;
     if (finished && (open.state.step.do !== 'done' || open.disturbed))
       throw new Refused('It is not finished yet.');
     await db.query(`UPDATE first_part SET state = $2, ended_at = tin_now() WHERE id = $1`, [
@@ -472,7 +474,7 @@ export function endFirstPart(asking: Asking, machine: Machine, given: { id: numb
       db,
       asking.personId,
       machine,
-      `The first part of ${open.program} ${finished ? 'is brought to size' : 'was dropped'}.`,
+      `The first part of ${open.program} ${!finished ? 'was dropped' : right ? 'is brought to size' : 'was ended, and not all of it is in its limits'}.`,
       given.why ?? '',
     );
   });

@@ -72,6 +72,8 @@ export const lookAtPlan = (db: Db, brought: OfProgram): Promise<Outcome<PlanLook
     };
   });
 
+/** Nobody else acts on the machine while a file of them is judged. */
+const MOST_READINGS = 500;
 const READINGS_OF = 'the readings are of';
 
 /** A file of readings: `part` is the number of those that say none. */
@@ -83,6 +85,10 @@ async function readingsIn(db: Db, { programId, text, part }: FileOfReadings) {
   const program = await programOf(db, programId, READINGS_OF);
   const file = readReadings(text, program.unit);
   if (!file.ok) throw new Refused(listed(file.issues));
+  if (file.rows.length > MOST_READINGS)
+    throw new Refused(
+      `${file.rows.length} readings: bring in up to ${MOST_READINGS} at a time, each is judged for itself.`,
+    );
   const features = await featuresOf(db, program.machineId, program.number);
   if (features.length === 0)
     throw new Refused(`${program.number} has no measuring plan: nothing is measured on it.`);

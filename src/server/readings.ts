@@ -239,7 +239,7 @@ async function unlessDoubted(
     answer.verdict === 'change' ? answer.rows.find(({ register }) => doubts.has(register)) : undefined;
   if (!row) return answer;
   const { proposalId, before } = doubts.get(row.register)!;
-  const reason = `Read ${REGISTER_WORDS[row.role]} of row ${row.row} off the control before anything more is keyed: by this part the last correction likelier did nothing than what it should.`;
+  const reason = `Read ${REGISTER_WORDS[row.role]} of row ${row.row} off the control before anything more is keyed: by the parts since, the last correction likelier did not do what it should.`;
   if (before !== 'doubtful')
     await append(
       db,

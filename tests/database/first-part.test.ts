@@ -74,7 +74,7 @@ describe('a first part', () => {
     done(await key());
     done(await measure('finish', 0.5907));
     done(await measure('off', 0.5906));
-    expect((await open()).state.step).toEqual({ do: 'done', words: [] });
+    expect((await open()).state.step).toEqual({ do: 'done', right: true, words: [] });
     expect((await open()).done.map(({ person }) => person)).toEqual(
       [cell.lead, cell.operator, cell.operator, cell.setter, cell.operator, cell.operator].map(
         ({ name }) => name,

@@ -70,6 +70,10 @@ export interface Keyed {
   change: Length;
 }
 
+/** What a tool usually stays away by: all that is left for the finisher, or half of it where the rougher stays where it is. */
+export const usualAllowance = (school: FirstSchool, stock: Length): Length =>
+  nanometres(school === 'equalPasses' ? stock : school === 'safeSide' ? Math.round(stock / 2) : 0);
+
 /** By how much the size changes with its own register; the rougher's register stands to its cut in the same way. */
 export const ownBy = (size: FirstSize): number =>
   size.moves.find(({ register }) => register === size.own)?.by ?? 0;

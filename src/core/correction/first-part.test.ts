@@ -134,7 +134,7 @@ describe('equal passes (H13)', () => {
       tasks: [{ stage: 'off', expected: inch(1.4967) }, { stage: 'off' }],
     });
     const done = play(plan(), off);
-    expect(done.step).toEqual({ do: 'done', words: [] });
+    expect(done.step).toEqual({ do: 'done', right: true, words: [] });
     expect(done.findings.at(-1)!.words).toMatch(/moved it by −0.0001/);
   });
   it('still outside, the whole of it is keyed; the next cut that says anything is on a blank', () => {
@@ -165,6 +165,7 @@ describe('equal passes (H13)', () => {
     expect(rowsOf(play(plan(), parted).step)).toEqual({ 2: inch(0.0004) });
     expect(play(plan(), [...parted, 'key']).step).toMatchObject({
       do: 'done',
+      right: false,
       words: [
         expect.stringMatching(/OD of this part is outside.*cannot be cut again/),
         expect.stringMatching(/next part/),
@@ -296,7 +297,11 @@ describe('what does not answer, or cannot be', () => {
       measured(OD, 'off', 1.4965),
       { what: 'skipped', size: BORE, stage: 'off' },
     ]);
-    expect(end.step).toEqual({ do: 'done', words: ['Bore was not measured: it is not known to be right.'] });
+    expect(end.step).toEqual({
+      do: 'done',
+      right: false,
+      words: ['Bore was not measured: it is not known to be right.'],
+    });
   });
   it('names what cannot be brought in like this', () => {
     expect(firstPlanFault(plan({ sizes: [] }))).toMatch(/at least one/);

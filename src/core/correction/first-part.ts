@@ -41,7 +41,8 @@ export type FirstStep =
   | { do: 'measure'; words: string; tasks: Task[] }
   /** `final`: no looking helps, it is to be begun anew. */
   | { do: 'halt'; reason: string; remedy: string; final: boolean }
-  | { do: 'done'; words: string[] };
+  /** `right`: every size was measured at last and lies in its limits. */
+  | { do: 'done'; right: boolean; words: string[] };
 
 /** What was said of a measurement when it was made. */
 export interface Finding {
@@ -185,7 +186,11 @@ class Walk {
       const keyed = this.key(changes, 'For the next part:');
       if (keyed) return keyed;
     }
-    return { do: 'done', words: this.doneWords(changes.length > 0) };
+    const right = plan.sizes.every(
+      (_, i) =>
+        this.findings.findLast((each) => each.size === i && each.stage !== 'rough')?.standing === 'in',
+    );
+    return { do: 'done', right, words: this.doneWords(changes.length > 0) };
   }
 
   private doneWords(corrected: boolean): string[] {

@@ -1,6 +1,11 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { FIRST_SCHOOL_WORDS, FIRST_SCHOOLS, type FirstSchool } from '$core/correction/first-part-plan';
+  import {
+    FIRST_SCHOOL_WORDS,
+    FIRST_SCHOOLS,
+    usualAllowance,
+    type FirstSchool,
+  } from '$core/correction/first-part-plan';
   import { FEATURE_WORDS, type FeatureKind, type Limits, type Rough } from '$core/inspection/feature';
   import { formatLength, plainDecimal } from '$core/units/format-length';
   import type { LengthUnit } from '$core/units/length';
@@ -28,12 +33,7 @@
   let left = $state<Record<number, boolean>>({});
   const away = $derived(school !== 'runAndCorrect');
   const allowance = (size: Props['begin']['sizes'][number]) =>
-    size.rough
-      ? plainDecimal(
-          school === 'safeSide' ? ((size.rough.stock / 2) as typeof size.rough.stock) : size.rough.stock,
-          unit,
-        )
-      : '';
+    size.rough ? plainDecimal(usualAllowance(school, size.rough.stock), unit) : '';
 </script>
 
 {#if !begin.program}
