@@ -4,6 +4,8 @@ import { stockSense, type FeatureKind } from '../inspection/feature.ts';
 import { lengthOf, nanometres, type Length } from '../units/length.ts';
 import { firstPart, type FirstEvent, type FirstStep, type Stage } from './first-part.ts';
 import {
+  FIRST_SCHOOLS,
+  usualAllowance,
   firstPlanFault,
   keptAway,
   ownBy,
@@ -503,6 +505,16 @@ describe('against a machine whose truth is hidden', () => {
       [0, 1].map(() => ({ finisher: 20_000, rougher: 0, give: 0.02, parting: 12_000 })),
     );
     expect(Math.abs(parts[0]!)).toBeLessThanOrEqual(1.5);
+  });
+});
+
+describe('what a tool usually stays away by', () => {
+  it('all that is left for the finisher, or half where the rougher stays', () => {
+    expect(FIRST_SCHOOLS.map((school) => usualAllowance(school, inch(0.01)))).toEqual([
+      inch(0.01),
+      inch(0.005),
+      0,
+    ]);
   });
 });
 

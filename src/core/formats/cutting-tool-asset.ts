@@ -1,6 +1,6 @@
-import { XMLBuilder, XMLParser } from 'fast-xml-parser';
+import { XMLBuilder } from 'fast-xml-parser';
 import type { CsvRow, FileResult } from './csv-table.ts';
-import { deeperThan } from './deeper-than.ts';
+import { readXml, type XmlNode as Node } from './read-xml.ts';
 import { assemblyCells, assemblyReader, type AssemblyRow } from './assembly-file.ts';
 import { readCells } from './row-reader.ts';
 
@@ -21,8 +21,6 @@ const LIFE_TYPES: Readonly<Record<string, string>> = {
   pieces: 'PART_COUNT',
   holes: 'PART_COUNT',
 };
-
-type Node = Record<string, unknown>;
 
 const measured = (code: string, value: string): Node => ({
   '@code': code,
@@ -101,29 +99,17 @@ export function writeCuttingToolAssets(rows: readonly AssemblyRow[], at: Date): 
   );
 }
 
-const MOST_BYTES = 40_000_000;
 const MOST_NESTED = 40;
 
 /** Reads cutting-tool assets. Document types and entities are refused, so a document cannot grow; comments are passed over. */
 export function readCuttingToolAssets(xml: string): FileResult<AssemblyRow> {
-  if (xml.length > MOST_BYTES) return bad('The XML is over 40 MB: split it.');
-  if (/<!DOCTYPE|<!ENTITY/i.test(xml))
-    return bad('The XML has a document type or entities, which are not accepted.');
-  if (deeperThan(xml, MOST_NESTED))
-    return bad(`The XML nests over ${MOST_NESTED} elements deep: not a list of tools.`);
-  let tree: Node;
-  try {
-    tree = new XMLParser({
-      ignoreAttributes: false,
-      attributeNamePrefix: '@',
-      parseTagValue: false,
-      parseAttributeValue: false,
-      removeNSPrefix: true,
-      isArray: (name) => name === 'CuttingTool' || name === 'Item' || name === 'CuttingItem',
-    }).parse(xml, true) as Node;
-  } catch (error) {
-    return bad(`This is not XML: ${(error as Error).message}.`);
-  }
+  const read = readXml(
+    xml,
+    MOST_NESTED,
+    (name) => name === 'CuttingTool' || name === 'Item' || name === 'CuttingItem',
+  );
+  if (!read.ok) return bad(read.reason);
+  const { tree } = read;
   const tools = list(at(tree, 'MTConnectAssets', 'Assets', 'CuttingTool') ?? tree.CuttingTool);
   if (tools.length === 0) return bad('The XML contains no CuttingTool.');
   return readCells(tools.map(cellsOf), assemblyReader());

@@ -107,7 +107,7 @@ describe('readings as QIF results', () => {
     expect(faults(qif({ item: '' }))[0]).toMatch(/No characteristic with a name has the id "32"/);
     expect(faults(qif({ serial: 'PIN-99999999999' }))[0]).toMatch(/no part number/);
     expect(faults('<Other/>')[0]).toMatch(/no QIF document/);
-    expect(faults('<QIFDocument>')[0]).toMatch(/cannot be read/);
+    expect(faults('<QIFDocument>')[0]).toMatch(/not XML/);
     expect(faults('<!DOCTYPE a><QIFDocument/>')[0]).toMatch(/document type/);
     expect(faults(`${'<a>'.repeat(99)}${'</a>'.repeat(99)}`)[0]).toMatch(/nests/);
     expect(

@@ -1,8 +1,7 @@
-import { XMLParser } from 'fast-xml-parser';
 import type { Length, LengthUnit } from '../units/length.ts';
 import { parseLength } from '../units/parse-length.ts';
 import { csvTable, type FileIssue, type FileResult } from './csv-table.ts';
-import { deeperThan } from './deeper-than.ts';
+import { readXml, type XmlNode as Node } from './read-xml.ts';
 import { readCells, type RowReader } from './row-reader.ts';
 
 /** One size of one part, as a file has it. */
@@ -70,8 +69,6 @@ function reading(row: RowReader, programUnit: LengthUnit): FiledReading {
   };
 }
 
-type Node = Record<string, unknown>;
-const MOST_BYTES = 40_000_000;
 const MOST_NESTED = 60;
 const UNITS: Readonly<Record<string, LengthUnit>> = {
   mm: 'mm',
@@ -92,23 +89,9 @@ function readQif(xml: string): FileResult<FiledReading> {
     ok: false,
     issues: [{ line: 0, column: '', message }],
   });
-  if (xml.length > MOST_BYTES) return bad('The XML is over 40 MB: split it.');
-  if (/<!DOCTYPE|<!ENTITY/i.test(xml))
-    return bad('The XML has a document type or entities, which are not accepted.');
-  if (deeperThan(xml, MOST_NESTED)) return bad(`The XML nests over ${MOST_NESTED} elements deep.`);
-  let tree: Node;
-  try {
-    tree = new XMLParser({
-      ignoreAttributes: false,
-      attributeNamePrefix: '@',
-      parseTagValue: false,
-      parseAttributeValue: false,
-      removeNSPrefix: true,
-      processEntities: false,
-    }).parse(xml.replace(/^\uFEFF/, ''), true) as Node;
-  } catch (error) {
-    return bad(`The XML cannot be read: ${(error as Error).message}.`);
-  }
+  const read = readXml(xml, MOST_NESTED);
+  if (!read.ok) return bad(read.reason);
+  const { tree } = read;
   if (!('QIFDocument' in tree)) return bad('This XML is no QIF document.');
   const said = textOf(all(tree, (name) => name === 'LinearUnit').map(({ node }) => node.UnitName)[0]);
   const unit = UNITS[said.toLowerCase()];
@@ -142,14 +125,14 @@ function readQif(xml: string): FileResult<FiledReading> {
       const id = textOf(node.CharacteristicItemId);
       const feature = names.get(id) ?? '';
       const column = feature || `${name} ${textOf(node['@id'])}`;
-      const read = parseLength(value, unit);
+      const size = parseLength(value, unit);
       if (feature === '')
         issues.push({ line: 0, column, message: `No characteristic with a name has the id "${id}".` });
-      else if (!read.ok) issues.push({ line: 0, column, message: read.reason });
+      else if (!size.ok) issues.push({ line: 0, column, message: size.reason });
       else if (part !== null && part > 10_000_000)
         issues.push({ line: 0, column, message: `"${digits}" is no part number here.` });
       else
-        rows.push({ line: rows.length + 1, feature, part, value: read.value, firstOff: false, recut: false });
+        rows.push({ line: rows.length + 1, feature, part, value: size.value, firstOff: false, recut: false });
     }
   }
   if (issues.length > 0) return { ok: false, issues };
