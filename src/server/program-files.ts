@@ -7,7 +7,7 @@ import {
   type LookedReading,
 } from '../core/formats/readings-file.ts';
 import type { LengthUnit } from '../core/units/length.ts';
-import { planFaults, planLook, type PlannedSize } from '../core/inspection/plan-check.ts';
+import { planDoubts, planFaults, planLook, type PlannedSize } from '../core/inspection/plan-check.ts';
 import { rows, type Db } from './db.ts';
 import { runningJob } from './jobs.ts';
 import { lockMachine, machineById } from './machines.ts';
@@ -52,6 +52,8 @@ export interface PlanLook {
   sizes: PlannedSize[];
   /** Why it would not be taken as it stands. */
   faults: string[];
+  /** What looks wrong by the moves of the tools, and may be right. */
+  doubts: string[];
 }
 
 /** What a measuring plan would add and change, and what of it does not go with the program; nothing is taken. */
@@ -69,6 +71,7 @@ export const lookAtPlan = (db: Db, brought: OfProgram): Promise<Outcome<PlanLook
       program: `${program.number} ${program.title}`,
       sizes: planLook(features.map(cells), known.map(cells), PLAN_HEADING),
       faults: planFaults(features, calls, machine!),
+      doubts: planDoubts(features, calls).map(({ name, doubt }) => `"${name}": ${doubt}`),
     };
   });
 

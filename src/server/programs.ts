@@ -60,8 +60,12 @@ export const callsOf = async (db: Db, programId: number) =>
       [programId],
     )
   )
-    // a program that was read before shifts were noted has none on record
-    .map((each) => ({ ...each.reading, boringShifts: each.reading.boringShifts ?? [] }));
+    // a program that was read before these were noted has none on record
+    .map(({ reading }) => ({
+      ...reading,
+      boringShifts: reading.boringShifts ?? [],
+      cutSide: reading.cutSide ?? null,
+    }));
 
 export interface ProgramFile {
   machineId: number;

@@ -33,6 +33,7 @@ export const PAGES = [
   '/programs',
   '/programs/5',
   '/programs/5/drift',
+  '/programs/5/drift/average',
   '/programs/1/second-row?feature=1',
   '/corrections',
   '/corrections/1',

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 
+import { POLICIES } from './policies.ts';
 import outside from '../../../tests/outside/check-values.json';
 import { chance } from '../../../tests/support/chance.ts';
-import { replay, tryPolicies, type LabProcess, type LabSize } from './lab.ts';
+import { replay, tryPolicies, walk, type LabProcess, type LabSize } from './lab.ts';
 
 const SIGMA = 2_000;
 const size: LabSize = {
@@ -120,6 +121,33 @@ describe('the past once more', () => {
       0,
     );
     expect(every!.spread).toBeCloseTo(Math.sqrt(square / 60), -2);
+  });
+  it('walked part by part: the row begins each edge at zero, and holds what was keyed', () => {
+    for (const policy of POLICIES) {
+      const walked = walk(size, history, policy, 'mm');
+      walked.forEach((each, i) => {
+        const before = walked[i - 1];
+        expect(each.held).toBe(!before || i === 30 ? 0 : before.held + before.change);
+        expect(each.measured).toBe(history.parts[i]!.uncorrected + each.held);
+        expect(Math.abs(each.change % size.increment)).toBe(0);
+      });
+      expect(walked.filter(({ change }) => change !== 0)).toHaveLength(
+        replay(size, history, [policy])[0]!.moves,
+      );
+    }
+  });
+  it('says its sums: the mean of five, in the unit that was asked for', () => {
+    const walked = walk({ ...size, deadBand: 0 }, history, 'average', 'in');
+    expect(walked[0]!.wait).toMatch(/1 of the 5 readings/);
+    const fifth = walked.find(({ change }) => change !== 0)!;
+    expect(fifth.sums[0]).toMatch(/^\(([+−]?0\.\d{5} ?){5}\) ÷ 5 = [+−]0\.\d{5} in$/);
+    expect(walk(size, history, 'deadBand', 'mm').some(({ wait }) => wait === 'inside the dead band')).toBe(
+      true,
+    );
+    expect(walk(size, history, 'model', 'mm')[5]).toMatchObject({
+      words: 'all readings of the edge',
+      sums: [],
+    });
   });
   it('the model holds a drifting edge closer than every-part correction, with fewer moves', () => {
     const [model, every] = replay(size, history, ['model', 'everyPart']);

@@ -1,5 +1,6 @@
 import { shareOut } from '../chart/capability.ts';
-import { nanometres } from '../units/length.ts';
+import { formatLength, USUAL_DECIMALS } from '../units/format-length.ts';
+import { nanometres, type LengthUnit } from '../units/length.ts';
 import { decide } from './decide.ts';
 import { edgeState, type ModelEdge, type ModelReading } from './edge-state.ts';
 import { estimateBy, POLICIES, POLICY_RULES, type Policy } from './policies.ts';
@@ -19,14 +20,27 @@ interface Seen extends ModelReading {
   edge: number;
 }
 
-/** What a school does after the newest of these readings: the change of the register, in whole steps. */
+/** What a school makes of the newest of these readings: how far off it takes the size to be, and the change of the register, in whole steps. */
+interface Answered {
+  deviation: number;
+  change: number;
+  words: string;
+  sums: string[];
+  wait: string | null;
+}
+
+/** Digits enough to see a sum come out. */
+const writer = (unit: LengthUnit) => (value: number) =>
+  formatLength(nanometres(Math.round(value)), unit, { decimals: USUAL_DECIMALS[unit] + 1, sign: 'always' });
+
 function answer(
   policy: Policy,
   size: LabSize,
   seen: readonly Seen[],
   edges: readonly ModelEdge[],
   every: number,
-): number {
+  unit: LengthUnit | null,
+): Answered {
   const { lower, upper, increment, by } = size;
   const newest = seen.at(-1)!;
   const whole = (change: number) => Math.round(change / increment) * increment;
@@ -39,29 +53,37 @@ function answer(
       edges,
       next: newest.at + 1,
     }).sizes[0]!;
-    return decide({
+    const deviation = state.mean + by * newest.held[0]!;
+    const [change] = decide({
       rows: [{ held: newest.held[0]!, increment, largest: Infinity, limit: Infinity }],
-      sizes: [{ ...state, mean: state.mean + by * newest.held[0]!, lower, upper, moves }],
+      sizes: [{ ...state, mean: deviation, lower, upper, moves }],
       every,
-    }).changes[0]!;
+    }).changes;
+    return { deviation, change: change!, words: 'all readings of the edge', sums: [], wait: null };
   }
   const own = seen.filter((each) => each.edge === newest.edge);
   const present = own.filter((each) => each.held[0] === newest.held[0]);
   const partOut = newest.deviation < lower || newest.deviation > upper;
-  const { deviation, wait } = estimateBy(
+  const { deviation, words, steps, wait } = estimateBy(
     policy,
     {
       deviations: present.map((each) => nanometres(Math.round(each.deviation))),
       averageOf: size.averageOf,
       at: present.map((each) => each.at),
       settings: own.filter((each, i) => i === 0 || each.held[0] !== own[i - 1]!.held[0]).length,
-      signed: String,
-      unit: 'mm',
+      signed: unit ? writer(unit) : String,
+      unit: unit ?? 'mm',
     },
     { partOut, partAfterSetUp: null },
   );
   const left = !partOut && POLICY_RULES[policy].leavesBand && Math.abs(deviation) <= size.deadBand;
-  return wait || left ? 0 : whole(-deviation / by);
+  return {
+    deviation,
+    change: wait || left ? 0 : whole(-deviation / by),
+    words,
+    sums: steps.map(({ sum }) => sum),
+    wait: wait ?? (left ? 'inside the dead band' : null),
+  };
 }
 
 /** Readings that the model looks back on here. */
@@ -81,31 +103,55 @@ export interface Replayed {
   moves: number;
 }
 
-/** The past once more under each school: the same parts with the corrections that it would have made. */
-export function replay(
+/** One part of the past as it would have come out, what the school made of it, and what it would have keyed after it. */
+export interface Walked extends Answered {
+  at: number;
+  measured: number;
+  /** What the row would have held when it was cut. */
+  held: number;
+  edge: number;
+}
+
+/** The past once more under one school: the same parts with the corrections that it would have made. */
+export function walk(
+  size: LabSize,
+  history: LabHistory,
+  policy: Policy,
+  /** Null: no sums are written. */
+  unit: LengthUnit | null,
+): Walked[] {
+  const edges = history.edges.map((at): ModelEdge => ({ register: 0, at }));
+  const seen: Seen[] = [];
+  let held = 0;
+  return history.parts.map(({ at, uncorrected }) => {
+    const edge = history.edges.filter((begins) => begins <= at).length;
+    // a new edge begins with its row at zero
+    if (seen.length > 0 && edge !== seen.at(-1)!.edge) held = 0;
+    const measured = uncorrected + size.by * held;
+    seen.push({ size: 0, at, deviation: measured, held: [held], edge });
+    const answered = answer(policy, size, seen, edges, 1, unit);
+    const walked = { ...answered, at, measured, held, edge };
+    held += answered.change;
+    return walked;
+  });
+}
+
+/** What the past would have come to under each school. */
+export const replay = (
   size: LabSize,
   history: LabHistory,
   policies: readonly Policy[] = POLICIES,
-): Replayed[] {
-  const edges = history.edges.map((at): ModelEdge => ({ register: 0, at }));
-  return policies.map((policy) => {
-    const seen: Seen[] = [];
-    let [held, square, out, moves] = [0, 0, 0, 0];
-    for (const { at, uncorrected } of history.parts) {
-      const edge = history.edges.filter((begins) => begins <= at).length;
-      // a new edge begins with its row at zero
-      if (seen.length > 0 && edge !== seen.at(-1)!.edge) held = 0;
-      const deviation = uncorrected + size.by * held;
-      square += deviation ** 2;
-      if (deviation < size.lower || deviation > size.upper) out += 1;
-      seen.push({ size: 0, at, deviation, held: [held], edge });
-      const change = answer(policy, size, seen, edges, 1);
-      if (change !== 0) moves += 1;
-      held += change;
-    }
-    return { policy, spread: Math.sqrt(square / Math.max(1, history.parts.length)), out, moves };
+): Replayed[] =>
+  policies.map((policy) => {
+    const walked = walk(size, history, policy, null);
+    const square = walked.reduce((sum, { measured }) => sum + measured ** 2, 0);
+    return {
+      policy,
+      spread: Math.sqrt(square / Math.max(1, walked.length)),
+      out: walked.filter(({ measured }) => measured < size.lower || measured > size.upper).length,
+      moves: walked.filter(({ change }) => change !== 0).length,
+    };
   });
-}
 
 /** What is supposed of the process that is to be tried. */
 export interface LabProcess {
@@ -208,7 +254,7 @@ export function tryPolicies(
         bad += shareOut(mean, process.noise, size.lower, size.upper);
         if (at % process.every !== 0 && at % process.edgeParts !== 0) continue;
         seen.push({ size: 0, at, deviation, held: [held], edge });
-        const change = answer(policy, size, seen, edges, process.every);
+        const { change } = answer(policy, size, seen, edges, process.every, null);
         if (change !== 0) moves += 1;
         held += change;
       }

@@ -7,6 +7,7 @@ const call = (tool: number, length: number[], radius: number[] = []) => ({
   tool,
   lengthRows: length.map(row),
   radiusRows: radius.map(row),
+  cutSide: null,
 });
 const size = (over: Partial<CheckedSize>): CheckedSize => ({
   name: 'Seat',

@@ -110,6 +110,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs/[id]/second-row': 'look',
   '/programs/[id]/second-row?/readBack': 'runJobs',
   '/programs/[id]/drift': 'look',
+  '/programs/[id]/drift/[school]': 'look',
   '/programs/[id]/drift?/lab': 'look',
   '/programs/[id]/drift?/adopt': 'bringInPlans',
   '/programs/[id]/readings': 'look',

@@ -1,5 +1,6 @@
 import { nanometres } from '../units/length.ts';
 import type { BoringShift } from './boring-shift.ts';
+import { CutSides } from './cut-side.ts';
 import type { CutState } from './cut-time.ts';
 import type { RowUse, ToolCall } from './reading.ts';
 
@@ -8,18 +9,21 @@ interface Tally {
   seconds: number;
   millimetres: number;
   deepest: number;
+  sides: CutSides;
 }
 
 /** Gathers what happens under each tool call. One call a T, in the order they come; a T called again is a new call. */
 export class CallRecorder {
   private readonly tallies: Tally[] = [];
   private readonly automaticRow: number | null;
+  private readonly turns: boolean;
   private open: Tally | null = null;
   private line = 0;
   private lastRemark = '';
 
-  constructor(automaticRow: number | null) {
+  constructor(automaticRow: number | null, turns: boolean) {
     this.automaticRow = automaticRow;
+    this.turns = turns;
   }
 
   see(line: number, remark: string): void {
@@ -50,10 +54,11 @@ export class CallRecorder {
       lifeCounts: [],
       usesRadiusCompensation: false,
       boringShifts: [],
+      cutSide: null,
     };
     this.lastRemark = '';
     if (this.open) this.open.call.lastLine = line - 1;
-    this.open = { call, seconds: 0, millimetres: 0, deepest: Infinity };
+    this.open = { call, seconds: 0, millimetres: 0, deepest: Infinity, sides: new CutSides() };
     this.tallies.push(this.open);
   }
 
@@ -114,15 +119,31 @@ export class CallRecorder {
     }
   }
 
-  hole(millimetres: number, seconds: number, z: number, cut: CutState): void {
+  /** Where the tool went, feeding or not: X as it is written, a diameter on a lathe. */
+  move(from: { x: number; z: number }, to: { x: number; z: number }, feeds: boolean): void {
+    this.open?.sides.move(from, to, feeds);
+  }
+
+  /** One pass of a simple cycle: rapid to its line, along it, feeding back off it. */
+  passes(start: { x: number; z: number }, end: { x: number; z: number }, faces: boolean): void {
+    const first = faces ? { x: start.x, z: end.z } : { x: end.x, z: start.z };
+    const last = faces ? { x: end.x, z: start.z } : { x: start.x, z: end.z };
+    this.move(start, first, false);
+    this.move(first, end, true);
+    this.move(end, last, true);
+  }
+
+  hole(at: { x: number; z: number }, millimetres: number, seconds: number, z: number, cut: CutState): void {
     if (!this.open) return;
     this.open.call.holes += 1;
+    this.open.sides.hole(at);
     this.cut(millimetres, seconds, z, cut);
   }
 
   calls(): ToolCall[] {
-    return this.tallies.map(({ call, seconds, millimetres, deepest }) => ({
+    return this.tallies.map(({ call, seconds, millimetres, deepest, sides }) => ({
       ...call,
+      cutSide: this.turns ? sides.side() : null,
       cutMilliseconds: Math.round(seconds * 1000),
       feedDistance: nanometres(Math.round(millimetres * 1e6)),
       deepest: Number.isFinite(deepest) ? nanometres(Math.round(deepest * 1e6)) : null,

@@ -65,7 +65,7 @@ export class ProgramRun {
       surface: 0,
       ceiling: Infinity,
     };
-    this.recorder = new CallRecorder(dialect.automaticRow);
+    this.recorder = new CallRecorder(dialect.automaticRow, dialect.kind === 'lathe');
   }
 
   result(): ProgramReading {
@@ -280,6 +280,7 @@ export class ProgramRun {
   private metric = (p: Point): Point => (this.dialect.kind === 'lathe' ? { ...p, x: p.x / 2 } : p);
 
   private cutTo(target: Point): void {
+    this.recorder.move(this.at, target, this.motion !== 0);
     const [a, b] = [this.metric(this.at), this.metric(target)];
     if (this.motion === 1) this.feedMove(straight(a, b), target);
     else if (this.motion === 2 || this.motion === 3) {
@@ -320,7 +321,7 @@ export class ProgramRun {
     const distance = depth * (FEEDS_OUT.has(cycle.code) ? 2 : 1);
     for (let i = 0; i < Math.min(times, 9999); i += 1) {
       const target = this.target() ?? this.at;
-      this.recorder.hole(distance, cutSeconds(distance, this.cut), cycle.z, this.cut);
+      this.recorder.hole(target, distance, cutSeconds(distance, this.cut), cycle.z, this.cut);
       this.at = { x: target.x, y: target.y, z: this.returnToR ? cycle.r : initial };
     }
   }
@@ -335,6 +336,7 @@ export class ProgramRun {
           ? Math.abs(target.z - this.at.z)
           : Math.abs(this.at.x - target.x) / 2;
     this.recorder.cut(along + out, cutSeconds(along + out, this.cut, target.x), target.z, this.cut);
+    this.recorder.passes(this.at, target, this.motion === 94);
   }
 
   private turningCycle(code: number, line: number): void {
@@ -359,6 +361,7 @@ export class ProgramRun {
           : code === 73
             ? repeat(followContour(contour, this.cut), Math.max(1, this.words.value(R) ?? 1))
             : roughLengthwise(start, contour, depth, stock, this.cut);
+    contour.slice(1).forEach((corner, i) => this.recorder.move(contour[i]!, corner, i > 0));
     this.recorder.cut(cut.distance, cut.seconds, Math.min(...contour.map((corner) => corner.z)), this.cut);
   }
 
@@ -370,6 +373,7 @@ export class ProgramRun {
         ? Math.abs(target.x - this.at.x) / 2
         : Math.abs(target.z - this.at.z);
     this.recorder.cut(distance, cutSeconds(distance, this.cut, this.at.x, target.x), target.z, this.cut);
+    this.recorder.move({ x: this.at.x, z: target.z }, target, true);
   }
 
   private thread(packed: number | null): void {

@@ -1,4 +1,5 @@
 import type { BoringShift } from './boring-shift.ts';
+import type { CutSide } from './cut-side.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 
 /** A row that a program names for a tool, and where. */
@@ -34,6 +35,8 @@ export interface ToolCall {
   usesRadiusCompensation: boolean;
   /** Fine boring cycles, and how each shifts off the wall. */
   boringShifts: BoringShift[];
+  /** Null: not a lathe, or read before sides were looked at. */
+  cutSide: CutSide | null;
 }
 
 export interface Remark {

@@ -24,6 +24,7 @@ const call = (tool: number, over: Partial<ToolCall> = {}): ToolCall => ({
   lifeCounts: [],
   usesRadiusCompensation: false,
   boringShifts: [],
+  cutSide: null,
   ...over,
 });
 const loaded = (tool: number, over: Partial<LoadedTool> = {}): LoadedTool => ({

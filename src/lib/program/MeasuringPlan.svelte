@@ -8,6 +8,8 @@
 
   interface Props {
     features: (PlannedFeature & { id: number })[];
+    /** What looks wrong with a feature by the moves of its tool. */
+    doubts: { name: string; doubt: string }[];
     /** T that the program calls. */
     calls: number[];
     program: { id: number; number: string };
@@ -17,7 +19,7 @@
     /** The present month, as 2026-11. */
     month: string;
   }
-  let { features, calls, program, machine, unit, mayPlan, month }: Props = $props();
+  let { features, doubts, calls, program, machine, unit, mayPlan, month }: Props = $props();
   let changing = $state<number | null>(null);
   const tools = $derived([...new Set(calls)].filter((tool) => tool > 0).sort((a, b) => a - b));
 </script>
@@ -84,6 +86,9 @@
         </tbody>
       </table>
     </div>
+    {#each doubts as { name, doubt } (name)}
+      <p class="caution mt-2"><b>{name}</b>, look again: {doubt}</p>
+    {/each}
     <p class="mt-2 flex flex-wrap gap-x-5 gap-y-1">
       <a class="inline-flex min-h-11 items-center underline" href="/programs/{program.id}/plan" download
         >The plan as CSV</a

@@ -43,6 +43,7 @@
         {same === 1 ? 'One size is' : `${same} sizes are`} so already. None is removed.
       </p>{/if}
     {#each look.faults as fault (fault)}<p class="caution mt-2" role="alert">{fault}</p>{/each}
+    {#each look.doubts as doubt (doubt)}<p class="caution mt-2">Look again: {doubt}</p>{/each}
     {#if look.faults.length === 0 && news.length > 0}
       <ActionForm
         action="?/takePlan"

@@ -8,6 +8,7 @@ export interface PlanLookSeen {
   program: string;
   sizes: PlannedSize[];
   faults: string[];
+  doubts: string[];
 }
 export interface ReadingsLookSeen {
   programId: number;

@@ -1,7 +1,7 @@
 import { carry } from '../../core/changer/carry.ts';
 import { loadPlan } from '../../core/changer/load-plan.ts';
 import { makeRoom } from '../../core/changer/make-room.ts';
-import { replay, tryPolicies } from '../../core/correction/lab.ts';
+import { replay, tryPolicies, walk } from '../../core/correction/lab.ts';
 import { askAgain, readToolFile } from '../../core/formats/tool-file.ts';
 import { readProgram } from '../../core/program/read-program.ts';
 
@@ -15,5 +15,6 @@ export const TASKS = {
   askAgain,
   replay,
   tryPolicies,
+  walk,
 } as const;
 export type Task = keyof typeof TASKS;

@@ -1,5 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
+import { planDoubts } from '$core/inspection/plan-check';
 import { FEATURE_KINDS } from '$core/inspection/feature';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
@@ -41,6 +42,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     findings,
     verdict: verdictOf(findings),
     features,
+    doubts: planDoubts(features, calls),
     calls: calls.map((call) => ({ ...call, assembly: loaded.get(call.tool) ?? null })),
     lines: text.split(/\r?\n/),
   };

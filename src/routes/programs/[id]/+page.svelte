@@ -69,6 +69,7 @@
     {/each}
     <MeasuringPlan
       features={data.features}
+      doubts={data.doubts}
       calls={data.calls.map((call) => call.tool)}
       program={{ id: data.program.id, number: data.program.number }}
       machine={data.machine}

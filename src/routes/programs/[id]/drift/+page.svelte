@@ -175,7 +175,7 @@
   </section>
 
   <Lab
-    feature={data.feature}
+    feature={{ ...data.feature, programId: data.program.id }}
     able={page.lab !== null && page.points.length > 1}
     mayAdopt={data.mayAdopt}
     {show}

@@ -14,6 +14,7 @@
   } from 'chart.js';
   import { onMount } from 'svelte';
 
+  import { partAt } from './part-at';
   import type { PageData } from './$types';
 
   interface Props {
@@ -119,7 +120,7 @@
               color: ink,
               precision: 0,
               font: { family: 'Barlow Semi Condensed', size: 13 },
-              callback: (value) => partAt(Number(value)),
+              callback: (value) => partAt(page.points, Number(value)),
             },
             grid: { display: false },
             title: { display: true, text: 'part', color: ink },
@@ -138,11 +139,6 @@
         },
       },
     });
-  }
-  /** The number of the part at a place of the axis: parts are counted from the nearest reading before it. */
-  function partAt(at: number): string {
-    const before = page.points.filter((each) => each.at <= at).at(-1) ?? page.points[0]!;
-    return String(before.part + Math.round(at - before.at));
   }
   onMount(() => () => chart?.destroy());
   $effect(draw);

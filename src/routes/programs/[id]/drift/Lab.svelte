@@ -5,7 +5,7 @@
   import type { LabShown } from './lab-shown';
 
   interface Props {
-    feature: { id: number; policy: Policy };
+    feature: { id: number; policy: Policy; programId: number };
     able: boolean;
     mayAdopt: boolean;
     show: (value: number) => string;
@@ -69,10 +69,11 @@
               {@const past = pastOf(each.policy)}
               <tr class={each.policy === lab.best ? 'bg-base-200' : ''}>
                 <th scope="row"
-                  >{POLICY_WORDS[each.policy]}{each.policy === lab.policy ? ' (in use)' : ''}{each.policy ===
-                  lab.best
-                    ? ' ★'
-                    : ''}</th
+                  ><a
+                    class="inline-flex min-h-11 items-center underline"
+                    href="/programs/{feature.programId}/drift/{each.policy}?feature={feature.id}"
+                    >{POLICY_WORDS[each.policy]}</a
+                  >{each.policy === lab.policy ? ' (in use)' : ''}{each.policy === lab.best ? ' ★' : ''}</th
                 >
                 <td class="number"
                   ><b>{show(each.spread.mean)}</b>

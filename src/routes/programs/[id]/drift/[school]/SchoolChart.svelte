@@ -1,0 +1,100 @@
+<script lang="ts">
+  import { inUnit, type Length, type LengthUnit } from '$core/units/length';
+  import {
+    Chart,
+    LinearScale,
+    LineController,
+    LineElement,
+    PointElement,
+    Tooltip,
+    type ChartDataset,
+  } from 'chart.js';
+  import { onMount } from 'svelte';
+  import { partAt } from '../part-at';
+
+  interface Props {
+    walked: { at: number; measured: number; held: number }[];
+    points: { at: number; part: number; deviation: number }[];
+    /** Less the target. */
+    limits: { lower: number; upper: number };
+    feature: { target: Length };
+    unit: LengthUnit;
+    words: string;
+  }
+  let { walked, points, limits, feature, unit, words }: Props = $props();
+  let canvas = $state<HTMLCanvasElement>();
+  let chart: Chart | undefined;
+  Chart.register(LineController, LineElement, PointElement, LinearScale, Tooltip);
+
+  function draw() {
+    if (!canvas) return;
+    const style = getComputedStyle(canvas);
+    const ink = style.color;
+    const accent = style.getPropertyValue('--color-accent').trim();
+    const size = (deviation: number) => inUnit(feature.target + deviation, unit);
+    const ends = [walked[0]!.at, walked.at(-1)!.at];
+    const level = (label: string, deviation: number, dash: number[]): ChartDataset<'line'> => ({
+      label,
+      data: ends.map((x) => ({ x, y: size(deviation) })),
+      borderColor: ink,
+      borderWidth: 1,
+      borderDash: dash,
+      pointRadius: 0,
+    });
+    const axis = { color: ink, font: { family: 'Barlow Semi Condensed', size: 13 } };
+    chart?.destroy();
+    chart = new Chart(canvas, {
+      type: 'line',
+      data: {
+        datasets: [
+          {
+            label: 'by this school',
+            data: walked.map(({ at, measured }) => ({ x: at, y: size(measured) })),
+            borderColor: accent,
+            backgroundColor: accent,
+            borderWidth: 1.5,
+            pointRadius: 3,
+          },
+          {
+            label: 'as they were',
+            data: points.map(({ at, deviation }) => ({ x: at, y: size(deviation) })),
+            borderColor: ink,
+            borderWidth: 1,
+            borderDash: [1, 3],
+            pointRadius: 0,
+          },
+          level('upper limit', limits.upper, []),
+          level('lower limit', limits.lower, []),
+          level('aim', 0, [6, 4]),
+        ],
+      },
+      options: {
+        animation: false,
+        maintainAspectRatio: false,
+        scales: {
+          x: {
+            type: 'linear',
+            min: ends[0],
+            max: ends[1],
+            ticks: { ...axis, precision: 0, callback: (value) => partAt(points, Number(value)) },
+            grid: { display: false },
+            title: { display: true, text: 'part', color: ink },
+          },
+          y: {
+            ticks: { ...axis, callback: (value) => Number(value).toFixed(unit === 'mm' ? 3 : 4) },
+            grid: { display: false },
+          },
+        },
+      },
+    });
+  }
+  onMount(() => () => chart?.destroy());
+  $effect(draw);
+</script>
+
+<figure>
+  <div class="relative mt-1 h-72"><canvas bind:this={canvas} aria-label={words}></canvas></div>
+  <figcaption class="small-words mt-1">
+    Line: as the parts would have been by this school. Dots: as they were cut.
+  </figcaption>
+</figure>
