@@ -71,7 +71,8 @@ describe('the lab', () => {
   it('recommends nothing where the difference is hair-splitting', () => {
     const answer = tryPolicies({ ...size, deadBand: 1e9 }, process, {
       runs: 20,
-      parts: 100,
+      // as many as the page tries
+      parts: 200,
       inUse: 'model',
       policies: ['model', 'deadBand'],
     });

@@ -15,6 +15,7 @@
   import { onMount } from 'svelte';
 
   import { partAt } from './part-at';
+  import { stepMarks } from './step-marks';
   import type { PageData } from './$types';
 
   interface Props {
@@ -28,25 +29,7 @@
   let chart: Chart | undefined;
   Chart.register(LineController, ScatterController, LineElement, PointElement, LinearScale, Filler, Tooltip);
 
-  /** Upright lines where a new edge began, and a tick at the foot for each correction. */
-  const steps = {
-    id: 'steps',
-    beforeDatasetsDraw(drawn: Chart) {
-      const { ctx, chartArea: area, scales } = drawn;
-      ctx.save();
-      ctx.strokeStyle = getComputedStyle(drawn.canvas).color;
-      for (const step of page.steps) {
-        const x = scales.x!.getPixelForValue(step.at);
-        if (x < area.left || x > area.right) continue;
-        ctx.lineWidth = 2;
-        ctx.beginPath();
-        ctx.moveTo(x, step.kind === 'edge' ? area.top : area.bottom - 9);
-        ctx.lineTo(x, area.bottom);
-        ctx.stroke();
-      }
-      ctx.restore();
-    },
-  };
+  const steps = stepMarks(() => page.steps);
 
   function draw() {
     if (!canvas) return;

@@ -115,7 +115,7 @@
                 <th scope="row">{partAt.get(each.at) ?? ''}{each.begins ? ', new edge' : ''}</th>
                 <td class="number">{signed(each.measured)}{out(each.measured) ? ', out' : ''}</td>
                 <td
-                  >{each.wait && each.change === 0 ? `nothing: ${each.wait}` : each.words}
+                  >{each.wait && each.change === 0 ? `nothing: ${each.wait}` : each.words.replace(/,$/, '')}
                   {#each each.sums as sum, i (i)}<span class="small-words block">{sum}</span>{/each}</td
                 >
                 <td class="number">{signed(each.deviation)}</td>

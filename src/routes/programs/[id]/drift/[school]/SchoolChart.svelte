@@ -11,9 +11,10 @@
   } from 'chart.js';
   import { onMount } from 'svelte';
   import { partAt } from '../part-at';
+  import { stepMarks } from '../step-marks';
 
   interface Props {
-    walked: { at: number; measured: number; held: number }[];
+    walked: { at: number; measured: number; change: number; edge: number }[];
     points: { at: number; part: number; deviation: number }[];
     /** Less the target. */
     limits: { lower: number; upper: number };
@@ -25,6 +26,14 @@
   let canvas = $state<HTMLCanvasElement>();
   let chart: Chart | undefined;
   Chart.register(LineController, LineElement, PointElement, LinearScale, Tooltip);
+
+  /** Each at the part after which it was keyed, or with which the edge began. */
+  const steps = stepMarks(() =>
+    walked.flatMap((each, i) => [
+      ...(i > 0 && each.edge !== walked[i - 1]!.edge ? [{ at: each.at - 0.5, kind: 'edge' as const }] : []),
+      ...(each.change !== 0 ? [{ at: each.at + 0.5, kind: 'correction' as const }] : []),
+    ]),
+  );
 
   function draw() {
     if (!canvas) return;
@@ -68,6 +77,7 @@
           level('aim', 0, [6, 4]),
         ],
       },
+      plugins: [steps],
       options: {
         animation: false,
         maintainAspectRatio: false,
@@ -95,6 +105,7 @@
 <figure>
   <div class="relative mt-1 h-72"><canvas bind:this={canvas} aria-label={words}></canvas></div>
   <figcaption class="small-words mt-1">
-    Line: as the parts would have been by this school. Dots: as they were cut.
+    Line: as the parts would have been by this school. Dots: as they were cut. Upright: a new edge. Ticks at
+    the foot: what it would have keyed.
   </figcaption>
 </figure>

@@ -23,7 +23,8 @@ export const SCHOOLS: Readonly<Record<Policy, { does: string; right: string; wro
   average: {
     does: 'Waits for several parts cut with the row as it is, then takes out their mean.',
     right: 'Where the spread is wide and the drift slow.',
-    wrong: 'In a drift: while it waits the size goes on. It sees half the run of the mean too late.',
+    wrong:
+      'In a drift: while it waits the size goes on, and its mean is as old as half the parts it waited for.',
   },
   ewma: {
     does: 'Takes out a mean in which the newest part counts most and each older one by the same share less.',
