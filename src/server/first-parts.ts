@@ -1,17 +1,17 @@
-import { firstPart, type FirstEvent, type FirstState, type Stage } from '../core/correction/first-part.ts';
+import { firstPart } from '../core/correction/first-part.ts';
+import type { FirstEvent, FirstState, Stage } from '../core/correction/first-part-state.ts';
 import {
   firstPlanFault,
   FIRST_SCHOOL_WORDS,
   stopFor,
   type FirstPlan,
-  type FirstSchool,
   type FirstSize,
   type Stop,
 } from '../core/correction/first-part-plan.ts';
 import { questionReading } from '../core/correction/question-reading.ts';
 import { registerProgram, screenOrder } from '../core/correction/register-text.ts';
 import { gaugeFault, type Material } from '../core/inspection/gauge.ts';
-import { movesOf, stockSense, toleranceWidth, type RegisterRole } from '../core/inspection/feature.ts';
+import { stockSense, toleranceWidth } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { localDate } from '../core/shift/calendar.ts';
@@ -19,6 +19,7 @@ import { formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
 import { cellOf } from './cell.ts';
 import { row, rows, type Db } from './db.ts';
+import { planFor, type BegunFirstPart } from './first-part-plan.ts';
 import { gaugeNamed } from './gauges.ts';
 import { runningJob } from './jobs.ts';
 import { append } from './ledger.ts';
@@ -163,69 +164,6 @@ async function disturbance(db: Db, machineId: number, kept: Kept): Promise<strin
     [machineId, kept.since, used, kept.id, tools],
   );
   return found && `${found.said} (${found.person})`;
-}
-
-export interface BegunFirstPart {
-  programId: number;
-  school: FirstSchool;
-  sizes: readonly { featureId: number; allowance: Length }[];
-}
-
-/** What a first part would be brought in by: its sizes and the registers that they and their roughers answer to. */
-async function planFor(db: Db, machine: Machine, begun: BegunFirstPart) {
-  const features: Feature[] = [];
-  for (const { featureId } of begun.sizes) {
-    const feature = await featureById(db, featureId);
-    if (!feature) throw new Refused('That feature no longer exists.');
-    features.push(feature);
-  }
-  const wanted = new Map<string, { row: number; role: RegisterRole }>();
-  const name = (number: number, role: RegisterRole) => `${number} ${role}`;
-  for (const feature of features)
-    for (const { row: number, role } of movesOf(feature, machine)) {
-      wanted.set(name(number, role), { row: number, role });
-      if (feature.rough) wanted.set(name(feature.rough.row, role), { row: feature.rough.row, role });
-    }
-  const list = [...wanted.values()];
-  const held = await rows<{ id: number; row: number; kind: RegisterRole; value: Length }>(
-    db,
-    `SELECT g.id, g.row, g.kind, g.value FROM register g JOIN unnest($2::integer[], $3::text[]) AS w (row, kind) USING (row, kind)
-     WHERE g.machine_id = $1 ORDER BY g.row, g.kind`,
-    [machine.id, list.map((each) => each.row), list.map((each) => each.role)],
-  );
-  const place = new Map(held.map((each, i) => [name(each.row, each.kind), i]));
-  const missing = list.find((each) => !place.has(name(each.row, each.role)));
-  if (missing)
-    throw new Refused(`${machine.name} has no ${REGISTER_WORDS[missing.role]} in row ${missing.row}.`);
-  const sizes = features.map((feature, i): FirstSize => {
-    const moves = movesOf(feature, machine);
-    const own = moves.find((each) => each.row === feature.row) ?? null;
-    const { nominal, upper, lower, kind, target, tool, rough } = feature;
-    return {
-      nominal,
-      upper,
-      lower,
-      kind,
-      target,
-      tool,
-      row: feature.row,
-      name: feature.name,
-      moves: moves.map(({ row: number, role, by }) => ({ register: place.get(name(number, role))!, by })),
-      own: own && place.get(name(own.row, own.role))!,
-      rough: rough && own && { ...rough, register: place.get(name(rough.row, own.role))! },
-      allowance: begun.sizes[i]!.allowance,
-    };
-  });
-  const plan: FirstPlan = {
-    school: begun.school,
-    unit: machine.unit,
-    increment: machine.increment,
-    limit: machine.wearLimit,
-    registers: held.map(({ row: number, kind, value }) => ({ row: number, role: kind, held: value })),
-    sizes,
-    off: machine.kind === 'lathe' ? 'parted' : 'unclamped',
-  };
-  return { plan, registers: held.map(({ id }) => id) };
 }
 
 /** Begins to bring a first part to size: one at a time on a machine. */

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
 import { stockSense, type FeatureKind } from '../inspection/feature.ts';
 import { lengthOf, nanometres, type Length } from '../units/length.ts';
-import { firstPart, type FirstEvent, type FirstStep, type Stage } from './first-part.ts';
+import { firstPart } from './first-part.ts';
+import type { FirstEvent, FirstStep, Stage } from './first-part-state.ts';
 import {
   FIRST_SCHOOLS,
   usualAllowance,

@@ -1,66 +1,17 @@
-import {
-  largest,
-  smallest,
-  standing,
-  stockSense,
-  toleranceWidth,
-  withoutRegister,
-} from '../inspection/feature.ts';
+import { standing, stockSense, toleranceWidth } from '../inspection/feature.ts';
 import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length } from '../units/length.ts';
 import { roundToIncrement } from '../units/round-to-increment.ts';
-import { decide } from './decide.ts';
 import { keptAway, ownBy, type FirstPlan, type FirstSize, type Keyed } from './first-part-plan.ts';
+import { doneWords, finishersFor } from './first-part-end.ts';
+import type { Finding, FirstEvent, FirstState, FirstStep, Stage, Task } from './first-part-state.ts';
 import { registerDecimals } from './register-text.ts';
 
 /**
  * Bringing a first part to size (H13), as a sequence that anybody can take up: it is worked out anew from what was keyed and measured
  * so far. The finisher is not judged before what the rougher left was looked at.
  */
-
-export type Stage = 'rough' | 'finish' | 'off';
-
-export type FirstEvent =
-  | { what: 'keyed'; changes: readonly Keyed[] }
-  | { what: 'measured'; size: number; stage: Stage; measured: Length }
-  /** It cannot be measured now. */
-  | { what: 'skipped'; size: number; stage: Stage }
-  /** After a halt somebody has looked, and says what was found. */
-  | { what: 'looked' };
-
-export interface Task {
-  size: number;
-  stage: Stage;
-  /** What it should measure; null: nobody can say. */
-  expected: Length | null;
-}
-
-export type FirstStep =
-  | { do: 'key'; rows: (Keyed & { why: string })[]; words: string }
-  | { do: 'measure'; words: string; tasks: Task[] }
-  /** `final`: no looking helps, it is to be begun anew. */
-  | { do: 'halt'; reason: string; remedy: string; final: boolean }
-  /** `right`: every size was measured at last and lies in its limits. */
-  | { do: 'done'; right: boolean; words: string[] };
-
-/** What was said of a measurement when it was made. */
-export interface Finding {
-  size: number;
-  stage: Stage;
-  measured: Length;
-  words: string;
-  standing: ReturnType<typeof standing> | null;
-}
-
-export interface FirstState {
-  step: FirstStep;
-  findings: Finding[];
-  /** What each register was moved by so far. */
-  moved: Length[];
-  /** Times the pair was cut. */
-  cuts: number;
-}
 
 /** Rounds of cutting and correcting after which it is no matter of offsets any more. */
 const MOST_CUTS = 4;
@@ -177,7 +128,7 @@ class Walk {
       (size, i) =>
         next[i] !== undefined && standing(nanometres(Math.round(size.target + off[i]!)), size) !== 'in',
     );
-    const changes = this.decide(off)
+    const changes = finishersFor(plan, this.measured(off))
       .filter(({ register }) => out.some((size) => size.moves.some((each) => each.register === register)))
       .map((each) => ({ ...each, why: 'the next part would be outside its limits off the machine' }));
     if (changes.length > 0) {
@@ -190,30 +141,7 @@ class Walk {
       (_, i) =>
         this.findings.findLast((each) => each.size === i && each.stage !== 'rough')?.standing === 'in',
     );
-    return { do: 'done', right, words: this.doneWords(changes.length > 0) };
-  }
-
-  private doneWords(corrected: boolean): string[] {
-    const { plan } = this;
-    const words = plan.sizes.flatMap((size, i) => {
-      const last = this.findings.findLast((each) => each.size === i && each.stage !== 'rough');
-      if (!last) return [`${size.name} was not measured: it is not known to be right.`];
-      if (last.standing === 'in') return [];
-      const scrap =
-        (last.standing === 'over') === stockSense(size.kind) > 0
-          ? 'there is stock left on it'
-          : 'it cannot be cut again';
-      return [
-        `${size.name} of this part is outside its limits: hold it; ${scrap}.${size.own === null ? ` ${withoutRegister({ kind: size.kind, row: size.row, other: null })}` : ''}`,
-      ];
-    });
-    if (corrected || plan.school === 'runAndCorrect')
-      words.push('Measure the next part as a first part too: it is the first cut with what was keyed.');
-    else if (plan.school === 'safeSide')
-      words.push(
-        'Measure the second part too: its finisher cuts deeper than this last light cut did, and deflects more.',
-      );
-    return words;
+    return { do: 'done', right, words: doneWords(plan, this.findings, changes.length > 0) };
   }
 
   /** The sizes of one cut: what the roughers left, then what the finishers did. */
@@ -492,7 +420,7 @@ class Walk {
       const share = wanted.includes(i) && standing(last.measured, size) === 'in' ? cuts : 1;
       return deviation / share + along;
     });
-    for (const { register, change } of this.decide(off))
+    for (const { register, change } of finishersFor(plan, this.measured(off)))
       found.set(register, { register, change, why: this.whyOf(register, wanted) });
     const changes = [...found.values()];
     return this.past(changes) ?? changes;
@@ -512,36 +440,8 @@ class Walk {
       .join(', ');
   }
 
-  /** Whole steps of the finishers' registers that bring all measured sizes nearest to their targets, jointly. */
-  private decide(off: readonly number[]): Keyed[] {
-    const { plan } = this;
-    const own = new Set(plan.sizes.flatMap(({ own: register }) => (register === null ? [] : [register])));
-    const sizes = plan.sizes.flatMap((size, i) =>
-      this.last.has(i)
-        ? [
-            {
-              mean: off[i]!,
-              error: 0,
-              noise: 0,
-              drift: 0,
-              driftError: 0,
-              lower: smallest(size) - size.target,
-              upper: largest(size) - size.target,
-              moves: size.moves.filter(({ register }) => own.has(register)),
-            },
-          ]
-        : [],
-    );
-    const rows = plan.registers.map((_, i) => ({
-      held: 0,
-      increment: plan.increment,
-      largest: own.has(i) ? Infinity : 0,
-      limit: Infinity,
-    }));
-    return decide({ rows, sizes, every: 1 }).changes.flatMap((change, register) =>
-      change === 0 ? [] : [{ register, change: nanometres(change) }],
-    );
-  }
+  private readonly measured = (off: readonly number[]) =>
+    off.map((each, i) => (this.last.has(i) ? each : null));
 
   private past(changes: readonly Keyed[]): FirstStep | null {
     const { plan } = this;

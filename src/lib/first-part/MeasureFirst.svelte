@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { FirstPlan, Stop } from '$core/correction/first-part-plan';
-  import type { Task } from '$core/correction/first-part';
+  import type { Task } from '$core/correction/first-part-state';
   import { formatLength } from '$core/units/format-length';
   import type { Snippet } from 'svelte';
   import ActionForm from '../ActionForm.svelte';

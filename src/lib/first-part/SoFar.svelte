@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Finding } from '$core/correction/first-part';
+  import type { Finding } from '$core/correction/first-part-state';
   import type { FirstPlan } from '$core/correction/first-part-plan';
   import { clock } from '../time';
 
