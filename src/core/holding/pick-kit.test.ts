@@ -133,6 +133,53 @@ describe('the pieces to fetch for a tool that is asked for (H3)', () => {
     expect(kit!.pieces).toContain('insert I-1 5');
     expect(kit!.lacking).toEqual(['I-1 insert: only 4 of 5 on the shelf.']);
   });
+  it('of cutters alike the one on the shelf, then the lower number, whichever way they lie', () => {
+    const numbered = (number: string, stock: number) => ({ ...DRILL, number, stock });
+    const rest = [CHUCK, COLLET('C32', 10), KNOB];
+    const cutterOf = (drills: Shelved[]) =>
+      picked([...drills, ...rest])!.pieces.find((each) => each.startsWith('cutter'));
+    for (const drills of [
+      [numbered('D-1', 0), numbered('D-3', 1), numbered('D-2', 1)],
+      [numbered('D-2', 1), numbered('D-3', 1), numbered('D-1', 0)],
+    ])
+      expect(cutterOf(drills)).toBe('cutter D-2 1');
+    expect(cutterOf([numbered('D-3', 0), numbered('D-2', 0)])).toBe('cutter D-2 1');
+  });
+  it('of collets that close on it one on the shelf, even if it closes further; one with none is better than none', () => {
+    const of = (...collets: Shelved[]) => picked([DRILL, CHUCK, ...collets, KNOB])!;
+    expect(of(COLLET('C32', 10, { stock: 0 }), COLLET('C32', 10.5)).pieces[1]).toBe('adapter C32-10.5 1');
+    expect(of(COLLET('C32', 10.5), COLLET('C32', 10)).pieces[1]).toBe('adapter C32-10 1');
+    expect(of(COLLET('C32', 10.5, { stock: 0 }), COLLET('C32', 10, { stock: 0 }))).toMatchObject({
+      pieces: expect.arrayContaining(['adapter C32-10 1']),
+      lacking: ['C32-10 collet: none on the shelf.'],
+    });
+  });
+  it('inserts and knobs: of those that fit the ones that suffice, and none that do not fit', () => {
+    const mill = piece('F-80', 'faceMill', { DC: 80, DCONMS: 27, LF: 50, ZEFP: 5 }, { series: 'SEKT 1204' });
+    const inserts = (number: string, series: string, stock: number) =>
+      piece(number, 'insert', {}, { series, stock });
+    const kitOf = (...more: Shelved[]) =>
+      picked([mill, ARBOR, ...more, KNOB], asked({ kind: 'faceMill', diameter: mm(80) }))!;
+    const [few, five, strange] = [
+      inserts('I-1', 'SEKT120408', 4),
+      inserts('I-2', 'SEKT120412', 5),
+      inserts('I-3', 'APKT1003', 50),
+    ];
+    expect(kitOf(strange, few, five).pieces).toContain('insert I-2 5');
+    expect(kitOf(strange).lacking).toEqual(['No inserts SEKT 1204 are in the catalogue.']);
+    expect(kitOf(piece('X', 'endMillSharp', {}, { series: 'SEKT120408' })).lacking).toHaveLength(1);
+    // brazed edges: nothing to put in
+    const solid = { ...mill, series: '' };
+    expect(
+      picked([solid, ARBOR, five, KNOB], asked({ kind: 'faceMill', diameter: mm(80) }))!.pieces.join(),
+    ).not.toMatch(/insert/);
+    const other = piece('K-60', 'knob', {}, { interface: 'steep 40', series: 'K-60' });
+    const drawn = pickKit(asked(), [DRILL, CHUCK, COLLET('C32', 10), other, KNOB], SPINDLE, show)!;
+    expect(drawn.pieces.find(({ role }) => role === 'knob')!.piece.number).toBe('K-45');
+    const none = pickKit(asked(), [DRILL, CHUCK, COLLET('C32', 10), KNOB], { ...SPINDLE, knob: '' }, show)!;
+    expect(none).toMatchObject({ lacking: [] });
+    expect(none.pieces.some(({ role }) => role === 'knob')).toBe(false);
+  });
   it('nothing in the catalogue could become it', () => {
     expect(picked([DRILL, CHUCK, KNOB], asked({ diameter: mm(9) }))).toBeNull();
   });
