@@ -67,11 +67,12 @@ export class CallRecorder {
   }
 
   lengthRow(row: number, line: number): void {
-    if (this.open) note(this.open.call.lengthRows, this.follow(row), line);
+    if (this.open) note(this.open.call.lengthRows, this.follow(row), line, row === this.automaticRow);
   }
 
   radiusRow(row: number, line: number): void {
-    if (this.open && row !== 0) note(this.open.call.radiusRows, this.follow(row), line);
+    if (this.open && row !== 0)
+      note(this.open.call.radiusRows, this.follow(row), line, row === this.automaticRow);
   }
 
   /** A row number that means "the tool in the spindle" is that tool's own row. */
@@ -151,8 +152,9 @@ export class CallRecorder {
   }
 }
 
-function note(rows: RowUse[], row: number, line: number): void {
-  if (!rows.some((use) => use.row === row)) rows.push({ row, line });
+function note(rows: RowUse[], row: number, line: number, automatic: boolean): void {
+  if (!rows.some((use) => use.row === row && use.automatic === automatic))
+    rows.push({ row, line, automatic });
 }
 
 const widen = (range: { least: number; most: number } | null, value: number) =>

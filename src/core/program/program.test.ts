@@ -52,8 +52,8 @@ describe('tool calls', () => {
       [3, 2, 5],
       [4, 6, 9],
     ]);
-    expect(calls[0]!.lengthRows).toEqual([{ row: 3, line: 3 }]);
-    expect(calls[1]!.radiusRows).toEqual([{ row: 14, line: 8 }]);
+    expect(calls[0]!.lengthRows).toEqual([{ row: 3, line: 3, automatic: false }]);
+    expect(calls[1]!.radiusRows).toEqual([{ row: 14, line: 8, automatic: false }]);
     expect(calls[0]!.speeds).toEqual({ least: 1200, most: 1200 });
     expect(calls[0]!.remark).toBe('DRILL');
     expect(calls[1]!.usesRadiusCompensation).toBe(true);
@@ -78,7 +78,7 @@ describe('tool calls', () => {
       lengthCodes: ['G143'],
       automaticRow: 99,
     }).calls;
-    expect(call!.lengthRows).toEqual([{ row: 7, line: 3 }]);
+    expect(call!.lengthRows).toEqual([{ row: 7, line: 3, automatic: true }]);
   });
   it('life counting and optional stops stand with their lines', () => {
     const [call] = read('O5\nT1 M6\nM120 Q10\nM1\nM30').calls;

@@ -6,6 +6,8 @@ import type { Length, LengthUnit } from '../units/length.ts';
 export interface RowUse {
   row: number;
   line: number;
+  /** The row of whatever tool is there, not one named by its number; undefined: read before this was noted. */
+  automatic?: boolean;
 }
 
 /** What the program does between one tool call and the next. Lines count from 1. */

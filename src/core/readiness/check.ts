@@ -2,6 +2,8 @@ import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
 import { cutterRow } from './cutter-row.ts';
 import { flagged } from './flagged.ts';
+import { groupFindings } from './group.ts';
+import { lifeCounted } from './life-counted.ts';
 import { lifeLeft } from './life-left.ts';
 import { measured } from './measured.ts';
 import { missing } from './missing.ts';
@@ -23,6 +25,7 @@ const FINDERS: readonly Finder[] = [
   cutterRow,
   oriented,
   speeds,
+  lifeCounted,
   lifeLeft,
 ];
 
@@ -34,6 +37,8 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
   const byTool = new Map<number, ToolCall[]>();
   for (const call of question.program.calls) byTool.set(call.tool, [...(byTool.get(call.tool) ?? []), call]);
   const findings = [...byTool].flatMap(([tool, calls]) => {
+    const group = question.groups?.find(({ number }) => number === tool);
+    if (group) return groupFindings(group, calls, question);
     const loaded = question.loaded.find((candidate) => candidate.tool === tool);
     return FINDERS.flatMap((find) => find({ tool, calls, loaded }, question));
   });

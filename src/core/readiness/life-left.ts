@@ -1,5 +1,6 @@
 import { isExpired, partsLeft } from '../life/count.ts';
 import { flagFinding } from './flagged.ts';
+import { useOf } from './group.ts';
 import type { Finder } from './question.ts';
 
 /** A tool whose life ends before the parts are made (H11). */
@@ -8,12 +9,7 @@ export const lifeLeft: Finder = ({ calls, loaded }, question) => {
   if (!loaded?.life || loaded.flag) return [];
   const { basis, remaining } = loaded.life;
   if (isExpired(remaining)) return flagFinding(first, loaded, 'expired');
-  const use = {
-    holes: calls.reduce((sum, call) => sum + call.holes, 0),
-    cutMilliseconds: calls.reduce((sum, call) => sum + call.cutMilliseconds, 0),
-    parts: question.program.partsPerCycle,
-  };
-  const parts = partsLeft(remaining, basis, use);
+  const parts = partsLeft(remaining, basis, useOf(calls, question.program.partsPerCycle));
   if (parts >= question.quantity) return [];
   return [
     {

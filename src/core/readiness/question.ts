@@ -1,4 +1,5 @@
 import type { LifeBasis } from '../life/count.ts';
+import type { GroupRules, MemberRole } from '../life/group.ts';
 import type { Flag } from '../life/flag.ts';
 import type { LengthMethod } from '../length/transfer.ts';
 import type { ProgramReading, ToolCall } from '../program/reading.ts';
@@ -31,12 +32,31 @@ export interface RowState {
   cutterZero?: boolean;
 }
 
+/** A group of sisters, which a program calls by its number. */
+export interface AskedGroup {
+  number: number;
+  purpose: string;
+  rules: GroupRules;
+  /** T that cut the last part; null: none yet. */
+  inUse: number | null;
+  members: readonly {
+    tool: number;
+    role: MemberRole;
+    /** Its own rows: length and radius rows on a mill, offset rows on a lathe. */
+    lengthRows: readonly number[];
+    radiusRows: readonly number[];
+    /** The control was not told of it yet. */
+    fresh: boolean;
+  }[];
+}
+
 export interface ReadinessQuestion {
   machine: { name: string; kind: 'mill' | 'lathe'; highestSpeed: number } & ShiftSetting;
   program: Pick<ProgramReading, 'calls'> & { name: string; partsPerCycle: number; cutterBy?: CutterBy };
   quantity: number;
   loaded: readonly LoadedTool[];
   rows: readonly RowState[];
+  groups?: readonly AskedGroup[];
 }
 
 export type FindingCode =
@@ -55,7 +75,11 @@ export type FindingCode =
   | 'notAsAsked'
   | 'cutterRow'
   | 'mixedLengths'
-  | 'boringShift';
+  | 'boringShift'
+  | 'fixedRow'
+  | 'groupMember'
+  | 'groupStops'
+  | 'lifeCount';
 
 export interface Finding {
   /** 'stop': the job must not start; 'look': somebody decides. */

@@ -1,0 +1,146 @@
+import type { Flag } from './flag.ts';
+import { isExpired, partsLeft, type CycleUse, type LifeBasis } from './count.ts';
+
+/** How a control picks the next member of a group when the one in use has expired (H11). */
+export const NEXT_RULES = ['lowest', 'mostUsed', 'leastUsed'] as const;
+export type NextRule = (typeof NEXT_RULES)[number];
+
+/** What an original does once it has been renewed while a spare runs (H11): both schools exist. */
+export const RENEWED_RULES = ['atOnce', 'spareRuns'] as const;
+export type RenewedRule = (typeof RENEWED_RULES)[number];
+
+export const ROLES = ['original', 'spare'] as const;
+export type MemberRole = (typeof ROLES)[number];
+
+export interface GroupRules {
+  next: NextRule;
+  renewed: RenewedRule;
+  /** False: the machine stops with an alarm as soon as the one in use expires. */
+  spares: boolean;
+}
+
+export interface GroupMember {
+  /** T on a mill, station on a lathe. */
+  tool: number;
+  role: MemberRole;
+  /** Uses left and the full limit, in units of its basis; null: it is not counted and never expires. */
+  life: { basis: LifeBasis; remaining: number; limit: number } | null;
+  flag: Flag | null;
+  /** Its data is new and the control has not taken it up yet: the group must be initialised first. */
+  fresh?: boolean;
+  /** What one cycle takes of it. */
+  use: CycleUse;
+}
+
+/** Parts made one after the other with one member, counted from the next part on: `from` 1 is the next. */
+export interface GroupRun {
+  tool: number;
+  from: number;
+  to: number;
+  /** It expires in its last part, which it finishes. */
+  expires: boolean;
+}
+
+export type GroupStop = 'broken' | 'out' | 'noSpare' | 'empty';
+
+export interface GroupPlay {
+  runs: GroupRun[];
+  /** Parts made before the machine stops; null: it does not, for as many parts as were asked for. */
+  stopsAfter: number | null;
+  why: GroupStop | null;
+}
+
+const used = ({ life }: GroupMember) => (life === null ? 0 : life.limit - life.remaining);
+/** May be picked: not flagged, not expired, and known to the control. */
+const ready = (member: GroupMember) =>
+  member.flag === null && !member.fresh && (member.life === null || !isExpired(member.life.remaining));
+
+/** The member that a control picks of those that may be picked; null: none may. */
+export function pickMember(members: readonly GroupMember[], next: NextRule): GroupMember | null {
+  const order = {
+    lowest: () => 0,
+    mostUsed: (a: GroupMember, b: GroupMember) => used(b) - used(a),
+    leastUsed: (a: GroupMember, b: GroupMember) => used(a) - used(b),
+  }[next];
+  return members.filter(ready).sort((a, b) => order(a, b) || a.tool - b.tool)[0] ?? null;
+}
+
+/**
+ * The member that cuts the next part: the one in use as long as it may, else the one that the rule picks. An original that was renewed
+ * takes its place back where that is the machine's way.
+ */
+export function memberInUse(
+  rules: GroupRules,
+  members: readonly GroupMember[],
+  inUse: number | null,
+): GroupMember | null {
+  const present = members.find(({ tool }) => tool === inUse);
+  if (!present || !ready(present)) return pickMember(members, rules.next);
+  if (rules.renewed === 'atOnce' && present.role === 'spare') {
+    const originals = members.filter(({ role }) => role === 'original');
+    return pickMember(originals, rules.next) ?? present;
+  }
+  return present;
+}
+
+const partsOf = ({ life, use }: GroupMember) =>
+  life === null ? Infinity : partsLeft(life.remaining, life.basis, use);
+
+/**
+ * Plays the machine's own rule over so many parts: which member cuts each, in which part each expires (it finishes that part), and
+ * when the machine stops. A member is picked at the first call of a part and cuts it to its end, however often the program calls the
+ * group within it. A broken member stops the group: its part is suspect, and no sister takes over (H12).
+ *
+ * @param inUse T that cut the last part; null: none yet
+ * @param parts how many are wanted; Infinity: until it stops
+ */
+export function playGroup(
+  rules: GroupRules,
+  members: readonly GroupMember[],
+  inUse: number | null,
+  parts: number,
+): GroupPlay {
+  const runs: GroupRun[] = [];
+  if (members.length === 0) return { runs, stopsAfter: 0, why: 'empty' };
+  if (members.some(({ flag }) => flag === 'broken')) return { runs, stopsAfter: 0, why: 'broken' };
+  let made = 0;
+  let left = [...members];
+  let present = memberInUse(rules, left, inUse);
+  // a control without spares does not look for another: what was in use and has expired stops it
+  const last = members.find(({ tool }) => tool === inUse);
+  if (!rules.spares && last && !ready(last)) return { runs, stopsAfter: 0, why: 'noSpare' };
+  while (made < parts) {
+    if (!present) return { runs, stopsAfter: made, why: 'out' };
+    const can = partsOf(present);
+    const cut = Math.min(can, parts - made);
+    runs.push({ tool: present.tool, from: made + 1, to: made + cut, expires: cut === can });
+    made += cut;
+    if (made >= parts) break;
+    if (!rules.spares) return { runs, stopsAfter: made, why: 'noSpare' };
+    const spent = present.tool;
+    left = left.filter(({ tool }) => tool !== spent);
+    present = pickMember(left, rules.next);
+  }
+  return { runs, stopsAfter: null, why: null };
+}
+
+/** Parts that a group makes from now on until the machine stops; Infinity: it never does. */
+export function groupParts(rules: GroupRules, members: readonly GroupMember[], inUse: number | null): number {
+  if (members.some(({ flag }) => flag === 'broken')) return 0;
+  const present = memberInUse(rules, members, inUse);
+  const last = members.find(({ tool }) => tool === inUse);
+  if (!present || (!rules.spares && last && !ready(last))) return 0;
+  if (!rules.spares) return partsOf(present);
+  return members.filter(ready).reduce((sum, member) => sum + partsOf(member), 0);
+}
+
+/** Words for each choice, as they stand on screen. */
+export const NEXT_WORDS: Readonly<Record<NextRule, string>> = {
+  lowest: 'the lowest number first',
+  mostUsed: 'the most used first',
+  leastUsed: 'the least used first',
+};
+export const RENEWED_WORDS: Readonly<Record<RenewedRule, string>> = {
+  atOnce: 'an original is taken again as soon as it is renewed',
+  spareRuns: 'the spare runs on until it expires',
+};

@@ -1,0 +1,167 @@
+import { describe, expect, it } from 'vitest';
+import type { ToolCall } from '../program/reading.ts';
+import { usualDialect } from '../program/dialect.ts';
+import { readProgram } from '../program/read-program.ts';
+import { checkReadiness } from './check.ts';
+import type { AskedGroup, LoadedTool, ReadinessQuestion } from './question.ts';
+
+const dialect = { ...usualDialect('mill', 'mm'), automaticRow: 99, lifeCodes: ['M120'] };
+const callsOf = (text: string): ToolCall[] => {
+  const read = readProgram(text, dialect);
+  if (!read.ok) throw new Error(read.reason);
+  return read.reading.calls;
+};
+const DRILLS = 'G83 X0. Y0. Z-10. R2. Q3. F100.\nX10.\nG80\n';
+const program = (rows = 'G43 H99 Z50.', counts = '') =>
+  callsOf(`O1\nT90 M6 (DRILL 6)\nS2000 M3\n${rows}\n${DRILLS}${counts}\nM30`);
+const group = (over: Partial<AskedGroup> = {}): AskedGroup => ({
+  number: 90,
+  purpose: 'drill 6',
+  rules: { next: 'lowest', renewed: 'atOnce', spares: true },
+  inUse: 5,
+  members: [5, 25].map((tool) => ({
+    tool,
+    role: 'original' as const,
+    lengthRows: [tool],
+    radiusRows: [],
+    fresh: false,
+  })),
+  ...over,
+});
+const loaded = (tool: number, remaining: number, over: Partial<LoadedTool> = {}): LoadedTool => ({
+  tool,
+  assembly: `A-${tool}`,
+  place: `pocket ${tool}`,
+  flag: null,
+  measuredSinceLoading: true,
+  life: { basis: 'holes', remaining, limit: 100 },
+  ...over,
+});
+const found = (over: Partial<ReadinessQuestion> & { calls?: ToolCall[] } = {}) =>
+  checkReadiness({
+    machine: { name: 'Avocet', kind: 'mill', highestSpeed: 12_000, boringShift: 'X+', unit: 'mm' },
+    program: { name: 'O1', partsPerCycle: 1, calls: over.calls ?? program() },
+    quantity: 20,
+    // two holes a part
+    loaded: [loaded(5, 10), loaded(25, 30)],
+    rows: [5, 25].map((row) => ({ row, zero: false })),
+    groups: [group()],
+    ...over,
+  });
+const said = (...of: Parameters<typeof found>) =>
+  found(...of).map(({ weight, code, line, afterPart }) => [
+    weight,
+    code,
+    line,
+    ...(afterPart === undefined ? [] : [afterPart]),
+  ]);
+
+describe('a program that calls a group of sisters (H11)', () => {
+  it('is ready when its members last together, though none lasts alone', () => {
+    expect(said()).toEqual([]);
+    expect(said({ quantity: 21 })).toEqual([['look', 'runsOut', 2, 20]]);
+  });
+  it('without spares only the one in use counts', () =>
+    expect(
+      said({ groups: [group({ rules: { next: 'lowest', renewed: 'atOnce', spares: false } })] }),
+    ).toEqual([['look', 'runsOut', 2, 5]]));
+  it('an expired member is no fault of the job while another has life', () => {
+    expect(said({ loaded: [loaded(5, 0, { flag: 'expired' }), loaded(25, 40)] })).toEqual([]);
+    expect(said({ loaded: [loaded(5, 0, { flag: 'expired' }), loaded(25, 0, { flag: 'expired' })] })).toEqual(
+      [['stop', 'groupStops', 2, 0]],
+    );
+  });
+  it('a broken or locked one is: no sister takes over where a part is suspect (H12)', () => {
+    expect(said({ loaded: [loaded(5, 10), loaded(25, 30, { flag: 'broken' })] })).toEqual([
+      ['stop', 'broken', 2],
+    ]);
+    expect(said({ loaded: [loaded(5, 10), loaded(25, 30, { flag: 'locked' })] })).toEqual([
+      ['stop', 'locked', 2],
+      ['look', 'runsOut', 2, 5],
+    ]);
+  });
+  it('sisters are measured one by one, each in its own rows', () => {
+    expect(said({ loaded: [loaded(5, 10), loaded(25, 30, { measuredSinceLoading: false })] })).toEqual([
+      ['stop', 'notMeasured', 2],
+    ]);
+    expect(
+      said({
+        rows: [
+          { row: 5, zero: false },
+          { row: 25, zero: true },
+        ],
+      }),
+    ).toEqual([['stop', 'zeroLength', 2]]);
+    const misses = ['it is 6.1 mm across'];
+    expect(said({ loaded: [loaded(5, 10), loaded(25, 30, { misses })] })).toEqual([
+      ['look', 'notAsAsked', 2],
+    ]);
+  });
+  it('one that is not there leaves the rest; none there stops', () => {
+    expect(said({ loaded: [loaded(5, 10)] })).toEqual([
+      ['look', 'groupMember', 2],
+      ['look', 'runsOut', 2, 5],
+    ]);
+    expect(said({ loaded: [] })).toEqual([['stop', 'missing', 2]]);
+  });
+  it('what the control has not taken up does not count', () => {
+    const [five, other] = group().members;
+    expect(said({ groups: [group({ members: [five!, { ...other!, fresh: true }] })] })).toEqual([
+      ['look', 'groupMember', 2],
+      ['look', 'runsOut', 2, 5],
+    ]);
+  });
+  it('a fixed H or D stops the job; so does no length at all', () => {
+    expect(said({ calls: program('G43 H5 Z50.') })).toEqual([['stop', 'fixedRow', 4]]);
+    expect(said({ calls: program('G43 H90 Z50.') })).toEqual([['stop', 'fixedRow', 4]]);
+    expect(said({ calls: program('G43 H99 Z50.\nG1 G41 D5 X1. F50.') })).toEqual([['stop', 'fixedRow', 5]]);
+    expect(said({ calls: program('G43 H99 Z50.\nG1 G41 D99 X1. F50.') })).toEqual([]);
+    expect(said({ calls: program('') })).toEqual([['stop', 'noLengthRow', 2]]);
+    // read before it was noted whether a row is automatic: the number of the group can be either
+    const early = (row: number) => program().map((call) => ({ ...call, lengthRows: [{ row, line: 4 }] }));
+    expect([said({ calls: early(90) }), said({ calls: early(5) })]).toEqual([[], [['stop', 'fixedRow', 4]]]);
+  });
+  it('a member that is called by its own number is a tool like others', () => {
+    const own = callsOf(`O1\nT5 M6\nS2000 M3\nG43 H5 Z50.\n${DRILLS}M30`);
+    expect(said({ calls: own })).toEqual([['look', 'runsOut', 2, 5]]);
+  });
+});
+
+describe('life counting in the program, against the holes really made (H11)', () => {
+  const counted = (counts: string, over: Partial<ReadinessQuestion> = {}) =>
+    found({ calls: program('G43 H99 Z50.', counts), ...over }).map(({ code, line, sentence }) => [
+      code,
+      line,
+      sentence.replace(/^.*counts? /, ''),
+    ]);
+  it('two holes, counted as two at once or one by one', () => {
+    expect(counted('M120 Q2')).toEqual([]);
+    expect(counted('M120 Q1\nM120 Q1')).toEqual([]);
+    expect(counted('M120\nM120')).toEqual([]);
+  });
+  it('twice, or another number, with the line of the command', () => {
+    expect(counted('M120 Q2\nM120 Q2')).toEqual([['lifeCount', 9, expect.stringContaining('twice')]]);
+    expect(counted('M120 Q3')).toEqual([['lifeCount', 8, expect.stringMatching(/^3, by line 8/)]]);
+  });
+  it('not at all, where other tools of the program are', () => {
+    const two = (first: string) =>
+      callsOf(`O1\nT90 M6\nG43 H99 Z50.\n${DRILLS}${first}T7 M6\nG43 H7 Z50.\n${DRILLS}M120 Q2\nM30`);
+    const ask = (calls: ToolCall[]) =>
+      said({
+        calls,
+        loaded: [loaded(5, 100), loaded(25, 30), loaded(7, 100)],
+        rows: [5, 7, 25].map((row) => ({ row, zero: false })),
+      });
+    expect(ask(two(''))).toEqual([['look', 'lifeCount', 2]]);
+    expect(ask(two('M120 Q2\n'))).toEqual([]);
+    // counted by pieces or minutes the holes are nobody's matter
+    const pieces = { basis: 'pieces', remaining: 50, limit: 50 } as const;
+    expect(
+      said({ calls: program('G43 H99 Z50.', 'M120 Q3'), loaded: [loaded(5, 0, { life: pieces })] }),
+    ).toEqual([['look', 'groupMember', 2]]);
+  });
+  it('of a tool by itself too', () => {
+    const calls = callsOf(`O1\nT5 M6\nG43 H5 Z50.\n${DRILLS}M120 Q4\nM30`);
+    expect(said({ calls, loaded: [loaded(5, 100)] })).toEqual([['look', 'lifeCount', 7]]);
+  });
+});

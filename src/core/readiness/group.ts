@@ -1,0 +1,146 @@
+import { playGroup, type GroupMember } from '../life/group.ts';
+import type { ToolCall } from '../program/reading.ts';
+import { asAsked } from './as-asked.ts';
+import { flagged } from './flagged.ts';
+import { holesCounted } from './life-counted.ts';
+import { measured } from './measured.ts';
+import type { AskedGroup, Finder, Finding, ReadinessQuestion } from './question.ts';
+import { speeds } from './speeds.ts';
+
+/** What is looked for at each member, sister by sister; whether its life lasts is a matter of the group. */
+const OF_MEMBER: readonly Finder[] = [asAsked, measured, speeds];
+
+/** What stands between a call of a group of sisters and the parts that it is to cut (H11, H12). */
+export function groupFindings(
+  group: AskedGroup,
+  calls: readonly ToolCall[],
+  question: ReadinessQuestion,
+): Finding[] {
+  const first = calls[0]!;
+  const at = { tool: group.number, line: first.line };
+  const name = `Group ${group.number}${group.purpose ? ` (${group.purpose})` : ''}`;
+  const standing = group.members.map((member) => ({
+    ...member,
+    loaded: question.loaded.find(({ tool }) => tool === member.tool),
+  }));
+  const there = standing.filter(({ loaded }) => loaded);
+  if (there.length === 0)
+    return [
+      {
+        ...at,
+        weight: 'stop',
+        code: 'missing',
+        sentence: `${name} is called on line ${first.line} and none of ${toolsOf(group.members)} is in ${question.machine.name}.`,
+        remedy: 'Load its tools and measure them before the job starts.',
+      },
+    ];
+  const found = [...rowFindings(name, calls, question)];
+  for (const member of standing) {
+    if (!member.loaded) {
+      found.push({
+        ...at,
+        weight: 'look',
+        code: 'groupMember',
+        sentence: `T${member.tool} of group ${group.number} is not in ${question.machine.name}.`,
+        remedy: 'Load it, or take it out of the group: the control would alarm when its turn comes.',
+      });
+      continue;
+    }
+    const own = calls.map((call) => ({
+      ...call,
+      tool: member.tool,
+      lengthRows: member.lengthRows.map((row) => ({ row, line: call.line })),
+      radiusRows: [],
+    }));
+    const called = { tool: member.tool, calls: own, loaded: member.loaded };
+    const flag = member.loaded.flag === 'expired' ? [] : flagged(called, question);
+    found.push(...flag, ...OF_MEMBER.flatMap((find) => find(called, question)));
+    if (member.fresh)
+      found.push({
+        ...at,
+        weight: 'look',
+        code: 'groupMember',
+        sentence: `T${member.tool} of group ${group.number} has new data that the control has not taken up.`,
+        remedy:
+          'Key its life by the life card and initialise the group: until then the control passes it over.',
+      });
+  }
+  if (there.some(({ loaded }) => loaded!.life?.basis === 'holes'))
+    found.push(...holesCounted(calls, question.program.calls));
+  const played = playGroup(
+    group.rules,
+    there.map(({ loaded, ...member }): GroupMember => ({
+      ...member,
+      life: loaded!.life,
+      flag: loaded!.flag,
+      use: useOf(calls, question.program.partsPerCycle),
+    })),
+    group.inUse,
+    question.quantity,
+  );
+  // a broken member has said so itself
+  if (played.stopsAfter === null || played.why === 'broken') return found;
+  const whole = question.quantity;
+  found.push({
+    ...at,
+    weight: played.stopsAfter === 0 ? 'stop' : 'look',
+    code: played.stopsAfter === 0 ? 'groupStops' : 'runsOut',
+    afterPart: played.stopsAfter,
+    sentence:
+      played.stopsAfter === 0
+        ? `${name} has no tool left: the machine stops at its first call.`
+        : played.why === 'noSpare'
+          ? `${name} runs without spares: T${played.runs.at(-1)!.tool} expires in part ${played.stopsAfter} of ${whole} and the machine stops.`
+          : `${name} is out after part ${played.stopsAfter} of ${whole}, with ${toolsOf(played.runs)} spent one after the other.`,
+    remedy:
+      played.why === 'noSpare'
+        ? 'Renew it before then, or let the group take its spares.'
+        : 'Renew those that are spent before then, or put another sister into the group.',
+  });
+  return found;
+}
+
+/** Offsets in a program that calls a group: they must be those of whatever member is there. */
+function rowFindings(name: string, calls: readonly ToolCall[], { machine }: ReadinessQuestion): Finding[] {
+  return calls.flatMap((call): Finding[] => {
+    const letter = machine.kind === 'lathe' ? 'row ' : 'H';
+    const uses = [
+      ...call.lengthRows.map((use) => ({ ...use, as: `${letter}${use.row}` })),
+      ...call.radiusRows.map((use) => ({ ...use, as: `D${use.row}` })),
+    ];
+    const fixed = uses
+      .filter(({ automatic, row }) => automatic === false || (automatic === undefined && row !== call.tool))
+      .map(({ line, as }): Finding => ({
+        weight: 'stop',
+        code: 'fixedRow',
+        tool: call.tool,
+        line,
+        sentence: `${name} is called on line ${call.line}, but line ${line} fixes ${as}: its sisters would cut with that offset too.`,
+        remedy:
+          'Change the program to the automatic offset of this control, so that each member brings its own.',
+      }));
+    if (machine.kind === 'mill' && call.lengthRows.length === 0 && call.cutMilliseconds > 0)
+      fixed.push({
+        weight: 'stop',
+        code: 'noLengthRow',
+        tool: call.tool,
+        line: call.line,
+        sentence: `${name} cuts from line ${call.line} on with no length applied.`,
+        remedy: 'Give the program back to the programmer: the length call is missing.',
+      });
+    return fixed;
+  });
+}
+
+const toolsOf = (members: readonly { tool: number }[]) =>
+  members
+    .map(({ tool }) => `T${tool}`)
+    .join(', ')
+    .replace(/, ([^,]+)$/, ' and $1') || 'its tools';
+
+/** What one cycle takes of a tool, by all its calls. */
+export const useOf = (calls: readonly ToolCall[], parts: number) => ({
+  holes: calls.reduce((sum, call) => sum + call.holes, 0),
+  cutMilliseconds: calls.reduce((sum, call) => sum + call.cutMilliseconds, 0),
+  parts,
+});
