@@ -20,6 +20,7 @@ import { startRenewal } from '../../src/server/renewals.ts';
 import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
 import { fortnight } from './fortnight.ts';
+import { groups } from './groups.ts';
 import { quarter } from './quarter.ts';
 import { cribWork } from './crib.ts';
 import { addPeople } from './people.ts';
@@ -133,6 +134,9 @@ export async function loadDemo(now = new Date()): Promise<void> {
     new Date(now.getTime() - 35.5 * 3_600_000),
   );
   await cribWork(crib!, assembly, at);
+
+  await at(31);
+  await groups(setter!, (await machineById(pool(), machine.get('Egret')!))!, (await machineById(pool(), machine.get('Curlew')!))!);
 
   await at(30);
   const pin = await transaction((db) =>

@@ -1,9 +1,11 @@
 import type { Flag } from '../core/life/flag.ts';
-import { isExpired, usedBy, type LifeBasis } from '../core/life/count.ts';
+import { isExpired, usedBy, type CycleUse, type LifeBasis } from '../core/life/count.ts';
+import { groupParts, memberInUse } from '../core/life/group.ts';
 import type { ToolCall } from '../core/program/reading.ts';
 import type { RunningTool } from '../core/shift/run-out.ts';
 import type { Length } from '../core/units/length.ts';
 import { setFlag } from './assemblies.ts';
+import { groupsOf, playing, shareOut, type Group } from './groups.ts';
 import { row, rows, type Db } from './db.ts';
 import { lockJob, ofJob, type Job } from './jobs.ts';
 import { append } from './ledger.ts';
@@ -29,18 +31,33 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
   if (job.state === 'paused')
     throw new Refused(`${job.number} is paused (${job.why}): take it up again before parts are recorded.`);
   if (job.state !== 'running') throw new Refused('This job is not running.');
+  const calls = await callsOf(db, job.programId);
+  const groups = (await groupsOf(db, job.machineId)).filter(({ number }) =>
+    calls.some((call) => call.tool === number),
+  );
   await append(
     db,
     entry.parts('made', {
       ...ofJob(job, personId),
       said: `${made.parts} ${made.parts === 1 ? 'part' : 'parts'} of ${job.number} made, ${made.before + made.parts} in all.`,
       why: made.source,
-      detail: { before: made.before, parts: made.parts },
+      detail: {
+        before: made.before,
+        parts: made.parts,
+        // who cut the last part before these, for whoever takes the count back
+        ...(groups.length > 0 ? { inUse: groups.map(({ id, inUse }) => ({ id, tool: inUse })) } : {}),
+      },
     }),
   );
+  const tools = await countedTools(db, job);
+  const shares = await takeOver(db, personId, job, groups, calls, made.parts);
   const expired: string[] = [];
-  for (const tool of await countedTools(db, job)) {
-    const use = usedBy(made.parts, tool.basis, { ...tool.use, parts: job.partsPerCycle }, made.before);
+  for (const tool of tools) {
+    const by = (parts: number, use: CycleUse, from: number) => usedBy(parts, tool.basis, use, from);
+    const own = tool.direct ? by(made.parts, tool.direct, made.before) : 0;
+    const use = shares
+      .filter((each) => each.tool === tool.tool)
+      .reduce((sum, each) => sum + by(each.parts, each.use, made.before + each.from - 1), own);
     if (use === 0) continue;
     const after = tool.remaining - use;
     await append(
@@ -112,6 +129,12 @@ export function takeBackCount(
         detail: { before: wrong.before, parts: -count.parts, of: count.id },
       }),
     );
+    // the groups' tools too are those that they were; a group that was taken apart since is none
+    await db.query(
+      `UPDATE tool_group g SET in_use = (u ->> 'tool')::integer FROM ledger l, jsonb_array_elements(l.detail -> 'inUse') u
+       WHERE l.id = $1 AND g.id = (u ->> 'id')::integer`,
+      [count.id],
+    );
     for (const tool of await usedByCount(db, job.id, count.id)) {
       if (tool.renewed) continue;
       await append(
@@ -163,7 +186,40 @@ const usedByCount = (db: Db, jobId: number, count: number) =>
     [jobId, count],
   );
 
-interface CountedTool extends RunningTool {
+/** How parts are shared out among the sisters of each group that is called, by the machine's own rule; who cut the last is kept. */
+async function takeOver(
+  db: Db,
+  personId: number,
+  job: Job,
+  groups: readonly Group[],
+  calls: readonly ToolCall[],
+  parts: number,
+) {
+  const all = [];
+  for (const group of groups) {
+    const use = { ...cycleUse(calls, group.number), parts: job.partsPerCycle };
+    const shares = shareOut(group, use, parts);
+    all.push(...shares.map((each) => ({ ...each, use })));
+    const last = shares.at(-1)?.tool;
+    if (last === undefined || last === group.inUse) continue;
+    await db.query('UPDATE tool_group SET in_use = $2 WHERE id = $1', [group.id, last]);
+    if (group.inUse === null) continue;
+    await append(
+      db,
+      entry.machine('group', {
+        personId,
+        machineId: job.machineId,
+        jobId: job.id,
+        tool: last,
+        said: `T${last} took over from T${group.inUse} in group ${group.number}.`,
+        detail: { group: group.number },
+      }),
+    );
+  }
+  return all;
+}
+
+export interface CountedTool extends RunningTool {
   assemblyId: number;
   number: string;
   name: string;
@@ -171,11 +227,21 @@ interface CountedTool extends RunningTool {
   fullLife: number;
   flag: Flag | null;
   gaugeLength: Length;
+  /** What a cycle takes of it by calls of its own T; null: it is called by its group alone. */
+  direct: CycleUse | null;
+  /** The group that it is called by, and whether it cuts the next part. */
+  group: { number: number; next: boolean } | null;
 }
 
 /** The tools of a job's program that stand in the machine and are counted, with what one cycle takes of each. */
 export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
   const calls = await callsOf(db, job.programId);
+  const groups = (await groupsOf(db, job.machineId)).filter(({ number }) =>
+    calls.some((call) => call.tool === number),
+  );
+  const called = [...new Set(calls.map((call) => call.tool))].filter(
+    (tool) => !groups.some(({ number }) => number === tool),
+  );
   const placed = await rows<{
     tool: number;
     assemblyId: number;
@@ -193,12 +259,26 @@ export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
             a.gauge_length AS "gaugeLength"
      FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN life_counter c ON c.assembly_id = a.id
      WHERE s.machine_id = $1 AND s.tool = ANY($2) ORDER BY c.id`,
-    [job.machineId, [...new Set(calls.map((call) => call.tool))]],
+    [job.machineId, [...called, ...groups.flatMap(({ members }) => members.map((each) => each.tool))]],
   );
-  return placed.map((tool) => ({
-    ...tool,
-    use: { ...cycleUse(calls, tool.tool), parts: job.partsPerCycle },
-  }));
+  const useOf = (tool: number) => ({ ...cycleUse(calls, tool), parts: job.partsPerCycle });
+  return placed.map((tool): CountedTool => {
+    const group = groups.find(({ members }) => members.some((each) => each.tool === tool.tool));
+    const direct = called.includes(tool.tool) ? useOf(tool.tool) : null;
+    if (!group) return { ...tool, use: direct!, direct, group: null };
+    const use = useOf(group.number);
+    const members = playing(group, use);
+    return {
+      ...tool,
+      use,
+      direct,
+      lasts: groupParts(group.rules, members, group.inUse),
+      group: {
+        number: group.number,
+        next: memberInUse(group.rules, members, group.inUse)?.tool === tool.tool,
+      },
+    };
+  });
 }
 
 const cycleUse = (calls: readonly ToolCall[], tool: number) =>

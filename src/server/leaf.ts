@@ -16,7 +16,7 @@ import { cellOf, type Cell } from './cell.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
 import { openFirstParts } from './first-parts.ts';
 import { pool, row, rows, type Db } from './db.ts';
-import { countedTools } from './counts.ts';
+import { countedTools, type CountedTool } from './counts.ts';
 import { asRunning, isWaiting, openJobs, type Job } from './jobs.ts';
 import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -65,6 +65,7 @@ async function toolsRunningOut(
   );
   return runOuts(asRunning(job, tools), now, stretches).flatMap((runOut) => {
     const tool = tools.find((each) => each.tool === runOut.tool)!;
+    if (tool.group && !speaks(tool, tools)) return [];
     if (runOut.beyondJob && tool.flag === null) return [];
     return [
       {
@@ -75,6 +76,16 @@ async function toolsRunningOut(
       },
     ];
   });
+}
+
+/** Of a group one member stands on the list: a broken one, else the one that cuts next, else, with none left, the first. */
+function speaks(tool: CountedTool, tools: readonly CountedTool[]): boolean {
+  const group = tools.filter((each) => each.group?.number === tool.group!.number);
+  const one =
+    group.find(({ flag }) => flag === 'broken') ??
+    group.find((each) => each.group!.next) ??
+    group.sort((a, b) => a.tool - b.tool)[0]!;
+  return one.tool === tool.tool;
 }
 
 async function nextJob(db: Db, waiting: Job) {

@@ -3,6 +3,7 @@ import { checkReadiness } from '../core/readiness/check.ts';
 import type { Finding } from '../core/readiness/question.ts';
 import { rows, type Db } from './db.ts';
 import { misfitsOf } from './definitions.ts';
+import { askedGroup, groupsOf } from './groups.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import { placeName, placesOf } from './places.ts';
 import { callsOf, type Program } from './programs.ts';
@@ -38,6 +39,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   );
   const methods = machine.kind === 'mill' ? await lengthMethods(db, machine.id) : new Map();
   const misfits = await misfitsOf(db, program, machine);
+  const groups = (await groupsOf(db, machine.id)).map(askedGroup);
   return checkReadiness({
     machine: { ...machine, boringShift: machine.dialect.boringShift ?? 'X+' },
     program: {
@@ -48,6 +50,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
     },
     quantity,
     rows: zeroRows,
+    groups,
     loaded: places.flatMap((place) =>
       place.assembly && place.tool !== null
         ? [

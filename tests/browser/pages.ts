@@ -30,6 +30,8 @@ export const PAGES = [
   '/cell',
   '/gauges',
   '/machines/1/numbers',
+  '/machines/3/groups',
+  '/machines/5/groups',
   '/programs',
   '/programs/5',
   '/programs/5/drift',

@@ -53,6 +53,10 @@ export const STAGES = {
     'loadPlanDone',
     'loadPlanDropped',
     'firstPart',
+    'group',
+    'groupKeyed',
+    'groupInitialised',
+    'groupRemoved',
   ],
   leaf: ['note', 'question', 'answered', 'handed over', 'taken over'],
   people: ['added', 'changed'],
@@ -99,7 +103,11 @@ interface OfKind {
   reading: { readingId: number };
   assembly: { assemblyId: number };
   /** `of`: the count that is taken back. */
-  parts: { jobId: number; detail: { before: number; parts: number; of?: number } };
+  parts: {
+    jobId: number;
+    /** `inUse`: which member of each group cut the last part before. */
+    detail: { before: number; parts: number; of?: number; inUse?: { id: number; tool: number | null }[] };
+  };
   program: object;
   machine: { machineId: number };
   leaf: object;

@@ -16,6 +16,8 @@ export interface RunningTool {
   remaining: number;
   basis: LifeBasis;
   use: CycleUse;
+  /** Parts that it lasts with its sisters, where it is one of a group: the run-out of a T is that of its group. */
+  lasts?: number;
 }
 
 export interface RunOut {
@@ -32,7 +34,7 @@ export interface RunOut {
 export function runOuts(job: RunningJob, now: Date, stretches: readonly Working[]): RunOut[] {
   return job.tools
     .map((tool) => {
-      const afterParts = partsLeft(tool.remaining, tool.basis, tool.use);
+      const afterParts = tool.lasts ?? partsLeft(tool.remaining, tool.basis, tool.use);
       const at = Number.isFinite(afterParts)
         ? afterWorking(now, afterParts * job.cycleMilliseconds, stretches)
         : null;

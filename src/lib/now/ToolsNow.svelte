@@ -19,6 +19,7 @@
       parts: number;
       sister: { id: number; number: string } | null;
       renewal: boolean;
+      group: { number: number; next: boolean } | null;
     }[];
     /** Who may renew, in words. */
     renewers: string[];
@@ -47,7 +48,14 @@
             class="grid min-h-12 cursor-pointer grid-cols-[3rem_1fr_auto_6rem] items-center gap-x-2 hover:bg-base-300"
           >
             <b class="font-display text-lg">T{tool.tool}</b>
-            <span class="leading-tight">{tool.name} <span class="small-words">{tool.number}</span></span>
+            <span class="leading-tight"
+              >{tool.name}
+              <span class="small-words"
+                >{tool.number}{tool.group
+                  ? `, group ${tool.group.number}${tool.group.next ? ', cuts next' : ''}`
+                  : ''}</span
+              ></span
+            >
             <Disc remaining={tool.remaining} fullLife={tool.fullLife} basis={tool.basis} flag={tool.flag} />
             <span
               class={[

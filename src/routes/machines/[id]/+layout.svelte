@@ -29,6 +29,7 @@
       label: 'Numbers',
       steps: [
         { href: `${base}/numbers`, label: 'Numbers' },
+        { href: `${base}/groups`, label: 'Groups' },
         ...(data.machine.kind === 'lathe' ? [{ href: `${base}/second-part`, label: 'Second part' }] : []),
       ],
     },

@@ -1,0 +1,49 @@
+import { randomUUID } from 'node:crypto';
+import type { Person } from '../../src/core/people/roles.ts';
+import { groupsOf, initialiseGroup, writeGroup } from '../../src/server/groups.ts';
+import { pool } from '../../src/server/db.ts';
+import type { Machine } from '../../src/server/machines.ts';
+import { must } from './files.ts';
+
+/** Sisters: two drills that the hub's program calls as one on the mill; a finisher and its spare on the lathe, the spare new to the control. */
+export async function groups(setter: Person, mill: Machine, lathe: Machine): Promise<void> {
+  const as = () => ({ key: randomUUID(), personId: setter.id });
+  await must(
+    writeGroup(as(), mill, {
+      id: null,
+      seen: '',
+      group: {
+        number: 4,
+        purpose: 'Drill 14',
+        next: 'lowest',
+        renewed: 'atOnce',
+        spares: true,
+        initialise: true,
+        members: [
+          { tool: 4, role: 'original', lengthRows: [4], radiusRows: [] },
+          { tool: 24, role: 'spare', lengthRows: [24], radiusRows: [] },
+        ],
+      },
+    }),
+  );
+  const [drills] = await groupsOf(pool(), mill.id);
+  await must(initialiseGroup(as(), mill, { id: drills!.id, tools: [4, 24] }));
+  await must(
+    writeGroup(as(), lathe, {
+      id: null,
+      seen: '',
+      group: {
+        number: 52,
+        purpose: 'OD finisher, both parts of the bar',
+        next: 'mostUsed',
+        renewed: 'spareRuns',
+        spares: true,
+        initialise: true,
+        members: [
+          { tool: 2, role: 'original', lengthRows: [2, 22], radiusRows: [] },
+          { tool: 11, role: 'spare', lengthRows: [11, 31], radiusRows: [] },
+        ],
+      },
+    }),
+  );
+}
