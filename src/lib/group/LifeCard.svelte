@@ -14,6 +14,7 @@
   let keyed = $state(false);
   let answers = $state<Answers>([]);
   const fresh = $derived(group.members.filter((each) => each.fresh).map(({ tool }) => tool));
+  const unkeyed = $derived(group.members.filter((each) => each.unkeyed).map(({ tool }) => tool));
   const right = $derived(new Set(answers.filter(({ kept }) => kept).map(({ tool }) => tool)));
   /** Every new member whose life is counted was read back. */
   const all = $derived(
@@ -23,10 +24,10 @@
   const unit = (basis: string) => (basis === 'minutes' ? 'min' : basis === 'holes' ? 'holes' : 'pcs');
 </script>
 
-<details class="mt-3" open={fresh.length > 0}>
+<details class="mt-3" open={unkeyed.length > 0}>
   <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
-    >Life card{fresh.length > 0
-      ? `: ${fresh.map((tool) => `${place}${tool}`).join(', ')} to be keyed`
+    >Life card{unkeyed.length > 0
+      ? `: ${unkeyed.map((tool) => `${place}${tool}`).join(', ')} to be keyed`
       : ''}</summary
   >
   {#if group.card.length === 0}<p>None of its tools is counted.</p>{:else}
