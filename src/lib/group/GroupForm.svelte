@@ -76,12 +76,16 @@
             ><span class="small-words">{mill ? 'T' : 'Station'}</span><input
               class="input w-20"
               name="tool{i}"
+              aria-label="{mill ? 'T' : 'Station'} of member {i + 1}"
               inputmode="numeric"
               value={member?.tool ?? ''}
             /></label
           >
           <label class="grid gap-1"
-            ><span class="small-words">Is</span><select class="select w-32" name="role{i}"
+            ><span class="small-words">Is</span><select
+              class="select w-32"
+              name="role{i}"
+              aria-label="What member {i + 1} is"
               >{#each ROLES as role (role)}<option value={role} selected={role === member?.role}
                   >{role}</option
                 >{/each}</select
@@ -90,12 +94,18 @@
           <label class="grid gap-1"
             ><span class="small-words"
               >{mill ? 'Length row, if not its own' : 'Rows: first, second, third'}</span
-            ><input class="input w-44" name="length{i}" value={member?.lengthRows.join(' ') ?? ''} /></label
+            ><input
+              class="input w-44"
+              name="length{i}"
+              aria-label="Rows of member {i + 1}"
+              value={member?.lengthRows.join(' ') ?? ''}
+            /></label
           >
           {#if mill}<label class="grid gap-1"
               ><span class="small-words">D rows A, B, C</span><input
                 class="input w-36"
                 name="radius{i}"
+                aria-label="D rows of member {i + 1}"
                 value={member?.radiusRows.join(' ') ?? ''}
               /></label
             >{/if}

@@ -1,0 +1,235 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import type { WrittenGroup } from '../../src/core/life/group-check.ts';
+import { countedTools, lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { closePool, pool, row } from '../../src/server/db.ts';
+import {
+  asSeen,
+  groupsOf,
+  initialiseGroup,
+  readLives,
+  removeGroup,
+  writeGroup,
+  type Group,
+} from '../../src/server/groups.ts';
+import { runningJob } from '../../src/server/jobs.ts';
+import { forecast } from '../../src/server/leaf.ts';
+import { cellOf } from '../../src/server/cell.ts';
+import { disagreements } from '../../src/server/ledger.ts';
+import { setLifeLimit } from '../../src/server/lives.ts';
+import { machineById, type Machine } from '../../src/server/machines.ts';
+import { programById } from '../../src/server/programs.ts';
+import { readinessOf } from '../../src/server/readiness.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+let egret: Machine;
+beforeEach(async () => {
+  cell = await weirside();
+  egret = (await machineById(pool(), await cell.machine('Egret')))!;
+});
+afterAll(closePool);
+
+/** The drills of Egret's hub: four holes a cycle of two parts, called as group 4. */
+const drills = async () => (await groupsOf(pool(), egret.id))[0]!;
+const left = async () =>
+  Object.fromEntries((await drills()).members.map(({ tool, assembly }) => [tool, assembly!.life!.remaining]));
+const setLeft = (tool: number, remaining: number) =>
+  cell.asOwner((client) =>
+    client.query(
+      `INSERT INTO ledger (kind, stage, person_id, assembly_id, counter_id, before_value, after_value, change_value, said)
+       SELECT 'life', 'set', $3, a.id, c.id, c.value, $2, $2 - c.value, 'for the test' FROM placement s JOIN assembly a ON a.id = s.assembly_id
+       JOIN life_counter c ON c.assembly_id = a.id WHERE s.machine_id = $4 AND s.tool = $1`,
+      [tool, remaining, cell.lead.id, egret.id],
+    ),
+  );
+const make = async (parts: number) => {
+  const job = (await runningJob(pool(), egret.id))!;
+  return recordParts(as(cell.operator), { jobId: job.id, before: job.made, parts, source: 'typed' });
+};
+const written = ({ members, rules, number, purpose, initialise }: Group): WrittenGroup => ({
+  ...rules,
+  number,
+  purpose,
+  initialise,
+  members,
+});
+const change = async (over: Partial<WrittenGroup>, person = cell.setter) => {
+  const group = await drills();
+  return writeGroup(as(person), egret, {
+    id: group.id,
+    seen: asSeen(group),
+    group: { ...written(group), ...over },
+  });
+};
+
+describe('parts of a program that calls a group', () => {
+  it('count against whichever member the control takes: one after the other, in the same count', async () => {
+    await setLeft(4, 6);
+    await setLeft(24, 100);
+    // two holes a part: T4 cuts three parts and expires, T24 the other five
+    expect(done(await make(8)).expired).toEqual(['T4 (E-504)']);
+    expect(await left()).toEqual({ 4: 0, 24: 90 });
+    expect((await drills()).inUse).toBe(24);
+    expect(await cell.count(`FROM ledger WHERE said = 'T24 took over from T4 in group 4.'`)).toBe(1);
+    expect(await disagreements(pool())).toEqual([]);
+    done(await make(1));
+    expect(await left()).toEqual({ 4: 0, 24: 88 });
+  });
+  it('taken back, every member has what it had, and the one that cut before cuts again', async () => {
+    await setLeft(4, 6);
+    await setLeft(24, 100);
+    done(await make(2));
+    expect((await drills()).inUse).toBe(4);
+    done(await make(6));
+    const job = (await runningJob(pool(), egret.id))!;
+    const last = (await lastCount(pool(), job.id))!;
+    done(
+      await takeBackCount(as(cell.operator), {
+        jobId: job.id,
+        count: last.id,
+        before: job.made,
+        why: 'Typed 6 for 0.',
+      }),
+    );
+    expect(await left()).toEqual({ 4: 2, 24: 100 });
+    const group = await drills();
+    expect(group.inUse).toBe(4);
+    expect(group.members[0]!.assembly!.flag).toBeNull();
+    expect(await disagreements(pool())).toEqual([]);
+  });
+  it('that the group should not have lasted for were cut all the same: they count against the last', async () => {
+    await setLeft(4, 2);
+    await setLeft(24, 4);
+    done(await make(6));
+    expect(await left()).toEqual({ 4: 0, 24: -6 });
+  });
+  it('the run-out of its T is that of the group, and it stands once on the leaf', async () => {
+    await setLeft(4, 6);
+    await setLeft(24, 10);
+    const now = new Date();
+    const foreseen = (await forecast(pool(), await cellOf(pool()), now)).find(
+      ({ machineId }) => machineId === egret.id,
+    )!;
+    const ours = foreseen.runsOut.filter(({ tool }) => [4, 24].includes(tool));
+    expect(ours.map(({ tool, afterParts }) => [tool, afterParts])).toEqual([[4, 8]]);
+    const tools = await countedTools(pool(), (await runningJob(pool(), egret.id))!);
+    expect(tools.filter(({ group }) => group).map(({ tool, group }) => [tool, group!.next])).toEqual([
+      [4, true],
+      [24, false],
+    ]);
+  });
+  it('is not ready for more than the group lasts', async () => {
+    await setLeft(4, 6);
+    await setLeft(24, 10);
+    const program = (await programById(pool(), await cell.program('O5103')))!;
+    const of = async (quantity: number) =>
+      (await readinessOf(pool(), program, quantity)).filter(({ tool }) => tool === 4).map(({ code }) => code);
+    expect(await of(8)).toEqual([]);
+    expect(await of(9)).toEqual(['runsOut']);
+  });
+});
+
+describe('what the control knows of a member', () => {
+  it('a new life makes it new: passed over until its number was read back and the group initialised', async () => {
+    await setLeft(4, 6);
+    await setLeft(24, 100);
+    done(
+      await setLifeLimit(as(cell.setter), {
+        assemblyId: await cell.assembly('E-524'),
+        basis: 'holes',
+        fullLife: 200,
+        left: null,
+        why: 'Experience.',
+      }),
+    );
+    const group = await drills();
+    expect(group.members.map(({ fresh }) => fresh)).toEqual([false, true]);
+    const program = (await programById(pool(), await cell.program('O5103')))!;
+    expect(
+      (await readinessOf(pool(), program, 4)).filter(({ tool }) => tool === 4).map(({ code }) => code),
+    ).toEqual(['groupMember', 'runsOut']);
+    const life = group.members[1]!.assembly!.life!.remaining;
+    const read = async (value: number) =>
+      done(await readLives(as(cell.setter), egret, { id: group.id, shown: [{ tool: 24, value }] }))[0]!;
+    expect(await read(200)).toMatchObject({ kept: false, said: expect.stringMatching(/full life/) });
+    expect(await read(life)).toEqual({ tool: 24, kept: true, said: '' });
+    // another one was renewed while the page was open
+    expect(refused(await initialiseGroup(as(cell.setter), egret, { id: group.id, tools: [4] }))).toMatch(
+      /meanwhile/,
+    );
+    done(await initialiseGroup(as(cell.setter), egret, { id: group.id, tools: [24] }));
+    expect((await drills()).members.map(({ fresh }) => fresh)).toEqual([false, false]);
+    expect(refused(await initialiseGroup(as(cell.setter), egret, { id: group.id, tools: [24] }))).toMatch(
+      /Nothing/,
+    );
+  });
+  it('where nothing is initialised, reading back is all there is to do', async () => {
+    done(await change({ initialise: false }));
+    done(
+      await setLifeLimit(as(cell.setter), {
+        assemblyId: await cell.assembly('E-524'),
+        basis: 'holes',
+        fullLife: 200,
+        left: null,
+        why: 'Experience.',
+      }),
+    );
+    const group = await drills();
+    expect(group.members[1]).toMatchObject({ fresh: false, unkeyed: true });
+    const { remaining } = group.members[1]!.assembly!.life!;
+    done(await readLives(as(cell.setter), egret, { id: group.id, shown: [{ tool: 24, value: remaining }] }));
+    expect((await drills()).members[1]).toMatchObject({ unkeyed: false });
+  });
+});
+
+describe('writing groups down', () => {
+  const members = (...tools: number[]): WrittenGroup['members'] =>
+    tools.map((tool) => ({ tool, role: 'original', lengthRows: [tool], radiusRows: [] }));
+  it('two people who change one at once: the second looks again', async () => {
+    const group = await drills();
+    const seen = asSeen(group);
+    const to = (purpose: string) =>
+      writeGroup(as(cell.setter), egret, { id: group.id, seen, group: { ...written(group), purpose } });
+    const outcomes = await Promise.all([to('by one'), to('by the other')]);
+    expect(outcomes.filter(({ ok }) => ok)).toHaveLength(1);
+    expect(outcomes.map(refused).join('')).toMatch(/changed this group meanwhile/);
+  });
+  it('members that stay as they were are not new to the control', async () => {
+    done(await change({ members: [...written(await drills()).members, ...members(5)] }));
+    expect((await drills()).members.map(({ tool, fresh }) => [tool, fresh])).toEqual([
+      [4, false],
+      [24, false],
+      [5, true],
+    ]);
+  });
+  it('two people who make one of the same tool at once: one is refused', async () => {
+    const make = (number: number) =>
+      writeGroup(as(cell.setter), egret, {
+        id: null,
+        seen: '',
+        group: { ...written({ ...(group as Group), number }), members: members(6) },
+      });
+    const group = await drills();
+    const outcomes = await Promise.all([make(70), make(71)]);
+    expect(outcomes.filter(({ ok }) => ok)).toHaveLength(1);
+    expect(outcomes.map(refused).join('')).toMatch(/T6 is in group 7[01] already/);
+  });
+  it('taken apart, its tools are tools by themselves again', async () => {
+    const group = await drills();
+    done(await removeGroup(as(cell.setter), egret, { id: group.id }));
+    expect(await groupsOf(pool(), egret.id)).toEqual([]);
+    expect(refused(await removeGroup(as(cell.setter), egret, { id: group.id }))).toMatch(/removed/);
+    done(await make(2));
+    expect(
+      (await row<{ n: number }>(
+        pool(),
+        `SELECT count(*)::integer AS n FROM ledger WHERE kind = 'life' AND stage = 'used' AND tool = 4 AND id > (SELECT max(id) FROM ledger WHERE stage = 'groupRemoved')`,
+      ))!.n,
+    ).toBe(1);
+  });
+  it('what does not go is refused with all that is wrong', async () => {
+    const said = refused(await change({ members: [...members(4, 999), ...members(4)] }))!;
+    expect(said).toMatch(/T1 to T400/);
+    expect(said).toMatch(/in it twice/);
+  });
+});
