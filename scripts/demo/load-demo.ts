@@ -20,6 +20,7 @@ import { startRenewal } from '../../src/server/renewals.ts';
 import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
 import { fortnight } from './fortnight.ts';
+import { edgeHistory } from './edges.ts';
 import { groups } from './groups.ts';
 import { quarter } from './quarter.ts';
 import { cribWork } from './crib.ts';
@@ -135,6 +136,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   );
   await cribWork(crib!, assembly, at);
 
+  await edgeHistory([setter!, operator!, second!], at);
   await at(31);
   await groups(setter!, (await machineById(pool(), machine.get('Egret')!))!, (await machineById(pool(), machine.get('Curlew')!))!);
 

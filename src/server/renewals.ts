@@ -3,6 +3,7 @@ import { renewalRefusal, type RenewalStep } from '../core/life/renewal.ts';
 import type { Length } from '../core/units/length.ts';
 import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
 import { pool, row, rows, type Db } from './db.ts';
+import { endedWords, keepEdgeEnd, type Ended } from './edge-ends.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
@@ -79,8 +80,9 @@ export function startRenewal(asking: Asking, assemblyId: number) {
 export interface StepData {
   assemblyId: number;
   step: RenewalStep;
-  /** `changed`: what was done, in words. */
+  /** `changed`: what was done, in words, and how the old edge ended. */
   what: string;
+  ended?: Ended | null;
   /** `lifeSet`: the uses it now has, in counter units. */
   life: number | null;
   /** `measured`: the row and its new values, or the gauge length alone when it stands in no machine. */
@@ -135,7 +137,15 @@ const STEPS: Record<RenewalStep, TakeStep> = {
   async changed(db, personId, assembly, data) {
     if (data.what.trim() === '')
       throw new Refused('Say what was changed: a fresh edge, a new insert, a new cutter.');
-    await stepEntry(db, personId, assembly, `${assembly.number}: ${data.what.trim()}`);
+    const ended = data.ended ?? { end: 'unknown', sign: null, flank: null };
+    await keepEdgeEnd(db, personId, assembly, ended);
+    await stepEntry(
+      db,
+      personId,
+      assembly,
+      `${assembly.number}: ${data.what.trim()}`,
+      ended.end === 'unknown' ? '' : `The old edge: ${endedWords(ended)}.`,
+    );
   },
   async lifeSet(db, personId, assembly, data) {
     if (assembly.counterId === null)

@@ -43,6 +43,7 @@ export const PAGES = [
   '/tools',
   '/tools/2',
   '/tools/13',
+  '/tools/13/life',
   '/tools/builder',
   '/tools/builder?cutter=2&holder=32&machine=1',
   '/tools/2/card',

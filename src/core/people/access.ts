@@ -128,6 +128,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/tools': 'look',
   '/tools/rows': 'look',
   '/tools/[id]': 'look',
+  '/tools/[id]/life': 'look',
+  '/tools/[id]/life?/adopt': 'setLives',
   '/tools/[id]?/flag': 'flagTools',
   '/tools/[id]?/renew': 'renewTools',
   '/tools/[id]?/life': 'setLives',

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import EdgeEnded from './EdgeEnded.svelte';
   import { nextStep, RENEWAL_STEPS, RENEWAL_WORDS, type RenewalStep } from '$core/life/renewal';
   import { referenceOf, gaugeLengthFromRegister, type LengthSchool } from '$core/length/schools';
   import { MILLISECONDS_PER_MINUTE, type LifeBasis } from '$core/life/count';
@@ -102,6 +103,7 @@
                       maxlength="200"
                       required
                     />
+                    {#if assembly.basis}<EdgeEnded broke={assembly.flag === 'broken'} />{/if}
                   {:else if step === 'lifeSet' && assembly.basis}
                     <label class="grid gap-1"
                       ><span

@@ -4,6 +4,7 @@ import { nanometres, type LengthUnit } from '$core/units/length';
 import { costPerEdge, stackFacts } from '$core/assembly/stack';
 import { referenceOf, registerFromGaugeLength } from '$core/length/schools';
 import { LIFE_BASES, MILLISECONDS_PER_MINUTE, numberToKey, type LifeBasis } from '$core/life/count';
+import { EDGE_ENDS, WEAR_SIGNS } from '$core/life/edge-lives';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
 import { roundToIncrement } from '$core/units/round-to-increment';
@@ -105,6 +106,17 @@ const flagSchema = z.object({
   why: z.string().max(300).default(''),
 });
 const what = z.string().max(200).default('');
+const end = z.enum(EDGE_ENDS).default('unknown');
+const sign = z.union([z.literal('').transform(() => null), z.enum(WEAR_SIGNS)]).default(null);
+const flank = z
+  .union([
+    z.literal('').transform(() => null),
+    lengthIn('mm').refine(
+      (value) => value > 0 && value < 5_000_000,
+      'Flank wear is above zero and below 5 mm.',
+    ),
+  ])
+  .default(null);
 /** A life as it is typed: minutes with decimals, or whole uses. */
 const lifeOf = (basis: LifeBasis) =>
   z.coerce
@@ -134,6 +146,11 @@ function stepSchema(
 ): z.ZodType<Partial<StepData> & Pick<StepData, 'step' | 'what'>> {
   const { step } = form;
   const named = z.object({ step: z.enum(RENEWAL_STEPS), what });
+  if (step === 'changed')
+    return named.extend({ end, sign, flank }).transform(({ end: how, sign: by, flank: wide, ...rest }) => ({
+      ...rest,
+      ended: { end: how, sign: how === 'worn' ? by : null, flank: wide },
+    }));
   if (step === 'lifeSet' && on.assembly.basis) return named.extend({ life: lifeOf(on.assembly.basis) });
   if (step === 'measured' && on.machine)
     return named.and(measuredOn(on.machine)).and(

@@ -58,6 +58,11 @@
         <span class="text-base font-normal">of {lifeWords(assembly.fullLife!, assembly.basis)}</span>
       </p>{:else}<p>Its life is not counted.</p>{/if}
     {#if data.mayLife}<LifeLimit {assembly} />{/if}
+    {#if assembly.basis}<p>
+        <a class="inline-flex min-h-11 items-center underline" href="/tools/{assembly.id}/life"
+          >What its edges say of that limit</a
+        >
+      </p>{/if}
     {#if data.keyed !== null && data.machine}<p class="small-words">
         For its full life key <b>{data.keyed}</b> on {data.machine.name}, which expires {data.machine
           .expiry === 'atZero'

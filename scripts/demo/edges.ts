@@ -1,0 +1,68 @@
+import type { Person } from '../../src/core/people/roles.ts';
+import type { EdgeEnd } from '../../src/core/life/edge-lives.ts';
+import { assembliesByNumber } from '../../src/server/assemblies.ts';
+import { pool } from '../../src/server/db.ts';
+import { keepEdgeEnd } from '../../src/server/edge-ends.ts';
+
+/** How edges of eight tools really wear: shape, and scale over their limit; the share of ends that come without a warning. Nobody else knows. */
+const TRUTH = [
+  ['A-105', 38, 3.2, 1.7, 0.3],
+  ['A-106', 34, 2.1, 1.25, 0.75],
+  ['A-107', 30, 3.6, 2.2, 0.25],
+  ['A-109', 33, 2.6, 1.1, 0.4],
+  ['A-110', 27, 2.2, 1.5, 0.8],
+  ['A-114', 24, 4, 1.3, 0.1],
+  ['A-102', 29, 2.8, 1.05, 0.35],
+  ['E-504', 40, 3, 2.4, 0.3],
+] as const;
+const DAYS = 96;
+
+/** The same numbers at every start, from 0 up to 1. */
+function row(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state * 1_103_515_245 + 12_345) % 2_147_483_648;
+    return (state + 1) / 2_147_483_649;
+  };
+}
+
+/** Three months in which edges were changed at their limits, and some ended before. */
+export async function edgeHistory(
+  people: readonly Person[],
+  at: (hoursAgo: number) => Promise<unknown>,
+): Promise<void> {
+  const next = row(77_003);
+  for (const [number, count, shape, far, suddenly] of TRUTH) {
+    const [assembly] = await assembliesByNumber(pool(), [number]);
+    const { fullLife, basis } = assembly!;
+    const whole = (life: number) => (basis === 'minutes' ? Math.round(life / 1000) * 1000 : Math.max(1, Math.round(life)));
+    for (let i = 0; i < count; i += 1) {
+      await at(24 * (DAYS - ((DAYS - 3) * (i + next() * 0.8)) / count));
+      const lasts = fullLife! * far * (-Math.log(next())) ** (1 / shape);
+      const chance = next();
+      const own = lasts < fullLife!;
+      const end: EdgeEnd = own
+        ? chance < suddenly / 2
+          ? 'broken'
+          : chance < suddenly
+            ? 'chipped'
+            : 'worn'
+        : chance < 0.1
+          ? 'early'
+          : chance < 0.17
+            ? 'unknown'
+            : 'good';
+      const used = own ? lasts : end === 'early' ? fullLife! * (0.4 + 0.5 * next()) : fullLife!;
+      await keepEdgeEnd(
+        pool(),
+        people[i % people.length]!.id,
+        { ...assembly!, remaining: fullLife! - whole(used) },
+        {
+          end,
+          sign: end === 'worn' ? (['size', 'finish', 'burr', 'load'] as const)[Math.floor(next() * 4)]! : null,
+          flank: null,
+        },
+      );
+    }
+  }
+}

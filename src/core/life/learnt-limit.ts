@@ -1,0 +1,114 @@
+import { bestLimit, costRate, type BestLimit, type ChangeCosts } from './age-replacement.ts';
+import { failed, kaplanMeier, sudden, type EdgeLife, type SurvivalStep } from './edge-lives.ts';
+import {
+  fitWeibull,
+  limitsOf,
+  shapeOfSimilar,
+  supposable,
+  survives,
+  type Between,
+  type Weibull,
+} from './weibull.ts';
+
+/** What a change of an edge costs, whoever finds out that it is due. Money in cents, times in minutes. */
+export interface EdgeCosts {
+  /** The edge itself. */
+  edge: number;
+  /** Minutes of a planned change, and what a minute of the machine costs. */
+  changeMinutes: number;
+  perMinute: number;
+  /** What an edge that fails costs beside that: a part, a tool, the stop. */
+  failure: number;
+}
+
+/** In cents: worn edges that were found by measuring cost a planned change, those that chipped or broke their failure too. */
+export const changeCosts = (costs: EdgeCosts, edges: readonly EdgeLife[]): ChangeCosts => {
+  const planned = costs.edge + costs.changeMinutes * costs.perMinute;
+  const ends = edges.filter(failed);
+  // an edge worn past its size has cut a bad part as well: half a failure (our own assumption, no source)
+  const share =
+    ends.length === 0 ? 1 : ends.reduce((sum, edge) => sum + (sudden(edge) ? 1 : 0.5), 0) / ends.length;
+  return { planned, failure: planned + costs.failure * share };
+};
+
+export interface LearntLimit {
+  edges: number;
+  ends: number;
+  /** Ends before the present limit. */
+  before: number;
+  survival: SurvivalStep[];
+  /** Null: too few came to their end to say anything of when they do. */
+  learnt: {
+    life: Weibull;
+    shape: Between;
+    /** Shares that last to the present limit. */
+    lasts: number;
+    lastsBetween: Between;
+    best: BestLimit;
+    /** Cost a use at the present limit. */
+    present: number;
+    /** Cost a use that the best limit saves, and its limits of 95 in 100; below nothing it might cost more. */
+    gain: number;
+    gainBetween: Between;
+    /** The saving is real: even at the worst that may be supposed it saves something, and more than a hair. */
+    worth: boolean;
+    /** What is known of the shape is mostly of similar tools. */
+    borrowed: boolean;
+  } | null;
+}
+
+/** With fewer own ends than this the limits are as wide as to say nothing. */
+const FEWEST_ENDS = 3;
+/** A saving of less than this share of the present cost is a hair. */
+const HAIR = 0.02;
+
+/**
+ * What the edges of a tool say of its limit: how long they last, which limit costs least, what it saves against the present one, and
+ * whether that can be told. The limit is held within what was seen: beyond the longest edge nobody knows.
+ */
+export function learnLimit(
+  edges: readonly EdgeLife[],
+  similar: readonly (readonly EdgeLife[])[],
+  costs: EdgeCosts,
+  limit: number,
+): LearntLimit {
+  const ends = edges.filter(failed);
+  const seen: Omit<LearntLimit, 'learnt'> = {
+    edges: edges.length,
+    ends: ends.length,
+    before: ends.filter(({ life }) => life < limit).length,
+    survival: kaplanMeier(edges),
+  };
+  const prior = shapeOfSimilar(similar);
+  const life = ends.length < FEWEST_ENDS ? null : fitWeibull(edges, prior);
+  if (!life) return { ...seen, learnt: null };
+  const change = changeCosts(costs, edges);
+  const rim = supposable(edges, life, prior);
+  const free = bestLimit(life, change);
+  const longest = Math.max(...edges.map((edge) => edge.life));
+  const best: BestLimit =
+    free.limit !== null && free.limit > longest
+      ? { ...free, limit: longest, cost: costRate(life, change, longest) }
+      : free;
+  const costAt = (at: number | null, of: Weibull) =>
+    at === null ? bestLimit(of, { ...change, planned: change.failure }).cost : costRate(of, change, at);
+  const saves = (of: Weibull) => costRate(of, change, limit) - costAt(best.limit, of);
+  const present = costRate(life, change, limit);
+  const gain = saves(life);
+  const gainBetween = limitsOf(rim, saves);
+  return {
+    ...seen,
+    learnt: {
+      life,
+      shape: limitsOf(rim, ({ shape }) => shape),
+      lasts: survives(life, limit),
+      lastsBetween: limitsOf(rim, (of) => survives(of, limit)),
+      best,
+      present,
+      gain,
+      gainBetween,
+      worth: gainBetween.low > 0 && gain > HAIR * present,
+      borrowed: prior.spread < 0.78 / Math.sqrt(ends.length),
+    },
+  };
+}

@@ -1,0 +1,120 @@
+import { error } from '@sveltejs/kit';
+import { z } from 'zod';
+import { costPerEdge } from '$core/assembly/stack';
+import { costRate } from '$core/life/age-replacement';
+import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
+import { changeCosts, learnLimit, type EdgeCosts } from '$core/life/learnt-limit';
+import { survives } from '$core/life/weibull';
+import { may } from '$core/people/roles';
+import { assemblyById } from '$server/assemblies';
+import { partsOf } from '$server/builds';
+import { pool } from '$server/db';
+import { edgesOf, similarEdges } from '$server/edge-ends';
+import { setLifeLimit } from '$server/lives';
+import { actOn, words } from '../../../action';
+import type { Actions, PageServerLoad } from './$types';
+
+const found = async (id: string | undefined) =>
+  id && /^\d{1,9}$/.test(id) ? assemblyById(pool(), Number(id)) : null;
+
+/** What is asked for on the page, with what stands there to begin with: money in whole units, minutes. */
+const ASKED = { edge: 8, minutes: 6, rate: 60, failure: 90 } as const;
+/** Points of the curves. */
+const POINTS = 80;
+const MONTH = 30 * 86_400_000;
+
+export const load: PageServerLoad = async ({ params, url, locals }) => {
+  const db = pool();
+  const assembly = await found(params.id);
+  if (!assembly) error(404, 'There is no such assembly.');
+  const { basis } = assembly;
+  if (!basis) return { assembly, mayAdopt: false, learnt: null };
+  const parts = await partsOf(db, assembly.id);
+  const [cutter, insert] = ['cutter', 'insert'].map((role) => parts.find((part) => part.role === role));
+  const known = cutter
+    ? costPerEdge(
+        { cost: cutter.costCents, regrinds: cutter.regrinds },
+        insert
+          ? {
+              cost: insert.costCents === null ? null : insert.costCents * insert.count,
+              edges: insert.edges ?? 1,
+            }
+          : null,
+      )
+    : null;
+  const asked = Object.fromEntries(
+    Object.entries(ASKED).map(([name, usual]) => {
+      const typed = Number((url.searchParams.get(name) ?? '').replace(',', '.'));
+      const begin = name === 'edge' && known !== null ? known / 100 : usual;
+      return [name, Number.isFinite(typed) && typed > 0 && typed < 1e6 ? typed : begin];
+    }),
+  ) as Record<keyof typeof ASKED, number>;
+  const costs: EdgeCosts = {
+    edge: asked.edge * 100,
+    changeMinutes: asked.minutes,
+    perMinute: (asked.rate * 100) / 60,
+    failure: asked.failure * 100,
+  };
+  const program = url.searchParams.get('program');
+  const all = await edgesOf(db, assembly, basis, null);
+  const programs = [...new Set(all.flatMap((edge) => edge.program ?? []))].sort();
+  const of = programs.includes(program ?? '') ? program : null;
+  const edges = of ? all.filter((edge) => edge.program === of) : all;
+  const limit = assembly.fullLife!;
+  const learnt = learnLimit(edges, await similarEdges(db, assembly, basis), costs, limit);
+  const first = edges[0]?.at.getTime();
+  const months = first === undefined ? 0 : Math.max(1, (Date.now() - first) / MONTH);
+  const longest = Math.max(limit, ...edges.map((edge) => edge.life)) * 1.1;
+  const change = changeCosts(costs, edges);
+  const life = learnt.learnt?.life ?? null;
+  return {
+    assembly,
+    mayAdopt: may(locals.person!.role, 'setLives'),
+    asked,
+    programs,
+    program: of,
+    learnt: {
+      ...learnt,
+      longest,
+      edgesSeen: edges,
+      /** Uses a month, from the first edge on record. */
+      perMonth: months === 0 ? 0 : edges.reduce((sum, edge) => sum + edge.life, 0) / months,
+      curve: life
+        ? Array.from({ length: POINTS }, (_, i) => {
+            const at = (longest * (i + 1)) / POINTS;
+            return { at, lasts: survives(life, at), cost: costRate(life, change, at) };
+          })
+        : [],
+    },
+  };
+};
+
+export const actions: Actions = {
+  adopt: actOn(
+    (event) => found(event.params.id),
+    'There is no such assembly.',
+    () =>
+      z.object({
+        limit: z.coerce
+          .number({ error: 'The limit must be a number.' })
+          .positive('The limit must be above zero.')
+          .max(1e9, 'That is no limit.'),
+        why: words('Why', 300),
+        was: z.coerce.number(),
+      }),
+    ({ input, asking, on }) => {
+      if (!on.basis || on.fullLife !== input.was)
+        return Promise.resolve({
+          ok: false as const,
+          reason: 'Somebody changed its limit meanwhile. Look at it again.',
+        });
+      return setLifeLimit(asking, {
+        assemblyId: on.id,
+        basis: on.basis,
+        fullLife: Math.round(input.limit * (on.basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1)),
+        left: null,
+        why: input.why,
+      });
+    },
+  ),
+};

@@ -1,0 +1,178 @@
+<script lang="ts">
+  import ActionForm from '$lib/ActionForm.svelte';
+  import Scroll from '$lib/Scroll.svelte';
+  import { EDGE_END_WORDS } from '$core/life/edge-lives';
+  import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
+  import { dayAndClock } from '$lib/time';
+  import { lifeWords } from '$lib/words';
+  import EdgeStrokes from './EdgeStrokes.svelte';
+
+  let { data } = $props();
+  const { assembly } = $derived(data);
+  const basis = $derived(assembly.basis ?? 'pieces');
+  const limit = $derived(assembly.fullLife ?? 0);
+  const show = (value: number) => lifeWords(basis === 'minutes' ? value : Math.round(value), basis);
+  const unit = $derived({ pieces: 'piece', holes: 'hole', minutes: 'minute' }[basis]);
+  const per = $derived(basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1);
+  const cents = (value: number) => `${(value * per).toFixed(2)} ct`;
+  const money = (value: number) => (value / 100).toFixed(0);
+  const known = $derived(data.learnt?.learnt ?? null);
+  /** What a control takes: whole uses, whole minutes. */
+  const proposed = $derived(
+    known?.best.limit ? Math.max(per, Math.round(known.best.limit / per) * per) : null,
+  );
+  const counts = $derived(
+    data.learnt
+      ? `${data.learnt.edges === 1 ? 'One edge' : `${data.learnt.edges} edges`}, ${data.learnt.ends} of them came to their own end, ${data.learnt.before} before ${show(limit)}`
+      : '',
+  );
+  const FIELDS = [
+    ['edge', 'An edge costs'],
+    ['minutes', 'Minutes of a change'],
+    ['rate', 'An hour of the machine'],
+    ['failure', 'A failure costs beside: part, tool, stop'],
+  ] as const;
+</script>
+
+<svelte:head><title>Life of {assembly.number} · Tin Almanac</title></svelte:head>
+
+<header class="mt-4 flex flex-wrap items-end gap-x-5 border-b-[3px] border-double border-base-content pb-2">
+  <h1 class="text-3xl">How long its edges last</h1>
+  <p class="text-xl">
+    <a class="underline" href="/tools/{assembly.id}">{assembly.number}</a>
+    {assembly.name}
+  </p>
+</header>
+
+{#if !data.learnt}
+  <p class="mt-4">Its life is not counted, so nothing can be learnt of it. Set a limit first.</p>
+{:else if data.learnt.edges === 0}
+  <p class="mt-4">
+    No edge of this kind and size was renewed yet. At each renewal it is asked with one tap how the edge
+    ended: the limit is learnt from that.
+  </p>
+{:else}
+  <p class="mt-3 text-lg font-semibold" role="status">
+    {counts}.
+    {#if !known}
+      Too few to tell a limit: three that wore, chipped or broke are the least.
+    {:else if known.worth && proposed !== null}
+      At {show(proposed)} it would cost {cents(known.best.cost)} a {unit} instead of {cents(known.present)}:
+      about
+      {money(known.gain * data.learnt.perMonth)} a month saved ({money(
+        known.gainBetween.low * data.learnt.perMonth,
+      )} to
+      {money(known.gainBetween.high * data.learnt.perMonth)}).
+    {:else if known.worth}
+      They do not wear out before they fail: changing them by a limit costs more than it saves.
+    {:else}
+      Keep {show(limit)}: nothing else is cheaper by more than chance or a hair.
+    {/if}
+  </p>
+  <div class="mt-3 grid gap-6 lg:grid-cols-[1fr_19rem]">
+    <EdgeStrokes
+      edges={data.learnt.edgesSeen}
+      survival={data.learnt.survival}
+      curve={data.learnt.curve}
+      longest={data.learnt.longest}
+      {limit}
+      proposed={known?.worth ? proposed : null}
+      {show}
+      words="{data.learnt.edges} edges along their lives"
+    />
+    <div class="grid content-start gap-4">
+      {#if known}
+        <dl class="grid gap-x-4 gap-y-1">
+          <dt class="small-words">Last to {show(limit)}</dt>
+          <dd class="font-display text-2xl">
+            {(100 * known.lasts).toFixed(0)} %
+            <span class="text-base"
+              >{(100 * known.lastsBetween.low).toFixed(0)} to {(100 * known.lastsBetween.high).toFixed(0)} %</span
+            >
+          </dd>
+          <dt class="small-words">Cheapest limit</dt>
+          <dd class="font-display text-2xl">
+            {known.best.limit === null ? 'none' : show(known.best.limit)}
+            {#if known.best.limit !== null}<span class="text-base"
+                >as good: {show(known.best.flat.from)} to {show(known.best.flat.to)}</span
+              >{/if}
+          </dd>
+          <dt class="small-words">Shape</dt>
+          <dd class="text-lg">
+            {known.life.shape.toFixed(1)}
+            <span class="small-words"
+              >{known.shape.low.toFixed(1)} to {known.shape.high.toFixed(1)}; {known.life.shape > 1.3
+                ? 'it wears'
+                : 'as likely early as late'}{known.borrowed ? ', mostly by similar tools' : ''}</span
+            >
+          </dd>
+        </dl>
+        {#if known.worth && proposed !== null && data.mayAdopt}
+          <ActionForm action="?/adopt" label="Take {show(proposed)} as its limit">
+            {#snippet children({ busy })}
+              <input type="hidden" name="limit" value={proposed / per} />
+              <input type="hidden" name="was" value={limit} />
+              <input type="hidden" name="why" value="Learnt: {counts}." />
+              <button class="btn btn-primary" disabled={busy}>Take {show(proposed)} as its limit</button>
+              <p class="small-words mt-1">
+                For {assembly.number}. Key it on the control at the next renewal, or at once if it should
+                count now.
+              </p>
+            {/snippet}
+          </ActionForm>
+        {/if}
+      {/if}
+      <form class="grid gap-2" method="GET" aria-label="What a change costs">
+        {#if data.programs!.length > 1}
+          <label class="grid gap-1"
+            ><span class="small-words">Edges of</span><select class="select" name="program"
+              ><option value="">all programs</option>{#each data.programs! as program (program)}<option
+                  selected={program === data.program}>{program}</option
+                >{/each}</select
+            ></label
+          >
+        {/if}
+        {#each FIELDS as [name, label] (name)}
+          <label class="flex items-center gap-2"
+            ><input class="input w-24" {name} inputmode="decimal" value={data.asked![name]} /><span
+              >{label}</span
+            ></label
+          >
+        {/each}
+        <button class="btn justify-self-start">Work it out</button>
+      </form>
+    </div>
+  </div>
+  <details class="mt-5">
+    <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
+      >The edges</summary
+    >
+    <Scroll label="Edges">
+      <table class="ruled">
+        <thead
+          ><tr
+            ><th scope="col">When</th><th scope="col">Tool</th><th scope="col">Program</th><th
+              scope="col"
+              class="number">Had cut</th
+            ><th scope="col" class="number">Limit then</th><th scope="col">Ended</th><th scope="col"
+              >Told by</th
+            ></tr
+          ></thead
+        >
+        <tbody>
+          {#each [...data.learnt.edgesSeen].reverse() as edge, i (i)}
+            <tr>
+              <td>{dayAndClock(edge.at, data.cell!.timeZone)}</td><td>{edge.assembly}</td><td
+                >{edge.program ?? ''}</td
+              >
+              <td class="number">{show(edge.life)}</td><td class="number">{show(edge.limit)}</td>
+              <td>{EDGE_END_WORDS[edge.end]}{edge.sign ? `, by its ${edge.sign}` : ''}</td><td
+                >{edge.person}</td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </Scroll>
+  </details>
+{/if}
