@@ -13,6 +13,7 @@ import { machines } from '../src/server/machines.ts';
 import { personOf } from '../src/server/people.ts';
 import { cellOf } from '../src/server/cell.ts';
 import { correcting } from './correcting.ts';
+import { learning } from './learning.ts';
 import { layouts } from './layout.ts';
 import { median, type Row } from './row.ts';
 import { rooms } from './room.ts';
@@ -238,6 +239,7 @@ const ALL = {
   finding,
   importing,
   correcting: () => void rows.push(...correcting()),
+  learning: () => void rows.push(...learning()),
   room: () => void rows.push(...rooms()),
   switching: () => void rows.push(...switching()),
   layout: async () => void rows.push(...(await layouts())),

@@ -1,0 +1,84 @@
+import { describe, expect, it } from 'vitest';
+import { chance } from '../../../tests/support/chance.ts';
+import { bestLimit, costRate } from './age-replacement.ts';
+import type { EdgeLife } from './edge-lives.ts';
+import { changeCosts, learnLimit, type EdgeCosts } from './learnt-limit.ts';
+import type { Weibull } from './weibull.ts';
+
+const COSTS: EdgeCosts = { edge: 800, changeMinutes: 6, perMinute: 100, failure: 9000 };
+/** A shop that changes at a limit, and whose edges end by themselves before it if they are to. */
+const shop = (truth: Weibull, limit: number, count: number, even: () => number): EdgeLife[] =>
+  Array.from({ length: count }, () => {
+    const own = truth.scale * (-Math.log(1 - even())) ** (1 / truth.shape);
+    return own < limit ? { life: own, end: 'broken' } : { life: limit, end: 'good' };
+  });
+
+describe('what edges say of a limit, on shops whose truth is hidden from it', () => {
+  const truth = { shape: 3, scale: 300 };
+  const clairvoyant = bestLimit(truth, { planned: 1400, failure: 10_400 });
+
+  it('a limit that is far too long is found out, and the one it proposes costs within a few in a hundred of the best', () => {
+    const { next } = chance(8);
+    let [found, over] = [0, 0];
+    for (let i = 0; i < 25; i += 1) {
+      const { learnt } = learnLimit(shop(truth, 320, 40, next), [], COSTS, 320);
+      if (!learnt?.worth) continue;
+      found += 1;
+      over += costRate(truth, { planned: 1400, failure: 10_400 }, learnt.best.limit!) / clairvoyant.cost - 1;
+    }
+    expect(found).toBeGreaterThan(22);
+    expect(over / found).toBeLessThan(0.06);
+  });
+  it('a limit that is right is kept: a change is proposed in hardly any of sixty shops', () => {
+    const { next } = chance(9);
+    let changed = 0;
+    for (let i = 0; i < 60; i += 1)
+      if (learnLimit(shop(truth, clairvoyant.limit!, 40, next), [], COSTS, clairvoyant.limit!).learnt?.worth)
+        changed += 1;
+    expect(changed).toBeLessThanOrEqual(3);
+  });
+  it('nothing is proposed beyond the longest edge that was seen: there nobody knows', () => {
+    const { next } = chance(10);
+    for (let i = 0; i < 12; i += 1) {
+      const edges = shop({ shape: 4, scale: 1000 }, 250, 300, next);
+      const { learnt } = learnLimit(edges, [], { ...COSTS, failure: 300 }, 250);
+      if (learnt?.best.limit) expect(learnt.best.limit).toBeLessThanOrEqual(250);
+    }
+  });
+  it('two ends are too few to tell, three begin to', () => {
+    const edges = (ends: number): EdgeLife[] => [
+      ...Array.from({ length: ends }, (_, i): EdgeLife => ({ life: 80 + 10 * i, end: 'worn' })),
+      ...Array.from({ length: 10 }, (): EdgeLife => ({ life: 200, end: 'good' })),
+    ];
+    expect(learnLimit(edges(2), [], COSTS, 200)).toMatchObject({
+      edges: 12,
+      ends: 2,
+      before: 2,
+      learnt: null,
+    });
+    expect(learnLimit(edges(3), [], COSTS, 200).learnt).not.toBeNull();
+    expect(learnLimit([], [], COSTS, 200)).toMatchObject({ edges: 0, learnt: null, survival: [] });
+  });
+  it('counts the ends before the limit, and what is borrowed from similar tools', () => {
+    const { next } = chance(12);
+    const edges = shop(truth, 900, 4, next);
+    const few = learnLimit(edges, [shop(truth, 900, 80, next), shop(truth, 900, 80, next)], COSTS, 200);
+    expect(few.before).toBe(edges.filter(({ life, end }) => end === 'broken' && life < 200).length);
+    expect(few.learnt!.borrowed).toBe(true);
+    expect(learnLimit(shop(truth, 900, 300, next), [], COSTS, 200).learnt!.borrowed).toBe(false);
+  });
+});
+
+describe('what a change costs', () => {
+  it('planned: edge and minutes; failed: more, by what share chipped or broke', () => {
+    const of = (...ends: EdgeLife['end'][]) =>
+      changeCosts(
+        COSTS,
+        ends.map((end) => ({ life: 1, end })),
+      );
+    expect(of('broken', 'chipped')).toEqual({ planned: 1400, failure: 10_400 });
+    expect(of('worn', 'worn', 'good')).toEqual({ planned: 1400, failure: 5900 });
+    expect(of('worn', 'broken')).toEqual({ planned: 1400, failure: 8150 });
+    expect(of('good')).toEqual({ planned: 1400, failure: 10_400 });
+  });
+});
