@@ -6,7 +6,7 @@ import { seeded, type Row } from './row.ts';
 
 const COSTS: EdgeCosts = { edge: 800, changeMinutes: 6, perMinute: 100, failure: 9000 };
 const CHANGE = { planned: 1400, failure: 10_400 };
-const SHOPS = 150;
+const SHOPS = 100;
 
 const lived = (truth: Weibull, limit: number, count: number, even: () => number): EdgeLife[] =>
   Array.from({ length: count }, () => {

@@ -7,7 +7,7 @@ export interface ChangeCosts {
 }
 
 /** Steps of a sum over a life. */
-const STEPS = 400;
+const STEPS = 200;
 
 /** Uses that an edge makes on average when it is changed at a limit: the area under its survival up to there (Simpson's rule). */
 export function meanUses(life: Weibull, limit: number): number {

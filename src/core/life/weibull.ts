@@ -82,7 +82,7 @@ function highest(worth: (x: number) => number, from: number, to: number): number
 /** By how much the logarithm of the likelihood may fall short, for what holds in 95 of 100 (half of χ² with one degree: S. S. Wilks 1938). */
 const FALL = 1.920729;
 /** Points of the rim that are looked at. */
-const RIM = 240;
+const RIM = 120;
 
 /**
  * The rim of what may be supposed of a life: every Weibull whose likelihood falls short of the best by what one number may. The least and

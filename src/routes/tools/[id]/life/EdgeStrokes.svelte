@@ -8,10 +8,12 @@
     longest: number;
     limit: number;
     proposed: number | null;
+    /** Limits that are as good as the cheapest; null: not known. */
+    flat: { from: number; to: number } | null;
     show: (value: number) => string;
     words: string;
   }
-  let { edges, survival, curve, longest, limit, proposed, show, words }: Props = $props();
+  let { edges, survival, curve, longest, limit, proposed, flat, show, words }: Props = $props();
   const [WIDTH, LEFT, TOP, CURVE] = [900, 46, 22, 150];
   const sorted = $derived([...edges].sort((a, b) => a.life - b.life));
   /** Strokes are as far apart as there is room for. */
@@ -106,15 +108,28 @@
         fill="var(--color-accent)">{show(proposed)}</text
       >
     {/if}
-    {#each ticks as tick (tick)}
-      <text x={x(tick)} y={below - 6} text-anchor="middle" font-size="12" fill="currentColor" opacity="0.75"
-        >{show(tick)}</text
+    {#if flat}<line
+        x1={x(flat.from)}
+        x2={x(Math.min(longest, flat.to))}
+        y1={y(0)}
+        y2={y(0)}
+        stroke="var(--color-accent)"
+        stroke-width="6"
+      />{/if}
+    {#each ticks as tick, i (tick)}
+      <text
+        x={x(tick)}
+        y={below - 6}
+        text-anchor={i === ticks.length - 1 ? 'end' : i === 0 ? 'start' : 'middle'}
+        font-size="12"
+        fill="currentColor"
+        opacity="0.75">{show(tick)}</text
       >
     {/each}
   </svg>
   <figcaption class="small-words mt-1">
     Above: the share that lasts, as seen (steps, with their limits) and as learnt (dots); in colour the cost
-    of a use, the lower the better. Below: each edge along its life. Cross: chipped or broken. Dot: worn.
-    Pale: taken out before its end.
+    of a use, the lower the better; thick, the limits that are as good as the cheapest. Below: each edge along
+    its life. Cross: chipped or broken. Dot: worn. Pale: taken out before its end.
   </figcaption>
 </figure>

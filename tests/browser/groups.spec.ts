@@ -1,0 +1,109 @@
+import { expect, ready, test } from './cell.ts';
+
+test.use({ own: 'groups' });
+
+test('a spare is keyed by its life card and read back blind; only then the group is initialised', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines');
+  await page.getByRole('link', { name: 'Curlew' }).first().click();
+  await page.getByRole('link', { name: 'Numbers' }).click();
+  await page.getByRole('link', { name: 'Groups' }).click();
+  await ready(page);
+  const group = page.getByRole('region', { name: 'Group 52' });
+  await expect(group.getByRole('row', { name: /Station 11/ })).toContainText('not in the machine');
+  const card = group.getByRole('table').last();
+  const asked = Number(
+    (
+      await card
+        .getByRole('row', { name: /^Station 2/ })
+        .locator('td')
+        .last()
+        .innerText()
+    ).replace(/\D/g, ''),
+  );
+  await group.getByRole('button', { name: 'I have keyed them' }).click();
+  await expect(card).not.toContainText(String(asked));
+  // Curlew expires below zero: the uses themselves are one too many
+  await group.getByLabel('Station 2 shows left').fill(String(asked + 1));
+  await group.getByRole('button', { name: 'It shows this' }).click();
+  await expect(group.getByRole('status')).toContainText('key one less');
+  await expect(group.getByRole('button', { name: 'It is initialised' })).toHaveCount(0);
+  await group.getByLabel('Station 2 shows left').fill(String(asked));
+  await group.getByRole('button', { name: 'It shows this' }).click();
+  await expect(group.getByRole('status')).toHaveText('right');
+  await group.getByRole('button', { name: 'It is initialised' }).click();
+  await expect(group.getByRole('row', { name: /Station 2.*cuts next/ })).toBeVisible();
+  await page.goto('/ledger');
+  await expect(page.getByText(/Group 52 was initialised on Curlew/)).toBeVisible();
+});
+
+test('a group is made, changed, and taken apart; what does not go is said', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/machines');
+  await page.getByRole('link', { name: 'Avocet' }).first().click();
+  await page.getByRole('link', { name: 'Numbers' }).click();
+  await page.getByRole('link', { name: 'Groups' }).click();
+  await ready(page);
+  const form = page.getByRole('form', { name: 'Make a group' });
+  await form.getByLabel('Number').fill('90');
+  await form.getByLabel('What it is for').fill('Drill 6.8');
+  await form.getByLabel('T of member 1').fill('5');
+  await form.getByRole('button', { name: 'One more' }).click();
+  await form.getByLabel('T of member 2').fill('5');
+  await form.getByRole('button', { name: 'Make the group' }).click();
+  await expect(form.getByRole('alert')).toContainText('T5 is in it twice');
+  await form.getByLabel('T of member 2').fill('9');
+  await form.getByRole('button', { name: 'Make the group' }).click();
+  const group = page.getByRole('region', { name: 'Group 90' });
+  await expect(group.getByRole('row', { name: /^T9/ })).toBeVisible();
+  await group.getByRole('button', { name: 'Change it' }).click();
+  await group.getByLabel('Next it takes').selectOption({ label: 'the least used first' });
+  await group.getByRole('button', { name: 'Keep it' }).click();
+  await expect(group).toContainText('Takes the least used first');
+  await group.getByRole('button', { name: 'Change it' }).click();
+  await group.getByRole('button', { name: /Take the group apart/ }).click();
+  await expect(group).toHaveCount(0);
+});
+
+test('edges say what their limit should be, and one act takes it', async ({ as }) => {
+  const page = await as('lead');
+  await page.goto('/tools?find=A-109');
+  await page.getByRole('link', { name: 'A-109' }).first().click();
+  await page.getByRole('link', { name: 'What its edges say of that limit' }).click();
+  await ready(page);
+  const said = page.getByRole('status');
+  await expect(said).toContainText(/^Of 33 edges \d+ failed before 700 holes/);
+  await expect(said).toContainText('a month saved');
+  await expect(page.getByRole('img', { name: '33 edges along their lives' })).toBeVisible();
+  const take = page.getByRole('button', { name: /^Take \d+ holes as its limit/ });
+  const limit = /\d+/.exec(await take.innerText())![0];
+  expect(Number(limit)).toBeLessThan(700);
+  await take.click();
+  await expect(said).toContainText(`failed before ${limit} holes`);
+  await page.goto('/ledger');
+  await expect(
+    page.getByText(`The life limit of A-109 went from 700 holes to ${limit} holes.`),
+  ).toBeVisible();
+});
+
+test('how an edge ended is told with one tap at its renewal', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/tools?find=A-114');
+  await page.getByRole('link', { name: 'A-114' }).first().click();
+  await ready(page);
+  await page
+    .getByRole('button', { name: /Renew|Begin/ })
+    .first()
+    .click();
+  await page.getByLabel('What was changed').fill('new reamer');
+  await page.getByText('worn', { exact: true }).click();
+  await page.getByLabel('What told of it').selectOption('finish');
+  await page.getByLabel('Flank wear, mm, if measured').fill('0.2');
+  await page.getByRole('form', { name: 'Change the edge or the tool' }).getByRole('button').last().click();
+  await expect(page.getByText('Set the life left')).toBeVisible();
+  await page.getByRole('link', { name: 'What its edges say of that limit' }).click();
+  await page.getByText('The edges', { exact: true }).click();
+  await expect(page.getByRole('row', { name: /A-114/ }).first()).toContainText('worn, by its finish');
+});
