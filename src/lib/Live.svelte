@@ -4,6 +4,8 @@
   import { onMount } from 'svelte';
 
   let lost = $state(false);
+  /** Milliseconds until it is asked again whether the server is there. */
+  const AGAIN = 2000;
 
   // What one person changes, others see: every ledger entry rings here and the page's data are loaded again.
   onMount(() => {
@@ -11,13 +13,19 @@
     let wasLost = false;
     const source = new EventSource('/live');
     // loading anew would cancel a page change that is under way, so it waits for that
-    const load = () => {
-      if (navigating.to) timer = setTimeout(load, 120);
-      else void invalidateAll();
+    const load = async () => {
+      if (navigating.to) return void (timer = setTimeout(() => void load(), 120));
+      // data that cannot be had would put the page of the fault in the place of this one, and what was typed with it
+      const ready = await fetch('/readyz').then(
+        (answer) => answer.ok,
+        () => false,
+      );
+      if (ready) void invalidateAll();
+      else timer = setTimeout(() => void load(), AGAIN);
     };
     const refresh = () => {
       clearTimeout(timer);
-      timer = setTimeout(load, 120);
+      timer = setTimeout(() => void load(), 120);
     };
     source.onmessage = refresh;
     source.onopen = () => {

@@ -7,8 +7,7 @@ test('a spare is keyed by its life card and read back blind; only then the group
 }) => {
   const page = await as('setter');
   await page.goto('/machines');
-  await page.getByRole('link', { name: 'Curlew' }).first().click();
-  await page.getByRole('link', { name: 'Numbers' }).click();
+  await page.getByRole('navigation', { name: 'Curlew' }).getByRole('link', { name: 'Numbers' }).click();
   await page.getByRole('link', { name: 'Groups' }).click();
   await ready(page);
   const group = page.getByRole('region', { name: 'Group 52' });
@@ -42,8 +41,7 @@ test('a spare is keyed by its life card and read back blind; only then the group
 test('a group is made, changed, and taken apart; what does not go is said', async ({ as }) => {
   const page = await as('setter');
   await page.goto('/machines');
-  await page.getByRole('link', { name: 'Avocet' }).first().click();
-  await page.getByRole('link', { name: 'Numbers' }).click();
+  await page.getByRole('navigation', { name: 'Avocet' }).getByRole('link', { name: 'Numbers' }).click();
   await page.getByRole('link', { name: 'Groups' }).click();
   await ready(page);
   const form = page.getByRole('form', { name: 'Make a group' });
