@@ -122,7 +122,7 @@ export const actions: Actions = {
     ({ input, asking, on }) => removeGroup(asking, on, { id: input.group }),
   ),
   readBack: actAtMachine(
-    () => z.object({ group: id }).catchall(z.string().max(20)),
+    () => z.object({ group: id }).catchall(z.string().max(60)),
     async ({ input, asking, on }) => {
       const shown = [];
       for (const [name, text] of Object.entries(input)) {
