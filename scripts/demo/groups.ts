@@ -3,6 +3,7 @@ import type { Person } from '../../src/core/people/roles.ts';
 import { groupsOf, initialiseGroup, writeGroup } from '../../src/server/groups.ts';
 import { pool } from '../../src/server/db.ts';
 import type { Machine } from '../../src/server/machines.ts';
+import { putPallet } from '../../src/server/night.ts';
 import { must } from './files.ts';
 
 /** Sisters: two drills that the hub's program calls as one on the mill; a finisher and its spare on the lathe, the spare new to the control. */
@@ -46,4 +47,17 @@ export async function groups(setter: Person, mill: Machine, lathe: Machine): Pro
       },
     }),
   );
+}
+
+/** A queue for the night that does not last as it stands. */
+export async function nightQueue(setter: Person, mill: Machine, programId: number): Promise<void> {
+  for (const [number, parts] of [
+    [3, 2],
+    [1, 4],
+    [5, 2],
+    [2, 6],
+    [6, 2],
+    [4, 8],
+  ] as const)
+    await must(putPallet({ key: randomUUID(), personId: setter.id }, mill, { number, programId, parts }));
 }

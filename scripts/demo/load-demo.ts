@@ -21,7 +21,7 @@ import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
 import { fortnight } from './fortnight.ts';
 import { edgeHistory } from './edges.ts';
-import { groups } from './groups.ts';
+import { groups, nightQueue } from './groups.ts';
 import { quarter } from './quarter.ts';
 import { cribWork } from './crib.ts';
 import { addPeople } from './people.ts';
@@ -195,6 +195,11 @@ export async function loadDemo(now = new Date()): Promise<void> {
     );
   for (const job of [pin, carrier, ...others.values()])
     await transaction((db) => setJobState(db, setter!.id, { jobId: job, move: 'start' }));
+  await nightQueue(
+    setter!,
+    (await machineById(pool(), machine.get('Egret')!))!,
+    programs.get('O5103')!,
+  );
 
   const read = async (
     program: string,

@@ -32,6 +32,7 @@ export const PAGES = [
   '/machines/1/numbers',
   '/machines/3/groups',
   '/machines/5/groups',
+  '/machines/5/night',
   '/programs',
   '/programs/5',
   '/programs/5/drift',

@@ -57,6 +57,8 @@ export const STAGES = {
     'groupKeyed',
     'groupInitialised',
     'groupRemoved',
+    'pallet',
+    'nightSchool',
   ],
   leaf: ['note', 'question', 'answered', 'handed over', 'taken over'],
   people: ['added', 'changed'],

@@ -1,0 +1,318 @@
+import type { CycleUse, LifeBasis } from './count.ts';
+import type { Flag } from './flag.ts';
+import { memberInUse, type GroupMember, type GroupRules } from './group.ts';
+
+/** Hours without people (H11, H12, H18): pallets one after the other, each tool and sister with its life, until something stops. */
+
+export interface NightTool {
+  tool: number;
+  life: { basis: LifeBasis; remaining: number; limit: number } | null;
+  flag: Flag | null;
+}
+export interface NightGroup {
+  number: number;
+  rules: GroupRules;
+  inUse: number | null;
+  members: readonly Omit<GroupMember, 'use'>[];
+}
+/** What one part of a program takes: its time, and of each T or group that it calls what a cycle takes. */
+export interface NightProgram {
+  program: string;
+  /** Milliseconds from part to part. */
+  milliseconds: number;
+  uses: readonly { tool: number; use: CycleUse }[];
+}
+export interface Pallet {
+  id: number;
+  number: number;
+  program: string;
+  parts: number;
+  /** Set aside: it is not cut. */
+  isolated: boolean;
+}
+
+export interface NightQuestion {
+  pallets: readonly Pallet[];
+  programs: readonly NightProgram[];
+  /** Tools that are called by themselves; one that is not here is not in the machine. */
+  tools: readonly NightTool[];
+  groups: readonly NightGroup[];
+  /** What the machine does where a tool cannot cut: stop, or set the pallet aside and go on with the next. */
+  school: 'stop' | 'isolate';
+}
+
+export type NightWhy = 'expired' | 'out' | 'broken' | 'locked' | 'missing';
+
+/** A pallet as the night goes: when it is begun and left, how many of its parts are made, and what stopped it. */
+export interface NightStep {
+  pallet: number;
+  from: number;
+  to: number;
+  made: number;
+  stopped: { tool: number; why: NightWhy } | null;
+}
+export interface NightPlay {
+  steps: NightStep[];
+  /** When the machine stops, in milliseconds from now, and where; null: it runs through. */
+  stop: { at: number; pallet: number; tool: number; why: NightWhy } | null;
+  parts: number;
+  /** When the last part is made or the machine stops. */
+  to: number;
+  /** What each counted tool that cut has left in the end. */
+  left: { tool: number; basis: LifeBasis; limit: number; before: number; after: number }[];
+}
+
+interface Standing {
+  tool: number;
+  left: number;
+  before: number;
+  limit: number;
+  basis: LifeBasis | null;
+  flag: Flag | null;
+}
+const EPSILON = 1e-9;
+const spent = ({ left }: Standing) => left <= EPSILON;
+
+/** Units of its counter that one part takes of a tool. */
+const perPart = (basis: LifeBasis | null, use: CycleUse) =>
+  basis === null
+    ? 0
+    : basis === 'pieces'
+      ? 1
+      : (basis === 'holes' ? use.holes : use.cutMilliseconds) / Math.max(1, use.parts);
+
+/** The machine at work: what each tool has left, and which member of each group cuts. */
+class Machine {
+  private readonly single = new Map<number, Standing>();
+  private readonly groups: { of: NightGroup; inUse: number | null; members: Map<number, Standing> }[];
+
+  constructor(question: NightQuestion) {
+    const standing = ({ tool, life, flag }: NightTool): Standing => ({
+      tool,
+      left: life?.remaining ?? Infinity,
+      before: life?.remaining ?? Infinity,
+      limit: life?.limit ?? Infinity,
+      basis: life?.basis ?? null,
+      flag,
+    });
+    for (const tool of question.tools) this.single.set(tool.tool, standing(tool));
+    this.groups = question.groups.map((of) => ({
+      of,
+      inUse: of.inUse,
+      members: new Map(of.members.map((member) => [member.tool, standing(member)])),
+    }));
+  }
+
+  /** Cuts one part, or says what it cannot be cut with; a tool that expires in it finishes it. */
+  cut(program: NightProgram): { tool: number; why: NightWhy } | null {
+    const cutting: { at: Standing; use: CycleUse }[] = [];
+    for (const { tool, use } of program.uses) {
+      const group = this.groups.find(({ of }) => of.number === tool);
+      const found = group ? this.ofGroup(group) : this.ofTool(tool);
+      if ('why' in found) return { tool, why: found.why };
+      cutting.push({ at: found, use });
+    }
+    for (const { at, use } of cutting) at.left -= perPart(at.basis, use);
+    return null;
+  }
+
+  /** What each counted tool that cut has left. */
+  lefts(): NightPlay['left'] {
+    const all = [...this.single.values(), ...this.groups.flatMap(({ members }) => [...members.values()])];
+    return all.flatMap(({ tool, basis, limit, left, before }) =>
+      basis === null || left === before ? [] : [{ tool, basis, limit, before, after: left }],
+    );
+  }
+
+  private ofTool(tool: number): Standing | { why: NightWhy } {
+    const at = this.single.get(tool);
+    if (!at) return { why: 'missing' };
+    if (at.flag === 'broken' || at.flag === 'locked') return { why: at.flag };
+    return at.flag === 'expired' || spent(at) ? { why: 'expired' } : at;
+  }
+
+  private ofGroup(group: Machine['groups'][number]): Standing | { why: NightWhy } {
+    const { of, members } = group;
+    if (members.size === 0) return { why: 'missing' };
+    if ([...members.values()].some(({ flag }) => flag === 'broken')) return { why: 'broken' };
+    const now = of.members.map((member): GroupMember => {
+      const { left, limit, basis } = members.get(member.tool)!;
+      return {
+        ...member,
+        life: basis === null ? null : { basis, remaining: left <= EPSILON ? 0 : left, limit },
+        use: { holes: 0, cutMilliseconds: 0, parts: 1 },
+      };
+    });
+    const last = group.inUse === null ? null : members.get(group.inUse);
+    if (!of.rules.spares && last && (spent(last) || last.flag !== null)) return { why: 'out' };
+    // a renewed original takes its place back at the start only: nobody renews anything in the night
+    const rules: GroupRules = group.inUse === of.inUse ? of.rules : { ...of.rules, renewed: 'spareRuns' };
+    const member = memberInUse(rules, now, group.inUse);
+    if (!member) return { why: 'out' };
+    group.inUse = member.tool;
+    return members.get(member.tool)!;
+  }
+}
+
+/** Plays the pallets in an order, part by part, until the machine stops or all are done. */
+export function playNight(question: NightQuestion, order: readonly number[]): NightPlay {
+  const machine = new Machine(question);
+  const steps: NightStep[] = [];
+  let [at, parts] = [0, 0];
+  for (const id of order) {
+    const pallet = question.pallets.find((each) => each.id === id)!;
+    if (pallet.isolated) continue;
+    const program = question.programs.find((each) => each.program === pallet.program)!;
+    const step: NightStep = { pallet: id, from: at, to: at, made: 0, stopped: null };
+    steps.push(step);
+    for (; step.made < pallet.parts; step.made += 1) {
+      step.stopped = machine.cut(program);
+      if (step.stopped) break;
+      at += program.milliseconds;
+      parts += 1;
+    }
+    step.to = at;
+    if (step.stopped && question.school === 'stop')
+      return { steps, stop: { at, pallet: id, ...step.stopped }, parts, to: at, left: machine.lefts() };
+  }
+  return { steps, stop: null, parts, to: at, left: machine.lefts() };
+}
+
+export interface BestOrder {
+  order: number[];
+  play: NightPlay;
+  /** No order makes more parts. */
+  proven: boolean;
+}
+
+/** Orders looked at before a search is cut short. */
+const MOST_ORDERS = 50_000;
+
+/**
+ * The order in which most parts are made before anything stops; of equals the one nearest to the present order. Pallets of one program
+ * and quantity are interchangeable: they are tried once. An order that runs through is the best there is.
+ */
+export function bestOrder(question: NightQuestion): BestOrder {
+  const ids = question.pallets.filter(({ isolated }) => !isolated).map(({ id }) => id);
+  let best = { order: ids, play: playNight(question, ids) };
+  const whole = question.pallets.reduce((sum, { parts, isolated }) => sum + (isolated ? 0 : parts), 0);
+  if (best.play.parts === whole) return { ...best, proven: true };
+  const like = new Map(
+    question.pallets.map(({ id, program, parts }) => [id, `${program} ${parts}`] as const),
+  );
+  let tried = 0;
+  const through = (order: number[], rest: number[]): boolean => {
+    if (rest.length === 0) {
+      tried += 1;
+      const play = playNight(question, order);
+      if (play.parts > best.play.parts) best = { order: [...order], play };
+      return best.play.parts === whole || tried >= MOST_ORDERS;
+    }
+    const seen = new Set<string>();
+    for (const id of rest) {
+      if (seen.has(like.get(id)!)) continue;
+      seen.add(like.get(id)!);
+      if (
+        through(
+          [...order, id],
+          rest.filter((each) => each !== id),
+        )
+      )
+        return true;
+    }
+    return false;
+  };
+  through([], ids);
+  return { ...best, proven: best.play.parts === whole || tried < MOST_ORDERS };
+}
+
+/** What is lacking of a tool for the whole queue, whatever its order, and what would help. */
+export interface Shortage {
+  /** T, or the number of the group. */
+  tool: number;
+  why: NightWhy;
+  /** Uses, or milliseconds in cut, that all pallets together take beyond what there is. */
+  lacking: number;
+  /** Full-lived sisters of the one in use that would see it through; null: sisters do not help. */
+  sisters: number | null;
+  /** Changed before leaving it would last, and this is what of its life is thrown away; null: a fresh edge does not last either. */
+  wasted: number | null;
+}
+
+/** Tools that do not last for all pallets (H18): the smallest number of sisters for each, and what changing early wastes. */
+export function shortages(question: NightQuestion): Shortage[] {
+  const called = new Map<number, { program: NightProgram; use: CycleUse; parts: number }[]>();
+  for (const pallet of question.pallets) {
+    if (pallet.isolated) continue;
+    const program = question.programs.find((each) => each.program === pallet.program)!;
+    for (const { tool, use } of program.uses)
+      called.set(tool, [...(called.get(tool) ?? []), { program, use, parts: pallet.parts }]);
+  }
+  return [...called].flatMap(([tool, calls]): Shortage[] => {
+    const group = question.groups.find(({ number }) => number === tool);
+    const members = group?.members ?? question.tools.filter((each) => each.tool === tool);
+    const hard = members.find(({ flag }) => flag === 'broken' || flag === 'locked');
+    if (members.length === 0) return [{ tool, why: 'missing', lacking: 0, sisters: null, wasted: null }];
+    if (hard?.flag === 'broken' || (!group && hard?.flag === 'locked'))
+      return [{ tool, why: hard.flag, lacking: 0, sisters: null, wasted: null }];
+    const alone = (over: Partial<NightTool>[], extra: number): NightPlay => {
+      // the queue as if this were the only tool: whether it lasts does not hang on the others
+      const own = members.map((member, i) => ({ ...member, ...over[i] }));
+      const counted = own.find(({ life }) => life)?.life ?? null;
+      const more = Array.from({ length: extra }, (_, i) => ({
+        tool: 1_000_000 + i,
+        role: 'spare' as const,
+        fresh: false,
+        flag: null,
+        life: counted && { ...counted, remaining: counted.limit },
+      }));
+      const rules: GroupRules = group?.rules ?? { next: 'lowest', renewed: 'spareRuns', spares: true };
+      return playNight(
+        {
+          ...question,
+          school: 'stop',
+          programs: question.programs.map((program) => ({
+            ...program,
+            uses: program.uses.filter((each) => each.tool === tool),
+          })),
+          tools: [],
+          groups: [
+            {
+              number: tool,
+              rules: extra > 0 ? { ...rules, spares: true } : rules,
+              inUse: group?.inUse ?? null,
+              members: [
+                ...own.map((each) => ({ role: 'original' as const, fresh: false, ...each })),
+                ...more,
+              ],
+            },
+          ],
+        },
+        question.pallets.map(({ id }) => id),
+      );
+    };
+    if (!alone([], 0).stop) return [];
+    const need = members.some(({ life }) => life)
+      ? calls.reduce(
+          (sum, { use, parts }) => sum + parts * perPart(members.find(({ life }) => life)!.life!.basis, use),
+          0,
+        )
+      : 0;
+    const have = members.reduce(
+      (sum, { life, flag }) => sum + (flag ? 0 : Math.max(0, life?.remaining ?? 0)),
+      0,
+    );
+    let sisters: number | null = null;
+    for (let extra = 1; extra <= 20 && sisters === null; extra += 1)
+      if (!alone([], extra).stop) sisters = extra;
+    const renewed = members.map(({ life }) => ({
+      flag: null,
+      fresh: false,
+      life: life && { ...life, remaining: life.limit },
+    }));
+    const wasted = alone(renewed, 0).stop
+      ? null
+      : members.reduce((sum, { life }) => sum + Math.max(0, life?.remaining ?? 0), 0);
+    return [{ tool, why: group ? 'out' : 'expired', lacking: Math.max(0, need - have), sisters, wasted }];
+  });
+}

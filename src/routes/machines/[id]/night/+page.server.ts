@@ -1,0 +1,72 @@
+import { z } from 'zod';
+import { may } from '$core/people/roles';
+import { cellOf } from '$server/cell';
+import { pool } from '$server/db';
+import {
+  isolatePallet,
+  movePallet,
+  nightOf,
+  orderPallets,
+  putPallet,
+  setNightSchool,
+  takePallet,
+} from '$server/night';
+import { programs } from '$server/programs';
+import { actAtMachine, id, whole } from '../../../action';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ parent, locals }) => {
+  const { machine } = await parent();
+  const db = pool();
+  const now = new Date();
+  const [cell, all] = await Promise.all([cellOf(db), programs(db)]);
+  const { role } = locals.person!;
+  return {
+    ...(await nightOf(db, machine, cell, now)),
+    begins: now,
+    mayRun: may(role, 'runJobs'),
+    maySchool: may(role, 'editMachines'),
+    programs: all
+      .filter((program) => program.machineId === machine.id && program.newest)
+      .map(({ id: programId, number, title }) => ({ id: programId, words: `${number} ${title}` })),
+  };
+};
+
+const ids = z
+  .string()
+  .regex(/^\d+( \d+)*$/, 'The form did not arrive complete. Reload the page.')
+  .transform((text) => text.split(' ').map(Number));
+
+export const actions: Actions = {
+  put: actAtMachine(
+    () =>
+      z.object({
+        number: whole('The number of the pallet', 1, 999),
+        program: id,
+        parts: whole('The number of parts', 1, 10_000),
+      }),
+    ({ input, asking, on }) =>
+      putPallet(asking, on, { number: input.number, programId: input.program, parts: input.parts }),
+  ),
+  move: actAtMachine(
+    () => z.object({ pallet: id, by: z.enum(['-1', '1']) }),
+    ({ input, asking, on }) => movePallet(asking, on, { id: input.pallet, by: input.by === '1' ? 1 : -1 }),
+  ),
+  order: actAtMachine(
+    () => z.object({ ids, seen: ids }),
+    ({ input, asking, on }) => orderPallets(asking, on, input),
+  ),
+  isolate: actAtMachine(
+    () => z.object({ pallet: id, aside: z.enum(['yes', 'no']), why: z.string().max(200).default('') }),
+    ({ input, asking, on }) =>
+      isolatePallet(asking, on, { id: input.pallet, why: input.aside === 'yes' ? input.why : null }),
+  ),
+  take: actAtMachine(
+    () => z.object({ pallet: id }),
+    ({ input, asking, on }) => takePallet(asking, on, { id: input.pallet }),
+  ),
+  school: actAtMachine(
+    () => z.object({ school: z.enum(['stop', 'isolate']) }),
+    ({ input, asking, on }) => setNightSchool(asking, on, input),
+  ),
+};

@@ -1,0 +1,284 @@
+<script lang="ts">
+  import ActionForm from '$lib/ActionForm.svelte';
+  import Disc from '$lib/Disc.svelte';
+  import Scroll from '$lib/Scroll.svelte';
+  import { clock, dayAndClock } from '$lib/time';
+  import { lifeWords } from '$lib/words';
+  import type { NightWhy } from '$core/life/night';
+  import NightClock from './NightClock.svelte';
+
+  let { data } = $props();
+  const zone = $derived(data.cell!.timeZone);
+  const { machine, play, best } = $derived(data);
+  const at = (ms: number) => new Date(data.begins.getTime() + ms);
+  const numberOf = (id: number) => data.pallets.find((pallet) => pallet.id === id)!.number;
+  const cut = $derived(data.pallets.filter(({ isolated }) => !isolated));
+  const whole = $derived(cut.reduce((sum, { parts }) => sum + parts, 0));
+  const WHY: Record<NightWhy, string> = {
+    expired: 'has expired',
+    out: 'has no sister left',
+    broken: 'is broken',
+    locked: 'is locked',
+    missing: 'is not in the machine',
+  };
+  const ofStep = (id: number) => play.steps.find((step) => step.pallet === id);
+  /** Stopped before the people are back is what the night is about. */
+  const inTime = $derived(play.stop !== null && (data.away === null || at(play.stop.at) < data.away.to));
+  const better = $derived(best.play.parts > play.parts);
+  const basisOf = $derived(new Map(play.left.map(({ tool, basis }) => [tool, basis])));
+  const uses = (tool: number, value: number) => {
+    const basis = basisOf.get(tool);
+    return basis
+      ? lifeWords(basis === 'minutes' ? value : Math.ceil(value), basis)
+      : `${Math.ceil(value)} uses`;
+  };
+  const waning = $derived([...play.left].sort((a, b) => a.after / a.limit - b.after / b.limit));
+  let aside = $state<number | null>(null);
+</script>
+
+<svelte:head><title>Night, {machine.name} · Tin Almanac</title></svelte:head>
+
+<h2 class="mt-4 text-2xl">Will the night last?</h2>
+{#if data.pallets.length === 0}
+  <p class="mt-1">No pallet stands in the queue of {machine.name}. Put them in as they are loaded.</p>
+{:else}
+  <p class={['mt-1 text-xl font-semibold', inTime && 'text-accent']} role="status">
+    {#if play.stop}
+      It stops at {clock(at(play.stop.at), zone)} on pallet {numberOf(play.stop.pallet)}: {machine.kind ===
+      'mill'
+        ? 'T'
+        : 'station '}{play.stop.tool}
+      {WHY[play.stop.why]}. {play.parts} of {whole} parts are made by then.
+    {:else if play.parts < whole}
+      It runs on to {dayAndClock(at(play.to), zone)}, with {whole - play.parts} of {whole} parts left uncut.
+    {:else}
+      It runs through: {whole} {whole === 1 ? 'part' : 'parts'}, the last at {dayAndClock(at(play.to), zone)}.
+    {/if}
+  </p>
+  {#if data.away}<p class="small-words">
+      Begun now. Nobody is here from {dayAndClock(data.away.from, zone)} to {dayAndClock(data.away.to, zone)}.
+    </p>{/if}
+  <NightClock
+    begins={data.begins}
+    steps={play.steps}
+    pallets={data.pallets}
+    away={data.away}
+    stop={play.stop}
+    {zone}
+    words="The pallets along the clock"
+  />
+  {#if data.shortages.length > 0 || better || data.waiting > 0}
+    <section aria-labelledby="before">
+      <h3 id="before" class="mt-3 text-xl">Before you leave</h3>
+      <ul class="ruled-list mt-1">
+        {#each data.shortages as short (short.tool)}
+          <li class="py-1.5">
+            <b>T{short.tool}</b>
+            {WHY[short.why]}{#if short.lacking > 0}: {uses(short.tool, short.lacking)} are lacking for the whole
+              queue{/if}.
+            {#if short.sisters !== null}Load {short.sisters === 1
+                ? 'one full sister'
+                : `${short.sisters} full sisters`}{#if short.wasted !== null}, or change it now and throw {uses(
+                  short.tool,
+                  short.wasted,
+                )} away{/if}.{:else if short.why === 'broken'}Inspect the part it was in and all since the
+              last good check, replace it, then clear its flag. No sister takes over.{:else if short.why === 'missing'}Load
+              it and measure it.{/if}
+            <a class="underline" href="/machines/{machine.id}/groups">Groups</a>
+          </li>
+        {/each}
+        {#if better}
+          <li class="py-1.5">
+            In the order {best.order.map(numberOf).join(', ')} it makes {best.play.parts} of {whole} parts instead
+            of {play.parts}{best.proven ? ': no order makes more' : ': the best found'}.
+            {#if data.mayRun}
+              <ActionForm action="?/order" class="inline-block" label="Take that order">
+                {#snippet children({ busy })}
+                  <input type="hidden" name="ids" value={best.order.join(' ')} />
+                  <input type="hidden" name="seen" value={data.pallets.map(({ id }) => id).join(' ')} />
+                  <button class="btn ml-2" disabled={busy}>Take that order</button>
+                {/snippet}
+              </ActionForm>
+            {/if}
+          </li>
+        {/if}
+        {#if data.waiting > 0}<li class="py-1.5">
+            {data.waiting === 1 ? 'One correction waits' : `${data.waiting} corrections wait`} on {machine.name}:
+            until it is keyed, all is cut with the old offset.
+            <a class="underline" href="/machines/{machine.id}/key">Key</a>
+          </li>{/if}
+      </ul>
+    </section>
+  {/if}
+  <section class="mt-4" aria-labelledby="queue">
+    <h3 id="queue" class="text-xl">The queue</h3>
+    <Scroll label="Pallets">
+      <table class="ruled mt-1">
+        <thead
+          ><tr
+            ><th scope="col">Pallet</th><th scope="col">Program</th><th scope="col" class="number">Parts</th
+            ><th scope="col">Is cut</th>{#if data.mayRun}<th scope="col"><span class="sr-only">Move</span></th
+              >{/if}</tr
+          ></thead
+        >
+        <tbody>
+          {#each data.pallets as pallet, i (pallet.id)}
+            {@const step = ofStep(pallet.id)}
+            <tr>
+              <th scope="row" class="font-display text-lg">{pallet.number}</th>
+              <td
+                ><a class="underline" href="/programs/{pallet.programId}">{pallet.program}</a>
+                {pallet.title}</td
+              >
+              <td class="number">{pallet.parts}</td>
+              <td
+                >{#if pallet.isolated}set aside: {pallet.why}{:else if !step}not any more{:else if step.stopped}<b
+                    class="text-accent">{step.made} of {pallet.parts}, then it stops</b
+                  >{:else}{clock(at(step.from), zone)} to {clock(at(step.to), zone)}{/if}</td
+              >
+              {#if data.mayRun}<td class="whitespace-nowrap">
+                  {#each [['-1', 'Earlier', i > 0], ['1', 'Later', i < data.pallets.length - 1]] as const as [by, word, can] (by)}
+                    <ActionForm
+                      action="?/move"
+                      class="inline-block"
+                      label="{word}: pallet {pallet.number}"
+                      keep
+                    >
+                      {#snippet children({ busy })}
+                        <input type="hidden" name="pallet" value={pallet.id} />
+                        <input type="hidden" name="by" value={by} />
+                        <button class="min-h-11 px-2 underline disabled:opacity-40" disabled={busy || !can}
+                          >{word}</button
+                        >
+                      {/snippet}
+                    </ActionForm>
+                  {/each}
+                  {#if pallet.isolated}
+                    <ActionForm action="?/isolate" class="inline-block" label="Back: pallet {pallet.number}">
+                      {#snippet children({ busy })}
+                        <input type="hidden" name="pallet" value={pallet.id} /><input
+                          type="hidden"
+                          name="aside"
+                          value="no"
+                        />
+                        <button class="min-h-11 px-2 underline" disabled={busy}>Back into the queue</button>
+                      {/snippet}
+                    </ActionForm>
+                  {:else}<button
+                      type="button"
+                      class="min-h-11 px-2 underline"
+                      aria-expanded={aside === pallet.id}
+                      onclick={() => (aside = aside === pallet.id ? null : pallet.id)}>Set aside</button
+                    >{/if}
+                  <ActionForm action="?/take" class="inline-block" label="Off: pallet {pallet.number}">
+                    {#snippet children({ busy })}
+                      <input type="hidden" name="pallet" value={pallet.id} />
+                      <button class="min-h-11 px-2 underline" disabled={busy}>Off</button>
+                    {/snippet}
+                  </ActionForm>
+                </td>{/if}
+            </tr>
+            {#if aside === pallet.id}
+              <tr
+                ><td colspan="5"
+                  ><ActionForm
+                    action="?/isolate"
+                    class="flex flex-wrap items-end gap-2"
+                    label="Set pallet {pallet.number} aside"
+                    onDone={() => (aside = null)}
+                  >
+                    {#snippet children({ busy })}
+                      <input type="hidden" name="pallet" value={pallet.id} /><input
+                        type="hidden"
+                        name="aside"
+                        value="yes"
+                      />
+                      <input
+                        class="input min-w-60 flex-1"
+                        name="why"
+                        maxlength="200"
+                        aria-label="Why pallet {pallet.number} is set aside"
+                        placeholder="why"
+                        required
+                      />
+                      <button class="btn" disabled={busy}>Set it aside</button>
+                    {/snippet}
+                  </ActionForm></td
+                ></tr
+              >
+            {/if}
+          {/each}
+        </tbody>
+      </table>
+    </Scroll>
+  </section>
+  {#if waning.length > 0}
+    <section class="mt-4" aria-labelledby="waning">
+      <h3 id="waning" class="text-xl">What its tools have left, now and then</h3>
+      <ul class="mt-2 flex flex-wrap gap-x-6 gap-y-3">
+        {#each waning as tool (tool.tool)}
+          <li class="flex items-center gap-2">
+            <b class="font-display text-lg">T{tool.tool}</b>
+            <Disc remaining={tool.before} fullLife={tool.limit} basis={tool.basis} number={false} size={30} />
+            <span aria-hidden="true">→</span>
+            <Disc
+              remaining={Math.max(0, tool.basis === 'minutes' ? tool.after : Math.ceil(tool.after))}
+              fullLife={tool.limit}
+              basis={tool.basis}
+              size={30}
+            />
+          </li>
+        {/each}
+      </ul>
+    </section>
+  {/if}
+{/if}
+
+{#if data.mayRun}
+  <ActionForm action="?/put" class="mt-5 flex flex-wrap items-end gap-2" label="Put a pallet into the queue">
+    {#snippet children({ busy })}
+      <label class="grid gap-1"
+        ><span class="small-words">Pallet</span><input
+          class="input w-20"
+          name="number"
+          inputmode="numeric"
+          required
+        /></label
+      >
+      <label class="grid gap-1"
+        ><span class="small-words">Program</span><select class="select w-72" name="program" required
+          >{#each data.programs as program (program.id)}<option value={program.id}>{program.words}</option
+            >{/each}</select
+        ></label
+      >
+      <label class="grid gap-1"
+        ><span class="small-words">Parts</span><input
+          class="input w-24"
+          name="parts"
+          inputmode="numeric"
+          required
+        /></label
+      >
+      <button class="btn btn-primary" disabled={busy}>Put it in</button>
+    {/snippet}
+  </ActionForm>
+{/if}
+<ActionForm
+  action="?/school"
+  class="mt-4 flex flex-wrap items-center gap-2"
+  label="Where a tool cannot cut"
+  keep
+>
+  {#snippet children({ busy })}
+    <span class="small-words">Where a tool cannot cut, {machine.name}</span>
+    {#each [['stop', 'stops'], ['isolate', 'sets the pallet aside and goes on']] as const as [school, word] (school)}
+      <button
+        class={['btn', data.school === school && 'btn-primary']}
+        name="school"
+        value={school}
+        aria-pressed={data.school === school}
+        disabled={busy || !data.maySchool}>{word}</button
+      >
+    {/each}
+  {/snippet}
+</ActionForm>

@@ -1,0 +1,270 @@
+import { bestOrder, playNight, shortages, type NightQuestion, type Pallet } from '../core/life/night.ts';
+import { useOf } from '../core/readiness/group.ts';
+import { shiftsBetween } from '../core/shift/calendar.ts';
+import { entry } from '../core/ledger/entry.ts';
+import type { Cell } from './cell.ts';
+import { row, rows, type Db } from './db.ts';
+import { groupsOf } from './groups.ts';
+import { append } from './ledger.ts';
+import { lockMachine, type Machine } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+import { placesOf } from './places.ts';
+import { callsOf, programById } from './programs.ts';
+
+export interface PalletRow extends Pallet {
+  programId: number;
+  title: string;
+  /** Why it was set aside. */
+  why: string | null;
+}
+
+export const palletsOf = (db: Db, machineId: number) =>
+  rows<PalletRow>(
+    db,
+    `SELECT p.id, p.number, p.program_id AS "programId", g.number AS program, g.title, p.parts, p.isolated IS NOT NULL AS isolated, p.isolated AS why
+     FROM pallet p JOIN program g ON g.id = p.program_id WHERE p.machine_id = $1 ORDER BY p.ord, p.id`,
+    [machineId],
+  );
+
+export const nightSchool = async (db: Db, machineId: number) =>
+  (await row<{ school: NightQuestion['school'] }>(
+    db,
+    'SELECT night_school AS school FROM machine WHERE id = $1',
+    [machineId],
+  ))!.school;
+
+/** Time from part to part where no job says it: that in cut, and as much again of a tenth for all else. */
+const AROUND = 1.1;
+
+/** What the machine would have to work with, were nobody to come. */
+async function questionOf(db: Db, machine: Machine, pallets: readonly PalletRow[]): Promise<NightQuestion> {
+  const [places, groups, school] = [
+    await placesOf(db, machine.id),
+    await groupsOf(db, machine.id),
+    await nightSchool(db, machine.id),
+  ];
+  const programs = [];
+  for (const programId of new Set(pallets.map((pallet) => pallet.programId))) {
+    const [program, calls] = [(await programById(db, programId))!, await callsOf(db, programId)];
+    const job = await row<{ cycle: number }>(
+      db,
+      'SELECT cycle_milliseconds AS cycle FROM job WHERE program_id = $1 ORDER BY id DESC LIMIT 1',
+      [programId],
+    );
+    const cut = calls.reduce((sum, call) => sum + call.cutMilliseconds, 0) / program.partsPerCycle;
+    programs.push({
+      program: program.number,
+      milliseconds: job?.cycle ?? Math.max(1000, Math.round(cut * AROUND)),
+      uses: [...new Set(calls.map((call) => call.tool))]
+        .filter((tool) => tool > 0)
+        .map((tool) => ({
+          tool,
+          use: useOf(
+            calls.filter((call) => call.tool === tool),
+            program.partsPerCycle,
+          ),
+        })),
+    });
+  }
+  return {
+    pallets,
+    programs,
+    school,
+    tools: places.flatMap((place) =>
+      place.assembly && place.tool !== null
+        ? [
+            {
+              tool: place.tool,
+              flag: place.assembly.flag,
+              life:
+                place.assembly.basis === null
+                  ? null
+                  : {
+                      basis: place.assembly.basis,
+                      remaining: place.assembly.remaining!,
+                      limit: place.assembly.fullLife!,
+                    },
+            },
+          ]
+        : [],
+    ),
+    groups: groups.map(({ number, rules, inUse, members }) => ({
+      number,
+      rules,
+      inUse,
+      members: members.flatMap(({ tool, role, fresh, assembly }) =>
+        assembly ? [{ tool, role, fresh, life: assembly.life, flag: assembly.flag }] : [],
+      ),
+    })),
+  };
+}
+
+/** When the people go and when they come back: the next gap between shifts; null: there is none in a week. */
+export function awayFrom(cell: Cell, now: Date): { from: Date; to: Date } | null {
+  const shifts = shiftsBetween(now, new Date(now.getTime() + 7 * 86_400_000), cell.patterns, cell.timeZone);
+  const [first] = shifts;
+  if (!first) return null;
+  if (first.start > now) return { from: now, to: first.start };
+  for (const [i, shift] of shifts.entries()) {
+    const next = shifts[i + 1];
+    if (next && next.start > shift.end) return { from: shift.end, to: next.start };
+  }
+  return null;
+}
+
+/** Whether the queue lasts until people come back, what stops it, and what to do before leaving. */
+export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
+  const pallets = await palletsOf(db, machine.id);
+  const question = await questionOf(db, machine, pallets);
+  const order = pallets.map(({ id }) => id);
+  const play = playNight(question, order);
+  const best = bestOrder(question);
+  const waiting = await row<{ n: number }>(
+    db,
+    `SELECT count(*)::integer AS n FROM proposal p JOIN proposal_state s USING (id) JOIN register g ON g.id = p.register_id
+     WHERE g.machine_id = $1 AND s.state IN ('proposed', 'approved')`,
+    [machine.id],
+  );
+  return {
+    pallets,
+    play,
+    best,
+    shortages: shortages(question),
+    school: question.school,
+    away: awayFrom(cell, now),
+    /** Corrections that wait: what is cut meanwhile is cut with the old offset. */
+    waiting: waiting!.n,
+  };
+}
+
+const say = (db: Db, personId: number, machine: Machine, said: string, why = '') =>
+  append(db, entry.machine('pallet', { personId, machineId: machine.id, said, why }));
+
+async function held(db: Db, machine: Machine, id: number): Promise<{ pallet: PalletRow; all: PalletRow[] }> {
+  await lockMachine(db, machine.id);
+  const all = await palletsOf(db, machine.id);
+  const pallet = all.find((each) => each.id === id);
+  if (!pallet) throw new Refused('This pallet was taken off the queue meanwhile.');
+  return { pallet, all };
+}
+
+/** Puts a pallet at the end of the queue. */
+export const putPallet = (
+  asking: Asking,
+  machine: Machine,
+  given: { number: number; programId: number; parts: number },
+) =>
+  once(asking, 'putPallet', { machineId: machine.id, ...given }, async (db) => {
+    await lockMachine(db, machine.id);
+    const program = await programById(db, given.programId);
+    if (!program || program.machineId !== machine.id) throw new Refused('Choose a program of this machine.');
+    const all = await palletsOf(db, machine.id);
+    if (all.some(({ number }) => number === given.number))
+      throw new Refused(`Pallet ${given.number} stands in the queue already.`);
+    await db.query(
+      `INSERT INTO pallet (machine_id, number, program_id, parts, ord)
+       VALUES ($1, $2, $3, $4, (SELECT coalesce(max(ord), 0) + 1 FROM pallet WHERE machine_id = $1))`,
+      [machine.id, given.number, program.id, given.parts],
+    );
+    await say(
+      db,
+      asking.personId,
+      machine,
+      `Pallet ${given.number} with ${given.parts} of ${program.number} was put into the queue of ${machine.name}.`,
+    );
+  });
+
+const setOrder = async (db: Db, ids: readonly number[]) => {
+  for (const [i, id] of ids.entries())
+    await db.query('UPDATE pallet SET ord = $2 WHERE id = $1', [id, i + 1]);
+};
+
+/** Moves a pallet by a place, earlier or later. */
+export const movePallet = (asking: Asking, machine: Machine, given: { id: number; by: -1 | 1 }) =>
+  once(asking, 'movePallet', { machineId: machine.id, ...given }, async (db) => {
+    const { pallet, all } = await held(db, machine, given.id);
+    const ids = all.map(({ id }) => id);
+    const at = ids.indexOf(pallet.id);
+    const to = at + given.by;
+    if (to < 0 || to >= ids.length) throw new Refused('It stands at that end already.');
+    [ids[at], ids[to]] = [ids[to]!, ids[at]!];
+    await setOrder(db, ids);
+    await say(
+      db,
+      asking.personId,
+      machine,
+      `Pallet ${pallet.number} was moved to place ${to + 1} of the queue.`,
+    );
+  });
+
+/** Puts the whole queue into another order, such as the one that makes most. */
+export const orderPallets = (asking: Asking, machine: Machine, given: { ids: number[]; seen: number[] }) =>
+  once(asking, 'orderPallets', { machineId: machine.id, ...given }, async (db) => {
+    await lockMachine(db, machine.id);
+    const all = await palletsOf(db, machine.id);
+    if (String(all.map(({ id }) => id)) !== String(given.seen))
+      throw new Refused('The queue changed meanwhile. Look at it again.');
+    const rest = all.map(({ id }) => id).filter((id) => !given.ids.includes(id));
+    const ids = [...given.ids.filter((id) => all.some((each) => each.id === id)), ...rest];
+    await setOrder(db, ids);
+    const numbers = ids.map((id) => all.find((each) => each.id === id)!.number);
+    await say(
+      db,
+      asking.personId,
+      machine,
+      `The queue of ${machine.name} is now pallets ${numbers.join(', ')}.`,
+    );
+  });
+
+/** Sets a pallet aside with the reason, or back into the queue. */
+export const isolatePallet = (asking: Asking, machine: Machine, given: { id: number; why: string | null }) =>
+  once(asking, 'isolatePallet', { machineId: machine.id, ...given }, async (db) => {
+    const { pallet } = await held(db, machine, given.id);
+    const why = given.why?.trim() ?? null;
+    if (why === '') throw new Refused('Say why it is set aside.');
+    await db.query('UPDATE pallet SET isolated = $2 WHERE id = $1', [pallet.id, why]);
+    await say(
+      db,
+      asking.personId,
+      machine,
+      why === null
+        ? `Pallet ${pallet.number} is back in the queue.`
+        : `Pallet ${pallet.number} was set aside.`,
+      why ?? '',
+    );
+  });
+
+/** Takes a pallet off the queue: it is done, or comes off uncut. */
+export const takePallet = (asking: Asking, machine: Machine, given: { id: number }) =>
+  once(asking, 'takePallet', { machineId: machine.id, ...given }, async (db) => {
+    const { pallet } = await held(db, machine, given.id);
+    await db.query('DELETE FROM pallet WHERE id = $1', [pallet.id]);
+    await say(
+      db,
+      asking.personId,
+      machine,
+      `Pallet ${pallet.number} was taken off the queue of ${machine.name}.`,
+    );
+  });
+
+/** What the machine does where a tool cannot cut. */
+export const setNightSchool = (
+  asking: Asking,
+  machine: Machine,
+  given: { school: NightQuestion['school'] },
+) =>
+  once(asking, 'setNightSchool', { machineId: machine.id, ...given }, async (db) => {
+    await db.query('UPDATE machine SET night_school = $2 WHERE id = $1', [machine.id, given.school]);
+    await append(
+      db,
+      entry.machine('nightSchool', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said:
+          given.school === 'stop'
+            ? `${machine.name} stops where a tool cannot cut.`
+            : `${machine.name} sets a pallet aside where a tool cannot cut, and goes on with the next.`,
+      }),
+    );
+  });
