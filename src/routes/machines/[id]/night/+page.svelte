@@ -74,7 +74,9 @@
         {#each data.shortages as short (short.tool)}
           <li class="py-1.5">
             <b>T{short.tool}</b>
-            {WHY[short.why]}{#if short.lacking > 0}: {uses(short.tool, short.lacking)} are lacking for the whole
+            {short.why === 'expired' || short.why === 'out'
+              ? 'does not last'
+              : WHY[short.why]}{#if short.lacking > 0}: {uses(short.tool, short.lacking)} are lacking for the whole
               queue{/if}.
             {#if short.sisters !== null}Load {short.sisters === 1
                 ? 'one full sister'

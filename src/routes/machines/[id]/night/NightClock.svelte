@@ -24,7 +24,7 @@
     const every = [1, 2, 3, 6, 12, 24, 48].find((each) => end / (each * HOUR) <= 12) ?? 96;
     const first = Math.ceil(begins.getTime() / HOUR) * HOUR;
     const marks = [];
-    for (let at = first; at - begins.getTime() < end; at += every * HOUR) marks.push(at);
+    for (let at = first; at - begins.getTime() < end * 0.975; at += every * HOUR) marks.push(at);
     return marks;
   });
 </script>

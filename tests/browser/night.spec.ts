@@ -1,0 +1,37 @@
+import { expect, ready, test } from './cell.ts';
+
+test.use({ own: 'night' });
+
+test('the night does not last as it stands; pallets are moved, set aside and taken off by name', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines');
+  await page.getByRole('navigation', { name: 'Egret' }).getByRole('link', { name: 'Now' }).click();
+  await page.getByRole('link', { name: 'Night' }).click();
+  await ready(page);
+  const said = page.getByRole('status').filter({ hasText: /parts/ });
+  await expect(said).toContainText('on pallet 2: T5 has expired. 12 of 24 parts');
+  await expect(page.getByRole('img', { name: 'The pallets along the clock' })).toBeVisible();
+  await expect(page.getByRole('listitem').filter({ hasText: 'T6 does not last' })).toContainText(
+    'Load one full sister',
+  );
+  const row = (number: number) =>
+    page.getByRole('row').filter({ has: page.getByRole('rowheader', { name: String(number), exact: true }) });
+  await row(2).getByRole('button', { name: 'Set aside' }).click();
+  await page.getByLabel('Why pallet 2 is set aside').fill('loose clamp');
+  await page.getByRole('button', { name: 'Set it aside' }).click();
+  await expect(row(2)).toContainText('set aside: loose clamp');
+  await expect(said).toContainText('on pallet 4');
+  await row(4).getByRole('button', { name: 'Off' }).click();
+  await expect(said).toContainText('It runs through: 10 parts');
+  await row(6).getByRole('button', { name: 'Earlier' }).click();
+  await row(6).getByRole('button', { name: 'Earlier' }).click();
+  await expect(page.getByRole('row').nth(3)).toContainText('6');
+  const form = page.getByRole('form', { name: 'Put a pallet into the queue' });
+  await form.getByLabel('Pallet').fill('4');
+  await form.getByLabel('Parts').fill('20');
+  await form.getByRole('button', { name: 'Put it in' }).click();
+  await expect(row(4)).toBeVisible();
+  await expect(said).toContainText('It stops');
+});

@@ -1,0 +1,132 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import type { ShiftPattern } from '../../src/core/shift/calendar.ts';
+import { cellOf } from '../../src/server/cell.ts';
+import { closePool, pool } from '../../src/server/db.ts';
+import { machineById, type Machine } from '../../src/server/machines.ts';
+import {
+  awayFrom,
+  isolatePallet,
+  movePallet,
+  nightOf,
+  orderPallets,
+  palletsOf,
+  putPallet,
+  setNightSchool,
+  takePallet,
+} from '../../src/server/night.ts';
+import { flagAssembly } from '../../src/server/assemblies.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+let egret: Machine;
+beforeEach(async () => {
+  cell = await weirside();
+  egret = (await machineById(pool(), await cell.machine('Egret')))!;
+});
+afterAll(closePool);
+
+const night = async () => nightOf(pool(), egret, await cellOf(pool()), new Date());
+const numbers = async () => (await palletsOf(pool(), egret.id)).map(({ number }) => number);
+const byNumber = async (number: number) =>
+  (await palletsOf(pool(), egret.id)).find((pallet) => pallet.number === number)!;
+
+describe('the night of the demo', () => {
+  it('does not last: the drill for M12 ends it after twelve parts, and one sister each would see it through', async () => {
+    const { play, shortages, best } = await night();
+    // twelve holes a cycle of two parts, seventy-two left
+    expect(play).toMatchObject({ parts: 12, stop: { tool: 5, why: 'expired', at: 12 * 62 * 60_000 } });
+    expect(shortages.map(({ tool, sisters }) => [tool, sisters])).toEqual([
+      [2, 1],
+      [5, 1],
+      [6, 1],
+    ]);
+    // all pallets carry the same part: no order makes more
+    expect(best).toMatchObject({ proven: true, play: { parts: 12 } });
+  });
+  it('a broken tool stops it at once, or sets the pallets aside one by one, as the machine does', async () => {
+    done(
+      await flagAssembly(as(cell.operator), {
+        assemblyId: await cell.assembly('E-507'),
+        flag: 'broken',
+        why: 'no reamer in the hole',
+      }),
+    );
+    expect((await night()).play).toMatchObject({ parts: 0, stop: { tool: 7, why: 'broken' } });
+    done(await setNightSchool(as(cell.lead), egret, { school: 'isolate' }));
+    const { play } = await night();
+    expect(play).toMatchObject({ parts: 0, stop: null });
+    expect(play.steps.every(({ stopped }) => stopped?.why === 'broken')).toBe(true);
+  });
+  it('a pallet that is set aside is not cut, and its parts are not lacking', async () => {
+    for (const number of [2, 6, 4]) {
+      const { id } = await byNumber(number);
+      done(await isolatePallet(as(cell.setter), egret, { id, why: 'loose clamp' }));
+    }
+    const { play, shortages } = await night();
+    expect(play).toMatchObject({ parts: 8, stop: null });
+    expect(shortages).toEqual([]);
+    const { id } = await byNumber(2);
+    expect(refused(await isolatePallet(as(cell.setter), egret, { id, why: '  ' }))).toMatch(/why/);
+    done(await isolatePallet(as(cell.setter), egret, { id, why: null }));
+    expect((await night()).play.stop).not.toBeNull();
+  });
+});
+
+describe('the queue', () => {
+  it('pallets move by a place, and two who move at once both move', async () => {
+    expect(await numbers()).toEqual([3, 1, 5, 2, 6, 4]);
+    const [one, four] = [await byNumber(1), await byNumber(4)];
+    const both = await Promise.all([
+      movePallet(as(cell.setter), egret, { id: one.id, by: -1 }),
+      movePallet(as(cell.lead), egret, { id: four.id, by: -1 }),
+    ]);
+    both.forEach(done);
+    expect(await numbers()).toEqual([1, 3, 5, 2, 4, 6]);
+    expect(refused(await movePallet(as(cell.setter), egret, { id: one.id, by: -1 }))).toMatch(/end already/);
+  });
+  it('another order is taken only on the queue that was looked at', async () => {
+    const seen = (await palletsOf(pool(), egret.id)).map(({ id }) => id);
+    const ids = [...seen].reverse();
+    done(await takePallet(as(cell.setter), egret, { id: seen[0]! }));
+    expect(refused(await orderPallets(as(cell.setter), egret, { ids, seen }))).toMatch(/changed meanwhile/);
+    done(await orderPallets(as(cell.setter), egret, { ids: ids.slice(0, -1), seen: seen.slice(1) }));
+    expect(await numbers()).toEqual([4, 6, 2, 5, 1]);
+    expect(refused(await takePallet(as(cell.setter), egret, { id: seen[0]! }))).toMatch(/taken off/);
+  });
+  it('a pallet stands in it once, with a program of its machine', async () => {
+    const put = async (number: number, program: string) =>
+      putPallet(as(cell.setter), egret, { number, programId: await cell.program(program), parts: 2 });
+    const twice = await Promise.all([put(9, 'O5103'), put(9, 'O5103')]);
+    expect(twice.filter(({ ok }) => ok)).toHaveLength(1);
+    expect(twice.map(refused).join('')).toMatch(/stands in the queue already/);
+    expect(refused(await put(10, 'O1402'))).toMatch(/program of this machine/);
+  });
+});
+
+describe('when nobody is here', () => {
+  const pattern = (id: number, startMinute: number, hours: number): ShiftPattern => ({
+    id,
+    name: `shift ${id}`,
+    startMinute,
+    lengthMinutes: hours * 60,
+    days: [1, 2, 3, 4, 5],
+  });
+  const of = async (patterns: ShiftPattern[], text: string) => {
+    const away = awayFrom({ ...(await cellOf(pool())), timeZone: 'UTC', patterns }, new Date(text));
+    return away && [away.from, away.to].map((each) => each.toISOString().slice(0, 16));
+  };
+  it('from the end of the shifts to the next one; from now on where nobody is; over a weekend', async () => {
+    const two = [pattern(1, 6 * 60, 8), pattern(2, 14 * 60, 8)];
+    expect(await of(two, '2026-11-26T10:00:00Z')).toEqual(['2026-11-26T22:00', '2026-11-27T06:00']);
+    expect(await of(two, '2026-11-26T23:30:00Z')).toEqual(['2026-11-26T23:30', '2026-11-27T06:00']);
+    expect(await of(two, '2026-11-27T21:00:00Z')).toEqual(['2026-11-27T22:00', '2026-11-30T06:00']);
+  });
+  it('not where one shift follows on the other round the clock, nor where nobody ever comes', async () => {
+    const always = [0, 8, 16].map((hour, i) => ({
+      ...pattern(i + 1, hour * 60, 8),
+      days: [0, 1, 2, 3, 4, 5, 6],
+    }));
+    expect(await of(always, '2026-11-26T10:00:00Z')).toBeNull();
+    expect(await of([], '2026-11-26T10:00:00Z')).toBeNull();
+  });
+});
