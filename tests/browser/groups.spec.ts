@@ -10,7 +10,7 @@ test('a spare is keyed by its life card and read back blind; only then the group
   await page.getByRole('navigation', { name: 'Curlew' }).getByRole('link', { name: 'Numbers' }).click();
   await page.getByRole('link', { name: 'Groups' }).click();
   await ready(page);
-  const group = page.getByRole('region', { name: 'Group 52' });
+  const group = page.getByRole('region', { name: 'Group 52', exact: true });
   await expect(group.getByRole('row', { name: /Station 11/ })).toContainText('not in the machine');
   const card = group.getByRole('table').last();
   const asked = Number(
@@ -54,7 +54,7 @@ test('a group is made, changed, and taken apart; what does not go is said', asyn
   await expect(form.getByRole('alert')).toContainText('T5 is in it twice');
   await form.getByLabel('T of member 2').fill('9');
   await form.getByRole('button', { name: 'Make the group' }).click();
-  const group = page.getByRole('region', { name: 'Group 90' });
+  const group = page.getByRole('region', { name: 'Group 90', exact: true });
   await expect(group.getByRole('row', { name: /^T9/ }).first()).toBeVisible();
   await group.getByRole('button', { name: 'Change it' }).click();
   await group.getByLabel('Next it takes').selectOption({ label: 'the least used first' });
