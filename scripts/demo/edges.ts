@@ -4,7 +4,7 @@ import { assembliesByNumber } from '../../src/server/assemblies.ts';
 import { pool } from '../../src/server/db.ts';
 import { keepEdgeEnd } from '../../src/server/edge-ends.ts';
 
-/** How edges of eight tools really wear: shape, and scale over their limit; the share of ends that come without a warning. Nobody else knows. */
+/** How edges of ten tools really wear: shape, and scale over their limit; the share of ends that come without a warning. Nobody else knows. */
 const TRUTH = [
   ['A-105', 38, 3.2, 1.7, 0.3],
   ['A-106', 34, 2.1, 1.25, 0.75],
@@ -14,6 +14,8 @@ const TRUTH = [
   ['A-114', 24, 4, 1.3, 0.1],
   ['A-102', 29, 2.8, 1.05, 0.35],
   ['E-504', 40, 3, 2.4, 0.3],
+  ['E-505', 26, 2.8, 1.9, 0.5],
+  ['E-506', 22, 2.2, 1.6, 0.8],
 ] as const;
 const DAYS = 96;
 

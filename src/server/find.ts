@@ -71,6 +71,22 @@ export async function findAnything(words: string): Promise<Hit[]> {
           detail: 'registers',
           group: 'Machines',
         },
+        {
+          href: `/machines/${machine.id}/groups`,
+          title: `${machine.name}: groups of sisters`,
+          detail: 'life card',
+          group: 'Machines',
+        },
+        ...(machine.kind === 'mill'
+          ? [
+              {
+                href: `/machines/${machine.id}/night`,
+                title: `${machine.name}: will the night last`,
+                detail: 'pallets',
+                group: 'Machines',
+              },
+            ]
+          : []),
       ])
       .filter(fits),
     ...allPrograms

@@ -1,9 +1,12 @@
 import { bestOrder, playNight, shortages, type NightQuestion, type Pallet } from '../core/life/night.ts';
+import { chanceToLast } from '../core/life/chance-to-last.ts';
 import { useOf } from '../core/readiness/group.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
 import { entry } from '../core/ledger/entry.ts';
+import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { row, rows, type Db } from './db.ts';
+import { edgesOf } from './edge-ends.ts';
 import { groupsOf } from './groups.ts';
 import { append } from './ledger.ts';
 import { lockMachine, type Machine } from './machines.ts';
@@ -120,6 +123,19 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
   const order = pallets.map(({ id }) => id);
   const play = playNight(question, order);
   const best = bestOrder(question);
+  const aging = [];
+  const places = await placesOf(db, machine.id);
+  for (const { tool, basis, limit, before, after } of play.left) {
+    const standing = places.find((place) => place.tool === tool)?.assembly;
+    const assembly = standing && (await assemblyById(db, standing.id));
+    if (assembly)
+      aging.push({
+        tool,
+        usedNow: limit - before,
+        usedThen: limit - after,
+        edges: await edgesOf(db, assembly, basis, null),
+      });
+  }
   const waiting = await row<{ n: number }>(
     db,
     `SELECT count(*)::integer AS n FROM proposal p JOIN proposal_state s USING (id) JOIN register g ON g.id = p.register_id
@@ -131,6 +147,7 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     play,
     best,
     shortages: shortages(question),
+    chance: chanceToLast(aging),
     school: question.school,
     away: awayFrom(cell, now),
     /** Corrections that wait: what is cut meanwhile is cut with the old offset. */

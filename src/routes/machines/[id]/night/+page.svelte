@@ -58,6 +58,19 @@
   {#if data.away}<p class="small-words">
       Begun now. Nobody is here from {dayAndClock(data.away.from, zone)} to {dayAndClock(data.away.to, zone)}.
     </p>{/if}
+  {#if data.chance.known.length > 0}
+    <p class="mt-1">
+      By how earlier edges ended, {(100 * data.chance.chance).toFixed(data.chance.chance > 0.99 ? 1 : 0)} nights
+      in 100 like this one pass without a chipped or broken {data.chance.known
+        .map((tool) => `T${tool}`)
+        .join(', ')}{data.chance.weakest && data.chance.known.length > 1
+        ? `; it hangs on T${data.chance.weakest.tool}`
+        : ''}.
+      {#if data.chance.unknown.length > 0}<span class="small-words"
+          >Of {data.chance.unknown.map((tool) => `T${tool}`).join(', ')} too few edges have ended to say.</span
+        >{/if}
+    </p>
+  {/if}
   <NightClock
     begins={data.begins}
     steps={play.steps}
