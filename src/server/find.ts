@@ -77,16 +77,12 @@ export async function findAnything(words: string): Promise<Hit[]> {
           detail: 'life card',
           group: 'Machines',
         },
-        ...(machine.kind === 'mill'
-          ? [
-              {
-                href: `/machines/${machine.id}/night`,
-                title: `${machine.name}: will the night last`,
-                detail: 'pallets',
-                group: 'Machines',
-              },
-            ]
-          : []),
+        {
+          href: `/machines/${machine.id}/night`,
+          title: `${machine.name}: will the night last`,
+          detail: 'pallets',
+          group: 'Machines',
+        },
       ])
       .filter(fits),
     ...allPrograms

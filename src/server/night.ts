@@ -8,6 +8,7 @@ import type { Cell } from './cell.ts';
 import { row, rows, type Db } from './db.ts';
 import { edgesOf } from './edge-ends.ts';
 import { groupsOf } from './groups.ts';
+import { runningJob, type Job } from './jobs.ts';
 import { append } from './ledger.ts';
 import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -116,9 +117,26 @@ export function awayFrom(cell: Cell, now: Date): { from: Date; to: Date } | null
   return null;
 }
 
+/** What is left of a job, as if it stood on one pallet. */
+async function asPallet(db: Db, job: Job): Promise<PalletRow> {
+  const program = (await programById(db, job.programId))!;
+  return {
+    id: 0,
+    number: 0,
+    programId: program.id,
+    program: program.number,
+    title: program.title,
+    parts: Math.max(1, job.quantity - job.made),
+    isolated: false,
+    why: null,
+  };
+}
+
 /** Whether the queue lasts until people come back, what stops it, and what to do before leaving. */
 export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
-  const pallets = await palletsOf(db, machine.id);
+  const queue = await palletsOf(db, machine.id);
+  const job = queue.length === 0 ? await runningJob(db, machine.id) : null;
+  const pallets = job ? [await asPallet(db, job)] : queue;
   const question = await questionOf(db, machine, pallets);
   const order = pallets.map(({ id }) => id);
   const play = playNight(question, order);
@@ -143,6 +161,8 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     [machine.id],
   );
   return {
+    /** No pallet stands in the queue: the job that runs is played to its end. */
+    job: job?.number ?? null,
     pallets,
     play,
     best,

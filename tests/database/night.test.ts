@@ -72,6 +72,17 @@ describe('the night of the demo', () => {
   });
 });
 
+describe('a machine without pallets', () => {
+  it('is played to the end of what runs on it, lathe or mill', async () => {
+    const curlew = (await machineById(pool(), await cell.machine('Curlew')))!;
+    const { job, play, pallets } = await nightOf(pool(), curlew, await cellOf(pool()), new Date());
+    expect(job).toBe('O1402');
+    // the finisher has eight pieces left
+    expect(play.stop).toMatchObject({ tool: 2, why: 'expired', pallet: pallets[0]!.id });
+    expect(play.parts).toBe(8);
+  });
+});
+
 describe('the queue', () => {
   it('pallets move by a place, and two who move at once both move', async () => {
     expect(await numbers()).toEqual([3, 1, 5, 2, 6, 4]);

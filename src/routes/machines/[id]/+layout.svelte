@@ -13,7 +13,7 @@
         { href: `${base}/sheet`, label: 'Sheet' },
         { href: `${base}/key`, label: 'Key' },
         { href: `${base}/first-part`, label: 'First part' },
-        ...(data.machine.kind === 'mill' ? [{ href: `${base}/night`, label: 'Night' }] : []),
+        { href: `${base}/night`, label: 'Night' },
       ],
     },
     {

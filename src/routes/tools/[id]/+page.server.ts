@@ -10,6 +10,7 @@ import { may } from '$core/people/roles';
 import { roundToIncrement } from '$core/units/round-to-increment';
 import { assemblyById, flagAssembly, type Assembly } from '$server/assemblies';
 import { indexInserts, partsOf, stackOf } from '$server/builds';
+import { groupsOf } from '$server/groups';
 import { pool } from '$server/db';
 import { setLifeLimit } from '$server/lives';
 import { ledgerEntries } from '$server/ledger';
@@ -95,6 +96,11 @@ export const load: PageServerLoad = async ({ params, locals }) => {
             assembly.basis,
           )
         : null,
+    group: machine
+      ? ((await groupsOf(db, machine.id)).find(({ members }) =>
+          members.some((each) => each.tool === assembly.tool),
+        )?.number ?? null)
+      : null,
     mayLife: may(role, 'setLives'),
     mayFlag: may(role, 'flagTools'),
     mayRenew: may(role, 'renewTools'),

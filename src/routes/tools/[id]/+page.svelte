@@ -63,6 +63,11 @@
           >What its edges say of that limit</a
         >
       </p>{/if}
+    {#if data.group !== null && data.machine}<p>
+        <a class="inline-flex min-h-11 items-center underline" href="/machines/{data.machine.id}/groups"
+          >Group {data.group} of {data.machine.name}</a
+        >
+      </p>{/if}
     {#if data.keyed !== null && data.machine}<p class="small-words">
         For its full life key <b>{data.keyed}</b> on {data.machine.name}, which expires {data.machine
           .expiry === 'atZero'

@@ -40,11 +40,14 @@
 
 <h2 class="mt-4 text-2xl">Will the night last?</h2>
 {#if data.pallets.length === 0}
-  <p class="mt-1">No pallet stands in the queue of {machine.name}. Put them in as they are loaded.</p>
+  <p class="mt-1">
+    Nothing runs on {machine.name} and no pallet stands in its queue. Put them in as they are loaded.
+  </p>
 {:else}
   <p class={['mt-1 text-xl font-semibold', inTime && 'text-accent']} role="status">
     {#if play.stop}
-      It stops at {clock(at(play.stop.at), zone)} on pallet {numberOf(play.stop.pallet)}: {machine.kind ===
+      It stops at {clock(at(play.stop.at), zone)}
+      {data.job ? `in part ${play.parts + 1} of ${data.job}` : `on pallet ${numberOf(play.stop.pallet)}`}: {machine.kind ===
       'mill'
         ? 'T'
         : 'station '}{play.stop.tool}
@@ -125,108 +128,117 @@
       </ul>
     </section>
   {/if}
-  <section class="mt-4" aria-labelledby="queue">
-    <h3 id="queue" class="text-xl">The queue</h3>
-    <Scroll label="Pallets">
-      <table class="ruled mt-1">
-        <thead
-          ><tr
-            ><th scope="col">Pallet</th><th scope="col">Program</th><th scope="col" class="number">Parts</th
-            ><th scope="col">Is cut</th>{#if data.mayRun}<th scope="col"><span class="sr-only">Move</span></th
-              >{/if}</tr
-          ></thead
-        >
-        <tbody>
-          {#each data.pallets as pallet, i (pallet.id)}
-            {@const step = ofStep(pallet.id)}
-            <tr>
-              <th scope="row" class="font-display text-lg">{pallet.number}</th>
-              <td
-                ><a class="underline" href="/programs/{pallet.programId}">{pallet.program}</a>
-                {pallet.title}</td
-              >
-              <td class="number">{pallet.parts}</td>
-              <td
-                >{#if pallet.isolated}set aside: {pallet.why}{:else if !step}not any more{:else if step.stopped}<b
-                    class="text-accent">{step.made} of {pallet.parts}, then it stops</b
-                  >{:else}{clock(at(step.from), zone)} to {clock(at(step.to), zone)}{/if}</td
-              >
-              {#if data.mayRun}<td class="whitespace-nowrap">
-                  {#each [['-1', 'Earlier', i > 0], ['1', 'Later', i < data.pallets.length - 1]] as const as [by, word, can] (by)}
-                    <ActionForm
-                      action="?/move"
-                      class="inline-block"
-                      label="{word}: pallet {pallet.number}"
-                      keep
-                    >
+  {#if data.job}<p class="mt-2">
+      No pallet stands in the queue: what is left of {data.job} is played to its end.
+    </p>{:else}
+    <section class="mt-4" aria-labelledby="queue">
+      <h3 id="queue" class="text-xl">The queue</h3>
+      <Scroll label="Pallets">
+        <table class="ruled mt-1">
+          <thead
+            ><tr
+              ><th scope="col">Pallet</th><th scope="col">Program</th><th scope="col" class="number">Parts</th
+              ><th scope="col">Is cut</th>{#if data.mayRun}<th scope="col"
+                  ><span class="sr-only">Move</span></th
+                >{/if}</tr
+            ></thead
+          >
+          <tbody>
+            {#each data.pallets as pallet, i (pallet.id)}
+              {@const step = ofStep(pallet.id)}
+              <tr>
+                <th scope="row" class="font-display text-lg">{pallet.number}</th>
+                <td
+                  ><a class="underline" href="/programs/{pallet.programId}">{pallet.program}</a>
+                  {pallet.title}</td
+                >
+                <td class="number">{pallet.parts}</td>
+                <td
+                  >{#if pallet.isolated}set aside: {pallet.why}{:else if !step}not any more{:else if step.stopped}<b
+                      class="text-accent">{step.made} of {pallet.parts}, then it stops</b
+                    >{:else}{clock(at(step.from), zone)} to {clock(at(step.to), zone)}{/if}</td
+                >
+                {#if data.mayRun}<td class="whitespace-nowrap">
+                    {#each [['-1', 'Earlier', i > 0], ['1', 'Later', i < data.pallets.length - 1]] as const as [by, word, can] (by)}
+                      <ActionForm
+                        action="?/move"
+                        class="inline-block"
+                        label="{word}: pallet {pallet.number}"
+                        keep
+                      >
+                        {#snippet children({ busy })}
+                          <input type="hidden" name="pallet" value={pallet.id} />
+                          <input type="hidden" name="by" value={by} />
+                          <button class="min-h-11 px-2 underline disabled:opacity-40" disabled={busy || !can}
+                            >{word}</button
+                          >
+                        {/snippet}
+                      </ActionForm>
+                    {/each}
+                    {#if pallet.isolated}
+                      <ActionForm
+                        action="?/isolate"
+                        class="inline-block"
+                        label="Back: pallet {pallet.number}"
+                      >
+                        {#snippet children({ busy })}
+                          <input type="hidden" name="pallet" value={pallet.id} /><input
+                            type="hidden"
+                            name="aside"
+                            value="no"
+                          />
+                          <button class="min-h-11 px-2 underline" disabled={busy}>Back into the queue</button>
+                        {/snippet}
+                      </ActionForm>
+                    {:else}<button
+                        type="button"
+                        class="min-h-11 px-2 underline"
+                        aria-expanded={aside === pallet.id}
+                        onclick={() => (aside = aside === pallet.id ? null : pallet.id)}>Set aside</button
+                      >{/if}
+                    <ActionForm action="?/take" class="inline-block" label="Off: pallet {pallet.number}">
                       {#snippet children({ busy })}
                         <input type="hidden" name="pallet" value={pallet.id} />
-                        <input type="hidden" name="by" value={by} />
-                        <button class="min-h-11 px-2 underline disabled:opacity-40" disabled={busy || !can}
-                          >{word}</button
-                        >
+                        <button class="min-h-11 px-2 underline" disabled={busy}>Off</button>
                       {/snippet}
                     </ActionForm>
-                  {/each}
-                  {#if pallet.isolated}
-                    <ActionForm action="?/isolate" class="inline-block" label="Back: pallet {pallet.number}">
+                  </td>{/if}
+              </tr>
+              {#if aside === pallet.id}
+                <tr
+                  ><td colspan="5"
+                    ><ActionForm
+                      action="?/isolate"
+                      class="flex flex-wrap items-end gap-2"
+                      label="Set pallet {pallet.number} aside"
+                      onDone={() => (aside = null)}
+                    >
                       {#snippet children({ busy })}
                         <input type="hidden" name="pallet" value={pallet.id} /><input
                           type="hidden"
                           name="aside"
-                          value="no"
+                          value="yes"
                         />
-                        <button class="min-h-11 px-2 underline" disabled={busy}>Back into the queue</button>
+                        <input
+                          class="input min-w-60 flex-1"
+                          name="why"
+                          maxlength="200"
+                          aria-label="Why pallet {pallet.number} is set aside"
+                          placeholder="why"
+                          required
+                        />
+                        <button class="btn" disabled={busy}>Set it aside</button>
                       {/snippet}
-                    </ActionForm>
-                  {:else}<button
-                      type="button"
-                      class="min-h-11 px-2 underline"
-                      aria-expanded={aside === pallet.id}
-                      onclick={() => (aside = aside === pallet.id ? null : pallet.id)}>Set aside</button
-                    >{/if}
-                  <ActionForm action="?/take" class="inline-block" label="Off: pallet {pallet.number}">
-                    {#snippet children({ busy })}
-                      <input type="hidden" name="pallet" value={pallet.id} />
-                      <button class="min-h-11 px-2 underline" disabled={busy}>Off</button>
-                    {/snippet}
-                  </ActionForm>
-                </td>{/if}
-            </tr>
-            {#if aside === pallet.id}
-              <tr
-                ><td colspan="5"
-                  ><ActionForm
-                    action="?/isolate"
-                    class="flex flex-wrap items-end gap-2"
-                    label="Set pallet {pallet.number} aside"
-                    onDone={() => (aside = null)}
-                  >
-                    {#snippet children({ busy })}
-                      <input type="hidden" name="pallet" value={pallet.id} /><input
-                        type="hidden"
-                        name="aside"
-                        value="yes"
-                      />
-                      <input
-                        class="input min-w-60 flex-1"
-                        name="why"
-                        maxlength="200"
-                        aria-label="Why pallet {pallet.number} is set aside"
-                        placeholder="why"
-                        required
-                      />
-                      <button class="btn" disabled={busy}>Set it aside</button>
-                    {/snippet}
-                  </ActionForm></td
-                ></tr
-              >
-            {/if}
-          {/each}
-        </tbody>
-      </table>
-    </Scroll>
-  </section>
+                    </ActionForm></td
+                  ></tr
+                >
+              {/if}
+            {/each}
+          </tbody>
+        </table>
+      </Scroll>
+    </section>
+  {/if}
   {#if waning.length > 0}
     <section class="mt-4" aria-labelledby="waning">
       <h3 id="waning" class="text-xl">What its tools have left, now and then</h3>

@@ -58,7 +58,7 @@
         />
         {#if x(step.to) - x(step.from) > 44}
           <text x={x(step.from) + 7} y={TOP + 22} font-size="16" font-weight="700" fill="currentColor"
-            >{pallet.number}</text
+            >{pallet.number === 0 ? pallet.program : pallet.number}</text
           >
           <text x={x(step.from) + 7} y={TOP + 42} font-size="13" fill="currentColor"
             >{step.made} of {pallet.parts}</text
