@@ -30,7 +30,7 @@ beforeAll(async () => {
   port = Number(new URL(server.url).port);
   lead = new Visitor(server.url);
   await lead.signIn(...PINS.lead!);
-});
+}, 150_000);
 afterAll(async () => {
   await server.stop('SIGKILL');
   cluster.remove();
