@@ -89,7 +89,7 @@
       <ul class="ruled-list mt-1">
         {#each data.shortages as short (short.tool)}
           <li class="py-1.5">
-            <b>T{short.tool}</b>
+            <b>{machine.kind === 'mill' ? 'T' : 'Station '}{short.tool}</b>
             {short.why === 'expired' || short.why === 'out'
               ? 'does not last'
               : WHY[short.why]}{#if short.lacking > 0}: {uses(short.tool, short.lacking)} are lacking for the whole
