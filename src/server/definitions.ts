@@ -13,6 +13,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { groupsOf, meantBy } from './groups.ts';
 import { callsOf, programById, programs, type Program } from './programs.ts';
 
 export interface AskedTool {
@@ -83,10 +84,15 @@ export async function misfitsOf(
 ): Promise<ReadonlyMap<number, string[]>> {
   const asked = await definitionsOf(db, program, machine);
   const standing = await candidatesOf(db, 's.machine_id = $1', machine.id);
+  const groups = await groupsOf(db, machine.id);
   const show = (value: Length) => formatWithUnit(value, machine.unit);
+  // each sister is to be what her group is called for
+  const each = asked.flatMap(({ tool, definition }) =>
+    meantBy(groups, tool).map((own) => ({ tool: own, definition })),
+  );
   return new Map(
-    asked.flatMap(({ tool, definition }): [number, string[]][] => {
-      const there = standing.find((each) => each.tool === tool);
+    each.flatMap(({ tool, definition }): [number, string[]][] => {
+      const there = standing.find((candidate) => candidate.tool === tool);
       if (!definition || !there) return [];
       if (there.kind !== definition.kind)
         return [

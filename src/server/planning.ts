@@ -18,6 +18,7 @@ import { jobsOf } from './jobs.ts';
 import { isHeavy, roomState, timesOf } from './magazines.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { placesOf } from './places.ts';
+import { groupsOf, meantBy } from './groups.ts';
 import { callsOf, programById, type Program } from './programs.ts';
 
 interface Called {
@@ -178,10 +179,16 @@ function homeOf(place: PlaceRow, homes: ReadonlyMap<number, number>, spindleHome
 
 async function runOf(db: Db, program: Program, left: number): Promise<PlanRun> {
   const calls = (await callsOf(db, program.id)).filter((call) => call.tool > 0);
+  const groups = await groupsOf(db, program.machineId);
+  // of a group the one that cuts next is called: its sisters wait in their pockets
+  const called = (tool: number) => {
+    const inUse = groups.find(({ number }) => number === tool)?.inUse;
+    return inUse ?? meantBy(groups, tool)[0] ?? tool;
+  };
   return {
     name: program.number,
     cycles: Math.max(1, Math.ceil(left / program.partsPerCycle)),
-    calls: calls.map((call) => ({ tool: call.tool, cutting: call.cutMilliseconds / 1000 })),
+    calls: calls.map((call) => ({ tool: called(call.tool), cutting: call.cutMilliseconds / 1000 })),
   };
 }
 
@@ -192,8 +199,11 @@ async function addCalled(
   remarks: string[],
   show: (value: Length) => string,
 ): Promise<void> {
-  for (const asked of await askedTools(db, program)) {
-    if (asked.tool <= 0) continue;
+  const groups = await groupsOf(db, program.machineId);
+  const asking = (await askedTools(db, program))
+    .filter(({ tool }) => tool > 0)
+    .flatMap((asked) => meantBy(groups, asked.tool).map((tool) => ({ ...asked, tool })));
+  for (const asked of asking) {
     const before = called.get(asked.tool);
     const words = (definition: Definition | null) => (definition ? definitionWords(definition, show) : '');
     if (before && words(before.definition) && words(asked.definition) !== words(before.definition))
@@ -250,6 +260,9 @@ export async function stagedTools(db: Db, machine: Machine): Promise<number[]> {
   const jobs = await jobsOf(db, machine.id);
   const job = jobs.find((each) => each.state === 'running') ?? jobs[0];
   if (!job) return [];
-  const called = (await callsOf(db, job.programId)).map((call) => call.tool).filter((tool) => tool > 0);
+  const groups = await groupsOf(db, machine.id);
+  const called = (await callsOf(db, job.programId))
+    .filter(({ tool }) => tool > 0)
+    .flatMap(({ tool }) => meantBy(groups, tool));
   return [...new Set(called)].slice(0, machine.loadingPlaces);
 }

@@ -19,6 +19,7 @@ import { shapeOf, type Machine } from './machines.ts';
 import { jobsOf } from './jobs.ts';
 import { layoutTask } from './planning.ts';
 import { placesOf } from './places.ts';
+import { groupsOf, meantBy } from './groups.ts';
 import { callsOf, programById } from './programs.ts';
 
 interface ProgramTools {
@@ -66,12 +67,15 @@ export async function switchingFor(
   const kept = usable.filter((place) => place.reserved).flatMap((place) => place.tool ?? []);
   const free = usable.filter((place) => !place.reserved).length + kept.length;
   const count = Math.min(most ?? free, free);
+  const groups = await groupsOf(db, machine.id);
   const jobs: SwitchJob[] = [];
   for (const program of programs)
     if (chosen.includes(program.id) && program.tools !== null)
       jobs.push({
         name: program.number,
-        tools: sisters ? await lastingTools(db, machine, program.id, places) : program.tools,
+        tools: (sisters ? await lastingTools(db, machine, program.id, places) : program.tools).flatMap(
+          (tool) => meantBy(groups, tool),
+        ),
       });
   const standing = places.flatMap((place) => place.tool ?? []);
   const called = new Set(jobs.flatMap((job) => job.tools));

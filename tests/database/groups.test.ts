@@ -12,6 +12,8 @@ import {
   type Group,
 } from '../../src/server/groups.ts';
 import { runningJob } from '../../src/server/jobs.ts';
+import { layoutTask } from '../../src/server/planning.ts';
+import { switchingFor } from '../../src/server/switching.ts';
 import { forecast } from '../../src/server/leaf.ts';
 import { cellOf } from '../../src/server/cell.ts';
 import { disagreements } from '../../src/server/ledger.ts';
@@ -231,5 +233,20 @@ describe('writing groups down', () => {
     const said = refused(await change({ members: [...members(4, 999), ...members(4)] }))!;
     expect(said).toMatch(/T1 to T400/);
     expect(said).toMatch(/in it twice/);
+  });
+});
+
+describe('what else asks which tools a program calls', () => {
+  it('a sister is called as its group is: it is not taken out as if nobody needed it', async () => {
+    const program = await cell.program('O5103');
+    const { question } = await layoutTask(pool(), egret, [program], []);
+    expect(
+      question.tools.filter(({ tool }) => [4, 24].includes(tool)).map(({ tool, called }) => [tool, called]),
+    ).toEqual([
+      [4, true],
+      [24, true],
+    ]);
+    const { jobs } = await switchingFor(pool(), egret, [program], null);
+    expect(jobs.flatMap(({ tools }) => tools)).toEqual(expect.arrayContaining([4, 24]));
   });
 });
