@@ -20,7 +20,9 @@
         (answer) => answer.ok,
         () => false,
       );
-      if (ready) void invalidateAll();
+      // one may have begun meanwhile
+      if (navigating.to) timer = setTimeout(() => void load(), 120);
+      else if (ready) void invalidateAll();
       else timer = setTimeout(() => void load(), AGAIN);
     };
     const refresh = () => {
