@@ -46,6 +46,7 @@ export async function keepEdgeEnd(db: Db, personId: number, assembly: Assembly, 
 }
 
 export interface EdgeEndRow extends EdgeLife {
+  id: number;
   at: Date;
   person: string;
   sign: WearSign | null;
@@ -54,6 +55,9 @@ export interface EdgeEndRow extends EdgeLife {
   limit: number;
 }
 
+/** Edges that are looked at, the newest: how they wore years ago says little of now. */
+export const MOST_EDGES = 500;
+
 /**
  * Edges of an assembly and of its sisters, those of the same kind and size, counted the same way; the newest last. Of one program
  * where it is named: another part is another material and another cut.
@@ -61,11 +65,11 @@ export interface EdgeEndRow extends EdgeLife {
 export const edgesOf = (db: Db, assembly: Assembly, basis: LifeBasis, program: string | null) =>
   rows<EdgeEndRow>(
     db,
-    `SELECT e.used AS life, e.ended AS end, e.sign, e.at, p.name AS person, e.program_number AS program, a.number AS assembly,
+    `SELECT * FROM (SELECT e.id, e.used AS life, e.ended AS end, e.sign, e.at, p.name AS person, e.program_number AS program, a.number AS assembly,
             e.life_limit AS limit
      FROM edge_end e JOIN assembly a ON a.id = e.assembly_id JOIN person p ON p.id = e.person_id
      WHERE a.kind = $1 AND a.diameter = $2 AND a.corner_radius = $3 AND e.basis = $4 AND ($5::text IS NULL OR e.program_number = $5)
-     ORDER BY e.id`,
+     ORDER BY e.id DESC LIMIT ${MOST_EDGES}) newest ORDER BY id`,
     [assembly.kind, assembly.diameter, assembly.cornerRadius, basis, program],
   );
 
@@ -75,7 +79,7 @@ export async function similarEdges(db: Db, assembly: Assembly, basis: LifeBasis)
     db,
     `SELECT e.used AS life, e.ended AS end, a.diameter || ' ' || a.corner_radius || ' ' || coalesce(e.program_number, '') AS size
      FROM edge_end e JOIN assembly a ON a.id = e.assembly_id
-     WHERE a.kind = $1 AND (a.diameter <> $2 OR a.corner_radius <> $3) AND e.basis = $4 ORDER BY e.id`,
+     WHERE a.kind = $1 AND (a.diameter <> $2 OR a.corner_radius <> $3) AND e.basis = $4 ORDER BY e.id DESC LIMIT ${2 * MOST_EDGES}`,
     [assembly.kind, assembly.diameter, assembly.cornerRadius, basis],
   );
   const bySize = new Map<string, EdgeLife[]>();

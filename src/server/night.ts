@@ -1,4 +1,4 @@
-import { bestOrder, playNight, shortages, type NightQuestion, type Pallet } from '../core/life/night.ts';
+import type { NightQuestion, Pallet } from '../core/life/night.ts';
 import { chanceToLast } from '../core/life/chance-to-last.ts';
 import { useOf } from '../core/readiness/group.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
@@ -14,7 +14,9 @@ import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { placesOf } from './places.ts';
+import type { PlaceRow } from '../core/changer/place.ts';
 import { callsOf, programById } from './programs.ts';
+import { work } from './worker.ts';
 
 export interface PalletRow extends Pallet {
   programId: number;
@@ -42,12 +44,13 @@ export const nightSchool = async (db: Db, machineId: number) =>
 const AROUND = 1.1;
 
 /** What the machine would have to work with, were nobody to come. */
-async function questionOf(db: Db, machine: Machine, pallets: readonly PalletRow[]): Promise<NightQuestion> {
-  const [places, groups, school] = [
-    await placesOf(db, machine.id),
-    await groupsOf(db, machine.id),
-    await nightSchool(db, machine.id),
-  ];
+async function questionOf(
+  db: Db,
+  machine: Machine,
+  pallets: readonly PalletRow[],
+  places: readonly PlaceRow[],
+): Promise<NightQuestion> {
+  const [groups, school] = [await groupsOf(db, machine.id), await nightSchool(db, machine.id)];
   const programs = [];
   for (const programId of new Set(pallets.map((pallet) => pallet.programId))) {
     const [program, calls] = [(await programById(db, programId))!, await callsOf(db, programId)];
@@ -137,12 +140,11 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
   const queue = await palletsOf(db, machine.id);
   const job = queue.length === 0 ? await runningJob(db, machine.id) : null;
   const pallets = job ? [await asPallet(db, job)] : queue;
-  const question = await questionOf(db, machine, pallets);
-  const order = pallets.map(({ id }) => id);
-  const play = playNight(question, order);
-  const best = bestOrder(question);
-  const aging = [];
   const places = await placesOf(db, machine.id);
+  const question = await questionOf(db, machine, pallets, places);
+  // long queues take a while, and nobody else waits for it
+  const { play, best, shortages } = await work('answerNight', [question]);
+  const aging = [];
   for (const { tool, basis, limit, before, after } of play.left) {
     const standing = places.find((place) => place.tool === tool)?.assembly;
     const assembly = standing && (await assemblyById(db, standing.id));
@@ -166,7 +168,7 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     pallets,
     play,
     best,
-    shortages: shortages(question),
+    shortages,
     chance: chanceToLast(aging),
     school: question.school,
     away: awayFrom(cell, now),

@@ -184,7 +184,7 @@ export interface Tried {
 
 export interface LabAnswer {
   tried: Tried[];
-  /** The one with the least spread; and whether that is more than chance and more than hair-splitting against the one in use. */
+  /** The one with the least spread; and whether that is real, and more than hair-splitting, against the one in use. */
   best: Policy;
   real: boolean;
 }

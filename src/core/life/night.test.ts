@@ -239,6 +239,29 @@ describe('a night without people, held against one that is played apart from the
   });
 });
 
+it('twelve pallets that all differ are not searched to the end, and are not called the best there is', () => {
+  const asked: NightQuestion = {
+    pallets: Array.from({ length: 12 }, (_, i) => ({
+      id: i,
+      number: i,
+      program: 'A',
+      parts: 200 + i,
+      isolated: false,
+    })),
+    programs: [
+      {
+        program: 'A',
+        milliseconds: 1000,
+        uses: [{ tool: 1, use: { holes: 1, cutMilliseconds: 9, parts: 1 } }],
+      },
+    ],
+    tools: [{ tool: 1, flag: null, life: { basis: 'holes', remaining: 1500, limit: 4000 } }],
+    groups: [],
+    school: 'stop',
+  };
+  expect(bestOrder(asked)).toMatchObject({ proven: false, play: { parts: 1500 } });
+});
+
 describe('what is told of a night', () => {
   const night = (over: Partial<NightQuestion> = {}): NightQuestion => ({
     pallets: [1, 2, 3].map((number) => ({ id: number, number, program: 'A', parts: 4, isolated: false })),

@@ -3,10 +3,12 @@ import { loadPlan } from '../../core/changer/load-plan.ts';
 import { makeRoom } from '../../core/changer/make-room.ts';
 import { replay, tryPolicies, walk } from '../../core/correction/lab.ts';
 import { askAgain, readToolFile } from '../../core/formats/tool-file.ts';
+import { answerNight } from '../../core/life/night.ts';
 import { readProgram } from '../../core/program/read-program.ts';
 
 /** What is worked out beside the request's thread: data in, data out. */
 export const TASKS = {
+  answerNight,
   carry,
   loadPlan,
   makeRoom,

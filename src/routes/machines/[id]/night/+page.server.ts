@@ -43,7 +43,7 @@ export const actions: Actions = {
       z.object({
         number: whole('The number of the pallet', 1, 999),
         program: id,
-        parts: whole('The number of parts', 1, 10_000),
+        parts: whole('The number of parts', 1, 1000),
       }),
     ({ input, asking, on }) =>
       putPallet(asking, on, { number: input.number, programId: input.program, parts: input.parts }),

@@ -9,7 +9,7 @@ import { may } from '$core/people/roles';
 import { assemblyById } from '$server/assemblies';
 import { partsOf } from '$server/builds';
 import { pool } from '$server/db';
-import { edgesOf, similarEdges } from '$server/edge-ends';
+import { edgesOf, MOST_EDGES, similarEdges } from '$server/edge-ends';
 import { setLifeLimit } from '$server/lives';
 import { actOn, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -75,6 +75,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     program: of,
     learnt: {
       ...learnt,
+      most: MOST_EDGES,
       longest,
       edgesSeen: edges,
       /** Uses a month, from the first edge on record. */

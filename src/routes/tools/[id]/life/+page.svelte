@@ -148,6 +148,9 @@
       </form>
     </div>
   </div>
+  {#if data.learnt.edges >= data.learnt.most}<p class="small-words mt-2">
+      The newest {data.learnt.most} edges are looked at; older ones are left out.
+    </p>{/if}
   <details class="mt-5">
     <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
       >The edges</summary
