@@ -69,8 +69,8 @@ export const edgesOf = (db: Db, assembly: Assembly, basis: LifeBasis, program: s
             e.life_limit AS limit
      FROM edge_end e JOIN assembly a ON a.id = e.assembly_id JOIN person p ON p.id = e.person_id
      WHERE a.kind = $1 AND a.diameter = $2 AND a.corner_radius = $3 AND e.basis = $4 AND ($5::text IS NULL OR e.program_number = $5)
-     ORDER BY e.id DESC LIMIT ${MOST_EDGES}) newest ORDER BY id`,
-    [assembly.kind, assembly.diameter, assembly.cornerRadius, basis, program],
+     ORDER BY e.id DESC LIMIT $6) newest ORDER BY id`,
+    [assembly.kind, assembly.diameter, assembly.cornerRadius, basis, program, MOST_EDGES],
   );
 
 /** Edges of other tools of the kind, each size by itself: their shapes say about how such tools wear. */
@@ -79,8 +79,8 @@ export async function similarEdges(db: Db, assembly: Assembly, basis: LifeBasis)
     db,
     `SELECT e.used AS life, e.ended AS end, a.diameter || ' ' || a.corner_radius || ' ' || coalesce(e.program_number, '') AS size
      FROM edge_end e JOIN assembly a ON a.id = e.assembly_id
-     WHERE a.kind = $1 AND (a.diameter <> $2 OR a.corner_radius <> $3) AND e.basis = $4 ORDER BY e.id DESC LIMIT ${2 * MOST_EDGES}`,
-    [assembly.kind, assembly.diameter, assembly.cornerRadius, basis],
+     WHERE a.kind = $1 AND (a.diameter <> $2 OR a.corner_radius <> $3) AND e.basis = $4 ORDER BY e.id DESC LIMIT $5`,
+    [assembly.kind, assembly.diameter, assembly.cornerRadius, basis, 2 * MOST_EDGES],
   );
   const bySize = new Map<string, EdgeLife[]>();
   for (const { size, life, end } of all) bySize.set(size, [...(bySize.get(size) ?? []), { life, end }]);
