@@ -1,4 +1,4 @@
-import { stackFacts, type Stack, type StackFacts } from '../core/assembly/stack.ts';
+import { costPerEdge, stackFacts, type Stack, type StackFacts } from '../core/assembly/stack.ts';
 import { PART_ROLES, type PartRole } from '../core/assembly/part-roles.ts';
 import type { AssemblyKind } from '../core/assembly/silhouette.ts';
 import { kindFacts } from '../core/component/kinds.ts';
@@ -40,6 +40,20 @@ export const partsOf = (db: Db, assemblyId: number) =>
      ORDER BY array_position($2::text[], p.role)`,
     [assemblyId, PART_ROLES],
   );
+
+/** What one edge of an assembly costs, in cents, by its pieces; null: they say nothing of it. */
+export function edgeCostOf(parts: readonly Part[]): number | null {
+  const [cutter, insert] = (['cutter', 'insert'] as const).map((role) =>
+    parts.find((part) => part.role === role),
+  );
+  if (!cutter) return null;
+  return costPerEdge(
+    { cost: cutter.costCents, regrinds: cutter.regrinds },
+    insert
+      ? { cost: insert.costCents === null ? null : insert.costCents * insert.count, edges: insert.edges ?? 1 }
+      : null,
+  );
+}
 
 /** The stack behind an assembly; null when its pieces are not recorded. */
 export function stackOf(parts: readonly Part[], stickOut: Length): Stack | null {

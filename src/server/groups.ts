@@ -1,6 +1,12 @@
 import type { Flag } from '../core/life/flag.ts';
 import type { LifeBasis } from '../core/life/count.ts';
-import { playGroup, type GroupMember, type GroupRules, type MemberRole } from '../core/life/group.ts';
+import {
+  playGroup,
+  type GroupMember,
+  type GroupRules,
+  type MemberRole,
+  type StandingGroup,
+} from '../core/life/group.ts';
 import { groupFaults, type WrittenGroup } from '../core/life/group-check.ts';
 import { explainLife, type LifeKeyed } from '../core/life/life-card.ts';
 import type { AskedGroup } from '../core/readiness/question.ts';
@@ -11,34 +17,7 @@ import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
-/** A member, and what stands under its T. */
-export interface Member {
-  tool: number;
-  role: MemberRole;
-  lengthRows: number[];
-  radiusRows: number[];
-  /** Its data is new, and was not keyed and read back yet. */
-  unkeyed: boolean;
-  /** The same where the control passes over what was not initialised. */
-  fresh: boolean;
-  assembly: {
-    id: number;
-    number: string;
-    name: string;
-    flag: Flag | null;
-    life: { counterId: number; basis: LifeBasis; remaining: number; limit: number } | null;
-  } | null;
-}
-
-export interface Group {
-  id: number;
-  number: number;
-  purpose: string;
-  rules: GroupRules;
-  initialise: boolean;
-  inUse: number | null;
-  members: Member[];
-}
+export type Group = StandingGroup;
 
 /** The groups of a machine, members in their order. */
 export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
@@ -59,14 +38,13 @@ export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
     number: string;
     name: string;
     flag: Flag | null;
-    counterId: number | null;
-    basis: LifeBasis;
+    basis: LifeBasis | null;
     remaining: number;
     limit: number;
   }>(
     db,
     `SELECT g.group_id AS "groupId", g.tool, g.role, g.length_rows AS "lengthRows", g.radius_rows AS "radiusRows", g.fresh,
-            a.id, a.number, a.name, a.flag, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS limit
+            a.id, a.number, a.name, a.flag, c.basis, c.value AS remaining, c.full_life AS limit
      FROM group_member g LEFT JOIN placement s ON s.machine_id = g.machine_id AND s.tool = g.tool LEFT JOIN assembly a ON a.id = s.assembly_id
        LEFT JOIN life_counter c ON c.assembly_id = a.id
      WHERE g.machine_id = $1 ORDER BY g.ord`,
@@ -77,18 +55,20 @@ export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
     rules: { next, renewed, spares },
     members: members
       .filter(({ groupId }) => groupId === group.id)
-      .map(({ tool, role, lengthRows, radiusRows, fresh, id, number, name, flag, counterId, ...life }) => ({
-        tool,
-        role,
-        lengthRows,
-        radiusRows,
-        unkeyed: fresh,
-        fresh: fresh && group.initialise,
-        assembly:
-          id === null
-            ? null
-            : { id, number, name, flag, life: counterId === null ? null : { counterId, ...life } },
-      })),
+      .map(
+        ({ tool, role, lengthRows, radiusRows, fresh, id, number, name, flag, basis, remaining, limit }) => ({
+          tool,
+          role,
+          lengthRows,
+          radiusRows,
+          unkeyed: fresh,
+          fresh: fresh && group.initialise,
+          assembly:
+            id === null
+              ? null
+              : { id, number, name, flag, life: basis === null ? null : { basis, remaining, limit } },
+        }),
+      ),
   }));
 }
 

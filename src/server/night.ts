@@ -13,7 +13,7 @@ import { append } from './ledger.ts';
 import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { placesOf } from './places.ts';
+import { lifeOf, placesOf } from './places.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { callsOf, programById } from './programs.ts';
 import { work } from './worker.ts';
@@ -84,14 +84,7 @@ async function questionOf(
             {
               tool: place.tool,
               flag: place.assembly.flag,
-              life:
-                place.assembly.basis === null
-                  ? null
-                  : {
-                      basis: place.assembly.basis,
-                      remaining: place.assembly.remaining!,
-                      limit: place.assembly.fullLife!,
-                    },
+              life: lifeOf(place.assembly),
             },
           ]
         : [],

@@ -70,6 +70,12 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
   );
 }
 
+/** The counted life of what stands in a place; null: it is not counted. */
+export const lifeOf = (assembly: NonNullable<PlaceRow['assembly']>) =>
+  assembly.basis === null
+    ? null
+    : { basis: assembly.basis, remaining: assembly.remaining!, limit: assembly.fullLife! };
+
 export const placeName = (place: { kind: 'pocket' | 'spindle'; number: number }, changerKind: ChangerKind) =>
   place.kind === 'spindle' ? 'the spindle' : `${traitsOf({ kind: changerKind }).place} ${place.number}`;
 

@@ -5,7 +5,7 @@ import { rows, type Db } from './db.ts';
 import { misfitsOf } from './definitions.ts';
 import { askedGroup, groupsOf } from './groups.ts';
 import { geometryKinds, machineById } from './machines.ts';
-import { placeName, placesOf } from './places.ts';
+import { lifeOf, placeName, placesOf } from './places.ts';
 import { callsOf, type Program } from './programs.ts';
 
 /** How the length of each tool's own row came to be, by its last entry that says so. */
@@ -63,14 +63,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
               speedLimit: place.assembly.speedLimit,
               method: methods.get(place.tool) ?? null,
               misses: misfits.get(place.tool) ?? [],
-              life:
-                place.assembly.basis === null
-                  ? null
-                  : {
-                      basis: place.assembly.basis,
-                      remaining: place.assembly.remaining!,
-                      limit: place.assembly.fullLife!,
-                    },
+              life: lifeOf(place.assembly),
             },
           ]
         : [],

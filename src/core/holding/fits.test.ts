@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { kindFacts, type Component, type ComponentKind, type Dimensions } from '../component/kinds.ts';
+import { piece } from '../../../tests/support/pieces.ts';
+import type { Component, ComponentKind, Dimensions } from '../component/kinds.ts';
 import { lengthOf } from '../units/length.ts';
 import {
   adapterRefusal,
@@ -12,24 +13,6 @@ import {
 } from './fits.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
-const piece = (
-  kind: ComponentKind,
-  dimensions: Dimensions = {},
-  over: Partial<Component> = {},
-): Component => ({
-  id: 1,
-  number: kind,
-  name: kindFacts(kind).words,
-  kind,
-  dimensions: Object.fromEntries(Object.entries(dimensions).map(([name, value]) => [name, mm(value)])),
-  interface: '',
-  series: '',
-  flat: false,
-  coolant: false,
-  material: 'carbide',
-  torque: null,
-  ...over,
-});
 const mill = (shank: number) => piece('endMillSharp', { DCONMS: shank });
 
 describe('how near a shank must be to a bore', () => {

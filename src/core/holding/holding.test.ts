@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Component, ComponentKind, Dimensions } from '../component/kinds.ts';
+import { piece } from '../../../tests/support/pieces.ts';
+import type { Component } from '../component/kinds.ts';
 import { COMPONENT_KIND_NAMES, kindFacts } from '../component/kinds.ts';
 import { figures } from '../assembly/silhouette.ts';
 import { turningFiguresStanding } from '../assembly/turning-figure.ts';
@@ -20,31 +21,6 @@ import {
 } from './fits.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
-const inMm = (dimensions: Dimensions): Dimensions =>
-  Object.fromEntries(
-    Object.entries(dimensions).map(([name, value]) => [
-      name,
-      ['ZEFP', 'SIG', 'RPMX', 'WT', 'CEDC'].includes(name) ? value : mm(value),
-    ]),
-  );
-const piece = (
-  kind: ComponentKind,
-  dimensions: Dimensions = {},
-  over: Partial<Component> = {},
-): Component => ({
-  id: 1,
-  number: kind,
-  name: kindFacts(kind).words,
-  kind,
-  dimensions: inMm(dimensions),
-  interface: '',
-  series: '',
-  flat: false,
-  coolant: false,
-  material: 'carbide',
-  torque: null,
-  ...over,
-});
 const endMill = (over: Partial<Component> = {}) =>
   piece('endMillSharp', { DC: 10, DCONMS: 10, OAL: 72, LCF: 22, ZEFP: 4 }, over);
 const drill = piece('drillJobber', { DC: 8.5, DCONMS: 8.5, OAL: 117, LCF: 75, SIG: 118 });

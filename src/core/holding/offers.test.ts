@@ -1,34 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import {
-  COMPONENT_KIND_NAMES,
-  kindFacts,
-  type Component,
-  type ComponentKind,
-  type Dimensions,
-} from '../component/kinds.ts';
+import { piece } from '../../../tests/support/pieces.ts';
+import { COMPONENT_KIND_NAMES, type Component } from '../component/kinds.ts';
 import { lengthOf } from '../units/length.ts';
 import { adapterKindsOf, offersFor, takesTwo, usualStickOut, type Shelf } from './offers.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
-let count = 0;
-const piece = (
-  kind: ComponentKind,
-  dimensions: Dimensions = {},
-  over: Partial<Component> = {},
-): Component => ({
-  id: (count += 1),
-  number: `${kind} ${count}`,
-  name: kindFacts(kind).words,
-  kind,
-  dimensions: Object.fromEntries(Object.entries(dimensions).map(([name, value]) => [name, mm(value)])),
-  interface: '',
-  series: '',
-  flat: false,
-  coolant: false,
-  material: 'carbide',
-  torque: null,
-  ...over,
-});
 const bare: Shelf<Component> = {
   holders: [],
   adapters: [],

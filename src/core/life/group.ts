@@ -32,6 +32,37 @@ export interface GroupMember {
   use: CycleUse;
 }
 
+/** A member as it stands on a machine: its rows, what the control knows of it, and the assembly under its T; null: none is there. */
+export interface StandingMember {
+  tool: number;
+  role: MemberRole;
+  lengthRows: number[];
+  radiusRows: number[];
+  /** Its data is new, and was not keyed and read back yet. */
+  unkeyed: boolean;
+  /** The same where the control passes over what was not initialised. */
+  fresh: boolean;
+  assembly: {
+    id: number;
+    number: string;
+    name: string;
+    flag: Flag | null;
+    life: GroupMember['life'];
+  } | null;
+}
+
+/** A group as it stands on a machine. */
+export interface StandingGroup {
+  id: number;
+  number: number;
+  purpose: string;
+  rules: GroupRules;
+  initialise: boolean;
+  /** T that cut the last part. */
+  inUse: number | null;
+  members: StandingMember[];
+}
+
 /** Parts made one after the other with one member, counted from the next part on: `from` 1 is the next. */
 export interface GroupRun {
   tool: number;

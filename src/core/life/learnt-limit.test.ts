@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
 import { bestLimit, costRate } from './age-replacement.ts';
 import type { EdgeLife } from './edge-lives.ts';
-import { changeCosts, learnLimit, type EdgeCosts } from './learnt-limit.ts';
+import { changeCosts, learnLimit, usesAMonth, type EdgeCosts } from './learnt-limit.ts';
 import type { Weibull } from './weibull.ts';
 
 const COSTS: EdgeCosts = { edge: 800, changeMinutes: 6, perMinute: 100, failure: 9000 };
@@ -80,5 +80,28 @@ describe('what a change costs', () => {
     expect(of('worn', 'worn', 'good')).toEqual({ planned: 1400, failure: 5900 });
     expect(of('worn', 'broken')).toEqual({ planned: 1400, failure: 8150 });
     expect(of('good')).toEqual({ planned: 1400, failure: 10_400 });
+  });
+});
+
+describe('what is shown of it', () => {
+  const day = (n: number) => new Date(Date.UTC(2026, 0, 1) + n * 86_400_000);
+  it('uses a month: over the time since the first edge, a month at least', () => {
+    const edges = [0, 30, 60].map((n) => ({ life: 100, end: 'good' as const, at: day(n) }));
+    expect(usesAMonth(edges, day(90))).toBe(100);
+    expect(usesAMonth(edges.slice(0, 1), day(3))).toBe(100);
+    expect(usesAMonth([], day(3))).toBe(0);
+  });
+  it('the curve goes a little beyond limit and longest edge, and falls as edges end', () => {
+    const edges = [50, 70, 90, 120].map((life) => ({ life, end: 'chipped' as const }));
+    const { curve, longest, before, suddenBefore } = learnLimit(
+      [...edges, { life: 60, end: 'worn' }],
+      [],
+      COSTS,
+      100,
+    );
+    expect([longest, before, suddenBefore]).toEqual([expect.closeTo(132), 4, 3]);
+    expect(curve.at(-1)!.at).toBeCloseTo(132);
+    curve.slice(1).forEach(({ lasts }, i) => expect(lasts).toBeLessThan(curve[i]!.lasts));
+    expect(learnLimit(edges.slice(0, 2), [], COSTS, 100).curve).toEqual([]);
   });
 });

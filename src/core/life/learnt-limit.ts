@@ -34,8 +34,13 @@ export const changeCosts = (costs: EdgeCosts, edges: readonly EdgeLife[]): Chang
 export interface LearntLimit {
   edges: number;
   ends: number;
-  /** Ends before the present limit. */
+  /** Ends before the present limit, and how many of them came without a warning. */
   before: number;
+  suddenBefore: number;
+  /** What is drawn: up to a little beyond the longest edge, and beyond the limit. */
+  longest: number;
+  /** The share that lasts and the cost of a use by the limit; empty: too few ends. */
+  curve: { at: number; lasts: number; cost: number }[];
   survival: SurvivalStep[];
   /** Null: too few came to their end to say anything of when they do. */
   learnt: {
@@ -57,6 +62,18 @@ export interface LearntLimit {
   } | null;
 }
 
+/** How far beyond the last edge is drawn, and in how many points. */
+const [BEYOND, POINTS] = [1.1, 80];
+const MONTH = 30 * 86_400_000;
+
+/** Uses a month, from the first edge on record to now; a month at least, so that one edge is not taken for many. */
+export function usesAMonth(edges: readonly (EdgeLife & { at: Date })[], now: Date): number {
+  const first = edges[0]?.at;
+  if (!first) return 0;
+  const months = Math.max(1, (now.getTime() - first.getTime()) / MONTH);
+  return edges.reduce((sum, { life }) => sum + life, 0) / months;
+}
+
 /** With fewer own ends than this the limits are as wide as to say nothing. */
 const FEWEST_ENDS = 3;
 /** A saving of less than this share of the present cost is a hair. */
@@ -73,10 +90,15 @@ export function learnLimit(
   limit: number,
 ): LearntLimit {
   const ends = edges.filter(failed);
+  const early = ends.filter(({ life }) => life < limit);
+  const longest = Math.max(limit, ...edges.map((edge) => edge.life));
   const seen: Omit<LearntLimit, 'learnt'> = {
     edges: edges.length,
     ends: ends.length,
-    before: ends.filter(({ life }) => life < limit).length,
+    before: early.length,
+    suddenBefore: early.filter(sudden).length,
+    longest: BEYOND * longest,
+    curve: [],
     survival: kaplanMeier(edges),
   };
   const prior = shapeOfSimilar(similar);
@@ -85,10 +107,10 @@ export function learnLimit(
   const change = changeCosts(costs, edges);
   const rim = supposable(edges, life, prior);
   const free = bestLimit(life, change);
-  const longest = Math.max(...edges.map((edge) => edge.life));
+  const furthest = Math.max(...edges.map((edge) => edge.life));
   const best: BestLimit =
-    free.limit !== null && free.limit > longest
-      ? { ...free, limit: longest, cost: costRate(life, change, longest) }
+    free.limit !== null && free.limit > furthest
+      ? { ...free, limit: furthest, cost: costRate(life, change, furthest) }
       : free;
   const costAt = (at: number | null, of: Weibull) =>
     at === null ? bestLimit(of, { ...change, planned: change.failure }).cost : costRate(of, change, at);
@@ -98,6 +120,10 @@ export function learnLimit(
   const gainBetween = limitsOf(rim, saves);
   return {
     ...seen,
+    curve: Array.from({ length: POINTS }, (_, i) => {
+      const at = (seen.longest * (i + 1)) / POINTS;
+      return { at, lasts: survives(life, at), cost: costRate(life, change, at) };
+    }),
     learnt: {
       life,
       shape: limitsOf(rim, ({ shape }) => shape),

@@ -3,6 +3,7 @@
   import { inUnit, type Length, type LengthUnit } from '$core/units/length';
   import { Chart, LinearScale, LineController, LineElement, PointElement, Tooltip } from 'chart.js';
   import { onMount } from 'svelte';
+  import { partAxes } from '../part-axes';
 
   interface Props {
     feature: FeatureAim & { name: string; readings: { part: number; measured: Length }[] };
@@ -56,26 +57,7 @@
       options: {
         animation: false,
         maintainAspectRatio: false,
-        scales: {
-          x: {
-            type: 'linear',
-            ticks: {
-              precision: 0,
-              color: ink,
-              font: { family: 'Barlow Semi Condensed', size: 13 },
-            },
-            grid: { display: false },
-            title: { display: true, text: counted ? 'part' : 'reading', color: ink },
-          },
-          y: {
-            ticks: {
-              color: ink,
-              font: { family: 'Barlow Semi Condensed', size: 13 },
-              callback: (value) => Number(value).toFixed(unit === 'mm' ? 3 : 4),
-            },
-            grid: { display: false },
-          },
-        },
+        scales: partAxes(ink, unit, counted ? 'part' : 'reading'),
       },
     });
   }

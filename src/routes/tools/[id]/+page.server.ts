@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { nanometres, type LengthUnit } from '$core/units/length';
-import { costPerEdge, stackFacts } from '$core/assembly/stack';
+import { stackFacts } from '$core/assembly/stack';
 import { referenceOf, registerFromGaugeLength } from '$core/length/schools';
 import { LIFE_BASES, MILLISECONDS_PER_MINUTE, numberToKey, type LifeBasis } from '$core/life/count';
 import { EDGE_ENDS, WEAR_SIGNS } from '$core/life/edge-lives';
@@ -9,7 +9,7 @@ import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
 import { roundToIncrement } from '$core/units/round-to-increment';
 import { assemblyById, flagAssembly, type Assembly } from '$server/assemblies';
-import { indexInserts, partsOf, stackOf } from '$server/builds';
+import { edgeCostOf, indexInserts, partsOf, stackOf } from '$server/builds';
 import { groupsOf } from '$server/groups';
 import { pool } from '$server/db';
 import { setLifeLimit } from '$server/lives';
@@ -56,8 +56,6 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     : [];
   const parts = await partsOf(db, assembly.id);
   const stack = stackOf(parts, assembly.stickOut);
-  const insert = parts.find((part) => part.role === 'insert');
-  const cutter = parts.find((part) => part.role === 'cutter');
   const every = await machines(db);
   const { role } = locals.person!;
   return {
@@ -66,17 +64,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     facts: stack && stackFacts(stack),
     machines: every,
     keyedAs: keyedAs(assembly, every),
-    edgeCost: cutter
-      ? costPerEdge(
-          { cost: cutter.costCents, regrinds: cutter.regrinds },
-          insert
-            ? {
-                cost: insert.costCents === null ? null : insert.costCents * insert.count,
-                edges: insert.edges ?? 1,
-              }
-            : null,
-        )
-      : null,
+    edgeCost: edgeCostOf(parts),
     mayBuild: may(role, 'buildTools'),
     mayWrite: may(role, 'bringInTools'),
     assembly,

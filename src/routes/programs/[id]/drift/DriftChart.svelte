@@ -13,6 +13,7 @@
     type ChartDataset,
   } from 'chart.js';
   import { onMount } from 'svelte';
+  import { partAxes } from '$lib/part-axes';
 
   import { partAt } from './part-at';
   import { stepMarks } from './step-marks';
@@ -94,32 +95,15 @@
       options: {
         animation: false,
         maintainAspectRatio: false,
-        scales: {
-          x: {
-            type: 'linear',
-            min: ends[0],
-            max: ends[1],
-            ticks: {
-              color: ink,
-              precision: 0,
-              font: { family: 'Barlow Semi Condensed', size: 13 },
-              callback: (value) => partAt(page.points, Number(value)),
-            },
-            grid: { display: false },
-            title: { display: true, text: 'part', color: ink },
-          },
+        scales: partAxes(ink, unit, 'part', {
+          x: { min: ends[0], max: ends[1] },
+          xTicks: { callback: (value: string | number) => partAt(page.points, Number(value)) },
+          // far ahead the fan is wider than anything that matters
           y: {
-            // far ahead the fan is wider than anything that matters
             min: size(Math.min(bounds[0] - room, ...cut)),
             max: size(Math.max(bounds[1] + room, ...cut)),
-            ticks: {
-              color: ink,
-              font: { family: 'Barlow Semi Condensed', size: 13 },
-              callback: (value) => Number(value).toFixed(unit === 'mm' ? 3 : 4),
-            },
-            grid: { display: false },
           },
-        },
+        }),
       },
     });
   }

@@ -1,13 +1,10 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { costPerEdge } from '$core/assembly/stack';
-import { costRate } from '$core/life/age-replacement';
 import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
-import { changeCosts, learnLimit, type EdgeCosts } from '$core/life/learnt-limit';
-import { survives } from '$core/life/weibull';
+import { learnLimit, usesAMonth, type EdgeCosts } from '$core/life/learnt-limit';
 import { may } from '$core/people/roles';
 import { assemblyById } from '$server/assemblies';
-import { partsOf } from '$server/builds';
+import { edgeCostOf, partsOf } from '$server/builds';
 import { pool } from '$server/db';
 import { edgesOf, MOST_EDGES, similarEdges } from '$server/edge-ends';
 import { setLifeLimit } from '$server/lives';
@@ -19,9 +16,6 @@ const found = async (id: string | undefined) =>
 
 /** What is asked for on the page, with what stands there to begin with: money in whole units, minutes. */
 const ASKED = { edge: 8, minutes: 6, rate: 60, failure: 90 } as const;
-/** Points of the curves. */
-const POINTS = 80;
-const MONTH = 30 * 86_400_000;
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
   const db = pool();
@@ -29,19 +23,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   if (!assembly) error(404, 'There is no such assembly.');
   const { basis } = assembly;
   if (!basis) return { assembly, mayAdopt: false, learnt: null };
-  const parts = await partsOf(db, assembly.id);
-  const [cutter, insert] = ['cutter', 'insert'].map((role) => parts.find((part) => part.role === role));
-  const known = cutter
-    ? costPerEdge(
-        { cost: cutter.costCents, regrinds: cutter.regrinds },
-        insert
-          ? {
-              cost: insert.costCents === null ? null : insert.costCents * insert.count,
-              edges: insert.edges ?? 1,
-            }
-          : null,
-      )
-    : null;
+  const known = edgeCostOf(await partsOf(db, assembly.id));
   const asked = Object.fromEntries(
     Object.entries(ASKED).map(([name, usual]) => {
       const typed = Number((url.searchParams.get(name) ?? '').replace(',', '.'));
@@ -62,11 +44,6 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const edges = of ? all.filter((edge) => edge.program === of) : all;
   const limit = assembly.fullLife!;
   const learnt = learnLimit(edges, await similarEdges(db, assembly, basis), costs, limit);
-  const first = edges[0]?.at.getTime();
-  const months = first === undefined ? 0 : Math.max(1, (Date.now() - first) / MONTH);
-  const longest = Math.max(limit, ...edges.map((edge) => edge.life)) * 1.1;
-  const change = changeCosts(costs, edges);
-  const life = learnt.learnt?.life ?? null;
   return {
     assembly,
     mayAdopt: may(locals.person!.role, 'setLives'),
@@ -76,16 +53,8 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     learnt: {
       ...learnt,
       most: MOST_EDGES,
-      longest,
       edgesSeen: edges,
-      /** Uses a month, from the first edge on record. */
-      perMonth: months === 0 ? 0 : edges.reduce((sum, edge) => sum + edge.life, 0) / months,
-      curve: life
-        ? Array.from({ length: POINTS }, (_, i) => {
-            const at = (longest * (i + 1)) / POINTS;
-            return { at, lasts: survives(life, at), cost: costRate(life, change, at) };
-          })
-        : [],
+      perMonth: usesAMonth(edges, new Date()),
     },
   };
 };

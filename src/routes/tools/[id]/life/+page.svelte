@@ -1,7 +1,7 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
   import Scroll from '$lib/Scroll.svelte';
-  import { EDGE_END_WORDS, failed, sudden } from '$core/life/edge-lives';
+  import { EDGE_END_WORDS } from '$core/life/edge-lives';
   import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
   import { dayAndClock } from '$lib/time';
   import { lifeWords } from '$lib/words';
@@ -21,14 +21,12 @@
   const proposed = $derived(
     known?.best.limit ? Math.max(per, Math.round(known.best.limit / per) * per) : null,
   );
-  const told = $derived((data.learnt?.edgesSeen ?? []).filter((edge) => failed(edge) && edge.life < limit));
-  const broke = $derived(told.filter(sudden).length);
   const counts = $derived(
     !data.learnt
       ? ''
-      : told.length === 0
+      : data.learnt.before === 0
         ? `Of ${data.learnt.edges} ${data.learnt.edges === 1 ? 'edge' : 'edges'} none failed before ${show(limit)}`
-        : `Of ${data.learnt.edges} edges ${told.length} failed before ${show(limit)}: ${broke} chipped or broke, ${told.length - broke} wore out`,
+        : `Of ${data.learnt.edges} edges ${data.learnt.before} failed before ${show(limit)}: ${data.learnt.suddenBefore} chipped or broke, ${data.learnt.before - data.learnt.suddenBefore} wore out`,
   );
   const FIELDS = [
     ['edge', 'An edge costs'],

@@ -10,6 +10,7 @@
     type ChartDataset,
   } from 'chart.js';
   import { onMount } from 'svelte';
+  import { partAxes } from '$lib/part-axes';
   import { partAt } from '../part-at';
   import { stepMarks } from '../step-marks';
 
@@ -50,7 +51,6 @@
       borderDash: dash,
       pointRadius: 0,
     });
-    const axis = { color: ink, font: { family: 'Barlow Semi Condensed', size: 13 } };
     chart?.destroy();
     chart = new Chart(canvas, {
       type: 'line',
@@ -81,20 +81,10 @@
       options: {
         animation: false,
         maintainAspectRatio: false,
-        scales: {
-          x: {
-            type: 'linear',
-            min: ends[0],
-            max: ends[1],
-            ticks: { ...axis, precision: 0, callback: (value) => partAt(points, Number(value)) },
-            grid: { display: false },
-            title: { display: true, text: 'part', color: ink },
-          },
-          y: {
-            ticks: { ...axis, callback: (value) => Number(value).toFixed(unit === 'mm' ? 3 : 4) },
-            grid: { display: false },
-          },
-        },
+        scales: partAxes(ink, unit, 'part', {
+          x: { min: ends[0], max: ends[1] },
+          xTicks: { callback: (value: string | number) => partAt(points, Number(value)) },
+        }),
       },
     });
   }
