@@ -62,6 +62,7 @@ async function questionOf(
     const cut = calls.reduce((sum, call) => sum + call.cutMilliseconds, 0) / program.partsPerCycle;
     programs.push({
       program: program.number,
+      guessed: !job,
       milliseconds: job?.cycle ?? Math.max(1000, Math.round(cut * AROUND)),
       uses: [...new Set(calls.map((call) => call.tool))]
         .filter((tool) => tool > 0)
@@ -162,6 +163,8 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     play,
     best,
     shortages,
+    /** Programs whose times are reckoned from the time in cut. */
+    guessed: question.programs.flatMap(({ program, guessed }) => (guessed ? [program] : [])),
     chance: chanceToLast(aging),
     school: question.school,
     away: awayFrom(cell, now),

@@ -4,6 +4,7 @@ import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length } from '../units/length.ts';
 import { roundToIncrement } from '../units/round-to-increment.ts';
 import { keptAway, ownBy, type FirstPlan, type FirstSize, type Keyed } from './first-part-plan.ts';
+import { ToldSoFar } from './first-part-told.ts';
 import { doneWords, finishersFor } from './first-part-end.ts';
 import type { Finding, FirstEvent, FirstState, FirstStep, Stage, Task } from './first-part-state.ts';
 import { registerDecimals } from './register-text.ts';
@@ -29,11 +30,9 @@ export function firstPart(plan: FirstPlan, events: readonly FirstEvent[]): First
   return { step, findings: walk.findings, moved: walk.moved, cuts: walk.cuts };
 }
 
-class Walk {
+class Walk extends ToldSoFar {
   readonly findings: Finding[] = [];
-  readonly moved: Length[];
   cuts = 0;
-  private at = 0;
   /** Taken for one that the rougher spoilt. */
   private blanks = 0;
   /** The last measurement of each size after finishing, and what its registers had been moved by then. */
@@ -42,15 +41,11 @@ class Walk {
   private full = true;
   private readonly roughMoves = new Map<number, { change: Length; why: string }>();
   private readonly left = new Map<number, Length>();
-  private readonly plan: FirstPlan;
-  private readonly events: readonly FirstEvent[];
   private readonly show: (value: number) => string;
   private readonly signed: (value: number) => string;
 
   constructor(plan: FirstPlan, events: readonly FirstEvent[]) {
-    this.plan = plan;
-    this.events = events;
-    this.moved = plan.registers.map(() => nanometres(0));
+    super(plan, events);
     const decimals = registerDecimals(plan.unit, plan.increment);
     this.show = (value) => formatLength(nanometres(Math.round(value)), plan.unit, { decimals });
     this.signed = (value) =>
@@ -170,45 +165,6 @@ class Walk {
     return this.tasks(tasks, words, (size, measured, stage) =>
       stage === 'rough' ? this.judgeRough(size, measured) : this.judgeFinish(size, measured),
     );
-  }
-
-  /** Asks for tasks until each has its answer; what `judge` makes of one may end the asking. */
-  private tasks(
-    tasks: readonly Task[],
-    words: string,
-    judge: (size: number, measured: Length, stage: Stage) => FirstStep | 'again' | null,
-  ): FirstStep | 'again' | null {
-    const open = [...tasks];
-    while (open.length > 0) {
-      const event = this.events[this.at];
-      if (!event) return { do: 'measure', words, tasks: open };
-      this.at += 1;
-      if (event.what !== 'measured' && event.what !== 'skipped') continue;
-      const place = open.findIndex((task) => task.size === event.size && task.stage === event.stage);
-      if (place < 0) continue;
-      // once the finisher has cut, nobody can measure what the rougher left
-      const gone = open.filter(
-        (task, i) => i === place || (task.size === event.size && task.stage === 'rough'),
-      );
-      for (const task of gone) open.splice(open.indexOf(task), 1);
-      if (event.what === 'skipped') continue;
-      const said = judge(event.size, event.measured, event.stage);
-      if (said === 'again') return 'again';
-      if (!said) continue;
-      if (said.do === 'halt' && !said.final && this.looked()) {
-        // it was measured as it is; what somebody found stands beside it, and it is measured once more
-        open.unshift({ size: event.size, stage: event.stage, expected: null });
-        continue;
-      }
-      return said;
-    }
-    return null;
-  }
-
-  private looked(): boolean {
-    if (this.events[this.at]?.what !== 'looked') return false;
-    this.at += 1;
-    return true;
   }
 
   /** How far the allowance keeps a tool away from a size now, in the size. What was corrected brings a tool where it is meant to be. */
@@ -467,24 +423,5 @@ class Walk {
     return cuts === 1
       ? 'Finishers by what was measured, roughers back to where production has them.'
       : 'What is left, by smaller shares:';
-  }
-
-  /** Asks for rows to be keyed, until all are. */
-  private key(rows: (Keyed & { why: string })[], words: string): FirstStep | null {
-    let open = rows;
-    while (open.length > 0) {
-      const event = this.events[this.at];
-      if (!event) return { do: 'key', rows: open, words };
-      this.at += 1;
-      if (event.what !== 'keyed') continue;
-      for (const { register, change } of event.changes)
-        this.moved[register] = nanometres(this.moved[register]! + change);
-      open = open.filter(({ register }) => !event.changes.some((each) => each.register === register));
-    }
-    return null;
-  }
-
-  private halt(reason: string, remedy: string, final: boolean): FirstStep {
-    return { do: 'halt', reason, remedy, final };
   }
 }

@@ -20,6 +20,8 @@ export interface NightProgram {
   program: string;
   /** Milliseconds from part to part. */
   milliseconds: number;
+  /** No job says how long a part takes: it is reckoned from its time in cut. */
+  guessed?: boolean;
   uses: readonly { tool: number; use: CycleUse }[];
 }
 export interface Pallet {

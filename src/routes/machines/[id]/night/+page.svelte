@@ -74,6 +74,10 @@
         >{/if}
     </p>
   {/if}
+  {#if data.guessed.length > 0}<p class="caution mt-1">
+      No job says how long a part of {data.guessed.join(', ')} takes: its times are reckoned from its time in cut
+      and may be far off.
+    </p>{/if}
   <NightClock
     begins={data.begins}
     steps={play.steps}
