@@ -10,6 +10,8 @@ export interface PlacedAssembly extends AssemblyShape {
   name: string;
   flag: Flag | null;
   basis: LifeBasis | null;
+  /** Of one that is counted by wear, what a part takes. */
+  perPart?: number | null;
   remaining: number | null;
   fullLife: number | null;
   /** The lowest greatest speed in its stack; null when none is known. */

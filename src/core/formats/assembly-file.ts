@@ -1,6 +1,6 @@
 import { ASSEMBLY_KINDS, INTERFACE_NAMES, type AssemblyShape } from '../assembly/silhouette.ts';
 import { PART_ROLES, type PartRole } from '../assembly/part-roles.ts';
-import { LIFE_BASES, MILLISECONDS_PER_MINUTE, type LifeBasis } from '../life/count.ts';
+import { LIFE_BASES, PER_SHOWN, type LifeBasis } from '../life/count.ts';
 import { plainDecimal } from '../units/format-length.ts';
 import { nanometres, type Length } from '../units/length.ts';
 import { choiceWords, columnNames, INTERFACE_CHOICES, KIND_CHOICES, LIFE_CHOICES } from './columns.ts';
@@ -18,6 +18,9 @@ export interface AssemblyRow extends AssemblyShape {
   items: Partial<Record<PartRole, string>>;
   insertCount: number;
 }
+
+/** Units of a counter in what a cell says: whole numbers, of wear in thousandths of a millimetre. */
+const PER_CELL: Readonly<Record<LifeBasis, number>> = { ...PER_SHOWN, wear: PER_SHOWN.wear / 1000 };
 
 /** Assemblies as CSV: one physical, numbered piece a row. Lengths in millimetres or with a suffix. */
 export const readAssemblyFile = (text: string): FileResult<AssemblyRow> =>
@@ -55,7 +58,7 @@ export function assemblyReader(): (row: RowReader) => AssemblyRow {
       insertCount: row.whole('insert_count', 1, 40, 1),
       life: basis && {
         basis,
-        limit: row.whole('life_limit', 1, 1_000_000) * (basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1),
+        limit: row.whole('life_limit', 1, 1_000_000) * PER_CELL[basis],
       },
     };
   };
@@ -77,9 +80,7 @@ export function assemblyCells(row: AssemblyRow): Record<string, string> {
     corner_radius: mm(row.cornerRadius),
     teeth: String(row.teeth),
     life_basis: row.life?.basis ?? '',
-    life_limit: row.life
-      ? String(row.life.limit / (row.life.basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1))
-      : '',
+    life_limit: row.life ? String(row.life.limit / PER_CELL[row.life.basis]) : '',
     insert_count: String(row.insertCount),
     ...Object.fromEntries(PART_ROLES.map((role) => [`${role}_item`, row.items[role] ?? ''])),
   };

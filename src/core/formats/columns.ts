@@ -8,7 +8,7 @@ import {
 } from '../assembly/silhouette.ts';
 import { PART_ROLES } from '../assembly/part-roles.ts';
 import { COMPONENT_KIND_NAMES, kindFacts, PROPERTIES, PROPERTY_NAMES } from '../component/kinds.ts';
-import { LIFE_BASES } from '../life/count.ts';
+import { LIFE_BASES, type LifeBasis } from '../life/count.ts';
 
 /** What a column of a file of tools holds; the same column is a field of a form. */
 export interface Column {
@@ -37,7 +37,13 @@ export const KIND_CHOICES: Readonly<Record<FileKind, readonly Choice[]>> = {
   components: choices(COMPONENT_KIND_NAMES, (kind) => kindFacts(kind).words),
 };
 export const INTERFACE_CHOICES = choices(INTERFACE_NAMES, (name: Interface) => INTERFACES[name].words);
-export const LIFE_CHOICES = choices(LIFE_BASES, (basis) => (basis === 'minutes' ? 'minutes in cut' : basis));
+const LIFE_WORDS: Readonly<Record<LifeBasis, string>> = {
+  pieces: 'pieces',
+  holes: 'holes',
+  minutes: 'minutes in cut',
+  wear: 'thousandths of wear',
+};
+export const LIFE_CHOICES = choices(LIFE_BASES, (basis) => LIFE_WORDS[basis]);
 
 export type FileKind = 'assemblies' | 'components';
 

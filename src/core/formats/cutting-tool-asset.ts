@@ -20,6 +20,7 @@ const LIFE_TYPES: Readonly<Record<string, string>> = {
   minutes: 'MINUTES',
   pieces: 'PART_COUNT',
   holes: 'PART_COUNT',
+  wear: 'WEAR',
 };
 
 const measured = (code: string, value: string): Node => ({

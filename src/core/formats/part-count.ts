@@ -1,4 +1,4 @@
-import { XMLParser } from 'fast-xml-parser';
+import { readControlXml } from './control-xml.ts';
 
 export type PartCount = { ok: true; count: number; at: string } | { ok: false; reason: string };
 
@@ -7,21 +7,9 @@ export type PartCount = { ok: true; count: number; at: string } | { ok: false; r
  * Entities are not expanded, so a document cannot grow.
  */
 export function readPartCount(xml: string): PartCount {
-  if (xml.length > 1_000_000) return { ok: false, reason: 'The control answered with over a megabyte.' };
-  if (/<!DOCTYPE|<!ENTITY/i.test(xml))
-    return { ok: false, reason: 'The control answered with a document type, which is not accepted.' };
-  let tree: unknown;
-  try {
-    tree = new XMLParser({
-      ignoreAttributes: false,
-      attributeNamePrefix: '@',
-      processEntities: false,
-      removeNSPrefix: true,
-    }).parse(xml, true);
-  } catch (error) {
-    return { ok: false, reason: `The control did not answer with XML: ${(error as Error).message}.` };
-  }
-  const item = find(tree, 'PartCount');
+  const read = readControlXml(xml);
+  if (!read.ok) return read;
+  const item = find(read.tree, 'PartCount');
   const text = typeof item === 'object' && item !== null ? (item as Record<string, unknown>)['#text'] : item;
   const count = Number(text);
   if (text === undefined || text === null || text === '' || !Number.isInteger(count) || count < 0)

@@ -4,7 +4,7 @@
  */
 export const STAGES = {
   register: ['measured', 'found', 'zeroed', 'transferred', 'rebased', 'corrected'],
-  life: ['set', 'renewed', 'used', 'given back'],
+  life: ['set', 'renewed', 'used', 'given back', 'corrected', 'read off'],
   placement: ['in', 'out', 'called'],
   correction: ['proposed', 'approved', 'refused', 'superseded', 'stopped', 'applied', 'judged', 'cleared'],
   reading: ['taken', 'questioned'],
@@ -19,8 +19,12 @@ export const STAGES = {
     'renewal',
     'step',
     'labelled',
+    'checked',
+    'quarantined',
+    'partsInspected',
+    'quarantineEnded',
   ],
-  parts: ['made', 'taken back'],
+  parts: ['made', 'taken back', 'broken off'],
   program: [
     'brought in',
     'changed',
@@ -59,6 +63,8 @@ export const STAGES = {
     'groupRemoved',
     'pallet',
     'nightSchool',
+    'toolCheck',
+    'lifeCosts',
   ],
   leaf: ['note', 'question', 'answered', 'handed over', 'taken over'],
   people: ['added', 'changed'],

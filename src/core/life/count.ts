@@ -1,5 +1,5 @@
 /** How a tool's life is counted (H11). */
-export const LIFE_BASES = ['pieces', 'holes', 'minutes'] as const;
+export const LIFE_BASES = ['pieces', 'holes', 'minutes', 'wear'] as const;
 export type LifeBasis = (typeof LIFE_BASES)[number];
 
 /** Where a control's own counter expires: when it reaches zero, or only when it falls below (H11). */
@@ -7,10 +7,30 @@ export const EXPIRY_RULES = ['atZero', 'belowZero'] as const;
 export type ExpiryRule = (typeof EXPIRY_RULES)[number];
 
 /**
- * Life is counted in whole numbers: pieces, holes, or milliseconds in cut, so that the ledger adds up.
- * Minutes are shown; milliseconds are kept.
+ * Life is counted in whole numbers: pieces, holes, milliseconds in cut, or nanometres of accumulated wear correction, so that the
+ * ledger adds up. Minutes and millimetres are shown.
  */
 export const MILLISECONDS_PER_MINUTE = 60_000;
+
+/** Units of a counter in what people say: a minute, a millimetre of correction, a piece, a hole. */
+export const PER_SHOWN: Readonly<Record<LifeBasis, number>> = {
+  pieces: 1,
+  holes: 1,
+  minutes: MILLISECONDS_PER_MINUTE,
+  wear: 1_000_000,
+};
+
+/** A counted life: what is left and the full limit, in units of its basis. */
+export interface CountedLife {
+  basis: LifeBasis;
+  remaining: number;
+  limit: number;
+  /** Of one that is counted by its wear: how much correction a part took, as far as its edges have shown; null or undefined: not known. */
+  perPart?: number | null;
+}
+
+/** A number of uses, which a control counts one by one; time and wear run on between two numbers. */
+export const countsWhole = (basis: LifeBasis) => basis === 'pieces' || basis === 'holes';
 
 /** What one cycle of a program uses of a tool. Minutes in cut are feed moves only. */
 export interface CycleUse {
@@ -26,6 +46,8 @@ export interface CycleUse {
  */
 export function usedBy(parts: number, basis: LifeBasis, use: CycleUse, before = 0): number {
   if (basis === 'pieces') return parts;
+  // wear is counted when it is corrected
+  if (basis === 'wear') return 0;
   const perCycle = basis === 'holes' ? use.holes : use.cutMilliseconds;
   const until = (count: number) => Math.ceil((count * perCycle) / Math.max(1, use.parts));
   return until(before + parts) - until(before);
@@ -39,14 +61,22 @@ export const isExpired = (remaining: number) => remaining <= 0;
  * (H11). Minutes run on between two numbers, so that nothing is taken off them.
  */
 export const numberToKey = (uses: number, rule: ExpiryRule, basis: LifeBasis) =>
-  rule === 'atZero' || basis === 'minutes' ? uses : uses - 1;
+  rule === 'atZero' || !countsWhole(basis) ? uses : uses - 1;
 
 /**
  * Parts a tool still makes before it is expired, counting the one in which it expires: a tool that expires in
- * the cut finishes its part (H11). Infinity when the program takes nothing from its counter.
+ * the cut finishes its part (H11). Infinity when the program takes nothing from its counter, and when nobody knows how fast it wears.
+ *
+ * @param wearPerPart of one that is counted by wear, what a part takes
  */
-export function partsLeft(remaining: number, basis: LifeBasis, use: CycleUse): number {
+export function partsLeft(
+  remaining: number,
+  basis: LifeBasis,
+  use: CycleUse,
+  wearPerPart: number | null = null,
+): number {
   if (isExpired(remaining)) return 0;
+  if (basis === 'wear') return wearPerPart ? Math.ceil(remaining / wearPerPart) : Infinity;
   const perCycle =
     basis === 'pieces' ? Math.max(1, use.parts) : basis === 'holes' ? use.holes : use.cutMilliseconds;
   if (perCycle <= 0) return Infinity;

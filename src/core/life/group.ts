@@ -1,5 +1,5 @@
 import type { Flag } from './flag.ts';
-import { isExpired, partsLeft, type CycleUse, type LifeBasis } from './count.ts';
+import { isExpired, partsLeft, type CycleUse, type CountedLife } from './count.ts';
 
 /** How a control picks the next member of a group when the one in use has expired (H11). */
 export const NEXT_RULES = ['lowest', 'mostUsed', 'leastUsed'] as const;
@@ -24,7 +24,7 @@ export interface GroupMember {
   tool: number;
   role: MemberRole;
   /** Uses left and the full limit, in units of its basis; null: it is not counted and never expires. */
-  life: { basis: LifeBasis; remaining: number; limit: number } | null;
+  life: CountedLife | null;
   flag: Flag | null;
   /** Its data is new and the control has not taken it up yet: the group must be initialised first. */
   fresh?: boolean;
@@ -115,7 +115,7 @@ export function memberInUse(
 }
 
 const partsOf = ({ life, use }: GroupMember) =>
-  life === null ? Infinity : partsLeft(life.remaining, life.basis, use);
+  life === null ? Infinity : partsLeft(life.remaining, life.basis, use, life.perPart);
 
 /**
  * Plays the machine's own rule over so many parts: which member cuts each, in which part each expires (it finishes that part), and

@@ -1,4 +1,4 @@
-import { MILLISECONDS_PER_MINUTE, numberToKey, type ExpiryRule, type LifeBasis } from './count.ts';
+import { countsWhole, numberToKey, PER_SHOWN, type ExpiryRule, type LifeBasis } from './count.ts';
 
 /** What is to be keyed for one tool, as the control of its machine counts. */
 export interface LifeKeyed {
@@ -15,8 +15,10 @@ export interface LifeNumbers {
   left: number;
 }
 
+/** How finely a control shows each: minutes to a tenth, wear to a thousandth of a millimetre. */
+const STEP: Readonly<Record<LifeBasis, number>> = { pieces: 1, holes: 1, minutes: 0.1, wear: 0.001 };
 const asShown = (value: number, basis: LifeBasis) =>
-  basis === 'minutes' ? Math.round((value / MILLISECONDS_PER_MINUTE) * 10) / 10 : value;
+  Number((Math.round(value / PER_SHOWN[basis] / STEP[basis]) * STEP[basis]).toFixed(3));
 
 /** The numbers to key for a tool (H11): uses left, or one less where the control expires below zero and counts whole uses. */
 export const lifeNumbers = ({ basis, remaining, limit }: LifeKeyed, rule: ExpiryRule): LifeNumbers => ({
@@ -28,7 +30,7 @@ export type LifeRead = { matches: true } | { matches: false; reason: string };
 
 /**
  * Compares the number left that a control shows after keying with what was to be keyed, and names the slip that explains a difference:
- * the other rule of expiry, the full life, a neighbour's number, two digits swapped (H11, H18). Minutes agree to a tenth.
+ * the other rule of expiry, the full life, a neighbour's number, two digits swapped (H11, H18). Minutes agree to a tenth, wear to a thousandth.
  */
 export function explainLife(
   shown: number,
@@ -37,15 +39,16 @@ export function explainLife(
   others: readonly LifeKeyed[],
 ): LifeRead {
   const { set, left } = lifeNumbers(keyed, rule);
-  const same = (a: number, b: number) => (keyed.basis === 'minutes' ? Math.abs(a - b) < 0.06 : a === b);
+  const same = (a: number, b: number) =>
+    countsWhole(keyed.basis) ? a === b : Math.abs(a - b) < 0.6 * STEP[keyed.basis];
   if (same(shown, left)) return { matches: true };
   const no = (reason: string): LifeRead => ({
     matches: false,
     reason: `T${keyed.tool} shows ${shown}: ${reason}`,
   });
-  if (keyed.basis !== 'minutes' && same(shown, keyed.remaining))
+  if (countsWhole(keyed.basis) && same(shown, keyed.remaining))
     return no('that is the uses it has. This control counts below zero: key one less.');
-  if (keyed.basis !== 'minutes' && rule === 'atZero' && same(shown, keyed.remaining - 1))
+  if (countsWhole(keyed.basis) && rule === 'atZero' && same(shown, keyed.remaining - 1))
     return no('one less than it has. This control expires at zero: key the uses as they are.');
   if (same(shown, set)) return no('that is its full life, and it was used before.');
   const other = others.find((each) => each.tool !== keyed.tool && same(shown, lifeNumbers(each, rule).left));

@@ -1,4 +1,4 @@
-import type { CycleUse, LifeBasis } from './count.ts';
+import type { CountedLife, CycleUse, LifeBasis } from './count.ts';
 import type { Flag } from './flag.ts';
 import { memberInUse, type GroupMember, type GroupRules } from './group.ts';
 
@@ -6,7 +6,7 @@ import { memberInUse, type GroupMember, type GroupRules } from './group.ts';
 
 export interface NightTool {
   tool: number;
-  life: { basis: LifeBasis; remaining: number; limit: number } | null;
+  life: CountedLife | null;
   flag: Flag | null;
 }
 export interface NightGroup {
@@ -70,18 +70,22 @@ interface Standing {
   before: number;
   limit: number;
   basis: LifeBasis | null;
+  /** What a part takes of one that is counted by wear. */
+  wear: number;
   flag: Flag | null;
 }
 const EPSILON = 1e-9;
 const spent = ({ left }: Standing) => left <= EPSILON;
 
 /** Units of its counter that one part takes of a tool. */
-const perPart = (basis: LifeBasis | null, use: CycleUse) =>
+const perPart = (basis: LifeBasis | null, use: CycleUse, wear: number) =>
   basis === null
     ? 0
-    : basis === 'pieces'
-      ? 1
-      : (basis === 'holes' ? use.holes : use.cutMilliseconds) / Math.max(1, use.parts);
+    : basis === 'wear'
+      ? wear
+      : basis === 'pieces'
+        ? 1
+        : (basis === 'holes' ? use.holes : use.cutMilliseconds) / Math.max(1, use.parts);
 
 /** The machine at work: what each tool has left, and which member of each group cuts. */
 class Machine {
@@ -95,6 +99,7 @@ class Machine {
       before: life?.remaining ?? Infinity,
       limit: life?.limit ?? Infinity,
       basis: life?.basis ?? null,
+      wear: life?.perPart ?? 0,
       flag,
     });
     for (const tool of question.tools) this.single.set(tool.tool, standing(tool));
@@ -114,7 +119,7 @@ class Machine {
       if ('why' in found) return { tool, why: found.why };
       cutting.push({ at: found, use });
     }
-    for (const { at, use } of cutting) at.left -= perPart(at.basis, use);
+    for (const { at, use } of cutting) at.left -= perPart(at.basis, use, at.wear);
     return null;
   }
 
@@ -304,9 +309,10 @@ export function shortages(question: NightQuestion): Shortage[] {
       );
     };
     if (!alone([], 0).stop) return [];
-    const need = members.some(({ life }) => life)
+    const counted = members.find(({ life }) => life)?.life;
+    const need = counted
       ? calls.reduce(
-          (sum, { use, parts }) => sum + parts * perPart(members.find(({ life }) => life)!.life!.basis, use),
+          (sum, { use, parts }) => sum + parts * perPart(counted.basis, use, counted.perPart ?? 0),
           0,
         )
       : 0;

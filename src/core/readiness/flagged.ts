@@ -15,7 +15,7 @@ export function flagFinding(call: ToolCall, loaded: LoadedTool, flag: LoadedTool
         ...at,
         weight: 'stop',
         code: 'broken',
-        sentence: `${name} is flagged broken.`,
+        sentence: `${name} is flagged broken and in quarantine.`,
         remedy:
           'Inspect the part it was in and all since the last good check, replace the tool, and only then clear the flag.',
       },

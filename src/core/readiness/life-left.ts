@@ -7,9 +7,9 @@ import type { Finder } from './question.ts';
 export const lifeLeft: Finder = ({ calls, loaded }, question) => {
   const first = calls[0]!;
   if (!loaded?.life || loaded.flag) return [];
-  const { basis, remaining } = loaded.life;
+  const { basis, remaining, perPart } = loaded.life;
   if (isExpired(remaining)) return flagFinding(first, loaded, 'expired');
-  const parts = partsLeft(remaining, basis, useOf(calls, question.program.partsPerCycle));
+  const parts = partsLeft(remaining, basis, useOf(calls, question.program.partsPerCycle), perPart);
   if (parts >= question.quantity) return [];
   return [
     {

@@ -1,4 +1,4 @@
-import type { LifeBasis } from '../life/count.ts';
+import type { CountedLife } from '../life/count.ts';
 import type { GroupRules, MemberRole } from '../life/group.ts';
 import type { Flag } from '../life/flag.ts';
 import type { LengthMethod } from '../length/transfer.ts';
@@ -15,7 +15,7 @@ export interface LoadedTool {
   place: string;
   flag: Flag | null;
   measuredSinceLoading: boolean;
-  life: { basis: LifeBasis; remaining: number; limit: number } | null;
+  life: CountedLife | null;
   /** How its length came to be; null when nobody said. */
   method?: LengthMethod | null;
   /** The lowest greatest speed in its stack; null when none is known. */

@@ -1,3 +1,4 @@
+import type { HeldBack } from '../breakage/quarantine.ts';
 import type { Flag } from '../life/flag.ts';
 import type { LifeBasis } from '../life/count.ts';
 import type { Shift } from './calendar.ts';
@@ -125,6 +126,10 @@ export interface LeafData {
   toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
   /** First parts that are being brought to size. */
   firstParts: { machineId: number; machine: string; program: string; begunBy: string }[];
+  /** What is to be had ready for this shift and the next, and lines of the crib that will fall below their minimum. */
+  ahead: { edges: number; build: number; falls: { number: string; at: Date }[] } | null;
+  /** Broken tools whose parts are held back. */
+  heldBack: HeldBack[];
   signatures: Signature[];
 }
 

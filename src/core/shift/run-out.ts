@@ -16,6 +16,8 @@ export interface RunningTool {
   remaining: number;
   basis: LifeBasis;
   use: CycleUse;
+  /** Of one that is counted by wear, what a part takes; null or undefined: not known. */
+  perPart?: number | null;
   /** Parts that it lasts with its sisters, where it is one of a group: the run-out of a T is that of its group. */
   lasts?: number;
 }
@@ -34,7 +36,7 @@ export interface RunOut {
 export function runOuts(job: RunningJob, now: Date, stretches: readonly Working[]): RunOut[] {
   return job.tools
     .map((tool) => {
-      const afterParts = tool.lasts ?? partsLeft(tool.remaining, tool.basis, tool.use);
+      const afterParts = tool.lasts ?? partsLeft(tool.remaining, tool.basis, tool.use, tool.perPart);
       const at = Number.isFinite(afterParts)
         ? afterWorking(now, afterParts * job.cycleMilliseconds, stretches)
         : null;

@@ -1,0 +1,137 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { GroupMember, GroupRules } from '../life/group.ts';
+import { edgesAhead, type AheadJob } from './edges-ahead.ts';
+import { stockAhead } from './stock-ahead.ts';
+
+const member = (tool: number, remaining: number, limit: number): GroupMember => ({
+  tool,
+  role: 'original',
+  life: { basis: 'holes', remaining, limit },
+  flag: null,
+  use: { holes: 1, cutMilliseconds: 0, parts: 1 },
+});
+const job = (id: number, parts: number, uses: Record<number, number>, milliseconds = 1000): AheadJob => ({
+  job: id,
+  parts,
+  milliseconds,
+  uses: Object.entries(uses).map(([tool, perPart]) => ({ tool: Number(tool), perPart: () => perPart })),
+});
+const single = (tool: number, remaining: number, limit: number) => ({
+  tool,
+  rules: null,
+  inUse: null,
+  members: [member(tool, remaining, limit)],
+});
+
+describe('edges that the jobs will use up', () => {
+  it('a drill of 900 holes with 20 left, eight a part: it ends in the third part, and then in every 113th', () => {
+    const found = edgesAhead([job(1, 300, { 5: 8 })], [single(5, 20, 900)], Infinity);
+    expect(found.map(({ part }) => part)).toEqual([3, 116, 229]);
+    expect(found[0]!.after).toBe(3000);
+  });
+  it('what is left goes on into the next job, and a job that does not call it takes nothing', () => {
+    const jobs = [job(1, 10, { 5: 8 }), job(2, 50, {}), job(3, 10, { 5: 4 }, 500)];
+    // 100 − 80 = 20 left: five parts of the third job
+    expect(edgesAhead(jobs, [single(5, 100, 900)], Infinity)).toEqual([
+      { tool: 5, job: 3, part: 5, after: 10_000 + 50_000 + 2500 },
+    ]);
+  });
+  it('nothing beyond the time that is looked at; broken, locked and uncounted tools are a matter of now', () => {
+    expect(edgesAhead([job(1, 300, { 5: 8 })], [single(5, 20, 900)], 100_000)).toHaveLength(1);
+    const broken = { ...single(5, 20, 900), members: [{ ...member(5, 20, 900), flag: 'broken' as const }] };
+    const uncounted = { ...single(5, 20, 900), members: [{ ...member(5, 20, 900), life: null }] };
+    for (const tool of [broken, uncounted])
+      expect(edgesAhead([job(1, 300, { 5: 8 })], [tool], Infinity)).toEqual([]);
+  });
+  it('a tool that is spent already is renewed before it cuts', () => {
+    expect(
+      edgesAhead([job(1, 300, { 5: 8 })], [single(5, 0, 900)], Infinity).map(({ part }) => part),
+    ).toEqual([113, 226]);
+  });
+  it('sisters run out in turn, each renewed while the next one cuts', () => {
+    const rules: GroupRules = { next: 'lowest', renewed: 'spareRuns', spares: true };
+    const group = { tool: 4, rules, inUse: 4, members: [member(4, 16, 80), member(24, 40, 80)] };
+    expect(
+      edgesAhead([job(1, 30, { 4: 8 })], [group], Infinity).map(({ tool, part }) => [tool, part]),
+    ).toEqual([
+      [4, 2],
+      [24, 7],
+      [4, 17],
+      [24, 27],
+    ]);
+  });
+  it('as a shop part by part would find', () => {
+    const uses = fc.array(
+      fc.record({ parts: fc.integer({ min: 0, max: 60 }), perPart: fc.integer({ min: 0, max: 30 }) }),
+      { minLength: 1, maxLength: 5 },
+    );
+    fc.assert(
+      fc.property(
+        uses,
+        fc.integer({ min: 0, max: 100 }),
+        fc.integer({ min: 1, max: 120 }),
+        (jobs, left, limit) => {
+          let remaining = Math.min(left, limit);
+          let clock = 0;
+          const byHand: { job: number; part: number; after: number }[] = [];
+          jobs.forEach(({ parts, perPart }, i) => {
+            for (let part = 1; part <= parts; part += 1) {
+              clock += 1000;
+              if (perPart === 0) continue;
+              if (remaining <= 0) remaining = limit;
+              remaining -= perPart;
+              if (remaining <= 0) {
+                byHand.push({ job: i, part, after: clock });
+                remaining = limit;
+              }
+            }
+          });
+          const found = edgesAhead(
+            jobs.map(({ parts, perPart }, i) => job(i, parts, { 5: perPart })),
+            [single(5, Math.min(left, limit), limit)],
+            Infinity,
+          );
+          expect(found.map(({ job: of, part, after }) => ({ job: of, part, after }))).toEqual(byHand);
+        },
+      ),
+    );
+  });
+});
+
+describe('what that takes off the shelves', () => {
+  const shelf = (over: object = {}) => ({ id: 1, stock: 10, minimum: 4, ...over });
+  const solid = { component: 1, pieces: 1, edges: 1, edgesUsed: 0 };
+  const spent = (count: number, takes = [solid]) =>
+    Array.from({ length: count }, (_, i) => ({ assembly: 7, at: 100 * (i + 1), takes }));
+  it('a solid cutter a time: below its minimum at the seventh, out at the eleventh', () => {
+    expect(stockAhead(spent(12), [shelf()])).toEqual([
+      { component: 1, edges: 12, taken: 12, left: -2, below: 700, out: 1100 },
+    ]);
+    expect(stockAhead(spent(6), [shelf()])[0]).toMatchObject({ left: 4, below: null, out: null });
+  });
+  it('inserts are turned first: five with four edges take five new ones at every fourth change, sooner where some are used', () => {
+    const inserts = { component: 1, pieces: 5, edges: 4, edgesUsed: 2 };
+    const [line] = stockAhead(spent(6, [inserts]), [shelf({ stock: 12 })]);
+    // the second change takes five, the sixth five more
+    expect(line).toEqual({ component: 1, edges: 30, taken: 10, left: 2, below: 600, out: null });
+  });
+  it('a line that is below already says so from now; one that nothing takes from is not listed', () => {
+    expect(stockAhead(spent(1), [shelf({ stock: 3 }), shelf({ id: 2 })])).toEqual([
+      { component: 1, edges: 1, taken: 1, left: 2, below: 0, out: null },
+    ]);
+  });
+  it('two tools that take of one line share it', () => {
+    const both = [
+      { assembly: 7, at: 1, takes: [{ ...solid, edges: 2 }] },
+      { assembly: 8, at: 2, takes: [{ ...solid, edges: 2 }] },
+      { assembly: 7, at: 3, takes: [{ ...solid, edges: 2 }] },
+      { assembly: 8, at: 4, takes: [{ ...solid, edges: 2 }] },
+    ];
+    expect(stockAhead(both, [shelf({ stock: 1, minimum: 0 })])[0]).toMatchObject({
+      taken: 2,
+      left: -1,
+      out: 4,
+    });
+  });
+});

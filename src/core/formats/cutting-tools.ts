@@ -1,0 +1,101 @@
+import { lengthOf, type Length } from '../units/length.ts';
+import { readControlXml } from './control-xml.ts';
+
+/** A counter of a control, in its own direction. */
+export interface ControlLife {
+  type: 'PART_COUNT' | 'MINUTES' | 'WEAR';
+  direction: 'UP' | 'DOWN';
+  value: number;
+  /** Where it began, and where it ends; null: not said. */
+  initial: number | null;
+  limit: number | null;
+}
+
+export interface ControlTool {
+  tool: number;
+  /** NEW, USED, EXPIRED, BROKEN … as the control says. */
+  status: string[];
+  lives: ControlLife[];
+  /** From the gauge line to the tip; null: it was not measured. */
+  functionalLength: Length | null;
+}
+
+export type CuttingTools = { ok: true; tools: ControlTool[] } | { ok: false; reason: string };
+
+const LISTED = new Set(['CuttingTool', 'Status', 'ToolLife']);
+/** Tools of one document. */
+const MOST = 2000;
+
+/**
+ * Reads the tools that a control holds out of an MTConnect assets document: for each ProgramToolNumber its CutterStatus, its ToolLife
+ * and its FunctionalLength, in millimetres (ANSI/MTC1.4 part 4, from memory). Entities are not expanded, so a document cannot grow; a
+ * T that is there twice, or a number that is none, is a refusal of the whole.
+ */
+export function readCuttingTools(xml: string): CuttingTools {
+  const read = readControlXml(xml, (name) => LISTED.has(name));
+  if (!read.ok) return read;
+  const root = child(read.tree, 'MTConnectAssets');
+  if (!root) return { ok: false, reason: 'The control answered, but not with its tools.' };
+  const assets = listOf(child(root, 'Assets'), 'CuttingTool');
+  if (assets.length > MOST) return { ok: false, reason: `The control names more than ${MOST} tools.` };
+  const tools: ControlTool[] = [];
+  for (const asset of assets) {
+    const cycle = child(asset, 'CuttingToolLifeCycle');
+    const number = text(child(cycle, 'ProgramToolNumber'));
+    if (number === null) continue;
+    const tool = Number(number);
+    if (!Number.isInteger(tool) || tool < 1 || tool > 99_999_999)
+      return { ok: false, reason: `The control calls a tool "${number.slice(0, 20)}", which is no T.` };
+    if (tools.some((each) => each.tool === tool))
+      return { ok: false, reason: `The control names T${tool} twice.` };
+    const lives: ControlLife[] = [];
+    for (const each of listOf(cycle, 'ToolLife')) {
+      const read = lifeOf(each);
+      if (read === null) return { ok: false, reason: `A life of T${tool} cannot be read.` };
+      lives.push(read);
+    }
+    const length = text(child(child(cycle, 'Measurements'), 'FunctionalLength'));
+    if (length !== null && !/^-?\d{1,5}(\.\d{1,9})?$/.test(length))
+      return { ok: false, reason: `The length of T${tool} cannot be read: "${length.slice(0, 20)}".` };
+    tools.push({
+      tool,
+      status: listOf(child(cycle, 'CutterStatus'), 'Status').flatMap((each) => text(each) ?? []),
+      lives,
+      functionalLength: length === null ? null : lengthOf(Number(length), 'mm'),
+    });
+  }
+  return { ok: true, tools };
+}
+
+function lifeOf(node: unknown): ControlLife | null {
+  const type = attribute(node, 'type');
+  const direction = attribute(node, 'countDirection');
+  if (type !== 'PART_COUNT' && type !== 'MINUTES' && type !== 'WEAR') return null;
+  if (direction !== 'UP' && direction !== 'DOWN') return null;
+  const value = numberOf(text(node));
+  if (value === null) return null;
+  return {
+    type,
+    direction,
+    value,
+    initial: numberOf(attribute(node, 'initial')),
+    limit: numberOf(attribute(node, 'limit')),
+  };
+}
+
+const child = (node: unknown, name: string): unknown =>
+  typeof node === 'object' && node !== null ? (node as Record<string, unknown>)[name] : undefined;
+const listOf = (node: unknown, name: string): unknown[] => {
+  const found = child(node, name);
+  return Array.isArray(found) ? found : found === undefined ? [] : [found];
+};
+const attribute = (node: unknown, name: string): string | null => {
+  const found = child(node, `@${name}`);
+  return typeof found === 'string' ? found : null;
+};
+function text(node: unknown): string | null {
+  const found = typeof node === 'object' ? child(node, '#text') : node;
+  return typeof found === 'string' && found.trim() !== '' ? found.trim() : null;
+}
+const numberOf = (typed: string | null): number | null =>
+  typed !== null && /^-?\d{1,9}(\.\d{1,6})?$/.test(typed) ? Number(typed) : null;
