@@ -9,7 +9,6 @@ import { componentsByNumber } from './components.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { beginningOf, hasAll, hits, patternsOf, wordsOf } from './words.ts';
 
@@ -194,26 +193,6 @@ async function recordItems(db: Db, assemblyId: number, file: AssemblyRow): Promi
       count: role === 'insert' ? file.insertCount : 1,
     })),
   );
-}
-
-export interface Flagging {
-  assemblyId: number;
-  flag: Flag | null;
-  why: string;
-}
-
-/** Flags an assembly broken or locked, or clears the flag. A broken tool needs a reason to be cleared: the part was inspected (H12). */
-export function flagAssembly(asking: Asking, flagging: Flagging) {
-  return once(asking, 'flagAssembly', flagging, async (db) => {
-    const assembly = await assemblyById(db, flagging.assemblyId);
-    if (!assembly) throw new Refused('There is no such assembly.');
-    if (assembly.flag === flagging.flag)
-      throw new Refused(`${assembly.number} is already ${flagging.flag ?? 'without a flag'}.`);
-    if (assembly.flag === 'expired')
-      throw new Refused('An expired flag is cleared by a renewal, not by hand.');
-    if (flagging.why.trim() === '') throw new Refused('Say why: the next shift will ask.');
-    await setFlag(db, asking.personId, assembly, flagging.flag, flagging.why);
-  });
 }
 
 export async function setFlag(

@@ -12,6 +12,7 @@ import { entry } from '../core/ledger/entry.ts';
 import type { Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { countWear } from './wear-life.ts';
 
 export type CorrectionState = 'proposed' | 'approved' | 'applied' | 'refused' | 'superseded';
 
@@ -305,6 +306,7 @@ async function readOne(
       said: `${correction.feature}: the control shows ${signed(correction)}.`,
     }),
   );
+  await countWear(db, asking.personId, correction);
   return { kept: true };
 }
 

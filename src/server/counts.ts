@@ -10,6 +10,7 @@ import { row, rows, type Db } from './db.ts';
 import { lockJob, ofJob, type Job } from './jobs.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
+import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { callsOf } from './programs.ts';
@@ -59,34 +60,86 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
       .filter((each) => each.tool === tool.tool)
       .reduce((sum, each) => sum + by(each.parts, each.use, made.before + each.from - 1), own);
     if (use === 0) continue;
-    const after = tool.remaining - use;
-    await append(
-      db,
-      entry.life('used', {
-        personId,
-        machineId: job.machineId,
-        assemblyId: tool.assemblyId,
-        tool: tool.tool,
-        programId: job.programId,
-        jobId: job.id,
-        counterId: tool.counterId,
-        before: tool.remaining,
-        after,
-        said: `T${tool.tool} (${tool.number}) was used for ${made.parts} ${made.parts === 1 ? 'part' : 'parts'}.`,
-      }),
-    );
-    if (tool.flag !== null || !isExpired(after)) continue;
-    await setFlag(
-      db,
-      personId,
-      { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool },
-      'expired',
-      `Its counter stands at ${tool.basis === 'minutes' ? `${(after / 60_000).toFixed(1)} minutes` : after}.`,
-    );
-    expired.push(`T${tool.tool} (${tool.number})`);
+    if (
+      await takeUse(db, personId, job, tool, use, `for ${made.parts} ${made.parts === 1 ? 'part' : 'parts'}`)
+    )
+      expired.push(`T${tool.tool} (${tool.number})`);
   }
   return { expired };
 }
+
+/** Takes what was used off a tool's counter, and flags it when that was its last; whether it was. */
+async function takeUse(
+  db: Db,
+  personId: number,
+  job: Job,
+  tool: CountedTool,
+  use: number,
+  words: string,
+): Promise<boolean> {
+  const after = tool.remaining - use;
+  await append(
+    db,
+    entry.life('used', {
+      personId,
+      machineId: job.machineId,
+      assemblyId: tool.assemblyId,
+      tool: tool.tool,
+      programId: job.programId,
+      jobId: job.id,
+      counterId: tool.counterId,
+      before: tool.remaining,
+      after,
+      said: `T${tool.tool} (${tool.number}) was used ${words}.`,
+    }),
+  );
+  if (tool.flag !== null || !isExpired(after)) return false;
+  await setFlag(
+    db,
+    personId,
+    { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool },
+    'expired',
+    `Its counter stands at ${lifeInWords(after, tool.basis)}.`,
+  );
+  return true;
+}
+
+export interface BrokenOff {
+  jobId: number;
+  before: number;
+  /** T at which the cycle stopped; what it should have cut in that call counts whole, since nobody can tell how much of it was cut. */
+  tool: number;
+  why: string;
+}
+
+/** Counts a cycle that was broken off: no part, and of each tool what it had cut by then. */
+export const cycleBrokenOff = (asking: Asking, broken: BrokenOff) =>
+  once(asking, 'cycleBrokenOff', broken, async (db) => {
+    const job = await lockJob(db, broken.jobId);
+    if (job.state !== 'running') throw new Refused('This job is not running.');
+    if (broken.why.trim() === '') throw new Refused('Say why it was broken off.');
+    const calls = await callsOf(db, job.programId);
+    const stop = calls.find(({ tool }) => tool === broken.tool);
+    if (!stop) throw new Refused(`${job.number} does not call T${broken.tool}.`);
+    await append(
+      db,
+      entry.parts('broken off', {
+        ...ofJob(job, asking.personId),
+        tool: broken.tool,
+        said: `A cycle of ${job.number} was broken off at T${broken.tool}, after ${broken.before} ${broken.before === 1 ? 'part' : 'parts'}.`,
+        why: broken.why.trim(),
+        detail: { before: broken.before, parts: 0 },
+      }),
+    );
+    const cut = calls.filter(({ order }) => order <= stop.order);
+    for (const tool of await countedTools(db, job)) {
+      const by = tool.direct ? tool.tool : tool.group?.next ? tool.group.number : null;
+      const own = cut.filter((call) => call.tool === by);
+      if (own.length === 0) continue;
+      const use = usedBy(job.partsPerCycle, tool.basis, { ...cycleUse(own, by!), parts: job.partsPerCycle });
+      if (use > 0) await takeUse(db, asking.personId, job, tool, use, 'in a cycle that was broken off');
+    }
+  });
 
 export interface LastCount {
   /** The entry that counted. */
@@ -101,7 +154,7 @@ export const lastCount = (db: Db, jobId: number) =>
   row<LastCount>(
     db,
     `SELECT l.id, (l.detail ->> 'parts')::integer AS parts, p.name AS person, l.at FROM ledger l JOIN person p ON p.id = l.person_id
-     WHERE l.job_id = $1 AND l.kind = 'parts' AND l.stage = 'made'
+     WHERE l.job_id = $1 AND l.kind = 'parts' AND l.stage IN ('made', 'broken off')
        AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.stage = 'taken back' AND u.job_id = $1 AND (u.detail ->> 'of')::bigint = l.id)
      ORDER BY l.id DESC LIMIT 1`,
     [jobId],
@@ -124,7 +177,10 @@ export function takeBackCount(
       db,
       entry.parts('taken back', {
         ...ofJob(job, asking.personId),
-        said: `A count of ${count.parts} ${count.parts === 1 ? 'part' : 'parts'} of ${job.number} was taken back; ${wrong.before - count.parts} in all.`,
+        said:
+          count.parts === 0
+            ? `A cycle of ${job.number} was not broken off after all.`
+            : `A count of ${count.parts} ${count.parts === 1 ? 'part' : 'parts'} of ${job.number} was taken back; ${wrong.before - count.parts} in all.`,
         why: wrong.why,
         detail: { before: wrong.before, parts: -count.parts, of: count.id },
       }),
@@ -181,7 +237,7 @@ const usedByCount = (db: Db, jobId: number, count: number) =>
             EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND (r.stage = 'renewed' OR r.detail ? 'basis') AND r.counter_id = c.id AND r.id > l.id) AS renewed
      FROM ledger l JOIN life_counter c ON c.id = l.counter_id JOIN assembly a ON a.id = c.assembly_id
      WHERE l.kind = 'life' AND l.stage = 'used' AND l.job_id = $1 AND l.id > $2
-       AND l.id < coalesce((SELECT min(n.id) FROM ledger n WHERE n.kind = 'parts' AND n.job_id = $1 AND n.id > $2 AND n.stage = 'made'), 9223372036854775807)
+       AND l.id < coalesce((SELECT min(n.id) FROM ledger n WHERE n.kind = 'parts' AND n.job_id = $1 AND n.id > $2 AND n.stage IN ('made', 'broken off')), 9223372036854775807)
      ORDER BY c.id`,
     [jobId, count],
   );
@@ -252,10 +308,11 @@ export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
     remaining: number;
     fullLife: number;
     flag: Flag | null;
+    perPart: number | null;
     gaugeLength: Length;
   }>(
     db,
-    `SELECT s.tool, a.id AS "assemblyId", a.number, a.name, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS "fullLife", a.flag,
+    `SELECT s.tool, a.id AS "assemblyId", a.number, a.name, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS "fullLife", a.flag, c.per_part AS "perPart",
             a.gauge_length AS "gaugeLength"
      FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN life_counter c ON c.assembly_id = a.id
      WHERE s.machine_id = $1 AND s.tool = ANY($2) ORDER BY c.id`,

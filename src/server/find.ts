@@ -14,6 +14,7 @@ interface Hit {
 const PAGES: Hit[] = [
   { href: '/leaf', title: 'This shift’s leaf', detail: 'g l', group: 'Pages' },
   { href: '/today', title: 'Work now', detail: 'g w, what to build, load, measure', group: 'Pages' },
+  { href: '/ahead', title: 'Ahead', detail: 'edges, kits, what runs low', group: 'Pages' },
   { href: '/cell', title: 'Cell and shifts', detail: 'calendar, holidays', group: 'Pages' },
   { href: '/machines/new', title: 'Add a machine', detail: 'new', group: 'Pages' },
   { href: '/machines', title: 'Machines', detail: 'g m', group: 'Pages' },
@@ -69,6 +70,18 @@ export async function findAnything(words: string): Promise<Hit[]> {
           href: `/machines/${machine.id}/numbers`,
           title: `${machine.name}: offset rows`,
           detail: 'registers',
+          group: 'Machines',
+        },
+        {
+          href: `/machines/${machine.id}/counters`,
+          title: `${machine.name}: life counters, record and control`,
+          detail: 'counters',
+          group: 'Machines',
+        },
+        {
+          href: `/machines/${machine.id}/checks`,
+          title: `${machine.name}: checks for breakage`,
+          detail: 'broken tools',
           group: 'Machines',
         },
         {

@@ -41,10 +41,11 @@ export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
     basis: LifeBasis | null;
     remaining: number;
     limit: number;
+    perPart: number | null;
   }>(
     db,
     `SELECT g.group_id AS "groupId", g.tool, g.role, g.length_rows AS "lengthRows", g.radius_rows AS "radiusRows", g.fresh,
-            a.id, a.number, a.name, a.flag, c.basis, c.value AS remaining, c.full_life AS limit
+            a.id, a.number, a.name, a.flag, c.basis, c.value AS remaining, c.full_life AS limit, c.per_part AS "perPart"
      FROM group_member g LEFT JOIN placement s ON s.machine_id = g.machine_id AND s.tool = g.tool LEFT JOIN assembly a ON a.id = s.assembly_id
        LEFT JOIN life_counter c ON c.assembly_id = a.id
      WHERE g.machine_id = $1 ORDER BY g.ord`,
@@ -56,7 +57,21 @@ export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
     members: members
       .filter(({ groupId }) => groupId === group.id)
       .map(
-        ({ tool, role, lengthRows, radiusRows, fresh, id, number, name, flag, basis, remaining, limit }) => ({
+        ({
+          tool,
+          role,
+          lengthRows,
+          radiusRows,
+          fresh,
+          id,
+          number,
+          name,
+          flag,
+          basis,
+          remaining,
+          limit,
+          perPart,
+        }) => ({
           tool,
           role,
           lengthRows,
@@ -66,7 +81,13 @@ export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
           assembly:
             id === null
               ? null
-              : { id, number, name, flag, life: basis === null ? null : { basis, remaining, limit } },
+              : {
+                  id,
+                  number,
+                  name,
+                  flag,
+                  life: basis === null ? null : { basis, remaining, limit, perPart },
+                },
         }),
       ),
   }));

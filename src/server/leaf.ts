@@ -11,6 +11,7 @@ import type {
   SignedState,
 } from '../core/shift/leaf.ts';
 import { jobEnds, mostUrgent, runOuts } from '../core/shift/run-out.ts';
+import { aheadOf, shelvesAhead } from './ahead.ts';
 import { belowMinimum } from './components.ts';
 import { cellOf, type Cell } from './cell.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
@@ -24,6 +25,7 @@ import { sistersOf } from './now.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { programById } from './programs.ts';
+import { heldBack } from './quarantine.ts';
 import { readinessOf } from './readiness.ts';
 import { openRenewals } from './renewals.ts';
 
@@ -124,6 +126,8 @@ export async function leafOf(
     short,
     toMeasure,
     firstParts,
+    held,
+    ahead,
     signatures,
     came,
   ] = await Promise.all([
@@ -137,6 +141,8 @@ export async function leafOf(
     standing === 'past' ? [] : belowMinimum(db),
     standing === 'past' ? [] : unmeasured(db),
     standing === 'past' ? [] : openFirstParts(db),
+    standing === 'past' ? [] : heldBack(db),
+    standing === 'present' ? aheadFor(db, cell, shift, now) : null,
     rows<Signature>(
       db,
       'SELECT s.side, p.name AS person, s.at, s.state FROM leaf_signature s JOIN person p ON p.id = s.person_id WHERE s.leaf = $1',
@@ -159,9 +165,25 @@ export async function leafOf(
       short,
       toMeasure,
       firstParts,
+      heldBack: held,
+      ahead,
       signatures,
       came,
     },
+  };
+}
+
+/** What is to be had ready until the next shift ends, in short. */
+async function aheadFor(db: Db, cell: Cell, shift: Shift, now: Date): Promise<LeafData['ahead']> {
+  const { edges } = await aheadOf(db, cell, now);
+  const until = neighbours(shift, cell.patterns, cell.timeZone).after?.end ?? shift.end;
+  const soon = edges.filter(({ at }) => at <= until);
+  return {
+    edges: soon.length,
+    build: soon.filter(({ ready }) => ready === null).length,
+    falls: (await shelvesAhead(db, edges)).flatMap(({ number, below }) =>
+      below && below > now ? [{ number, at: below }] : [],
+    ),
   };
 }
 

@@ -35,7 +35,9 @@ function cells(entry: LedgerRow): (string | number | null)[] {
       : entry.kind === 'life'
         ? entry.basis === 'minutes'
           ? 'ms'
-          : entry.basis
+          : entry.basis === 'wear'
+            ? 'nm'
+            : entry.basis
         : '';
   const value = (amount: number | null) =>
     amount === null

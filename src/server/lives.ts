@@ -1,9 +1,11 @@
-import { isExpired, MILLISECONDS_PER_MINUTE, type LifeBasis } from '../core/life/count.ts';
+import { isExpired, PER_SHOWN, type LifeBasis } from '../core/life/count.ts';
 import { leftUnder } from '../core/life/limit.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { assemblyById, setFlag } from './assemblies.ts';
-import { row } from './db.ts';
+import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
+import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
+import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { WEAR_KINDS } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -14,13 +16,21 @@ export interface LifeLimit {
   fullLife: number;
   /** What is left, where it cannot be worked out: another way of counting. */
   left: number | null;
+  /** Of one that is counted by wear: the kind of register, or the size, whose corrections count; neither: the row that moves most. */
+  watched?: { kind: string | null; featureId: number | null };
   why: string;
 }
 
-const words = (value: number, basis: LifeBasis) =>
-  basis === 'minutes'
-    ? `${(value / MILLISECONDS_PER_MINUTE).toFixed(1)} minutes`
-    : `${value} ${basis === 'pieces' ? 'pieces' : 'holes'}`;
+const IN_WORDS: Readonly<Record<LifeBasis, string>> = {
+  pieces: 'pieces',
+  holes: 'holes',
+  minutes: 'minutes',
+  wear: 'mm of correction',
+};
+export const lifeInWords = (value: number, basis: LifeBasis) =>
+  `${(value / PER_SHOWN[basis]).toFixed({ pieces: 0, holes: 0, minutes: 1, wear: 3 }[basis])} ${IN_WORDS[basis]}`;
+
+const NOTHING_WATCHED = { kind: null, featureId: null };
 
 /** Sets how long a tool is good for: the first limit of one that was not counted, or another. What it has cut stays cut. */
 export function setLifeLimit(asking: Asking, limit: LifeLimit) {
@@ -29,12 +39,25 @@ export function setLifeLimit(asking: Asking, limit: LifeLimit) {
     if (!assembly) throw new Refused('There is no such assembly.');
     if (limit.fullLife <= 0) throw new Refused('A life must be above zero.');
     if (limit.why.trim() === '') throw new Refused('Say why: a limit is the shop’s experience.');
-    const old = await row<{ id: number; basis: LifeBasis; fullLife: number; remaining: number }>(
+    const old = await row<{
+      id: number;
+      basis: LifeBasis;
+      fullLife: number;
+      remaining: number;
+      watched: string | null;
+      watchedFeature: number | null;
+    }>(
       db,
-      'SELECT id, basis, full_life AS "fullLife", value AS remaining FROM life_counter WHERE assembly_id = $1 FOR UPDATE',
+      'SELECT id, basis, full_life AS "fullLife", value AS remaining, watched, watched_feature AS "watchedFeature" FROM life_counter WHERE assembly_id = $1 FOR UPDATE',
       [assembly.id],
     );
-    if (old?.basis === limit.basis && old.fullLife === limit.fullLife)
+    const { kind, featureId } = limit.basis === 'wear' && limit.watched ? limit.watched : NOTHING_WATCHED;
+    if (
+      old?.basis === limit.basis &&
+      old.fullLife === limit.fullLife &&
+      old.watched === kind &&
+      old.watchedFeature === featureId
+    )
       throw new Refused('It already has that limit.');
     if (old && old.basis !== limit.basis && limit.left === null)
       throw new Refused(`It was counted in ${old.basis} so far: say what it has left in ${limit.basis}.`);
@@ -46,15 +69,14 @@ export function setLifeLimit(asking: Asking, limit: LifeLimit) {
       old?.id ??
       (await row<{ id: number }>(
         db,
-        'INSERT INTO life_counter (assembly_id, basis, full_life) VALUES ($1, $2, $3) RETURNING id',
-        [assembly.id, limit.basis, limit.fullLife],
+        'INSERT INTO life_counter (assembly_id, basis, full_life, watched, watched_feature) VALUES ($1, $2, $3, $4, $5) RETURNING id',
+        [assembly.id, limit.basis, limit.fullLife, kind, featureId],
       ))!.id;
     if (old)
-      await db.query('UPDATE life_counter SET basis = $2, full_life = $3 WHERE id = $1', [
-        old.id,
-        limit.basis,
-        limit.fullLife,
-      ]);
+      await db.query(
+        'UPDATE life_counter SET basis = $2, full_life = $3, watched = $4, watched_feature = $5 WHERE id = $1',
+        [old.id, limit.basis, limit.fullLife, kind, featureId],
+      );
     const about = {
       personId: asking.personId,
       assemblyId: assembly.id,
@@ -67,8 +89,8 @@ export function setLifeLimit(asking: Asking, limit: LifeLimit) {
       entry.assembly('changed', {
         ...about,
         said: old
-          ? `The life limit of ${assembly.number} went from ${words(old.fullLife, old.basis)} to ${words(limit.fullLife, limit.basis)}.`
-          : `${assembly.number} is counted from now on: ${words(limit.fullLife, limit.basis)}.`,
+          ? `The life limit of ${assembly.number} went from ${lifeInWords(old.fullLife, old.basis)} to ${lifeInWords(limit.fullLife, limit.basis)}.`
+          : `${assembly.number} is counted from now on: ${lifeInWords(limit.fullLife, limit.basis)}.`,
       }),
     );
     if (left !== (old?.remaining ?? 0))
@@ -80,7 +102,7 @@ export function setLifeLimit(asking: Asking, limit: LifeLimit) {
           before: old?.remaining ?? 0,
           after: left,
           ...(old && old.basis !== limit.basis ? { detail: { basis: limit.basis } } : {}),
-          said: `${assembly.number} has ${words(left, limit.basis)} left by its new limit.`,
+          said: `${assembly.number} has ${lifeInWords(left, limit.basis)} left by its new limit.`,
         }),
       );
     const out = isExpired(left);
@@ -89,4 +111,39 @@ export function setLifeLimit(asking: Asking, limit: LifeLimit) {
     if (!out && assembly.flag === 'expired')
       await setFlag(db, asking.personId, assembly, null, 'By its new limit it has life left.');
   });
+}
+
+/** What the corrections of a tool may be counted by where it stands, and what they are counted by. */
+export async function watchedOf(db: Db, assembly: Pick<Assembly, 'id' | 'machineId' | 'tool'>) {
+  const counter = await row<{ kind: string | null; featureId: number | null }>(
+    db,
+    'SELECT watched AS kind, watched_feature AS "featureId" FROM life_counter WHERE assembly_id = $1',
+    [assembly.id],
+  );
+  const watched = counter?.kind
+    ? `kind:${counter.kind}`
+    : counter?.featureId
+      ? `feature:${counter.featureId}`
+      : '';
+  if (assembly.machineId === null) return { watched, watchable: [] };
+  const kinds = await rows<{ kind: string }>(
+    db,
+    'SELECT DISTINCT kind FROM register WHERE machine_id = $1 AND kind = ANY($2) ORDER BY kind',
+    [assembly.machineId, WEAR_KINDS],
+  );
+  const features = await rows<{ id: number; name: string; program: string }>(
+    db,
+    'SELECT id, name, program_number AS program FROM feature WHERE machine_id = $1 AND tool = $2 ORDER BY program_number, name',
+    [assembly.machineId, assembly.tool],
+  );
+  return {
+    watched,
+    watchable: [
+      ...kinds.map(({ kind }) => ({ value: `kind:${kind}`, words: `those of ${REGISTER_WORDS[kind]}` })),
+      ...features.map(({ id, name, program }) => ({
+        value: `feature:${id}`,
+        words: `those of ${name} (${program})`,
+      })),
+    ],
+  };
 }

@@ -6,6 +6,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { row, rows, type Db } from './db.ts';
+import { countParts } from './counts.ts';
 import { edgesOf } from './edge-ends.ts';
 import { groupsOf } from './groups.ts';
 import { runningJob, type Job } from './jobs.ts';
@@ -270,16 +271,51 @@ export const isolatePallet = (asking: Asking, machine: Machine, given: { id: num
     );
   });
 
-/** Takes a pallet off the queue: it is done, or comes off uncut. */
-export const takePallet = (asking: Asking, machine: Machine, given: { id: number }) =>
+/** On a machine that goes on with the next pallet, the one that is being cut is set aside where its program calls the tool. */
+export async function setAside(
+  db: Db,
+  personId: number,
+  machine: Machine,
+  calls: (call: { tool: number }) => boolean,
+  why: string,
+): Promise<void> {
+  if ((await nightSchool(db, machine.id)) !== 'isolate') return;
+  const first = (await palletsOf(db, machine.id)).find(({ isolated }) => !isolated);
+  if (!first || !(await callsOf(db, first.programId)).some(calls)) return;
+  await db.query('UPDATE pallet SET isolated = $2 WHERE id = $1', [first.id, why]);
+  await say(db, personId, machine, `Pallet ${first.number} was set aside.`, why);
+}
+
+/** Takes a pallet off the queue: uncut, or with its parts made, which are recorded with the job that runs. */
+export const takePallet = (
+  asking: Asking,
+  machine: Machine,
+  given: { id: number; made: { parts: number; before: number } | null },
+) =>
   once(asking, 'takePallet', { machineId: machine.id, ...given }, async (db) => {
     const { pallet } = await held(db, machine, given.id);
+    const { made } = given;
+    if (made) {
+      const job = await runningJob(db, machine.id);
+      if (job?.programId !== pallet.programId)
+        throw new Refused(
+          `No job of ${pallet.program} runs on ${machine.name}: its parts are recorded where that job is.`,
+        );
+      if (made.parts > pallet.parts)
+        throw new Refused(`Pallet ${pallet.number} carries ${pallet.parts} parts, not ${made.parts}.`);
+      await countParts(db, asking.personId, {
+        jobId: job.id,
+        before: made.before,
+        parts: made.parts,
+        source: `pallet ${pallet.number} came off`,
+      });
+    }
     await db.query('DELETE FROM pallet WHERE id = $1', [pallet.id]);
     await say(
       db,
       asking.personId,
       machine,
-      `Pallet ${pallet.number} was taken off the queue of ${machine.name}.`,
+      `Pallet ${pallet.number} was taken off the queue of ${machine.name}${made ? `, ${made.parts} ${made.parts === 1 ? 'part' : 'parts'} made` : ', uncut'}.`,
     );
   });
 

@@ -17,6 +17,7 @@ const REFUSALS: Record<string, string> = {
   one_open_load_plan_on_a_machine: 'A load plan for this machine is already open: finish it, or drop it.',
   one_open_first_part_on_a_machine:
     'A first part is already being brought to size on this machine: finish it, or drop it.',
+  one_open_quarantine_of_an_assembly: 'This tool is in quarantine already.',
   one_open_renewal_of_an_assembly: 'A renewal of this assembly is already under way.',
   renewal_step_pkey: 'Somebody has already taken this step.',
   leaf_signature_pkey: 'This side of the leaf is already signed.',
@@ -30,6 +31,8 @@ const LEDGER_REFUSALS: Record<string, string> = {
   TA002: 'This counter has moved since the page was loaded. Nothing was changed; try again.',
   TA003: 'That assembly is no longer in that place. Nothing was changed; look at the machine again.',
   TA005: 'The count on the shelf has changed. Nothing was recorded; look again.',
+  TA010:
+    'This tool is in quarantine: its parts are inspected, it is replaced and measured, and only then is its flag cleared.',
   TA008:
     'This machine’s map has changed: somebody moved a tool in the meantime. Nothing was recorded; look again.',
   TA004:

@@ -27,7 +27,7 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
     `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, p.wide, p.heavy, p.cell, p.tied_tool AS tied, s.tool, s.since, a.id AS "assemblyId",
             a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
             a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.seats, a.mass, a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
-            c.full_life AS "fullLife",
+            c.full_life AS "fullLife", c.per_part AS "perPart",
             EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id
                       AND l.machine_id = p.machine_id AND l.id > greatest(s.entry, a.changed_entry)) AS measured
      FROM place p LEFT JOIN placement s ON s.place_id = p.id LEFT JOIN assembly a ON a.id = s.assembly_id
@@ -74,7 +74,12 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
 export const lifeOf = (assembly: NonNullable<PlaceRow['assembly']>) =>
   assembly.basis === null
     ? null
-    : { basis: assembly.basis, remaining: assembly.remaining!, limit: assembly.fullLife! };
+    : {
+        basis: assembly.basis,
+        remaining: assembly.remaining!,
+        limit: assembly.fullLife!,
+        perPart: assembly.perPart,
+      };
 
 export const placeName = (place: { kind: 'pocket' | 'spindle'; number: number }, changerKind: ChangerKind) =>
   place.kind === 'spindle' ? 'the spindle' : `${traitsOf({ kind: changerKind }).place} ${place.number}`;

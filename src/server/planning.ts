@@ -20,6 +20,7 @@ import { shapeOf, type Machine } from './machines.ts';
 import { placesOf } from './places.ts';
 import { groupsOf, meantBy } from './groups.ts';
 import { callsOf, programById, type Program } from './programs.ts';
+import type { Sister } from './short-lived.ts';
 
 interface Called {
   tool: number;
@@ -37,6 +38,7 @@ export async function layoutTask(
   machine: Machine,
   programIds: readonly number[],
   lockedTools: readonly number[],
+  sisters: readonly Sister[] = [],
 ): Promise<LayoutTask> {
   const remarks: string[] = [];
   const called = new Map<number, Called>();
@@ -137,6 +139,35 @@ export async function layoutTask(
       programs: wants.programs,
       asked: { program: wants.program, tool: wants.tool },
       orientation: orientationOf(loose?.kind ?? wants.definition?.kind ?? ''),
+    });
+  }
+  for (const sister of sisters) {
+    const assembly = taken.has(sister.assemblyId) ? null : await assemblyById(db, sister.assemblyId);
+    if (!assembly || assembly.machineId !== null || assembly.flag !== null) continue;
+    if (tools.some(({ tool }) => tool === sister.tool)) continue;
+    taken.add(assembly.id);
+    const verdict = carried(assembly, sister.tool);
+    if (verdict === 'byHand' || verdict === 'notAtAll') continue;
+    tools.push({
+      tool: sister.tool,
+      now: null,
+      radius: hangingRadius(shapeOf(machine), assembly),
+      mass: weighed(assembly).mass,
+      wide: verdict === 'neighboursEmpty',
+      heavy: isHeavy(machine, assembly),
+      locked: null,
+      barred: tooSmall(pockets, widestOf(assembly)),
+      called: true,
+    });
+    pieces.push({
+      tool: sister.tool,
+      assemblyId: assembly.id,
+      number: assembly.number,
+      name: assembly.name,
+      state: 'loose',
+      programs: [],
+      asked: null,
+      orientation: orientationOf(assembly.kind),
     });
   }
   const together = tools.reduce((sum, tool) => sum + (tool.mass ?? 0), 0);

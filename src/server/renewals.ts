@@ -55,10 +55,6 @@ export function startRenewal(asking: Asking, assemblyId: number) {
   return once(asking, 'startRenewal', { assemblyId }, async (db) => {
     const assembly = await assemblyById(db, assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
-    if (assembly.flag === 'broken')
-      throw new Refused(
-        'It is flagged broken: inspect the part and all since the last good check, and clear the flag, before it is renewed.',
-      );
     await db.query('INSERT INTO renewal (assembly_id, started_by) VALUES ($1, $2)', [
       assemblyId,
       asking.personId,
@@ -171,6 +167,13 @@ const STEPS: Record<RenewalStep, TakeStep> = {
     if (assembly.counterId !== null && isExpired(assembly.remaining!))
       throw new Refused('Its counter still stands as expired: set its life first.');
     if (assembly.flag === 'expired') await setFlag(db, personId, assembly, null, 'Renewed.');
+    else if (assembly.flag === 'broken')
+      await stepEntry(
+        db,
+        personId,
+        assembly,
+        `${assembly.number} has a fresh edge, and stays flagged broken until its quarantine ends.`,
+      );
     else await stepEntry(db, personId, assembly, `${assembly.number} carries no expired flag.`);
   },
   async measured(db, personId, assembly, data) {

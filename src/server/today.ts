@@ -9,6 +9,7 @@ import { forecast, unmeasured } from './leaf.ts';
 import { machines } from './machines.ts';
 import { nextOnJob } from './now.ts';
 import { featuresOf, programById } from './programs.ts';
+import { heldBack } from './quarantine.ts';
 import { readinessOf } from './readiness.ts';
 import { openRenewals } from './renewals.ts';
 
@@ -75,18 +76,20 @@ async function readingsNext(db: Db, now: Date) {
 
 /** The work of the cell by trade: what to build, load, measure, issue and read, as things stand now. */
 export async function workNow(db: Db, cell: Cell, now: Date) {
-  const [ahead, plans, missing, toMeasure, loose, short, renewals, readings, stray, all] = await Promise.all([
-    forecast(db, cell, now),
-    openPlans(db),
-    lacking(db),
-    unmeasured(db),
-    looseAssembliesToMeasure(db),
-    belowMinimum(db),
-    openRenewals(),
-    readingsNext(db, now),
-    strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
-    machines(db),
-  ]);
+  const [ahead, plans, missing, toMeasure, loose, short, renewals, readings, stray, all, held] =
+    await Promise.all([
+      forecast(db, cell, now),
+      openPlans(db),
+      lacking(db),
+      unmeasured(db),
+      looseAssembliesToMeasure(db),
+      belowMinimum(db),
+      openRenewals(),
+      readingsNext(db, now),
+      strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
+      machines(db),
+      heldBack(db),
+    ]);
   const runningOut = ahead
     .flatMap((each) =>
       each.runsOut.map((tool) => ({ machineId: each.machineId, machine: each.machine, ...tool })),
@@ -103,6 +106,7 @@ export async function workNow(db: Db, cell: Cell, now: Date) {
     loose: loose.map(({ id, number, name }) => ({ id, number, name })),
     short: short.map(({ number, name, stock, minimum, shelf }) => ({ number, name, stock, minimum, shelf })),
     renewals,
+    held,
     readings,
     stray: stray.map(({ id, machine, feature, tookWords }) => ({ id, machine, feature, tookWords })),
     machines: all.map(({ id, name, words }) => ({ id, name, words })),

@@ -1,11 +1,12 @@
 import { assemblyCells, type AssemblyRow } from '../core/formats/assembly-file.ts';
 import { componentCells, type ComponentRow } from '../core/formats/component-file.ts';
+import type { LifeBasis } from '../core/life/count.ts';
 import type { FileKind } from '../core/formats/columns.ts';
 import type { Dimensions } from '../core/component/kinds.ts';
 import { rows, type Db } from './db.ts';
 
 interface KnownAssembly extends Omit<AssemblyRow, 'life' | 'items' | 'insertCount'> {
-  basis: 'pieces' | 'holes' | 'minutes' | null;
+  basis: LifeBasis | null;
   fullLife: number | null;
   items: AssemblyRow['items'] | null;
   insertCount: number | null;
