@@ -165,7 +165,7 @@ function prepare(env, demo) {
 }
 
 /** The outside devices of the made-up cell, as processes of their own; answers with where they are. */
-async function standIns(env, { jobs, tools }) {
+async function standIns(env, { jobs, tools, cutters }) {
   const listening = async (name, more) => {
     const child = start(process.execPath, ['--import', 'tsx', `sim/${name}.ts`], {
       cwd: ROOT,
@@ -178,7 +178,11 @@ async function standIns(env, { jobs, tools }) {
     return JSON.parse(String(line).split('\n')[0]).port;
   };
   const [control, presetter, gauges] = await Promise.all([
-    listening('control', { SIM_JOBS: JSON.stringify(jobs), SIM_STATE: join(DATA, 'stand-in.json') }),
+    listening('control', {
+      SIM_JOBS: JSON.stringify(jobs),
+      SIM_CUTTERS: JSON.stringify(cutters),
+      SIM_STATE: join(DATA, 'stand-in.json'),
+    }),
     listening('presetter', { SIM_TOOLS: JSON.stringify(tools) }),
     listening('gauge', {}),
   ]);

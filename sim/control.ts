@@ -1,5 +1,5 @@
 // A stand-in for machine controls: answers as an MTConnect agent does (an open standard), one path a machine, with a
-// count of parts that goes up as time passes. It ships with the demo and drives no machine.
+// count of parts that goes up as time passes, and its tools, whose lives go down with it. It ships with the demo and drives no machine.
 import { createServer } from 'node:http';
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 
@@ -11,6 +11,19 @@ interface Counted {
   parts: number;
 }
 
+/** A tool as the control holds it when it is switched on: gauge length in mm, life in units of its basis (minutes in thousandths of a second). */
+interface Cutter {
+  tool: number;
+  number: string;
+  length: number;
+  basis: 'pieces' | 'holes' | 'minutes' | null;
+  left: number | null;
+  limit: number | null;
+  /** What a part takes of it. */
+  use: number;
+}
+
+const cutters = JSON.parse(process.env.SIM_CUTTERS ?? '{}') as Record<string, Cutter[]>;
 const stateFile = process.env.SIM_STATE;
 const port = Number(process.env.SIM_PORT ?? 0);
 const known = new Map<string, Counted>(Object.entries(load()));
@@ -37,6 +50,13 @@ function load(): Record<string, Counted> {
 const count = ({ made, since, cycle, parts }: Counted) =>
   made + Math.floor((Date.now() - since) / cycle) * parts;
 
+/** Parts that the lives were counted from: those of the record, when the control was switched on. */
+const begun = new Map(
+  Object.entries(JSON.parse(process.env.SIM_JOBS ?? '{}') as Record<string, { made: number }>).map(
+    ([name, { made }]) => [name, made],
+  ),
+);
+
 function save(): void {
   if (!stateFile) return;
   const now = Object.fromEntries([...known].map(([name, each]) => [name, { ...each, made: count(each) }]));
@@ -60,21 +80,62 @@ const streams = (name: string, parts: number) => `<?xml version="1.0" encoding="
 </MTConnectStreams>
 `;
 
+/** An edge grows shorter by this for each part, in mm. */
+const WORN = 0.0002;
+const PER_UNIT = { pieces: 1, holes: 1, minutes: 60_000 } as const;
+
+function cuttingTool(name: string, cutter: Cutter): string {
+  const parts = Math.max(0, count(known.get(name)!) - (begun.get(name) ?? 0));
+  const worn = cutter.use > 0 ? parts * WORN : 0;
+  // pieces and holes are counted up or down in parts; only time is counted as time
+  const life =
+    cutter.basis === null
+      ? ''
+      : `<ToolLife type="${cutter.basis === 'minutes' ? 'MINUTES' : 'PART_COUNT'}" countDirection="DOWN" initial="${cutter.limit! / PER_UNIT[cutter.basis]}" limit="0">${((cutter.left! - parts * cutter.use) / PER_UNIT[cutter.basis]).toFixed(cutter.basis === 'minutes' ? 3 : 0)}</ToolLife>`;
+  return `
+    <CuttingTool serialNumber="${cutter.number}" toolId="${cutter.number}" assetId="${name}-${cutter.tool}" timestamp="${new Date().toISOString()}">
+      <CuttingToolLifeCycle>
+        <CutterStatus><Status>USED</Status></CutterStatus>
+        <ProgramToolNumber>${cutter.tool}</ProgramToolNumber>
+        ${life}
+        <Measurements><FunctionalLength code="LF" nominal="${cutter.length}" units="MILLIMETER">${(cutter.length - worn).toFixed(4)}</FunctionalLength></Measurements>
+      </CuttingToolLifeCycle>
+    </CuttingTool>`;
+}
+
+const assets = (name: string) => `<?xml version="1.0" encoding="UTF-8"?>
+<MTConnectAssets xmlns="urn:mtconnect.org:MTConnectAssets:1.3">
+  <Header creationTime="${new Date().toISOString()}" sender="${name}" instanceId="1" version="1.3" assetBufferSize="1024" assetCount="${cutters[name]?.length ?? 0}"/>
+  <Assets>${(cutters[name] ?? []).map((cutter) => cuttingTool(name, cutter)).join('')}
+  </Assets>
+</MTConnectAssets>
+`;
+
 const server = createServer((request, response) => {
-  const [, name = '', what = ''] = new URL(request.url ?? '/', 'http://stand-in').pathname.split('/');
+  const url = new URL(request.url ?? '/', 'http://stand-in');
+  const [, name = '', what = ''] = url.pathname.split('/');
   const machine = known.get(name);
   if (!machine) return void response.writeHead(404).end('no such machine\n');
   if (request.method === 'GET' && what === 'current')
     return void response
       .writeHead(200, { 'content-type': 'application/xml' })
       .end(streams(name, count(machine)));
+  if (request.method === 'GET' && what === 'assets')
+    return void response.writeHead(200, { 'content-type': 'application/xml' }).end(assets(name));
+  if (request.method === 'POST' && what === 'length') {
+    // a tool breaks (minus), or slips in its holder (plus): POST /egret/length?tool=5&by=-9
+    const cutter = cutters[name]?.find(({ tool }) => tool === Number(url.searchParams.get('tool')));
+    if (!cutter) return void response.writeHead(404).end('no such tool\n');
+    cutter.length += Number(url.searchParams.get('by'));
+    return void response.writeHead(200).end(`${cutter.length}\n`);
+  }
   if (request.method === 'POST' && what === 'part') {
     // somebody presses cycle start: one cycle more
     machine.made += machine.parts;
     save();
     return void response.writeHead(200).end(`${count(machine)}\n`);
   }
-  response.writeHead(405).end('ask for current, or post a part\n');
+  response.writeHead(405).end('ask for current or assets, or post a part or a length\n');
 });
 
 server.listen(port, '127.0.0.1', () =>

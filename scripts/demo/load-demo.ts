@@ -5,7 +5,9 @@ import { randomUUID } from 'node:crypto';
 import type { Person } from '../../src/core/people/roles.ts';
 import { shiftAt, neighbours } from '../../src/core/shift/calendar.ts';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
-import { flagAssembly } from '../../src/server/assemblies.ts';
+import { flagAssembly } from '../../src/server/flags.ts';
+import { answerParts } from '../../src/server/quarantine.ts';
+import { checkedBy } from './checks.ts';
 import { kindOfFile, takeFile, type Brought } from '../../src/server/bring-in.ts';
 import { cellOf, makeCell } from '../../src/server/cell.ts';
 import { approve, readBack } from '../../src/server/corrections.ts';
@@ -289,6 +291,10 @@ export async function loadDemo(now = new Date()): Promise<void> {
   }
   await pageTurns(now, second!, setter!, lead!, at);
 
+  const check = (name: string, tool: number, change: number, who: Person, lastPart: number | null = null) =>
+    checkedBy(who, machine.get(name)!, tool, mm(change), lastPart);
+  await at(6.2);
+  await check('Avocet', 12, -0.008, setter!);
   await at(6);
   await made(pin, 20, operator!);
   const bore = await read('O1402', pin, 'Bore', inch(0.5902), operator!);
@@ -308,6 +314,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await read('O5103', others.get('O5103')!, 'Body width', mm(287.611), inspector!);
   const ring = others.get('O3104')!;
   await read('O3104', ring, 'Ring width', inch(9.0004), operator!);
+  await check('Bittern', 7, -0.012, second!, 3);
   const height = await read('O3104', ring, 'Ring height', inch(1.1289), operator!, { firstOff: true });
   await keyed(height.proposalIds, lead!, second!);
   await read('O2301', carrier, 'Reamed bore', mm(12.011), inspector!);
@@ -325,6 +332,22 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await at(1.2);
   await made(carrier, 4, operator!);
   await must(startRenewal(as(crib!), assembly.get('A-142')!));
+  // a drill broke two parts after its last good check; the tap went on after it
+  await at(1);
+  await check('Bittern', 7, -9.4, second!);
+  await at(0.9);
+  await must(
+    answerParts(as(inspector!), {
+      assemblyId: assembly.get('B-303')!,
+      job: ring,
+      from: 4,
+      to: 4,
+      outcome: 'good',
+      found: 'all eight holes to depth, threads gauged',
+      again: false,
+      allBefore: false,
+    }),
+  );
   await at(0.8);
   await bringIn(as(setter!), machine.get('Bittern')!, programs.get('O3104')!, inch(0.004));
   await at(0.6);

@@ -1,6 +1,6 @@
 <script lang="ts" generics="Done">
   import { enhance } from '$app/forms';
-  import { page } from '$app/state';
+  import { navigating, page } from '$app/state';
   import { tick, type Snippet } from 'svelte';
 
   import { outbox } from './outbox.svelte';
@@ -118,7 +118,8 @@
         mark((result.data?.fields as string[] | undefined) ?? []);
         return;
       }
-      await update({ reset: !keep });
+      // who has gone on to another page meanwhile is not called back: that page brings its own data
+      await update({ reset: !keep, invalidateAll: navigating.to === null });
       void goOn();
       // what others are told comes back as news of its own, and may build the page once more
       for (const wait of [300, 900, 2000]) setTimeout(() => void goOn(), wait);

@@ -43,10 +43,8 @@
     <p class="font-display text-lg font-bold tracking-tight">{cell.name}</p>
     {#if shift}
       <p class="hidden font-narrow text-sm sm:block">
-        {longDay(shift.date)}, <b>{shift.name.toLowerCase()} shift</b>, bell at {clock(
-          shift.end,
-          cell.timeZone,
-        )}
+        <span class="max-lg:hidden">{longDay(shift.date)},</span> <b>{shift.name.toLowerCase()} shift</b>,
+        bell at {clock(shift.end, cell.timeZone)}
       </p>
     {/if}
     <p class="font-display text-xl font-semibold" aria-label="Time in the cell">

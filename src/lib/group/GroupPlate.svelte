@@ -4,6 +4,7 @@
   import Disc from '../Disc.svelte';
   import Scroll from '../Scroll.svelte';
   import LifeCard from './LifeCard.svelte';
+  import { lifeWords } from '../words';
   import PlayStrip from './PlayStrip.svelte';
   import type { GroupMachineShown, GroupShown } from './shown';
 
@@ -21,6 +22,10 @@
     out: 'Then the group is out and the machine stops.',
     noSpare: 'Then the machine stops: it takes no spares.',
     empty: 'None of its tools is in the machine.',
+  };
+  const amount = (tool: number, value: number) => {
+    const life = group.members.find((each) => each.tool === tool)?.assembly?.life;
+    return life ? lifeWords(value, life.basis) : String(value);
   };
   const rules = $derived(
     [
@@ -99,6 +104,20 @@
           group.play.why!
         ]}{/if}
     </p>
+  {/if}
+  {#if group.did && group.did.told !== 'cannotTell'}
+    {#if group.did.told === 'asForetold'}<p class="small-words mt-1">
+        The counters of the control stand as this rule says: it has done as was foretold.
+      </p>{:else}<p class="caution mt-2" role="status">
+        The control did otherwise: {group.did.members
+          .filter(({ foretold, took }) => foretold !== took)
+          .map(
+            ({ tool, foretold, took }) =>
+              `${place}${tool} should have lost ${amount(tool, foretold)} and lost ${amount(tool, took)}`,
+          )
+          .join('; ')}. Look at its rule for the next one, and at
+        <a class="underline" href="/machines/{machine.id}/counters">its counters</a>.
+      </p>{/if}
   {/if}
   <LifeCard {group} {machine} {mayKey} {place} />
   <div class="mt-3">{@render form()}</div>

@@ -21,7 +21,8 @@
     fresh.every((tool) => right.has(tool) || !group.card.some((each) => each.tool === tool)),
   );
   const roles = $derived(new Map(group.members.map(({ tool, role }) => [tool, role])));
-  const unit = (basis: string) => (basis === 'minutes' ? 'min' : basis === 'holes' ? 'holes' : 'pcs');
+  const UNITS = { pieces: 'pcs', holes: 'holes', minutes: 'min', wear: 'mm' };
+  const unit = (basis: keyof typeof UNITS) => UNITS[basis];
 </script>
 
 <details class="mt-3" open={unkeyed.length > 0}>

@@ -1,10 +1,17 @@
 <script lang="ts">
   import { chaseWords, partsWithout } from '$core/correction/chase';
+  import HeldBack from '../breakage/HeldBack.svelte';
+  import { shortTime } from '../time';
   import { registerShow } from '../register';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import type { LeafData } from '$core/shift/leaf';
 
-  let { leaf }: { leaf: LeafData } = $props();
+  interface Props {
+    leaf: LeafData;
+    now: Date;
+    zone: string;
+  }
+  let { leaf, now, zone }: Props = $props();
   // what is cut with the old value longest comes first
   const waiting = $derived(leaf.waiting.toSorted((a, b) => partsWithout(b) - partsWithout(a)));
   const nothing = $derived(
@@ -13,6 +20,7 @@
       leaf.renewals.length +
       leaf.toMeasure.length +
       leaf.firstParts.length +
+      leaf.heldBack.length +
       leaf.short.length ===
       0,
   );
@@ -22,6 +30,7 @@
   <h2 id="waits" class="heading">Waits</h2>
   <ul class="ruled-list mt-1">
     {#if nothing}<li class="py-2">Nothing waits.</li>{/if}
+    {#each leaf.heldBack as held (held.assemblyId)}<li><HeldBack {held} /></li>{/each}
     {#each waiting as correction (correction.id)}
       <li>
         <a
@@ -78,6 +87,22 @@
         >
       </li>
     {/each}
+    {#if leaf.ahead && (leaf.ahead.edges > 0 || leaf.ahead.falls.length > 0)}
+      <li>
+        <a class="flex min-h-11 items-center py-1 hover:bg-base-300" href="/ahead"
+          ><span
+            ><b>Ahead</b>
+            {leaf.ahead.edges === 0
+              ? 'No edge runs out until the next shift ends'
+              : `${leaf.ahead.edges} ${leaf.ahead.edges === 1 ? 'edge runs' : 'edges run'} out until the next shift ends, ${leaf.ahead.build} to build and measure`}{#if leaf.ahead.falls.length > 0};
+              below minimum will be {leaf.ahead.falls
+                .slice(0, 3)
+                .map(({ number, at }) => `${number} ${shortTime(at, now, zone)}`)
+                .join(', ')}{/if}</span
+          ></a
+        >
+      </li>
+    {/if}
     {#if leaf.short.length > 0}
       <li>
         <a class="flex min-h-11 items-center py-1 hover:bg-base-300" href="/crib?short=1"

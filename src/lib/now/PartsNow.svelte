@@ -19,11 +19,13 @@
     control: { ok: true; count: number } | { ok: false; reason: string } | null;
     /** The last count that stands. */
     counted: { id: number; parts: number; person: string; at: Date } | null;
+    /** T in the order in which the program calls them. */
+    called: number[];
     zone: string;
     mayRecord: boolean;
     mayRun: boolean;
   }
-  let { job, control, counted, zone, mayRecord, mayRun }: Props = $props();
+  let { job, control, counted, called, zone, mayRecord, mayRun }: Props = $props();
   let parts = $state('1');
   let expired = $state<string[]>([]);
   const ahead = $derived(control?.ok ? control.count - job.made : 0);
@@ -99,8 +101,12 @@
     {#if counted}
       <details class="mt-2">
         <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
-          >Counted wrongly? The last count: {counted.parts}
-          {counted.parts === 1 ? 'part' : 'parts'}, {counted.person}, {dayAndClock(counted.at, zone)}</summary
+          >Counted wrongly? The last count: {counted.parts === 0
+            ? 'a cycle broken off'
+            : `${counted.parts} ${counted.parts === 1 ? 'part' : 'parts'}`}, {counted.person}, {dayAndClock(
+            counted.at,
+            zone,
+          )}</summary
         >
         <ActionForm action="?/takeBack" class="flex flex-wrap gap-2" label="Take the last count back">
           {#snippet children({ busy })}
@@ -115,12 +121,48 @@
               placeholder="what was wrong with it"
               required
             />
-            <button class="btn h-14" disabled={busy}>Take {counted.parts} back</button>
+            <button class="btn h-14" disabled={busy}
+              >Take {counted.parts === 0 ? 'it' : counted.parts} back</button
+            >
           {/snippet}
         </ActionForm>
         <p class="small-words">
           It stays in the ledger beside a counter-entry; the tools get their life back, but for those renewed
           since.
+        </p>
+      </details>
+    {/if}
+    {#if called.length > 0}
+      <details class="mt-2">
+        <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
+          >A cycle was broken off</summary
+        >
+        <ActionForm action="?/brokenOff" class="flex flex-wrap gap-2" label="A cycle was broken off">
+          {#snippet children({ busy })}
+            <input type="hidden" name="job" value={job.id} /><input
+              type="hidden"
+              name="before"
+              value={job.made}
+            />
+            <label class="flex items-center gap-2"
+              >at <select class="select h-14" name="tool"
+                >{#each called as tool (tool)}<option value={tool}>T{tool}</option>{/each}</select
+              ></label
+            >
+            <input
+              class="input h-14 min-w-52 flex-1"
+              name="why"
+              maxlength="200"
+              aria-label="Why it was broken off"
+              placeholder="why, and what became of the part"
+              required
+            />
+            <button class="btn h-14" disabled={busy}>Count what it cut</button>
+          {/snippet}
+        </ActionForm>
+        <p class="small-words">
+          No part is recorded. What the tools had cut by then goes off their lives; the one at which it
+          stopped counts whole.
         </p>
       </details>
     {/if}

@@ -67,8 +67,8 @@
           <div class="grid gap-2 pb-3">
             {#if tool.flag === 'broken'}
               <p class="caution">
-                Hold the part it was in, and look at all since its last good check. Clear the flag only after
-                it is replaced.
+                Hold the part it was in, and look at all since its last good check:
+                <a class="underline" href="/tools/{tool.assemblyId}/broken">what is held back</a>.
               </p>
             {/if}
             <div class="flex flex-wrap gap-2">

@@ -1,16 +1,18 @@
 <script lang="ts">
-  import { MILLISECONDS_PER_MINUTE, type LifeBasis } from '$core/life/count';
+  import { PER_SHOWN, type LifeBasis } from '$core/life/count';
   import ActionForm from '../ActionForm.svelte';
   import Field from '../Field.svelte';
 
-  let { assembly }: { assembly: { basis: LifeBasis | null; fullLife: number | null } } = $props();
-  const fullLife = $derived(
-    assembly.fullLife === null
-      ? null
-      : assembly.basis === 'minutes'
-        ? assembly.fullLife / MILLISECONDS_PER_MINUTE
-        : assembly.fullLife,
-  );
+  interface Props {
+    assembly: { basis: LifeBasis | null; fullLife: number | null };
+    /** What its corrections may be counted by, where it stands in a machine. */
+    watchable: { value: string; words: string }[];
+    watched: string;
+  }
+  let { assembly, watchable, watched }: Props = $props();
+  const fullLife = $derived(assembly.basis === null ? null : assembly.fullLife! / PER_SHOWN[assembly.basis]);
+  // svelte-ignore state_referenced_locally
+  let basis = $state<LifeBasis>(assembly.basis ?? 'pieces');
 </script>
 
 <details>
@@ -24,13 +26,26 @@
           ><input class="input" name="limit" inputmode="decimal" value={fullLife ?? ''} required /></Field
         >
         <Field label="Counted in"
-          ><select class="select" name="basis" value={assembly.basis ?? 'pieces'}
+          ><select class="select" name="basis" bind:value={basis}
             ><option value="pieces">pieces</option><option value="holes">holes</option><option value="minutes"
               >minutes in cut</option
-            ></select
+            ><option value="wear">mm of correction</option></select
           ></Field
         >
       </div>
+      {#if basis === 'wear'}
+        <Field label="Which corrections count"
+          ><select class="select w-full" name="watched" value={watched}
+            ><option value="">those of the row that moves most</option
+            >{#each watchable as each (each.value)}<option value={each.value}>{each.words}</option
+              >{/each}</select
+          ></Field
+        >
+        <p class="small-words">
+          Corrections since its renewal are added up without their signs. What a first-off takes out was there
+          before it cut, and does not count.
+        </p>
+      {/if}
       <Field label="Left now, if it is counted another way than before"
         ><input class="input" name="left" inputmode="decimal" /></Field
       >

@@ -2,7 +2,7 @@
   import EdgeEnded from './EdgeEnded.svelte';
   import { nextStep, RENEWAL_STEPS, RENEWAL_WORDS, type RenewalStep } from '$core/life/renewal';
   import { referenceOf, gaugeLengthFromRegister, type LengthSchool } from '$core/length/schools';
-  import { MILLISECONDS_PER_MINUTE, type LifeBasis } from '$core/life/count';
+  import { PER_SHOWN, type LifeBasis } from '$core/life/count';
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
@@ -46,7 +46,7 @@
   const next = $derived(renewal ? nextStep(renewal.steps.map((step) => step.step)) : null);
   const done = (step: RenewalStep) => renewal?.steps.find((each) => each.step === step);
   const fullLife = $derived(
-    assembly.basis === 'minutes' ? assembly.fullLife! / MILLISECONDS_PER_MINUTE : assembly.fullLife,
+    assembly.basis === null ? assembly.fullLife : assembly.fullLife! / PER_SHOWN[assembly.basis],
   );
   const length = $derived(
     machine && registers[0]?.value
@@ -62,7 +62,7 @@
       Change the edge, set its life, clear the flag, measure again, zero the wear: five steps in this order,
       each kept as it is taken.
     </p>
-    {#if mayRenew && assembly.flag !== 'broken'}
+    {#if mayRenew}
       <ActionForm action="?/renew" class="mt-2" label="Begin a renewal"
         >{#snippet children({ busy })}<button class="btn btn-primary" disabled={busy}>Begin</button
           >{/snippet}</ActionForm
@@ -107,11 +107,12 @@
                   {:else if step === 'lifeSet' && assembly.basis}
                     <label class="grid gap-1"
                       ><span
-                        >{assembly.basis === 'minutes'
-                          ? 'Minutes in cut'
-                          : assembly.basis === 'holes'
-                            ? 'Holes'
-                            : 'Pieces'} it now has (full: {fullLife})</span
+                        >{{
+                          pieces: 'Pieces',
+                          holes: 'Holes',
+                          minutes: 'Minutes in cut',
+                          wear: 'Millimetres of correction',
+                        }[assembly.basis]} it now has (full: {fullLife})</span
                       ><input
                         class="input"
                         name="life"
@@ -126,6 +127,7 @@
                       </p>{/if}
                   {:else if step === 'flagCleared' && machine}<p class="small-words">
                       Clear it on the control too; some pick new data up only after the group is initialised.
+                      {#if assembly.flag === 'broken'}Here it stays flagged broken until its quarantine ends.{/if}
                     </p>
                   {:else if step === 'measured'}
                     {#if machine?.kind === 'lathe'}

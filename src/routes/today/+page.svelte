@@ -17,9 +17,9 @@
   const OWN: Readonly<Record<Role, readonly Name[]>> = {
     setter: ['build', 'load', 'measure', 'renew'],
     crib: ['issue', 'build', 'measure', 'renew'],
-    inspector: ['read', 'stray'],
-    operator: ['read', 'load'],
-    lead: ['build', 'load', 'measure', 'read', 'issue'],
+    inspector: ['held', 'read', 'stray'],
+    operator: ['held', 'read', 'load'],
+    lead: ['held', 'build', 'load', 'measure', 'read', 'issue'],
     viewer: ['read', 'build'],
   };
   const role = $derived(data.person!.role);
@@ -32,7 +32,8 @@
 <header class="mt-5 flex flex-wrap items-end gap-4">
   <h1 class="text-3xl">Work now</h1>
   <p class="small-words pb-1">for the {ROLE_WORDS[role]}, as the cell stands</p>
-  <a class="btn ml-auto" href="/leaf">The leaf</a>
+  <a class="btn ml-auto" href="/ahead">Ahead</a>
+  <a class="btn" href="/leaf">The leaf</a>
 </header>
 <div class="mt-4 grid gap-x-8 gap-y-6 lg:grid-cols-2">
   {#each own as name (name)}<WorkList id={name} {...lists[name]} />{/each}

@@ -70,6 +70,23 @@ export function workLists(
         })),
       ],
     },
+    held: {
+      title: 'Inspect',
+      none: 'No part is held back by a broken tool.',
+      lines: work.held.map((each) => ({
+        key: each.assemblyId,
+        href: `/tools/${each.assemblyId}/broken`,
+        what: each.machine ? `${each.machine} T${each.tool}` : each.number,
+        words: `${each.name} ${each.verdict === 'broken' ? 'broke' : 'pulled out'}: ${
+          each.open > 0
+            ? `${each.open} of ${each.parts} parts to inspect`
+            : each.replaced && each.measured
+              ? 'clear it'
+              : 'replace and measure it'
+        }`,
+        urgent: true,
+      })),
+    },
     issue: {
       title: 'Issue and buy',
       none: 'Nothing is below its minimum.',

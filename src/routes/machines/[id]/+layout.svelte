@@ -31,6 +31,8 @@
       steps: [
         { href: `${base}/numbers`, label: 'Numbers' },
         { href: `${base}/groups`, label: 'Groups' },
+        { href: `${base}/counters`, label: 'Counters' },
+        { href: `${base}/checks`, label: 'Checks' },
         ...(data.machine.kind === 'lathe' ? [{ href: `${base}/second-part`, label: 'Second part' }] : []),
       ],
     },

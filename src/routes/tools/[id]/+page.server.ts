@@ -3,16 +3,17 @@ import { z } from 'zod';
 import { nanometres, type LengthUnit } from '$core/units/length';
 import { stackFacts } from '$core/assembly/stack';
 import { referenceOf, registerFromGaugeLength } from '$core/length/schools';
-import { LIFE_BASES, MILLISECONDS_PER_MINUTE, numberToKey, type LifeBasis } from '$core/life/count';
+import { countsWhole, LIFE_BASES, numberToKey, PER_SHOWN, type LifeBasis } from '$core/life/count';
 import { EDGE_ENDS, WEAR_SIGNS } from '$core/life/edge-lives';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
 import { roundToIncrement } from '$core/units/round-to-increment';
-import { assemblyById, flagAssembly, type Assembly } from '$server/assemblies';
+import { assemblyById, type Assembly } from '$server/assemblies';
 import { edgeCostOf, indexInserts, partsOf, stackOf } from '$server/builds';
+import { flagAssembly } from '$server/flags';
 import { groupsOf } from '$server/groups';
 import { pool } from '$server/db';
-import { setLifeLimit } from '$server/lives';
+import { setLifeLimit, watchedOf } from '$server/lives';
 import { ledgerEntries } from '$server/ledger';
 import { geometryKinds, machineById, machines, type Machine } from '$server/machines';
 import { registersOf } from '$server/registers';
@@ -77,9 +78,9 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     keyed:
       machine && assembly.basis
         ? numberToKey(
-            assembly.basis === 'minutes'
-              ? Math.round(assembly.fullLife! / MILLISECONDS_PER_MINUTE)
-              : assembly.fullLife!,
+            countsWhole(assembly.basis) || assembly.basis === 'minutes'
+              ? Math.round(assembly.fullLife! / PER_SHOWN[assembly.basis])
+              : assembly.fullLife! / PER_SHOWN[assembly.basis],
             machine.expiry,
             assembly.basis,
           )
@@ -89,6 +90,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
           members.some((each) => each.tool === assembly.tool),
         )?.number ?? null)
       : null,
+    ...(await watchedOf(db, assembly)),
     mayLife: may(role, 'setLives'),
     mayFlag: may(role, 'flagTools'),
     mayRenew: may(role, 'renewTools'),
@@ -111,11 +113,11 @@ const flank = z
     ),
   ])
   .default(null);
-/** A life as it is typed: minutes with decimals, or whole uses. */
+/** A life as it is typed: minutes or millimetres with decimals, or whole uses. */
 const lifeOf = (basis: LifeBasis) =>
   z.coerce
     .number({ error: 'The life must be a number.' })
-    .transform((life) => Math.round(life * (basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1)));
+    .transform((life) => Math.round(life * PER_SHOWN[basis]));
 /** A tool on the bench has no row: only its length is measured. */
 const measuredLoose = z.object({
   gaugeLength: lengthIn('mm').refine((value) => value > 0, 'A gauge length must be above zero.'),
@@ -161,6 +163,12 @@ function stepSchema(
   return named;
 }
 
+/** What of the corrections counts: those of a kind of register, those of a size, or of the row that moves most. */
+const watchedBy = (text: string) => {
+  const [what, value] = text.split(':');
+  return { kind: what === 'kind' ? value! : null, featureId: what === 'feature' ? Number(value) : null };
+};
+
 export const actions: Actions = {
   flag: act(flagSchema, ({ input, asking, event }) =>
     flagAssembly(asking, {
@@ -182,12 +190,21 @@ export const actions: Actions = {
             .number({ error: 'What is left must be a number.' })
             .min(0, 'What is left cannot be below zero.'),
         ]),
+        watched: z
+          .string()
+          .regex(/^(|kind:[A-Za-z]{1,20}|feature:\d{1,9})$/)
+          .default(''),
         why: z.string().max(300).default(''),
       })
-      .transform(({ basis, limit, left, why }) => {
-        const counted = (value: number) =>
-          Math.round(value * (basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1));
-        return { basis, fullLife: counted(limit), left: left === null ? null : counted(left), why };
+      .transform(({ basis, limit, left, watched, why }) => {
+        const counted = (value: number) => Math.round(value * PER_SHOWN[basis]);
+        return {
+          basis,
+          fullLife: counted(limit),
+          left: left === null ? null : counted(left),
+          watched: watchedBy(watched),
+          why,
+        };
       }),
     ({ input, asking, event }) => setLifeLimit(asking, { assemblyId: Number(event.params.id), ...input }),
   ),

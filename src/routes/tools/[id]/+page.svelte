@@ -57,7 +57,7 @@
         {lifeWords(assembly.remaining!, assembly.basis)}
         <span class="text-base font-normal">of {lifeWords(assembly.fullLife!, assembly.basis)}</span>
       </p>{:else}<p>Its life is not counted.</p>{/if}
-    {#if data.mayLife}<LifeLimit {assembly} />{/if}
+    {#if data.mayLife}<LifeLimit {assembly} watchable={data.watchable} watched={data.watched} />{/if}
     {#if assembly.basis}<p>
         <a class="inline-flex min-h-11 items-center underline" href="/tools/{assembly.id}/life"
           >What its edges say of that limit</a
@@ -105,7 +105,10 @@
         </ul>
       </div>
     {/if}
-    {#if data.mayFlag && assembly.flag !== 'expired'}<FlagForm flag={assembly.flag} />{/if}
+    {#if data.mayFlag && assembly.flag !== 'expired'}<FlagForm
+        flag={assembly.flag}
+        assemblyId={assembly.id}
+      />{/if}
   </section>
   <div class="grid content-start gap-6">
     {#if data.mayRenew || data.renewal}<Renewal

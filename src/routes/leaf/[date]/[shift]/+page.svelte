@@ -74,7 +74,7 @@
       <Happened entries={leaf.happened} {zone} past={leaf.standing === 'past'} />
     </div>
     <div class="grid content-start gap-6 print:block">
-      {#if leaf.standing !== 'past'}<Waiting {leaf} />{/if}
+      {#if leaf.standing !== 'past'}<Waiting {leaf} now={data.now} {zone} />{/if}
       <Questions {leaf} machines={data.machines} {zone} mayWrite={data.mayWrite} />
     </div>
   </div>

@@ -1,8 +1,12 @@
 import { z } from 'zod';
-import { NEXT_RULES, playGroup, memberInUse, RENEWED_RULES, ROLES } from '$core/life/group';
+import type { ControlTool } from '$core/formats/cutting-tools';
+import { NEXT_RULES, playGroup, memberInUse, RENEWED_RULES, ROLES, type GroupMember } from '$core/life/group';
+import { groupDid } from '$core/life/group-did';
 import { lifeNumbers } from '$core/life/life-card';
 import { may } from '$core/people/roles';
 import { useOf } from '$core/readiness/group';
+import { controlTools } from '$server/control-link';
+import { shownLeft, unrecordedCycles } from '$server/counters';
 import { pool } from '$server/db';
 import {
   asSeen,
@@ -22,7 +26,12 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ parent, locals }) => {
   const { machine } = await parent();
   const db = pool();
-  const [groups, jobs] = await Promise.all([groupsOf(db, machine.id), jobsOf(db, machine.id)]);
+  const [groups, jobs, held, cycles] = await Promise.all([
+    groupsOf(db, machine.id),
+    jobsOf(db, machine.id),
+    controlTools(machine),
+    unrecordedCycles(db, machine),
+  ]);
   const running = jobs.find(({ state }) => state === 'running') ?? null;
   const calls = running ? await callsOf(db, running.programId) : [];
   const { role } = locals.person!;
@@ -41,6 +50,17 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
         seen: asSeen(group),
         next: memberInUse(group.rules, members, group.inUse)?.tool ?? null,
         play: use && playGroup(group.rules, members, group.inUse, parts),
+        did:
+          use && held?.ok && cycles !== null
+            ? groupDid({
+                rules: group.rules,
+                members,
+                inUse: group.inUse,
+                parts: cycles * running!.partsPerCycle,
+                shown: shownOf(held.tools, members),
+                expiry: machine.expiry,
+              })
+            : null,
         card: keyedLives(group).map((keyed) => ({
           ...keyed,
           ...lifeNumbers(keyed, machine.expiry),
@@ -50,6 +70,20 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     }),
   };
 };
+
+/** What the control shows as left of each member that is counted. */
+const shownOf = (tools: readonly ControlTool[], members: readonly GroupMember[]) =>
+  new Map(
+    members.flatMap(({ tool, life }): [number, number][] => {
+      const left =
+        life &&
+        shownLeft(
+          tools.find((each) => each.tool === tool),
+          life.basis,
+        );
+      return left === null ? [] : [[tool, left]];
+    }),
+  );
 
 /** Rows as they are typed: whole numbers, parted as one likes. */
 const rowsIn = (name: string) =>

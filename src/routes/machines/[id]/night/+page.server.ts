@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
+import { runningJob } from '$server/jobs';
 import {
   isolatePallet,
   movePallet,
@@ -19,11 +20,12 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
   const { machine } = await parent();
   const db = pool();
   const now = new Date();
-  const [cell, all] = await Promise.all([cellOf(db), programs(db)]);
+  const [cell, all, running] = await Promise.all([cellOf(db), programs(db), runningJob(db, machine.id)]);
   const { role } = locals.person!;
   return {
     ...(await nightOf(db, machine, cell, now)),
     begins: now,
+    made: running && { programId: running.programId, parts: running.made },
     mayRun: may(role, 'runJobs'),
     maySchool: may(role, 'editMachines'),
     programs: all
@@ -62,8 +64,14 @@ export const actions: Actions = {
       isolatePallet(asking, on, { id: input.pallet, why: input.aside === 'yes' ? input.why : null }),
   ),
   take: actAtMachine(
-    () => z.object({ pallet: id }),
-    ({ input, asking, on }) => takePallet(asking, on, { id: input.pallet }),
+    () =>
+      z.object({
+        pallet: id,
+        made: z.union([z.literal('').transform(() => null), whole('Parts made', 0, 1000)]).default(null),
+        before: z.coerce.number().int().min(0).default(0),
+      }),
+    ({ input: { pallet, made, before }, asking, on }) =>
+      takePallet(asking, on, { id: pallet, made: made ? { parts: made, before } : null }),
   ),
   school: actAtMachine(
     () => z.object({ school: z.enum(['stop', 'isolate']) }),

@@ -1,11 +1,13 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
   import Disc from '$lib/Disc.svelte';
-  import Scroll from '$lib/Scroll.svelte';
   import { clock, dayAndClock } from '$lib/time';
   import { lifeWords } from '$lib/words';
+  import { countsWhole } from '$core/life/count';
   import type { NightWhy } from '$core/life/night';
   import NightClock from './NightClock.svelte';
+  import PutPallet from './PutPallet.svelte';
+  import Queue from './Queue.svelte';
 
   let { data } = $props();
   const zone = $derived(data.cell!.timeZone);
@@ -21,7 +23,6 @@
     locked: 'is locked',
     missing: 'is not in the machine',
   };
-  const ofStep = (id: number) => play.steps.find((step) => step.pallet === id);
   /** Stopped before the people are back is what the night is about. */
   const inTime = $derived(play.stop !== null && (data.away === null || at(play.stop.at) < data.away.to));
   const better = $derived(best.play.parts > play.parts);
@@ -29,11 +30,10 @@
   const uses = (tool: number, value: number) => {
     const basis = basisOf.get(tool);
     return basis
-      ? lifeWords(basis === 'minutes' ? value : Math.ceil(value), basis)
+      ? lifeWords(countsWhole(basis) ? Math.ceil(value) : value, basis)
       : `${Math.ceil(value)} uses`;
   };
   const waning = $derived([...play.left].sort((a, b) => a.after / a.limit - b.after / b.limit));
-  let aside = $state<number | null>(null);
 </script>
 
 <svelte:head><title>Night, {machine.name} · Tin Almanac</title></svelte:head>
@@ -135,113 +135,14 @@
   {#if data.job}<p class="mt-2">
       No pallet stands in the queue: what is left of {data.job} is played to its end.
     </p>{:else}
-    <section class="mt-4" aria-labelledby="queue">
-      <h3 id="queue" class="text-xl">The queue</h3>
-      <Scroll label="Pallets">
-        <table class="ruled mt-1">
-          <thead
-            ><tr
-              ><th scope="col">Pallet</th><th scope="col">Program</th><th scope="col" class="number">Parts</th
-              ><th scope="col">Is cut</th>{#if data.mayRun}<th scope="col"
-                  ><span class="sr-only">Move</span></th
-                >{/if}</tr
-            ></thead
-          >
-          <tbody>
-            {#each data.pallets as pallet, i (pallet.id)}
-              {@const step = ofStep(pallet.id)}
-              <tr>
-                <th scope="row" class="font-display text-lg">{pallet.number}</th>
-                <td
-                  ><a class="underline" href="/programs/{pallet.programId}">{pallet.program}</a>
-                  {pallet.title}</td
-                >
-                <td class="number">{pallet.parts}</td>
-                <td
-                  >{#if pallet.isolated}set aside: {pallet.why}{:else if !step}not any more{:else if step.stopped}<b
-                      class="text-accent">{step.made} of {pallet.parts}, then it stops</b
-                    >{:else}{clock(at(step.from), zone)} to {clock(at(step.to), zone)}{/if}</td
-                >
-                {#if data.mayRun}<td class="whitespace-nowrap">
-                    {#each [['-1', 'Earlier', i > 0], ['1', 'Later', i < data.pallets.length - 1]] as const as [by, word, can] (by)}
-                      <ActionForm
-                        action="?/move"
-                        class="inline-block"
-                        label="{word}: pallet {pallet.number}"
-                        keep
-                      >
-                        {#snippet children({ busy })}
-                          <input type="hidden" name="pallet" value={pallet.id} />
-                          <input type="hidden" name="by" value={by} />
-                          <button class="min-h-11 px-2 underline disabled:opacity-40" disabled={busy || !can}
-                            >{word}</button
-                          >
-                        {/snippet}
-                      </ActionForm>
-                    {/each}
-                    {#if pallet.isolated}
-                      <ActionForm
-                        action="?/isolate"
-                        class="inline-block"
-                        label="Back: pallet {pallet.number}"
-                      >
-                        {#snippet children({ busy })}
-                          <input type="hidden" name="pallet" value={pallet.id} /><input
-                            type="hidden"
-                            name="aside"
-                            value="no"
-                          />
-                          <button class="min-h-11 px-2 underline" disabled={busy}>Back into the queue</button>
-                        {/snippet}
-                      </ActionForm>
-                    {:else}<button
-                        type="button"
-                        class="min-h-11 px-2 underline"
-                        aria-expanded={aside === pallet.id}
-                        onclick={() => (aside = aside === pallet.id ? null : pallet.id)}>Set aside</button
-                      >{/if}
-                    <ActionForm action="?/take" class="inline-block" label="Off: pallet {pallet.number}">
-                      {#snippet children({ busy })}
-                        <input type="hidden" name="pallet" value={pallet.id} />
-                        <button class="min-h-11 px-2 underline" disabled={busy}>Off</button>
-                      {/snippet}
-                    </ActionForm>
-                  </td>{/if}
-              </tr>
-              {#if aside === pallet.id}
-                <tr
-                  ><td colspan="5"
-                    ><ActionForm
-                      action="?/isolate"
-                      class="flex flex-wrap items-end gap-2"
-                      label="Set pallet {pallet.number} aside"
-                      onDone={() => (aside = null)}
-                    >
-                      {#snippet children({ busy })}
-                        <input type="hidden" name="pallet" value={pallet.id} /><input
-                          type="hidden"
-                          name="aside"
-                          value="yes"
-                        />
-                        <input
-                          class="input min-w-60 flex-1"
-                          name="why"
-                          maxlength="200"
-                          aria-label="Why pallet {pallet.number} is set aside"
-                          placeholder="why"
-                          required
-                        />
-                        <button class="btn" disabled={busy}>Set it aside</button>
-                      {/snippet}
-                    </ActionForm></td
-                  ></tr
-                >
-              {/if}
-            {/each}
-          </tbody>
-        </table>
-      </Scroll>
-    </section>
+    <Queue
+      pallets={data.pallets}
+      steps={play.steps}
+      begins={data.begins}
+      made={data.made}
+      mayRun={data.mayRun}
+      {zone}
+    />
   {/if}
   {#if waning.length > 0}
     <section class="mt-4" aria-labelledby="waning">
@@ -253,7 +154,7 @@
             <Disc remaining={tool.before} fullLife={tool.limit} basis={tool.basis} number={false} size={30} />
             <span aria-hidden="true">→</span>
             <Disc
-              remaining={Math.max(0, tool.basis === 'minutes' ? tool.after : Math.ceil(tool.after))}
+              remaining={Math.max(0, countsWhole(tool.basis) ? Math.ceil(tool.after) : tool.after)}
               fullLife={tool.limit}
               basis={tool.basis}
               size={30}
@@ -266,33 +167,7 @@
 {/if}
 
 {#if data.mayRun}
-  <ActionForm action="?/put" class="mt-5 flex flex-wrap items-end gap-2" label="Put a pallet into the queue">
-    {#snippet children({ busy })}
-      <label class="grid gap-1"
-        ><span class="small-words">Pallet</span><input
-          class="input w-20"
-          name="number"
-          inputmode="numeric"
-          required
-        /></label
-      >
-      <label class="grid gap-1"
-        ><span class="small-words">Program</span><select class="select w-72" name="program" required
-          >{#each data.programs as program (program.id)}<option value={program.id}>{program.words}</option
-            >{/each}</select
-        ></label
-      >
-      <label class="grid gap-1"
-        ><span class="small-words">Parts</span><input
-          class="input w-24"
-          name="parts"
-          inputmode="numeric"
-          required
-        /></label
-      >
-      <button class="btn btn-primary" disabled={busy}>Put it in</button>
-    {/snippet}
-  </ActionForm>
+  <PutPallet programs={data.programs} />
 {/if}
 <ActionForm
   action="?/school"

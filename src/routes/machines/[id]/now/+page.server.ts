@@ -8,11 +8,12 @@ import { controlCount } from '$server/control-link';
 import { openCorrections } from '$server/corrections';
 import { pool } from '$server/db';
 import { openFirstParts } from '$server/first-parts';
-import { countedTools, lastCount, recordParts, takeBackCount } from '$server/counts';
+import { countedTools, cycleBrokenOff, lastCount, recordParts, takeBackCount } from '$server/counts';
 import { addJob, changeJob, isWaiting, jobsOf, lastCycles, moveAhead, moveJob } from '$server/jobs';
 import { writeNote } from '$server/leaf';
 import { measuringOn, sistersOf } from '$server/now';
-import { programs } from '$server/programs';
+import { callsOf, programs } from '$server/programs';
+import { heldBack } from '$server/quarantine';
 import { takeReading } from '$server/readings';
 import { openRenewals } from '$server/renewals';
 import {
@@ -50,21 +51,24 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
   const { role } = locals.person!;
   const own = all.filter((program) => program.machineId === machine.id && program.newest);
   const wanted = Number(url.searchParams.get('program')) || job?.programId;
-  const [counted, tools, measuring, corrections, firstParts] = await Promise.all([
+  const [counted, tools, measuring, corrections, firstParts, held] = await Promise.all([
     job ? lastCount(db, job.id) : null,
     toolsNow(job),
     measuringOn(db, machine, job, wanted ?? own.find((program) => program.features > 0)?.id),
     openCorrections(db),
     openFirstParts(db),
+    heldBack(db, machine.id),
   ]);
   return {
     job,
     waiting: jobs.filter(isWaiting),
     control,
     counted,
+    called: job ? [...new Set((await callsOf(db, job.programId)).map(({ tool }) => tool))] : [],
     tools,
     measuring,
     corrections: corrections.filter((each) => each.machineId === machine.id),
+    held,
     firstPart: firstParts.find((each) => each.machineId === machine.id) ?? null,
     programs: own.map(({ id: programId, number, title, features, cutMilliseconds }) => ({
       id: programId,
@@ -103,7 +107,7 @@ async function toolsNow(job: Job | null) {
   return tools
     .map((tool) => ({
       ...tool,
-      parts: tool.flag ? 0 : partsLeft(tool.remaining, tool.basis, tool.use),
+      parts: tool.flag ? 0 : partsLeft(tool.remaining, tool.basis, tool.use, tool.perPart),
       sister: sisters.find((each) => each.like === tool.number) ?? null,
       renewal: renewals.some((each) => each.assemblyId === tool.assemblyId),
     }))
@@ -173,6 +177,15 @@ export const actions: Actions = {
         cycleMilliseconds: input.cycle,
         shown: { quantity: input.shownQuantity, cycleMilliseconds: input.shownCycle },
       }),
+  ),
+  brokenOff: act(
+    z.object({
+      job: id,
+      before: z.coerce.number().int().min(0),
+      tool: whole('T', 1, 99_999_999),
+      why: words('Why it was broken off', 200),
+    }),
+    ({ input: { job, ...rest }, asking }) => cycleBrokenOff(asking, { jobId: job, ...rest }),
   ),
   takeBack: act(
     z.object({

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import HeldBack from '$lib/breakage/HeldBack.svelte';
   import { invalidateAll } from '$app/navigation';
   import { page } from '$app/state';
   import KeyNow from '$lib/now/KeyNow.svelte';
@@ -58,6 +59,7 @@
   {/each}
 </div>
 
+{#each data.held as held (held.assemblyId)}<div class="caution mt-4"><HeldBack {held} /></div>{/each}
 {#if data.firstPart}<p class="caution mt-4">
     The first part of {data.firstPart.program} is being brought to size:
     <a class="underline" href="/machines/{data.machine.id}/first-part">take it up</a>. What is measured or
@@ -91,6 +93,7 @@
           {job}
           control={data.control}
           counted={data.counted}
+          called={data.called}
           zone={data.cell!.timeZone}
           mayRecord={data.may.record}
           mayRun={data.may.run}

@@ -2,6 +2,7 @@ import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import { layoutTask } from '$server/planning';
 import { placesOf } from '$server/places';
+import { shortLived } from '$server/short-lived';
 import { newestPrograms, programsAsked } from '$server/switching';
 import type { PageServerLoad } from './$types';
 
@@ -12,14 +13,22 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
   const chosen = await programsAsked(pool(), machine.id, url.searchParams);
   const locked = numbers((url.searchParams.get('stay') ?? '').split(/[\s,]+/));
+  const short = await shortLived(pool(), machine, chosen);
+  // only what is proposed now: somebody may have loaded it meanwhile
+  const beside = url.searchParams.getAll('with');
+  const sisters = short.flatMap(({ sister }) =>
+    sister && beside.includes(String(sister.id)) ? [{ assemblyId: sister.id, tool: sister.tool }] : [],
+  );
   return {
+    short,
+    beside: sisters.map(({ assemblyId }) => assemblyId),
     programs: await newestPrograms(pool(), machine.id),
     places: await placesOf(pool(), machine.id),
     chosen,
     // nobody has chosen yet: the open jobs are worked out at once
     begin: !url.searchParams.has('program') && !url.searchParams.has('ticked'),
     locked,
-    task: chosen.length > 0 ? await layoutTask(pool(), machine, chosen, locked) : null,
+    task: chosen.length > 0 ? await layoutTask(pool(), machine, chosen, locked, sisters) : null,
     mayPlan: may(locals.person!.role, 'placeTools'),
   };
 };

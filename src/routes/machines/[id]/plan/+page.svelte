@@ -8,6 +8,7 @@
   import Changer from '$lib/changer/Changer.svelte';
   import Becomes from '$lib/planner/Becomes.svelte';
   import Planner from '$lib/planner/Planner.svelte';
+  import ShortLived from '$lib/planner/ShortLived.svelte';
   import ProgramChooser from '$lib/program/ProgramChooser.svelte';
   import { placeWord } from '$lib/words';
 
@@ -42,6 +43,11 @@
     >
     <button class="btn justify-self-start">Choose</button>
   </div>
+  {#if data.short.length > 0}<ShortLived
+      short={data.short}
+      beside={data.beside}
+      machineId={data.machine.id}
+    />{/if}
 </form>
 
 {#if task}

@@ -27,7 +27,7 @@ const machineOf = async (programId: number) => (await machineById(pool(), progra
 async function partsOfEdge(job: Job, tool: number): Promise<number | null> {
   const counted = (await countedTools(pool(), job)).find((each) => each.tool === tool);
   if (!counted) return null;
-  const left = counted.flag ? 0 : partsLeft(counted.remaining, counted.basis, counted.use);
+  const left = counted.flag ? 0 : partsLeft(counted.remaining, counted.basis, counted.use, counted.perPart);
   return Number.isFinite(left) ? left : null;
 }
 

@@ -1,12 +1,13 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
+import { PER_SHOWN } from '$core/life/count';
 import { learnLimit, usesAMonth, type EdgeCosts } from '$core/life/learnt-limit';
 import { may } from '$core/people/roles';
 import { assemblyById } from '$server/assemblies';
 import { edgeCostOf, partsOf } from '$server/builds';
 import { pool } from '$server/db';
 import { edgesOf, MOST_EDGES, similarEdges } from '$server/edge-ends';
+import { keepLifeCosts, lifeCostsOf } from '$server/life-costs';
 import { setLifeLimit } from '$server/lives';
 import { actOn, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -24,8 +25,17 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const { basis } = assembly;
   if (!basis) return { assembly, mayAdopt: false, learnt: null };
   const known = edgeCostOf(await partsOf(db, assembly.id));
+  const kept = assembly.machineId === null ? null : await lifeCostsOf(db, assembly.machineId);
+  const usualOf = {
+    ...ASKED,
+    ...(kept && {
+      minutes: kept.changeMinutes,
+      rate: kept.hourCents / 100,
+      failure: kept.failureCents / 100,
+    }),
+  };
   const asked = Object.fromEntries(
-    Object.entries(ASKED).map(([name, usual]) => {
+    Object.entries(usualOf).map(([name, usual]) => {
       const typed = Number((url.searchParams.get(name) ?? '').replace(',', '.'));
       const begin = name === 'edge' && known !== null ? known / 100 : usual;
       return [name, Number.isFinite(typed) && typed > 0 && typed < 1e6 ? typed : begin];
@@ -48,6 +58,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     assembly,
     mayAdopt: may(locals.person!.role, 'setLives'),
     asked,
+    kept,
     programs,
     program: of,
     learnt: {
@@ -59,7 +70,31 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   };
 };
 
+const cost = (name: string) =>
+  z.coerce
+    .number({ error: `${name} must be a number.` })
+    .positive(`${name} must be above zero.`)
+    .max(1e6, `${name} is too large.`);
+
 export const actions: Actions = {
+  keep: actOn(
+    (event) => found(event.params.id),
+    'There is no such assembly.',
+    () =>
+      z.object({
+        minutes: cost('Minutes of a change'),
+        rate: cost('An hour of the machine'),
+        failure: cost('A failure'),
+      }),
+    ({ input, asking, on }) =>
+      on.machineId === null
+        ? Promise.resolve({ ok: false as const, reason: 'It stands in no machine: costs are kept for one.' })
+        : keepLifeCosts(asking, on.machineId, {
+            changeMinutes: input.minutes,
+            hourCents: Math.round(input.rate * 100),
+            failureCents: Math.round(input.failure * 100),
+          }),
+  ),
   adopt: actOn(
     (event) => found(event.params.id),
     'There is no such assembly.',
@@ -81,7 +116,7 @@ export const actions: Actions = {
       return setLifeLimit(asking, {
         assemblyId: on.id,
         basis: on.basis,
-        fullLife: Math.round(input.limit * (on.basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1)),
+        fullLife: Math.round(input.limit * PER_SHOWN[on.basis!]),
         left: null,
         why: input.why,
       });

@@ -2,7 +2,7 @@
   import ActionForm from '$lib/ActionForm.svelte';
   import Scroll from '$lib/Scroll.svelte';
   import { EDGE_END_WORDS } from '$core/life/edge-lives';
-  import { MILLISECONDS_PER_MINUTE } from '$core/life/count';
+  import { countsWhole, PER_SHOWN } from '$core/life/count';
   import { dayAndClock } from '$lib/time';
   import { lifeWords } from '$lib/words';
   import EdgeStrokes from './EdgeStrokes.svelte';
@@ -11,15 +11,16 @@
   const { assembly } = $derived(data);
   const basis = $derived(assembly.basis ?? 'pieces');
   const limit = $derived(assembly.fullLife ?? 0);
-  const show = (value: number) => lifeWords(basis === 'minutes' ? value : Math.round(value), basis);
-  const unit = $derived({ pieces: 'piece', holes: 'hole', minutes: 'minute' }[basis]);
-  const per = $derived(basis === 'minutes' ? MILLISECONDS_PER_MINUTE : 1);
+  const show = (value: number) => lifeWords(countsWhole(basis) ? Math.round(value) : value, basis);
+  const unit = $derived({ pieces: 'piece', holes: 'hole', minutes: 'minute', wear: 'mm' }[basis]);
+  const per = $derived(PER_SHOWN[basis]);
   const cents = (value: number) => `${(value * per).toFixed(2)} ct`;
   const money = (value: number) => (value / 100).toFixed(0);
   const known = $derived(data.learnt?.learnt ?? null);
-  /** What a control takes: whole uses, whole minutes. */
+  /** What a control takes: whole uses, whole minutes, thousandths of wear. */
+  const step = $derived(basis === 'wear' ? per / 1000 : per);
   const proposed = $derived(
-    known?.best.limit ? Math.max(per, Math.round(known.best.limit / per) * per) : null,
+    known?.best.limit ? Math.max(step, Math.round(known.best.limit / step) * step) : null,
   );
   const counts = $derived(
     !data.learnt
@@ -27,6 +28,13 @@
       : data.learnt.before === 0
         ? `Of ${data.learnt.edges} ${data.learnt.edges === 1 ? 'edge' : 'edges'} none failed before ${show(limit)}`
         : `Of ${data.learnt.edges} edges ${data.learnt.before} failed before ${show(limit)}: ${data.learnt.suddenBefore} chipped or broke, ${data.learnt.before - data.learnt.suddenBefore} wore out`,
+  );
+  const keptAlready = $derived(
+    data.kept !== null &&
+      data.kept !== undefined &&
+      data.kept.changeMinutes === data.asked!.minutes &&
+      data.kept.hourCents === Math.round(data.asked!.rate * 100) &&
+      data.kept.failureCents === Math.round(data.asked!.failure * 100),
   );
   const FIELDS = [
     ['edge', 'An edge costs'],
@@ -144,6 +152,21 @@
         {/each}
         <button class="btn justify-self-start">Work it out</button>
       </form>
+      {#if data.mayAdopt && assembly.machine}
+        <ActionForm action="?/keep" label="Keep these costs" keep>
+          {#snippet children({ busy })}
+            {#each ['minutes', 'rate', 'failure'] as const as name (name)}<input
+                type="hidden"
+                {name}
+                value={data.asked![name]}
+              />{/each}
+            <button class="btn" disabled={busy || keptAlready}>Keep these for {assembly.machine}</button>
+          {/snippet}
+        </ActionForm>
+      {/if}
+      {#if data.kept}<p class="small-words">
+          Kept for {assembly.machine} by {data.kept.person}, {dayAndClock(data.kept.at, data.cell!.timeZone)}.
+        </p>{/if}
     </div>
   </div>
   {#if data.learnt.edges >= data.learnt.most}<p class="small-words mt-2">

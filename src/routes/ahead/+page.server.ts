@@ -1,0 +1,14 @@
+import { aheadOf, expectedOf, shelvesAhead } from '$server/ahead';
+import { cellOf } from '$server/cell';
+import { pool } from '$server/db';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async () => {
+  const db = pool();
+  const ahead = await aheadOf(db, await cellOf(db), new Date());
+  return {
+    ...ahead,
+    shelves: await shelvesAhead(db, ahead.edges),
+    expected: await expectedOf(db, ahead.edges),
+  };
+};
