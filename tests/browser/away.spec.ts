@@ -139,3 +139,29 @@ test('a reading typed while the database is away is kept, the next can be typed,
   for (const part of [2001, 2002])
     await expect(page.getByText(new RegExp(`of part ${part} measured`))).toHaveCount(1);
 });
+
+test('who goes on to another page while an act is on its way arrives there, and the act is done', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/machines/1/checks');
+  await ready(page);
+  await page.route('**/checks?/decide', async (route) => {
+    await new Promise((done) => setTimeout(done, 1500));
+    await route.continue();
+  });
+  const row = page.getByRole('listitem').filter({ hasText: 'A-111' });
+  await row.getByText('Decide how').click();
+  const form = row.getByRole('form', { name: /^Decide how/ });
+  await form.getByLabel('When').selectOption('before it cuts');
+  const sent = page.waitForResponse(/checks\?\/decide/);
+  await form.getByRole('button', { name: 'Decide' }).click();
+  await page.getByRole('link', { name: 'Counters' }).click();
+  await sent;
+  await expect(page).toHaveURL(/\/counters$/);
+  await expect(page.getByRole('heading', { name: 'Life counters, here and on the control' })).toBeVisible();
+  await page.waitForTimeout(1500);
+  await expect(page).toHaveURL(/\/counters$/);
+  await page.getByRole('link', { name: 'Checks' }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'A-111' })).toContainText('before it cuts');
+});

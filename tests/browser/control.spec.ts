@@ -18,9 +18,24 @@ const test = base.extend<object, { control: Control; server: RunningServer }>({
       const jobs = {
         avocet: { made: 51, cycle: 3_600_000, parts: 1 },
         curlew: { made: 150, cycle: 3_600_000, parts: 2 },
+        egret: { made: 28, cycle: 3_600_000, parts: 2 },
       };
       const child = spawn(process.execPath, ['--import', 'tsx', 'sim/control.ts'], {
-        env: { ...process.env, SIM_JOBS: JSON.stringify(jobs), SIM_STATE: undefined },
+        env: {
+          ...process.env,
+          SIM_JOBS: JSON.stringify(jobs),
+          SIM_CUTTERS: JSON.stringify({
+            avocet: [
+              { tool: 5, number: 'A-105', length: 138.114, basis: 'holes', left: 640, limit: 900, use: 8 },
+              { tool: 6, number: 'A-106', length: 130.046, basis: 'holes', left: 300, limit: 600, use: 8 },
+            ],
+            egret: [
+              { tool: 4, number: 'E-504', length: 185, basis: 'holes', left: 84, limit: 84, use: 6 },
+              { tool: 24, number: 'E-524', length: 186, basis: 'holes', left: 160, limit: 160, use: 0 },
+            ],
+          }),
+          SIM_STATE: undefined,
+        },
         stdio: ['ignore', 'pipe', 'inherit'],
       });
       const [line] = (await once(child.stdout, 'data')) as [Buffer];
@@ -65,6 +80,73 @@ test('the control’s count is recorded by one tap, and again only when it has g
   await expect(page.getByText('54 of 90')).toBeVisible();
   await page.goto('/ledger');
   await expect(page.getByText(/from the control/).first()).toBeVisible();
+});
+
+test('what the control measured of a tool is taken by one tap; one that broke there is broken here', async ({
+  as,
+  control,
+}) => {
+  const page = await as('operator');
+  await page.goto('/machines/1/checks?tool=5');
+  await ready(page);
+  const row = page.getByRole('listitem').filter({ hasText: 'A-105' });
+  await expect(row).toContainText('The control measured 138.11');
+  await row.getByRole('button', { name: 'Take that' }).click();
+  await expect(row.getByRole('status')).toContainText('worn as expected');
+  const answer = await fetch(`${control.url}/avocet/length?tool=5&by=-4.5`, { method: 'POST' });
+  expect(answer.ok).toBe(true);
+  await page.reload();
+  await ready(page);
+  await row.getByRole('button', { name: 'Take that' }).click();
+  await expect(row.getByRole('status')).toContainText('broken, 4.5');
+  await expect(row.getByRole('link', { name: 'In quarantine' })).toBeVisible();
+});
+
+test('the life counters of the control stand beside the record, each difference with its reason, and are taken over by one tap', async ({
+  as,
+  control,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/1/counters');
+  await ready(page);
+  const row = page.getByRole('listitem').filter({ hasText: 'A-106' });
+  await expect(row).toContainText(/left by the record \d+ holes/);
+  await expect(row).toContainText(/the control shows \d+ holes/);
+  await row.getByText('Type what the control shows').click();
+  const form = row.getByRole('form', { name: 'What the control shows of T6' });
+  await form.getByLabel('The control shows for T6').fill('six');
+  await form.getByRole('button', { name: 'Compare' }).click();
+  await expect(form.getByRole('alert')).toHaveText('Type the number that the control shows.');
+  await form.getByLabel('The control shows for T6').fill('600');
+  await form.getByRole('button', { name: 'Compare' }).click();
+  await expect(row.getByRole('status')).toHaveText(
+    'The control was set to a full life, and no renewal is on record.',
+  );
+  // parts that the control has counted are recorded first, or they would be counted twice
+  await control.cycle('avocet');
+  await form.getByRole('button', { name: 'Take it over' }).click();
+  await expect(form.getByRole('alert')).toContainText('Record them first');
+  await page.goto('/machines/1/now');
+  await ready(page);
+  await page.getByRole('button', { name: /^Record \d+ part/ }).click();
+  await expect(page.getByText(/The control has counted/)).toBeHidden();
+  await page.goto('/machines/1/counters');
+  await ready(page);
+  await row.getByText('Type what the control shows').click();
+  await form.getByLabel('The control shows for T6').fill('600');
+  await form.getByRole('button', { name: 'Take it over' }).click();
+  await expect(row.getByRole('status')).toContainText('Taken over.');
+  await expect(row).toContainText('600 holes');
+});
+
+test('a group is asked afterwards whether the control did as foretold', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/machines/5/groups');
+  await ready(page);
+  // the control was set to a full life, which nobody wrote down
+  await expect(page.getByRole('region', { name: 'Group 4' }).getByRole('status')).toContainText(
+    /The control did otherwise: T4 should have lost \d+ holes and lost −\d+ holes/,
+  );
 });
 
 test('two tablets record the same count: the parts are counted once', async ({

@@ -105,3 +105,18 @@ test('how an edge ended is told with one tap at its renewal', async ({ as }) => 
   await page.getByText('The edges', { exact: true }).click();
   await expect(page.getByRole('row', { name: /A-114/ }).first()).toContainText('worn, by its finish');
 });
+
+test('costs that were typed at a limit are kept for the machine, and stand there at its next tool', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/tools/5/life?rate=95&minutes=4&failure=210');
+  await ready(page);
+  await page.getByRole('button', { name: /^Keep these for/ }).click();
+  await expect(page.getByText(/^Kept for Avocet by/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Keep these for/ })).toBeDisabled();
+  await page.goto('/tools/6/life');
+  await ready(page);
+  await expect(page.getByLabel('An hour of the machine')).toHaveValue('95');
+  await expect(page.getByLabel('Minutes of a change')).toHaveValue('4');
+});

@@ -190,3 +190,36 @@ test('a load plan is worked off: interrupted, gone on by another person, wrong o
   await ready(page);
   await expect(page.getByText('A-110 Tap M10 spiral')).toBeVisible();
 });
+
+test('what does not last for its job is named at the plan, and its sister is planned in beside it', async ({
+  as,
+}) => {
+  test.setTimeout(120_000);
+  const page = await as('setter');
+  await page.goto('/tools?find=A-105');
+  await page.getByRole('link', { name: 'A-105' }).first().click();
+  await ready(page);
+  await page.getByText('Change its life limit').click();
+  const limit = page.getByRole('form', { name: 'Life limit' });
+  await limit.getByLabel('Good for').fill('480');
+  await limit.getByLabel('Why').fill('trial');
+  await limit.getByRole('button', { name: 'Set the limit' }).click();
+  await expect(page.getByText('of 480 holes')).toBeVisible();
+  await page.goto('/machines/1/plan?program=4');
+  await ready(page);
+  const short = page.getByRole('group', { name: 'These do not last for their jobs' });
+  await expect(short).toContainText('No sister stands on the rack');
+  const sister = short.getByRole('checkbox', { name: /load its sister/ }).first();
+  const number = /sister (\S+) beside/.exec(
+    await short
+      .getByText(/load its sister/)
+      .first()
+      .innerText(),
+  )![1]!;
+  await sister.check();
+  await page.getByRole('button', { name: 'Choose' }).click();
+  await expect(short).toContainText('A sister is taken only by a program that calls the group of both');
+  await page.getByRole('button', { name: 'Plan', exact: true }).click();
+  await expect(page.getByRole('status')).toContainText(/Proven best|Within \d/, { timeout: 60_000 });
+  await expect(page.getByText(number).first()).toBeVisible();
+});

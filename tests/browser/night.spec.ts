@@ -24,6 +24,9 @@ test('the night does not last as it stands; pallets are moved, set aside and tak
   await expect(row(2)).toContainText('set aside: loose clamp');
   await expect(said).toContainText('on pallet 4');
   await row(4).getByRole('button', { name: 'Off' }).click();
+  const off = page.getByRole('form', { name: 'Off: pallet 4' });
+  await off.getByLabel('Parts made of it').fill('0');
+  await off.getByRole('button', { name: 'Take it off' }).click();
   await expect(said).toContainText('It runs through: 10 parts');
   await row(6).getByRole('button', { name: 'Earlier' }).click();
   await row(6).getByRole('button', { name: 'Earlier' }).click();

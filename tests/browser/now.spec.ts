@@ -23,7 +23,7 @@ test('each role lands where its work is; an operator’s tablet keeps its machin
   for (const [role, heading] of [
     ['setter', 'Build'],
     ['crib', 'Issue and buy'],
-    ['inspector', 'Readings next'],
+    ['inspector', 'Inspect'],
   ] as const)
     await expect((await landed(role)).getByRole('heading', { level: 2 }).first()).toHaveText(heading);
 
@@ -157,4 +157,25 @@ test('a wrong count is taken back at the machine: the tools have their life agai
   await back.getByRole('button', { name: 'Take 7 back' }).click();
   await expect(page.getByText(made)).toBeVisible();
   expect(await tools.innerText()).toBe(before);
+});
+
+test('a cycle that was broken off takes what was cut off the tools, makes no part, and can be taken back', async ({
+  as,
+}) => {
+  const page = await as('operator');
+  await page.goto('/machines/1/now');
+  await ready(page);
+  const made = await page.getByText(/^\d+ of 90$/).innerText();
+  await page.getByText('A cycle was broken off').click();
+  const form = page.getByRole('form', { name: 'A cycle was broken off' });
+  await form.getByRole('combobox').selectOption('T2');
+  await form.getByRole('button', { name: 'Count what it cut' }).click();
+  await form.getByLabel('Why it was broken off').fill('chip in the vice');
+  await form.getByRole('button', { name: 'Count what it cut' }).click();
+  await expect(page.getByText(/The last count: a cycle broken off/)).toBeVisible();
+  await expect(page.getByText(/^\d+ of 90$/)).toHaveText(made);
+  await page.getByText(/The last count: a cycle broken off/).click();
+  await page.getByLabel('What was wrong with the count').fill('it was finished after all');
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText(/The last count: a cycle broken off/)).toBeHidden();
 });

@@ -1,6 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { expect, ready, test } from './cell.ts';
 
+// readings are held against those before: no other file's may stand there
+test.use({ own: 'round' });
+
 // One tool's round as the shop goes through it, on the real screens; the steps build on each other.
 test.describe.configure({ mode: 'serial' });
 

@@ -1,6 +1,8 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
-import { assemblyById, flagAssembly } from '../../src/server/assemblies.ts';
+import { assemblyById } from '../../src/server/assemblies.ts';
+import { flagAssembly } from '../../src/server/flags.ts';
+import { keepLifeCosts, lifeCostsOf } from '../../src/server/life-costs.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
 import { writeDefinition } from '../../src/server/definitions.ts';
 import { placeTool } from '../../src/server/places.ts';
@@ -249,19 +251,29 @@ describe('renewal', () => {
     expect(outcomes.filter((outcome) => outcome.ok)).toHaveLength(1);
     expect(await cell.count('FROM renewal_step WHERE step = $1', 'changed')).toBe(1);
   });
-  it('a broken tool is not renewed before somebody has answered for the part', async () => {
+  it('a broken tool may be renewed at once, but stays flagged until its quarantine ends', async () => {
     const id = await cell.assembly('A-112');
-    expect(refused(await startRenewal(as(cell.crib), id))).toMatch(/inspect the part/);
-    expect(refused(await flagAssembly(as(cell.operator), { assemblyId: id, flag: null, why: '' }))).toMatch(
-      /Say why/,
-    );
-    done(
-      await flagAssembly(as(cell.operator), {
-        assemblyId: id,
-        flag: null,
-        why: 'parts 40 to 47 inspected, all good',
-      }),
-    );
+    expect(
+      refused(await flagAssembly(as(cell.operator), { assemblyId: id, flag: null, why: 'parts inspected' })),
+    ).toMatch(/end its quarantine/);
     done(await startRenewal(as(cell.crib), id));
+    expect((await assemblyById(pool(), id))!.flag).toBe('broken');
+  });
+});
+
+describe('costs of a machine', () => {
+  it('are kept for all its tools by whoever types them last, with an entry', async () => {
+    const avocet = await cell.machine('Avocet');
+    expect(await lifeCostsOf(pool(), avocet)).toBeNull();
+    const costs = { changeMinutes: 7.5, hourCents: 8500, failureCents: 12_000 };
+    done(await keepLifeCosts(as(cell.lead), avocet, costs));
+    done(await keepLifeCosts(as(cell.setter), avocet, { ...costs, hourCents: 9000 }));
+    expect(await lifeCostsOf(pool(), avocet)).toMatchObject({
+      ...costs,
+      hourCents: 9000,
+      person: cell.setter.name,
+    });
+    expect(await cell.count(`FROM ledger WHERE kind = 'machine' AND stage = 'lifeCosts'`)).toBe(2);
+    expect(refused(await keepLifeCosts(as(cell.lead), 999, costs))).toBe('There is no such machine.');
   });
 });

@@ -17,7 +17,9 @@ import {
 import { kitsToBuild } from '../../src/server/load-steps.ts';
 import { editDialect, machineById } from '../../src/server/machines.ts';
 import { callPocket, changePocket, spindleFound } from '../../src/server/magazines.ts';
+import { setLifeLimit } from '../../src/server/lives.ts';
 import { layoutTask } from '../../src/server/planning.ts';
+import { shortLived } from '../../src/server/short-lived.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -457,5 +459,49 @@ describe('a pocket that breaks while the plan is open', () => {
     // it stood on the bench, so it is loaded and measured
     const own = rest.filter((each) => 'wanted' in each.step && each.step.wanted.tool === standing.tool);
     expect(own.map((each) => each.step.act)).toContain('load');
+  });
+});
+
+describe('a plan with sisters', () => {
+  it('names what does not last and plans its sister in under a T that nothing uses; what was loaded meanwhile is not planned twice', async () => {
+    const machine = await avocet();
+    const program = await cell.program('O2301');
+    const drill = await cell.assembly('A-105');
+    done(
+      await setLifeLimit(as(cell.lead), {
+        assemblyId: drill,
+        basis: 'holes',
+        fullLife: 480,
+        left: null,
+        why: 'trial',
+      }),
+    );
+    const short = await shortLived(pool(), machine, [program]);
+    const found = short.find(({ tool }) => tool === 5)!;
+    expect(found).toMatchObject({ number: 'A-105', program: 'O2301', sister: { number: 'A-142' } });
+    expect(found.part).toBeLessThan(found.of);
+    const { sister } = found;
+    expect(
+      await cell.count('FROM placement WHERE machine_id = $1 AND tool = $2', machine.id, sister!.tool),
+    ).toBe(0);
+    expect(
+      await cell.count(
+        'FROM program g JOIN program_call c ON c.program_id = g.id WHERE g.machine_id = $1 AND c.tool = $2',
+        machine.id,
+        sister!.tool,
+      ),
+    ).toBe(0);
+    const sisters = [{ assemblyId: sister!.id, tool: sister!.tool }];
+    const task = await layoutTask(pool(), machine, [program], [], sisters);
+    expect(task.pieces.filter(({ number }) => number === 'A-142')).toEqual([
+      expect.objectContaining({ tool: sister!.tool, state: 'loose' }),
+    ]);
+    const broken = await layoutTask(pool(), machine, [program], [], [{ assemblyId: drill, tool: 77 }]);
+    expect(broken.pieces.filter(({ number }) => number === 'A-105')).toHaveLength(1);
+  });
+  it('a tool without a sister on the rack says so', async () => {
+    const short = await shortLived(pool(), await avocet(), [await cell.program('O2301')]);
+    expect(short.length).toBeGreaterThan(0);
+    expect(short.find(({ number }) => number === 'A-102')).toMatchObject({ sister: null });
   });
 });

@@ -2,6 +2,7 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import type { ShiftPattern } from '../../src/core/shift/calendar.ts';
 import { cellOf } from '../../src/server/cell.ts';
 import { closePool, pool } from '../../src/server/db.ts';
+import { moveJob, runningJob } from '../../src/server/jobs.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
 import {
   awayFrom,
@@ -14,7 +15,7 @@ import {
   setNightSchool,
   takePallet,
 } from '../../src/server/night.ts';
-import { flagAssembly } from '../../src/server/assemblies.ts';
+import { flagAssembly } from '../../src/server/flags.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -57,6 +58,26 @@ describe('the night of the demo', () => {
     expect(play).toMatchObject({ parts: 0, stop: null });
     expect(play.steps.every(({ stopped }) => stopped?.why === 'broken')).toBe(true);
   });
+  it('a pallet that comes off cut records its parts with the job, once; more than it carries, or of a job that does not run, is refused', async () => {
+    const [pallet, next] = await palletsOf(pool(), egret.id);
+    const job = (await runningJob(pool(), egret.id))!;
+    const off = (parts: number, before = job.made) =>
+      takePallet(as(cell.operator), egret, { id: pallet!.id, made: { parts, before } });
+    expect(refused(await off(pallet!.parts + 1))).toMatch(/carries 2 parts, not 3/);
+    expect(refused(await off(2, job.made - 1))).toMatch(/Somebody recorded parts/);
+    done(await off(2));
+    expect(await runningJob(pool(), egret.id)).toMatchObject({ made: job.made + 2 });
+    expect((await palletsOf(pool(), egret.id))[0]!.id).toBe(next!.id);
+    done(await moveJob(as(cell.lead), { jobId: job.id, move: 'pause', why: 'a night of another part' }));
+    expect(
+      refused(
+        await takePallet(as(cell.operator), egret, {
+          id: next!.id,
+          made: { parts: 1, before: job.made + 2 },
+        }),
+      ),
+    ).toMatch(/No job of O5103 runs/);
+  });
   it('a pallet that is set aside is not cut, and its parts are not lacking', async () => {
     for (const number of [2, 6, 4]) {
       const { id } = await byNumber(number);
@@ -98,11 +119,13 @@ describe('the queue', () => {
   it('another order is taken only on the queue that was looked at', async () => {
     const seen = (await palletsOf(pool(), egret.id)).map(({ id }) => id);
     const ids = [...seen].reverse();
-    done(await takePallet(as(cell.setter), egret, { id: seen[0]! }));
+    done(await takePallet(as(cell.setter), egret, { id: seen[0]!, made: null }));
     expect(refused(await orderPallets(as(cell.setter), egret, { ids, seen }))).toMatch(/changed meanwhile/);
     done(await orderPallets(as(cell.setter), egret, { ids: ids.slice(0, -1), seen: seen.slice(1) }));
     expect(await numbers()).toEqual([4, 6, 2, 5, 1]);
-    expect(refused(await takePallet(as(cell.setter), egret, { id: seen[0]! }))).toMatch(/taken off/);
+    expect(refused(await takePallet(as(cell.setter), egret, { id: seen[0]!, made: null }))).toMatch(
+      /taken off/,
+    );
   });
   it('a pallet stands in it once, with a program of its machine', async () => {
     const put = async (number: number, program: string) =>
