@@ -9,7 +9,6 @@ test('an empty cell is led from its shifts to the first reading, without a file 
   page,
   server,
 }) => {
-  test.setTimeout(60_000);
   // what a start with --no-demo does
   await transaction((db) => makeCell(db, 'The cell', 'Europe/Paris', false));
   await firstLead('1001', '445566');

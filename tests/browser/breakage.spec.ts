@@ -7,7 +7,6 @@ test('a drill that is found short is broken: its parts are held back, answered f
   browser,
   server,
 }) => {
-  test.setTimeout(90_000);
   const operator = await as('operator');
   await operator.goto('/machines/1/checks?tool=5');
   await ready(operator);

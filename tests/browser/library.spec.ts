@@ -146,7 +146,6 @@ test('a file of tools is looked at, taken with its progress, found in the long l
   as,
   page,
 }) => {
-  test.setTimeout(120_000);
   await as('crib');
   await page.goto('/tools/import');
   await ready(page);

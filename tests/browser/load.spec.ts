@@ -84,7 +84,6 @@ test('a load plan prints with boxes to tick, and is usable on a narrow screen', 
 test('what must be built first has its kit from the shelves, is built from there, and goes into the plan', async ({
   as,
 }) => {
-  test.setTimeout(120_000);
   const page = await as('lead');
   // both reamers of T14 break: none is left that could serve
   for (const number of ['A-114', 'A-143']) {
@@ -194,7 +193,6 @@ test('a load plan is worked off: interrupted, gone on by another person, wrong o
 test('what does not last for its job is named at the plan, and its sister is planned in beside it', async ({
   as,
 }) => {
-  test.setTimeout(120_000);
   const page = await as('setter');
   await page.goto('/tools?find=A-105');
   await page.getByRole('link', { name: 'A-105' }).first().click();
