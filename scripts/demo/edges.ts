@@ -18,6 +18,10 @@ const TRUTH = [
   ['E-506', 22, 2.2, 1.6, 0.8],
 ] as const;
 const DAYS = 96;
+/** Before them one of these tools was tried faster, which did not pay: how many edges, and how their lives fell with speed. */
+const TRIED = { number: 'A-109', count: 12, speed: 45.4, program: 'O2205', steepness: 3.4, days: 7 } as const;
+/** A hole of it, milliseconds in cut at its speed of now, metres a minute. */
+const [HOLE, SPEED] = [12_900, 37.4];
 
 /** The same numbers at every start, from 0 up to 1. */
 function row(seed: number): () => number {
@@ -34,35 +38,54 @@ export async function edgeHistory(
   at: (hoursAgo: number) => Promise<unknown>,
 ): Promise<void> {
   const next = row(77_003);
-  for (const [number, count, shape, far, suddenly] of TRUTH) {
+  const tried = TRUTH.find(([number]) => number === TRIED.number)!;
+  await edgesLike(tried, TRIED.count, TRIED.speed, [DAYS + TRIED.days, DAYS + 1]);
+  for (const truth of TRUTH)
+    await edgesLike(truth, truth[1], truth[0] === TRIED.number ? SPEED : null, [DAYS, 3]);
+
+  async function edgesLike(
+    [number, , shape, far, suddenly]: (typeof TRUTH)[number],
+    count: number,
+    speed: number | null,
+    [from, to]: readonly [number, number],
+  ): Promise<void> {
     const [assembly] = await assembliesByNumber(pool(), [number]);
     const { fullLife, basis } = assembly!;
-    const whole = (life: number) => (basis === 'minutes' ? Math.round(life / 1000) * 1000 : Math.max(1, Math.round(life)));
+    const whole = (life: number) =>
+      basis === 'minutes' ? Math.round(life / 1000) * 1000 : Math.max(1, Math.round(life));
+    // holes go faster and edges last shorter
+    const faster = speed === null ? 1 : (SPEED / speed) ** (TRIED.steepness - 1);
     for (let i = 0; i < count; i += 1) {
-      await at(24 * (DAYS - ((DAYS - 3) * (i + next() * 0.8)) / count));
-      const lasts = fullLife! * far * (-Math.log(next())) ** (1 / shape);
-      const chance = next();
+      await at(24 * (from - ((from - to) * (i + next() * 0.8)) / count));
+      const lasts = fullLife! * far * faster * (-Math.log(next())) ** (1 / shape);
+      const share = next();
       const own = lasts < fullLife!;
       const end: EdgeEnd = own
-        ? chance < suddenly / 2
+        ? share < suddenly / 2
           ? 'broken'
-          : chance < suddenly
+          : share < suddenly
             ? 'chipped'
             : 'worn'
-        : chance < 0.1
+        : share < 0.1
           ? 'early'
-          : chance < 0.17
+          : share < 0.17
             ? 'unknown'
             : 'good';
-      const used = own ? lasts : end === 'early' ? fullLife! * (0.4 + 0.5 * next()) : fullLife!;
+      const used = whole(own ? lasts : end === 'early' ? fullLife! * (0.4 + 0.5 * next()) : fullLife!);
       await keepEdgeEnd(
         pool(),
         people[i % people.length]!.id,
-        { ...assembly!, remaining: fullLife! - whole(used) },
+        { ...assembly!, remaining: fullLife! - used },
         {
           end,
           sign: end === 'worn' ? (['size', 'finish', 'burr', 'load'] as const)[Math.floor(next() * 4)]! : null,
           flank: null,
+        },
+        {
+          program: speed === null ? null : TRIED.program,
+          material: null,
+          speed,
+          cutMilliseconds: speed === null ? null : Math.round((used * HOLE * SPEED) / speed),
         },
       );
     }

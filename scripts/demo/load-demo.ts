@@ -18,6 +18,7 @@ import { countParts } from '../../src/server/counts.ts';
 import { insertJob, setJobState } from '../../src/server/jobs.ts';
 import { recordLabels } from '../../src/server/label.ts';
 import { signLeaf, writeNote } from '../../src/server/leaf.ts';
+import { setMaterial } from '../../src/server/programs.ts';
 import { startRenewal } from '../../src/server/renewals.ts';
 import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
@@ -36,6 +37,16 @@ const MACHINE_OF: Readonly<Record<string, string>> = {
   4: 'Dunlin',
   5: 'Egret',
   6: 'Fulmar',
+};
+
+/** What the programs cut, by the numbers of the standards. */
+const CUTS: Readonly<Record<string, string>> = {
+  O1402: 'steel 1.4057',
+  O1421: 'steel 1.4057',
+  O2205: 'cast steel 1.4317',
+  O2301: 'steel 1.0503',
+  O2310: 'EN AW-6082',
+  O5103: 'cast steel 1.4317',
 };
 
 /** What the demo's sizes are measured with: step, uncertainty, mm; months until it is calibrated again. */
@@ -98,6 +109,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
       partsPerCycle: number === 'O1402' || number === 'O5103' ? 2 : 1,
     });
     programs.set(number, id!);
+    const material = CUTS[number];
+    if (material) await must(setMaterial(as(lead!), { programId: id!, material }));
   }
   for (const name of filesIn('plans'))
     await bring(`plans/${name}`, inspector!, { programId: programs.get(name.split('-')[0]!)! });

@@ -10,6 +10,7 @@ import { afterWorking } from '../core/shift/working-time.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
+import { atPresentSpeed } from '../core/life/speeds-run.ts';
 import { edgesOf, similarEdges } from './edge-ends.ts';
 import { groupsOf, playing } from './groups.ts';
 import { openJobs, type Job } from './jobs.ts';
@@ -263,7 +264,7 @@ export async function expectedOf(db: Db, spent: readonly Standing[]): Promise<Ed
   for (const assemblyId of new Set(spent.map((each) => each.assemblyId))) {
     const assembly = await assemblyById(db, assemblyId);
     if (!assembly?.basis) continue;
-    const edges = await edgesOf(db, assembly, assembly.basis, null);
+    const edges = atPresentSpeed(await edgesOf(db, assembly, assembly.basis));
     if (edges.filter(failed).length < ENDS) continue;
     const life = fitWeibull(edges, shapeOfSimilar(await similarEdges(db, assembly, assembly.basis)));
     if (!life) continue;

@@ -1,8 +1,11 @@
-import type { LifeBasis } from '../core/life/count.ts';
+import { cutTime, type LifeBasis } from '../core/life/count.ts';
 import { EDGE_END_WORDS, type EdgeEnd, type EdgeLife, type WearSign } from '../core/life/edge-lives.ts';
+import { cuttingSpeed } from '../core/program/cutting-speed.ts';
 import type { Length } from '../core/units/length.ts';
 import type { Assembly } from './assemblies.ts';
-import { row, rows, type Db } from './db.ts';
+import { rows, type Db } from './db.ts';
+import { insertRecord } from './insert.ts';
+import { callsOf } from './programs.ts';
 
 /** How an edge ended, as it is told at its renewal. */
 export interface Ended {
@@ -16,33 +19,90 @@ export interface Ended {
 export const endedWords = ({ end, sign }: Ended) =>
   `${EDGE_END_WORDS[end]}${sign ? ` (by its ${sign})` : ''}`;
 
-/** Keeps how the edge of a counted tool ended, with what it had cut and for which program most. */
-export async function keepEdgeEnd(db: Db, personId: number, assembly: Assembly, ended: Ended): Promise<void> {
-  if (assembly.counterId === null) return;
-  const program = await row<{ number: string }>(
+/** How an edge ran: for which program most, in what material, at what speed in metres a minute, and for how long it was in cut. */
+export interface Ran {
+  program: string | null;
+  material: string | null;
+  speed: number | null;
+  cutMilliseconds: number | null;
+}
+
+const NOT_KNOWN: Ran = { program: null, material: null, speed: null, cutMilliseconds: null };
+/** Two of its speeds that differ by more than this are not one. */
+const ONE_SPEED = 1.05;
+
+/** How the edge that is in now has run since its renewal, by what was counted for each revision of each program. */
+export async function ranOf(db: Db, assembly: Assembly): Promise<Ran> {
+  if (assembly.counterId === null || assembly.basis === null) return NOT_KNOWN;
+  const { basis } = assembly;
+  const counted = await rows<{
+    number: string;
+    material: string | null;
+    kind: 'mill' | 'lathe';
+    parts: number;
+    tool: number;
+    programId: number;
+    used: number;
+  }>(
     db,
-    `SELECT g.number FROM ledger l JOIN program g ON g.id = l.program_id
-     WHERE l.counter_id = $1 AND l.kind = 'life' AND l.stage = 'used'
+    `SELECT g.number, g.material, m.kind, g.parts_per_cycle AS parts, l.tool, g.id AS "programId", sum(-l.change_value)::bigint AS used
+     FROM ledger l JOIN program g ON g.id = l.program_id JOIN machine m ON m.id = g.machine_id
+     WHERE l.counter_id = $1 AND l.kind = 'life' AND l.stage IN ('used', 'given back') AND l.tool IS NOT NULL
        AND l.id > coalesce((SELECT max(r.id) FROM ledger r WHERE r.counter_id = $1 AND r.stage = 'renewed'), 0)
-     GROUP BY g.number ORDER BY sum(-l.change_value) DESC, g.number LIMIT 1`,
+     GROUP BY g.id, m.kind, l.tool HAVING sum(-l.change_value) > 0 ORDER BY used DESC, g.number`,
     [assembly.counterId],
   );
-  await db.query(
-    `INSERT INTO edge_end (assembly_id, basis, used, life_limit, ended, sign, flank, machine_id, program_number, person_id)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
-    [
-      assembly.id,
-      assembly.basis,
-      Math.max(0, assembly.fullLife! - assembly.remaining!),
-      assembly.fullLife,
-      ended.end,
-      ended.sign,
-      ended.flank,
-      assembly.machineId,
-      program?.number ?? null,
-      personId,
-    ],
+  if (counted.length === 0) return NOT_KNOWN;
+  const ran = await Promise.all(
+    counted.map(async ({ programId, tool, kind, parts, used }) => {
+      const calls = (await callsOf(db, programId)).filter((call) => call.tool === tool);
+      return {
+        speed: cuttingSpeed(calls, assembly.diameter, kind),
+        cut: cutTime(used, basis, {
+          holes: calls.reduce((sum, call) => sum + call.holes, 0),
+          cutMilliseconds: calls.reduce((sum, call) => sum + call.cutMilliseconds, 0),
+          parts,
+        }),
+      };
+    }),
   );
+  const speeds = ran.map(({ speed }) => speed);
+  const known = speeds.every((speed) => speed !== null);
+  const materials = new Set(counted.map(({ material }) => material));
+  return {
+    program: counted[0]!.number,
+    material: materials.size === 1 ? counted[0]!.material : null,
+    speed: known && Math.max(...speeds) <= ONE_SPEED * Math.min(...speeds) ? speeds[0]! : null,
+    cutMilliseconds: ran.every(({ cut }) => cut !== null)
+      ? Math.round(ran.reduce((sum, { cut }) => sum + cut!, 0))
+      : null,
+  };
+}
+
+/** Keeps how the edge of a counted tool ended, with what it had cut and how it ran. */
+export async function keepEdgeEnd(
+  db: Db,
+  personId: number,
+  assembly: Assembly,
+  ended: Ended,
+  ran: Ran,
+): Promise<void> {
+  if (assembly.counterId === null) return;
+  await insertRecord(db, 'edge_end', {
+    assemblyId: assembly.id,
+    basis: assembly.basis,
+    used: Math.max(0, assembly.fullLife! - assembly.remaining!),
+    lifeLimit: assembly.fullLife,
+    ended: ended.end,
+    sign: ended.sign,
+    flank: ended.flank,
+    machineId: assembly.machineId,
+    programNumber: ran.program,
+    material: ran.material,
+    speed: ran.speed,
+    cutMilliseconds: ran.cutMilliseconds,
+    personId,
+  });
 }
 
 export interface EdgeEndRow extends EdgeLife {
@@ -51,6 +111,10 @@ export interface EdgeEndRow extends EdgeLife {
   person: string;
   sign: WearSign | null;
   program: string | null;
+  material: string | null;
+  /** Metres a minute, and minutes in cut; null: not known. */
+  speed: number | null;
+  minutes: number | null;
   assembly: string;
   limit: number;
 }
@@ -58,19 +122,17 @@ export interface EdgeEndRow extends EdgeLife {
 /** Edges that are looked at, the newest: how they wore years ago says little of now. */
 export const MOST_EDGES = 500;
 
-/**
- * Edges of an assembly and of its sisters, those of the same kind and size, counted the same way; the newest last. Of one program
- * where it is named: another part is another material and another cut.
- */
-export const edgesOf = (db: Db, assembly: Assembly, basis: LifeBasis, program: string | null) =>
+/** Edges of an assembly and of its sisters, those of the same kind and size, counted the same way; the newest last. */
+export const edgesOf = (db: Db, assembly: Assembly, basis: LifeBasis) =>
   rows<EdgeEndRow>(
     db,
-    `SELECT * FROM (SELECT e.id, e.used AS life, e.ended AS end, e.sign, e.at, p.name AS person, e.program_number AS program, a.number AS assembly,
+    `SELECT * FROM (SELECT e.id, e.used AS life, e.ended AS end, e.sign, e.at, p.name AS person, e.program_number AS program, e.material, e.speed,
+            e.cut_milliseconds / 60000.0::double precision AS minutes, a.number AS assembly,
             e.life_limit AS limit
      FROM edge_end e JOIN assembly a ON a.id = e.assembly_id JOIN person p ON p.id = e.person_id
-     WHERE a.kind = $1 AND a.diameter = $2 AND a.corner_radius = $3 AND e.basis = $4 AND ($5::text IS NULL OR e.program_number = $5)
-     ORDER BY e.id DESC LIMIT $6) newest ORDER BY id`,
-    [assembly.kind, assembly.diameter, assembly.cornerRadius, basis, program, MOST_EDGES],
+     WHERE a.kind = $1 AND a.diameter = $2 AND a.corner_radius = $3 AND e.basis = $4
+     ORDER BY e.id DESC LIMIT $5) newest ORDER BY id`,
+    [assembly.kind, assembly.diameter, assembly.cornerRadius, basis, MOST_EDGES],
   );
 
 /** Edges of other tools of the kind, each size by itself: their shapes say about how such tools wear. */

@@ -9,6 +9,7 @@ type Wide =
   | 'feature'
   | 'assembly'
   | 'definition'
+  | 'edge_end'
   | 'reading';
 
 const column = (name: string) => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);

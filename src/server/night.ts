@@ -7,6 +7,7 @@ import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { row, rows, type Db } from './db.ts';
 import { countParts } from './counts.ts';
+import { atPresentSpeed } from '../core/life/speeds-run.ts';
 import { edgesOf } from './edge-ends.ts';
 import { groupsOf } from './groups.ts';
 import { runningJob, type Job } from './jobs.ts';
@@ -148,7 +149,7 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
         tool,
         usedNow: limit - before,
         usedThen: limit - after,
-        edges: await edgesOf(db, assembly, basis, null),
+        edges: atPresentSpeed(await edgesOf(db, assembly, basis)),
       });
   }
   const waiting = await row<{ n: number }>(

@@ -30,6 +30,8 @@ export interface Program {
   remarks: Remark[];
   partsPerCycle: number;
   cutterBy: CutterBy;
+  /** What it cuts; null: not said. */
+  material: string | null;
   broughtInAt: Date;
   broughtInBy: string;
   newest: boolean;
@@ -39,7 +41,7 @@ export interface Program {
 }
 
 const PROGRAM = `SELECT g.id, g.machine_id AS "machineId", m.name AS machine, g.unit, g.number, g.title, g.file_name AS "fileName",
-    g.revision, g.lines, g.remarks, g.parts_per_cycle AS "partsPerCycle", g.cutter_by AS "cutterBy", g.brought_in_at AS "broughtInAt", p.name AS "broughtInBy",
+    g.revision, g.lines, g.remarks, g.parts_per_cycle AS "partsPerCycle", g.cutter_by AS "cutterBy", g.material, g.brought_in_at AS "broughtInAt", p.name AS "broughtInBy",
     g.revision = (SELECT max(o.revision) FROM program o WHERE o.machine_id = g.machine_id AND o.number = g.number) AS newest,
     (SELECT count(DISTINCT c.tool)::integer FROM program_call c WHERE c.program_id = g.id) AS tools,
     (SELECT coalesce(sum(c.cut_milliseconds), 0)::bigint FROM program_call c WHERE c.program_id = g.id) AS "cutMilliseconds",
@@ -84,9 +86,9 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
   const number = reading.number || file.fileName.replace(/\.[^.]*$/, '').slice(0, 40);
   const sha256 = createHash('sha256').update(file.text).digest('hex');
   await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [`program ${machine.id} ${number}`]);
-  const newest = await row<{ revision: number; sha256: string; cutterBy: CutterBy }>(
+  const newest = await row<{ revision: number; sha256: string; cutterBy: CutterBy; material: string | null }>(
     db,
-    'SELECT revision, sha256, cutter_by AS "cutterBy" FROM program WHERE machine_id = $1 AND number = $2 ORDER BY revision DESC LIMIT 1',
+    'SELECT revision, sha256, cutter_by AS "cutterBy", material FROM program WHERE machine_id = $1 AND number = $2 ORDER BY revision DESC LIMIT 1',
     [machine.id, number],
   );
   if (newest?.sha256 === sha256)
@@ -107,6 +109,7 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
     partsPerCycle: file.partsPerCycle,
     broughtInBy: personId,
     cutterBy: newest?.cutterBy ?? 'cam',
+    material: newest?.material ?? null,
   });
   await db.query(
     `INSERT INTO program_call (program_id, ord, tool, line, last_line, holes, cut_milliseconds, reading)
@@ -283,6 +286,42 @@ export const adoptSchool = (asking: Asking, adopted: { featureId: number; policy
       }),
     );
   });
+
+/** What is cut in this cell, as it is spelt. */
+export const materials = async (db: Db) =>
+  (
+    await rows<{ material: string }>(
+      db,
+      'SELECT DISTINCT material FROM program WHERE material IS NOT NULL ORDER BY material',
+    )
+  ).map(({ material }) => material);
+
+/** Says what a program cuts: lives of edges are compared within one material. Later revisions keep it. */
+export function setMaterial(asking: Asking, change: { programId: number; material: string }) {
+  return once(asking, 'setMaterial', change, async (db) => {
+    const program = await programById(db, change.programId);
+    if (!program) throw new Refused('There is no such program.');
+    // as it is spelt already: two spellings would be two materials
+    const known = await row<{ material: string }>(
+      db,
+      'SELECT material FROM program WHERE lower(material) = lower($1) AND id <> $2 ORDER BY id LIMIT 1',
+      [change.material, program.id],
+    );
+    const material = known?.material ?? change.material;
+    if (program.material === material) throw new Refused('It is already said to be that.');
+    await db.query('UPDATE program SET material = $2 WHERE id = $1', [program.id, material]);
+    await append(
+      db,
+      entry.program('material', {
+        personId: asking.personId,
+        machineId: program.machineId,
+        programId: program.id,
+        said: `${program.number} cuts ${material}.`,
+        why: program.material ? `It was said to cut ${program.material}.` : '',
+      }),
+    );
+  });
+}
 
 /** Says who knows the cutter's diameter in a program. */
 export function setCutterBy(asking: Asking, change: { programId: number; to: CutterBy }) {

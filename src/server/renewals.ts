@@ -3,7 +3,7 @@ import { renewalRefusal, type RenewalStep } from '../core/life/renewal.ts';
 import type { Length } from '../core/units/length.ts';
 import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
 import { pool, row, rows, type Db } from './db.ts';
-import { endedWords, keepEdgeEnd, type Ended } from './edge-ends.ts';
+import { endedWords, keepEdgeEnd, ranOf, type Ended } from './edge-ends.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
@@ -134,7 +134,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
     if (data.what.trim() === '')
       throw new Refused('Say what was changed: a fresh edge, a new insert, a new cutter.');
     const ended = data.ended ?? { end: 'unknown', sign: null, flank: null };
-    await keepEdgeEnd(db, personId, assembly, ended);
+    await keepEdgeEnd(db, personId, assembly, ended, await ranOf(db, assembly));
     await stepEntry(
       db,
       personId,

@@ -86,6 +86,37 @@ test('edges say what their limit should be, and one act takes it', async ({ as }
   ).toBeVisible();
 });
 
+test('edges that ran at two speeds say how life falls with speed, and nothing beyond what was run', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/tools?find=A-109');
+  await page.getByRole('link', { name: 'A-109' }).first().click();
+  await page.getByRole('link', { name: 'What its edges say of that limit' }).click();
+  await ready(page);
+  await expect(page.getByText(/^12 edges that ran at another cutting speed are left out/)).toBeVisible();
+  const speed = page.getByRole('region', { name: 'Speed and life' });
+  await expect(speed.getByRole('row', { name: /^37 33 \d+$/ })).toBeVisible();
+  await expect(speed.getByRole('row', { name: /^45 12 \d+$/ })).toBeVisible();
+  await expect(speed).toContainText(/One per cent faster costs \d\.\d % of life/);
+  await expect(speed).toContainText('Nobody ran that');
+  await page.getByLabel('Edges of').selectOption('O2205');
+  await page.getByRole('button', { name: 'Work it out' }).click();
+  await expect(page).toHaveURL(/of=program\+O2205/);
+  await expect(page.getByRole('img', { name: /^\d+ edges along their lives/ })).toBeVisible();
+});
+
+test('what a program cuts is said once; a later spelling becomes the first', async ({ as }) => {
+  const page = await as('lead');
+  await page.goto('/programs/3');
+  await ready(page);
+  await page.getByLabel('It cuts').fill('EN aw-6082');
+  await page.getByRole('button', { name: 'Keep the material' }).click();
+  await expect(page.getByLabel('It cuts')).toHaveValue('EN AW-6082');
+  await page.goto('/ledger');
+  await expect(page.getByText('O2205 cuts EN AW-6082.')).toBeVisible();
+});
+
 test('how an edge ended is told with one tap at its renewal', async ({ as }) => {
   const page = await as('setter');
   await page.goto('/tools?find=A-114');

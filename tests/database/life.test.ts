@@ -10,7 +10,15 @@ import { closePool, pool, row } from '../../src/server/db.ts';
 import { recordParts } from '../../src/server/counts.ts';
 import { addJob, moveJob } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
-import { programById } from '../../src/server/programs.ts';
+import {
+  callsOf,
+  importProgram,
+  materials,
+  programById,
+  programText,
+  setMaterial,
+} from '../../src/server/programs.ts';
+import { ranOf } from '../../src/server/edge-ends.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
 import {
   openRenewal,
@@ -149,6 +157,55 @@ describe('readiness on real data', () => {
     expect(
       (await readinessOf(pool(), program, 12)).map((finding) => `T${finding.tool} ${finding.code}`),
     ).toContain('T9 zeroLength');
+  });
+});
+
+describe('how an edge ran', () => {
+  it('its speed, minutes and material come from the programs it was counted for; two speeds are none', async () => {
+    const id = await cell.program('O2301');
+    done(await setMaterial(as(cell.lead), { programId: id, material: 'C45' }));
+    expect(refused(await setMaterial(as(cell.lead), { programId: id, material: 'C45' }))).toMatch(/already/);
+    const reamer = await cell.assembly('A-114');
+    const edge = async () => ranOf(pool(), (await assemblyById(pool(), reamer))!);
+    // a renewal long ago began it anew
+    await cell.asOwner((db) =>
+      db.query(
+        `INSERT INTO ledger (kind, stage, person_id, counter_id, assembly_id, said, why, before_value, after_value, change_value)
+         SELECT 'life', 'renewed', 1, c.id, c.assembly_id, 'renewed', '', c.value, c.value, 0 FROM life_counter c WHERE assembly_id = $1`,
+        [reamer],
+      ),
+    );
+    expect(await edge()).toEqual({ program: null, material: null, speed: null, cutMilliseconds: null });
+    done(await record('O2301', 3));
+    const call = (await callsOf(pool(), id)).find(({ tool }) => tool === 14)!;
+    const diameter = (await assemblyById(pool(), reamer))!.diameter / 1e6;
+    expect(await edge()).toEqual({
+      program: 'O2301',
+      material: 'C45',
+      speed: expect.closeTo((Math.PI * diameter * call.speeds!.most) / 1000, 6),
+      cutMilliseconds: 3 * call.cutMilliseconds,
+    });
+    // the next revision turns it faster: the edge has seen both
+    const text = (await programText(pool(), id)).replace(/(T14 M6[^]*?S)\d+/, `$1${2 * call.speeds!.most}`);
+    const revision = await importProgram(pool(), cell.lead.id, {
+      machineId: await cell.machine('Avocet'),
+      fileName: 'O2301.nc',
+      text,
+      partsPerCycle: 1,
+    });
+    expect((await programById(pool(), revision))!.material).toBe('C45');
+    await cell.asOwner((db) =>
+      db.query('UPDATE job SET program_id = $1 WHERE program_id = $2', [revision, id]),
+    );
+    done(await record('O2301', 1));
+    expect(await edge()).toMatchObject({ program: 'O2301', material: 'C45', speed: null });
+  });
+  it('materials are spelt one way', async () => {
+    const [one, other] = [await cell.program('O2301'), await cell.program('O2205')];
+    done(await setMaterial(as(cell.lead), { programId: one, material: 'Ck 45' }));
+    done(await setMaterial(as(cell.lead), { programId: other, material: 'CK 45' }));
+    expect((await programById(pool(), other))!.material).toBe('Ck 45');
+    expect((await materials(pool())).filter((each) => /ck 45/i.test(each))).toEqual(['Ck 45']);
   });
 });
 

@@ -21,6 +21,15 @@ export const ASSEMBLY_KINDS = [
 ] as const;
 export type AssemblyKind = (typeof ASSEMBLY_KINDS)[number];
 
+/** Tools that stand still while the part turns. */
+export const TURNED: readonly AssemblyKind[] = [
+  'turning',
+  'turningBoring',
+  'grooving',
+  'parting',
+  'threading',
+];
+
 export const ASSEMBLY_WORDS: Readonly<Record<AssemblyKind, string>> = {
   endMill: 'end mill',
   ballMill: 'ball end mill',

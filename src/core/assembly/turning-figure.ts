@@ -1,5 +1,5 @@
 import { inUnit } from '../units/length.ts';
-import { figures, INTERFACES, standOut, type AssemblyShape, type Figure } from './silhouette.ts';
+import { figures, INTERFACES, standOut, TURNED, type AssemblyShape, type Figure } from './silhouette.ts';
 
 const degrees = (angle: number) => (angle * Math.PI) / 180;
 
@@ -20,7 +20,7 @@ function insertAt(tip: readonly [number, number], size: number, first: number, s
  */
 export function turningFigures(shape: AssemblyShape): Figure[] {
   const square = shape.interface.startsWith('shank');
-  const turned = ['turning', 'turningBoring', 'grooving', 'parting', 'threading'].includes(shape.kind);
+  const turned = TURNED.includes(shape.kind);
   if (!square || !turned || shape.seats) return figures(shape);
   const width = INTERFACES[shape.interface].flange;
   const half = width / 2;

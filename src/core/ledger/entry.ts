@@ -30,6 +30,7 @@ export const STAGES = {
     'changed',
     'plan',
     'cutter',
+    'material',
     'defined',
     'job',
     'job changed',

@@ -53,6 +53,14 @@ export function usedBy(parts: number, basis: LifeBasis, use: CycleUse, before = 
   return until(before + parts) - until(before);
 }
 
+/** Milliseconds in cut that so many counter units stand for; null where that cannot be told: wear says nothing of time. */
+export function cutTime(used: number, basis: LifeBasis, use: CycleUse): number | null {
+  if (basis === 'minutes') return used;
+  if (basis === 'wear') return null;
+  const perCycle = basis === 'pieces' ? Math.max(1, use.parts) : use.holes;
+  return perCycle > 0 ? (used / perCycle) * use.cutMilliseconds : null;
+}
+
 /** Whether a tool is spent. The record counts uses left, on every machine; how a control writes that is `numberToKey` (H11). */
 export const isExpired = (remaining: number) => remaining <= 0;
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
 import { bestLimit, costRate } from './age-replacement.ts';
 import type { EdgeLife } from './edge-lives.ts';
-import { changeCosts, learnLimit, usesAMonth, type EdgeCosts } from './learnt-limit.ts';
+import { changeCosts, learnLimit, trialOf, usesAMonth, type EdgeCosts } from './learnt-limit.ts';
 import type { Weibull } from './weibull.ts';
 
 const COSTS: EdgeCosts = { edge: 800, changeMinutes: 6, perMinute: 100, failure: 9000 };
@@ -103,5 +103,24 @@ describe('what is shown of it', () => {
     expect(curve.at(-1)!.at).toBeCloseTo(132);
     curve.slice(1).forEach(({ lasts }, i) => expect(lasts).toBeLessThan(curve[i]!.lasts));
     expect(learnLimit(edges.slice(0, 2), [], COSTS, 100).curve).toEqual([]);
+  });
+});
+
+describe('a limit that is too short to learn from', () => {
+  const good = (count: number, life = 200) =>
+    Array.from({ length: count }, () => ({ life, limit: life, end: 'good' as const }));
+  it('is tried longer on a few when eight reached it and none failed', () => {
+    expect(trialOf(good(7), 200)).toBeNull();
+    // none of eight: at most 31 of 100 fail, by the binomial (0.69 to the eighth is one in twenty)
+    expect(trialOf(good(8), 200)).toEqual({ limit: 250, edges: 5, failAtMost: expect.closeTo(0.312, 3) });
+    expect(trialOf(good(30), 200)!.failAtMost).toBeCloseTo(0.095, 3);
+  });
+  it('not where one failed under it, nor by edges that were taken out before, or under a shorter limit', () => {
+    expect(trialOf([...good(20), { life: 120, limit: 200, end: 'chipped' }], 200)).toBeNull();
+    expect(trialOf(good(20, 150), 200)).toBeNull();
+    const early = good(12).map((edge) => ({ ...edge, life: 90, end: 'early' as const }));
+    expect(trialOf(early, 200)).toBeNull();
+    // what failed under a shorter limit failed before it as well, but says nothing of this one's edges
+    expect(trialOf([...good(9), { life: 90, limit: 100, end: 'worn' }], 200)).not.toBeNull();
   });
 });

@@ -138,3 +138,29 @@ export function learnLimit(
     },
   };
 }
+
+/** A limit to try: what it is, on how many edges, and what may be supposed of the present one. */
+export interface Trial {
+  limit: number;
+  edges: number;
+  /** At most so many of 100 edges fail before the present limit (95 in 100). */
+  failAtMost: number;
+}
+
+/** Edges that reached their limit still good, before a longer one is worth a trial; and how much longer. */
+const [REACHED, LONGER, TRIED] = [8, 1.25, 5];
+
+/**
+ * Whether the limit is too short to learn from: edges come out good, and how long they would have lasted nobody sees. Then a few are run
+ * longer, each with a look at edge and part where the old limit was. The longer limit lies within what one edge has shown where one has.
+ *
+ * @param edges the newest last; those that ran under this limit, or a longer one, speak
+ * @returns null: enough of them failed to learn from, or too few reached it
+ */
+export function trialOf(edges: readonly (EdgeLife & { limit: number })[], limit: number): Trial | null {
+  const under = edges.filter((edge) => edge.limit >= limit);
+  const good = under.filter(({ end, life }) => end === 'good' && life >= limit);
+  if (under.some(failed) || good.length < REACHED) return null;
+  // no failure among so many: the share that fails is at most where as many would show none in one of twenty cells
+  return { limit: LONGER * limit, edges: TRIED, failAtMost: 1 - 0.05 ** (1 / good.length) };
+}

@@ -3,7 +3,6 @@ import outside from '../../../tests/outside/check-values.json';
 import { chance } from '../../../tests/support/chance.ts';
 import { bestLimit, costRate, meanUses } from './age-replacement.ts';
 import { kaplanMeier, type EdgeLife } from './edge-lives.ts';
-import { bestSpeeds, fitTaylor, lifeAt, speedFor } from './speed-and-life.ts';
 import { ANY_SHAPE, fitWeibull, limitsOf, shapeOfSimilar, supposable, survives } from './weibull.ts';
 
 const worn = (life: number): EdgeLife => ({ life, end: 'worn' });
@@ -137,49 +136,5 @@ describe('the limit that costs least', () => {
     let sum = 0;
     for (let i = 0; i < 50_000; i += 1) sum += survives(life, (i + 0.5) / 1000) / 1000;
     expect(meanUses(life, 50)).toBeCloseTo(sum, 4);
-  });
-});
-
-describe('speed and life (F. W. Taylor)', () => {
-  const points = outside.taylorToolLife.points_mPerMin_min.map(([speed, minutes]) => ({
-    speed: speed!,
-    minutes: minutes!,
-  }));
-  it('the worked example of M. P. Groover (check-values)', () => {
-    const { n, C } = outside.taylorToolLife;
-    const fit = fitTaylor(points)!;
-    expect(fit.n).toBeCloseTo(n, 3);
-    expect(fit.constant).toBeCloseTo(C, 0);
-    expect(lifeAt(fit, 160)).toBeCloseTo(5, 6);
-    expect(speedFor(fit, 41)).toBeCloseTo(100, 6);
-  });
-  it('cannot tell from one speed, nor where faster edges last longer', () => {
-    expect(fitTaylor(points.slice(1))).toBeNull();
-    expect(fitTaylor([points[0]!, { speed: 158, minutes: 9 }])).toBeNull();
-    expect(
-      fitTaylor([
-        { speed: 100, minutes: 10 },
-        { speed: 160, minutes: 20 },
-      ]),
-    ).toBeNull();
-    expect(fitTaylor([points[0]!, { speed: 0, minutes: 9 }])).toBeNull();
-  });
-  it('cheapest and fastest are where a search over speeds finds them, and what was not run is said', () => {
-    const fit = fitTaylor(points)!;
-    const change = { minutes: 4, edge: 6, perMinute: 1.5 };
-    const { cheapest, fastest } = bestSpeeds(fit, change);
-    // a metre of cut at speed v takes 1/v minutes, and 1/(v T) changes
-    const per = (speed: number, cost: boolean) =>
-      1 / speed +
-      (cost ? change.minutes + change.edge / change.perMinute : change.minutes) / speed / lifeAt(fit, speed);
-    const search = (cost: boolean) => {
-      let best = 1;
-      for (let speed = 20; speed < 400; speed += 0.05) if (per(speed, cost) < per(best, cost)) best = speed;
-      return best;
-    };
-    expect(cheapest.speed).toBeCloseTo(search(true), 0);
-    expect(fastest.speed).toBeCloseTo(search(false), 0);
-    expect([cheapest.run, fastest.run]).toEqual([cheapest.speed <= 160, fastest.speed <= 160]);
-    expect(bestSpeeds(fit, { minutes: 0.1, edge: 0, perMinute: 1 }).fastest.run).toBe(false);
   });
 });

@@ -60,12 +60,12 @@ export function fitWeibull(all: readonly EdgeLife[], prior?: ShapePrior): Weibul
 }
 
 /** Where a function with one peak is highest (golden section; J. Kiefer 1953). */
-function highest(worth: (x: number) => number, from: number, to: number): number {
+export function highest(worth: (x: number) => number, from: number, to: number, fine = 1e-9): number {
   const golden = (Math.sqrt(5) - 1) / 2;
   let [a, b] = [from, to];
   let [c, d] = [b - golden * (b - a), a + golden * (b - a)];
   let [fc, fd] = [worth(c), worth(d)];
-  while (b - a > 1e-9) {
+  while (b - a > fine) {
     if (fc > fd) {
       [b, d, fd] = [d, c, fc];
       c = b - golden * (b - a);
@@ -80,7 +80,7 @@ function highest(worth: (x: number) => number, from: number, to: number): number
 }
 
 /** By how much the logarithm of the likelihood may fall short, for what holds in 95 of 100 (half of χ² with one degree: S. S. Wilks 1938). */
-const FALL = 1.920729;
+export const WILKS = 1.920729;
 /** Points of the rim that are looked at. */
 const RIM = 120;
 
@@ -92,7 +92,7 @@ export function supposable(all: readonly EdgeLife[], best: Weibull, prior?: Shap
   const edges = usable(all);
   const top = logLikelihood(edges, best, prior);
   const falls = (logShape: number, logScale: number) =>
-    top - logLikelihood(edges, { shape: Math.exp(logShape), scale: Math.exp(logScale) }, prior) - FALL;
+    top - logLikelihood(edges, { shape: Math.exp(logShape), scale: Math.exp(logScale) }, prior) - WILKS;
   const [x, y] = [Math.log(best.shape), Math.log(best.scale)];
   return Array.from({ length: RIM }, (_, i) => {
     const angle = (2 * Math.PI * i) / RIM;

@@ -7,7 +7,16 @@ import { pool } from '$server/db';
 import { runningJob } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { placesOf } from '$server/places';
-import { callsOf, featuresOf, programById, programText, setCutterBy, writeFeature } from '$server/programs';
+import {
+  callsOf,
+  featuresOf,
+  materials,
+  programById,
+  programText,
+  setCutterBy,
+  setMaterial,
+  writeFeature,
+} from '$server/programs';
 import { readinessOf } from '$server/readiness';
 import { verdictOf } from '$core/readiness/check';
 import { MOMENTS } from '$core/inspection/next-reading';
@@ -22,13 +31,14 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const asked = Number(url.searchParams.get('quantity'));
   const left = job?.programId === program.id ? job.quantity - job.made : 0;
   const quantity = Number.isInteger(asked) && asked > 0 && asked <= 100_000 ? asked : Math.max(1, left || 50);
-  const [calls, features, findings, text, machine, places] = await Promise.all([
+  const [calls, features, findings, text, machine, places, known] = await Promise.all([
     callsOf(db, program.id),
     featuresOf(db, program.machineId, program.number),
     readinessOf(db, program, quantity),
     programText(db, program.id),
     machineById(db, program.machineId),
     placesOf(db, program.machineId),
+    materials(db),
   ]);
   const loaded = new Map(
     places.filter((place) => place.assembly).map((place) => [place.tool!, place.assembly!]),
@@ -38,6 +48,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     mayPlan: may(locals.person!.role, 'bringInPlans'),
     mayChange: may(locals.person!.role, 'bringInPrograms'),
     machine: machine!,
+    materials: known,
     quantity,
     findings,
     verdict: verdictOf(findings),
@@ -90,5 +101,8 @@ export const actions: Actions = {
   ),
   cutter: act(z.object({ to: z.enum(['cam', 'control']) }), ({ input, asking, event }) =>
     setCutterBy(asking, { programId: Number(event.params.id), to: input.to }),
+  ),
+  material: act(z.object({ material: words('The material', 60) }), ({ input, asking, event }) =>
+    setMaterial(asking, { programId: Number(event.params.id), material: input.material }),
   ),
 };

@@ -48,6 +48,26 @@
       {/snippet}
     </ActionForm>
   {/if}
+  <ActionForm action="?/material" class="flex flex-wrap items-center gap-2" label="What it cuts" keep>
+    {#snippet children({ busy })}
+      <label class="flex items-center gap-2"
+        ><span class="small-words">It cuts</span><input
+          class="input w-44"
+          name="material"
+          list="materials"
+          maxlength="60"
+          required
+          autocomplete="off"
+          value={data.program.material ?? ''}
+          disabled={!data.mayChange}
+        /></label
+      >
+      <datalist id="materials"
+        >{#each data.materials as material (material)}<option value={material}></option>{/each}</datalist
+      >
+      {#if data.mayChange}<button class="btn" disabled={busy}>Keep the material</button>{/if}
+    {/snippet}
+  </ActionForm>
 </div>
 
 <div class="mt-4 grid gap-8 xl:grid-cols-[1.5fr_1fr]">

@@ -1,7 +1,10 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
+import { TURNED } from '$core/assembly/silhouette';
 import { PER_SHOWN } from '$core/life/count';
-import { learnLimit, usesAMonth, type EdgeCosts } from '$core/life/learnt-limit';
+import { changeCosts, learnLimit, trialOf, usesAMonth, type EdgeCosts } from '$core/life/learnt-limit';
+import { atPresentSpeed, speedsRun } from '$core/life/speeds-run';
+import { shapeOfSimilar } from '$core/life/weibull';
 import { may } from '$core/people/roles';
 import { assemblyById } from '$server/assemblies';
 import { edgeCostOf, partsOf } from '$server/builds';
@@ -9,6 +12,7 @@ import { pool } from '$server/db';
 import { edgesOf, MOST_EDGES, similarEdges } from '$server/edge-ends';
 import { keepLifeCosts, lifeCostsOf } from '$server/life-costs';
 import { setLifeLimit } from '$server/lives';
+import { sizeWitnesses } from '$server/wear-witness';
 import { actOn, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -23,7 +27,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const assembly = await found(params.id);
   if (!assembly) error(404, 'There is no such assembly.');
   const { basis } = assembly;
-  if (!basis) return { assembly, mayAdopt: false, learnt: null };
+  if (!basis) return { assembly, mayAdopt: false, learnt: null, witnesses: null, speeds: null };
   const known = edgeCostOf(await partsOf(db, assembly.id));
   const kept = assembly.machineId === null ? null : await lifeCostsOf(db, assembly.machineId);
   const usualOf = {
@@ -47,24 +51,41 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     perMinute: (asked.rate * 100) / 60,
     failure: asked.failure * 100,
   };
-  const program = url.searchParams.get('program');
-  const all = await edgesOf(db, assembly, basis, null);
-  const programs = [...new Set(all.flatMap((edge) => edge.program ?? []))].sort();
-  const of = programs.includes(program ?? '') ? program : null;
-  const edges = of ? all.filter((edge) => edge.program === of) : all;
+  const all = await edgesOf(db, assembly, basis);
+  const named = (kind: 'program' | 'material') =>
+    [...new Set(all.flatMap((edge) => edge[kind] ?? []))].sort();
+  const groups = [
+    ...named('program').map((name) => ({ value: `program ${name}`, label: name })),
+    ...named('material').map((name) => ({ value: `material ${name}`, label: name })),
+  ];
+  const of = groups.find(({ value }) => value === url.searchParams.get('of'))?.value ?? null;
+  const chosen = of
+    ? all.filter((edge) => `program ${edge.program}` === of || `material ${edge.material}` === of)
+    : all;
+  const edges = atPresentSpeed(chosen);
   const limit = assembly.fullLife!;
-  const learnt = learnLimit(edges, await similarEdges(db, assembly, basis), costs, limit);
+  const similar = await similarEdges(db, assembly, basis);
   return {
     assembly,
     mayAdopt: may(locals.person!.role, 'setLives'),
     asked,
     kept,
-    programs,
-    program: of,
+    groups,
+    of,
+    witnesses: await sizeWitnesses(db, assembly),
+    speeds: speedsRun(chosen, shapeOfSimilar(similar), {
+      ...changeCosts(costs, edges),
+      minutes: costs.changeMinutes,
+      perMinute: costs.perMinute,
+    }),
+    /** It turns, so that a speed is so many revolutions; else the part does. */
+    turns: !TURNED.includes(assembly.kind),
     learnt: {
-      ...learnt,
+      ...learnLimit(edges, similar, costs, limit),
+      trial: trialOf(edges, limit),
       most: MOST_EDGES,
       edgesSeen: edges,
+      otherSpeed: chosen.length - edges.length,
       perMonth: usesAMonth(edges, new Date()),
     },
   };

@@ -1,11 +1,14 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
-  import Scroll from '$lib/Scroll.svelte';
-  import { EDGE_END_WORDS } from '$core/life/edge-lives';
   import { countsWhole, PER_SHOWN } from '$core/life/count';
-  import { dayAndClock } from '$lib/time';
+  import { inUnit } from '$core/units/length';
   import { lifeWords } from '$lib/words';
+  import EdgesTable from './EdgesTable.svelte';
   import EdgeStrokes from './EdgeStrokes.svelte';
+  import LifeCosts from './LifeCosts.svelte';
+  import SizeWitnesses from './SizeWitnesses.svelte';
+  import SpeedAndLife from './SpeedAndLife.svelte';
+  import Trial from './Trial.svelte';
 
   let { data } = $props();
   const { assembly } = $derived(data);
@@ -16,12 +19,12 @@
   const per = $derived(PER_SHOWN[basis]);
   const cents = (value: number) => `${(value * per).toFixed(2)} ct`;
   const money = (value: number) => (value / 100).toFixed(0);
+  const revolutions = (speed: number) => speed / ((Math.PI * inUnit(assembly.diameter, 'mm')) / 1000);
   const known = $derived(data.learnt?.learnt ?? null);
   /** What a control takes: whole uses, whole minutes, thousandths of wear. */
   const step = $derived(basis === 'wear' ? per / 1000 : per);
-  const proposed = $derived(
-    known?.best.limit ? Math.max(step, Math.round(known.best.limit / step) * step) : null,
-  );
+  const whole = (value: number) => Math.max(step, Math.round(value / step) * step);
+  const proposed = $derived(known?.best.limit ? whole(known.best.limit) : null);
   const counts = $derived(
     !data.learnt
       ? ''
@@ -29,19 +32,6 @@
         ? `Of ${data.learnt.edges} ${data.learnt.edges === 1 ? 'edge' : 'edges'} none failed before ${show(limit)}`
         : `Of ${data.learnt.edges} edges ${data.learnt.before} failed before ${show(limit)}: ${data.learnt.suddenBefore} chipped or broke, ${data.learnt.before - data.learnt.suddenBefore} wore out`,
   );
-  const keptAlready = $derived(
-    data.kept !== null &&
-      data.kept !== undefined &&
-      data.kept.changeMinutes === data.asked!.minutes &&
-      data.kept.hourCents === Math.round(data.asked!.rate * 100) &&
-      data.kept.failureCents === Math.round(data.asked!.failure * 100),
-  );
-  const FIELDS = [
-    ['edge', 'An edge costs'],
-    ['minutes', 'Minutes of a change'],
-    ['rate', 'An hour of the machine'],
-    ['failure', 'A failure costs beside: part, tool, stop'],
-  ] as const;
 </script>
 
 <svelte:head><title>Life of {assembly.number} · Tin Almanac</title></svelte:head>
@@ -54,6 +44,7 @@
   </p>
 </header>
 
+{#if data.witnesses}<SizeWitnesses witnesses={data.witnesses} {limit} {show} />{/if}
 {#if !data.learnt}
   <p class="mt-4">Its life is not counted, so nothing can be learnt of it. Set a limit first.</p>
 {:else if data.learnt.edges === 0}
@@ -133,75 +124,24 @@
           </ActionForm>
         {/if}
       {/if}
-      <form class="grid gap-2" method="GET" aria-label="What a change costs">
-        {#if data.programs!.length > 1}
-          <label class="grid gap-1"
-            ><span class="small-words">Edges of</span><select class="select" name="program"
-              ><option value="">all programs</option>{#each data.programs! as program (program)}<option
-                  selected={program === data.program}>{program}</option
-                >{/each}</select
-            ></label
-          >
-        {/if}
-        {#each FIELDS as [name, label] (name)}
-          <label class="flex items-center gap-2"
-            ><input class="input w-24" {name} inputmode="decimal" value={data.asked![name]} /><span
-              >{label}</span
-            ></label
-          >
-        {/each}
-        <button class="btn justify-self-start">Work it out</button>
-      </form>
-      {#if data.mayAdopt && assembly.machine}
-        <ActionForm action="?/keep" label="Keep these costs" keep>
-          {#snippet children({ busy })}
-            {#each ['minutes', 'rate', 'failure'] as const as name (name)}<input
-                type="hidden"
-                {name}
-                value={data.asked![name]}
-              />{/each}
-            <button class="btn" disabled={busy || keptAlready}>Keep these for {assembly.machine}</button>
-          {/snippet}
-        </ActionForm>
-      {/if}
-      {#if data.kept}<p class="small-words">
-          Kept for {assembly.machine} by {data.kept.person}, {dayAndClock(data.kept.at, data.cell!.timeZone)}.
-        </p>{/if}
+      {#if data.learnt.trial}<Trial
+          trial={data.learnt.trial}
+          longer={whole(data.learnt.trial.limit)}
+          {limit}
+          {per}
+          {show}
+          number={assembly.number}
+          may={data.mayAdopt}
+        />{/if}
+      <LifeCosts {data} />
     </div>
   </div>
+  {#if data.learnt.otherSpeed}<p class="small-words mt-2">
+      {data.learnt.otherSpeed} edges that ran at another cutting speed are left out of this; they stand below.
+    </p>{/if}
   {#if data.learnt.edges >= data.learnt.most}<p class="small-words mt-2">
       The newest {data.learnt.most} edges are looked at; older ones are left out.
     </p>{/if}
-  <details class="mt-5">
-    <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
-      >The edges</summary
-    >
-    <Scroll label="Edges">
-      <table class="ruled">
-        <thead
-          ><tr
-            ><th scope="col">When</th><th scope="col">Tool</th><th scope="col">Program</th><th
-              scope="col"
-              class="number">Had cut</th
-            ><th scope="col" class="number">Limit then</th><th scope="col">Ended</th><th scope="col"
-              >Told by</th
-            ></tr
-          ></thead
-        >
-        <tbody>
-          {#each [...data.learnt.edgesSeen].reverse() as edge, i (i)}
-            <tr>
-              <td>{dayAndClock(edge.at, data.cell!.timeZone)}</td><td>{edge.assembly}</td><td
-                >{edge.program ?? ''}</td
-              >
-              <td class="number">{show(edge.life)}</td><td class="number">{show(edge.limit)}</td>
-              <td>{EDGE_END_WORDS[edge.end]}{edge.sign ? `, by its ${edge.sign}` : ''}</td><td
-                >{edge.person}</td
-              >
-            </tr>
-          {/each}
-        </tbody>
-      </table>
-    </Scroll>
-  </details>
+  {#if data.speeds}<SpeedAndLife run={data.speeds} revolutions={data.turns ? revolutions : null} />{/if}
+  <EdgesTable edges={data.learnt.edgesSeen} {show} timeZone={data.cell!.timeZone} />
 {/if}
