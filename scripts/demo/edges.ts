@@ -19,7 +19,7 @@ const TRUTH = [
 ] as const;
 const DAYS = 96;
 /** Before them one of these tools was tried faster, which did not pay: how many edges, and how their lives fell with speed. */
-const TRIED = { number: 'A-109', count: 12, speed: 45.4, program: 'O2205', steepness: 3.4, days: 7 } as const;
+const TRIED = { number: 'A-109', count: 12, speed: 45.4, program: 'O2205', material: 'duplex stainless', steepness: 3.4, days: 7 } as const;
 /** A hole of it, milliseconds in cut at its speed of now, metres a minute. */
 const [HOLE, SPEED] = [12_900, 37.4];
 
@@ -83,7 +83,7 @@ export async function edgeHistory(
         },
         {
           program: speed === null ? null : TRIED.program,
-          material: null,
+          material: speed === null ? null : TRIED.material,
           speed,
           cutMilliseconds: speed === null ? null : Math.round((used * HOLE * SPEED) / speed),
         },

@@ -39,14 +39,17 @@ const MACHINE_OF: Readonly<Record<string, string>> = {
   6: 'Fulmar',
 };
 
-/** What the programs cut, by the numbers of the standards. */
+/** What the programs cut. */
 const CUTS: Readonly<Record<string, string>> = {
-  O1402: 'steel 1.4057',
-  O1421: 'steel 1.4057',
-  O2205: 'cast steel 1.4317',
-  O2301: 'steel 1.0503',
-  O2310: 'EN AW-6082',
-  O5103: 'cast steel 1.4317',
+  O1402: 'duplex stainless',
+  O1421: 'bronze',
+  O2205: 'duplex stainless',
+  O2301: 'bronze',
+  O2310: 'aluminium',
+  O3104: 'bronze',
+  O4102: 'phenolic sheet',
+  O5103: 'duplex stainless',
+  O6105: 'aluminium bronze',
 };
 
 /** What the demo's sizes are measured with: step, uncertainty, mm; months until it is calibrated again. */

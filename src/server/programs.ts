@@ -292,7 +292,7 @@ export const materials = async (db: Db) =>
   (
     await rows<{ material: string }>(
       db,
-      'SELECT DISTINCT material FROM program WHERE material IS NOT NULL ORDER BY material',
+      "SELECT DISTINCT coalesce(material, '') AS material FROM program WHERE material IS NOT NULL ORDER BY 1",
     )
   ).map(({ material }) => material);
 
@@ -304,7 +304,7 @@ export function setMaterial(asking: Asking, change: { programId: number; materia
     // as it is spelt already: two spellings would be two materials
     const known = await row<{ material: string }>(
       db,
-      'SELECT material FROM program WHERE lower(material) = lower($1) AND id <> $2 ORDER BY id LIMIT 1',
+      "SELECT coalesce(material, '') AS material FROM program WHERE lower(material) = lower($1) AND id <> $2 ORDER BY id LIMIT 1",
       [change.material, program.id],
     );
     const material = known?.material ?? change.material;

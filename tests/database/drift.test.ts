@@ -1,11 +1,13 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { assemblyById } from '../../src/server/assemblies.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { driftPage } from '../../src/server/drift.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { adoptSchool, featureById } from '../../src/server/programs.ts';
 import { takeReading } from '../../src/server/readings.ts';
+import { sizeWitnesses } from '../../src/server/wear-witness.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -80,5 +82,49 @@ describe('where a size goes', () => {
     expect(refused(await adoptSchool(as(cell.lead), { featureId, policy: 'ewma', was: 'model' }))).toMatch(
       /Somebody changed/,
     );
+  });
+});
+
+describe('a size as a witness of its edge', () => {
+  const witness = async () =>
+    (await sizeWitnesses(pool(), (await assemblyById(pool(), await cell.assembly('F-620')))!))[0]!;
+  const measure = async (part: number, off: number) =>
+    done(
+      await takeReading(as(cell.operator), {
+        featureId: await cell.feature('O6105', 'Seat height'),
+        programId: await cell.program('O6105'),
+        jobId: await cell.job('O6105'),
+        part,
+        measured: mm(22 + off),
+        confirmed: true,
+        firstOff: false,
+      }),
+    );
+  it('says nothing of an edge that nobody measured, and nothing sure of a few parts', async () => {
+    expect(await witness()).toMatchObject({ feature: 'Seat height', parts: 0, witness: null });
+    for (const part of [5, 10, 15]) await measure(part, 0.0001 * part);
+    const { parts, witness: few } = await witness();
+    expect([parts, few!.differs, few!.wouldSee]).toEqual([3, null, false]);
+    // the demo's edges were made to wear by 0.1 µm a part
+    expect(few!.before.edges).toBeGreaterThanOrEqual(3);
+    expect(few!.before.pace / 100).toBeGreaterThan(0.6);
+    expect(few!.before.pace / 100).toBeLessThan(1.4);
+  });
+  it('an edge that wears four times as fast is named, with when it is as worn as the others at their limit; a fresh edge begins anew', async () => {
+    for (let part = 5; part <= 50; part += 5)
+      await measure(part, 0.0004 * part + (part % 2 ? 0.001 : -0.001));
+    const { witness: fast, sameAfter } = await witness();
+    expect(fast!.differs).toBe('faster');
+    const limit = (await assemblyById(pool(), await cell.assembly('F-620')))!.fullLife!;
+    expect(sameAfter! / limit).toBeGreaterThan(0.15);
+    expect(sameAfter! / limit).toBeLessThan(0.4);
+    await cell.asOwner((db) =>
+      db.query(
+        `INSERT INTO ledger (kind, stage, person_id, machine_id, tool, counter_id, assembly_id, said, why, before_value, after_value, change_value)
+         SELECT 'life', 'renewed', 1, s.machine_id, s.tool, c.id, c.assembly_id, 'renewed', '', c.value, c.value, 0
+         FROM life_counter c JOIN placement s USING (assembly_id) JOIN assembly a ON a.id = c.assembly_id WHERE a.number = 'F-620'`,
+      ),
+    );
+    expect(await witness()).toMatchObject({ parts: 0, witness: null });
   });
 });

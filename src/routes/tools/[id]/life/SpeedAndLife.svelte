@@ -42,7 +42,7 @@
 
 <section class="mt-6" aria-labelledby="speed">
   <h2 id="speed" class="text-xl">Speed and life</h2>
-  <p class="mt-1 font-semibold" role="status">
+  <p class="mt-1 font-semibold">
     {#if speeds.length < 2}
       All edges of {run.program} whose speed is known ran at {at(present)}: of another speed they say nothing.
     {:else if !best}
