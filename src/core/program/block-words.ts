@@ -1,7 +1,7 @@
 import type { Dialect } from './dialect.ts';
+import { Expression, isUnknown, type Value } from './expression.ts';
 import { emptyBlock, lineBounds, scanBlock, type Block } from './scan.ts';
-
-const [N, O] = ['N'.charCodeAt(0), 'O'.charCodeAt(0)];
+import type { Variables } from './variables.ts';
 
 /** A letter and number such as M6, taken apart once. */
 export interface Word {
@@ -10,16 +10,17 @@ export interface Word {
 }
 export const asWord = (text: string): Word => ({ letter: text.charCodeAt(0), number: Number(text.slice(1)) });
 
+/** No position of a machine lies further out, in millimetres. */
+const FAR = 100_000;
+
 /** The words of one block at a time of a program's text; one scratch block is used over and over. */
 export class BlockWords {
   readonly block: Block = emptyBlock();
   /** Millimetres in one unit of the program's present units. */
   mm: number;
-  private readonly text: string;
-  private readonly bounds: number[];
+  readonly text: string;
+  readonly bounds: readonly number[];
   private readonly dialect: Dialect;
-  private sequenceLines: Map<number, number> | null = null;
-  private programLines: Map<number, number> | null = null;
 
   constructor(text: string, dialect: Dialect) {
     this.text = text;
@@ -37,24 +38,65 @@ export class BlockWords {
     return this.block;
   }
 
+  /** The value of an expression in the text. */
+  evaluate(from: number, to: number, variables: Variables): Value {
+    return new Expression(this.text, from, to, (number) => variables.get(number)).value();
+  }
+
+  /**
+   * Puts a value in place of each expression of the block. A word whose value is not known, or that is vacant, leaves the block.
+   * @returns the letters of those that are not known, and because of what
+   */
+  resolve(variables: Variables): { letter: string; because: string }[] {
+    const { block } = this;
+    const lost: { letter: string; because: string }[] = [];
+    let kept = 0;
+    block.present = 0;
+    for (let i = 0; i < block.count; i += 1) {
+      let value = block.values[i]!;
+      if (block.to[i]! > 0) {
+        const found = this.evaluate(block.from[i]!, block.to[i]!, variables);
+        if (isUnknown(found)) {
+          lost.push({ letter: String.fromCharCode(block.letters[i]!), because: found.because });
+          continue;
+        }
+        if (found === null) continue;
+        value = found;
+      }
+      block.letters[kept] = block.letters[i]!;
+      block.values[kept] = value;
+      block.pointed[kept] = block.pointed[i]! || block.to[i]! > 0;
+      block.digits[kept] = block.digits[i]!;
+      block.from[kept] = block.from[i]!;
+      block.to[kept] = block.to[i]!;
+      block.present |= 1 << (block.letters[kept]! - 65);
+      kept += 1;
+    }
+    block.count = kept;
+    return lost;
+  }
+
   value(letter: number): number | null {
-    const { letters, values, count, present } = this.block;
-    if ((present & (1 << (letter - 65))) === 0) return null;
-    for (let i = 0; i < count; i += 1) if (letters[i] === letter) return values[i]!;
-    return null;
+    const at = this.find(letter);
+    return at < 0 ? null : this.block.values[at]!;
   }
 
   /** A dimension in millimetres; respects controls that take X100 for a hundred least increments. */
   dimension(letter: number): number | null {
-    const { letters, values, pointed, count, present } = this.block;
-    if ((present & (1 << (letter - 65))) === 0) return null;
-    for (let i = 0; i < count; i += 1) {
-      if (letters[i] !== letter) continue;
-      const scale =
-        this.dialect.pointless === 'leastIncrement' && !pointed[i] ? (this.mm === 1 ? 1e-3 : 1e-4) : 1;
-      return values[i]! * scale * this.mm;
-    }
-    return null;
+    const at = this.find(letter);
+    if (at < 0) return null;
+    const { values, pointed } = this.block;
+    const scale =
+      this.dialect.pointless === 'leastIncrement' && !pointed[at] ? (this.mm === 1 ? 1e-3 : 1e-4) : 1;
+    return values[at]! * scale * this.mm;
+  }
+
+  /** The place of the first word of a letter in the block; -1: there is none. */
+  find(letter: number): number {
+    const { letters, count, present } = this.block;
+    if ((present & (1 << (letter - 65))) === 0) return -1;
+    for (let i = 0; i < count; i += 1) if (letters[i] === letter) return i;
+    return -1;
   }
 
   has(code: number, letter: number): boolean {
@@ -69,24 +111,15 @@ export class BlockWords {
     return false;
   }
 
-  /** Line of each N number. */
-  sequence(): Map<number, number> {
-    return (this.sequenceLines ??= this.index(N));
-  }
-
-  /** Line of each O number. */
-  programs(): Map<number, number> {
-    return (this.programLines ??= this.index(O));
-  }
-
-  private index(letter: number): Map<number, number> {
-    const found = new Map<number, number>();
-    const scratch = emptyBlock();
-    for (let i = 0; i < this.lines; i += 1) {
-      scanBlock(this.text, this.bounds[i * 2]!, this.bounds[i * 2 + 1]!, scratch);
-      if (scratch.count > 0 && scratch.letters[0] === letter && !found.has(scratch.values[0]!))
-        found.set(scratch.values[0]!, i);
+  /** The first position of the block that no machine has, as it is written; null: all may be. */
+  notPosition(): string | null {
+    const { letters, values, count } = this.block;
+    for (let i = 0; i < count; i += 1) {
+      const letter = letters[i]!;
+      // U V W X Y Z and I J K R
+      if ((letter >= 85 && letter <= 90) || (letter >= 73 && letter <= 75) || letter === 82)
+        if (Math.abs(values[i]!) * this.mm > FAR) return `${String.fromCharCode(letter)}${values[i]}`;
     }
-    return found;
+    return null;
   }
 }

@@ -2,7 +2,9 @@ import { nanometres } from '../units/length.ts';
 import type { BoringShift } from './boring-shift.ts';
 import { CutSides } from './cut-side.ts';
 import type { CutState } from './cut-time.ts';
+import { Plunges } from './plunges.ts';
 import type { RowUse, ToolCall } from './reading.ts';
+import { ToolNames } from './tool-names.ts';
 
 interface Tally {
   call: ToolCall;
@@ -10,60 +12,110 @@ interface Tally {
   millimetres: number;
   deepest: number;
   sides: CutSides;
+  plunges: Plunges;
+}
+
+/** What is in force while a tool cuts. */
+export interface InForce {
+  /** Row of the length; null: none; NaN: not known; undefined: the machine applies it by itself. */
+  length: number | null | undefined;
+  /** The row is one that was applied for the tool before. */
+  stale: boolean;
+  turns: 'off' | 'cw' | 'ccw';
+  fed: boolean;
+  cut: CutState;
+  /** The smallest diameter that is cut, millimetres. */
+  nearest: number;
 }
 
 /** Gathers what happens under each tool call. One call a T, in the order they come; a T called again is a new call. */
 export class CallRecorder {
+  /** What is run now is run only perhaps. */
+  perhaps = false;
+  readonly names = new ToolNames();
   private readonly tallies: Tally[] = [];
   private readonly automaticRow: number | null;
   private readonly turns: boolean;
   private open: Tally | null = null;
-  private line = 0;
-  private lastRemark = '';
+  /** A tool was called that nobody knows, or put away: what is cut now is nobody's. */
+  private gone = false;
 
   constructor(automaticRow: number | null, turns: boolean) {
     this.automaticRow = automaticRow;
     this.turns = turns;
   }
 
-  see(line: number, remark: string): void {
-    this.line = line;
-    if (this.open) this.open.call.lastLine = line;
-    if (remark === '') return;
-    this.lastRemark = remark;
+  get isOpen(): boolean {
+    return this.open !== null;
+  }
+  get isAway(): boolean {
+    return this.gone;
+  }
+  get openTool(): number | null {
+    return this.open?.call.tool ?? null;
   }
 
-  call(tool: number, line: number, remark: string, cut: CutState): void {
+  see(line: number): void {
+    if (this.open) this.open.call.lastLine = line;
+  }
+
+  call(tool: number, line: number, cut: CutState): void {
+    this.gone = false;
     const call: ToolCall = {
       order: this.tallies.length + 1,
       tool,
       line,
       lastLine: line,
-      remark: remark || this.lastRemark,
+      remark: '',
+      perhaps: this.perhaps,
       lengthRows: [],
       radiusRows: [],
       speeds: null,
       surfaceSpeed: null,
       speedCeiling: Number.isFinite(cut.ceiling) ? cut.ceiling : null,
+      topSpeed: null,
+      noCeiling: null,
       feeds: [],
       holes: 0,
       cutMilliseconds: 0,
       feedDistance: nanometres(0),
       deepest: null,
       optionalStops: [],
+      stops: [],
+      writes: [],
       lifeCounts: [],
       usesRadiusCompensation: false,
+      compensations: [],
+      withoutLength: null,
+      withoutSpindle: null,
+      withoutFeed: null,
+      turns: [],
       boringShifts: [],
       cutSide: null,
     };
-    this.lastRemark = '';
-    if (this.open) this.open.call.lastLine = line - 1;
-    this.open = { call, seconds: 0, millimetres: 0, deepest: Infinity, sides: new CutSides() };
+    if (this.open) this.open.call.lastLine = Math.max(this.open.call.line, line - 1);
+    this.open = {
+      call,
+      seconds: 0,
+      millimetres: 0,
+      deepest: Infinity,
+      sides: new CutSides(),
+      plunges: new Plunges(this.turns),
+    };
     this.tallies.push(this.open);
+    this.names.called(call);
   }
 
+  /** The tool is put away, and nothing is in the spindle. */
   putAway(): void {
     this.open = null;
+    this.gone = false;
+  }
+
+  /** A tool came that nobody knows; it has been said. */
+  away(): void {
+    this.open = null;
+    this.gone = true;
   }
 
   lengthRow(row: number, line: number): void {
@@ -76,21 +128,23 @@ export class CallRecorder {
   }
 
   /** A row number that means "the tool in the spindle" is that tool's own row. */
-  private follow = (row: number) => (row === this.automaticRow ? this.open!.call.tool : row);
+  follow = (row: number) => (row === this.automaticRow ? (this.open?.call.tool ?? row) : row);
 
-  speed(cut: CutState): void {
-    const call = this.open?.call;
-    if (!call) return;
-    if (cut.surface > 0) call.surfaceSpeed = widen(call.surfaceSpeed, cut.surface);
-    else call.speeds = widen(call.speeds, cut.speed);
+  speed(speed: number): void {
+    if (this.open) this.open.call.speeds = widen(this.open.call.speeds, speed);
   }
 
   ceiling(speed: number): void {
-    if (this.open) this.open.call.speedCeiling = Math.min(speed, this.open.call.speedCeiling ?? Infinity);
+    if (this.open) this.open.call.speedCeiling = speed;
   }
 
-  compensation(): void {
-    if (this.open) this.open.call.usesRadiusCompensation = true;
+  /** G41 or G42. @param row null: no D since the tool came; undefined: not by a row, or not known */
+  compensation(line: number, row: number | null | undefined): void {
+    if (!this.open) return;
+    this.open.call.usesRadiusCompensation = true;
+    const { compensations } = this.open.call;
+    if (row !== undefined && !compensations!.some((each) => each.line === line))
+      compensations!.push({ line, row: row && this.follow(row) });
   }
 
   boringShift(shift: BoringShift): void {
@@ -99,6 +153,14 @@ export class CallRecorder {
 
   optionalStop(line: number): void {
     this.open?.call.optionalStops.push(line);
+  }
+
+  stop(line: number): void {
+    this.open?.call.stops!.push(line);
+  }
+
+  writes(line: number): void {
+    this.open?.call.writes!.push(line);
   }
 
   lifeCount(line: number, quantity: number): void {
@@ -120,13 +182,38 @@ export class CallRecorder {
     }
   }
 
+  /** Holds a cut against what is in force in its block. */
+  inForce(line: number, { length, stale, turns, fed, cut, nearest }: InForce): void {
+    const call = this.open?.call;
+    if (!call) return;
+    if (length === null) call.withoutLength ??= line;
+    else if (stale && length !== undefined && !Number.isNaN(length))
+      note(call.lengthRows, length, line, false);
+    if (turns === 'off') call.withoutSpindle ??= line;
+    else if (!call.turns!.includes(turns)) call.turns!.push(turns);
+    if (!fed) call.withoutFeed ??= line;
+    if (cut.surface > 0) {
+      if (call.surfaceSpeed?.least !== cut.surface || call.surfaceSpeed.most !== cut.surface)
+        call.surfaceSpeed = widen(call.surfaceSpeed, cut.surface);
+      const wanted = (cut.surface * 1000) / (Math.PI * nearest);
+      const reached = Math.min(wanted, cut.ceiling);
+      if (Number.isFinite(reached)) call.topSpeed = Math.max(reached, call.topSpeed ?? 0);
+      else call.noCeiling ??= line;
+    } else if (
+      cut.speed > 0 &&
+      (call.speeds === null || cut.speed < call.speeds.least || cut.speed > call.speeds.most)
+    )
+      call.speeds = widen(call.speeds, cut.speed);
+  }
+
   /** Where the tool went, feeding or not: X as it is written, a diameter on a lathe. */
-  move(from: { x: number; z: number }, to: { x: number; z: number }, feeds: boolean): void {
+  move(from: Place, to: Place, feeds: boolean): void {
     this.open?.sides.move(from, to, feeds);
+    this.open?.plunges.move(from, to, feeds);
   }
 
   /** One pass of a simple cycle: rapid to its line, along it, feeding back off it. */
-  passes(start: { x: number; z: number }, end: { x: number; z: number }, faces: boolean): void {
+  passes(start: Place, end: Place, faces: boolean): void {
     const first = faces ? { x: start.x, z: end.z } : { x: end.x, z: start.z };
     const last = faces ? { x: end.x, z: start.z } : { x: start.x, z: end.z };
     this.move(start, first, false);
@@ -134,23 +221,33 @@ export class CallRecorder {
     this.move(end, last, true);
   }
 
-  hole(at: { x: number; z: number }, millimetres: number, seconds: number, z: number, cut: CutState): void {
+  hole(at: { x: number; z: number }): void {
     if (!this.open) return;
     this.open.call.holes += 1;
     this.open.sides.hole(at);
-    this.cut(millimetres, seconds, z, cut);
   }
 
   calls(): ToolCall[] {
-    return this.tallies.map(({ call, seconds, millimetres, deepest, sides }) => ({
+    return this.tallies.map(({ call, seconds, millimetres, deepest, sides, plunges }) => ({
       ...call,
+      holes: call.holes + plunges.holes(),
       cutSide: this.turns ? sides.side() : null,
-      cutMilliseconds: Math.round(seconds * 1000),
-      feedDistance: nanometres(Math.round(millimetres * 1e6)),
-      deepest: Number.isFinite(deepest) ? nanometres(Math.round(deepest * 1e6)) : null,
+      cutMilliseconds: whole(seconds * 1000),
+      feedDistance: nanometres(whole(millimetres * 1e6)),
+      deepest: Number.isFinite(deepest) ? nanometres(whole(deepest * 1e6)) : null,
     }));
   }
 }
+
+interface Place {
+  x: number;
+  y?: number;
+  z: number;
+}
+
+/** A whole number that can be kept, however far the sums of a strange program went. */
+const whole = (value: number) =>
+  Math.max(-Number.MAX_SAFE_INTEGER, Math.min(Number.MAX_SAFE_INTEGER, Math.round(value)));
 
 function note(rows: RowUse[], row: number, line: number, automatic: boolean): void {
   if (!rows.some((use) => use.row === row && use.automatic === automatic))

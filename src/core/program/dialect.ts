@@ -20,7 +20,7 @@ export const dialectSchema = z.object({
     .min(0)
     .max(3)
     .describe('digits of a T word that are the offset row: 2 in T0101'),
-  lengthCodes: z.array(z.string().regex(/^G\d{1,3}$/, 'a code such as G43')).max(6),
+  lengthCodes: z.array(z.string().regex(/^G\d{1,3}(\.\d)?$/, 'a code such as G43 or G43.4')).max(6),
   automaticRow: z
     .number()
     .int()
@@ -34,6 +34,11 @@ export const dialectSchema = z.object({
     .describe('which way Q shifts a fine boring bar off the wall: a setting of the machine'),
   pointless: z.enum(['asWritten', 'leastIncrement']).describe('what X100 without a decimal point means'),
   lifeCodes: z.array(z.string().regex(/^M\d{1,3}$/, 'a code such as M120')).max(4),
+  harmlessCodes: z
+    .array(z.string().regex(/^[GM]\d{1,3}(\.\d)?$/, 'a code such as M88'))
+    .max(100)
+    .default([])
+    .describe('codes that change no tool, row, speed, depth or life: doors, chip conveyors, clamps'),
   setRegister: z
     .record(z.string(), z.string().max(80))
     .describe('text that sets a register: {row} and {value}; one line for each kind of register'),
@@ -73,6 +78,7 @@ export function usualDialect(kind: 'mill' | 'lathe', units: 'mm' | 'in'): Dialec
     boringShift: 'X+',
     pointless: 'asWritten',
     lifeCodes: [],
+    harmlessCodes: [],
     setRegister: {},
     unitCodes: { mm: 'G21', in: 'G20' },
     guardRegister: {},

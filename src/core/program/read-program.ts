@@ -1,5 +1,5 @@
 import type { Dialect } from './dialect.ts';
-import { ProgramRun } from './program-run.ts';
+import { ProgramRun, type Beyond } from './program-run.ts';
 import type { ProgramResult } from './reading.ts';
 import { emptyBlock, lineBounds, scanBlock } from './scan.ts';
 
@@ -11,10 +11,10 @@ const MOST_BYTES = 32 * 1024 * 1024;
  * A text that is not such a program is refused with a sentence; what cannot be followed (macro logic, a
  * subprogram kept elsewhere) is named with its line and does not stop the reading.
  */
-export function readProgram(text: string, dialect: Dialect): ProgramResult {
+export function readProgram(text: string, dialect: Dialect, beyond: Beyond = {}): ProgramResult {
   const refused = notAProgram(text);
   if (refused) return { ok: false, reason: refused };
-  const run = new ProgramRun(text, dialect);
+  const run = new ProgramRun(text, dialect, beyond);
   run.main();
   const reading = run.result();
   if (reading.calls.length === 0) {
@@ -46,7 +46,7 @@ function notAProgram(text: string): string | null {
   let lines = 0;
   for (let i = 0; i < bounds.length && lines < 1000; i += 2) {
     scanBlock(text, bounds[i]!, bounds[i + 1]!, block);
-    if (block.count === 0 && block.strange === '' && !block.macro) continue;
+    if (block.count === 0 && block.strange === '' && block.logic < 0) continue;
     lines += 1;
     words += block.count;
     if (block.strange !== '') {

@@ -7,36 +7,56 @@ export interface Block {
   values: number[];
   /** Whether the number was written with a decimal point: X100 and X100. differ on some controls. */
   pointed: boolean[];
+  /** Digits that were written, leading noughts too: T0101 has four. */
+  digits: number[];
+  /** Where an expression stands that is the number of the word, from and to in the text; 0, 0: a plain number. */
+  from: number[];
+  to: number[];
   count: number;
+  /** How many words are expressions. */
+  expressions: number;
   /** A bit for each letter that stands in the block, A the lowest: most questions of a block end here. */
   present: number;
   remark: string;
-  deletable: boolean;
+  /** The level of block delete, 1 for a plain stroke; 0: none. */
+  deletable: number;
   /** The first stretch that is neither a word nor a remark. */
   strange: string;
-  /** A variable or an expression stands where a number is expected, or the block is macro logic. */
-  macro: boolean;
+  /** A file name in quotes or angle brackets. */
+  name: string;
+  /** Where macro logic begins (an assignment, IF, WHILE, GOTO …); -1: there is none. */
+  logic: number;
 }
 
 export const emptyBlock = (): Block => ({
   letters: [],
   values: [],
   pointed: [],
+  digits: [],
+  from: [],
+  to: [],
   count: 0,
+  expressions: 0,
   present: 0,
   remark: '',
-  deletable: false,
+  deletable: 0,
   strange: '',
-  macro: false,
+  name: '',
+  logic: -1,
 });
 
-/** The splitting of a text into lines, by index only: [start, end) pairs in one flat array. */
+/** The splitting of a text into lines, by index only: [start, end) pairs in one flat array. Lines end by LF, CR LF or CR. */
 export function lineBounds(text: string): number[] {
   const bounds: number[] = [];
+  const alone = text.includes('\r') && /\r(?!\n)/.test(text);
   let start = 0;
   while (start <= text.length) {
     let end = text.indexOf('\n', start);
     if (end < 0) end = text.length;
+    if (alone) {
+      const cr = text.indexOf('\r', start);
+      if (cr >= 0 && cr < end && text.charCodeAt(cr + 1) !== 10) end = cr;
+    }
     bounds.push(start, end > start && text.charCodeAt(end - 1) === 13 ? end - 1 : end);
     start = end + 1;
   }
@@ -44,16 +64,18 @@ export function lineBounds(text: string): number[] {
   return bounds;
 }
 
-const isDigit = (code: number) => code >= 48 && code <= 57;
+export const isDigit = (code: number) => code >= 48 && code <= 57;
 
 /** Fills `block` from text[start, end). Never throws; what it cannot read stands in `strange`. */
 export function scanBlock(text: string, start: number, end: number, block: Block): void {
   block.count = 0;
+  block.expressions = 0;
   block.present = 0;
   block.remark = '';
-  block.deletable = false;
+  block.deletable = 0;
   block.strange = '';
-  block.macro = false;
+  block.name = '';
+  block.logic = -1;
   let at = start;
   while (at < end) {
     const code = text.charCodeAt(at);
@@ -62,39 +84,73 @@ export function scanBlock(text: string, start: number, end: number, block: Block
     } else if (code === 40 || code === 59) {
       at = readRemark(text, at, end, block);
     } else if (code === 47) {
-      if (block.count === 0) block.deletable = true;
-      at += 1;
+      at = readDelete(text, at, end, block);
     } else {
       const letter = code & ~32;
-      if (letter >= 65 && letter <= 90) at = readWord(text, at, end, letter, block);
+      if (letter >= 65 && letter <= 90 && (code >= 97 || code <= 90))
+        at = readWord(text, at, end, letter, block);
       else if (code === 35 || code === 91) {
-        block.macro = true;
+        block.logic = at;
         return;
-      } else if (code === 58) {
-        at += 1;
-      } else {
-        if (block.strange === '') block.strange = text.slice(at, Math.min(end, at + 20));
+      } else if (code === 34 || code === 60) at = readName(text, at, end, block);
+      // a corner rounded or broken: ",R0.5" bends the path and nothing else
+      else if (code === 44) at = skipWord(text, at + 1, end);
+      else if (code === 58 && block.count === 0) at = readWord(text, at, end, 79, block);
+      else {
+        note(block, text, at, end);
         at += 1;
       }
+      if (block.logic >= 0) return;
     }
   }
 }
 
+function note(block: Block, text: string, at: number, end: number) {
+  if (block.strange === '') block.strange = text.slice(at, Math.min(end, at + 20));
+}
+
+/** The end of the line or `sign`, whichever comes first: never further, however long the text is. */
+function until(text: string, at: number, end: number, sign: number): number {
+  while (at < end && text.charCodeAt(at) !== sign) at += 1;
+  return at;
+}
+
 function readRemark(text: string, at: number, end: number, block: Block): number {
-  if (text.charCodeAt(at) === 59) {
-    block.remark = text.slice(at + 1, end).trim();
-    return end;
-  }
-  let close = text.indexOf(')', at);
-  if (close < 0 || close > end) close = end;
+  const close = text.charCodeAt(at) === 59 ? end : until(text, at, end, 41);
   const inside = text.slice(at + 1, close).trim();
   block.remark = block.remark ? `${block.remark} ${inside}` : inside;
   return close + 1;
 }
 
+function readDelete(text: string, at: number, end: number, block: Block): number {
+  // behind a sequence number it is still the stroke of the block
+  if (block.count > 1 || (block.count === 1 && block.letters[0] !== 78)) {
+    note(block, text, at, end);
+    return at + 1;
+  }
+  const level = text.charCodeAt(at + 1);
+  const named = at + 1 < end && level >= 49 && level <= 57;
+  block.deletable = named ? level - 48 : 1;
+  return at + (named ? 2 : 1);
+}
+
+function readName(text: string, at: number, end: number, block: Block): number {
+  const close = until(text, at + 1, end, text.charCodeAt(at) === 34 ? 34 : 62);
+  block.name = text.slice(at + 1, close).trim();
+  return close + 1;
+}
+
+function skipWord(text: string, at: number, end: number): number {
+  while (at < end && text.charCodeAt(at) <= 32) at += 1;
+  at += 1;
+  while (at < end && (isDigit(text.charCodeAt(at)) || '+-.'.includes(text[at]!))) at += 1;
+  return at;
+}
+
 function readWord(text: string, from: number, end: number, letter: number, block: Block): number {
   let at = from + 1;
   while (at < end && text.charCodeAt(at) === 32) at += 1;
+  const begins = at;
   let negative = false;
   let code = at < end ? text.charCodeAt(at) : 0;
   if (code === 45 || code === 43) {
@@ -102,9 +158,12 @@ function readWord(text: string, from: number, end: number, letter: number, block
     at += 1;
     code = at < end ? text.charCodeAt(at) : 0;
   }
+  const index = block.count;
   if (code === 35 || code === 91) {
-    block.macro = true;
-    return skipExpression(text, at, end);
+    at = skipExpression(text, at, end);
+    put(block, index, letter, NaN, false, 0, begins, at);
+    block.expressions += 1;
+    return at;
   }
   let value = 0;
   let scale = 0;
@@ -120,33 +179,52 @@ function readWord(text: string, from: number, end: number, letter: number, block
     at += 1;
   }
   if (digits === 0) {
-    if (isMacroLogic(text, from, end)) {
-      block.macro = true;
+    if (isLogic(text, from, end)) {
+      block.logic = from;
       return end;
     }
-    if (block.strange === '') block.strange = text.slice(from, Math.min(end, from + 20));
+    note(block, text, from, end);
     return Math.max(at, from + 1);
   }
-  const index = block.count;
-  block.letters[index] = letter;
-  block.values[index] = (negative ? -value : value) / (scale || 1);
-  block.pointed[index] = scale > 0;
-  block.count = index + 1;
-  block.present |= 1 << (letter - 65);
+  put(block, index, letter, (negative ? -value : value) / (scale || 1), scale > 0, digits, 0, 0);
   return at;
 }
 
-const isMacroLogic = (text: string, from: number, end: number) =>
-  /^(IF|WHILE|GOTO|THEN|DO|END|EQ|NE|GT|LT|GE|LE)/i.test(text.slice(from, Math.min(end, from + 6)));
+function put(
+  block: Block,
+  index: number,
+  letter: number,
+  value: number,
+  pointed: boolean,
+  digits: number,
+  from: number,
+  to: number,
+): void {
+  block.letters[index] = letter;
+  block.values[index] = value;
+  block.pointed[index] = pointed;
+  block.digits[index] = digits;
+  block.from[index] = from;
+  block.to[index] = to;
+  block.count = index + 1;
+  block.present |= 1 << (letter - 65);
+}
 
+const LOGIC = /^(IF|WHILE|GOTO|THEN|DO|END|POPEN|PCLOS|BPRNT|DPRNT|SETVN)/i;
+const isLogic = (text: string, from: number, end: number) =>
+  LOGIC.test(text.slice(from, Math.min(end, from + 6)));
+
+/** Behind `#12`, `#[…]`, `[…]`: an expression is not longer without brackets. */
 function skipExpression(text: string, from: number, end: number): number {
   let depth = 0;
   let at = from;
   while (at < end) {
     const code = text.charCodeAt(at);
     if (code === 91) depth += 1;
-    else if (code === 93) depth -= 1;
-    else if (depth === 0 && code !== 35 && code !== 46 && !isDigit(code)) break;
+    else if (code === 93) {
+      depth -= 1;
+      if (depth <= 0) return at + 1;
+    } else if (depth === 0 && code !== 35 && code !== 46 && !isDigit(code)) break;
     at += 1;
   }
   return at;

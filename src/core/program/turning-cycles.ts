@@ -7,6 +7,20 @@ export interface Corner {
   feed: number;
 }
 
+/** What a tool went through, and how long it took. */
+export interface Swept {
+  seconds: number;
+  distance: number;
+}
+
+/** Passes of one cycle at most: a step of next to nothing would never end. */
+const MOST_PASSES = 100_000;
+
+export const repeated = (once: Swept, times: number): Swept => ({
+  seconds: once.seconds * times,
+  distance: once.distance * times,
+});
+
 const leg = (a: Corner, b: Corner) => Math.hypot((b.x - a.x) / 2, b.z - a.z);
 
 /** Seconds and millimetres to follow a contour once (G70, and the last pass of a roughing cycle). */
@@ -42,7 +56,9 @@ export function roughLengthwise(
   const inward = Math.sign(extreme - start.x);
   const goal = extreme - inward * Math.abs(stock.x);
   let { seconds, distance } = along;
+  let passes = 0;
   for (let x = start.x + inward * 2 * depth; inward * (goal - x) > 1e-9; x += inward * 2 * depth) {
+    if ((passes += contour.length) > MOST_PASSES) break;
     const z = reachAt(contour, x, inward);
     if (z === null) continue;
     const length = Math.abs(z + stock.z - start.z);
@@ -76,7 +92,8 @@ export function roughFacing(
   let { seconds, distance } = along;
   const goal = Math.min(...contour.map((c) => c.z));
   const innermost = Math.min(...contour.map((c) => c.x));
-  for (let z = start.z - depth; z > goal + 1e-9; z -= depth) {
+  let passes = 0;
+  for (let z = start.z - depth; z > goal + 1e-9 && (passes += 1) <= MOST_PASSES; z -= depth) {
     const length = Math.abs(start.x - innermost) / 2;
     seconds += cutSeconds(length, state, start.x, innermost);
     distance += length;

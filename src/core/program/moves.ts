@@ -1,0 +1,218 @@
+import { asWord } from './block-words.ts';
+import { isDrilling, isTurning } from './codes.ts';
+import { boringShift } from './boring-shift.ts';
+import { cutSeconds } from './cut-time.ts';
+import type { Flow } from './flow.ts';
+import { isCeiling } from './modes.ts';
+import { arcLength, straight, type Point } from './path-length.ts';
+import type { ReaderState } from './reader-state.ts';
+import { TurningBlocks } from './turning-blocks.ts';
+
+const [G, X, Y, Z, U, V, W] = [...'GXYZUVW'].map((letter) => letter.charCodeAt(0)) as [
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+];
+const [A, B, C, I, J, K, L, R, Q] = [...'ABCIJKLRQ'].map((letter) => letter.charCodeAt(0)) as [
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+];
+/** Canned cycles in which the tool also feeds on its way out. */
+const FEEDS_OUT = new Set([74, 84, 85, 89]);
+/** Canned cycles that stop the spindle oriented and shift off the wall. */
+const SHIFTING = new Set([76, 87]);
+/** Data setting, dwell, local offset, scaling and rotation: their X, Y, Z and R are no move. */
+const NO_MOTION = ['G4', 'G10', 'G51', 'G52', 'G68'].map(asWord);
+const ROTARY = [A, B, C];
+
+/** What moves: straight, on arcs, in cycles of drilling and of turning; by feed it cuts. */
+export class Moves {
+  private readonly state: ReaderState;
+  private readonly flow: Flow;
+  private readonly turning: TurningBlocks;
+  private readonly lathe: boolean;
+  private readonly angles = new Map<number, number>();
+
+  constructor(state: ReaderState, flow: Flow) {
+    this.state = state;
+    this.flow = flow;
+    this.lathe = state.dialect.kind === 'lathe';
+    this.turning = new TurningBlocks(state, flow, () => this.target());
+  }
+
+  apply(): void {
+    const { state } = this;
+    const { words, dialect } = state;
+    const wrong = words.notPosition();
+    if (wrong !== null)
+      return state.doubt(
+        'notPosition',
+        `${wrong} is no position on any machine: the block was left out.`,
+        'Look at the number: a decimal point, or a digit too many.',
+        ['depth', 'life', 'time'],
+      );
+    const code = words.find(G) < 0 ? null : this.cycleCode();
+    if (words.has(28, G) || words.has(30, G) || words.has(53, G)) return this.home();
+    if (words.hasAny(NO_MOTION) || isCeiling(state)) return;
+    if ((words.has(92, G) && !dialect.turningCycles) || (words.has(50, G) && this.lathe)) return;
+    if (code !== null && isTurning(code, dialect.turningCycles)) return this.turning.cycle(code);
+    if (code !== null) state.cycle = { code, z: state.at.z, r: state.at.z };
+    if (state.cycle) {
+      if (SHIFTING.has(state.cycle.code)) this.shift();
+      return this.drill(code !== null);
+    }
+    const turned = this.turned();
+    const target = this.target() ?? (this.isFullCircle() ? state.at : null);
+    if (!target) return turned > 0 ? this.rotate(turned) : undefined;
+    if (state.motion === 90 || state.motion === 92 || state.motion === 94) return this.turning.simple(target);
+    if (turned > 0 && state.motion !== 0) this.mixed();
+    this.cutTo(target);
+  }
+
+  /** Degrees by which rotary axes turn in this block. */
+  private turned(): number {
+    const { words, absolute } = this.state;
+    let most = 0;
+    for (const letter of ROTARY) {
+      const value = words.value(letter);
+      if (value === null) continue;
+      const from = this.angles.get(letter) ?? 0;
+      const to = absolute ? value : from + value;
+      most = Math.max(most, Math.abs(to - from));
+      this.angles.set(letter, to);
+    }
+    return most;
+  }
+
+  /** A rotary axis alone by feed: degrees a minute. How far its edge goes hangs on the radius that nobody knows. */
+  private rotate(degrees: number): void {
+    const { state } = this;
+    if (state.motion === 0 || this.lathe) return;
+    state.doubt(
+      'rotary',
+      'A rotary axis turns by feed: its time is counted, the way that is cut is not.',
+      'Time in cut is at least what is shown.',
+      ['life'],
+    );
+    const seconds = state.inverseTime
+      ? 60 / state.cut.feed
+      : state.cut.feed > 0 && !state.cut.perRevolution
+        ? (degrees / state.cut.feed) * 60
+        : 0;
+    state.made(1e-6, Number.isFinite(seconds) ? seconds : 0, state.at.z);
+  }
+
+  private mixed(): void {
+    if (this.lathe || this.state.inverseTime) return;
+    this.state.doubt(
+      'rotary',
+      'A rotary axis turns while others feed: time and life are counted by the straight axes alone.',
+      'Time in cut is at least what is shown.',
+      ['life', 'time'],
+    );
+  }
+
+  private cycleCode(): number | null {
+    const { letters, values, count } = this.state.words.block;
+    const turning = this.state.dialect.turningCycles;
+    let found: number | null = null;
+    for (let i = 0; i < count; i += 1)
+      if (letters[i] === G && (isDrilling(values[i]!, turning) || isTurning(values[i]!, turning)))
+        found = values[i]!;
+    return found;
+  }
+
+  private shift(): void {
+    const { words, recorder, line } = this.state;
+    const said = boringShift({ q: words.dimension(Q), i: words.dimension(I), j: words.dimension(J) });
+    if (said) recorder.boringShift({ line: line + 1, ...said });
+  }
+
+  private isFullCircle = () =>
+    (this.state.motion === 2 || this.state.motion === 3) &&
+    [I, J, K].some((letter) => this.state.words.find(letter) >= 0);
+
+  private home(): void {
+    this.state.cycle = null;
+    this.turned();
+    if (!this.lathe) this.state.at = { ...this.state.at, z: Math.max(this.state.at.z, 100) };
+  }
+
+  private target(): Point | null {
+    const { words, at, absolute } = this.state;
+    const [x, y, z] = [words.dimension(X), words.dimension(Y), words.dimension(Z)];
+    const [u, v, w] = this.lathe
+      ? [words.dimension(U), words.dimension(V), words.dimension(W)]
+      : [null, null, null];
+    if (x === null && y === null && z === null && u === null && v === null && w === null) return null;
+    const axis = (now: number, to: number | null, step: number | null) =>
+      to === null ? now + (step ?? 0) : absolute ? to : now + to;
+    return { x: axis(at.x, x, u), y: axis(at.y, y, v), z: axis(at.z, z, w) };
+  }
+
+  /** On a lathe X is a diameter: a move counts half of it. */
+  private metric = (p: Point): Point => (this.lathe ? { ...p, x: p.x / 2 } : p);
+
+  private cutTo(target: Point): void {
+    const { state } = this;
+    const { words, plane, motion } = state;
+    state.recorder.move(state.at, target, motion !== 0);
+    const [a, b] = [this.metric(state.at), this.metric(target)];
+    if (motion === 1) this.feed(straight(a, b), target);
+    else if (motion === 2 || motion === 3) {
+      const [first, second] = plane;
+      const offset = { x: words.dimension(I), y: words.dimension(J), z: words.dimension(K) };
+      const none = offset.x === null && offset.y === null && offset.z === null;
+      const centre = none ? null : { first: offset[first] ?? 0, second: offset[second] ?? 0 };
+      this.feed(arcLength(a, b, motion === 2, plane, centre, words.dimension(R)), target);
+    }
+    state.at = target;
+  }
+
+  private feed(distance: number, target: Point): void {
+    const { state } = this;
+    const { cut, at } = state;
+    const nearest =
+      Math.sign(at.x) === Math.sign(target.x) ? Math.min(Math.abs(at.x), Math.abs(target.x)) : 0;
+    // inverse time: the block takes one over F minutes, however far it goes
+    const seconds = state.inverseTime
+      ? cut.feed > 0
+        ? 60 / cut.feed
+        : 0
+      : cutSeconds(distance, cut, at.x, target.x);
+    state.made(distance, seconds, Math.min(at.z, target.z), nearest);
+  }
+
+  private drill(named: boolean): void {
+    const { state } = this;
+    const { words, dialect } = state;
+    const cycle = state.cycle!;
+    const [z, r] = [words.dimension(Z), words.dimension(R)];
+    const initial = state.at.z;
+    if (r !== null) cycle.r = state.absolute ? r : initial + r;
+    if (z !== null) cycle.z = state.absolute ? z : cycle.r + z;
+    const turned = this.turned() > 0;
+    const moves = [X, Y].some((letter) => words.find(letter) >= 0) || turned || named || this.lathe;
+    const times = words.value(L) ?? (dialect.turningCycles ? null : words.value(K)) ?? 1;
+    if (!moves || times <= 0) return;
+    const depth = Math.abs(cycle.r - cycle.z);
+    const distance = depth * (FEEDS_OUT.has(cycle.code) ? 2 : 1);
+    for (let i = 0; i < times && this.flow.spend(); i += 1) {
+      const target = this.target() ?? state.at;
+      state.recorder.hole(target);
+      state.made(distance, cutSeconds(distance, state.cut), cycle.z, Math.abs(target.x));
+      state.at = { x: target.x, y: target.y, z: state.returnToR ? cycle.r : initial };
+    }
+  }
+}

@@ -1,0 +1,99 @@
+import type { BlockWords } from './block-words.ts';
+import type { CallRecorder } from './call-recorder.ts';
+import type { CutState } from './cut-time.ts';
+import type { Dialect } from './dialect.ts';
+import type { Affected, DoubtCode, Doubts } from './doubts.ts';
+import { PLANES, type Plane, type Point } from './path-length.ts';
+
+/** What is in force from block to block, as a control would hold it. Positions in millimetres, X of a lathe a diameter. */
+export class ReaderState {
+  readonly words: BlockWords;
+  readonly dialect: Dialect;
+  readonly recorder: CallRecorder;
+  readonly doubts: Doubts;
+  /** The line that is named, from 0: in a program of the store it is the line that called it. */
+  line = 0;
+  absolute = true;
+  motion = 0;
+  plane: Plane;
+  at: Point = { x: 0, y: 0, z: 0 };
+  cycle: { code: number; z: number; r: number } | null = null;
+  /** Target of a simple turning cycle, which the next blocks go on with. */
+  simple: { x: number; z: number } | null = null;
+  returnToR = false;
+  readonly cut: CutState;
+  inverseTime = false;
+  spindle: 'off' | 'cw' | 'ccw' = 'off';
+  /** Row of the length in force; null: none; NaN: one that is not known. And whether it was applied since the tool came. */
+  length: { row: number | null; fresh: boolean } = { row: null, fresh: false };
+  /** Row that a D gave last; null: none since the tool came. Side of the compensation, 0: off. */
+  radius: { row: number | null; on: boolean } = { row: null, on: false };
+  /** Blocks and repeats that were worked through. */
+  work = 0;
+  /** A line index that the reading goes on from, behind a contour that was taken with its cycle. */
+  resume: number | null = null;
+
+  constructor(words: BlockWords, dialect: Dialect, recorder: CallRecorder, doubts: Doubts) {
+    this.words = words;
+    this.dialect = dialect;
+    this.recorder = recorder;
+    this.doubts = doubts;
+    this.plane = dialect.kind === 'lathe' ? PLANES[18] : PLANES[17];
+    this.cut = {
+      feed: 0,
+      perRevolution: dialect.feed === 'perRevolution',
+      speed: 0,
+      surface: 0,
+      ceiling: Infinity,
+    };
+  }
+
+  doubt(code: DoubtCode, text: string, settle: string, affects: readonly Affected[], wants?: string): void {
+    const tool = this.recorder.openTool;
+    this.doubts.add({ code, line: this.line + 1, text, settle, affects, tool, ...(wants && { wants }) });
+  }
+
+  /** A sequence number that is gone to and stands twice: the control takes the next one, whoever wrote it may have meant the other. */
+  doubled(number: number, lines: readonly number[]): void {
+    if (lines.length === 0) return;
+    this.doubt(
+      'doubledN',
+      `N${number} is gone to, and stands on lines ${lines
+        .slice(0, 4)
+        .map((line) => line + 1)
+        .join(' and ')}: the next one was taken.`,
+      'Number the blocks anew: a control may take another one.',
+      ['depth', 'life', 'time'],
+    );
+  }
+
+  /**
+   * A cut that has just been made: who made it, and what was in force.
+   * @param nearest smallest diameter it came to, on a lathe
+   */
+  made(millimetres: number, seconds: number, z: number, nearest = 0): void {
+    if (!(millimetres > 0)) return;
+    const { recorder, length, cut, dialect } = this;
+    if (!recorder.isOpen) {
+      if (!recorder.isAway)
+        this.doubt(
+          'cutBeforeTool',
+          'Cuts before any tool is called.',
+          'Ask the programmer which tool it is: the one that happens to be in the spindle would cut.',
+          ['tools', 'length', 'radius', 'life'],
+        );
+      return;
+    }
+    recorder.cut(millimetres, seconds, z, cut);
+    recorder.inForce(this.line + 1, {
+      // a turret's row came with its T; a mill without a length code applies lengths by itself
+      length: dialect.kind === 'lathe' || dialect.lengthCodes.length > 0 ? length.row : undefined,
+      stale: dialect.kind === 'mill' && !length.fresh && length.row !== null,
+      turns: this.spindle,
+      fed: cut.feed > 0,
+      cut,
+      nearest,
+    });
+    if (dialect.kind === 'mill') length.fresh = true;
+  }
+}
