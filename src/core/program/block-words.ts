@@ -10,8 +10,8 @@ export interface Word {
 }
 export const asWord = (text: string): Word => ({ letter: text.charCodeAt(0), number: Number(text.slice(1)) });
 
-/** No position of a machine lies further out, in millimetres. */
-const FAR = 100_000;
+/** No position of a machine lies further out, in inches. */
+const FAR = 100_000 / 25.4;
 
 /** The words of one block at a time of a program's text; one scratch block is used over and over. */
 export class BlockWords {
@@ -54,7 +54,8 @@ export class BlockWords {
     block.present = 0;
     for (let i = 0; i < block.count; i += 1) {
       let value = block.values[i]!;
-      if (block.to[i]! > 0) {
+      const computed = Number.isNaN(value);
+      if (computed) {
         const found = this.evaluate(block.from[i]!, block.to[i]!, variables);
         if (isUnknown(found)) {
           lost.push({ letter: String.fromCharCode(block.letters[i]!), because: found.because });
@@ -65,10 +66,8 @@ export class BlockWords {
       }
       block.letters[kept] = block.letters[i]!;
       block.values[kept] = value;
-      block.pointed[kept] = block.pointed[i]! || block.to[i]! > 0;
+      block.pointed[kept] = block.pointed[i]! || computed;
       block.digits[kept] = block.digits[i]!;
-      block.from[kept] = block.from[i]!;
-      block.to[kept] = block.to[i]!;
       block.present |= 1 << (block.letters[kept]! - 65);
       kept += 1;
     }
@@ -111,6 +110,13 @@ export class BlockWords {
     return false;
   }
 
+  /** Whether some number of the block is further out than any machine. */
+  farOut(): boolean {
+    const { values, count } = this.block;
+    for (let i = 0; i < count; i += 1) if (values[i]! > FAR || values[i]! < -FAR) return true;
+    return false;
+  }
+
   /** The first position of the block that no machine has, as it is written; null: all may be. */
   notPosition(): string | null {
     const { letters, values, count } = this.block;
@@ -118,7 +124,7 @@ export class BlockWords {
       const letter = letters[i]!;
       // U V W X Y Z and I J K R
       if ((letter >= 85 && letter <= 90) || (letter >= 73 && letter <= 75) || letter === 82)
-        if (Math.abs(values[i]!) * this.mm > FAR) return `${String.fromCharCode(letter)}${values[i]}`;
+        if (Math.abs(values[i]!) * this.mm > FAR * 25.4) return `${String.fromCharCode(letter)}${values[i]}`;
     }
     return null;
   }

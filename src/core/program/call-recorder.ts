@@ -17,15 +17,13 @@ interface Tally {
 
 /** What is in force while a tool cuts. */
 export interface InForce {
-  /** Row of the length; null: none; NaN: not known; undefined: the machine applies it by itself. */
-  length: number | null | undefined;
-  /** The row is one that was applied for the tool before. */
-  stale: boolean;
-  turns: 'off' | 'cw' | 'ccw';
-  fed: boolean;
+  /** Index of the line, from 0. */
+  line: number;
+  /** Row of the length, null: none, NaN: not known; and whether it was applied since the tool came. */
+  length: { row: number | null; fresh: boolean };
+  lengthsByWord: boolean;
+  spindle: 'off' | 'cw' | 'ccw';
   cut: CutState;
-  /** The smallest diameter that is cut, millimetres. */
-  nearest: number;
 }
 
 /** Gathers what happens under each tool call. One call a T, in the order they come; a T called again is a new call. */
@@ -182,28 +180,30 @@ export class CallRecorder {
     }
   }
 
-  /** Holds a cut against what is in force in its block. */
-  inForce(line: number, { length, stale, turns, fed, cut, nearest }: InForce): void {
+  /**
+   * Holds a cut against what is in force in its block.
+   * @param nearest the smallest diameter that is cut, millimetres
+   */
+  inForce({ line, length, lengthsByWord, spindle, cut }: InForce, nearest: number): void {
     const call = this.open?.call;
     if (!call) return;
-    if (length === null) call.withoutLength ??= line;
-    else if (stale && length !== undefined && !Number.isNaN(length))
-      note(call.lengthRows, length, line, false);
-    if (turns === 'off') call.withoutSpindle ??= line;
-    else if (!call.turns!.includes(turns)) call.turns!.push(turns);
-    if (!fed) call.withoutFeed ??= line;
-    if (cut.surface > 0) {
-      if (call.surfaceSpeed?.least !== cut.surface || call.surfaceSpeed.most !== cut.surface)
-        call.surfaceSpeed = widen(call.surfaceSpeed, cut.surface);
-      const wanted = (cut.surface * 1000) / (Math.PI * nearest);
-      const reached = Math.min(wanted, cut.ceiling);
-      if (Number.isFinite(reached)) call.topSpeed = Math.max(reached, call.topSpeed ?? 0);
-      else call.noCeiling ??= line;
-    } else if (
-      cut.speed > 0 &&
-      (call.speeds === null || cut.speed < call.speeds.least || cut.speed > call.speeds.most)
-    )
+    if (lengthsByWord && length.row === null) call.withoutLength ??= line + 1;
+    else if (!length.fresh && length.row !== null && length.row === length.row)
+      note(call.lengthRows, length.row, line + 1, false);
+    if (spindle === 'off') call.withoutSpindle ??= line + 1;
+    else if (!call.turns!.includes(spindle)) call.turns!.push(spindle);
+    if (!(cut.feed > 0)) call.withoutFeed ??= line + 1;
+    if (cut.surface > 0) this.surface(call, line + 1, cut, nearest);
+    else if (cut.speed > 0 && (!call.speeds || cut.speed < call.speeds.least || cut.speed > call.speeds.most))
       call.speeds = widen(call.speeds, cut.speed);
+  }
+
+  private surface(call: ToolCall, line: number, cut: CutState, nearest: number): void {
+    if (call.surfaceSpeed?.least !== cut.surface || call.surfaceSpeed.most !== cut.surface)
+      call.surfaceSpeed = widen(call.surfaceSpeed, cut.surface);
+    const reached = Math.min((cut.surface * 1000) / (Math.PI * nearest), cut.ceiling);
+    if (Number.isFinite(reached)) call.topSpeed = Math.max(reached, call.topSpeed ?? 0);
+    else call.noCeiling ??= line;
   }
 
   /** Where the tool went, feeding or not: X as it is written, a diameter on a lathe. */

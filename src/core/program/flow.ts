@@ -5,8 +5,8 @@ import type { ReaderState } from './reader-state.ts';
 import { SubCalls } from './sub-calls.ts';
 import type { Variables } from './variables.ts';
 
-/** Blocks, repeats and passes of loops that are followed at most. */
-export const MOST_WORK = 5_000_000;
+/** Blocks in loops and repeats that are followed at most, beyond the lines that there are. */
+const MOST_REPEATS = 1_500_000;
 /** Set to raise an alarm or to show a message, and the control's clocks (common practice of this family, from memory). */
 const [ALARM, FIRST_OWN, MESSAGES] = [3000, 1000, [3000, 3199] as const];
 
@@ -38,14 +38,15 @@ export class Flow {
   readonly own: number;
   private readonly subs: SubCalls;
   private joins: Join[] = [];
-  private readonly step: (line: number, first: boolean) => void;
+  private readonly most: number;
+  private readonly step: (first: boolean) => boolean;
 
   constructor(
     state: ReaderState,
     index: ProgramIndex,
     variables: Variables,
     own: number,
-    step: (line: number, first: boolean) => void,
+    step: (first: boolean) => boolean,
   ) {
     this.state = state;
     this.index = index;
@@ -53,6 +54,7 @@ export class Flow {
     this.own = own;
     this.step = step;
     this.subs = new SubCalls(this);
+    this.most = state.words.lines + MOST_REPEATS;
   }
 
   get perhaps(): boolean {
@@ -62,10 +64,10 @@ export class Flow {
   /** Counts work; false once there was too much of it. */
   spend(work = 1): boolean {
     this.state.work += work;
-    if (this.state.work > MOST_WORK && !this.over) {
+    if (this.state.work > this.most && !this.over) {
       this.state.doubt(
         'tooLong',
-        'More than five million blocks with repeats: the rest is not counted.',
+        'More than a million and a half blocks in loops and repeats: the rest is not counted.',
         'Look whether a loop or a repeat ever ends.',
         ALL,
       );
@@ -101,11 +103,11 @@ export class Flow {
         this.lost = new Set(lost.map(({ letter }) => letter));
         this.subs.lost(lost);
       }
-      if (block.count > (words.find(78) < 0 ? 0 : 1)) this.tell();
+      if (this.joins.length > 0 && block.count > (words.find(78) < 0 ? 0 : 1)) this.tell();
       state.recorder.perhaps = this.perhaps;
-      this.step(line, line === program.from);
-      const after = this.subs.after(program, depth, called);
-      if (after === 'return' || this.over) return;
+      const more = this.step(line === program.from);
+      if ((more || this.subs.isModal) && this.subs.after(program, depth, called) === 'return') return;
+      if (this.over) return;
       line = state.resume !== null ? state.resume + 1 : line + 1;
       state.resume = null;
     }

@@ -4,7 +4,7 @@ import { boringShift } from './boring-shift.ts';
 import { cutSeconds } from './cut-time.ts';
 import type { Flow } from './flow.ts';
 import { isCeiling } from './modes.ts';
-import { arcLength, straight, type Point } from './path-length.ts';
+import { arcLength, type Point } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 import { TurningBlocks } from './turning-blocks.ts';
 
@@ -35,6 +35,10 @@ const SHIFTING = new Set([76, 87]);
 /** Data setting, dwell, local offset, scaling and rotation: their X, Y, Z and R are no move. */
 const NO_MOTION = ['G4', 'G10', 'G51', 'G52', 'G68'].map(asWord);
 const ROTARY = [A, B, C];
+const bit = (letter: number) => 1 << (letter - 65);
+const MILL_AXES = bit(X) | bit(Y) | bit(Z);
+const CENTRE = bit(I) | bit(J) | bit(K);
+const LATHE_AXES = MILL_AXES | bit(U) | bit(V) | bit(W);
 
 /** What moves: straight, on arcs, in cycles of drilling and of turning; by feed it cuts. */
 export class Moves {
@@ -42,12 +46,15 @@ export class Moves {
   private readonly flow: Flow;
   private readonly turning: TurningBlocks;
   private readonly lathe: boolean;
+  /** What a difference in X counts for. */
+  private readonly half: number;
   private readonly angles = new Map<number, number>();
 
   constructor(state: ReaderState, flow: Flow) {
     this.state = state;
     this.flow = flow;
     this.lathe = state.dialect.kind === 'lathe';
+    this.half = this.lathe ? 0.5 : 1;
     this.turning = new TurningBlocks(state, flow, () => this.target());
   }
 
@@ -139,9 +146,10 @@ export class Moves {
     if (said) recorder.boringShift({ line: line + 1, ...said });
   }
 
-  private isFullCircle = () =>
-    (this.state.motion === 2 || this.state.motion === 3) &&
-    [I, J, K].some((letter) => this.state.words.find(letter) >= 0);
+  private isFullCircle(): boolean {
+    const { motion, words } = this.state;
+    return (motion === 2 || motion === 3) && (words.block.present & CENTRE) !== 0;
+  }
 
   private home(): void {
     this.state.cycle = null;
@@ -150,34 +158,56 @@ export class Moves {
   }
 
   private target(): Point | null {
-    const { words, at, absolute } = this.state;
-    const [x, y, z] = [words.dimension(X), words.dimension(Y), words.dimension(Z)];
-    const [u, v, w] = this.lathe
-      ? [words.dimension(U), words.dimension(V), words.dimension(W)]
-      : [null, null, null];
-    if (x === null && y === null && z === null && u === null && v === null && w === null) return null;
-    const axis = (now: number, to: number | null, step: number | null) =>
-      to === null ? now + (step ?? 0) : absolute ? to : now + to;
-    return { x: axis(at.x, x, u), y: axis(at.y, y, v), z: axis(at.z, z, w) };
+    const { words, at } = this.state;
+    const { present } = words.block;
+    if ((present & (this.lathe ? LATHE_AXES : MILL_AXES)) === 0) return null;
+    return {
+      x: this.axis(at.x, X, this.lathe ? U : 0),
+      y: this.axis(at.y, Y, this.lathe ? V : 0),
+      z: this.axis(at.z, Z, this.lathe ? W : 0),
+    };
   }
 
-  /** On a lathe X is a diameter: a move counts half of it. */
-  private metric = (p: Point): Point => (this.lathe ? { ...p, x: p.x / 2 } : p);
+  /** Where an axis goes: by its word, or by the step that a lathe has a letter of its own for. */
+  private axis(now: number, letter: number, step: number): number {
+    const { words, absolute } = this.state;
+    const to = words.dimension(letter);
+    if (to !== null) return absolute ? to : now + to;
+    return step === 0 ? now : now + (words.dimension(step) ?? 0);
+  }
 
   private cutTo(target: Point): void {
     const { state } = this;
-    const { words, plane, motion } = state;
-    state.recorder.move(state.at, target, motion !== 0);
-    const [a, b] = [this.metric(state.at), this.metric(target)];
-    if (motion === 1) this.feed(straight(a, b), target);
-    else if (motion === 2 || motion === 3) {
-      const [first, second] = plane;
-      const offset = { x: words.dimension(I), y: words.dimension(J), z: words.dimension(K) };
-      const none = offset.x === null && offset.y === null && offset.z === null;
-      const centre = none ? null : { first: offset[first] ?? 0, second: offset[second] ?? 0 };
-      this.feed(arcLength(a, b, motion === 2, plane, centre, words.dimension(R)), target);
-    }
+    const { at, motion } = state;
+    state.recorder.move(at, target, motion !== 0);
+    // on a lathe X is a diameter: a move counts half of it
+    if (motion === 1)
+      this.feed(Math.hypot((target.x - at.x) * this.half, target.y - at.y, target.z - at.z), target);
+    else if (motion === 2 || motion === 3) this.feed(this.arc(target), target);
     state.at = target;
+  }
+
+  private arc(target: Point): number {
+    const { words, plane, motion, at } = this.state;
+    const [first, second] = plane;
+    const offset = { x: words.dimension(I), y: words.dimension(J), z: words.dimension(K) };
+    const none = offset.x === null && offset.y === null && offset.z === null;
+    return arcLength(
+      { ...at, x: at.x * this.half },
+      { ...target, x: target.x * this.half },
+      motion === 2,
+      plane,
+      none ? null : { first: offset[first] ?? 0, second: offset[second] ?? 0 },
+      words.dimension(R),
+    );
+  }
+
+  /** A block of positions and a feed alone, in a straight or round motion. */
+  plain(): void {
+    const { state } = this;
+    if (state.words.farOut()) return this.apply();
+    const target = this.target() ?? (this.isFullCircle() ? state.at : null);
+    if (target) this.cutTo(target);
   }
 
   private feed(distance: number, target: Point): void {

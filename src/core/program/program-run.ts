@@ -12,7 +12,16 @@ import type { Beside } from './tool-names.ts';
 import { ToolWords } from './tool-words.ts';
 import { Variables } from './variables.ts';
 
-const [G, M, N, O] = [...'GMNO'].map((letter) => letter.charCodeAt(0)) as [number, number, number, number];
+const [F, G, M, N, O] = [...'FGMNO'].map((letter) => letter.charCodeAt(0)) as [
+  number,
+  number,
+  number,
+  number,
+  number,
+];
+
+/** Letters of positions, their centre, radius and feed, motion and number. */
+const PLAIN = [...'XYZUVWIJKRFGN'].reduce((bits, letter) => bits | (1 << (letter.charCodeAt(0) - 65)), 0);
 
 /** What is known beside the text: programs of the store, and what somebody said of its variables. */
 export interface Beyond {
@@ -49,7 +58,7 @@ export class ProgramRun {
     const variables = new Variables();
     for (const { variable, value } of known) variables.set(variable, value);
     const index = new ProgramIndex(this.words.text, this.words.bounds, this.own);
-    this.flow = new Flow(this.state, index, variables, this.own, (line, first) => this.step(first));
+    this.flow = new Flow(this.state, index, variables, this.own, (first) => this.step(first));
     this.moves = new Moves(this.state, this.flow);
   }
 
@@ -78,10 +87,16 @@ export class ProgramRun {
     };
   }
 
-  /** What stands in one block, but for calls and ends. */
-  private step(first: boolean): void {
+  /** What stands in one block, but for calls and ends. @returns whether it may call or end something */
+  private step(first: boolean): boolean {
     const { words, state } = this;
     const { block } = words;
+    state.recorder.see(state.line + 1);
+    if (this.isPlain()) {
+      state.recorder.names.words();
+      this.moves.plain();
+      return false;
+    }
     if (block.strange !== '')
       state.doubt(
         'unknownWord',
@@ -96,9 +111,36 @@ export class ProgramRun {
       this.number = `O${String(program).padStart(4, '0')}`;
       this.title = block.remark;
     }
-    state.recorder.see(state.line + 1);
     if (block.count > 0) this.work();
     state.recorder.names.over(beside);
+    return true;
+  }
+
+  /** Nothing but positions, a feed and a straight or round motion: most blocks of a long program. Motion and feed are taken at once. */
+  private isPlain(): boolean {
+    const { words, state } = this;
+    const { block } = words;
+    if (block.count === 0 || (block.present & ~PLAIN) !== 0 || block.remark !== '') return false;
+    if (block.strange !== '' || block.deletable !== 0 || block.expressions > 0) return false;
+    let motion = state.motion;
+    let cycle = state.cycle !== null;
+    let feed = -1;
+    for (let i = 0; i < block.count; i += 1) {
+      const value = block.values[i]!;
+      if (block.letters[i] === G) {
+        if (value !== 0 && value !== 1 && value !== 2 && value !== 3) return false;
+        motion = value;
+        cycle = false;
+      } else if (block.letters[i] === F) feed = value;
+    }
+    if (cycle || motion > 3 || state.inverseTime) return false;
+    if (motion !== state.motion) {
+      state.motion = motion;
+      state.simple = null;
+    }
+    state.cycle = null;
+    if (feed >= 0) state.cut.feed = feed * words.mm;
+    return true;
   }
 
   private work(): void {

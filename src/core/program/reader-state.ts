@@ -24,6 +24,8 @@ export class ReaderState {
   readonly cut: CutState;
   inverseTime = false;
   spindle: 'off' | 'cw' | 'ccw' = 'off';
+  /** A mill whose lengths are applied by a code; a lathe's rows come with its T. */
+  readonly lengthsByWord: boolean;
   /** Row of the length in force; null: none; NaN: one that is not known. And whether it was applied since the tool came. */
   length: { row: number | null; fresh: boolean } = { row: null, fresh: false };
   /** Row that a D gave last; null: none since the tool came. Side of the compensation, 0: off. */
@@ -38,6 +40,7 @@ export class ReaderState {
     this.dialect = dialect;
     this.recorder = recorder;
     this.doubts = doubts;
+    this.lengthsByWord = dialect.kind === 'lathe' || dialect.lengthCodes.length > 0;
     this.plane = dialect.kind === 'lathe' ? PLANES[18] : PLANES[17];
     this.cut = {
       feed: 0,
@@ -73,7 +76,7 @@ export class ReaderState {
    */
   made(millimetres: number, seconds: number, z: number, nearest = 0): void {
     if (!(millimetres > 0)) return;
-    const { recorder, length, cut, dialect } = this;
+    const { recorder, cut } = this;
     if (!recorder.isOpen) {
       if (!recorder.isAway)
         this.doubt(
@@ -85,15 +88,7 @@ export class ReaderState {
       return;
     }
     recorder.cut(millimetres, seconds, z, cut);
-    recorder.inForce(this.line + 1, {
-      // a turret's row came with its T; a mill without a length code applies lengths by itself
-      length: dialect.kind === 'lathe' || dialect.lengthCodes.length > 0 ? length.row : undefined,
-      stale: dialect.kind === 'mill' && !length.fresh && length.row !== null,
-      turns: this.spindle,
-      fed: cut.feed > 0,
-      cut,
-      nearest,
-    });
-    if (dialect.kind === 'mill') length.fresh = true;
+    recorder.inForce(this, nearest);
+    this.length.fresh = true;
   }
 }

@@ -9,7 +9,7 @@ export interface Block {
   pointed: boolean[];
   /** Digits that were written, leading noughts too: T0101 has four. */
   digits: number[];
-  /** Where an expression stands that is the number of the word, from and to in the text; 0, 0: a plain number. */
+  /** Where the expression of a word stands in the text, from and to; of a plain number nothing. */
   from: number[];
   to: number[];
   count: number;
@@ -161,7 +161,9 @@ function readWord(text: string, from: number, end: number, letter: number, block
   const index = block.count;
   if (code === 35 || code === 91) {
     at = skipExpression(text, at, end);
-    put(block, index, letter, NaN, false, 0, begins, at);
+    put(block, index, letter, NaN, false, 0);
+    block.from[index] = begins;
+    block.to[index] = at;
     block.expressions += 1;
     return at;
   }
@@ -186,7 +188,8 @@ function readWord(text: string, from: number, end: number, letter: number, block
     note(block, text, from, end);
     return Math.max(at, from + 1);
   }
-  put(block, index, letter, (negative ? -value : value) / (scale || 1), scale > 0, digits, 0, 0);
+  const plain = negative ? -value : value;
+  put(block, index, letter, scale > 1 ? plain / scale : plain, scale > 0, digits);
   return at;
 }
 
@@ -197,15 +200,11 @@ function put(
   value: number,
   pointed: boolean,
   digits: number,
-  from: number,
-  to: number,
 ): void {
   block.letters[index] = letter;
   block.values[index] = value;
   block.pointed[index] = pointed;
   block.digits[index] = digits;
-  block.from[index] = from;
-  block.to[index] = to;
   block.count = index + 1;
   block.present |= 1 << (letter - 65);
 }

@@ -36,6 +36,11 @@ export class SubCalls {
   /** A macro that every move calls (G66), and its arguments. */
   private modal: { program: Stored; words: { letter: string; value: Value }[] } | null = null;
 
+  /** A macro is called by every move. */
+  get isModal(): boolean {
+    return this.modal !== null;
+  }
+
   constructor(flow: Flow) {
     this.flow = flow;
   }

@@ -34,6 +34,13 @@ export class ToolNames {
     if (beside !== 'words') this.above = '';
   }
 
+  /** A block of words alone. */
+  words(): void {
+    this.here = '';
+    this.above = '';
+    this.waits = false;
+  }
+
   called(call: ToolCall): void {
     call.remark = this.here || this.above;
     this.call = call;
