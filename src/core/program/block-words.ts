@@ -19,7 +19,7 @@ export class BlockWords {
   /** Millimetres in one unit of the program's present units. */
   mm: number;
   readonly text: string;
-  readonly bounds: readonly number[];
+  readonly bounds: Int32Array;
   private readonly dialect: Dialect;
 
   constructor(text: string, dialect: Dialect) {

@@ -208,8 +208,9 @@ export class CallRecorder {
 
   /** Where the tool went, feeding or not: X as it is written, a diameter on a lathe. */
   move(from: Place, to: Place, feeds: boolean): void {
-    this.open?.sides.move(from, to, feeds);
-    this.open?.plunges.move(from, to, feeds);
+    if (!this.open) return;
+    if (this.turns) this.open.sides.move(from, to, feeds);
+    this.open.plunges.move(from, to, feeds);
   }
 
   /** One pass of a simple cycle: rapid to its line, along it, feeding back off it. */

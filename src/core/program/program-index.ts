@@ -14,11 +14,11 @@ const [COLON, SPACE] = [58, 32];
 export class ProgramIndex {
   readonly programs: Stored[];
   private readonly text: string;
-  private readonly bounds: readonly number[];
+  private readonly bounds: Int32Array;
   private labels: Map<number, number[]> | null = null;
 
   /** @param own lines of the file itself; what was brought in from the store stands behind them */
-  constructor(text: string, bounds: readonly number[], own: number) {
+  constructor(text: string, bounds: Int32Array, own: number) {
     this.text = text;
     this.bounds = bounds;
     this.programs = this.find();

@@ -8,6 +8,7 @@ import { Moves } from './moves.ts';
 import { ProgramIndex } from './program-index.ts';
 import { ReaderState } from './reader-state.ts';
 import type { ProgramReading } from './reading.ts';
+import { lineBounds } from './scan.ts';
 import type { Beside } from './tool-names.ts';
 import { ToolWords } from './tool-words.ts';
 import { Variables } from './variables.ts';
@@ -44,8 +45,8 @@ export class ProgramRun {
   private title = '';
 
   constructor(text: string, dialect: Dialect, { library = [], known = [] }: Beyond = {}) {
-    this.own = new BlockWords(text, dialect).lines;
-    this.words = new BlockWords([text, ...library].join('\n'), dialect);
+    this.words = new BlockWords(library.length === 0 ? text : [text, ...library].join('\n'), dialect);
+    this.own = library.length === 0 ? this.words.lines : lineBounds(text).length / 2;
     const doubts = new Doubts();
     this.state = new ReaderState(
       this.words,
