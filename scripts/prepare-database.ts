@@ -3,6 +3,7 @@ import { randomInt } from 'node:crypto';
 import { cellOf, makeCell } from '../src/server/cell.ts';
 import { closePool, pool, row, rows, transaction } from '../src/server/db.ts';
 import { firstLead } from '../src/server/people.ts';
+import { readOldAnew } from '../src/server/program-reading.ts';
 import { loadDemo } from './demo/load-demo.ts';
 import { DEMO_PEOPLE } from './demo/people.ts';
 import { migrate } from './migrate.ts';
@@ -21,6 +22,7 @@ else if (empty) {
   const lead = await firstLead('1001', pin);
   if (lead) signIns = [{ badge: lead.badge, pin, name: lead.name, role: lead.role }];
 }
+if (!empty) await readOldAnew(pool());
 const cell = await cellOf(pool());
 if (cell.demo) signIns = DEMO_PEOPLE.map(({ badge, pin, name, role }) => ({ badge, pin, name, role }));
 const runningJobs = await row<{ counts: unknown }>(

@@ -93,7 +93,11 @@ function speaks(tool: CountedTool, tools: readonly CountedTool[]): boolean {
 async function nextJob(db: Db, waiting: Job) {
   const program = await programById(db, waiting.programId);
   const findings = program ? await readinessOf(db, program, waiting.quantity - waiting.made) : [];
-  return { ...waiting, verdict: verdictOf(findings), findings: findings.length };
+  return {
+    ...waiting,
+    verdict: verdictOf(findings),
+    findings: findings.filter(({ weight }) => weight !== 'settled').length,
+  };
 }
 
 const NOTE = `SELECT n.id, n.leaf, n.kind, m.name AS machine, p.name AS person, n.at, n.text, a.text AS answer, q.name AS "answeredBy"

@@ -5,6 +5,7 @@ import type { FeatureAim } from '../core/correction/propose.ts';
 import { planFaults } from '../core/inspection/plan-check.ts';
 import type { Rough } from '../core/inspection/feature.ts';
 import type { Moment } from '../core/inspection/next-reading.ts';
+import { READER } from '../core/program/read-program.ts';
 import type { Remark, ToolCall } from '../core/program/reading.ts';
 import type { CutterBy } from '../core/readiness/question.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
@@ -15,7 +16,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { work } from './worker.ts';
+import { keepCalls, readCallersAnew, readWhole } from './program-reading.ts';
 
 export interface Program {
   id: number;
@@ -80,7 +81,7 @@ export interface ProgramFile {
 export async function importProgram(db: Db, personId: number, file: ProgramFile): Promise<number> {
   const machine = await machineById(db, file.machineId);
   if (!machine) throw new Refused('Choose the machine that the program is for.');
-  const read = await work('readProgram', [file.text, machine.dialect]);
+  const read = await readWhole(db, machine, file.text);
   if (!read.ok) throw new Refused(`${file.fileName}: ${read.reason}`);
   const { reading } = read;
   const number = reading.number || file.fileName.replace(/\.[^.]*$/, '').slice(0, 40);
@@ -106,18 +107,15 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
     lines: reading.lines,
     unit: reading.units,
     remarks: reading.remarks,
+    reader: READER,
+    uses: read.uses,
     partsPerCycle: file.partsPerCycle,
     broughtInBy: personId,
     cutterBy: newest?.cutterBy ?? 'cam',
     material: newest?.material ?? null,
   });
-  await db.query(
-    `INSERT INTO program_call (program_id, ord, tool, line, last_line, holes, cut_milliseconds, reading)
-     SELECT $1, (c ->> 'order')::integer, (c ->> 'tool')::integer, (c ->> 'line')::integer, (c ->> 'lastLine')::integer,
-            (c ->> 'holes')::integer, (c ->> 'cutMilliseconds')::bigint, c
-     FROM jsonb_array_elements($2::jsonb) c`,
-    [id, JSON.stringify(reading.calls)],
-  );
+  await keepCalls(db, id, reading);
+  await readCallersAnew(db, machine.id, number);
   await append(
     db,
     entry.program(newest ? 'changed' : 'brought in', {

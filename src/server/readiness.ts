@@ -6,6 +6,7 @@ import { misfitsOf } from './definitions.ts';
 import { askedGroup, groupsOf } from './groups.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import { lifeOf, placeName, placesOf } from './places.ts';
+import { settledOf } from './program-reading.ts';
 import { callsOf, type Program } from './programs.ts';
 
 /** How the length of each tool's own row came to be, by its last entry that says so. */
@@ -39,6 +40,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   );
   const methods = machine.kind === 'mill' ? await lengthMethods(db, machine.id) : new Map();
   const misfits = await misfitsOf(db, program, machine);
+  const settled = await settledOf(db, program.id);
   const groups = (await groupsOf(db, machine.id)).map(askedGroup);
   return checkReadiness({
     machine: { ...machine, boringShift: machine.dialect.boringShift ?? 'X+' },
@@ -47,6 +49,8 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
       partsPerCycle: program.partsPerCycle,
       cutterBy: program.cutterBy,
       calls,
+      remarks: program.remarks,
+      settled,
     },
     quantity,
     rows: zeroRows,
@@ -58,6 +62,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
               tool: place.tool,
               assembly: place.assembly.number,
               place: placeName(place, machine.changerKind),
+              kind: place.assembly.kind,
               flag: place.assembly.flag,
               measuredSinceLoading: place.assembly.measured,
               speedLimit: place.assembly.speedLimit,

@@ -46,6 +46,7 @@ export async function shortLived(
       if (
         code !== 'runsOut' ||
         afterPart === undefined ||
+        tool === null ||
         !number ||
         found.some((each) => each.tool === tool)
       )

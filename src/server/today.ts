@@ -36,7 +36,7 @@ export async function lacking(db: Db, machineId: number | null = null) {
     if (!program) continue;
     const findings = await readinessOf(db, program, job.quantity - job.made);
     const tools = findings.flatMap((each) =>
-      ['missing', 'broken', 'notAsAsked'].includes(each.code) ? [each.tool] : [],
+      each.tool !== null && ['missing', 'broken', 'notAsAsked'].includes(each.code) ? [each.tool] : [],
     );
     if (tools.length > 0)
       found.push({

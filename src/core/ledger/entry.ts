@@ -31,6 +31,8 @@ export const STAGES = {
     'plan',
     'cutter',
     'material',
+    'settled',
+    'read anew',
     'defined',
     'job',
     'job changed',

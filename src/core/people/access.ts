@@ -125,6 +125,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs/[id]': 'look',
   '/programs/[id]?/cutter': 'bringInPrograms',
   '/programs/[id]?/material': 'bringInPrograms',
+  '/programs/[id]?/settle': 'bringInPrograms',
   '/programs/[id]?/feature': 'bringInPlans',
   '/programs/[id]/tools': 'look',
   '/programs/[id]/tools?/write': 'bringInPrograms',

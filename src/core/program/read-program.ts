@@ -3,6 +3,9 @@ import { ProgramRun, type Beyond } from './program-run.ts';
 import type { ProgramResult } from './reading.ts';
 import { emptyBlock, lineBounds, scanBlock } from './scan.ts';
 
+/** Which reader this is: what an older one read is read anew. */
+export const READER = 2;
+
 const MOST_BYTES = 32 * 1024 * 1024;
 
 /**

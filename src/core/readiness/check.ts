@@ -3,6 +3,7 @@ import { asAsked } from './as-asked.ts';
 import { cutterRow } from './cutter-row.ts';
 import { flagged } from './flagged.ts';
 import { groupFindings } from './group.ts';
+import { inForce } from './in-force.ts';
 import { lifeCounted } from './life-counted.ts';
 import { lifeLeft } from './life-left.ts';
 import { measured } from './measured.ts';
@@ -12,6 +13,7 @@ import { orientedFindings } from './oriented.ts';
 import type { Finder, Finding, ReadinessQuestion } from './question.ts';
 import { rowsFollow } from './rows-follow.ts';
 import { speeds } from './speeds.ts';
+import { unknownFindings } from './unknowns.ts';
 
 const oriented: Finder = ({ calls }, { machine }) => orientedFindings(calls, machine);
 
@@ -25,6 +27,7 @@ const FINDERS: readonly Finder[] = [
   cutterRow,
   oriented,
   speeds,
+  inForce,
   lifeCounted,
   lifeLeft,
 ];
@@ -42,13 +45,21 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     const loaded = question.loaded.find((candidate) => candidate.tool === tool);
     return FINDERS.flatMap((find) => find({ tool, calls, loaded }, question));
   });
-  return [...findings, ...mixedLengths(question, [...byTool.keys()])].sort(
-    (a, b) => Number(a.weight === 'look') - Number(b.weight === 'look') || a.line - b.line,
+  return [...unknownFindings(question), ...findings, ...mixedLengths(question, [...byTool.keys()])].sort(
+    (a, b) => ORDER.indexOf(a.weight) - ORDER.indexOf(b.weight) || a.line - b.line,
   );
 }
 
-/** 'ready' only when nothing is found; 'look' when somebody has to decide; 'stop' when the job must not start. */
-export function verdictOf(findings: readonly Finding[]): 'ready' | 'look' | 'stop' {
-  if (findings.some((finding) => finding.weight === 'stop')) return 'stop';
-  return findings.length > 0 ? 'look' : 'ready';
+/** Worst first. */
+const ORDER: readonly Finding['weight'][] = ['stop', 'unknown', 'look', 'settled'];
+
+export type Verdict = 'ready' | 'look' | 'unknown' | 'stop';
+
+/**
+ * 'ready' only when nothing is found but what was settled; 'look' when somebody has to decide; 'unknown' when it cannot be told, which
+ * beats both; 'stop' when the job must not start.
+ */
+export function verdictOf(findings: readonly Finding[]): Verdict {
+  const worst = ORDER.find((weight) => findings.some((finding) => finding.weight === weight));
+  return worst === undefined || worst === 'settled' ? 'ready' : worst;
 }

@@ -2,7 +2,8 @@ import type { CountedLife } from '../life/count.ts';
 import type { GroupRules, MemberRole } from '../life/group.ts';
 import type { Flag } from '../life/flag.ts';
 import type { LengthMethod } from '../length/transfer.ts';
-import type { ProgramReading, ToolCall } from '../program/reading.ts';
+import type { AssemblyKind } from '../assembly/silhouette.ts';
+import type { ProgramReading, Remark, ToolCall } from '../program/reading.ts';
 import type { ShiftSetting } from './oriented.ts';
 
 /** Who knows the cutter's diameter (H7): the CAM path, or the control's own D geometry. */
@@ -20,6 +21,8 @@ export interface LoadedTool {
   method?: LengthMethod | null;
   /** The lowest greatest speed in its stack; null when none is known. */
   speedLimit?: number | null;
+  /** Its kind; undefined: not asked. */
+  kind?: AssemblyKind;
   /** What of it is not as the program asks for, each as a half sentence. */
   misses?: readonly string[];
 }
@@ -52,14 +55,37 @@ export interface AskedGroup {
 
 export interface ReadinessQuestion {
   machine: { name: string; kind: 'mill' | 'lathe'; highestSpeed: number } & ShiftSetting;
-  program: Pick<ProgramReading, 'calls'> & { name: string; partsPerCycle: number; cutterBy?: CutterBy };
+  program: Pick<ProgramReading, 'calls'> & {
+    name: string;
+    partsPerCycle: number;
+    cutterBy?: CutterBy;
+    /** What the reader could not know, and what somebody has said of it since. */
+    remarks?: readonly Remark[];
+    settled?: readonly Settled[];
+  };
   quantity: number;
   loaded: readonly LoadedTool[];
   rows: readonly RowState[];
   groups?: readonly AskedGroup[];
 }
 
+/** A doubt of the reader that somebody settled: what it was, and what they said. */
+export interface Settled {
+  code: string;
+  line: number;
+  text: string;
+  said: string;
+  person: string;
+}
+
 export type FindingCode =
+  | 'unknown'
+  | 'spindleStands'
+  | 'noFeed'
+  | 'bothWays'
+  | 'noCeiling'
+  | 'noSuchRow'
+  | 'compensation'
   | 'missing'
   | 'broken'
   | 'locked'
@@ -82,16 +108,19 @@ export type FindingCode =
   | 'lifeCount';
 
 export interface Finding {
-  /** 'stop': the job must not start; 'look': somebody decides. */
-  weight: 'stop' | 'look';
+  /** 'stop': the job must not start; 'unknown': it cannot be told; 'look': somebody decides; 'settled': somebody has said what it is. */
+  weight: 'stop' | 'unknown' | 'look' | 'settled';
   code: FindingCode;
-  tool: number;
+  /** Null: of no tool, or of one that nobody knows. */
+  tool: number | null;
   line: number;
   /** One sentence that says what is wrong, and one that says what to do. */
   sentence: string;
   remedy: string;
   /** Part after which the tool is spent, for `runsOut`. */
   afterPart?: number;
+  /** What the reader could not know, as it is settled. */
+  doubt?: { code: string; line: number; text: string };
 }
 
 /** A T that the program calls, with all of its calls, and what stands under it; undefined when nothing does. */

@@ -8,7 +8,9 @@ export const speeds: Finder = ({ calls, loaded }, question) => [
 ];
 
 function speedFinding(call: ToolCall, { machine }: ReadinessQuestion): Finding[] {
-  const most = Math.max(call.speeds?.most ?? 0, call.surfaceSpeed ? (call.speedCeiling ?? 0) : 0);
+  // what a constant surface speed comes to is told by what was in force; of an old reading by its ceiling
+  const surface = call.surfaceSpeed && call.topSpeed === undefined ? (call.speedCeiling ?? 0) : 0;
+  const most = Math.max(call.speeds?.most ?? 0, surface);
   if (most <= machine.highestSpeed) return [];
   return [
     {
@@ -24,7 +26,7 @@ function speedFinding(call: ToolCall, { machine }: ReadinessQuestion): Finding[]
 
 /** A holder or cutter may be limited below the spindle: the lowest of the stack counts. */
 function toolSpeedFinding(call: ToolCall, loaded: LoadedTool): Finding[] {
-  const most = call.speeds?.most ?? 0;
+  const most = Math.max(call.speeds?.most ?? 0, Math.round(call.topSpeed ?? 0));
   if (loaded.speedLimit === null || loaded.speedLimit === undefined || most <= loaded.speedLimit) return [];
   return [
     {

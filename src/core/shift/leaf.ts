@@ -1,3 +1,4 @@
+import type { Verdict } from '../readiness/check.ts';
 import type { HeldBack } from '../breakage/quarantine.ts';
 import type { Flag } from '../life/flag.ts';
 import type { LifeBasis } from '../life/count.ts';
@@ -36,7 +37,7 @@ export interface MachineForecast {
   ends: Date | null;
   runsOut: ForecastTool[];
   /** The next job on the list and how it stands. */
-  next: (LeafJob & { verdict: 'ready' | 'look' | 'stop'; findings: number }) | null;
+  next: (LeafJob & { verdict: Verdict; findings: number }) | null;
 }
 
 export interface LeafCorrection {

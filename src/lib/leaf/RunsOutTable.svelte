@@ -92,8 +92,10 @@
             >{machine.next!.number} {machine.next!.title}</a
           >,
           {#if machine.next!.verdict === 'ready'}ready
-          {:else}<span class={machine.next!.verdict === 'stop' ? 'font-semibold text-accent' : ''}
-              >{machine.next!.verdict === 'stop' ? 'not ready' : 'to be looked at'}, {machine.next!.findings}
+          {:else}<span class={machine.next!.verdict === 'look' ? '' : 'font-semibold text-accent'}
+              >{{ stop: 'not ready', unknown: 'cannot tell', look: 'to be looked at' }[
+                machine.next!.verdict
+              ]}, {machine.next!.findings}
               {machine.next!.findings === 1 ? 'finding' : 'findings'}</span
             >{/if}{#if machine.ends && machine.job}; {machine.job.number} ends {shortTime(
               machine.ends,

@@ -1,21 +1,46 @@
 <script lang="ts">
+  import type { Verdict } from '$core/readiness/check';
   import type { Finding } from '$core/readiness/question';
+  import Settle from './Settle.svelte';
 
   interface Props {
     findings: Finding[];
-    verdict: 'ready' | 'look' | 'stop';
+    verdict: Verdict;
     quantity: number;
     machine: { id: number; name: string };
+    maySettle: boolean;
     onLine: (line: number) => void;
   }
-  let { findings, verdict, quantity, machine, onLine }: Props = $props();
-  const heads = { ready: 'Ready', look: 'Somebody must look', stop: 'Not ready' };
+  let { findings, verdict, quantity, machine, maySettle, onLine }: Props = $props();
+  const heads = {
+    ready: 'Ready',
+    look: 'Somebody must look',
+    unknown: 'Cannot tell',
+    stop: 'Not ready',
+  };
+  const MARKS = {
+    stop: ['■', 'stops the job'],
+    unknown: ['?', 'cannot be told'],
+    look: ['□', 'to be looked at'],
+    settled: ['✓', 'settled'],
+  } as const;
   const MENDED_AT_MACHINE = new Set(['missing', 'notMeasured', 'zeroLength', 'broken', 'expired', 'locked']);
+  /** Doubts that are shown at once. */
+  const SHOWN = 30;
+  let all = $state(false);
+  const shown = $derived(all ? findings : findings.slice(0, SHOWN));
+  const settled = $derived(findings.filter(({ weight }) => weight === 'settled').length);
 </script>
 
 <section aria-labelledby="ready">
   <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
-    <h2 id="ready" class={['font-display text-2xl font-bold', verdict === 'stop' && 'text-accent']}>
+    <h2
+      id="ready"
+      class={[
+        'font-display text-2xl font-bold',
+        (verdict === 'stop' || verdict === 'unknown') && 'text-accent',
+      ]}
+    >
       {heads[verdict]}
     </h2>
     <form class="flex items-center gap-2" method="GET">
@@ -32,20 +57,35 @@
       <button class="btn">Check</button>
     </form>
   </div>
-  {#if findings.length === 0}<p class="mt-2">
-      Every tool is in, measured on its own row, whole, and has life enough for all {quantity} parts.
+  {#if verdict === 'ready'}<p class="mt-2">
+      Every tool is in, measured on its own row, whole, and has life enough for all {quantity} parts{settled >
+      0
+        ? `, with what people have said of ${settled === 1 ? 'one line' : `${settled} lines`} below`
+        : ''}.
+    </p>{:else if verdict === 'unknown'}<p class="mt-2">
+      Nothing speaks against it that is known, and not all of it is known: what is marked with ? could change
+      a tool, a row, a speed, a depth or a life.
     </p>{/if}
   <ul class="ruled-list mt-2">
-    {#each findings as finding, i (i)}
+    {#each shown as finding, i (i)}
+      {@const [mark, words] = MARKS[finding.weight]}
       <li class="grid grid-cols-[2.6rem_1fr_auto] items-start gap-x-3 py-2">
-        <span class="font-display text-lg font-semibold">T{finding.tool}</span>
+        <span class="font-display text-lg font-semibold"
+          >{finding.tool === null ? '' : `T${finding.tool}`}</span
+        >
         <div>
-          <p class={finding.weight === 'stop' ? 'font-semibold' : ''}>
-            {#if finding.weight === 'stop'}<span class="text-accent" aria-label="stops the job">■</span
-              >{:else}<span aria-label="to be looked at">□</span>{/if}
+          <p class={finding.weight === 'stop' || finding.weight === 'unknown' ? 'font-semibold' : ''}>
+            <span
+              class={finding.weight === 'stop' || finding.weight === 'unknown' ? 'text-accent' : ''}
+              role="img"
+              aria-label={words}>{mark}</span
+            >
             {finding.sentence}
           </p>
           <p class="small-words">{finding.remedy}</p>
+          {#if finding.doubt && finding.weight !== 'settled' && maySettle}<Settle
+              doubt={finding.doubt}
+            />{/if}
         </div>
         <div class="flex gap-1.5">
           {#if MENDED_AT_MACHINE.has(finding.code)}<a
@@ -59,4 +99,7 @@
       </li>
     {/each}
   </ul>
+  {#if findings.length > SHOWN}<button type="button" class="btn mt-2" onclick={() => (all = !all)}
+      >{all ? 'Show fewer' : `Show all ${findings.length}`}</button
+    >{/if}
 </section>

@@ -17,6 +17,7 @@ import {
   setMaterial,
   writeFeature,
 } from '$server/programs';
+import { settleDoubt, settledOf } from '$server/program-reading';
 import { readinessOf } from '$server/readiness';
 import { verdictOf } from '$core/readiness/check';
 import { MOMENTS } from '$core/inspection/next-reading';
@@ -31,7 +32,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const asked = Number(url.searchParams.get('quantity'));
   const left = job?.programId === program.id ? job.quantity - job.made : 0;
   const quantity = Number.isInteger(asked) && asked > 0 && asked <= 100_000 ? asked : Math.max(1, left || 50);
-  const [calls, features, findings, text, machine, places, known] = await Promise.all([
+  const [calls, features, findings, text, machine, places, known, settled] = await Promise.all([
     callsOf(db, program.id),
     featuresOf(db, program.machineId, program.number),
     readinessOf(db, program, quantity),
@@ -39,6 +40,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     machineById(db, program.machineId),
     placesOf(db, program.machineId),
     materials(db),
+    settledOf(db, program.id),
   ]);
   const loaded = new Map(
     places.filter((place) => place.assembly).map((place) => [place.tool!, place.assembly!]),
@@ -49,6 +51,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     mayChange: may(locals.person!.role, 'bringInPrograms'),
     machine: machine!,
     materials: known,
+    said: settled.filter(({ variable }) => variable !== null),
     quantity,
     findings,
     verdict: verdictOf(findings),
@@ -101,6 +104,21 @@ export const actions: Actions = {
   ),
   cutter: act(z.object({ to: z.enum(['cam', 'control']) }), ({ input, asking, event }) =>
     setCutterBy(asking, { programId: Number(event.params.id), to: input.to }),
+  ),
+  settle: act(
+    z.object({
+      code: z.string().max(40),
+      line: z.coerce.number().int().min(0),
+      text: z.string().max(600),
+      said: words('What it is', 300),
+      value: z.string().trim().max(20).default(''),
+    }),
+    ({ input: { value, ...said }, asking, event }) => {
+      const number = value === '' ? null : Number(value.replace(',', '.'));
+      return number !== null && !Number.isFinite(number)
+        ? Promise.resolve({ ok: false as const, reason: 'Its value must be a number.' })
+        : settleDoubt(asking, { programId: Number(event.params.id), ...said, value: number });
+    },
   ),
   material: act(z.object({ material: words('The material', 60) }), ({ input, asking, event }) =>
     setMaterial(asking, { programId: Number(event.params.id), material: input.material }),

@@ -78,15 +78,14 @@
       quantity={data.quantity}
       machine={data.machine}
       onLine={(at) => (line = at)}
+      maySettle={data.mayChange}
     />
     <ToolCalls calls={data.calls} kind={data.machine.kind} {unit} onLine={(at) => (line = at)} />
-    {#each data.program.remarks as remark (remark.line)}
-      <p class="caution">
-        <button type="button" class="underline" onclick={() => (line = remark.line)}
-          >Line {remark.line}</button
-        >: {remark.text}
-      </p>
-    {/each}
+    {#if data.said.length > 0}<p class="small-words">
+        Read with {#each data.said as { variable, value, person, said }, i (i)}{i > 0 ? '; ' : ''}#{variable} =
+          {value}
+          ({said}, {person}){/each}.
+      </p>{/if}
     <MeasuringPlan
       features={data.features}
       doubts={data.doubts}
