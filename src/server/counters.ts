@@ -1,4 +1,5 @@
 import type { ControlLife, ControlTool } from '../core/formats/cutting-tools.ts';
+import { countedSince } from '../core/shift/job.ts';
 import { isExpired, PER_SHOWN, type CycleUse, type LifeBasis } from '../core/life/count.ts';
 import { explainCounter, REASON_WORDS, type CounterDifference } from '../core/life/counter-difference.ts';
 import { lifeNumbers } from '../core/life/life-card.ts';
@@ -132,7 +133,9 @@ export interface CounterTold {
 /** Cycles that the control counted and nobody recorded; null: it does not say, or nothing runs. */
 export async function unrecordedCycles(db: Db, machine: Machine): Promise<number | null> {
   const [count, job] = [await controlCount(machine), await runningJob(db, machine.id)];
-  return job && count?.ok ? Math.max(0, Math.floor((count.count - job.made) / job.partsPerCycle)) : null;
+  return job && count?.ok
+    ? Math.max(0, Math.floor((countedSince(count.count, job.countFrom) - job.made) / job.partsPerCycle))
+    : null;
 }
 
 /** Compares a counter that was read off the control with the record, and takes it over where that is asked for. */

@@ -1,10 +1,14 @@
 import { minutesAndSeconds } from '../core/shift/clock.ts';
 import { asksWhy, movedJob, type JobMove, type JobState } from '../core/shift/job.ts';
 import type { RunningJob, RunningTool } from '../core/shift/run-out.ts';
-import { row, rows, type Db } from './db.ts';
+import { verdictOf } from '../core/readiness/check.ts';
+import { controlCount } from './control-link.ts';
+import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { lockMachine } from './machines.ts';
+import { lockMachine, machineById } from './machines.ts';
+import { programById } from './programs.ts';
+import { readinessOf } from './readiness.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -22,10 +26,12 @@ export interface Job {
   state: JobState;
   /** Why it was paused, stopped short or taken off the list. */
   why: string;
+  /** What the control's counter showed when it was started, less what was made by then; null: nobody asked it. */
+  countFrom: number | null;
 }
 
 const JOB = `SELECT j.id, j.machine_id AS "machineId", m.name AS machine, j.program_id AS "programId", g.number, g.title, j.quantity,
-    j.made, j.cycle_milliseconds AS "cycleMilliseconds", g.parts_per_cycle AS "partsPerCycle", j.state, j.why
+    j.made, j.cycle_milliseconds AS "cycleMilliseconds", g.parts_per_cycle AS "partsPerCycle", j.state, j.why, j.count_from AS "countFrom"
   FROM job j JOIN machine m ON m.id = j.machine_id JOIN program g ON g.id = j.program_id`;
 const OPEN = `j.state NOT IN ('done', 'removed')`;
 
@@ -110,9 +116,39 @@ export interface Moving {
   why?: string;
 }
 
-/** Starts, pauses, finishes or takes a job off the list. One job runs on a machine at a time. */
-export const moveJob = (asking: Asking, moving: Moving) =>
-  once(asking, 'moveJob', moving, (db) => setJobState(db, asking.personId, moving));
+/** Starts, pauses, finishes or takes a job off the list. One job runs on a machine at a time. What is not ready is started with a reason. */
+export async function moveJob(asking: Asking, moving: Moving) {
+  // asked before anything is held: a control that is slow holds nobody up
+  const count = moving.move === 'start' ? await countAtStart(moving.jobId) : null;
+  return once(asking, 'moveJob', moving, async (db) => {
+    if (moving.move === 'start') await mayStart(db, moving);
+    await setJobState(db, asking.personId, moving);
+    if (moving.move === 'start')
+      await db.query('UPDATE job SET count_from = $2::integer - made WHERE id = $1', [moving.jobId, count]);
+  });
+}
+
+async function countAtStart(jobId: number): Promise<number | null> {
+  const job = await jobById(pool(), jobId);
+  const machine = job && (await machineById(pool(), job.machineId));
+  const said = machine ? await controlCount(machine) : null;
+  return said?.ok ? said.count : null;
+}
+
+/** Refuses what is not ready, or of which it cannot be told, unless somebody says why it is started all the same. */
+async function mayStart(db: Db, { jobId, why = '' }: Moving): Promise<void> {
+  const job = await lockJob(db, jobId);
+  if (!isWaiting(job) || why.trim() !== '' || (await runningJob(db, job.machineId))) return;
+  const program = (await programById(db, job.programId))!;
+  const findings = await readinessOf(db, program, Math.max(1, job.quantity - job.made));
+  const verdict = verdictOf(findings);
+  if (verdict !== 'stop' && verdict !== 'unknown') return;
+  const against = findings.filter(({ weight }) => weight === verdict);
+  const more = against.length > 1 ? ` And ${against.length - 1} more.` : '';
+  throw new Refused(
+    `${job.number} ${verdict === 'stop' ? 'is not ready' : 'cannot be told to be ready'}: ${against[0]!.sentence}${more} Say why it is started all the same, below.`,
+  );
+}
 
 export async function setJobState(db: Db, personId: number, { jobId, move, why = '' }: Moving) {
   const job = await lockJob(db, jobId);

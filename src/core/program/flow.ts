@@ -27,6 +27,8 @@ interface Join {
 /** How the run goes from block to block: jumps, loops, calls and their ends. What stands in a block is worked out by `step`. */
 export class Flow {
   over = false;
+  /** What was run by itself returns to whoever calls it: it is a subprogram. */
+  returned = false;
   /** Line index of the block that is worked on. */
   at = 0;
   /** Letters of the block whose values are not known. */

@@ -77,13 +77,19 @@ export class ProgramRun {
     this.flow.main(program);
   }
 
+  /** It calls no tool and returns: whoever calls it has the tool in the spindle. */
+  get isSubprogram(): boolean {
+    return this.flow.returned && this.state.recorder.calls().length === 0;
+  }
+
   result(): ProgramReading {
+    const doubts = this.state.doubts.list;
     return {
       number: this.number,
       title: this.title,
       units: this.modes.unit,
       calls: this.state.recorder.calls(),
-      remarks: this.state.doubts.list,
+      remarks: this.isSubprogram ? doubts.filter(({ code }) => code !== 'cutBeforeTool') : doubts,
       lines: this.own,
     };
   }
@@ -145,7 +151,7 @@ export class ProgramRun {
   }
 
   private work(): void {
-    const { words, state } = this;
+    const { words } = this;
     if (words.has(65, G) || words.has(66, G)) {
       if (this.tools.isMacro()) this.tools.apply(this.flow.lost);
       return;

@@ -20,7 +20,7 @@ export function readProgram(text: string, dialect: Dialect, beyond: Beyond = {})
   const run = new ProgramRun(text, dialect, beyond);
   run.main();
   const reading = run.result();
-  if (reading.calls.length === 0) {
+  if (reading.calls.length === 0 && !run.isSubprogram) {
     return {
       ok: false,
       reason: `No tool is called in this file. ${expectedToolCall(dialect)}`,

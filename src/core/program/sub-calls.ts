@@ -77,7 +77,7 @@ export class SubCalls {
           'Ask the programmer where it goes on.',
           ALL,
         );
-      if (!called) this.flow.over = true;
+      if (!called) this.flow.over = this.flow.returned = true;
       return 'return';
     } else if (words.has(30, M) || words.has(2, M)) {
       this.flow.over = true;

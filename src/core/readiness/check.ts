@@ -41,7 +41,11 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
   for (const call of question.program.calls) byTool.set(call.tool, [...(byTool.get(call.tool) ?? []), call]);
   const findings = [...byTool].flatMap(([tool, calls]) => {
     const group = question.groups?.find(({ number }) => number === tool);
-    if (group) return groupFindings(group, calls, question);
+    if (group)
+      return [
+        ...groupFindings(group, calls, question),
+        ...inForce({ tool, calls, loaded: undefined }, question),
+      ];
     const loaded = question.loaded.find((candidate) => candidate.tool === tool);
     return FINDERS.flatMap((find) => find({ tool, calls, loaded }, question));
   });

@@ -44,7 +44,7 @@ const found = (over: Partial<ReadinessQuestion> & { calls?: ToolCall[] } = {}) =
     quantity: 20,
     // two holes a part
     loaded: [loaded(5, 10), loaded(25, 30)],
-    rows: [5, 25].map((row) => ({ row, zero: false })),
+    rows: [5, 25, 90].map((row) => ({ row, zero: false })),
     groups: [group()],
     ...over,
   });
@@ -145,7 +145,9 @@ describe('life counting in the program, against the holes really made (H11)', ()
   });
   it('not at all, where other tools of the program are', () => {
     const two = (first: string) =>
-      callsOf(`O1\nT90 M6\nG43 H99 Z50.\n${DRILLS}${first}T7 M6\nG43 H7 Z50.\n${DRILLS}M120 Q2\nM30`);
+      callsOf(
+        `O1\nT90 M6\nS2000 M3\nG43 H99 Z50.\n${DRILLS}${first}T7 M6\nM3\nG43 H7 Z50.\n${DRILLS}M120 Q2\nM30`,
+      );
     const ask = (calls: ToolCall[]) =>
       said({
         calls,
@@ -161,7 +163,7 @@ describe('life counting in the program, against the holes really made (H11)', ()
     ).toEqual([['look', 'groupMember', 2]]);
   });
   it('of a tool by itself too', () => {
-    const calls = callsOf(`O1\nT5 M6\nG43 H5 Z50.\n${DRILLS}M120 Q4\nM30`);
-    expect(said({ calls, loaded: [loaded(5, 100)] })).toEqual([['look', 'lifeCount', 7]]);
+    const calls = callsOf(`O1\nT5 M6\nS2000 M3\nG43 H5 Z50.\n${DRILLS}M120 Q4\nM30`);
+    expect(said({ calls, loaded: [loaded(5, 100)] })).toEqual([['look', 'lifeCount', 8]]);
   });
 });

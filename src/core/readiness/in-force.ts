@@ -89,7 +89,7 @@ function beyondTable(call: ToolCall, { rows }: ReadinessQuestion): Finding[] {
   const last = Math.max(0, ...rows.map(({ row }) => row));
   if (last === 0) return [];
   return [...call.lengthRows, ...call.radiusRows]
-    .filter(({ row, automatic }) => row > last && !automatic)
+    .filter(({ row, automatic }) => row > last && automatic === false)
     .map(({ row, line }) => ({
       ...at(call, line),
       weight: 'stop',

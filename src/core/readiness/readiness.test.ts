@@ -134,7 +134,10 @@ describe('is the job ready (H17)', () => {
     const q = question({
       calls: [call(1), call(2)],
       loaded: [loaded(1, { life: { basis: 'pieces', remaining: 3, limit: 10 } })],
-      rows: [{ row: 1, zero: false }],
+      rows: [
+        { row: 1, zero: false },
+        { row: 2, zero: true },
+      ],
     });
     expect(codes(q)).toEqual(['missing', 'runsOut']);
   });

@@ -62,3 +62,12 @@ export function movedJob(
     };
   return { ok: true, to: TO[move] };
 }
+
+/**
+ * Parts that a control has counted since a job was started: its counter goes on from the job before, unless somebody set it back, and then
+ * it shows less than it did at the start.
+ *
+ * @param from what it showed when the job was started, less what was made of it by then; null: nobody asked it
+ */
+export const countedSince = (count: number, from: number | null) =>
+  from !== null && count >= from ? count - from : count;

@@ -34,6 +34,12 @@
   // the first of them until another is chosen
   let program = $derived(programs[0]?.id ?? null);
   const chosen = $derived(programs.find((each) => each.id === program) ?? programs[0]);
+  /** Why a job is started that is not ready (common practice, no source). */
+  const STARTED = [
+    'tool is built during the first parts',
+    'looked at with the programmer',
+    'dry run, nothing is cut',
+  ];
   let quantity = $state('');
   // how long it took the last time, until something else is typed
   let cycle = $derived(chosen?.lastCycle ? minutesAndSeconds(chosen.lastCycle) : '');
@@ -85,6 +91,20 @@
             </ActionForm>
           {/if}
         </div>
+        {#if mayRun && !running}
+          <details>
+            <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
+              >{job.number} is not ready: start it all the same</summary
+            >
+            <ReasonForm
+              action="?/move"
+              fields={{ job: job.id, move: 'start' }}
+              label="Start {job.number} though it is not ready"
+              button="Start it all the same"
+              reasons={STARTED}
+            />
+          </details>
+        {/if}
         {#if mayRun}
           <details>
             <summary class="inline-flex min-h-11 cursor-pointer items-center underline"

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { countedSince } from '$core/shift/job';
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
   import ReasonForm from './ReasonForm.svelte';
@@ -15,6 +16,8 @@
       quantity: number;
       cycleMilliseconds: number;
       partsPerCycle: number;
+      /** What the control showed when it was started; null: nobody asked it. */
+      countFrom: number | null;
     };
     control: { ok: true; count: number } | { ok: false; reason: string } | null;
     /** The last count that stands. */
@@ -28,7 +31,10 @@
   let { job, control, counted, called, zone, mayRecord, mayRun }: Props = $props();
   let parts = $state('1');
   let expired = $state<string[]>([]);
-  const ahead = $derived(control?.ok ? control.count - job.made : 0);
+  /** What the control has counted of this job. */
+  const own = $derived(control?.ok ? countedSince(control.count, job.countFrom) : 0);
+  const ahead = $derived(control?.ok ? own - job.made : 0);
+  const beyond = $derived(job.made + ahead > job.quantity);
   const told = (done: { expired: string[] } | null) => (expired = done?.expired ?? []);
   const step = (by: number) => (parts = String(Math.max(1, (Number(parts) || 0) + by)));
 </script>
@@ -56,17 +62,28 @@
           <input type="hidden" name="before" value={job.made} />
           <input type="hidden" name="parts" value={ahead} />
           <input type="hidden" name="source" value="from the control's count" />
-          <p>The control has counted {control.ok ? control.count : ''}, the record {job.made}.</p>
-          <button class="btn mt-1 h-14 w-full text-lg btn-primary" disabled={busy} data-key="r"
+          <p>
+            The control has counted {own}{own !== control.count
+              ? ` since this job was started (it shows ${control.count})`
+              : ''}, the record {job.made}.
+          </p>
+          {#if beyond}<p class="caution">
+              That would be {job.made + ahead} of {job.quantity}: does it still count the job before?
+            </p>{/if}
+          <button
+            class={['btn mt-1 h-14 w-full text-lg', !beyond && 'btn-primary']}
+            disabled={busy}
+            data-key={beyond ? undefined : 'r'}
             >Record {ahead}
-            {ahead === 1 ? 'part' : 'parts'} <span class="key-hint" aria-hidden="true">r</span></button
+            {ahead === 1 ? 'part' : 'parts'}{#if !beyond}
+              <span class="key-hint" aria-hidden="true">r</span>{/if}</button
           >
         {/snippet}
       </ActionForm>
     {:else if control?.ok && ahead < 0}
       <p class="caution mt-4">
-        The control has counted {control.count}, fewer than the record: was it reset? Write a question on the
-        leaf if nobody knows.
+        The control has counted {own}, fewer than the record: was it reset? Write a question on the leaf if
+        nobody knows.
       </p>
     {:else if control}
       <p class="small-words mt-4">

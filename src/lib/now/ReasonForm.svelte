@@ -7,11 +7,13 @@
     fields: Readonly<Record<string, string | number>>;
     label: string;
     button: string;
+    /** What is mostly said. */
+    reasons?: readonly string[];
   }
-  let { action, fields, label, button }: Props = $props();
+  let { action, fields, label, button, reasons }: Props = $props();
   const list = $props.id();
   /** What mostly holds a job up (common practice, no source). */
-  const REASONS = [
+  const HOLDS = [
     'material is missing',
     'a tool is missing',
     'waits for inspection',
@@ -26,7 +28,7 @@
   {#snippet children({ busy })}
     {#each Object.entries(fields) as [name, value] (name)}<input type="hidden" {name} {value} />{/each}
     <datalist id={list}>
-      {#each REASONS as reason (reason)}<option value={reason}></option>{/each}
+      {#each reasons ?? HOLDS as reason (reason)}<option value={reason}></option>{/each}
     </datalist>
     <label class="grid min-w-52 flex-1 gap-1"
       ><span class="font-semibold">Why</span><input class="input" name="why" maxlength="200" {list} /></label

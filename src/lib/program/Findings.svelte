@@ -8,10 +8,12 @@
     verdict: Verdict;
     quantity: number;
     machine: { id: number; name: string };
+    /** Tool calls that were read. */
+    tools: number;
     maySettle: boolean;
     onLine: (line: number) => void;
   }
-  let { findings, verdict, quantity, machine, maySettle, onLine }: Props = $props();
+  let { findings, verdict, tools, quantity, machine, maySettle, onLine }: Props = $props();
   const heads = {
     ready: 'Ready',
     look: 'Somebody must look',
@@ -41,7 +43,7 @@
         (verdict === 'stop' || verdict === 'unknown') && 'text-accent',
       ]}
     >
-      {heads[verdict]}
+      {tools === 0 ? 'A subprogram' : heads[verdict]}
     </h2>
     <form class="flex items-center gap-2" method="GET">
       <label class="flex items-center gap-2"
@@ -57,7 +59,9 @@
       <button class="btn">Check</button>
     </form>
   </div>
-  {#if verdict === 'ready'}<p class="mt-2">
+  {#if tools === 0}<p class="mt-2">
+      It calls no tool by itself: it is read with whatever program calls it.
+    </p>{:else if verdict === 'ready'}<p class="mt-2">
       Every tool is in, measured on its own row, whole, and has life enough for all {quantity} parts{settled >
       0
         ? `, with what people have said of ${settled === 1 ? 'one line' : `${settled} lines`} below`

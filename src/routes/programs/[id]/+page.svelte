@@ -78,6 +78,7 @@
       quantity={data.quantity}
       machine={data.machine}
       onLine={(at) => (line = at)}
+      tools={data.calls.length}
       maySettle={data.mayChange}
     />
     <ToolCalls calls={data.calls} kind={data.machine.kind} {unit} onLine={(at) => (line = at)} />
