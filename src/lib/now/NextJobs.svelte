@@ -31,8 +31,9 @@
     mayRun: boolean;
   }
   let { waiting, programs, running, mayRun }: Props = $props();
-  // the first of them until another is chosen
-  let program = $derived(programs[0]?.id ?? null);
+  // the first of them until another is chosen; what was chosen and typed stays when the page learns something
+  let picked = $state<number | null>(null);
+  const program = $derived(programs.some(({ id }) => id === picked) ? picked : (programs[0]?.id ?? null));
   const chosen = $derived(programs.find((each) => each.id === program) ?? programs[0]);
   /** Why a job is started that is not ready (common practice, no source). */
   const STARTED = [
@@ -42,7 +43,12 @@
   ];
   let quantity = $state('');
   // how long it took the last time, until something else is typed
-  let cycle = $derived(chosen?.lastCycle ? minutesAndSeconds(chosen.lastCycle) : '');
+  let typed = $state<string | null>(null);
+  const cycle = $derived(typed ?? (chosen?.lastCycle ? minutesAndSeconds(chosen.lastCycle) : ''));
+  function pick(id: number | null) {
+    picked = id;
+    typed = null;
+  }
 </script>
 
 <section aria-labelledby="next">
@@ -94,7 +100,7 @@
         {#if mayRun && !running}
           <details>
             <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
-              >{job.number} is not ready: start it all the same</summary
+              >Start {job.number} though it is not ready</summary
             >
             <ReasonForm
               action="?/move"
@@ -154,18 +160,26 @@
         action="?/job"
         class="mt-2 grid items-end gap-2 sm:grid-cols-[2fr_1fr_1fr_auto]"
         label="New job"
-        onDone={() => (quantity = '')}
+        onDone={() => {
+          quantity = '';
+          typed = null;
+        }}
       >
         {#snippet children({ busy })}
           <Field label="Program"
-            ><select class="select" name="program" bind:value={program} required
+            ><select class="select" name="program" bind:value={() => program, pick} required
               >{#each programs as each (each.id)}<option value={each.id}>{each.number} {each.title}</option
                 >{/each}</select
             ></Field
           >
           <NumberField name="quantity" label="Parts" whole bind:value={quantity} />
           <Field label="Cycle, min:s"
-            ><input class="input" name="cycle" placeholder="9:30" bind:value={cycle} /></Field
+            ><input
+              class="input"
+              name="cycle"
+              placeholder="9:30"
+              bind:value={() => cycle, (now) => (typed = now)}
+            /></Field
           >
           <button class="btn" disabled={busy}>Add</button>
           {#if chosen}<p class="small-words sm:col-span-4">

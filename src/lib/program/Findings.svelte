@@ -87,9 +87,9 @@
             {finding.sentence}
           </p>
           <p class="small-words">{finding.remedy}</p>
-          {#if finding.doubt && finding.weight !== 'settled' && maySettle}<Settle
-              doubt={finding.doubt}
-            />{/if}
+          {#if finding.doubt && finding.weight !== 'settled' && maySettle}{#key `${finding.line} ${finding.sentence}`}<Settle
+                doubt={finding.doubt}
+              />{/key}{/if}
         </div>
         <div class="flex gap-1.5">
           {#if MENDED_AT_MACHINE.has(finding.code)}<a

@@ -1,0 +1,90 @@
+import type { Page } from '@playwright/test';
+import { expect, ready, test } from './cell.ts';
+
+// programs are brought in and a job is started: a cell of its own
+test.use({ own: 'reading' });
+
+async function bring(page: Page, name: string, text: string) {
+  await page.goto('/programs');
+  await ready(page);
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  await page.getByLabel('For an NC program: the machine').selectOption({ label: 'Avocet' });
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await expect(page.getByText(/was read:/)).toBeVisible();
+}
+const HEAD = '%\nO7100 (PLATE)\nT5 M6 (DRILL 6.8)\nS900 M3\nG43 H5 Z50.\n';
+
+test('what the reader does not know beats ready, until the sub is there and the rest is said', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await bring(page, 'a.nc', `${HEAD}M98 P7001\nG1 Z-#500 F90.\nM77\nM30\n%`);
+  await page.getByRole('link', { name: /O7100/ }).first().click();
+  await ready(page);
+  await expect(page.getByRole('heading', { name: 'Cannot tell' })).toBeVisible();
+  await expect(page.getByText('Calls O7001, which is not here: what it does is not counted.')).toBeVisible();
+  await expect(page.getByText(/Every tool is in/)).toHaveCount(0);
+  const address = page.url();
+
+  await bring(page, 'sub.nc', '%\nO7001\nG91 G1 X10. F60.\nG90\nM99\n%');
+  await page.getByRole('link', { name: /O7001/ }).first().click();
+  await expect(page.getByRole('heading', { name: 'A subprogram' })).toBeVisible();
+  await page.goto(address);
+  await ready(page);
+  await expect(page.getByText(/Calls O7001/)).toHaveCount(0);
+
+  // a variable by its value, a code in words; what was typed wrongly stays
+  await page.getByText('Say what it is, line 7').click();
+  const variable = page.getByRole('form', { name: 'Settle line 7' });
+  await variable.getByLabel('#500 is, if it is always that').fill('deep');
+  await variable.getByLabel('How you know').fill('set by the probe cycle');
+  await variable.getByRole('button', { name: 'Settle it' }).click();
+  await expect(variable.getByRole('alert')).toContainText('must be a number');
+  await variable.getByLabel('#500 is, if it is always that').fill('4,5');
+  await variable.getByRole('button', { name: 'Settle it' }).click();
+  await expect(page.getByText('Read with #500 = 4.5 (set by the probe cycle, Maren Holt).')).toBeVisible();
+  await page.getByText('Say what it is, line 8').click();
+  const code = page.getByRole('form', { name: 'Settle line 8' });
+  await code.getByLabel('How you know').fill('blows the chips off');
+  await code.getByRole('button', { name: 'Settle it' }).click();
+  await expect(page.getByRole('heading', { name: 'Ready', exact: true })).toBeVisible();
+  await expect(page.getByText('with what people have said of one line below')).toBeVisible();
+  await expect(page.getByText('Maren Holt: blows the chips off')).toBeVisible();
+  await page.getByRole('button', { name: 'Line 8' }).click();
+  await page.goto('/ledger');
+  await expect(page.getByText('O7100, line 7: #500 is 4.5')).toBeVisible();
+});
+
+test('a job that is not ready is started with a reason, or not at all', async ({ as }) => {
+  const page = await as('lead');
+  await bring(
+    page,
+    'b.nc',
+    '%\nO7200 (SLOT)\nT97 M6 (END MILL 8)\nS900 M3\nG43 H97 Z50.\nG1 X1. F90.\nM30\n%',
+  );
+  await page.goto('/machines/1/now');
+  await ready(page);
+  await page.getByText(/^Pause O\d+/).click();
+  const pause = page.getByRole('form', { name: /^Pause/ });
+  await pause.getByLabel('Why').fill('another job is more urgent');
+  await pause.getByRole('button', { name: 'Pause' }).click();
+  await page.getByText('Add a job to the list').click();
+  const job = page.getByRole('form', { name: 'New job' });
+  await job.getByLabel('Program').selectOption({ label: 'O7200 SLOT' });
+  await job.getByLabel('Parts', { exact: true }).fill('3');
+  await job.getByLabel(/Cycle/).fill('2:00');
+  await job.getByRole('button', { name: 'Add' }).click();
+  const start = page.getByRole('form', { name: 'Start O7200', exact: true });
+  await start.getByRole('button').click();
+  await expect(start.getByRole('alert')).toContainText('O7200 is not ready: T97');
+  await page.getByText('Start O7200 though it is not ready').click();
+  const all = page.getByRole('form', { name: 'Start O7200 though it is not ready' });
+  await all.getByLabel('Why').fill('dry run, nothing is cut');
+  await all.getByRole('button').click();
+  await expect(page.getByText('0 of 3')).toBeVisible();
+  await page.goto('/ledger');
+  await expect(page.getByText('dry run, nothing is cut')).toBeVisible();
+});
