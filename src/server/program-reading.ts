@@ -3,9 +3,9 @@ import { READER } from '../core/program/read-program.ts';
 import type { ProgramReading, ProgramResult } from '../core/program/reading.ts';
 import type { Settled } from '../core/readiness/question.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { row, rows, transaction, type Db } from './db.ts';
+import { pool, row, rows, transaction, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { machineById } from './machines.ts';
+import { editDialect, machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { work } from './worker.ts';
@@ -108,6 +108,20 @@ export async function readOldAnew(db: Db): Promise<number> {
   ]);
   for (const { id } of old) await transaction((own) => readAnew(own, id));
   return old.length;
+}
+
+/** Changes how a machine's programs are read: those on record are read anew by it, the newest of each at once. */
+export async function changeDialect(asking: Asking, edit: { machineId: number; dialect: Dialect }) {
+  const edited = await editDialect(asking, edit);
+  if (!edited.ok) return edited;
+  const newest = await rows<{ id: number }>(
+    pool(),
+    `SELECT g.id FROM program g WHERE g.machine_id = $1
+       AND g.revision = (SELECT max(o.revision) FROM program o WHERE o.machine_id = g.machine_id AND o.number = g.number) ORDER BY g.id`,
+    [edit.machineId],
+  );
+  for (const { id } of newest) await transaction((db) => readAnew(db, id));
+  return edited;
 }
 
 const knownOf = (db: Db, programId: number) =>

@@ -97,6 +97,8 @@ export class Flow {
       this.lost = NOTHING;
       const block = words.scan(line);
       if (block.logic >= 0) {
+        // logic is worked out anew each time: as much work as some blocks
+        if (!this.spend(4)) return;
         line = this.logic(line, program, loops);
         continue;
       }

@@ -4,25 +4,23 @@ import type { Finding, ReadinessQuestion } from './question.ts';
 /** What stops a job whatever is said of it: the control would stop, or cut with whatever is in the spindle. */
 const STOPS = new Set(['cutBeforeTool', 'selfCall']);
 
-/** What hangs on it, in words. */
-const HANGS = {
-  tools: 'its tools',
+/** What may be otherwise, in words. */
+const MAY_CHANGE = {
+  tools: 'tools',
   length: 'lengths',
   radius: 'radii',
   speed: 'speeds',
-  depth: 'depths',
+  depth: 'depth',
   life: 'life',
-  time: 'times',
+  time: 'time',
 } as const;
 
-export const hangsOn = ({ affects = [] }: Remark) =>
-  affects.length === Object.keys(HANGS).length
-    ? 'All of it hangs on that.'
-    : affects.length === 0
-      ? ''
-      : `${affects.map((each) => HANGS[each]).join(', ')} hang on that.`.replace(/^./, (sign) =>
-          sign.toUpperCase(),
-        );
+export function mayChange({ affects = [] }: Remark): string {
+  const words = affects.map((each) => MAY_CHANGE[each]);
+  if (words.length === 0) return '';
+  if (words.length === Object.keys(MAY_CHANGE).length) return 'It could change anything.';
+  return `It could change ${words.length === 1 ? words[0]! : `${words.slice(0, -1).join(', ')} and ${words.at(-1)!}`}.`;
+}
 
 /** Whether somebody has settled it: the same thing on the same line of the same revision. */
 const isSame = (doubt: Remark, other: { code: string; line: number; text: string }) =>
@@ -43,7 +41,7 @@ export function unknownFindings({ program }: ReadinessQuestion): Finding[] {
       sentence: doubt.text,
       remedy: settled
         ? `${settled.person}: ${settled.said}`
-        : `${hangsOn(doubt)} ${doubt.settle ?? ''}`.trim(),
+        : `${mayChange(doubt)} ${doubt.settle ?? ''}`.trim(),
       doubt: { code: doubt.code ?? '', line: doubt.line, text: doubt.text },
     };
   });

@@ -44,6 +44,12 @@
       hint: 'empty where there is none',
     },
     { name: 'lifeCodes', label: 'Codes that count life', value: dialect.lifeCodes.join(' '), hint: '' },
+    {
+      name: 'harmlessCodes',
+      label: 'Codes that change nothing',
+      value: (dialect.harmlessCodes ?? []).join(' '),
+      hint: 'doors, chip conveyors, air: a code that is not known makes a program “cannot tell”',
+    },
   ]);
 </script>
 

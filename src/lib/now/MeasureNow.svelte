@@ -72,7 +72,7 @@
     `${formatLength(each.nominal, unit)} ${formatLength(each.upper, unit, { sign: 'always' })}/${formatLength(each.lower, unit, { sign: 'always' })}`;
 </script>
 
-<section class="plate" aria-labelledby="measure">
+<section class="plate @container" aria-labelledby="measure">
   <div class="flex flex-wrap items-baseline gap-x-4">
     <h2 id="measure" class="text-xl">{feature.name}</h2>
     <p class="small-words">{nextReadingWords(feature)}</p>
@@ -82,7 +82,7 @@
     {unit}, {FEATURE_WORDS[feature.kind]}, T{feature.tool} row {feature.row}{#if feature.gauge}, with
       <a class="underline" href="/gauges">{feature.gauge}</a>{/if}
   </p>
-  <div class="mt-2 grid gap-4 sm:grid-cols-[1fr_13rem]">
+  <div class="mt-2 grid gap-4 @md:grid-cols-[1fr_13rem]">
     <div class="grid content-start gap-3">
       {#if mayMeasure}
         {#key feature.id}

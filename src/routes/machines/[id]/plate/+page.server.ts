@@ -4,10 +4,11 @@ import { widestOf } from '$core/assembly/silhouette';
 import { weighed } from '$core/assembly/weighed';
 import { capacitiesOf, cellRanges } from '$core/changer/tray-cells';
 import { may } from '$core/people/roles';
+import { changeDialect } from '$server/program-reading';
 import { dialectSchema } from '$core/program/dialect';
 import type { LengthUnit } from '$core/units/length';
 import { pool } from '$server/db';
-import { editDialect, shapeOf, type Machine } from '$server/machines';
+import { shapeOf, type Machine } from '$server/machines';
 import { calibrateChanges } from '$server/magazines';
 import { bearingOf, placesOf } from '$server/places';
 import { plateOf, recordCells, recordPlate } from '$server/plates';
@@ -106,6 +107,7 @@ const dialectForm = z.record(z.string(), z.string()).transform((form, context) =
     toolCallCodes: list.parse(form.toolCallCodes ?? ''),
     lengthCodes: list.parse(form.lengthCodes ?? ''),
     lifeCodes: list.parse(form.lifeCodes ?? ''),
+    harmlessCodes: list.parse(form.harmlessCodes ?? ''),
     setRegister: byKind(form, 'set.'),
     guardRegister: byKind(form, 'guard.'),
     guardEnd: (form.guardEnd ?? '')
@@ -128,7 +130,7 @@ const seconds = (name: string) =>
 
 export const actions: Actions = {
   dialect: act(dialectForm, ({ input, asking, event }) =>
-    editDialect(asking, { machineId: Number(event.params.id), dialect: input }),
+    changeDialect(asking, { machineId: Number(event.params.id), dialect: input }),
   ),
   times: act(
     z.object({
