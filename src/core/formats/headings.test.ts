@@ -150,6 +150,27 @@ describe('tables as people save them', () => {
       encoding: 'Windows-1252',
     });
   });
+  it('UTF-16 without a mark, tape with parity and leaders of noughts are text as well', () => {
+    const text = '%\nO1 (PLATE)\nG0 X12.5 Y-3.\nM30\n%\n';
+    const units = Uint16Array.from(text, (sign) => sign.charCodeAt(0));
+    const little = new Uint8Array(units.buffer);
+    const big = Uint8Array.from(little, (_, i) => little[i % 2 === 0 ? i + 1 : i - 1]!);
+    expect([decodeText(little), decodeText(big)]).toEqual([
+      { text, encoding: 'UTF-16' },
+      { text, encoding: 'UTF-16' },
+    ]);
+    // even parity: an eighth bit wherever the seven have an odd number
+    const odd = (code: number) => code.toString(2).replaceAll('0', '').length % 2;
+    const tape = [
+      0,
+      0,
+      0,
+      ...Array.from(text, (sign) => sign.charCodeAt(0)).map((code) => code | (odd(code) << 7)),
+    ];
+    expect(decodeText(Uint8Array.from(tape))).toEqual({ text, encoding: 'tape' });
+    const leader = Uint8Array.from([0, 0, 0, 0, 0, ...new TextEncoder().encode(text)]);
+    expect(decodeText(leader)).toEqual({ text, encoding: 'UTF-8' });
+  });
 });
 
 it('an inch mark in a cell without quotes is an inch mark', () => {

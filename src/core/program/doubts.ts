@@ -1,7 +1,6 @@
 /** What of a reading hangs on something that the reader does not know. */
-export const AFFECTED = ['tools', 'length', 'radius', 'speed', 'depth', 'life', 'time'] as const;
-export type Affected = (typeof AFFECTED)[number];
-export const ALL: readonly Affected[] = AFFECTED;
+export const ALL = ['tools', 'length', 'radius', 'speed', 'depth', 'life', 'time'] as const;
+export type Affected = (typeof ALL)[number];
 
 export type DoubtCode =
   | 'noTool'

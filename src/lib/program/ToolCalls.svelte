@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { LifeBasis } from '$core/life/count';
-  import type { ToolCall } from '$core/program/reading';
+  import type { Affected } from '$core/program/doubts';
+  import type { Remark, ToolCall } from '$core/program/reading';
   import { formatLength } from '$core/units/format-length';
   import { inUnit, type LengthUnit } from '$core/units/length';
   import Disc from '../Disc.svelte';
@@ -19,12 +20,19 @@
   };
   interface Props {
     calls: Call[];
+    /** What could not be read for certain. */
+    remarks: readonly Remark[];
     kind: 'mill' | 'lathe';
     unit: LengthUnit;
     onLine: (line: number) => void;
   }
-  let { calls, kind, unit, onLine }: Props = $props();
+  let { calls, remarks, kind, unit, onLine }: Props = $props();
 
+  /** A figure of a call hangs on something that is not known: it is at least that. */
+  const atLeast = (call: Call, what: Affected) =>
+    remarks.some(({ line, affects }) => affects?.includes(what) && line >= call.line && line <= call.lastLine)
+      ? '≥ '
+      : '';
   const longest = $derived(Math.max(1, ...calls.map((call) => call.cutMilliseconds)));
   const range = ({ least, most }: { least: number; most: number }, digits = 0) =>
     least === most ? least.toFixed(digits) : `${least.toFixed(digits)}–${most.toFixed(digits)}`;
@@ -64,7 +72,11 @@
         {#each calls as call (call.order)}
           <tr>
             <th scope="row" class="font-display text-lg">{call.tool}</th>
-            <td>{call.remark.toLowerCase()}</td>
+            <td
+              >{call.remark.toLowerCase()}{#if call.perhaps}<span class="block font-semibold text-accent"
+                  >perhaps</span
+                >{/if}</td
+            >
             <td
               >{#if call.assembly}<a class="underline" href="/tools/{call.assembly.id}"
                   >{call.assembly.number}</a
@@ -82,7 +94,7 @@
                 : ''}
             </td>
             <td class="number">{speed(call)}</td><td class="number">{feed(call)}</td><td class="number"
-              >{call.holes || ''}</td
+              >{call.holes ? `${atLeast(call, 'life')}${call.holes}` : ''}</td
             >
             <td class="number"
               >{call.deepest === null
@@ -90,7 +102,7 @@
                 : formatLength(call.deepest, unit, { decimals: unit === 'mm' ? 1 : 3 })}</td
             >
             <td class="number">
-              {minutesAndSeconds(call.cutMilliseconds)}
+              {atLeast(call, 'time')}{minutesAndSeconds(call.cutMilliseconds)}
               <svg
                 viewBox="0 0 100 4"
                 preserveAspectRatio="none"

@@ -81,7 +81,13 @@
       tools={data.calls.length}
       maySettle={data.mayChange}
     />
-    <ToolCalls calls={data.calls} kind={data.machine.kind} {unit} onLine={(at) => (line = at)} />
+    <ToolCalls
+      calls={data.calls}
+      remarks={data.program.remarks}
+      kind={data.machine.kind}
+      {unit}
+      onLine={(at) => (line = at)}
+    />
     {#if data.said.length > 0}<p class="small-words">
         Read with {#each data.said as { variable, value, person, said }, i (i)}{i > 0 ? '; ' : ''}#{variable} =
           {value}
