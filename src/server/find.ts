@@ -14,6 +14,7 @@ interface Hit {
 const PAGES: Hit[] = [
   { href: '/leaf', title: 'This shift’s leaf', detail: 'g l', group: 'Pages' },
   { href: '/today', title: 'Work now', detail: 'g w, what to build, load, measure', group: 'Pages' },
+  { href: '/board', title: 'Board', detail: 'next jobs, ready or what is missing', group: 'Pages' },
   { href: '/ahead', title: 'Ahead', detail: 'edges, kits, what runs low', group: 'Pages' },
   { href: '/cell', title: 'Cell and shifts', detail: 'calendar, holidays', group: 'Pages' },
   { href: '/machines/new', title: 'Add a machine', detail: 'new', group: 'Pages' },

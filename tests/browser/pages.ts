@@ -26,6 +26,7 @@ export const PAGES = [
   '/machines/5/now',
   '/today',
   '/ahead',
+  '/board',
   '/machines?choose',
   '/machines/new',
   '/cell',

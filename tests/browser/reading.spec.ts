@@ -77,6 +77,18 @@ test('a job that is not ready is started with a reason, or not at all', async ({
   await job.getByLabel('Parts', { exact: true }).fill('3');
   await job.getByLabel(/Cycle/).fill('2:00');
   await job.getByRole('button', { name: 'Add' }).click();
+  await page.goto('/board');
+  await ready(page);
+  const line = page
+    .getByRole('region', { name: /^Avocet/ })
+    .getByRole('listitem')
+    .filter({ hasText: 'O7200' });
+  // three of a list are on the board, and this one is the last of four
+  await expect(line).toHaveCount(0);
+  await expect(page.getByRole('region', { name: /^Avocet/ })).toContainText('more on its list');
+  await expect(page.getByRole('status')).toContainText(/Of the jobs that come next \d+ not ready/);
+  await page.goto('/machines/1/now');
+  await ready(page);
   const start = page.getByRole('form', { name: 'Start O7200', exact: true });
   await start.getByRole('button').click();
   await expect(start.getByRole('alert')).toContainText('O7200 is not ready: T97');

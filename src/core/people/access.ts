@@ -14,6 +14,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/': 'look',
   '/today': 'look',
   '/ahead': 'look',
+  '/board': 'look',
   '/ahead/csv': 'look',
   '/leaf': 'look',
   '/live': 'look',

@@ -32,7 +32,8 @@
 <header class="mt-5 flex flex-wrap items-end gap-4">
   <h1 class="text-3xl">Work now</h1>
   <p class="small-words pb-1">for the {ROLE_WORDS[role]}, as the cell stands</p>
-  <a class="btn ml-auto" href="/ahead">Ahead</a>
+  <a class="btn ml-auto" href="/board">Board</a>
+  <a class="btn" href="/ahead">Ahead</a>
   <a class="btn" href="/leaf">The leaf</a>
 </header>
 <div class="mt-4 grid gap-x-8 gap-y-6 lg:grid-cols-2">

@@ -1,0 +1,37 @@
+import { boardOf, worstFirst, type BoardMachine, type ListedJob } from '../core/readiness/board.ts';
+import type { Db } from './db.ts';
+import { isWaiting, openJobs, type Job } from './jobs.ts';
+import { machines } from './machines.ts';
+import { programById } from './programs.ts';
+import { readinessOf } from './readiness.ts';
+
+/** Jobs of a machine's list that are looked at: who looks further ahead opens its list. */
+const NEXT = 3;
+
+const listed = ({ id, ...job }: Job): ListedJob => ({ jobId: id, ...job });
+
+/** The next jobs of every machine: ready, or what is missing. */
+export async function board(db: Db): Promise<BoardMachine[]> {
+  const jobs = await openJobs(db);
+  const found: BoardMachine[] = [];
+  for (const { id, name } of await machines(db)) {
+    const own = jobs.filter(({ machineId }) => machineId === id);
+    const waiting = own.filter(isWaiting);
+    const next = [];
+    for (const job of waiting.slice(0, NEXT)) {
+      const program = (await programById(db, job.programId))!;
+      const left = Math.max(1, job.quantity - job.made);
+      next.push({ ...listed(job), findings: await readinessOf(db, program, left) });
+    }
+    const running = own.find(({ state }) => state === 'running');
+    found.push(
+      boardOf(
+        { machineId: id, machine: name },
+        running ? listed(running) : null,
+        next,
+        Math.max(0, waiting.length - NEXT),
+      ),
+    );
+  }
+  return worstFirst(found);
+}
