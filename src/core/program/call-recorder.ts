@@ -228,6 +228,14 @@ export class CallRecorder {
     this.open.sides.hole(at);
   }
 
+  /** What the tool that is in has done so far; null: none is. */
+  soFar(): { order: number; tool: number; line: number; seconds: number; holes: number } | null {
+    if (!this.open) return null;
+    const { call, seconds, plunges } = this.open;
+    const { order, tool, line } = call;
+    return { order, tool, line, seconds, holes: call.holes + plunges.holes() };
+  }
+
   calls(): ToolCall[] {
     return this.tallies.map(({ call, seconds, millimetres, deepest, sides, plunges }) => ({
       ...call,

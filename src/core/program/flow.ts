@@ -39,6 +39,8 @@ export class Flow {
   /** Lines of the file itself; behind them stands what came from the store. */
   readonly own: number;
   private readonly subs: SubCalls;
+  /** Asked before each block of the file itself: whether the run ends there. */
+  before: ((line: number, depth: number) => boolean) | null = null;
   private joins: Join[] = [];
   private readonly most: number;
   private readonly step: (first: boolean) => boolean;
@@ -95,6 +97,10 @@ export class Flow {
         this.joins = this.joins.filter((join) => join.line > line || join.line < from);
       this.at = line;
       this.lost = NOTHING;
+      if (this.before?.(line, depth)) {
+        this.over = true;
+        return;
+      }
       const block = words.scan(line);
       if (block.logic >= 0) {
         // logic is worked out anew each time: as much work as some blocks

@@ -105,6 +105,8 @@ export class Modes {
     else if (code === 3 || code === 13) state.spindle = 'cw';
     else if (code === 4 || code === 14) state.spindle = 'ccw';
     else if (code === 5) state.spindle = 'off';
+    else if (code === 7 || code === 8) state.coolant.add(code);
+    else if (code === 9) state.coolant.clear();
     else if (!isKnown('M', code, this.dialect.kind)) this.unknown(`M${code}`);
   }
 
@@ -128,6 +130,9 @@ export class Modes {
       state.cycle = null;
       state.simple = null;
     } else if (code === 17 || code === 18 || code === 19) state.plane = PLANES[code];
+    else if (code >= 54 && code < 60) this.workOffset(code);
+    else if (code === 68) state.rotated = state.line;
+    else if (code === 69) state.rotated = null;
     else if (code === 80) state.cycle = null;
     else if (code === 96) cut.surface = cut.surface || NaN;
     else if (code === 97) cut.surface = 0;
@@ -146,6 +151,11 @@ export class Modes {
     else if (code === 99) state.returnToR = true;
     else if (!isDrilling(code, dialect.turningCycles) && !isTurning(code, dialect.turningCycles))
       if (!isKnown('G', code, dialect.kind) && !isLength(code, dialect)) this.unknown(`G${code}`);
+  }
+
+  private workOffset(code: number): void {
+    const p = this.state.words.value(P);
+    this.state.workOffset = Number.isInteger(code) || p === null ? `G${code}` : `G${code} P${p}`;
   }
 
   private units(metric: boolean): void {

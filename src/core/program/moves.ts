@@ -180,6 +180,7 @@ export class Moves {
     const { state } = this;
     const { at, motion } = state;
     state.recorder.move(at, target, motion !== 0);
+    if (target.z > state.highest) state.highest = target.z;
     // on a lathe X is a diameter: a move counts half of it
     if (motion === 1)
       this.feed(Math.hypot((target.x - at.x) * this.half, target.y - at.y, target.z - at.z), target);

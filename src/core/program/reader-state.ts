@@ -30,6 +30,13 @@ export class ReaderState {
   length: { row: number | null; fresh: boolean } = { row: null, fresh: false };
   /** Row that a D gave last; null: none since the tool came. Side of the compensation, 0: off. */
   radius: { row: number | null; on: boolean } = { row: null, on: false };
+  /** Work offset in force, as it is called; and coolant, by its codes. */
+  workOffset = '';
+  readonly coolant = new Set<number>();
+  /** Line of a rotation of the coordinates that is in force; null: none. */
+  rotated: number | null = null;
+  /** The highest Z it was at since the tool came. */
+  highest = -Infinity;
   /** Blocks and repeats that were worked through. */
   work = 0;
   /** A line index that the reading goes on from, behind a contour that was taken with its cycle. */

@@ -29,6 +29,10 @@ export class ToolWords {
     this.callCodes = state.dialect.toolCallCodes.map(asWord);
   }
 
+  get stagedNow(): number | null {
+    return this.staged;
+  }
+
   /** @param lost letters of the block whose values are not known */
   apply(lost: ReadonlySet<string>): void {
     if (this.callCodes.length === 0) {
@@ -89,6 +93,7 @@ export class ToolWords {
     else if (word !== null) this.staged = word;
     if (!words.hasAny(this.callCodes) && !this.isMacro()) return;
     this.state.spindle = 'off';
+    this.state.highest = -Infinity;
     this.state.length.fresh = false;
     this.state.radius = { row: null, on: this.state.radius.on };
     this.state.at = { ...this.state.at, z: Math.max(this.state.at.z, 0) };

@@ -1,0 +1,125 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { usualDialect } from './dialect.ts';
+import { readProgram } from './read-program.ts';
+import { restartAt, type Restart } from './restart.ts';
+
+const MILL = usualDialect('mill', 'mm');
+const restart = (text: string, line: number, dialect = MILL): Restart => {
+  const result = restartAt(text, dialect, line);
+  if (!result.ok) throw new Error(result.reason);
+  return result.restart;
+};
+const HEAD = 'O1 (PLATE)\nG21 G17 G90 G54\nT5 M6\nS1200 M3\nG43 H5 Z50. M8\nG0 X10. Y20.\nG1 Z-5. F100.';
+
+describe('how everything stands before a line', () => {
+  it('tool, row, speed, work offset, coolant, feed and place; what is cut once more from the call', () => {
+    const { tool, stand, back, dangers } = restart(`${HEAD}\nX50.\nX90.\nM30`, 9);
+    expect([tool, stand.lengthRow, stand.speed, stand.workOffset, stand.coolant, stand.feed]).toEqual([
+      5,
+      5,
+      1200,
+      'G54',
+      [8],
+      100,
+    ]);
+    expect(stand.at).toEqual({ x: 50, y: 20, z: -5 });
+    // 55 mm down and 40 mm along at 100 a minute
+    expect(back).toMatchObject({ line: 3, seconds: expect.closeTo(57, 6), holes: 0 });
+    expect(dangers).toEqual([]);
+  });
+  it('inches stay inches', () => {
+    const { stand, here } = restart(
+      `O1\nG20 G90 G54\nT5 M6\nS1200 M3\nG43 H5 Z2.\nG0 X1. Y2.\nG1 Z-0.2 F5.\nX3.\nM30`,
+      8,
+    );
+    expect([stand.metric, stand.at.z, stand.feed]).toEqual([false, -0.2, 5]);
+    expect(here!.join('\n')).toContain('G20');
+    expect(here!.join('\n')).toContain('G1 Z-0.2 F5.');
+  });
+  it('a line that is never run, and one before any tool, are refused', () => {
+    expect(restartAt(`${HEAD}\nM30\nX5.`, MILL, 9)).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/never/),
+    });
+    expect(restartAt(HEAD, MILL, 2)).toMatchObject({ ok: false, reason: expect.stringMatching(/top/) });
+  });
+});
+
+describe('text that leads back', () => {
+  it.each([8, 9, 10])('run with the rest it cuts as the program would have: from line %i', (line) => {
+    const text = `${HEAD}\nX50.\nG1 Y60. F300.\nX10.\nG0 Z50.\nM30`;
+    const { here } = restart(text, line);
+    const rest = text.split('\n').slice(line - 1);
+    const again = readProgram(`O2\n${here!.join('\n')}\n${rest.join('\n')}`, MILL);
+    const whole = readProgram(text, MILL);
+    if (!again.ok || !whole.ok) throw new Error('not read');
+    const [call] = again.reading.calls;
+    const cutBefore = restart(text, line).stand.soFar!.seconds;
+    // besides the rest it feeds down to where it was, and nothing else
+    const down = (50 + 5) / restart(text, line).stand.feed;
+    expect(call!.cutMilliseconds / 1000).toBeCloseTo(
+      whole.reading.calls[0]!.cutMilliseconds / 1000 - cutBefore + down * 60,
+      3,
+    );
+    expect([
+      call!.tool,
+      call!.lengthRows[0]!.row,
+      call!.speeds,
+      call!.withoutLength,
+      call!.withoutSpindle,
+    ]).toEqual([5, 5, { least: 1200, most: 1200 }, null, null]);
+    expect(again.reading.remarks).toEqual([]);
+  });
+  it('goes over X and Y while it is high, and down by feed', () => {
+    const { here } = restart(`${HEAD}\nX50.\nM30`, 8);
+    const order = here!.map((each) => each.split(' ')[0]);
+    expect(order).toEqual(['(O0001', 'G21', 'G94', 'T5', 'S1200', 'G0', 'G43', 'M8', 'G1', 'G1']);
+    expect(here!.find((each) => each.startsWith('G43'))).toBe('G43 H5 Z50.');
+  });
+});
+
+describe('places where nobody starts again in the middle', () => {
+  const dangers = (blocks: string, line: number, dialect = MILL) =>
+    restart(`${HEAD}\n${blocks}\nX99.\nM30`, line, dialect).dangers;
+  it.each([
+    ['compensation', 'G41 D5 X20.', 9],
+    ['cycle', 'G81 Z-5. R2. F9.', 9],
+    ['thread', 'G84 Z-5. R2. F9.', 9],
+    ['incremental', 'G91', 9],
+    ['rotation', 'G68 X0. Y0. R30.', 9],
+    ['change', 'T7', 9],
+    ['unknown', 'M98 P7001', 9],
+    ['unknown', 'G43 H#500', 9],
+    ['motion', 'G2 X20. R5.', 9],
+    ['writes', 'G10 L2 P1 X0.', 9],
+  ] as const)('%s', (danger, block, line) => {
+    const found = dangers(block, line);
+    expect(found).toContain(danger);
+    expect(restart(`${HEAD}\n${block}\nX99.\nM30`, line).here).toBeNull();
+  });
+  it('within a subprogram, and on a lathe; the call of the tool is left', () => {
+    const sub = restart(`${HEAD}\nM98 P2 L3\nM30\nO2\nG1 X5.\nX9.\nM99`, 12);
+    expect([sub.dangers, sub.here, sub.back!.line]).toEqual([['sub'], null, 3]);
+    const lathe = restart(
+      'O1\nG28\nT0101\nG97 S500 M3\nG0 X50. Z2.\nG1 Z-5. F0.1\nZ-9.\nM30',
+      7,
+      usualDialect('lathe', 'mm'),
+    );
+    expect([lathe.dangers, lathe.here, lathe.back!.line]).toEqual([['lathe'], null, 3]);
+    expect(lathe.back!.text[1]).toBe('G21 G18 G40 G80');
+  });
+  it('every line of the demo’s programs says where it may be begun again, or why not', () => {
+    for (const [name, kind] of [
+      ['O2301-bearing-carrier-op1', 'mill'],
+      ['O1402-guide-vane-pin', 'lathe'],
+    ] as const) {
+      const text = readFileSync(`demo/programs/${name}.nc`, 'utf8');
+      const lines = text.split('\n').length;
+      for (let line = 1; line < lines; line += 7) {
+        const result = restartAt(text, usualDialect(kind, kind === 'mill' ? 'mm' : 'in'), line);
+        if (result.ok) expect(result.restart.here === null).toBe(result.restart.dangers.length > 0);
+      }
+    }
+  });
+});
