@@ -1,5 +1,6 @@
 import type { Dialect } from '../core/program/dialect.ts';
 import { READER } from '../core/program/read-program.ts';
+import type { RestartResult } from '../core/program/restart.ts';
 import type { ProgramReading, ProgramResult } from '../core/program/reading.ts';
 import type { Settled } from '../core/readiness/question.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -50,6 +51,29 @@ export async function readWhole(
       library.push(each.text);
     }
   }
+}
+
+/** Where and how a program may be begun again before a line, read with what it calls and what was said of it. */
+export async function restartOf(db: Db, programId: number, line: number): Promise<RestartResult> {
+  const program = await row<{ machineId: number; text: string; uses: string[] }>(
+    db,
+    'SELECT machine_id AS "machineId", text, uses FROM program WHERE id = $1',
+    [programId],
+  );
+  const machine = program && (await machineById(db, program.machineId));
+  if (!machine) return { ok: false, reason: 'There is no such program.' };
+  const library = await rows<{ text: string }>(
+    db,
+    'SELECT DISTINCT ON (number) text FROM program WHERE machine_id = $1 AND number = ANY($2) ORDER BY number, revision DESC',
+    [machine.id, program.uses],
+  );
+  const known = await knownOf(db, programId);
+  return work('restartAt', [
+    program.text,
+    machine.dialect,
+    line,
+    { library: library.map(({ text }) => text), known },
+  ]);
 }
 
 /** Keeps what a program does under each of its tool calls. */

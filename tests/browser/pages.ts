@@ -27,6 +27,7 @@ export const PAGES = [
   '/today',
   '/ahead',
   '/board',
+  '/programs/4/restart?line=250',
   '/machines?choose',
   '/machines/new',
   '/cell',

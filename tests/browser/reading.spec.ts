@@ -100,3 +100,39 @@ test('a job that is not ready is started with a reason, or not at all', async ({
   await page.goto('/ledger');
   await expect(page.getByText('dry run, nothing is cut')).toBeVisible();
 });
+
+test('where a program may be begun again: from the tool’s call always, from the line only where nothing speaks against it', async ({
+  as,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  const page = await as('setter');
+  await page.goto('/programs/4');
+  await ready(page);
+  await page.getByRole('link', { name: 'It stopped: begin again' }).click();
+  const form = page.getByRole('form', { name: 'Where it stopped' });
+  await form.getByLabel('It stopped before line').fill('99999');
+  await form.getByRole('button').click();
+  await expect(page.getByRole('alert')).toContainText('A line from 1 to');
+  // in the middle of the roughing with compensation on
+  await form.getByLabel('It stopped before line').fill('45');
+  await form.getByRole('button').click();
+  await expect(page.getByRole('status')).toContainText(
+    /Begin again at line 35, the call of T2: \d+:\d\d in cut are cut once more\. Not from the line itself\./,
+  );
+  await expect(page.getByRole('region', { name: 'Why not from line 45' })).toContainText(
+    'Radius compensation is on',
+  );
+  await expect(page.getByRole('row', { name: 'Radius on, row 22' })).toBeVisible();
+  await expect(page.getByText('It calls the tool, starts the spindle')).toHaveCount(0);
+  // between two passes of the face mill
+  await form.getByLabel('It stopped before line').fill('18');
+  await form.getByRole('button').click();
+  const here = page.getByRole('region', { name: 'To come to line 18 itself' });
+  await expect(here).toContainText('T1 M6');
+  await here.getByRole('button', { name: 'Copy' }).click();
+  await expect(here.getByRole('button')).toHaveText('Copied');
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toContain('G43 H1');
+  await page.getByRole('link', { name: 'Record the cycle as broken off' }).click();
+  await expect(page).toHaveURL(/machines\/1\/now/);
+});

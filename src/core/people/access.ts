@@ -128,6 +128,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs/[id]?/material': 'bringInPrograms',
   '/programs/[id]?/settle': 'bringInPrograms',
   '/programs/[id]?/feature': 'bringInPlans',
+  '/programs/[id]/restart': 'look',
   '/programs/[id]/tools': 'look',
   '/programs/[id]/tools?/write': 'bringInPrograms',
   '/corrections': 'look',

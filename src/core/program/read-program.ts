@@ -35,11 +35,21 @@ function expectedToolCall(dialect: Dialect): string {
   return `On this machine a tool is called with T and ${dialect.toolCallCodes.join(' or ')}, such as T1 ${dialect.toolCallCodes[0]}.`;
 }
 
+/** More signs that nobody prints than the starts, stops and rubouts that a tape carries. */
+function isBinary(text: string): boolean {
+  let odd = 0;
+  for (let i = 0; i < text.length; i += 1) {
+    const code = text.charCodeAt(i);
+    if (code < 9 || (code > 13 && code < 32) || code === 127 || code === 0xfffd) odd += 1;
+  }
+  return odd * 10 > text.length;
+}
+
 /** Why a text is not word-address text at all, or null. Looks at no more than its first thousand lines. */
 function notAProgram(text: string): string | null {
   if (text.trim() === '') return 'The file is empty.';
   if (text.length > MOST_BYTES) return 'The file is over 32 MB: split it, or check that it is a program.';
-  if (text.slice(0, 4096).includes('\0'))
+  if (isBinary(text.slice(0, 4096)))
     return 'This is not NC text: it contains binary data. Expected lines of words such as G1 X10. F120.';
   const block = emptyBlock();
   const bounds = lineBounds(text.length > 200_000 ? text.slice(0, 200_000) : text);

@@ -5,6 +5,7 @@ import { replay, tryPolicies, walk } from '../../core/correction/lab.ts';
 import { askAgain, readToolFile } from '../../core/formats/tool-file.ts';
 import { answerNight } from '../../core/life/night.ts';
 import { readProgram } from '../../core/program/read-program.ts';
+import { restartAt } from '../../core/program/restart.ts';
 
 /** What is worked out beside the request's thread: data in, data out. */
 export const TASKS = {
@@ -14,6 +15,7 @@ export const TASKS = {
   makeRoom,
   readProgram,
   readToolFile,
+  restartAt,
   askAgain,
   replay,
   tryPolicies,

@@ -27,6 +27,11 @@
 
 <div class="mt-3 flex flex-wrap items-center gap-4">
   <a class="btn" href="/programs/{data.program.id}/tools">What it asks for, and what will do</a>
+  {#if data.calls.length > 0}<a
+      class="btn"
+      href="/programs/{data.program.id}/restart{line === null ? '' : `?line=${line}`}"
+      >It stopped: begin again</a
+    >{/if}
   {#if data.machine.kind === 'mill'}
     <ActionForm
       action="?/cutter"

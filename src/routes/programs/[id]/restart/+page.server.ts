@@ -1,0 +1,28 @@
+import { error } from '@sveltejs/kit';
+import { pool } from '$server/db';
+import { machineById } from '$server/machines';
+import { restartOf } from '$server/program-reading';
+import { programById, programText } from '$server/programs';
+import type { PageServerLoad } from './$types';
+
+/** Lines that are shown before and behind the one that was asked for. */
+const AROUND = 6;
+
+export const load: PageServerLoad = async ({ params, url }) => {
+  const db = pool();
+  const program = /^\d{1,9}$/.test(params.id) ? await programById(db, Number(params.id)) : null;
+  if (!program) error(404, 'There is no such program.');
+  const typed = (url.searchParams.get('line') ?? '').trim();
+  const line = /^\d{1,9}$/.test(typed) ? Number(typed) : null;
+  const within = line !== null && line >= 1 && line <= program.lines;
+  const lines = within ? (await programText(db, program.id)).split(/\r\n|\r|\n/) : [];
+  const from = Math.max(1, (line ?? 1) - AROUND);
+  return {
+    program,
+    machine: (await machineById(db, program.machineId))!,
+    typed,
+    problem: typed !== '' && !within ? `A line from 1 to ${program.lines}.` : null,
+    around: lines.slice(from - 1, (line ?? 1) + AROUND).map((text, i) => ({ line: from + i, text })),
+    answer: within ? await restartOf(db, program.id, line) : null,
+  };
+};
