@@ -86,7 +86,7 @@ test('a job that is not ready is started with a reason, or not at all', async ({
   // three of a list are on the board, and this one is the last of four
   await expect(line).toHaveCount(0);
   await expect(page.getByRole('region', { name: /^Avocet/ })).toContainText('more on its list');
-  await expect(page.getByRole('status')).toContainText(/Of the jobs that come next \d+ not ready/);
+  await expect(page.getByRole('status')).toContainText(/Next jobs: \d+ not ready/);
   await page.goto('/machines/1/now');
   await ready(page);
   const start = page.getByRole('form', { name: 'Start O7200', exact: true });
@@ -118,7 +118,7 @@ test('where a program may be begun again: from the tool’s call always, from th
   await form.getByLabel('It stopped before line').fill('45');
   await form.getByRole('button').click();
   await expect(page.getByRole('status')).toContainText(
-    /Begin again at line 35, the call of T2: \d+:\d\d in cut are cut once more\. Not from the line itself\./,
+    /Begin again at line 35, the call of T2: \d+:\d\d of cutting is done again\. Not from line 45 itself\./,
   );
   await expect(page.getByRole('region', { name: 'Why not from line 45' })).toContainText(
     'Radius compensation is on',

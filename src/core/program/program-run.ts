@@ -61,6 +61,8 @@ export interface Stand extends ModesNow {
   soFar: { order: number; tool: number; line: number; seconds: number; holes: number } | null;
   depth: number;
   perhaps: boolean;
+  /** The block says itself that it goes straight. */
+  own: boolean;
 }
 
 /** What is known beside the text: programs of the store, and what somebody said of its variables. */
@@ -135,7 +137,9 @@ export class ProgramRun {
       if (now && now.order !== call?.order)
         call = { order: now.order, line: now.line, alone: depth === 0, before: this.modesNow() };
       if (at !== line) return false;
-      stand = { ...this.modesNow(), call, soFar: now, depth, perhaps: this.flow.perhaps };
+      this.words.scan(at);
+      const own = this.words.has(0, G) || this.words.has(1, G);
+      stand = { ...this.modesNow(), call, soFar: now, depth, perhaps: this.flow.perhaps, own };
       return true;
     };
     this.main();

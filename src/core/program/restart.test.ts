@@ -98,6 +98,9 @@ describe('places where nobody starts again in the middle', () => {
     expect(found).toContain(danger);
     expect(restart(`${HEAD}\n${block}\nX99.\nM30`, line).here).toBeNull();
   });
+  it('not behind an arc where the block says itself that it goes straight', () => {
+    expect(restart(`${HEAD}\nG2 X20. R5.\nG1 X99.\nM30`, 9).dangers).toEqual([]);
+  });
   it('within a subprogram, and on a lathe; the call of the tool is left', () => {
     const sub = restart(`${HEAD}\nM98 P2 L3\nM30\nO2\nG1 X5.\nX9.\nM99`, 12);
     expect([sub.dangers, sub.here, sub.back!.line]).toEqual([['sub'], null, 3]);

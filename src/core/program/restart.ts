@@ -95,7 +95,7 @@ function dangersOf(
   if (stand.depth > 0) found.push('sub');
   if (stand.staged !== null && dialect.toolCallCodes.length > 0 && stand.staged !== stand.soFar!.tool)
     found.push('change');
-  if (stand.motion === 2 || stand.motion === 3) found.push('motion');
+  if ((stand.motion === 2 || stand.motion === 3) && !stand.own) found.push('motion');
   if (writes.length > 0) found.push('writes');
   const row = stand.lengthRow;
   if (stand.perhaps || doubts.length > 0 || row === null || Number.isNaN(row)) found.push('unknown');

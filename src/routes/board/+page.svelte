@@ -33,7 +33,7 @@
   <a class="btn ml-auto" href="/today">Work now</a>
 </header>
 <p class="mt-1 text-lg font-semibold" role="status">
-  {few.length === 0 ? 'No job waits.' : `Of the jobs that come next ${few.join(', ')}.`}
+  {few.length === 0 ? 'No job waits.' : `Next jobs: ${few.join(', ')}.`}
 </p>
 
 <div class="mt-4 grid items-start gap-x-8 gap-y-7 lg:grid-cols-2">

@@ -41,14 +41,16 @@
 {:else if restart}
   <p class="mt-4 text-xl font-semibold" role="status">
     {#if restart.back}
-      Begin again at line {restart.back.line}, the call of T{restart.tool}: {again} in cut are cut once more{restart
+      Begin again at line {restart.back.line}, the call of T{restart.tool}: {again} of cutting is done again{restart
         .back.holes > 0
         ? `, ${restart.back.holes} holes among them`
         : ''}.
     {:else}
       There is no safe place but the top of the program: T{restart.tool} was called within a subprogram.
     {/if}
-    {restart.here ? 'The line itself will do as well.' : 'Not from the line itself.'}
+    {restart.here
+      ? `Line ${restart.line} itself is possible too, see below.`
+      : `Not from line ${restart.line} itself.`}
   </p>
   <div class="mt-4 grid gap-x-8 gap-y-6 lg:grid-cols-2">
     <div class="grid content-start gap-6">
