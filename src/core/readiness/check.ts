@@ -13,6 +13,7 @@ import { orientedFindings } from './oriented.ts';
 import type { Finder, Finding, ReadinessQuestion } from './question.ts';
 import { rowsFollow } from './rows-follow.ts';
 import { speeds } from './speeds.ts';
+import { tapping } from './tapping.ts';
 import { unknownFindings } from './unknowns.ts';
 
 const oriented: Finder = ({ calls }, { machine }) => orientedFindings(calls, machine);
@@ -49,9 +50,12 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     const loaded = question.loaded.find((candidate) => candidate.tool === tool);
     return FINDERS.flatMap((find) => find({ tool, calls, loaded }, question));
   });
-  return [...unknownFindings(question), ...findings, ...mixedLengths(question, [...byTool.keys()])].sort(
-    (a, b) => ORDER.indexOf(a.weight) - ORDER.indexOf(b.weight) || a.line - b.line,
-  );
+  return [
+    ...unknownFindings(question),
+    ...findings,
+    ...mixedLengths(question, [...byTool.keys()]),
+    ...tapping(question),
+  ].sort((a, b) => ORDER.indexOf(a.weight) - ORDER.indexOf(b.weight) || a.line - b.line);
 }
 
 /** Worst first. */

@@ -86,6 +86,8 @@ export type FindingCode =
   | 'noCeiling'
   | 'noSuchRow'
   | 'compensation'
+  | 'tapFeed'
+  | 'tapDrill'
   | 'missing'
   | 'broken'
   | 'locked'
