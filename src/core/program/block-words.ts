@@ -1,6 +1,7 @@
 import type { Dialect } from './dialect.ts';
 import { Expression, isUnknown, type Value } from './expression.ts';
-import { emptyBlock, lineBounds, scanBlock, type Block } from './scan.ts';
+import { lineBounds } from './lines.ts';
+import { emptyBlock, scanBlock, type Block } from './scan.ts';
 import type { Variables } from './variables.ts';
 
 /** A letter and number such as M6, taken apart once. */

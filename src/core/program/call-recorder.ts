@@ -1,4 +1,5 @@
 import { nanometres } from '../units/length.ts';
+import { blankCall } from './blank-call.ts';
 import type { BoringShift } from './boring-shift.ts';
 import { CutSides } from './cut-side.ts';
 import type { CutState } from './cut-time.ts';
@@ -59,38 +60,7 @@ export class CallRecorder {
 
   call(tool: number, line: number, cut: CutState): void {
     this.gone = false;
-    const call: ToolCall = {
-      order: this.tallies.length + 1,
-      tool,
-      line,
-      lastLine: line,
-      remark: '',
-      perhaps: this.perhaps,
-      lengthRows: [],
-      radiusRows: [],
-      speeds: null,
-      surfaceSpeed: null,
-      speedCeiling: Number.isFinite(cut.ceiling) ? cut.ceiling : null,
-      topSpeed: null,
-      noCeiling: null,
-      feeds: [],
-      holes: 0,
-      cutMilliseconds: 0,
-      feedDistance: nanometres(0),
-      deepest: null,
-      optionalStops: [],
-      stops: [],
-      writes: [],
-      lifeCounts: [],
-      usesRadiusCompensation: false,
-      compensations: [],
-      withoutLength: null,
-      withoutSpindle: null,
-      withoutFeed: null,
-      turns: [],
-      boringShifts: [],
-      cutSide: null,
-    };
+    const call = blankCall(this.tallies.length + 1, tool, line, this.perhaps, cut);
     if (this.open) this.open.call.lastLine = Math.max(this.open.call.line, line - 1);
     this.open = {
       call,

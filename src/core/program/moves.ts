@@ -1,7 +1,7 @@
 import { asWord } from './block-words.ts';
 import { isDrilling, isTurning } from './codes.ts';
-import { boringShift } from './boring-shift.ts';
 import { cutSeconds } from './cut-time.ts';
+import { Drilling } from './drilling.ts';
 import type { Flow } from './flow.ts';
 import { isCeiling } from './modes.ts';
 import { arcLength, type Point } from './path-length.ts';
@@ -17,9 +17,7 @@ const [G, X, Y, Z, U, V, W] = [...'GXYZUVW'].map((letter) => letter.charCodeAt(0
   number,
   number,
 ];
-const [A, B, C, I, J, K, L, R, Q] = [...'ABCIJKLRQ'].map((letter) => letter.charCodeAt(0)) as [
-  number,
-  number,
+const [A, B, C, I, J, K, R] = [...'ABCIJKR'].map((letter) => letter.charCodeAt(0)) as [
   number,
   number,
   number,
@@ -28,10 +26,6 @@ const [A, B, C, I, J, K, L, R, Q] = [...'ABCIJKLRQ'].map((letter) => letter.char
   number,
   number,
 ];
-/** Canned cycles in which the tool also feeds on its way out. */
-const FEEDS_OUT = new Set([74, 84, 85, 89]);
-/** Canned cycles that stop the spindle oriented and shift off the wall. */
-const SHIFTING = new Set([76, 87]);
 /** Data setting, dwell, local offset, scaling and rotation: their X, Y, Z and R are no move. */
 const NO_MOTION = ['G4', 'G10', 'G51', 'G52', 'G68'].map(asWord);
 const ROTARY = [A, B, C];
@@ -43,8 +37,8 @@ const LATHE_AXES = MILL_AXES | bit(U) | bit(V) | bit(W);
 /** What moves: straight, on arcs, in cycles of drilling and of turning; by feed it cuts. */
 export class Moves {
   private readonly state: ReaderState;
-  private readonly flow: Flow;
   private readonly turning: TurningBlocks;
+  private readonly drilling: Drilling;
   private readonly lathe: boolean;
   /** What a difference in X counts for. */
   private readonly half: number;
@@ -52,10 +46,15 @@ export class Moves {
 
   constructor(state: ReaderState, flow: Flow) {
     this.state = state;
-    this.flow = flow;
     this.lathe = state.dialect.kind === 'lathe';
     this.half = this.lathe ? 0.5 : 1;
     this.turning = new TurningBlocks(state, flow, () => this.target());
+    this.drilling = new Drilling(
+      state,
+      flow,
+      () => this.target(),
+      () => this.turned(),
+    );
   }
 
   apply(): void {
@@ -75,10 +74,7 @@ export class Moves {
     if ((words.has(92, G) && !dialect.turningCycles) || (words.has(50, G) && this.lathe)) return;
     if (code !== null && isTurning(code, dialect.turningCycles)) return this.turning.cycle(code);
     if (code !== null) state.cycle = { code, z: state.at.z, r: state.at.z };
-    if (state.cycle) {
-      if (SHIFTING.has(state.cycle.code)) this.shift();
-      return this.drill(code !== null);
-    }
+    if (state.cycle) return this.drilling.apply(code !== null);
     const turned = this.turned();
     const target = this.target() ?? (this.isFullCircle() ? state.at : null);
     if (!target) return turned > 0 ? this.rotate(turned) : undefined;
@@ -138,12 +134,6 @@ export class Moves {
       if (letters[i] === G && (isDrilling(values[i]!, turning) || isTurning(values[i]!, turning)))
         found = values[i]!;
     return found;
-  }
-
-  private shift(): void {
-    const { words, recorder, line } = this.state;
-    const said = boringShift({ q: words.dimension(Q), i: words.dimension(I), j: words.dimension(J) });
-    if (said) recorder.boringShift({ line: line + 1, ...said });
   }
 
   private isFullCircle(): boolean {
@@ -223,27 +213,5 @@ export class Moves {
         : 0
       : cutSeconds(distance, cut, at.x, target.x);
     state.made(distance, seconds, Math.min(at.z, target.z), nearest);
-  }
-
-  private drill(named: boolean): void {
-    const { state } = this;
-    const { words, dialect } = state;
-    const cycle = state.cycle!;
-    const [z, r] = [words.dimension(Z), words.dimension(R)];
-    const initial = state.at.z;
-    if (r !== null) cycle.r = state.absolute ? r : initial + r;
-    if (z !== null) cycle.z = state.absolute ? z : cycle.r + z;
-    const turned = this.turned() > 0;
-    const moves = [X, Y].some((letter) => words.find(letter) >= 0) || turned || named || this.lathe;
-    const times = words.value(L) ?? (dialect.turningCycles ? null : words.value(K)) ?? 1;
-    if (!moves || times <= 0) return;
-    const depth = Math.abs(cycle.r - cycle.z);
-    const distance = depth * (FEEDS_OUT.has(cycle.code) ? 2 : 1);
-    for (let i = 0; i < times && this.flow.spend(); i += 1) {
-      const target = this.target() ?? state.at;
-      state.recorder.hole(target);
-      state.made(distance, cutSeconds(distance, state.cut), cycle.z, Math.abs(target.x));
-      state.at = { x: target.x, y: target.y, z: state.returnToR ? cycle.r : initial };
-    }
   }
 }

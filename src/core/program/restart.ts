@@ -1,6 +1,7 @@
 import type { Dialect } from './dialect.ts';
-import { ProgramRun, type Beyond, type ModesNow, type Stand } from './program-run.ts';
+import { ProgramRun, type Beyond } from './program-run.ts';
 import type { Remark } from './reading.ts';
+import type { ModesNow, Stand } from './stand.ts';
 
 /** What makes a place one where nobody starts again in the middle (H15). */
 export const DANGERS = {
