@@ -160,7 +160,7 @@ export class CallRecorder {
     if (lengthsByWord && length.row === null) call.withoutLength ??= line + 1;
     else if (!length.fresh && length.row !== null && length.row === length.row)
       note(call.lengthRows, length.row, line + 1, false);
-    if (spindle === 'off') call.withoutSpindle ??= line + 1;
+    if (spindle === 'off' || !(cut.speed > 0 || cut.surface > 0)) call.withoutSpindle ??= line + 1;
     else if (!call.turns!.includes(spindle)) call.turns!.push(spindle);
     if (!(cut.feed > 0)) call.withoutFeed ??= line + 1;
     if (cut.surface > 0) this.surface(call, line + 1, cut, nearest);

@@ -77,6 +77,14 @@ export class Flow {
 
   evaluate = (from: number, to: number) => this.state.words.evaluate(from, to, this.variables);
 
+  /** An end that is come to only perhaps ends nothing: the run goes on where the jump around it leads. */
+  goesOn(program: Stored): boolean {
+    const ahead = this.joins.filter(({ line }) => line > this.at && line < program.to);
+    if (ahead.length === 0) return false;
+    this.state.resume = Math.min(...ahead.map(({ line }) => line)) - 1;
+    return true;
+  }
+
   main(program: Stored): void {
     this.subs.begin(program.from);
     this.run(program, program.from, false, 0);

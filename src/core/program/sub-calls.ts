@@ -68,6 +68,8 @@ export class SubCalls {
     const kind = words.has(97, M) ? 'local' : words.has(98, M) ? 'sub' : words.has(198, M) ? 'away' : null;
     if (kind) this.call(kind, program, depth);
     else if (words.has(65, G) || words.has(66, G)) this.macro(words.has(66, G), depth);
+    else if ((words.has(99, M) || words.has(30, M) || words.has(2, M)) && this.flow.goesOn(program))
+      return 'next';
     else if (words.has(99, M)) {
       const to = words.value(P);
       if (called && to !== null)

@@ -127,6 +127,11 @@ describe('variables', () => {
       [4, false],
     ]);
   });
+  it('an end that is come to only perhaps ends nothing, in the program and in a subprogram', () => {
+    expect(tools(`${HEAD}\nIF [#500 EQ 1] GOTO 10\nM30\nN10 T2 M6\nM30`)).toEqual([1, 2]);
+    const sub = `${HEAD}\nM98 P2\nM30\nO2\nIF [#500 EQ 1] GOTO 10\nM99\nN10 T2 M6\nM99`;
+    expect(tools(sub)).toEqual([1, 2]);
+  });
   it('a check that raises an alarm is no branch that matters', () => {
     expect(doubts(`${HEAD}\nIF [#500 LT 5] GOTO 20\n#3000=1 (CHUCK OPEN)\nN20 G1 X1. F100.\nM30`)).toEqual(
       [],

@@ -55,6 +55,7 @@ describe('what is in force while it cuts', () => {
     ]));
   it('a spindle that stands still, but for a probe; one that turns both ways; no feed', () => {
     expect(codes('O1\nT1 M6\nG43 H1 Z5.\nG1 X5. F9.\nM30')).toEqual([['look', 'spindleStands', 4]]);
+    expect(codes('O1\nT1 M6\nS0 M3\nG43 H1 Z5.\nG1 X5. F9.\nM30')).toEqual([['look', 'spindleStands', 5]]);
     expect(codes('O1\nT1 M6\nG43 H1 Z5.\nG1 X5. F9.\nM30', { tool: { kind: 'probe' } })).toEqual([]);
     expect(codes(`${HEAD}\nG1 X5. F9.\nM4\nX9.\nM30`)).toEqual([['look', 'bothWays', 2]]);
     expect(codes(`${HEAD}\nG1 X5.\nM30`)).toEqual([['stop', 'noFeed', 5]]);
