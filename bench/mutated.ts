@@ -5,7 +5,7 @@ import { readProgram } from '../src/core/program/read-program.ts';
 
 const count = Number(process.argv[2] ?? 100_000);
 /** Milliseconds for a program of the demo's size, with all of its repeats. */
-const PATIENCE = 6000;
+const PATIENCE = 20_000;
 const texts = readdirSync('demo/programs').map((name) => readFileSync(`demo/programs/${name}`, 'utf8'));
 const PIECES =
   'G0 G1 G2 G65 G66 G67 G71 G70 G76 G81 G91 G96 G10 M98 M97 M99 M30 M6 M1 T1 T#1 T0101 P1 P10 P2207 L9999 Q20 O1 O2207 N10 N1100 X1. X-#5 Z[1/0] Z-5. F0 F#9 S0 H0 D0 #1=#1+1 #100=5 GOTO10 GOTO1100 ( ) [ ] / % ; : " < , WHILE[1EQ1]DO1 END1 IF[#1EQ2]GOTO10 IF[#9GT0]THEN#1=2 X400000000. T99999999999 \0 \r \n'.split(
