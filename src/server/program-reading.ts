@@ -148,6 +148,25 @@ export async function changeDialect(asking: Asking, edit: { machineId: number; d
   return edited;
 }
 
+/** Says that a code changes nothing on the machine of a program: it goes into the profile, once. */
+export async function codeIsHarmless(asking: Asking, said: { programId: number; code: string }) {
+  const program = await row<{ machineId: number }>(
+    pool(),
+    'SELECT machine_id AS "machineId" FROM program WHERE id = $1',
+    [said.programId],
+  );
+  const machine = program && (await machineById(pool(), program.machineId));
+  if (!machine) return { ok: false as const, reason: 'There is no such program.' };
+  const { dialect } = machine;
+  const harmless = dialect.harmlessCodes ?? [];
+  if (harmless.includes(said.code))
+    return { ok: false as const, reason: `The profile says so already: ${said.code} changes nothing.` };
+  return changeDialect(asking, {
+    machineId: machine.id,
+    dialect: { ...dialect, harmlessCodes: [...harmless, said.code] },
+  });
+}
+
 const knownOf = (db: Db, programId: number) =>
   rows<{ variable: number; value: number }>(
     db,

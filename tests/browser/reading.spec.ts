@@ -54,7 +54,15 @@ test('what the reader does not know beats ready, until the sub is there and the 
   await expect(page.getByText('with what people have said of one line below')).toBeVisible();
   await expect(page.getByText('Maren Holt: blows the chips off')).toBeVisible();
   await page.getByRole('button', { name: 'Line 8' }).click();
+  // a code that changes nothing on this machine is said once for all its programs
+  await bring(page, 'c.nc', '%\nO7150 (PLATE)\nT5 M6 (DRILL 6.8)\nS900 M3\nG43 H5 Z50.\nM88\nM78\nM30\n%');
+  await page.getByRole('link', { name: /O7150/ }).first().click();
+  await ready(page);
+  await page.getByText('Say what it is, line 7').click();
+  await page.getByRole('button', { name: 'M78 changes nothing on Avocet, ever' }).click();
+  await expect(page.getByRole('heading', { name: 'Ready', exact: true })).toBeVisible();
   await page.goto('/ledger');
+  await expect(page.getByText('The dialect profile of Avocet was changed.')).toBeVisible();
   await expect(page.getByText('O7100, line 7: #500 is 4.5')).toBeVisible();
 });
 

@@ -126,6 +126,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs/[id]': 'look',
   '/programs/[id]?/cutter': 'bringInPrograms',
   '/programs/[id]?/material': 'bringInPrograms',
+  '/programs/[id]?/harmless': 'editMachines',
   '/programs/[id]?/settle': 'bringInPrograms',
   '/programs/[id]?/feature': 'bringInPlans',
   '/programs/[id]/restart': 'look',

@@ -121,8 +121,8 @@ export interface Finding {
   remedy: string;
   /** Part after which the tool is spent, for `runsOut`. */
   afterPart?: number;
-  /** What the reader could not know, as it is settled. */
-  doubt?: { code: string; line: number; text: string };
+  /** What the reader could not know, as it is settled; and the code that no table knows, where it is one. */
+  doubt?: { code: string; line: number; text: string; unknownCode: string | null };
 }
 
 /** A T that the program calls, with all of its calls, and what stands under it; undefined when nothing does. */

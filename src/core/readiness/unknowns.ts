@@ -42,7 +42,12 @@ export function unknownFindings({ program }: ReadinessQuestion): Finding[] {
       remedy: settled
         ? `${settled.person}: ${settled.said}`
         : `${mayChange(doubt)} ${doubt.settle ?? ''}`.trim(),
-      doubt: { code: doubt.code ?? '', line: doubt.line, text: doubt.text },
+      doubt: {
+        code: doubt.code ?? '',
+        line: doubt.line,
+        text: doubt.text,
+        unknownCode: doubt.code === 'unknownCode' ? (doubt.wants ?? null) : null,
+      },
     };
   });
 }

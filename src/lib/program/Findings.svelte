@@ -11,9 +11,11 @@
     /** Tool calls that were read. */
     tools: number;
     maySettle: boolean;
+    /** May say what the machine's codes are. */
+    mayEdit: boolean;
     onLine: (line: number) => void;
   }
-  let { findings, verdict, tools, quantity, machine, maySettle, onLine }: Props = $props();
+  let { findings, verdict, tools, quantity, machine, maySettle, mayEdit, onLine }: Props = $props();
   const heads = {
     ready: 'Ready',
     look: 'Somebody must look',
@@ -89,6 +91,7 @@
           <p class="small-words">{finding.remedy}</p>
           {#if finding.doubt && finding.weight !== 'settled' && maySettle}{#key `${finding.line} ${finding.sentence}`}<Settle
                 doubt={finding.doubt}
+                machine={mayEdit ? machine.name : null}
               />{/key}{/if}
         </div>
         <div class="flex gap-1.5">

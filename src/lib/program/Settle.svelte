@@ -2,9 +2,11 @@
   import ActionForm from '../ActionForm.svelte';
 
   interface Props {
-    doubt: { code: string; line: number; text: string };
+    doubt: { code: string; line: number; text: string; unknownCode: string | null };
+    /** Whose programs have such a code, where the person may say what its codes are. */
+    machine: string | null;
   }
-  let { doubt }: Props = $props();
+  let { doubt, machine }: Props = $props();
   const variable = $derived(/#\d+/.exec(doubt.text)?.[0] ?? null);
 </script>
 
@@ -42,4 +44,16 @@
     {/snippet}
   </ActionForm>
   <p class="small-words">For this revision only; it stands here with your name.</p>
+  {#if doubt.unknownCode && machine}
+    <ActionForm action="?/harmless" class="mt-2" label="{doubt.unknownCode} on {machine}">
+      {#snippet children({ busy })}
+        <input type="hidden" name="code" value={doubt.unknownCode} />
+        <button class="btn" disabled={busy}>{doubt.unknownCode} changes nothing on {machine}, ever</button>
+        <p class="small-words mt-1">
+          It goes into the machine’s profile, and all its programs are read anew. Look it up in the manual
+          first: a code may be a macro that changes a tool.
+        </p>
+      {/snippet}
+    </ActionForm>
+  {/if}
 </details>

@@ -17,7 +17,7 @@ import {
   setMaterial,
   writeFeature,
 } from '$server/programs';
-import { settleDoubt, settledOf } from '$server/program-reading';
+import { codeIsHarmless, settleDoubt, settledOf } from '$server/program-reading';
 import { readinessOf } from '$server/readiness';
 import { verdictOf } from '$core/readiness/check';
 import { MOMENTS } from '$core/inspection/next-reading';
@@ -49,6 +49,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     program,
     mayPlan: may(locals.person!.role, 'bringInPlans'),
     mayChange: may(locals.person!.role, 'bringInPrograms'),
+    mayEdit: may(locals.person!.role, 'editMachines'),
     machine: machine!,
     materials: known,
     said: settled.filter(({ variable }) => variable !== null),
@@ -119,6 +120,11 @@ export const actions: Actions = {
         ? Promise.resolve({ ok: false as const, reason: 'Its value must be a number.' })
         : settleDoubt(asking, { programId: Number(event.params.id), ...said, value: number });
     },
+  ),
+  harmless: act(
+    z.object({ code: z.string().regex(/^[GM]\d{1,3}(\.\d)?$/, 'That is no code.') }),
+    ({ input, asking, event }) =>
+      codeIsHarmless(asking, { programId: Number(event.params.id), code: input.code }),
   ),
   material: act(z.object({ material: words('The material', 60) }), ({ input, asking, event }) =>
     setMaterial(asking, { programId: Number(event.params.id), material: input.material }),

@@ -85,6 +85,7 @@
       onLine={(at) => (line = at)}
       tools={data.calls.length}
       maySettle={data.mayChange}
+      mayEdit={data.mayEdit}
     />
     <ToolCalls
       calls={data.calls}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Stand } from '$core/program/program-run';
+  import type { Stand } from '$core/program/stand';
 
   interface Props {
     stand: Stand;
