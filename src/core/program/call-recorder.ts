@@ -226,7 +226,9 @@ interface Place {
 
 /** A whole number that can be kept, however far the sums of a strange program went. */
 const whole = (value: number) =>
-  Math.max(-Number.MAX_SAFE_INTEGER, Math.min(Number.MAX_SAFE_INTEGER, Math.round(value)));
+  Number.isNaN(value)
+    ? 0
+    : Math.max(-Number.MAX_SAFE_INTEGER, Math.min(Number.MAX_SAFE_INTEGER, Math.round(value)));
 
 function note(rows: RowUse[], row: number, line: number, automatic: boolean): void {
   if (!rows.some((use) => use.row === row && use.automatic === automatic))

@@ -76,26 +76,22 @@ export class Modes {
   private speed(): void {
     const { cut, words, recorder } = this.state;
     const s = words.value(S);
-    if (s === null) {
-      if (Number.isNaN(cut.surface)) {
-        cut.surface = 0;
-        this.state.doubt(
-          'noSurfaceSpeed',
-          'G96 stands without an S: the surface speed is whatever was set before.',
-          'Ask the programmer for its S.',
-          ['speed', 'time', 'life'],
-        );
-      }
-      return;
-    }
-    if (isCeiling(this.state)) {
+    if (s !== null && isCeiling(this.state)) {
       cut.ceiling = s;
       recorder.ceiling(s);
-    } else if (cut.surface !== 0) cut.surface = words.mm === 1 ? s : s * FOOT;
-    else {
+    } else if (s !== null && cut.surface !== 0) cut.surface = words.mm === 1 ? s : s * FOOT;
+    else if (s !== null) {
       cut.speed = s;
       recorder.speed(s);
     }
+    if (!Number.isNaN(cut.surface)) return;
+    cut.surface = 0;
+    this.state.doubt(
+      'noSurfaceSpeed',
+      'G96 stands without an S of its own: the surface speed is whatever was set before.',
+      'Ask the programmer for its S.',
+      ['speed', 'time', 'life'],
+    );
   }
 
   private miscellaneous(code: number): void {

@@ -250,6 +250,10 @@ describe('speeds that are in force while it cuts', () => {
     const text = 'O1\nT0101\nG96 M3\nG0 X50.\nG1 Z-5. F0.1\nM30';
     expect(doubts(text, LATHE)).toEqual([['noSurfaceSpeed', 3]]);
     expect(read(text, LATHE).calls[0]!.cutMilliseconds).toBeLessThan(1e6);
+    // an S beside G50 is the ceiling, not the speed
+    const both = 'O1\nT0101\nG50 G96 S700 M3\nG0 X50.\nG1 Z-5. F0.1\nM30';
+    expect(doubts(both, LATHE)).toEqual([['noSurfaceSpeed', 3]]);
+    expect(read(both, LATHE).calls[0]!.cutMilliseconds).toBe(0);
   });
 });
 
