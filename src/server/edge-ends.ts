@@ -1,6 +1,6 @@
 import { cutTime, type LifeBasis } from '../core/life/count.ts';
 import { EDGE_END_WORDS, type EdgeEnd, type EdgeLife, type WearSign } from '../core/life/edge-lives.ts';
-import { cuttingSpeed } from '../core/program/cutting-speed.ts';
+import { cuttingSpeed, ONE_SPEED } from '../core/program/cutting-speed.ts';
 import type { Length } from '../core/units/length.ts';
 import type { Assembly } from './assemblies.ts';
 import { rows, type Db } from './db.ts';
@@ -28,8 +28,6 @@ export interface Ran {
 }
 
 const NOT_KNOWN: Ran = { program: null, material: null, speed: null, cutMilliseconds: null };
-/** Two of its speeds that differ by more than this are not one. */
-const ONE_SPEED = 1.05;
 
 /** How the edge that is in now has run since its renewal, by what was counted for each revision of each program. */
 export async function ranOf(db: Db, assembly: Assembly): Promise<Ran> {

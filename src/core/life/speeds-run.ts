@@ -1,3 +1,4 @@
+import { ONE_SPEED } from '../program/cutting-speed.ts';
 import { failed, type EdgeLife } from './edge-lives.ts';
 import {
   bestSpeeds,
@@ -36,8 +37,6 @@ export interface SpeedsRun {
     within: { speed: number; costs: number };
   } | null;
 }
-
-const ONE_SPEED = 1.05;
 
 /**
  * Speed and life by the edges of one program: another program is another cut, and often another material, so that a difference between

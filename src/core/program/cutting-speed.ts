@@ -2,7 +2,7 @@ import { inUnit, type Length } from '../units/length.ts';
 import type { ToolCall } from './reading.ts';
 
 /** Speeds that differ by more than this, one over the other, are not one speed. */
-const ONE_SPEED = 1.05;
+export const ONE_SPEED = 1.05;
 
 /**
  * The cutting speed at which a program runs a tool: set as such, or by the revolutions of a cutter of known diameter.

@@ -1,20 +1,11 @@
+import { LETTER } from './letters.ts';
 import { boringShift } from './boring-shift.ts';
 import { cutSeconds } from './cut-time.ts';
 import type { Flow } from './flow.ts';
 import type { Point } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 
-const [X, Y, Z, I, J, K, L, Q, R] = [...'XYZIJKLQR'].map((letter) => letter.charCodeAt(0)) as [
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-];
+const { X, Y, Z, I, J, K, L, Q, R } = LETTER;
 /** Canned cycles in which the tool also feeds on its way out. */
 const FEEDS_OUT = new Set([74, 84, 85, 89]);
 /** Canned cycles that stop the spindle oriented and shift off the wall. */

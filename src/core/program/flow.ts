@@ -1,3 +1,4 @@
+import { LETTER } from './letters.ts';
 import { ALL } from './doubts.ts';
 import { Logic, type Loop } from './logic.ts';
 import type { ProgramIndex, Stored } from './program-index.ts';
@@ -118,7 +119,7 @@ export class Flow {
         this.lost = new Set(lost.map(({ letter }) => letter));
         this.subs.lost(lost);
       }
-      if (this.joins.length > 0 && block.count > (words.find(78) < 0 ? 0 : 1)) this.tell();
+      if (this.joins.length > 0 && block.count > (words.find(LETTER.N) < 0 ? 0 : 1)) this.tell();
       state.recorder.perhaps = this.perhaps;
       const more = this.step(line === program.from);
       if ((more || this.subs.isModal) && this.subs.after(program, depth, called) === 'return') return;

@@ -1,3 +1,4 @@
+import { LETTER } from './letters.ts';
 import { asWord, type Word } from './block-words.ts';
 import { isDrilling, isKnown, isTurning } from './codes.ts';
 import type { Dialect } from './dialect.ts';
@@ -5,16 +6,7 @@ import { ALL, type Affected } from './doubts.ts';
 import { PLANES } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 
-const [G, M, S, F, P, Q, X, L] = [...'GMSFPQXL'].map((letter) => letter.charCodeAt(0)) as [
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-];
+const { G, M, S, F, P, Q, X, L } = LETTER;
 /** Metres a minute in feet a minute. */
 const FOOT = 0.3048;
 /** Codes that are known by name and not followed: what they do, and what hangs on it. */

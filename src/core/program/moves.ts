@@ -1,3 +1,4 @@
+import { LETTER } from './letters.ts';
 import { asWord } from './block-words.ts';
 import { isDrilling, isTurning } from './codes.ts';
 import { cutSeconds } from './cut-time.ts';
@@ -8,24 +9,8 @@ import { arcLength, type Point } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 import { TurningBlocks } from './turning-blocks.ts';
 
-const [G, X, Y, Z, U, V, W] = [...'GXYZUVW'].map((letter) => letter.charCodeAt(0)) as [
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-];
-const [A, B, C, I, J, K, R] = [...'ABCIJKR'].map((letter) => letter.charCodeAt(0)) as [
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-];
+const { G, X, Y, Z, U, V, W } = LETTER;
+const { A, B, C, I, J, K, R } = LETTER;
 /** Data setting, dwell, local offset, scaling and rotation: their X, Y, Z and R are no move. */
 const NO_MOTION = ['G4', 'G10', 'G51', 'G52', 'G68'].map(asWord);
 const ROTARY = [A, B, C];

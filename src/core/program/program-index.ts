@@ -1,3 +1,4 @@
+import { LETTER } from './letters.ts';
 import { emptyBlock, isDigit, scanBlock } from './scan.ts';
 
 /** A program within a text: its number, and its lines from the one with O up to the next program. */
@@ -7,7 +8,7 @@ export interface Stored {
   to: number;
 }
 
-const [N, O, M, P] = [...'NOMP'].map((letter) => letter.charCodeAt(0)) as [number, number, number, number];
+const { N, O, M, P } = LETTER;
 const [COLON, SPACE] = [58, 32];
 
 /** Where programs and sequence numbers stand in a text that is split into lines. */

@@ -1,3 +1,4 @@
+import { LETTER } from './letters.ts';
 import { BlockWords } from './block-words.ts';
 import { CallRecorder } from './call-recorder.ts';
 import type { Dialect } from './dialect.ts';
@@ -14,13 +15,7 @@ import type { Beside } from './tool-names.ts';
 import { ToolWords } from './tool-words.ts';
 import { Variables } from './variables.ts';
 
-const [F, G, M, N, O] = [...'FGMNO'].map((letter) => letter.charCodeAt(0)) as [
-  number,
-  number,
-  number,
-  number,
-  number,
-];
+const { F, G, M, N, O } = LETTER;
 
 /** Letters of positions, their centre, radius and feed, motion and number. */
 const PLAIN = [...'XYZUVWIJKRFGN'].reduce((bits, letter) => bits | (1 << (letter.charCodeAt(0) - 65)), 0);

@@ -1,15 +1,10 @@
+import { LETTER } from './letters.ts';
 import { ALL, type Affected } from './doubts.ts';
 import type { Flow } from './flow.ts';
 import type { Stored } from './program-index.ts';
 import type { Value } from './expression.ts';
 
-const [G, M, P, L, N] = [...'GMPLN'].map((letter) => letter.charCodeAt(0)) as [
-  number,
-  number,
-  number,
-  number,
-  number,
-];
+const { G, M, P, L, N } = LETTER;
 const DEEPEST_CALL = 12;
 /** Repeats that a packed P carries before the four digits of a program. */
 const PACKED = 10_000;
@@ -93,7 +88,8 @@ export class SubCalls {
     return 'next';
   }
 
-  private moves = () => [88, 89, 90].some((letter) => this.flow.state.words.find(letter) >= 0);
+  private moves = () =>
+    [LETTER.X, LETTER.Y, LETTER.Z].some((letter) => this.flow.state.words.find(letter) >= 0);
 
   private call(kind: 'local' | 'sub' | 'away', program: Stored, depth: number): void {
     const { state, index } = this.flow;

@@ -1,15 +1,10 @@
+import { LETTER } from './letters.ts';
 import { asWord, type Word } from './block-words.ts';
 import { ALL } from './doubts.ts';
 import { isLength } from './modes.ts';
 import type { ReaderState } from './reader-state.ts';
 
-const [G, T, H, D, P] = [...'GTHDP'].map((letter) => letter.charCodeAt(0)) as [
-  number,
-  number,
-  number,
-  number,
-  number,
-];
+const { G, T, H, D, P } = LETTER;
 /** A T above this is no tool: a slip of the keys, or digits that mean something else. */
 const MOST_TOOL = 99_999;
 /** A T that is called and not known. */

@@ -1,3 +1,4 @@
+import { LETTER } from './letters.ts';
 import { cutSeconds } from './cut-time.ts';
 import type { Flow } from './flow.ts';
 import type { Point } from './path-length.ts';
@@ -12,14 +13,8 @@ import {
   type Swept,
 } from './turning-cycles.ts';
 
-const [F, P, Q, R, D] = [...'FPQRD'].map((letter) => letter.charCodeAt(0)) as [
-  number,
-  number,
-  number,
-  number,
-  number,
-];
-const [U, W, X, Z] = [...'UWXZ'].map((letter) => letter.charCodeAt(0)) as [number, number, number, number];
+const { F, P, Q, R, D } = LETTER;
+const { U, W, X, Z } = LETTER;
 
 /** Cycles of turning as they stand in blocks: simple ones pass by pass, and those of G70 to G76. */
 export class TurningBlocks {
