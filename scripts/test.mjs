@@ -11,6 +11,8 @@ const reports = mkdtempSync(join(tmpdir(), 'tin-reports-'));
 let cluster = null;
 let passed = 0;
 let failed = 0;
+/** What did not pass, by name: said once more at the end, where it is looked for. */
+const fallen = [];
 
 /** Runs a program with its output on ours; whether it ended well. */
 function run(command, args, env = {}) {
@@ -38,20 +40,42 @@ function check(name, command, args) {
     child.on('close', (code) => {
       console.log(`\n== ${name}\n${said.trim()}`);
       if (code === 0) passed += 1;
-      else failed += 1;
+      else {
+        failed += 1;
+        fallen.push(name);
+      }
       resolve();
     });
   });
 }
 
-function count(file, read, good) {
-  if (!existsSync(file)) return void (failed += 1);
-  const [ok, bad] = read(JSON.parse(readFileSync(file, 'utf8')));
-  passed += ok;
-  failed += bad;
+/** Adds what a suite's report says: how many passed, and the name of each that did not. */
+function count(suite, file, read, good) {
+  const [ok, bad] = existsSync(file)
+    ? read(JSON.parse(readFileSync(file, 'utf8')))
+    : [0, ['it left no report']];
   // a run that fell over without a failed test still failed
-  if (!good && bad === 0) failed += 1;
+  if (!good && bad.length === 0) bad.push('it ended badly, with no test that failed');
+  passed += ok;
+  failed += bad.length;
+  fallen.push(...bad.map((name) => `${suite}: ${name}`));
 }
+
+const ofVitest = ({ numPassedTests, testResults }) => [
+  numPassedTests,
+  testResults.flatMap(({ name, status, message, assertionResults }) => {
+    const bad = assertionResults.filter((each) => each.status === 'failed');
+    // a file that cannot be read has no tests to fail
+    if (status === 'failed' && bad.length === 0) return [`${name}: ${message}`];
+    return bad.map(({ fullName }) => fullName);
+  }),
+];
+
+const ofPlaywright = ({ stats, suites }) => {
+  const below = ({ specs = [], suites: inner = [] }) => [...specs, ...inner.flatMap(below)];
+  const bad = suites.flatMap(below).filter(({ ok }) => !ok);
+  return [stats.expected + stats.flaky, bad.map(({ file, line, title }) => `${file}:${line} ${title}`)];
+};
 
 /** Parts asked for, and after "--" the files of them that are meant: `npm test database -- finding`. */
 const dashes = process.argv.indexOf('--');
@@ -74,7 +98,7 @@ async function vitest(project, env) {
     ],
     env,
   );
-  count(file, (report) => [report.numPassedTests, report.numFailedTests], good);
+  count(project, file, ofVitest, good);
 }
 
 /** One cluster for all parts of this run: two templates that every test's database is copied from. */
@@ -109,7 +133,7 @@ async function browser() {
     ['test', '--config=tests/browser/playwright.config.ts', ...only],
     env,
   );
-  count(file, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected], good);
+  count('browser', file, ofPlaywright, good);
 }
 
 /** What the formatter remembers of files that have not changed; not where it would put it by itself. */
@@ -183,6 +207,7 @@ main()
   })
   .finally(() => {
     clean();
+    if (fallen.length > 0) console.log(`\nDid not pass:\n${fallen.map((name) => `  ${name}`).join('\n')}`);
     console.log(`${passed} passed, ${failed} failed`);
     process.exit(failed === 0 ? 0 : 1);
   });

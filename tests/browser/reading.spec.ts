@@ -85,6 +85,8 @@ test('a job that is not ready is started with a reason, or not at all', async ({
   await job.getByLabel('Parts', { exact: true }).fill('3');
   await job.getByLabel(/Cycle/).fill('2:00');
   await job.getByRole('button', { name: 'Add' }).click();
+  // only what has come back from the server is left behind
+  await expect(page.getByRole('form', { name: 'Start O7200', exact: true })).toBeVisible();
   await page.goto('/board');
   await ready(page);
   const line = page
