@@ -376,7 +376,7 @@ describe('any plan, from any state', () => {
           list = again;
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 400 },
     );
   });
 });

@@ -168,15 +168,17 @@ function nextStep(
     };
     if (leaves(tool, 0)) return byHand;
     if (wish && !tool.measured) return { act: 'measure', pocket: 0, tool };
-    if (way.length > 0) return callOf(state, way.shift()!, 'putAway');
     const home = wish?.pocket ?? (random ? emptyFor(state, wanted, tool) : tool.tool);
-    if (home !== null && state.pockets[home - 1]?.inService && mayHang(state, home, tool))
-      return callOf(state, home, 'putAway');
-    // a way round, or by hand instead of into a neighbour or a broken pocket: it comes back when there is room
-    const calls = random ? carriedTo(state, target, home) : null;
-    if (!calls || calls.length === 0) return byHand;
-    way.push(...calls);
-    return callOf(state, way.shift()!, 'putAway');
+    const hangs = home !== null && state.pockets[home - 1]?.inService && mayHang(state, home, tool);
+    const there = hangs ? callOf(state, home, 'putAway') : null;
+    const round = random ? carriedTo(state, target, home) : null;
+    // straight home, unless it would only have to come out again
+    if (there && !(round?.proven && leftOf(after(state, there), target) >= round.calls.length)) {
+      if (round?.proven || way.length === 0) return there;
+    }
+    const pocket = onTheWay(way, round);
+    // by hand instead of into a neighbour or a broken pocket: it comes back when there is room
+    return pocket === null ? byHand : callOf(state, pocket, 'putAway');
   }
   const gone = standing.find((pocket) => leaves(pocket.content!, pocket.number));
   if (gone && !traitsOf(state.shape).throughSpindle)
@@ -188,8 +190,8 @@ function nextStep(
     };
   if (gone) return callOf(state, gone.number, 'toUnload');
   if (random) {
-    if (way.length === 0) way.push(...(carriedTo(state, target, null) ?? []));
-    if (way.length > 0) return callOf(state, way.shift()!, 'makeRoom');
+    const pocket = onTheWay(way, carriedTo(state, target, null));
+    if (pocket !== null) return callOf(state, pocket, 'makeRoom');
     // no row of calls does it: one that is in the wrong place comes out by hand and goes in at the end
     const wrong = standing.find((pocket) => {
       const wish = target.get(pocket.content!.assemblyId);
@@ -222,6 +224,21 @@ function nextStep(
     (each) => each.assemblyId === null && !told.has(stepKey({ act: 'build', wanted: each })),
   );
   return toBuild ? { act: 'build', wanted: toBuild } : null;
+}
+
+/**
+ * The pocket to call next. What is proven is worked out anew at each step, so that whoever asks again in the middle is told the same;
+ * what is not is gone on with to its end, or it might go round in circles.
+ */
+function onTheWay(way: number[], round: Carrying | null): number | null {
+  if (round && (round.proven || way.length === 0)) way.splice(0, way.length, ...round.calls);
+  return way.shift() ?? null;
+}
+
+/** Calls that are left with an empty spindle; none are said of what is not proven. */
+function leftOf(state: FoundState, target: ReadonlyMap<number, WantedTool>): number {
+  const round = carriedTo(state, target, null);
+  return round?.proven ? round.calls.length : -1;
 }
 
 const callOf = (state: FoundState, pocket: number, why: 'toUnload' | 'makeRoom' | 'putAway'): LoadStep => ({
@@ -270,6 +287,12 @@ function elsewhere(state: FoundState, pocket: number): number | null {
   return may[0]?.number ?? null;
 }
 
+interface Carrying {
+  calls: number[];
+  /** There are no fewer. */
+  proven: boolean;
+}
+
 /**
  * The pockets to call that bring every standing tool to where it is wanted, and what is in the spindle to a pocket (`spare` for
  * what nobody wants anywhere); null when no row of calls was found, empty when each is there.
@@ -278,7 +301,7 @@ function carriedTo(
   state: FoundState,
   target: ReadonlyMap<number, WantedTool>,
   spare: number | null,
-): number[] | null {
+): Carrying | null {
   const wide = new Set(state.pockets.filter((pocket) => pocket.wide).map((pocket) => pocket.number));
   const goes = (tool: FoundTool, place: number) => target.get(tool.assemblyId)?.pocket ?? (place || spare);
   const places = [state.spindle, ...state.pockets.map((pocket) => pocket.content)];
@@ -314,7 +337,7 @@ function carriedTo(
     then,
     MOST_REACHED,
   );
-  return answer.ok ? answer.calls.map((call) => call.pocket) : null;
+  return answer.ok ? { calls: answer.calls.map((call) => call.pocket), proven: answer.proven } : null;
 }
 
 /** The machine after a step. */
