@@ -273,18 +273,16 @@ function emptyFor(state: FoundState, wanted: Wanted, tool: FoundTool): number | 
   );
 }
 
-/** An empty pocket to call with an empty spindle, so that the magazine stands elsewhere: not beside the one. */
+/**
+ * A pocket to call with an empty spindle, so that the magazine stands elsewhere: not beside the one. An empty one; where there is none, one
+ * whose tool comes out and goes back.
+ */
 function elsewhere(state: FoundState, pocket: number): number | null {
   const beside = neighbours(state.shape).get(pocket)!;
   const may = state.pockets.filter(
-    (each) =>
-      each.number !== pocket &&
-      each.inService &&
-      !each.content &&
-      !each.wide &&
-      !beside.includes(each.number),
+    (each) => each.number !== pocket && each.inService && !each.wide && !beside.includes(each.number),
   );
-  return may[0]?.number ?? null;
+  return (may.find((each) => !each.content) ?? may[0])?.number ?? null;
 }
 
 interface Carrying {
