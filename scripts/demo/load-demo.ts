@@ -19,6 +19,7 @@ import { insertJob, setJobState } from '../../src/server/jobs.ts';
 import { recordLabels } from '../../src/server/label.ts';
 import { signLeaf, writeNote } from '../../src/server/leaf.ts';
 import { setMaterial } from '../../src/server/programs.ts';
+import { keepNet } from '../../src/server/safety-net.ts';
 import { startRenewal } from '../../src/server/renewals.ts';
 import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
@@ -309,6 +310,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
 
   const check = (name: string, tool: number, change: number, who: Person, lastPart: number | null = null) =>
     checkedBy(who, machine.get(name)!, tool, mm(change), lastPart);
+  await at(6.3);
+  await must(keepNet(as(setter!), (await machineById(pool(), machine.get('Avocet')!))!, mm(0.2)));
   await at(6.2);
   await check('Avocet', 12, -0.008, setter!);
   await at(6);

@@ -14,6 +14,8 @@ export const PAGES = [
   '/machines/across?machine=1&machine=2',
   '/machines/4/rack',
   '/machines/1/plate',
+  '/machines/1/net',
+  '/machines/6/net',
   '/machines/3/plate',
   '/machines/5',
   '/machines/3/now',

@@ -68,6 +68,7 @@ export const STAGES = {
     'nightSchool',
     'toolCheck',
     'lifeCosts',
+    'safetyNet',
   ],
   leaf: ['note', 'question', 'answered', 'handed over', 'taken over'],
   people: ['added', 'changed'],

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { SHIFTS } from './boring-shift.ts';
+import { netProfileSchema } from './net-profile.ts';
 
 /**
  * A machine's way of writing programs. Nothing of the reader is hard-wired to one control: the tool call,
@@ -55,6 +56,10 @@ export const dialectSchema = z.object({
     .max(4)
     .default([])
     .describe('lines that such a program ends with: where a guard leads to'),
+  net: netProfileSchema
+    .nullable()
+    .default(null)
+    .describe('what a check of lengths after each tool change needs; null: none is written for this machine'),
 });
 
 export type Dialect = z.infer<typeof dialectSchema>;
@@ -83,5 +88,6 @@ export function usualDialect(kind: 'mill' | 'lathe', units: 'mm' | 'in'): Dialec
     unitCodes: { mm: 'G21', in: 'G20' },
     guardRegister: {},
     guardEnd: [],
+    net: null,
   };
 }

@@ -23,6 +23,8 @@ export class Flow {
   over = false;
   /** What was run by itself returns to whoever calls it: it is a subprogram. */
   returned = false;
+  /** Line index of the alarm that ended the run; null: none did. */
+  alarm: number | null = null;
   /** Line index of the block that is worked on. */
   at = 0;
   /** Letters of the block whose values are not known. */

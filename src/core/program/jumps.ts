@@ -15,6 +15,7 @@ export class Jumps {
   alarm(line: number): number {
     const ahead = this.flow.joins.filter((join) => join.line > line).sort((a, b) => a.line - b.line)[0];
     if (ahead) return ahead.line;
+    this.flow.alarm = line;
     this.flow.over = true;
     return line + 1;
   }

@@ -3,6 +3,7 @@ import { asWord, type Word } from './block-words.ts';
 import { isDrilling, isKnown, isTurning } from './codes.ts';
 import type { Dialect } from './dialect.ts';
 import { ALL, type Affected } from './doubts.ts';
+import { aliasOf } from './net-profile.ts';
 import { PLANES } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 
@@ -38,6 +39,7 @@ export class Modes {
       ...dialect.lengthCodes,
       ...dialect.lifeCodes,
       ...(dialect.harmlessCodes ?? []),
+      ...[aliasOf(dialect.net)].filter((code) => code !== null),
       dialect.unitCodes.mm,
       dialect.unitCodes.in,
     ]);

@@ -78,6 +78,14 @@ export class ProgramRun {
     return this.flow.returned && this.state.recorder.calls().length === 0;
   }
 
+  /** Text of the line that raised the alarm which ended the run; null: none did. */
+  get alarm(): string | null {
+    const at = this.flow.alarm;
+    return at === null
+      ? null
+      : this.words.text.slice(this.words.bounds[at * 2], this.words.bounds[at * 2 + 1]);
+  }
+
   /**
    * Runs up to a line, and says how everything stands before it.
    * @param line from 0, in the file itself

@@ -26,6 +26,7 @@ const MILL: Dialect = {
   unitCodes: { mm: 'G21', in: 'G20' },
   guardRegister: {},
   guardEnd: [],
+  net: null,
 };
 const LATHE: Dialect = {
   ...MILL,

@@ -102,6 +102,7 @@ export class SubCalls {
       return this.enter({ ...program, from: label }, label, times ?? 1, depth);
     }
     const { name, remark } = words.block;
+    if (this.isNet(target)) return;
     if (target === null)
       return this.missing(
         name || remark ? `"${name || remark}"` : 'a program whose number is not known',
@@ -121,7 +122,7 @@ export class SubCalls {
     const { state, index } = this.flow;
     const { words } = state;
     const target = words.value(P);
-    if (target !== null && target === state.dialect.toolCallMacro) return;
+    if ((target !== null && target === state.dialect.toolCallMacro) || this.isNet(target)) return;
     const found = target === null ? undefined : index.byNumber(target);
     if (!found)
       return this.missing(
@@ -136,6 +137,10 @@ export class SubCalls {
     if (modal) this.modal = { program: found, words: given };
     else this.enter(found, found.from, words.value(L) ?? 1, depth, given);
   }
+
+  /** The check of lengths that the profile writes itself: it moves nothing and sets nothing. */
+  private isNet = (target: number | null) =>
+    target !== null && target === this.flow.state.dialect.net?.program;
 
   private enter(
     program: Stored,

@@ -6,6 +6,7 @@ import { askAgain, readToolFile } from '../../core/formats/tool-file.ts';
 import { answerNight } from '../../core/life/night.ts';
 import { readProgram } from '../../core/program/read-program.ts';
 import { restartAt } from '../../core/program/restart.ts';
+import { tryAll } from '../../core/safety-net/try-net.ts';
 
 /** What is worked out beside the request's thread: data in, data out. */
 export const TASKS = {
@@ -18,6 +19,7 @@ export const TASKS = {
   restartAt,
   askAgain,
   replay,
+  tryAll,
   tryPolicies,
   walk,
 } as const;

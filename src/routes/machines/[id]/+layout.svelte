@@ -33,6 +33,7 @@
         { href: `${base}/groups`, label: 'Groups' },
         { href: `${base}/counters`, label: 'Counters' },
         { href: `${base}/checks`, label: 'Checks' },
+        { href: `${base}/net`, label: 'Net' },
         ...(data.machine.kind === 'lathe' ? [{ href: `${base}/second-part`, label: 'Second part' }] : []),
       ],
     },

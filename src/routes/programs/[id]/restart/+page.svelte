@@ -1,7 +1,7 @@
 <script lang="ts">
   import { DANGERS } from '$core/program/restart';
   import { minutesAndSeconds } from '$core/shift/clock';
-  import Lines from './Lines.svelte';
+  import Lines from '$lib/program/Lines.svelte';
   import Stood from './Stood.svelte';
 
   let { data } = $props();

@@ -1,0 +1,149 @@
+import type { Net, NetTool } from '../core/safety-net/net.ts';
+import { netSince, writeNet } from '../core/safety-net/net.ts';
+import { changesWithout } from '../core/safety-net/called.ts';
+import type { NetProfile } from '../core/program/net-profile.ts';
+import { entry } from '../core/ledger/entry.ts';
+import { formatWithUnit } from '../core/units/format-length.ts';
+import type { Length } from '../core/units/length.ts';
+import { row, rows, type Db } from './db.ts';
+import { groupsOf } from './groups.ts';
+import { append } from './ledger.ts';
+import { geometryKinds, lockMachine, type Machine } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+import { placesOf } from './places.ts';
+import { registersOf } from './registers.ts';
+
+/** Every tool of a machine with the row that is its own, or its group's, as the record has them now. */
+export async function netTools(db: Db, machine: Machine): Promise<NetTool[]> {
+  const [places, registers, groups] = [
+    await placesOf(db, machine.id),
+    await registersOf(db, machine.id),
+    await groupsOf(db, machine.id),
+  ];
+  const kinds = geometryKinds(machine.kind);
+  const rowsOf = (tool: number) => {
+    const own = groups.flatMap(({ members }) =>
+      members.filter((member) => member.tool === tool).flatMap(({ lengthRows }) => lengthRows),
+    );
+    // a mill applies one length row to a tool; a station may have a set of them
+    return own.length === 0 ? [tool] : machine.kind === 'mill' ? own.slice(0, 1) : [...new Set(own)];
+  };
+  return places
+    .flatMap(({ tool, assembly }) =>
+      assembly && tool !== null ? rowsOf(tool).map((at) => ({ tool, assembly, row: at })) : [],
+    )
+    .sort((a, b) => a.tool - b.tool || a.row - b.row)
+    .map(({ tool, assembly, row: at }) => ({
+      tool,
+      row: at,
+      words: `${assembly.number} ${assembly.name}`,
+      flag: assembly.flag,
+      measured: assembly.measured,
+      lengths: registers
+        .filter((each) => each.row === at && kinds.includes(each.kind))
+        .map(({ kind, value }) => ({
+          kind,
+          value,
+          zeroIsRight: value === 0 && assembly.measured && machine.lengthSchool === 'masterTool',
+        })),
+    }));
+}
+
+export interface KeptNet {
+  text: string;
+  tolerance: Length;
+  tools: NetTool[];
+  person: string;
+  at: Date;
+}
+
+/** The net that was written last for a machine; null: none was. */
+export const netOf = (db: Db, machineId: number) =>
+  row<KeptNet>(
+    db,
+    `SELECT n.text, n.tolerance, n.tools, p.name AS person, n.at FROM safety_net n JOIN person p ON p.id = n.person_id WHERE n.machine_id = $1`,
+    [machineId],
+  );
+
+/** What a net is written from. */
+export const netFrom = (
+  machine: Machine,
+  asOf: string,
+  tolerance: Length,
+  tools: readonly NetTool[],
+): Net => ({
+  machine: machine.name,
+  unit: machine.unit,
+  rowDigits: machine.dialect.rowDigits,
+  asOf,
+  tolerance,
+  tools,
+});
+
+/** What of the net that is kept is no longer so. */
+export const sinceNet = (machine: Machine, kept: KeptNet, now: readonly NetTool[]) =>
+  netSince(kept.tools, now, kept.tolerance, machine.unit);
+
+/** The day and minute it is in the cell. */
+const asOf = async (db: Db) =>
+  (await row<{ at: string }>(
+    db,
+    `SELECT coalesce(to_char(tin_now() AT TIME ZONE coalesce((SELECT time_zone FROM cell), 'UTC'), 'YYYY-MM-DD HH24:MI'), '') AS at`,
+  ))!.at;
+
+/** Writes the net of a machine from the record as it is now, and keeps it: it is what the control is handed. */
+export const keepNet = (asking: Asking, machine: Machine, tolerance: Length) =>
+  once(asking, 'keepNet', { machineId: machine.id, tolerance }, async (db) => {
+    await lockMachine(db, machine.id);
+    const { net } = machine.dialect;
+    if (!net)
+      throw new Refused(`The profile of ${machine.name} does not say yet how such a check is written.`);
+    const tools = await netTools(db, machine);
+    const written = writeNet(net, netFrom(machine, await asOf(db), tolerance, tools));
+    if (!written.ok) throw new Refused(written.reason);
+    await db.query(
+      `INSERT INTO safety_net (machine_id, text, tolerance, tools, person_id) VALUES ($1, $2, $3, $4, $5)
+       ON CONFLICT (machine_id) DO UPDATE SET text = $2, tolerance = $3, tools = $4, person_id = $5, at = tin_now()`,
+      [machine.id, `${written.lines.join('\n')}\n`, tolerance, JSON.stringify(tools), asking.personId],
+    );
+    await append(
+      db,
+      entry.machine('safetyNet', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `The check of lengths on ${machine.name} was written for ${tools.length} tools, within ${formatWithUnit(tolerance, machine.unit)}.`,
+        detail: { tolerance, tools: tools.length },
+      }),
+    );
+  });
+
+export interface NetCalls {
+  id: number;
+  number: string;
+  changes: number;
+  /** Changes that no check follows in time. */
+  without: { tool: number; line: number }[];
+}
+
+/** Programs of a machine, the newest of each, and where they call the net. */
+export async function netCalls(db: Db, machineId: number, net: NetProfile): Promise<NetCalls[]> {
+  const programs = await rows<{
+    id: number;
+    number: string;
+    text: string;
+    calls: { tool: number; line: number }[];
+  }>(
+    db,
+    `SELECT g.id, g.number, g.text, coalesce(jsonb_agg(jsonb_build_object('tool', c.tool, 'line', c.line) ORDER BY c.ord), '[]') AS calls
+     FROM program g JOIN program_call c ON c.program_id = g.id WHERE g.machine_id = $1
+       AND g.revision = (SELECT max(o.revision) FROM program o WHERE o.machine_id = g.machine_id AND o.number = g.number)
+     GROUP BY g.id ORDER BY g.number`,
+    [machineId],
+  );
+  return programs.map(({ text, calls, ...program }) => ({
+    ...program,
+    changes: calls.length,
+    without: changesWithout(text, net, calls),
+  }));
+}

@@ -1,0 +1,53 @@
+import { expect, ready, test } from './cell.ts';
+
+test.use({ own: 'net' });
+
+test('a check of lengths is written for a machine, tried, handed out as a file, and told when it is old', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/1/net');
+  await ready(page);
+  // the demo's was written before a drill broke
+  await expect(page.getByText('T12 is broken now: its length alone is checked.')).toBeVisible();
+  const form = page.getByRole('form', { name: 'Write the check' });
+  await form.getByLabel(/differ/).fill('0');
+  await form.getByRole('button').click();
+  await expect(form.getByRole('alert')).toContainText('A tolerance must be above zero.');
+  await form.getByLabel(/differ/).fill('0.15');
+  await form.getByRole('button').click();
+  await expect(page.getByRole('status')).toContainText('within 0.150 mm');
+  await expect(page.getByRole('status')).toContainText('The record is still as it was then.');
+  await expect(page.getByText('Every tool that is as on record goes by.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /left at zero/ })).not.toContainText('T1,');
+  await expect(page.getByText('not after T10 (line 99)')).toBeVisible();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'File' }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe('O9100.nc');
+  await expect(page.getByText('How Avocet lets a program look')).toHaveCount(0);
+});
+
+test('the lead says how a control shows its table; what is no variable is refused', async ({ as }) => {
+  const page = await as('lead');
+  await page.goto('/machines/6/net');
+  await ready(page);
+  await expect(page.getByRole('status')).toContainText('Nobody has said yet how Fulmar');
+  const form = page.getByRole('form', { name: 'How the check is written' });
+  for (const [label, text] of [
+    ['Its O number', '9100'],
+    ['The line that calls it', 'G65 P9100'],
+    ['Variable of the T that is in', '4120'],
+    ['Variable of length geometry', '#[8000+{row}]'],
+    ['What raises an alarm', '#3000={number} ({text})'],
+    ['Characters that an alarm shows', '26'],
+  ] as const)
+    await form.getByLabel(label, { exact: true }).fill(text);
+  await form.getByRole('button', { name: 'Save' }).click();
+  await expect(form.getByRole('alert')).toContainText('a variable such as #4120');
+  await form.getByLabel('Variable of the T that is in').fill('#4120');
+  await form.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: /^Write it for/ }).click();
+  await expect(page.getByText('O9100 (TOOL LENGTH CHECK)')).toBeVisible();
+});
