@@ -18,9 +18,9 @@ import { countParts } from '../../src/server/counts.ts';
 import { insertJob, setJobState } from '../../src/server/jobs.ts';
 import { recordLabels } from '../../src/server/label.ts';
 import { signLeaf, writeNote } from '../../src/server/leaf.ts';
-import { setMaterial } from '../../src/server/programs.ts';
 import { keepNet } from '../../src/server/safety-net.ts';
 import { startRenewal } from '../../src/server/renewals.ts';
+import { bringChanged, bringPrograms } from './programs.ts';
 import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
 import { fortnight } from './fortnight.ts';
@@ -30,28 +30,7 @@ import { quarter } from './quarter.ts';
 import { cribWork } from './crib.ts';
 import { addPeople } from './people.ts';
 
-/** The first digit of a program says its machine. */
-const MACHINE_OF: Readonly<Record<string, string>> = {
-  1: 'Curlew',
-  2: 'Avocet',
-  3: 'Bittern',
-  4: 'Dunlin',
-  5: 'Egret',
-  6: 'Fulmar',
-};
 
-/** What the programs cut. */
-const CUTS: Readonly<Record<string, string>> = {
-  O1402: 'duplex stainless',
-  O1421: 'bronze',
-  O2205: 'duplex stainless',
-  O2301: 'bronze',
-  O2310: 'aluminium',
-  O3104: 'bronze',
-  O4102: 'phenolic sheet',
-  O5103: 'duplex stainless',
-  O6105: 'aluminium bronze',
-};
 
 /** What the demo's sizes are measured with: step, uncertainty, mm; months until it is calibrated again. */
 const GAUGES = [
@@ -105,17 +84,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
     ),
   );
 
-  const programs = new Map<string, number>();
-  for (const name of filesIn('programs')) {
-    const [number] = name.split('-') as [string];
-    const { id } = await bring(`programs/${name}`, lead!, {
-      machineId: machine.get(MACHINE_OF[number[1]!]!)!,
-      partsPerCycle: number === 'O1402' || number === 'O5103' ? 2 : 1,
-    });
-    programs.set(number, id!);
-    const material = CUTS[number];
-    if (material) await must(setMaterial(as(lead!), { programId: id!, material }));
-  }
+  const programs = await bringPrograms({ bring, as, lead: lead!, setter: setter!, machine });
   for (const name of filesIn('plans'))
     await bring(`plans/${name}`, inspector!, { programId: programs.get(name.split('-')[0]!)! });
 
@@ -160,6 +129,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await groups(setter!, (await machineById(pool(), machine.get('Egret')!))!, (await machineById(pool(), machine.get('Curlew')!))!);
 
   await at(30);
+  await bringChanged({ bring, as, lead: lead!, setter: setter!, machine }, programs);
   const pin = await transaction((db) =>
     insertJob(db, lead!.id, {
       programId: programs.get('O1402')!,

@@ -6,6 +6,8 @@ import { misfitsOf } from './definitions.ts';
 import { askedGroup, groupsOf } from './groups.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import { lifeOf, placeName, placesOf } from './places.ts';
+import { withWaivers } from '../core/readiness/waivers.ts';
+import { proofOf, waiversOf } from './proofs.ts';
 import { settledOf } from './program-reading.ts';
 import { callsOf, type Program } from './programs.ts';
 
@@ -42,7 +44,8 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   const misfits = await misfitsOf(db, program, machine);
   const settled = await settledOf(db, program.id);
   const groups = (await groupsOf(db, machine.id)).map(askedGroup);
-  return checkReadiness({
+  const proof = calls.length > 0 ? await proofOf(db, program, machine) : undefined;
+  const findings = checkReadiness({
     machine: { ...machine, boringShift: machine.dialect.boringShift ?? 'X+' },
     program: {
       name: program.number,
@@ -51,6 +54,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
       calls,
       remarks: program.remarks,
       settled,
+      ...(proof && { proof }),
     },
     quantity,
     rows: zeroRows,
@@ -74,4 +78,5 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
         : [],
     ),
   });
+  return withWaivers(findings, await waiversOf(db, program.id));
 }

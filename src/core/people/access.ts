@@ -131,6 +131,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs/[id]?/cutter': 'bringInPrograms',
   '/programs/[id]?/material': 'bringInPrograms',
   '/programs/[id]?/harmless': 'editMachines',
+  '/programs/[id]?/prove': 'runJobs',
+  '/programs/[id]?/waive': 'runJobs',
   '/programs/[id]?/settle': 'bringInPrograms',
   '/programs/[id]?/feature': 'bringInPlans',
   '/programs/[id]/restart': 'look',

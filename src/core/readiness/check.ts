@@ -10,6 +10,7 @@ import { measured } from './measured.ts';
 import { missing } from './missing.ts';
 import { mixedLengths } from './mixed-lengths.ts';
 import { orientedFindings } from './oriented.ts';
+import { provenFindings } from './proven.ts';
 import type { Finder, Finding, ReadinessQuestion } from './question.ts';
 import { rowsFollow } from './rows-follow.ts';
 import { speeds } from './speeds.ts';
@@ -55,6 +56,7 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     ...findings,
     ...mixedLengths(question, [...byTool.keys()]),
     ...tapping(question),
+    ...provenFindings(question),
   ].sort((a, b) => ORDER.indexOf(a.weight) - ORDER.indexOf(b.weight) || a.line - b.line);
 }
 

@@ -5,6 +5,7 @@ import type { LengthMethod } from '../length/transfer.ts';
 import type { AssemblyKind } from '../assembly/silhouette.ts';
 import type { ProgramReading, Remark, ToolCall } from '../program/reading.ts';
 import type { ShiftSetting } from './oriented.ts';
+import type { Proof } from './proven.ts';
 
 /** Who knows the cutter's diameter (H7): the CAM path, or the control's own D geometry. */
 export type CutterBy = 'cam' | 'control';
@@ -62,6 +63,8 @@ export interface ReadinessQuestion {
     /** What the reader could not know, and what somebody has said of it since. */
     remarks?: readonly Remark[];
     settled?: readonly Settled[];
+    /** Whether it was proven as it is; undefined: not asked. */
+    proof?: Proof;
   };
   quantity: number;
   loaded: readonly LoadedTool[];
@@ -80,6 +83,7 @@ export interface Settled {
 
 export type FindingCode =
   | 'unknown'
+  | 'notProven'
   | 'spindleStands'
   | 'noFeed'
   | 'bothWays'

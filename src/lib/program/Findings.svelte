@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Verdict } from '$core/readiness/check';
   import type { Finding } from '$core/readiness/question';
+  import LetStand from './LetStand.svelte';
   import Settle from './Settle.svelte';
 
   interface Props {
@@ -13,9 +14,11 @@
     maySettle: boolean;
     /** May say what the machine's codes are. */
     mayEdit: boolean;
+    /** May let stand what is only to be looked at. */
+    mayWaive: boolean;
     onLine: (line: number) => void;
   }
-  let { findings, verdict, tools, quantity, machine, maySettle, mayEdit, onLine }: Props = $props();
+  let { findings, verdict, tools, quantity, machine, maySettle, mayEdit, mayWaive, onLine }: Props = $props();
   const heads = {
     ready: 'Ready',
     look: 'Somebody must look',
@@ -92,6 +95,10 @@
           {#if finding.doubt && finding.weight !== 'settled' && maySettle}{#key `${finding.line} ${finding.sentence}`}<Settle
                 doubt={finding.doubt}
                 machine={mayEdit ? machine.name : null}
+              />{/key}{/if}
+          {#if finding.weight === 'look' && finding.code !== 'notProven' && mayWaive}{#key finding.sentence}<LetStand
+                code={finding.code}
+                sentence={finding.sentence}
               />{/key}{/if}
         </div>
         <div class="flex gap-1.5">

@@ -1,7 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { planDoubts } from '$core/inspection/plan-check';
 import { FEATURE_KINDS } from '$core/inspection/feature';
+import { MOMENTS } from '$core/inspection/next-reading';
+import { planDoubts } from '$core/inspection/plan-check';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import { runningJob } from '$server/jobs';
@@ -18,10 +19,10 @@ import {
   writeFeature,
 } from '$server/programs';
 import { codeIsHarmless, settleDoubt, settledOf } from '$server/program-reading';
+import { proveProgram, provenAndBefore, waiveFinding } from '$server/proofs';
 import { readinessOf } from '$server/readiness';
 import { verdictOf } from '$core/readiness/check';
-import { MOMENTS } from '$core/inspection/next-reading';
-import { act, orEmpty, ticked, words } from '../../action';
+import { act, orEmpty, ticked, whole, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
@@ -51,6 +52,8 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     mayChange: may(locals.person!.role, 'bringInPrograms'),
     mayEdit: may(locals.person!.role, 'editMachines'),
     machine: machine!,
+    mayProve: may(locals.person!.role, 'runJobs'),
+    ...(await provenAndBefore(db, program, machine!)),
     materials: known,
     said: settled.filter(({ variable }) => variable !== null),
     quantity,
@@ -63,6 +66,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   };
 };
 
+/** What may be done on a program's page. */
 export const actions: Actions = {
   feature: act(
     z.object({
@@ -128,5 +132,18 @@ export const actions: Actions = {
   ),
   material: act(z.object({ material: words('The material', 60) }), ({ input, asking, event }) =>
     setMaterial(asking, { programId: Number(event.params.id), material: input.material }),
+  ),
+  prove: act(
+    z.object({ proven: ticked, said: words('How it was proven', 300) }),
+    ({ input, asking, event }) => proveProgram(asking, { programId: Number(event.params.id), ...input }),
+  ),
+  waive: act(
+    z.object({
+      code: z.string().max(40),
+      sentence: z.string().min(1).max(1000),
+      why: words('Why it may stand', 300),
+      days: whole('Days', 1, 366),
+    }),
+    ({ input, asking, event }) => waiveFinding(asking, { programId: Number(event.params.id), ...input }),
   ),
 };

@@ -2,6 +2,7 @@
   import MeasuringPlan from '$lib/program/MeasuringPlan.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import Findings from '$lib/program/Findings.svelte';
+  import Proof from '$lib/program/Proof.svelte';
   import NcText from '$lib/program/NcText.svelte';
   import ToolCalls from '$lib/program/ToolCalls.svelte';
   import { minutesAndSeconds } from '$core/shift/clock';
@@ -75,6 +76,14 @@
   </ActionForm>
 </div>
 
+{#if data.proof}<Proof
+    proof={data.proof}
+    before={data.before}
+    machine={data.machine.name}
+    mayProve={data.mayProve && data.program.newest}
+    onLine={(at) => (line = at)}
+  />{/if}
+
 <div class="mt-4 grid gap-8 xl:grid-cols-[1.5fr_1fr]">
   <div class="grid min-w-0 content-start gap-6">
     <Findings
@@ -86,6 +95,7 @@
       tools={data.calls.length}
       maySettle={data.mayChange}
       mayEdit={data.mayEdit}
+      mayWaive={data.mayProve}
     />
     <ToolCalls
       calls={data.calls}
