@@ -10,6 +10,7 @@ import { withWaivers } from '../core/readiness/waivers.ts';
 import { proofOf, waiversOf } from './proofs.ts';
 import { settledOf } from './program-reading.ts';
 import { callsOf, type Program } from './programs.ts';
+import { toolFacts, wearHeld } from './tool-facts.ts';
 
 /** How the length of each tool's own row came to be, by its last entry that says so. */
 async function lengthMethods(db: Db, machineId: number): Promise<Map<number, LengthMethod>> {
@@ -44,6 +45,8 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   const misfits = await misfitsOf(db, program, machine);
   const settled = await settledOf(db, program.id);
   const groups = (await groupsOf(db, machine.id)).map(askedGroup);
+  const facts = await toolFacts(db, machine, program.material);
+  const wear = await wearHeld(db, machine.id);
   const proof = calls.length > 0 ? await proofOf(db, program, machine) : undefined;
   const findings = checkReadiness({
     machine: { ...machine, boringShift: machine.dialect.boringShift ?? 'X+' },
@@ -57,13 +60,15 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
       ...(proof && { proof }),
     },
     quantity,
-    rows: zeroRows,
+    rows: zeroRows.map((state) => ({ ...state, wear: wear.get(state.row) ?? [] })),
     groups,
     loaded: places.flatMap((place) =>
       place.assembly && place.tool !== null
         ? [
             {
+              ...facts.get(place.tool),
               tool: place.tool,
+              name: place.assembly.name,
               assembly: place.assembly.number,
               place: placeName(place, machine.changerKind),
               kind: place.assembly.kind,

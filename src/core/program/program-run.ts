@@ -9,7 +9,7 @@ import { Moves } from './moves.ts';
 import { ProgramIndex } from './program-index.ts';
 import { ReaderState } from './reader-state.ts';
 import { modesNow, type Stand } from './stand.ts';
-import type { ProgramReading } from './reading.ts';
+import type { ProgramReading, ToolCall } from './reading.ts';
 import { lineBounds } from './lines.ts';
 import type { Beside } from './tool-names.ts';
 import { ToolWords } from './tool-words.ts';
@@ -127,10 +127,23 @@ export class ProgramRun {
       number: this.number,
       title: this.title,
       units: this.modes.unit,
-      calls: this.state.recorder.calls(),
+      calls: this.withLeft(this.state.recorder.calls()),
       remarks: this.isSubprogram ? doubts.filter(({ code }) => code !== 'cutBeforeTool') : doubts,
       lines: this.own,
     };
+  }
+
+  /** With what is left in force at the end, at the last call; where nothing is, nothing is noted. */
+  private withLeft(calls: ToolCall[]): ToolCall[] {
+    const { absolute, radius, rotated } = this.state;
+    const left = [
+      ...(absolute ? [] : (['G91'] as const)),
+      ...(radius.on ? (['G41'] as const) : []),
+      ...(rotated === null ? [] : (['G68'] as const)),
+    ];
+    const last = calls.at(-1);
+    if (left.length > 0 && last && !this.isSubprogram) last.left = left;
+    return calls;
   }
 
   /** What stands in one block, but for calls and ends. @returns whether it may call or end something */

@@ -47,6 +47,8 @@ export interface ToolCall {
   usesRadiusCompensation: boolean;
   /** G41 and G42, with the row in force; null: no D since the tool came. */
   compensations?: { line: number; row: number | null }[];
+  /** Of the last call: modes that the program leaves in force at its end. */
+  left?: ('G91' | 'G41' | 'G68')[];
   /** The first cut with no length in force, with the spindle standing still, without a feed. */
   withoutLength?: number | null;
   withoutSpindle?: number | null;

@@ -1,21 +1,27 @@
 import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
+import { cuttingData } from './cutting-data.ts';
 import { cutterRow } from './cutter-row.ts';
+import { firstStop } from './first-stop.ts';
 import { flagged } from './flagged.ts';
 import { groupFindings } from './group.ts';
 import { inForce } from './in-force.ts';
+import { leftInForce } from './left-in-force.ts';
 import { lifeCounted } from './life-counted.ts';
 import { lifeLeft } from './life-left.ts';
 import { measured } from './measured.ts';
 import { missing } from './missing.ts';
 import { mixedLengths } from './mixed-lengths.ts';
 import { orientedFindings } from './oriented.ts';
+import { presetLength } from './preset-length.ts';
 import { provenFindings } from './proven.ts';
 import type { Finder, Finding, ReadinessQuestion } from './question.ts';
 import { rowsFollow } from './rows-follow.ts';
 import { speeds } from './speeds.ts';
 import { tapping } from './tapping.ts';
+import { turnsRight } from './turns.ts';
 import { unknownFindings } from './unknowns.ts';
+import { wearLeft } from './wear-left.ts';
 
 const oriented: Finder = ({ calls }, { machine }) => orientedFindings(calls, machine);
 
@@ -25,10 +31,14 @@ const FINDERS: readonly Finder[] = [
   flagged,
   asAsked,
   measured,
+  presetLength,
+  wearLeft,
   rowsFollow,
   cutterRow,
   oriented,
   speeds,
+  cuttingData,
+  turnsRight,
   inForce,
   lifeCounted,
   lifeLeft,
@@ -57,6 +67,8 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     ...mixedLengths(question, [...byTool.keys()]),
     ...tapping(question),
     ...provenFindings(question),
+    ...firstStop(question),
+    ...leftInForce(question),
   ].sort((a, b) => ORDER.indexOf(a.weight) - ORDER.indexOf(b.weight) || a.line - b.line);
 }
 

@@ -114,8 +114,10 @@ describe('a program that calls a group of sisters (H11)', () => {
   it('a fixed H or D stops the job; so does no length at all', () => {
     expect(said({ calls: program('G43 H5 Z50.') })).toEqual([['stop', 'fixedRow', 4]]);
     expect(said({ calls: program('G43 H90 Z50.') })).toEqual([['stop', 'fixedRow', 4]]);
-    expect(said({ calls: program('G43 H99 Z50.\nG1 G41 D5 X1. F50.') })).toEqual([['stop', 'fixedRow', 5]]);
-    expect(said({ calls: program('G43 H99 Z50.\nG1 G41 D99 X1. F50.') })).toEqual([]);
+    expect(said({ calls: program('G43 H99 Z50.\nG1 G41 D5 X1. F50.\nG40') })).toEqual([
+      ['stop', 'fixedRow', 5],
+    ]);
+    expect(said({ calls: program('G43 H99 Z50.\nG1 G41 D99 X1. F50.\nG40') })).toEqual([]);
     expect(said({ calls: program('') })).toEqual([['stop', 'noLengthRow', 2]]);
     // read before it was noted whether a row is automatic: the number of the group can be either
     const early = (row: number) => program().map((call) => ({ ...call, lengthRows: [{ row, line: 4 }] }));

@@ -77,11 +77,11 @@ describe('what is in force while it cuts', () => {
     expect(codes(`${HEAD}\nG41 D206 X5. F9.\nG1 X9. F9.\nM30`)[0]).toEqual(['stop', 'noSuchRow', 5]);
   });
   it('G41 with D0 where the control knows the cutter, and without a D of its own', () => {
-    expect(codes(`${HEAD}\nG1 G41 D0 X5. F9.\nM30`, { cutterBy: 'control' })).toEqual([
+    expect(codes(`${HEAD}\nG1 G41 D0 X5. F9.\nG40\nM30`, { cutterBy: 'control' })).toEqual([
       ['stop', 'compensation', 5],
     ]);
-    expect(codes(`${HEAD}\nG1 G41 D0 X5. F9.\nM30`)).toEqual([]);
-    expect(codes(`${HEAD}\nG1 G41 D1 X5. F9.\nG40\nT2 M6\nS9 M3\nG43 H2\nG1 G41 X9.\nM30`)).toEqual([
+    expect(codes(`${HEAD}\nG1 G41 D0 X5. F9.\nG40\nM30`)).toEqual([]);
+    expect(codes(`${HEAD}\nG1 G41 D1 X5. F9.\nG40\nT2 M6\nS9 M3\nG43 H2\nG1 G41 X9.\nG40\nM30`)).toEqual([
       ['stop', 'compensation', 10],
     ]);
   });

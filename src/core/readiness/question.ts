@@ -4,6 +4,7 @@ import type { Flag } from '../life/flag.ts';
 import type { LengthMethod } from '../length/transfer.ts';
 import type { AssemblyKind } from '../assembly/silhouette.ts';
 import type { ProgramReading, Remark, ToolCall } from '../program/reading.ts';
+import type { Length } from '../units/length.ts';
 import type { ShiftSetting } from './oriented.ts';
 import type { Proof } from './proven.ts';
 
@@ -26,6 +27,16 @@ export interface LoadedTool {
   kind?: AssemblyKind;
   /** What of it is not as the program asks for, each as a half sentence. */
   misses?: readonly string[];
+  name?: string;
+  /** Entry of the ledger by which it came here, or had its edge changed. */
+  since?: number;
+  /** What the length register of its own row holds, and what it is to hold by the presetter; null: neither. */
+  held?: Length | null;
+  preset?: Length | null;
+  diameter?: Length;
+  teeth?: number | null;
+  /** The speed that edges of it ran at in this material, metres a minute, and how many of them. */
+  usual?: { speed: number; edges: number } | null;
 }
 
 export interface RowState {
@@ -34,6 +45,8 @@ export interface RowState {
   zero: boolean;
   /** The cutter geometry of the row is still zero; undefined where a row has none. */
   cutterZero?: boolean;
+  /** Wear that it holds, each with the entry that put it there; 0: none did. */
+  wear?: readonly { kind: string; value: Length; entry: number }[];
 }
 
 /** A group of sisters, which a program calls by its number. */
@@ -84,6 +97,12 @@ export interface Settled {
 export type FindingCode =
   | 'unknown'
   | 'notProven'
+  | 'wearLeft'
+  | 'presetLength'
+  | 'wrongWay'
+  | 'leftInForce'
+  | 'noStop'
+  | 'cuttingData'
   | 'spindleStands'
   | 'noFeed'
   | 'bothWays'

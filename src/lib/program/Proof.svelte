@@ -15,7 +15,7 @@
   const proven = $derived(proof.state === 'proven');
 </script>
 
-<section class="mt-4 border-y border-base-300 py-2" aria-labelledby="proof">
+<section aria-labelledby="proof">
   <h2 id="proof" class="heading">
     {proven
       ? `Proven on ${machine}`

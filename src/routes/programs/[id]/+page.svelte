@@ -76,14 +76,6 @@
   </ActionForm>
 </div>
 
-{#if data.proof}<Proof
-    proof={data.proof}
-    before={data.before}
-    machine={data.machine.name}
-    mayProve={data.mayProve && data.program.newest}
-    onLine={(at) => (line = at)}
-  />{/if}
-
 <div class="mt-4 grid gap-8 xl:grid-cols-[1.5fr_1fr]">
   <div class="grid min-w-0 content-start gap-6">
     <Findings
@@ -97,6 +89,13 @@
       mayEdit={data.mayEdit}
       mayWaive={data.mayProve}
     />
+    {#if data.proof}<Proof
+        proof={data.proof}
+        before={data.before}
+        machine={data.machine.name}
+        mayProve={data.mayProve && data.program.newest}
+        onLine={(at) => (line = at)}
+      />{/if}
     <ToolCalls
       calls={data.calls}
       remarks={data.program.remarks}

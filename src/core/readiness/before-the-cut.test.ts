@@ -1,0 +1,150 @@
+import { describe, expect, it } from 'vitest';
+import { usualDialect } from '../program/dialect.ts';
+import { readProgram } from '../program/read-program.ts';
+import { lengthOf } from '../units/length.ts';
+import { checkReadiness } from './check.ts';
+import type { Finding, LoadedTool, ReadinessQuestion, RowState } from './question.ts';
+import type { Proof } from './proven.ts';
+
+const mm = (value: number) => lengthOf(value, 'mm');
+const MILL = usualDialect('mill', 'mm');
+const drill: LoadedTool = {
+  tool: 5,
+  assembly: 'A-105',
+  place: 'pocket 5',
+  flag: null,
+  measuredSinceLoading: true,
+  life: null,
+  kind: 'drill',
+  name: 'Drill 8.5',
+  diameter: mm(8.5),
+  teeth: 2,
+};
+const TEXT = '%\nO1 (X)\n(DRILL 8.5)\nT5 M6\nS2000 M3\nG43 H5 Z50.\nG1 X1. Z-5. F400.\nM30\n%';
+function ask(
+  text: string,
+  loaded: Partial<LoadedTool> = {},
+  { rows = [{ row: 5, zero: false }] as RowState[], proof = undefined as Proof | undefined } = {},
+): Finding[] {
+  const read = readProgram(text, MILL);
+  if (!read.ok) throw new Error(read.reason);
+  const question: ReadinessQuestion = {
+    machine: { name: 'Avocet', kind: 'mill', highestSpeed: 20_000, boringShift: 'X+', unit: 'mm' },
+    program: { name: 'O1', partsPerCycle: 1, calls: read.reading.calls, ...(proof && { proof }) },
+    quantity: 1,
+    loaded: [
+      { ...drill, ...loaded },
+      { ...drill, tool: 6, assembly: 'A-106', kind: 'endMill', name: 'End mill 10', diameter: mm(10) },
+    ],
+    rows,
+  };
+  return checkReadiness(question);
+}
+const of = (findings: Finding[], code: Finding['code']) =>
+  findings.filter((finding) => finding.code === code).map(({ weight, sentence }) => `${weight}: ${sentence}`);
+
+describe('what is found before the first cut', () => {
+  it('nothing, where nothing is wrong', () => expect(ask(TEXT)).toEqual([]));
+
+  describe('wear that was there before the tool', () => {
+    const rows = (entry: number): RowState[] => [
+      { row: 5, zero: false, wear: [{ kind: 'lengthWear', value: mm(-0.035), entry }] },
+    ];
+    it('is named with its row and value', () =>
+      expect(of(ask(TEXT, { since: 40 }, { rows: rows(39) }), 'wearLeft')).toEqual([
+        'look: Row 5 still holds −0.035 mm of length wear from before T5 came or its edge was changed.',
+      ]));
+    it('what was keyed since is its own', () =>
+      expect(ask(TEXT, { since: 40 }, { rows: rows(41) })).toEqual([]));
+    it('in the row of a tool that nobody asked about is no matter', () =>
+      expect(ask(TEXT, {}, { rows: rows(39) })).toEqual([]));
+  });
+
+  describe('a length that is not the presetter’s', () => {
+    it('is named with both', () =>
+      expect(of(ask(TEXT, { held: mm(120.351), preset: mm(123.051) }), 'presetLength')).toEqual([
+        'look: Row 5 holds 120.351 mm, but the presetter makes it 123.051 mm.',
+      ]));
+    it('a tenth apart is what machine and presetter may differ', () => {
+      expect(ask(TEXT, { held: mm(120.351), preset: mm(120.451) })).toEqual([]);
+      expect(of(ask(TEXT, { held: mm(120.351), preset: mm(120.452) }), 'presetLength')).toHaveLength(1);
+    });
+    it('that nobody measured there, or a row still at zero, is another matter', () => {
+      expect(ask(TEXT, { held: mm(120), preset: null })).toEqual([]);
+      expect(of(ask(TEXT, { held: mm(0), preset: mm(120) }), 'presetLength')).toEqual([]);
+    });
+  });
+
+  describe('the way it turns', () => {
+    const left = TEXT.replace('M3', 'M4');
+    it('counter-clockwise stops a right-hand drill', () =>
+      expect(of(ask(left), 'wrongWay')).toEqual([
+        'stop: T5 cuts with the spindle turning counter-clockwise (M4): assembly A-105 is not said to be left-hand.',
+      ]));
+    it('not one that is said to be left-hand, by its name or by the program', () => {
+      expect(of(ask(left, { name: 'Drill 8.5 LH' }), 'wrongWay')).toEqual([]);
+      expect(of(ask(left.replace('DRILL 8.5', 'DRILL 8.5 LEFT')), 'wrongWay')).toEqual([]);
+    });
+    it('nor a tap, which comes back that way', () =>
+      expect(of(ask(left, { kind: 'tap' }), 'wrongWay')).toEqual([]));
+  });
+
+  describe('what is left in force at the end', () => {
+    const ending = (lines: string) => of(ask(TEXT.replace('M30', `${lines}\nM30`)), 'leftInForce');
+    it('moves that count from where it stands', () =>
+      expect(ending('G91 G28 Z0.')).toEqual([
+        'look: O1 ends with G91 in force: the next program that does not say G90 counts its moves from where it stands, where the control does not clear it.',
+      ]));
+    it('is nothing once it is cleared', () => expect(ending('G91 G28 Z0.\nG90')).toEqual([]));
+    it('compensation and turned coordinates too', () => {
+      expect(ending('G41 D5 X9.')[0]).toMatch(/ends with G41/);
+      expect(ending('G68 X0. Y0. R30.')[0]).toMatch(/ends with G68/);
+      expect(ending('G41 D5 X9.\nG40 X1.\nG68 X0. Y0. R30.\nG69')).toEqual([]);
+    });
+  });
+
+  describe('a moment to measure on the first part', () => {
+    const two = (between: string) =>
+      `%\nO1 (X)\n(END MILL 10 ROUGH)\nT6 M6\nS2000 M3\nG43 H6 Z50.\nG1 X1. F200.\n${between}(END MILL 10 FINISH)\nT5 M6\nS2000 M3\nG43 H5 Z50.\nG1 X1. F200.\nM30\n%`;
+    const never: Proof = { state: 'never', by: null, changes: [] };
+    const rows = [5, 6].map((row) => ({ row, zero: false }));
+    const noStop = (between: string, proof?: Proof) => of(ask(two(between), {}, { rows, proof }), 'noStop');
+    it('is missing where the program goes from rougher to finisher without a stop', () => {
+      expect(noStop('', never)).toEqual([
+        'look: Between T6 (END MILL 10 ROUGH) and T5 (END MILL 10 FINISH) the program does not stop.',
+      ]);
+      expect(noStop('M1\n', never)).toEqual([]);
+      expect(noStop('M0\n', never)).toEqual([]);
+    });
+    it('is needed no more once it is proven', () =>
+      expect(noStop('', { state: 'proven', by: null, changes: [] })).toEqual([]));
+  });
+
+  describe('feeds and speeds that no such tool takes', () => {
+    const at = (s: number, f: number, loaded: Partial<LoadedTool> = {}) =>
+      of(ask(TEXT.replace('S2000', `S${s}`).replace('F400.', `F${f}.`), loaded), 'cuttingData');
+    it('a digit too many in the feed', () => {
+      expect(at(2000, 400)).toEqual([]);
+      expect(at(2000, 4000)).toEqual([
+        'look: T5 feeds at least 2.00 mm a revolution: more than a 8.5 mm tool takes in any material.',
+      ]);
+    });
+    it('by its teeth, of a mill', () => {
+      const mill = { kind: 'endMill', diameter: mm(10), teeth: 4 } as const;
+      expect(at(2000, 3200, mill)).toEqual([]);
+      expect(at(200, 3200, mill)).toEqual([
+        'look: T5 feeds at least 4.00 mm a tooth with 4 teeth: more than a 10.0 mm cutter takes in any material.',
+      ]);
+    });
+    it('a speed far from what its edges ran at', () => {
+      // 8.5 mm at 2000 a minute is 53 m/min
+      expect(at(2000, 400, { usual: { speed: 52, edges: 12 } })).toEqual([]);
+      expect(at(2000, 400, { usual: { speed: 30, edges: 12 } })).toEqual([
+        'look: T5 runs at 53 m/min; 12 edges of it in this material ran at 30.',
+      ]);
+      expect(at(2000, 400, { usual: { speed: 90, edges: 12 } })).toHaveLength(1);
+    });
+    it('a few edges tell nothing', () =>
+      expect(at(2000, 400, { usual: { speed: 30, edges: 4 } })).toEqual([]));
+  });
+});
