@@ -110,6 +110,11 @@ test('an empty cell is led from its shifts to the first reading, without a file 
   await job.getByLabel(/Cycle/).fill('4:30');
   await job.getByRole('button', { name: 'Add' }).click();
   await page.getByRole('link', { name: 'Is it ready?' }).click();
+  // a program that has not run here yet is proven first
+  await expect(page.getByText(/has not been proven on/)).toBeVisible();
+  const proof = page.getByRole('form', { name: 'It is proven' });
+  await proof.getByLabel(/How/).fill('first part in single block');
+  await proof.getByRole('button').click();
   await expect(page.getByText(/Every tool is in, measured on its own row/)).toBeVisible();
   await page.goto(`${server.url}/machines/1/now`);
   await ready(page);

@@ -15,6 +15,14 @@ async function bring(page: Page, name: string, text: string) {
   await page.getByRole('button', { name: 'Read it' }).click();
   await expect(page.getByText(/was read:/)).toBeVisible();
 }
+/** What nobody has proven is to be looked at: ready only once somebody has. */
+async function prove(page: Page) {
+  await expect(page.getByRole('heading', { name: 'Somebody must look' })).toBeVisible();
+  const form = page.getByRole('form', { name: 'It is proven' });
+  await form.getByLabel(/How/).fill('first part good');
+  await form.getByRole('button').click();
+  await expect(page.getByRole('heading', { name: 'Ready', exact: true })).toBeVisible();
+}
 const HEAD = '%\nO7100 (PLATE)\nT5 M6 (DRILL 6.8)\nS900 M3\nG43 H5 Z50.\n';
 
 test('what the reader does not know beats ready, until the sub is there and the rest is said', async ({
@@ -50,7 +58,7 @@ test('what the reader does not know beats ready, until the sub is there and the 
   const code = page.getByRole('form', { name: 'Settle line 8' });
   await code.getByLabel('How you know').fill('blows the chips off');
   await code.getByRole('button', { name: 'Settle it' }).click();
-  await expect(page.getByRole('heading', { name: 'Ready', exact: true })).toBeVisible();
+  await prove(page);
   await expect(page.getByText('with what people have said of one line below')).toBeVisible();
   await expect(page.getByText('Maren Holt: blows the chips off')).toBeVisible();
   await page.getByRole('button', { name: 'Line 8' }).click();
@@ -60,7 +68,7 @@ test('what the reader does not know beats ready, until the sub is there and the 
   await ready(page);
   await page.getByText('Say what it is, line 7').click();
   await page.getByRole('button', { name: 'M78 changes nothing on Avocet, ever' }).click();
-  await expect(page.getByRole('heading', { name: 'Ready', exact: true })).toBeVisible();
+  await prove(page);
   await page.goto('/ledger');
   await expect(page.getByText('The dialect profile of Avocet was changed.')).toBeVisible();
   await expect(page.getByText('O7100, line 7: #500 is 4.5')).toBeVisible();

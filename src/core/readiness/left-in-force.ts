@@ -6,7 +6,6 @@ const LEFT = {
   G41: 'radius compensation is still on when the next one begins',
   G68: 'the coordinates are still turned when the next one begins',
 } as const;
-export type LeftInForce = keyof typeof LEFT;
 
 /** Modes that a program leaves in force at its end (H15, H17). */
 export function leftInForce({ program }: ReadinessQuestion): Finding[] {

@@ -25,6 +25,9 @@
       ></span
     >
   </h2>
-  <pre class="mt-1 max-h-96 overflow-auto border border-base-content p-2 font-mono">{lines.join('\n')}</pre>
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <pre tabindex="0" class="mt-1 max-h-96 overflow-auto border border-base-content p-2 font-mono">{lines.join(
+      '\n',
+    )}</pre>
   <p class="small-words mt-1">{words}</p>
 </section>
