@@ -63,7 +63,7 @@ export async function quarantineSheet(db: Db, assemblyId: number) {
   return {
     of,
     assembly,
-    lastGood: lastGood && { ...lastGood, at: new Date(lastGood.at) },
+    lastGood: lastGood && { ...lastGood, at: lastGood.when },
     jobs,
     ranges: stand.ranges,
     held: partsIn(stand.ranges),

@@ -21,7 +21,7 @@ import { Refused } from './outcome.ts';
 import { callsOf } from './programs.ts';
 
 const QUARANTINE = `SELECT q.id, q.assembly_id AS "assemblyId", q.verdict, q.machine_id AS "machineId", m.name AS machine, q.tool, q.job_id AS "jobId", q.part,
-    q.why, p.name AS "openedBy", q.opened_at AS "openedAt", c.name AS "closedBy", q.closed_at AS "closedAt", q.outcome
+    q.why, p.name AS "openedBy", q.opened_at AS "openedAt", q.entry, c.name AS "closedBy", q.closed_at AS "closedAt", q.outcome
   FROM quarantine q JOIN person p ON p.id = q.opened_by LEFT JOIN person c ON c.id = q.closed_by LEFT JOIN machine m ON m.id = q.machine_id`;
 
 /** The newest quarantine of an assembly, open or closed. */
@@ -263,9 +263,9 @@ export function withdrawQuarantine(asking: Asking, given: { assemblyId: number; 
 export const goodSince = async (db: Db, of: Quarantine) =>
   (await row<{ id: number }>(
     db,
-    `SELECT id FROM tool_check WHERE assembly_id = $1 AND at > $2 AND verdict = 'asExpected' AND method <> 'picture'
+    `SELECT id FROM tool_check WHERE assembly_id = $1 AND entry > $2 AND verdict = 'asExpected' AND method <> 'picture'
        AND NOT EXISTS (SELECT 1 FROM tool_check later WHERE later.assembly_id = $1 AND later.id > tool_check.id AND later.verdict <> 'asExpected') LIMIT 1`,
-    [of.assemblyId, of.openedAt],
+    [of.assemblyId, of.entry],
   )) !== null;
 
 async function end(

@@ -14,62 +14,73 @@ export interface Quarantine {
   why: string;
   openedBy: string;
   openedAt: Date;
+  /** Its place in the order of the ledger. */
+  entry: number;
   closedBy: string | null;
   closedAt: Date | null;
   outcome: 'cleared' | 'mistaken' | null;
 }
 
-/** When a tool was last known to be whole before it was found: checked, or measured before it cut. */
-export async function lastGoodOf(db: Db, of: Quarantine): Promise<(LastGood & { how: string }) | null> {
-  const check = await row<{ at: Date; job: number | null; afterPart: number | null; method: string }>(
+/** When a tool was last known to be whole before it was found: checked, or measured before it cut. By entries: a clock may be put back. */
+export async function lastGoodOf(
+  db: Db,
+  of: Quarantine,
+): Promise<(LastGood & { how: string; when: Date }) | null> {
+  const check = await row<{
+    at: number;
+    when: Date;
+    job: number | null;
+    afterPart: number | null;
+    how: string;
+  }>(
     db,
-    `SELECT at, job_id AS job, last_part AS "afterPart", method FROM tool_check
-     WHERE assembly_id = $1 AND verdict = 'asExpected' AND at <= $2 ORDER BY id DESC LIMIT 1`,
-    [of.assemblyId, of.openedAt],
+    `SELECT entry AS at, at AS "when", job_id AS job, last_part AS "afterPart", method AS how FROM tool_check
+     WHERE assembly_id = $1 AND verdict = 'asExpected' AND entry <= $2 ORDER BY id DESC LIMIT 1`,
+    [of.assemblyId, of.entry],
   );
   // a length that was measured anew in mid-job may be that of a broken tool: the first one after it was put there counts, and one at a renewal
-  const measured = await row<{ at: Date }>(
+  const measured = await row<{ at: number; when: Date }>(
     db,
-    `SELECT max(at) AS at FROM (
-       SELECT max(t.at) AS at FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'measured' WHERE r.assembly_id = $1 AND t.at <= $2
+    `SELECT entry AS at, at AS "when" FROM (
+       SELECT t.entry, t.at FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'measured' WHERE r.assembly_id = $1 AND t.entry <= $2
        UNION ALL
-       SELECT min(l.at) FROM ledger l WHERE l.assembly_id = $1 AND l.kind = 'register' AND l.stage = 'measured' AND l.at <= $2
-         AND l.id > (SELECT max(p.id) FROM ledger p WHERE p.assembly_id = $1 AND p.at <= $2 AND (p.kind = 'placement' AND p.stage = 'in'
+       (SELECT l.id, l.at FROM ledger l WHERE l.assembly_id = $1 AND l.kind = 'register' AND l.stage = 'measured' AND l.id <= $2
+         AND l.id > (SELECT max(p.id) FROM ledger p WHERE p.assembly_id = $1 AND p.id <= $2 AND (p.kind = 'placement' AND p.stage = 'in'
                        OR p.kind = 'assembly' AND p.stage IN ('built', 'indexed', 'reground')))
-     ) known`,
-    [of.assemblyId, of.openedAt],
+        ORDER BY l.id LIMIT 1)
+     ) known ORDER BY entry DESC LIMIT 1`,
+    [of.assemblyId, of.entry],
   );
-  if (check && (!measured?.at || check.at >= measured.at))
-    return { ...check, at: check.at.getTime(), how: check.method };
-  return measured?.at ? { at: measured.at.getTime(), job: null, afterPart: null, how: 'measured' } : null;
+  if (check && (!measured || check.at >= measured.at)) return check;
+  return measured ? { ...measured, job: null, afterPart: null, how: 'measured' } : null;
 }
 
 /** When the tool was replaced since, and measured after that. */
 export async function mended(db: Db, of: Quarantine) {
-  const replaced = await row<{ at: Date; person: string }>(
+  const replaced = await row<{ at: Date; person: string; entry: number }>(
     db,
-    `SELECT at, person FROM (
-       SELECT t.at, p.name AS person FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'changed' JOIN person p ON p.id = t.person_id
-       WHERE r.assembly_id = $1 AND t.at > $2
+    `SELECT at, person, entry FROM (
+       SELECT t.at, p.name AS person, t.entry FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'changed' JOIN person p ON p.id = t.person_id
+       WHERE r.assembly_id = $1 AND t.entry > $2
        UNION ALL
-       SELECT l.at, p.name FROM ledger l JOIN person p ON p.id = l.person_id
-       WHERE l.assembly_id = $1 AND l.kind = 'assembly' AND l.stage IN ('built', 'indexed', 'reground') AND l.at > $2
-     ) changes ORDER BY at DESC LIMIT 1`,
-    [of.assemblyId, of.openedAt],
+       SELECT l.at, p.name, l.id FROM ledger l JOIN person p ON p.id = l.person_id
+       WHERE l.assembly_id = $1 AND l.kind = 'assembly' AND l.stage IN ('built', 'indexed', 'reground') AND l.id > $2
+     ) changes ORDER BY entry DESC LIMIT 1`,
+    [of.assemblyId, of.entry],
   );
   if (!replaced) return { replaced, measured: null };
   const measured = await row<{ at: Date; person: string }>(
     db,
     `SELECT at, person FROM (
-       SELECT t.at, p.name AS person FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'measured' JOIN person p ON p.id = t.person_id
-       WHERE r.assembly_id = $1 AND t.at >= $2
+       SELECT t.at, p.name AS person, t.entry FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'measured' JOIN person p ON p.id = t.person_id
+       WHERE r.assembly_id = $1 AND t.entry >= $2
        UNION ALL
-       SELECT l.at, p.name FROM ledger l JOIN person p ON p.id = l.person_id
-       WHERE l.assembly_id = $1 AND l.kind = 'register' AND l.stage = 'measured' AND l.at >= $2
+       SELECT l.at, p.name, l.id FROM ledger l JOIN person p ON p.id = l.person_id
+       WHERE l.assembly_id = $1 AND l.kind = 'register' AND l.stage = 'measured' AND l.id >= $2
        UNION ALL
-       SELECT g.at, p.name FROM presetting g JOIN person p ON p.id = g.person_id WHERE g.assembly_id = $1 AND g.at >= $2
-     ) measures ORDER BY at DESC LIMIT 1`,
-    [of.assemblyId, replaced.at],
+       SELECT g.at, p.name, g.entry FROM presetting g JOIN person p ON p.id = g.person_id WHERE g.assembly_id = $1 AND g.entry >= $2
+     ) measures ORDER BY entry DESC LIMIT 1`,
+    [of.assemblyId, replaced.entry],
   );
   return { replaced, measured };
 }
@@ -78,17 +89,17 @@ export async function mended(db: Db, of: Quarantine) {
 export async function suspectsOf(
   db: Db,
   of: Quarantine,
-  replaced: { at: Date } | null,
+  replaced: { entry: number } | null,
 ): Promise<PartRange[]> {
   if (of.machineId === null || of.tool === null) return [];
   const lastGood = await lastGoodOf(db, of);
-  const counts = await rows<{ job: number; from: number; to: number; at: Date }>(
+  const counts = await rows<{ job: number; from: number; to: number; at: number }>(
     db,
     `SELECT j.id AS job, (l.detail ->> 'before')::integer + 1 AS "from",
-            (l.detail ->> 'before')::integer + (l.detail ->> 'parts')::integer AS "to", l.at
+            (l.detail ->> 'before')::integer + (l.detail ->> 'parts')::integer AS "to", l.id AS at
      FROM ledger l JOIN job j ON j.id = l.job_id
      WHERE l.machine_id = $1 AND l.kind = 'parts' AND l.stage = 'made'
-       AND (l.at > $3 OR l.job_id = $4) AND l.at <= $5
+       AND (l.id > $3 OR l.job_id = $4) AND l.id <= $5
        AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.stage = 'taken back' AND u.job_id = l.job_id AND (u.detail ->> 'of')::bigint = l.id)
        AND (EXISTS (SELECT 1 FROM program_call c WHERE c.program_id = j.program_id AND c.tool = $2)
          OR EXISTS (SELECT 1 FROM program_call c JOIN tool_group g ON g.machine_id = $1 AND g.number = c.tool
@@ -101,15 +112,15 @@ export async function suspectsOf(
     [
       of.machineId,
       of.tool,
-      lastGood ? new Date(lastGood.at) : new Date(0),
+      lastGood?.at ?? 0,
       lastGood?.job ?? null,
-      replaced?.at ?? new Date(8.64e15 / 100),
+      replaced?.entry ?? Number.MAX_SAFE_INTEGER,
       of.assemblyId,
     ],
   );
   return suspectParts({
     lastGood,
-    counts: counts.map((count) => ({ ...count, at: count.at.getTime() })),
+    counts,
     found: of.jobId === null ? null : { job: of.jobId, part: of.part! },
   });
 }

@@ -165,6 +165,47 @@ describe('what the control knows of a member', () => {
       /Nothing/,
     );
   });
+  it('two people at one group: read back and initialised once each, and a renewal in between is not passed over', async () => {
+    await setLeft(4, 6);
+    await setLeft(24, 100);
+    const renew = async (number: string) =>
+      done(
+        await setLifeLimit(as(cell.setter), {
+          assemblyId: await cell.assembly(number),
+          basis: 'holes',
+          fullLife: 200,
+          left: null,
+          why: 'Experience.',
+        }),
+      );
+    await renew('E-524');
+    const group = await drills();
+    const value = group.members[1]!.assembly!.life!.remaining;
+    const shown = [{ tool: 24, value }];
+    const read = await Promise.all([
+      readLives(as(cell.setter), egret, { id: group.id, shown }),
+      readLives(as(cell.lead), egret, { id: group.id, shown }),
+    ]);
+    expect(read.map((each) => done(each)[0]!.kept)).toEqual([true, true]);
+    const both = await Promise.all([
+      initialiseGroup(as(cell.setter), egret, { id: group.id, tools: [24] }),
+      initialiseGroup(as(cell.lead), egret, { id: group.id, tools: [24] }),
+    ]);
+    expect(both.filter(({ ok }) => ok)).toHaveLength(1);
+    expect((await drills()).members.map(({ fresh }) => fresh)).toEqual([false, false]);
+    // one records parts while the other renews: both are in the record, and the new life is whole
+    const [, parts] = await Promise.all([renew('E-504'), make(4)]);
+    expect(parts.ok).toBe(true);
+    const after = await drills();
+    expect(after.members.map(({ tool, fresh }) => [tool, fresh])).toEqual([
+      [4, true],
+      [24, false],
+    ]);
+    // eight holes: all of them the spare's where the renewal came first, else six were the old edge's last
+    const taken = 200 + value - Object.values(await left()).reduce((sum, each) => sum + each, 0);
+    expect([2, 8]).toContain(taken);
+    expect(await disagreements(pool())).toEqual([]);
+  });
   it('where nothing is initialised, reading back is all there is to do', async () => {
     done(await change({ initialise: false }));
     done(

@@ -1,10 +1,15 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { lengthOf, type Length } from '../../src/core/units/length.ts';
+import { lengthOf, nanometres, type Length } from '../../src/core/units/length.ts';
 import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
 import { closePool, pool, transaction } from '../../src/server/db.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
+import { quarantineOf, standOf } from '../../src/server/quarantine.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { writeMeasurement } from '../../src/server/registers.ts';
+import { recordParts } from '../../src/server/counts.ts';
+import { machineById } from '../../src/server/machines.ts';
+import { startRenewal, takeStep } from '../../src/server/renewals.ts';
+import { checksOf, takeCheck } from '../../src/server/tool-checks.ts';
 import { as, done, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -28,6 +33,22 @@ const reading = async (size: number, part: number) => ({
   confirmed: true,
   firstOff: false,
 });
+
+/** A check of Dunlin's T1 on the setter: it has changed by so much, in millimetres. */
+async function check(change: number) {
+  const dunlin = (await machineById(pool(), await cell.machine('Dunlin')))!;
+  const there = (await checksOf(pool(), dunlin)).find(({ tool }) => tool === 1)!;
+  return done(
+    await takeCheck(as(cell.setter), dunlin, {
+      tool: 1,
+      assemblyId: there.assemblyId,
+      method: 'setter',
+      measured: nanometres(there.reference! + lengthOf(change, 'mm')),
+      lastPart: null,
+      source: 'typed',
+    }),
+  );
+}
 
 describe('"later than" is asked of entries, never of the clock', () => {
   it('readings from before a correction are not averaged in again when the clock was put back', async () => {
@@ -73,5 +94,57 @@ describe('"later than" is asked of entries, never of the clock', () => {
     done(await takeOut(as(cell.setter), { placeId: empty.id, assemblyId, why: '' }));
     done(await placeTool(as(cell.setter), { placeId: empty.id, assemblyId, tool: 28 }));
     expect(await measured()).toBe(false);
+  });
+  it('parts that were cut after the last good check are held back, whatever the clock says', async () => {
+    await check(0.004);
+    await clockBack();
+    const jobId = await cell.job('O4102');
+    const made = await cell.count('FROM generate_series(1, (SELECT made FROM job WHERE id = $1))', jobId);
+    done(await recordParts(as(cell.operator), { jobId, before: made, parts: 5, source: 'typed' }));
+    await check(-6.1);
+    const of = (await quarantineOf(pool(), await cell.assembly('D-401')))!;
+    const { parts } = await standOf(pool(), of);
+    expect(parts.filter(({ job }) => job === jobId).map(({ part }) => part)).toEqual(
+      // the one that was in the machine at the check was whole by it
+      Array.from({ length: 5 }, (_, i) => made + i + 2),
+    );
+  });
+  it('a broken tool that is replaced and measured after the clock was put back is replaced and measured', async () => {
+    await check(-6.1);
+    const assemblyId = await cell.assembly('D-401');
+    const of = (await quarantineOf(pool(), assemblyId))!;
+    expect((await standOf(pool(), of)).replaced).toBeNull();
+    await clockBack();
+    done(await startRenewal(as(cell.setter), assemblyId));
+    const base = {
+      assemblyId,
+      what: 'a new one',
+      ended: { end: 'broken' as const, sign: null, flank: null },
+      row: 1,
+      life: 200,
+      values: [],
+      gaugeLength: null,
+      others: [],
+      shown: [],
+    };
+    done(await takeStep(as(cell.setter), { ...base, step: 'changed' }));
+    expect((await standOf(pool(), of)).replaced).not.toBeNull();
+    done(await takeStep(as(cell.setter), { ...base, step: 'lifeSet' }));
+    done(await takeStep(as(cell.setter), { ...base, step: 'flagCleared' }));
+    const register = await cell.register('Dunlin', 1, 'lengthGeometry');
+    done(
+      await takeStep(as(cell.setter), {
+        ...base,
+        step: 'measured',
+        values: [
+          {
+            kind: 'lengthGeometry',
+            value: nanometres(register.value + 20_000),
+            before: nanometres(register.value),
+          },
+        ],
+      }),
+    );
+    expect((await standOf(pool(), of)).measured).not.toBeNull();
   });
 });

@@ -3,12 +3,13 @@ export interface CountedParts {
   job: number;
   from: number;
   to: number;
-  /** When they were counted. */
+  /** When they were counted: their place in the order of what happened, which no clock tells. */
   at: number;
 }
 
 /** The last time the tool was known to be whole: by a check, or when it was measured before it cut. */
 export interface LastGood {
+  /** Its place in the same order. */
   at: number;
   /** The job that ran, and how many of its parts were made by then; null: nobody said. */
   job: number | null;

@@ -14,13 +14,16 @@
     words: string;
   }
   let { edges, survival, curve, longest, limit, proposed, flat, show, words }: Props = $props();
-  const [WIDTH, LEFT, TOP, CURVE] = [900, 46, 22, 150];
+  const [LEFT, TOP, CURVE] = [46, 22, 150];
+  /** As wide as its place: a picture that is shrunk has letters that nobody reads. */
+  let place = $state(900);
+  const width = $derived(Math.max(300, place));
   const sorted = $derived([...edges].sort((a, b) => a.life - b.life));
   /** Strokes are as far apart as there is room for. */
   const gap = $derived(Math.max(3.5, Math.min(12, 260 / Math.max(1, sorted.length))));
   const below = $derived(TOP + CURVE + 24);
   const height = $derived(below + sorted.length * gap + 34);
-  const x = (value: number) => LEFT + (value / longest) * (WIDTH - LEFT - 12);
+  const x = (value: number) => LEFT + (value / longest) * (width - LEFT - 12);
   const y = (share: number) => TOP + CURVE * (1 - share);
   /** The cost curve is drawn from its least to three times as much. */
   const least = $derived(Math.min(...curve.map(({ cost }) => cost)));
@@ -33,16 +36,18 @@
     points
       .map(({ at, value }, i) => `${i === 0 ? 'M' : 'L'}${x(at).toFixed(1)} ${value.toFixed(1)}`)
       .join('');
-  const ticks = $derived([0, 0.25, 0.5, 0.75, 1].map((share) => share * longest));
+  const ticks = $derived(
+    (width < 560 ? [0, 0.5, 1] : [0, 0.25, 0.5, 0.75, 1]).map((share) => share * longest),
+  );
 </script>
 
-<figure>
-  <svg viewBox="0 0 {WIDTH} {height}" class="w-full" role="img" aria-label={words}>
+<figure bind:clientWidth={place}>
+  <svg viewBox="0 0 {width} {height}" class="w-full" role="img" aria-label={words}>
     {#each [0, 0.5, 1] as share (share)}
       <text x={LEFT - 6} y={y(share) + 4} text-anchor="end" font-size="13" fill="currentColor"
         >{share * 100} %</text
       >
-      <line x1={LEFT} x2={WIDTH - 12} y1={y(share)} y2={y(share)} stroke="var(--color-base-300)" />
+      <line x1={LEFT} x2={width - 12} y1={y(share)} y2={y(share)} stroke="var(--color-base-300)" />
     {/each}
     {#each survival as { at, low, high } (at)}
       <line x1={x(at)} x2={x(at)} y1={y(low)} y2={y(high)} stroke="var(--color-base-300)" stroke-width="3" />
@@ -86,8 +91,12 @@
       {/if}
     {/each}
     <line x1={x(limit)} x2={x(limit)} y1={TOP - 6} y2={height - 24} stroke="currentColor" stroke-width="2" />
-    <text x={x(limit)} y={TOP - 9} text-anchor="middle" font-size="14" fill="currentColor"
-      >{show(limit)} now</text
+    <text
+      x={x(limit)}
+      y={TOP - 9}
+      text-anchor={x(limit) > width - 60 ? 'end' : 'middle'}
+      font-size="14"
+      fill="currentColor">{show(limit)} now</text
     >
     {#if proposed !== null}
       <line

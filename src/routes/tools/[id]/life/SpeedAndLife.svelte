@@ -18,7 +18,9 @@
   /** A saving of less than this share is a hair. */
   const HAIR = 0.02;
 
-  const [WIDTH, HEIGHT, LEFT, FOOT, TOP] = [620, 300, 54, 34, 14];
+  const [HEIGHT, LEFT, FOOT, TOP] = [300, 54, 34, 14];
+  let place = $state(620);
+  const width = $derived(Math.max(300, Math.min(672, place)));
   const lives = $derived(run.edges.map(({ life }) => life));
   const range = $derived({
     from: Math.min(...run.edges.map(({ speed }) => speed)) * 0.88,
@@ -27,7 +29,7 @@
     most: Math.max(...lives) * 1.25,
   });
   const share = (value: number, from: number, to: number) => Math.log(value / from) / Math.log(to / from);
-  const x = (speed: number) => LEFT + share(speed, range.from, range.to) * (WIDTH - LEFT - 10);
+  const x = (speed: number) => LEFT + share(speed, range.from, range.to) * (width - LEFT - 10);
   const y = (minutes: number) =>
     HEIGHT - FOOT - share(minutes, range.least, range.most) * (HEIGHT - FOOT - TOP);
   /** Round numbers between two. */
@@ -57,9 +59,9 @@
     {/if}
   </p>
   <div class="mt-2 grid gap-6 lg:grid-cols-[1.6fr_1fr]">
-    <figure>
+    <figure bind:clientWidth={place}>
       <svg
-        viewBox="0 0 {WIDTH} {HEIGHT}"
+        viewBox="0 0 {width} {HEIGHT}"
         class="w-full max-w-2xl"
         role="img"
         aria-label="Minutes in cut of {run.edges.length} edges over their cutting speed, both by ratio"
@@ -67,7 +69,7 @@
         {#each ticks(range.least, range.most) as minutes (minutes)}
           <line
             x1={LEFT}
-            x2={WIDTH - 10}
+            x2={width - 10}
             y1={y(minutes)}
             y2={y(minutes)}
             stroke="var(--color-base-300)"
