@@ -174,7 +174,7 @@ describe('what the control knows of a member', () => {
           assemblyId: await cell.assembly(number),
           basis: 'holes',
           fullLife: 200,
-          left: null,
+          left: 200,
           why: 'Experience.',
         }),
       );
