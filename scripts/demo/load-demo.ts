@@ -12,6 +12,7 @@ import { kindOfFile, takeFile, type Brought } from '../../src/server/bring-in.ts
 import { cellOf, makeCell } from '../../src/server/cell.ts';
 import { approve, readBack } from '../../src/server/corrections.ts';
 import { writeGauge } from '../../src/server/gauges.ts';
+import { calibrateProbe } from '../../src/server/oriented.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { pool, row, rows, transaction } from '../../src/server/db.ts';
 import { countParts } from '../../src/server/counts.ts';
@@ -280,6 +281,15 @@ export async function loadDemo(now = new Date()): Promise<void> {
 
   const check = (name: string, tool: number, change: number, who: Person, lastPart: number | null = null) =>
     checkedBy(who, machine.get(name)!, tool, mm(change), lastPart);
+  await must(
+    calibrateProbe(as(setter!), {
+      machineId: machine.get('Avocet')!,
+      assemblyId: assembly.get('A-130')!,
+      x: mm(0.006),
+      y: mm(-0.008),
+      mark: 'towards the operator',
+    }),
+  );
   await at(6.3);
   await must(keepNet(as(setter!), (await machineById(pool(), machine.get('Avocet')!))!, mm(0.2)));
   await at(6.2);

@@ -7,6 +7,7 @@ import { askedGroup, groupsOf } from './groups.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import { lifeOf, placeName, placesOf } from './places.ts';
 import { withWaivers } from '../core/readiness/waivers.ts';
+import { turnedAs, turnedOf } from './oriented.ts';
 import { proofOf, waiversOf } from './proofs.ts';
 import { settledOf } from './program-reading.ts';
 import { callsOf, type Program } from './programs.ts';
@@ -47,6 +48,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   const groups = (await groupsOf(db, machine.id)).map(askedGroup);
   const facts = await toolFacts(db, machine, program.material);
   const wear = await wearHeld(db, machine.id);
+  const turned = await turnedOf(db, machine.id);
   const proof = calls.length > 0 ? await proofOf(db, program, machine) : undefined;
   const findings = checkReadiness({
     machine: { ...machine, boringShift: machine.dialect.boringShift ?? 'X+' },
@@ -67,6 +69,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
         ? [
             {
               ...facts.get(place.tool),
+              ...turnedAs(turned.get(place.tool)),
               tool: place.tool,
               name: place.assembly.name,
               assembly: place.assembly.number,

@@ -30,6 +30,7 @@ export const PAGES = [
   '/ahead',
   '/board',
   '/programs/4/restart?line=250',
+  '/programs/4/boring',
   '/machines?choose',
   '/machines/new',
   '/cell',

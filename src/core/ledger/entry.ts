@@ -23,6 +23,8 @@ export const STAGES = {
     'quarantined',
     'partsInspected',
     'quarantineEnded',
+    'tipLooked',
+    'probeCalibrated',
   ],
   parts: ['made', 'taken back', 'broken off'],
   program: [

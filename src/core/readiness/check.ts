@@ -14,6 +14,7 @@ import { missing } from './missing.ts';
 import { mixedLengths } from './mixed-lengths.ts';
 import { orientedFindings } from './oriented.ts';
 import { presetLength } from './preset-length.ts';
+import { probeFinder } from './probe.ts';
 import { provenFindings } from './proven.ts';
 import type { Finder, Finding, ReadinessQuestion } from './question.ts';
 import { rowsFollow } from './rows-follow.ts';
@@ -23,7 +24,8 @@ import { turnsRight } from './turns.ts';
 import { unknownFindings } from './unknowns.ts';
 import { wearLeft } from './wear-left.ts';
 
-const oriented: Finder = ({ calls }, { machine }) => orientedFindings(calls, machine);
+const oriented: Finder = ({ calls, loaded }, { machine }) =>
+  orientedFindings(calls, machine, loaded?.tip ?? null);
 
 /** What is looked for at each called tool, in the order in which it is told: one finding, one file. */
 const FINDERS: readonly Finder[] = [
@@ -36,6 +38,7 @@ const FINDERS: readonly Finder[] = [
   rowsFollow,
   cutterRow,
   oriented,
+  probeFinder,
   speeds,
   cuttingData,
   turnsRight,

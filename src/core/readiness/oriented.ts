@@ -14,7 +14,11 @@ export interface ShiftSetting {
  * What a fine boring tool must be looked at for before its job (H10): which way its tip must point, a shift that two lines
  * give two ways, I and J that Q overrides, and a shift that is longer than needed.
  */
-export function orientedFindings(calls: readonly ToolCall[], setting: ShiftSetting): Finding[] {
+export function orientedFindings(
+  calls: readonly ToolCall[],
+  setting: ShiftSetting,
+  tip: { way: Shift; person: string } | null = null,
+): Finding[] {
   const shifts = calls.flatMap((call) => call.boringShifts);
   const first = shifts[0];
   if (!first) return [];
@@ -35,12 +39,20 @@ export function orientedFindings(calls: readonly ToolCall[], setting: ShiftSetti
     });
   else {
     const way = ways[0]!;
+    const shifted = `T${tool} is shifted ${shiftWords(way)} by ${show(first.shift)} on line ${first.line}`;
+    const wall = tip !== null && tip.way !== tipFor(way);
     found.push({
       ...at,
-      weight: 'look',
-      sentence: `T${tool} is shifted ${shiftWords(way)} by ${show(first.shift)} on line ${first.line}: its tip must point ${shiftWords(tipFor(way))}.`,
+      weight: tip === null ? 'look' : wall ? 'stop' : 'settled',
+      sentence: wall
+        ? `${shifted}, and its tip points ${shiftWords(tip.way)}: it would be driven into the wall.`
+        : `${shifted}: its tip must point ${shiftWords(tipFor(way))}.`,
       remedy:
-        'Orient the spindle, watch it stop, and look at the tip. Put in the other way round, it is driven into the wall.',
+        tip === null
+          ? 'Orient the spindle, watch it stop, and look at the tip. Put in the other way round, it is driven into the wall.'
+          : wall
+            ? 'Put it in the other way round, or give the program back: see the bore from above.'
+            : `It points so: ${tip.person} looked since it was put there.`,
     });
   }
   const overridden = shifts.find((shift) => shift.overridden);

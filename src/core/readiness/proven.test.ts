@@ -60,6 +60,10 @@ describe('what is let stand', () => {
   });
   it('in its very words only: another figure is another matter', () =>
     expect(withWaivers([finding('look', 'B')], [waiver])[0]!.weight).toBe('look'));
+  it('never lets stand what is proven, looked at or calibrated instead', () => {
+    const tip = { ...finding('look', 'A'), code: 'boringShift' as const };
+    expect(withWaivers([tip], [{ ...waiver, code: 'boringShift' }])[0]!.weight).toBe('look');
+  });
   it('never lets stand what stops a job, or what cannot be told', () => {
     expect(
       withWaivers([finding('stop', 'A'), finding('unknown', 'A')], [waiver]).map(({ weight }) => weight),

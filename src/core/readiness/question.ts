@@ -4,7 +4,9 @@ import type { Flag } from '../life/flag.ts';
 import type { LengthMethod } from '../length/transfer.ts';
 import type { AssemblyKind } from '../assembly/silhouette.ts';
 import type { ProgramReading, Remark, ToolCall } from '../program/reading.ts';
+import type { Shift } from '../program/boring-shift.ts';
 import type { Length } from '../units/length.ts';
+import type { ProbeStand } from './probe.ts';
 import type { ShiftSetting } from './oriented.ts';
 import type { Proof } from './proven.ts';
 
@@ -37,6 +39,10 @@ export interface LoadedTool {
   teeth?: number | null;
   /** The speed that edges of it ran at in this material, metres a minute, and how many of them. */
   usual?: { speed: number; edges: number } | null;
+  /** Which way its tip points, by whoever looked since it was put there; null: nobody did. */
+  tip?: { way: Shift; person: string } | null;
+  /** Of a probe: how it stands to its calibration. */
+  probe?: ProbeStand | null;
 }
 
 export interface RowState {
@@ -103,6 +109,7 @@ export type FindingCode =
   | 'leftInForce'
   | 'noStop'
   | 'cuttingData'
+  | 'probe'
   | 'spindleStands'
   | 'noFeed'
   | 'bothWays'

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Verdict } from '$core/readiness/check';
+  import { mayStand } from '$core/readiness/waivers';
   import type { Finding } from '$core/readiness/question';
   import LetStand from './LetStand.svelte';
   import Settle from './Settle.svelte';
@@ -96,7 +97,7 @@
                 doubt={finding.doubt}
                 machine={mayEdit ? machine.name : null}
               />{/key}{/if}
-          {#if finding.weight === 'look' && finding.code !== 'notProven' && mayWaive}{#key finding.sentence}<LetStand
+          {#if mayStand(finding) && mayWaive}{#key finding.sentence}<LetStand
                 code={finding.code}
                 sentence={finding.sentence}
               />{/key}{/if}

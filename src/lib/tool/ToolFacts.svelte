@@ -7,13 +7,18 @@
   let {
     assembly,
     unit,
-  }: { assembly: AssemblyShape & { cornerRadius: Length; holder: string; teeth: number }; unit: LengthUnit } =
-    $props();
+  }: {
+    assembly: AssemblyShape & { id: number; cornerRadius: Length; holder: string; teeth: number };
+    unit: LengthUnit;
+  } = $props();
 </script>
 
 <dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 font-narrow">
   <dt>Kind</dt>
-  <dd class="font-semibold">{ASSEMBLY_WORDS[assembly.kind]}</dd>
+  <dd class="font-semibold">
+    {ASSEMBLY_WORDS[assembly.kind]}{#if assembly.kind === 'probe'},
+      <a class="underline" href="/tools/{assembly.id}/probe">its calibration</a>{/if}
+  </dd>
   <dt>Diameter</dt>
   <dd class="font-semibold"><Size value={assembly.diameter} {unit} /></dd>
   {#if assembly.cornerRadius > 0}<dt>Corner radius</dt>

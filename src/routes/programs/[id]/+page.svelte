@@ -33,6 +33,10 @@
       href="/programs/{data.program.id}/restart{line === null ? '' : `?line=${line}`}"
       >It stopped: begin again</a
     >{/if}
+  {#if data.calls.some(({ boringShifts }) => boringShifts.length > 0)}<a
+      class="btn"
+      href="/programs/{data.program.id}/boring">Bores from above</a
+    >{/if}
   {#if data.machine.kind === 'mill'}
     <ActionForm
       action="?/cutter"

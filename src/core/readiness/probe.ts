@@ -1,0 +1,33 @@
+import type { Finder } from './question.ts';
+
+/** How a probe stands to its calibration: none on record, older than its tip, or put back since. */
+export type ProbeStand = 'never' | 'tipChanged' | 'putBack' | 'calibrated';
+
+const WORDS: Readonly<Record<Exclude<ProbeStand, 'calibrated'>, readonly [string, string]>> = {
+  never: ['has no calibration on record', 'Calibrate it, and write down where its mark pointed.'],
+  tipChanged: [
+    'has had its tip or its holder changed since it was calibrated',
+    'Calibrate it again before anything is measured with it.',
+  ],
+  putBack: [
+    'has been put back since it was calibrated',
+    'Look whether its mark points as it did: half a turn round, its error is doubled, not gone.',
+  ],
+};
+
+/** A probe that is not known to be as it was calibrated (H10). */
+export const probeFinder: Finder = ({ tool, calls, loaded }) => {
+  const stand = loaded?.probe;
+  if (!stand || stand === 'calibrated') return [];
+  const [what, remedy] = WORDS[stand];
+  return [
+    {
+      weight: 'look',
+      code: 'probe',
+      tool,
+      line: calls[0]!.line,
+      sentence: `T${tool}, the probe ${loaded.assembly}, ${what}.`,
+      remedy,
+    },
+  ];
+};
