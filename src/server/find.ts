@@ -86,6 +86,12 @@ export async function findAnything(words: string): Promise<Hit[]> {
           group: 'Machines',
         },
         {
+          href: `/machines/${machine.id}/net`,
+          title: `${machine.name}: check after each tool change`,
+          detail: 'net, length not set',
+          group: 'Machines',
+        },
+        {
           href: `/machines/${machine.id}/groups`,
           title: `${machine.name}: groups of sisters`,
           detail: 'life card',

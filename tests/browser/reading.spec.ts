@@ -151,6 +151,14 @@ test('where a program may be begun again: from the tool’s call always, from th
   await here.getByRole('button', { name: 'Copy' }).click();
   await expect(here.getByRole('button')).toHaveText('Copied');
   expect(await page.evaluate(() => navigator.clipboard.readText())).toContain('G43 H1');
+  // it is written down with what was cut by then, and stands there the next time
+  const log = page.getByRole('form', { name: 'Write it down' });
+  await log.getByLabel('Why it stopped').fill('chips around the mill');
+  await log.getByRole('button').click();
+  const before = page.getByRole('region', { name: 'It stopped before' });
+  await expect(before).toContainText(/O2301 stopped before line 18, T1 in: \d+:\d\d of its cut done\./);
+  await expect(before).toContainText('is in doubt.');
+  await expect(before).toContainText('chips around the mill');
   await page.getByRole('link', { name: 'Record the cycle as broken off' }).click();
   await expect(page).toHaveURL(/machines\/1\/now/);
 });

@@ -3,6 +3,7 @@ import { verdictOf } from '../../src/core/readiness/check.ts';
 import { READER } from '../../src/core/program/read-program.ts';
 import { closePool, pool, row, transaction } from '../../src/server/db.ts';
 import { addJob, jobsOf, moveJob, runningJob } from '../../src/server/jobs.ts';
+import { interruptionsOf, logInterruption } from '../../src/server/interruptions.ts';
 import { readOldAnew, settleDoubt, settledOf } from '../../src/server/program-reading.ts';
 import { callsOf, importProgram, programById } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
@@ -132,5 +133,27 @@ describe('the start of a job', () => {
     const [job] = await jobsOf(pool(), await cell.machine('Avocet'));
     // nobody answers for the control here: what it shows is taken as it is
     expect([job!.id, job!.countFrom]).toEqual([ready, null]);
+  });
+});
+
+describe('where a program stopped', () => {
+  it('is an entry with the tool that was in, its part and what it had cut; a line that is never come to is refused', async () => {
+    const job = (await runningJob(pool(), await cell.machine('Dunlin')))!;
+    const log = (line: number) =>
+      logInterruption(as(cell.operator), {
+        programId: job.programId,
+        line,
+        why: 'tool rattled',
+        doubt: true,
+      });
+    done(await log(20));
+    const [last] = await interruptionsOf(pool(), job.programId);
+    expect(last).toMatchObject({ why: 'tool rattled', line: 20 });
+    expect(last!.said).toMatch(
+      new RegExp(
+        `^O4102 stopped before line 20, T1 in: \\d+:\\d\\d of its cut done\\. Part ${job.made + 1} is in doubt\\.$`,
+      ),
+    );
+    expect(refused(await log(3))).toMatch(/No tool is in before line 3/);
   });
 });

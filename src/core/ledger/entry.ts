@@ -37,6 +37,7 @@ export const STAGES = {
     'proven',
     'unproven',
     'waived',
+    'interrupted',
     'read anew',
     'defined',
     'job',

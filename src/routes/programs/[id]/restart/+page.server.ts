@@ -1,14 +1,18 @@
 import { error } from '@sveltejs/kit';
+import { z } from 'zod';
+import { may } from '$core/people/roles';
 import { pool } from '$server/db';
+import { interruptionsOf, logInterruption } from '$server/interruptions';
 import { machineById } from '$server/machines';
 import { restartOf } from '$server/program-reading';
 import { programById, programText } from '$server/programs';
-import type { PageServerLoad } from './$types';
+import { act, ticked, words } from '../../../action';
+import type { Actions, PageServerLoad } from './$types';
 
 /** Lines that are shown before and behind the one that was asked for. */
 const AROUND = 6;
 
-export const load: PageServerLoad = async ({ params, url }) => {
+export const load: PageServerLoad = async ({ params, url, locals }) => {
   const db = pool();
   const program = /^\d{1,9}$/.test(params.id) ? await programById(db, Number(params.id)) : null;
   if (!program) error(404, 'There is no such program.');
@@ -23,6 +27,19 @@ export const load: PageServerLoad = async ({ params, url }) => {
     typed,
     problem: typed !== '' && !within ? `A line from 1 to ${program.lines}.` : null,
     around: lines.slice(from - 1, (line ?? 1) + AROUND).map((text, i) => ({ line: from + i, text })),
+    before: await interruptionsOf(db, program.id),
+    mayLog: may(locals.person!.role, 'recordParts'),
     answer: within ? await restartOf(db, program.id, line) : null,
   };
+};
+
+export const actions: Actions = {
+  log: act(
+    z.object({
+      line: z.coerce.number().int().min(1),
+      why: words('Why it stopped', 200),
+      doubt: ticked,
+    }),
+    ({ input, asking, event }) => logInterruption(asking, { programId: Number(event.params.id), ...input }),
+  ),
 };

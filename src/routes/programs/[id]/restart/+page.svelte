@@ -1,6 +1,7 @@
 <script lang="ts">
   import { DANGERS } from '$core/program/restart';
   import { minutesAndSeconds } from '$core/shift/clock';
+  import Interruptions from '$lib/program/Interruptions.svelte';
   import Lines from '$lib/program/Lines.svelte';
   import Stood from './Stood.svelte';
 
@@ -101,6 +102,12 @@
       </section>
     </div>
     <div class="grid content-start gap-6">
+      <Interruptions
+        line={restart.line}
+        known={data.before}
+        mayLog={data.mayLog}
+        zone={data.cell!.timeZone}
+      />
       <Stood stand={restart.stand} tool={restart.tool} line={restart.line} />
       <section aria-labelledby="text">
         <h2 id="text" class="heading">The text there</h2>
@@ -111,5 +118,9 @@
 </span>{/each}</pre>
       </section>
     </div>
+  </div>
+{:else if data.before.length > 0}
+  <div class="mt-6">
+    <Interruptions line={null} known={data.before} mayLog={false} zone={data.cell!.timeZone} />
   </div>
 {/if}
