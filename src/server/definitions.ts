@@ -130,9 +130,9 @@ const regroundOf = (db: Db) =>
      FROM component k JOIN component f ON f.id = k.reground_from WHERE k.merged_into IS NULL ORDER BY k.number`,
   );
 
-/** For each tool of a program: what is asked for, and what will do, best first. */
-export async function askedTools(db: Db, program: Program): Promise<AskedTool[]> {
-  const machine = (await machineById(db, program.machineId))!;
+/** For each tool of a program: what is asked for, and what will do, best first; on its own machine, or on another. */
+export async function askedTools(db: Db, program: Program, there?: Machine): Promise<AskedTool[]> {
+  const machine = there ?? (await machineById(db, program.machineId))!;
   const asked = await definitionsOf(db, program, machine);
   const candidates = await candidatesOf(db, 'a.kind = ANY($1)', [
     ...new Set(asked.flatMap((each) => (each.definition ? [each.definition.kind] : []))),

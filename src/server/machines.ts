@@ -45,6 +45,8 @@ export interface Machine {
   heaviestAll: number | null;
   unbalance: number | null;
   swing: Length | null;
+  travelX: Length | null;
+  travelY: Length | null;
   knob: string;
   throughCoolant: boolean;
   /** What the record says of the spindle is known to be true. */
@@ -66,7 +68,7 @@ const MACHINE = `m.id, m.name, m.kind, m.words, m.unit, m.changer_kind AS "chang
   m.interface, m.highest_tool AS "highestTool", m.highest_speed AS "highestSpeed", m.length_school AS "lengthSchool",
   m.plane_constant AS "planeConstant", m.master_length AS "masterLength", m.x_reckoning AS x, m.cutter_reckoning AS cutter,
   m.increment, m.wear_limit AS "wearLimit", m.expiry, m.dialect, m.control_address AS "controlAddress", m.longest, m.widest,
-  m.widest_alone AS "widestAlone", m.heaviest, m.moment, m.heaviest_all AS "heaviestAll", m.unbalance, m.swing, m.knob, m.through_coolant AS "throughCoolant", m.spindle_sure AS "spindleSure", m.at_pocket AS "atPocket",
+  m.widest_alone AS "widestAlone", m.heaviest, m.moment, m.heaviest_all AS "heaviestAll", m.unbalance, m.swing, m.travel_x AS "travelX", m.travel_y AS "travelY", m.knob, m.through_coolant AS "throughCoolant", m.spindle_sure AS "spindleSure", m.at_pocket AS "atPocket",
   m.arm_seconds AS "armSeconds", m.pocket_seconds AS "pocketSeconds", m.heavy_factor AS "heavyFactor"`;
 
 export const machines = (db: Db) => rows<Machine>(db, `SELECT ${MACHINE} FROM machine m ORDER BY m.name`);
@@ -127,6 +129,8 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
     heaviestAll: limits.heaviestAllGrams,
     unbalance: limits.unbalanceKilogramMillimetres,
     swing: limits.swing,
+    travelX: limits.travelX,
+    travelY: limits.travelY,
     knob: file.knob,
     throughCoolant: file.throughCoolant,
   });

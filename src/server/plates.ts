@@ -19,6 +19,8 @@ const WORDS = {
   heaviestAll: 'all tools together',
   unbalance: 'out of balance',
   swing: 'swing of the turret',
+  travelX: 'travel in X',
+  travelY: 'travel in Y',
 } as const;
 const NAMES = Object.keys(WORDS) as (keyof typeof WORDS)[];
 
@@ -29,7 +31,7 @@ export type Plate = Pick<Machine, keyof typeof WORDS>;
 export const plateOf = (machine: Machine): Plate =>
   Object.fromEntries(NAMES.map((name) => [name, machine[name]])) as unknown as Plate;
 
-const LENGTHS: readonly (keyof Plate)[] = ['longest', 'widest', 'widestAlone', 'swing'];
+const LENGTHS: readonly (keyof Plate)[] = ['longest', 'widest', 'widestAlone', 'swing', 'travelX', 'travelY'];
 
 /** A value of the plate in words, for the ledger. */
 function shown(machine: Machine, name: keyof Plate, value: Plate[keyof Plate]): string {
@@ -55,7 +57,7 @@ export function recordPlate(asking: Asking, recorded: { machineId: number; plate
     if (changed.length === 0) throw new Refused('Nothing was changed.');
     await db.query(
       `UPDATE machine SET highest_tool = $2, knob = $3, longest = $4, widest = $5, widest_alone = $6, heaviest = $7, moment = $8,
-         heaviest_all = $9, unbalance = $10, swing = $11 WHERE id = $1`,
+         heaviest_all = $9, unbalance = $10, swing = $11, travel_x = $12, travel_y = $13 WHERE id = $1`,
       [
         machine.id,
         plate.highestTool,
@@ -68,6 +70,8 @@ export function recordPlate(asking: Asking, recorded: { machineId: number; plate
         plate.heaviestAll,
         plate.unbalance,
         plate.swing,
+        plate.travelX,
+        plate.travelY,
       ],
     );
     await append(

@@ -51,7 +51,11 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   const turned = await turnedOf(db, machine.id);
   const proof = calls.length > 0 ? await proofOf(db, program, machine) : undefined;
   const findings = checkReadiness({
-    machine: { ...machine, boringShift: machine.dialect.boringShift ?? 'X+' },
+    machine: {
+      ...machine,
+      travel: { x: machine.travelX, y: machine.travelY },
+      boringShift: machine.dialect.boringShift ?? 'X+',
+    },
     program: {
       name: program.number,
       partsPerCycle: program.partsPerCycle,

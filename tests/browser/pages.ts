@@ -31,6 +31,7 @@ export const PAGES = [
   '/board',
   '/programs/4/restart?line=250',
   '/programs/4/boring',
+  '/programs/4/elsewhere',
   '/machines?choose',
   '/machines/new',
   '/cell',

@@ -74,3 +74,19 @@ test('what speaks against a program stands there by itself, and what may be let 
     'Between T5 (END MILL 10 ROUGH) and T1 (END MILL 10 FINISH) the program does not stop.',
   );
 });
+
+test('where else a program could run is read by the words of each machine', async ({ as }) => {
+  const page = await as('viewer');
+  await page.goto('/programs/4');
+  await ready(page);
+  await page.getByRole('link', { name: 'Where else' }).click();
+  await ready(page);
+  const region = (name: string) => page.getByRole('region', { name: new RegExp(`^${name}`) });
+  await expect(region('Curlew')).toContainText('Curlew is a lathe.');
+  await expect(region('Dunlin')).toContainText(/With changes|Not there/);
+  await expect(region('Avocet')).toHaveCount(0);
+  await region('Egret')
+    .getByText(/of its 10 tools stand there/)
+    .click();
+  await expect(region('Egret').getByRole('row')).toHaveCount(11);
+});

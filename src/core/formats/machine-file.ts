@@ -49,6 +49,8 @@ export const machineFileSchema = z
         heaviestAllGrams: z.number().positive().nullable().default(null),
         unbalanceKilogramMillimetres: z.number().positive().nullable().default(null),
         swing: length.nullable().default(null),
+        travelX: length.nullable().default(null),
+        travelY: length.nullable().default(null),
       })
       .prefault({}),
     /** Pattern of the retention knob; empty when the spindle takes none. */

@@ -132,6 +132,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs/[id]?/material': 'bringInPrograms',
   '/programs/[id]?/harmless': 'editMachines',
   '/programs/[id]/restart?/log': 'recordParts',
+  '/programs/[id]/elsewhere': 'look',
   '/programs/[id]/boring': 'look',
   '/programs/[id]/boring?/look': 'placeTools',
   '/programs/[id]?/prove': 'runJobs',

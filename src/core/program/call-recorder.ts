@@ -3,6 +3,7 @@ import { blankCall } from './blank-call.ts';
 import type { BoringShift } from './boring-shift.ts';
 import { CutSides } from './cut-side.ts';
 import type { CutState } from './cut-time.ts';
+import { Extents } from './extents.ts';
 import { Plunges } from './plunges.ts';
 import type { RowUse, ToolCall } from './reading.ts';
 import { ToolNames } from './tool-names.ts';
@@ -14,6 +15,7 @@ interface Tally {
   deepest: number;
   sides: CutSides;
   plunges: Plunges;
+  extents: Extents;
 }
 
 /** What is in force while a tool cuts. */
@@ -69,6 +71,7 @@ export class CallRecorder {
       deepest: Infinity,
       sides: new CutSides(),
       plunges: new Plunges(this.turns),
+      extents: new Extents(),
     };
     this.tallies.push(this.open);
     this.names.called(call);
@@ -183,6 +186,11 @@ export class CallRecorder {
     this.open.plunges.move(from, to, feeds);
   }
 
+  /** A place in X and Y that the tool comes to. @param known which of them the program has said */
+  reaches(offset: string, at: Place, known: number): void {
+    this.open?.extents.see(offset, at.x, at.y ?? 0, known);
+  }
+
   /** One pass of a simple cycle: rapid to its line, along it, feeding back off it. */
   passes(start: Place, end: Place, faces: boolean): void {
     const first = faces ? { x: start.x, z: end.z } : { x: end.x, z: start.z };
@@ -207,8 +215,9 @@ export class CallRecorder {
   }
 
   calls(): ToolCall[] {
-    return this.tallies.map(({ call, seconds, millimetres, deepest, sides, plunges }) => ({
+    return this.tallies.map(({ call, seconds, millimetres, deepest, sides, plunges, extents }) => ({
       ...call,
+      ...(!this.turns && { extents: extents.list() }),
       holes: call.holes + plunges.holes(),
       cutSide: this.turns ? sides.side() : null,
       cutMilliseconds: whole(seconds * 1000),

@@ -46,6 +46,7 @@ export class Drilling {
     for (let i = 0; i < times && this.flow.spend(); i += 1) {
       const target = this.target() ?? state.at;
       state.recorder.hole(target);
+      if (dialect.kind === 'mill') state.reached(target);
       state.made(distance, cutSeconds(distance, state.cut), cycle.z, Math.abs(target.x));
       state.at = { x: target.x, y: target.y, z: state.returnToR ? cycle.r : initial };
     }

@@ -155,6 +155,7 @@ export class Moves {
     const { state } = this;
     const { at, motion } = state;
     state.recorder.move(at, target, motion !== 0);
+    if (!this.lathe) state.reached(target);
     if (target.z > state.highest) state.highest = target.z;
     // on a lathe X is a diameter: a move counts half of it
     if (motion === 1)

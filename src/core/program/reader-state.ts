@@ -3,7 +3,11 @@ import type { CallRecorder } from './call-recorder.ts';
 import type { CutState } from './cut-time.ts';
 import type { Dialect } from './dialect.ts';
 import type { Affected, DoubtCode, Doubts } from './doubts.ts';
+import { KNOWN } from './extents.ts';
+import { LETTER } from './letters.ts';
 import { PLANES, type Plane, type Point } from './path-length.ts';
+
+const BOTH = KNOWN.x | KNOWN.y;
 
 /** What is in force from block to block, as a control would hold it. Positions in millimetres, X of a lathe a diameter. */
 export class ReaderState {
@@ -33,6 +37,8 @@ export class ReaderState {
   /** Work offset in force, as it is called; and coolant, by its codes. */
   workOffset = '';
   readonly coolant = new Set<number>();
+  /** Axes whose place the program has said: bits of `KNOWN`. */
+  known = 0;
   /** Line of a rotation of the coordinates that is in force; null: none. */
   rotated: number | null = null;
   /** The highest Z it was at since the tool came. */
@@ -75,6 +81,16 @@ export class ReaderState {
       'Number the blocks anew: a control may take another one.',
       ['depth', 'life', 'time'],
     );
+  }
+
+  /** A place of a mill that the tool comes to: of axes that have had a word of their own. In turned coordinates nobody is told where. */
+  reached(target: Point): void {
+    if (this.rotated !== null) return;
+    if (this.known !== BOTH && this.absolute) {
+      if (this.words.find(LETTER.X) >= 0) this.known |= KNOWN.x;
+      if (this.words.find(LETTER.Y) >= 0) this.known |= KNOWN.y;
+    }
+    this.recorder.reaches(this.workOffset, target, this.known);
   }
 
   /**

@@ -1,6 +1,7 @@
 import type { BoringShift } from './boring-shift.ts';
 import type { CutSide } from './cut-side.ts';
 import type { Doubt } from './doubts.ts';
+import type { Extent } from './extents.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 
 /** A row that a program names for a tool, and where. */
@@ -47,6 +48,8 @@ export interface ToolCall {
   usesRadiusCompensation: boolean;
   /** G41 and G42, with the row in force; null: no D since the tool came. */
   compensations?: { line: number; row: number | null }[];
+  /** How far it goes in X and Y, by work offset; undefined: a lathe, or read before this was noted. */
+  extents?: Extent[];
   /** Of the last call: modes that the program leaves in force at its end. */
   left?: ('G91' | 'G41' | 'G68')[];
   /** The first cut with no length in force, with the spindle standing still, without a feed. */

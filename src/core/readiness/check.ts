@@ -20,6 +20,7 @@ import type { Finder, Finding, ReadinessQuestion } from './question.ts';
 import { rowsFollow } from './rows-follow.ts';
 import { speeds } from './speeds.ts';
 import { tapping } from './tapping.ts';
+import { travelFindings } from './travel.ts';
 import { turnsRight } from './turns.ts';
 import { unknownFindings } from './unknowns.ts';
 import { wearLeft } from './wear-left.ts';
@@ -72,6 +73,7 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     ...provenFindings(question),
     ...firstStop(question),
     ...leftInForce(question),
+    ...travelFindings(question),
   ].sort((a, b) => ORDER.indexOf(a.weight) - ORDER.indexOf(b.weight) || a.line - b.line);
 }
 

@@ -74,7 +74,13 @@ export interface AskedGroup {
 }
 
 export interface ReadinessQuestion {
-  machine: { name: string; kind: 'mill' | 'lathe'; highestSpeed: number } & ShiftSetting;
+  machine: {
+    name: string;
+    kind: 'mill' | 'lathe';
+    highestSpeed: number;
+    /** How far its axes travel; null: not recorded. */
+    travel?: { x: Length | null; y: Length | null };
+  } & ShiftSetting;
   program: Pick<ProgramReading, 'calls'> & {
     name: string;
     partsPerCycle: number;
@@ -110,6 +116,7 @@ export type FindingCode =
   | 'noStop'
   | 'cuttingData'
   | 'probe'
+  | 'travel'
   | 'spindleStands'
   | 'noFeed'
   | 'bothWays'

@@ -28,6 +28,8 @@ interface Plate {
   heaviestAll: number | null;
   unbalance: number | null;
   swing: Length | null;
+  travelX: Length | null;
+  travelY: Length | null;
 }
 interface Bearing {
   total: number;
@@ -144,6 +146,14 @@ export function plateLines(
             suffix: 'kg',
             now: { share: bearing.total, words: `now ${kilograms(bearing.total)}` },
           },
+          ...(['X', 'Y'] as const).map((axis) => ({
+            name: `travel${axis}`,
+            words: `Travel in ${axis}`,
+            limit: machine[`travel${axis}`],
+            typed: typed(machine[`travel${axis}`]),
+            suffix: unit,
+            now: null,
+          })),
         ]),
     ...(bearing.towards !== null
       ? [

@@ -81,6 +81,8 @@ const machineForm = z
         heaviestAllGrams: null,
         unbalanceKilogramMillimetres: null,
         swing: null,
+        travelX: null,
+        travelY: null,
       },
       knob: form.knob,
       throughCoolant: form.throughCoolant,

@@ -28,6 +28,7 @@
 
 <div class="mt-3 flex flex-wrap items-center gap-4">
   <a class="btn" href="/programs/{data.program.id}/tools">What it asks for, and what will do</a>
+  <a class="btn" href="/programs/{data.program.id}/elsewhere">Where else</a>
   {#if data.calls.length > 0}<a
       class="btn"
       href="/programs/{data.program.id}/restart{line === null ? '' : `?line=${line}`}"

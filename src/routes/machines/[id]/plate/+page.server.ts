@@ -69,6 +69,8 @@ const plateSchema = ({ unit }: Machine) =>
       heaviestAll: grams('The mass of all tools'),
       unbalance: grams('The unbalance'),
       swing: widthOrNone('The swing', unit),
+      travelX: widthOrNone('The travel in X', unit),
+      travelY: widthOrNone('The travel in Y', unit),
     })
     .partial()
     .transform(
