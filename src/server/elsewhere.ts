@@ -47,7 +47,13 @@ export async function elsewhereOf(
     places.push({
       id: machine.id,
       name: machine.name,
-      found: elsewhere(home.kind, program.remarks, { ...machine, lastRow }, read, tools),
+      found: elsewhere(
+        home.kind,
+        program.remarks,
+        { ...machine, lastRow, travel: { x: machine.travelX, y: machine.travelY } },
+        read,
+        tools,
+      ),
     });
   }
   return easiestFirst(places);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { lengthOf } from '../units/length.ts';
 import { usualDialect } from './dialect.ts';
 import { easiestFirst, elsewhere, type OtherMachine, type ToolThere } from './elsewhere.ts';
 import { readProgram } from './read-program.ts';
@@ -13,6 +14,7 @@ const other: OtherMachine = {
   highestTool: 99,
   places: 20,
   lastRow: 200,
+  travel: { x: null, y: null },
 };
 const tools: ToolThere[] = [{ tool: 5, words: 'drill', state: 'there', serves: 'B-305' }];
 const ask = (
@@ -64,6 +66,13 @@ describe('whether a program could run on another machine', () => {
       against: ['It calls 2 tools, and Bittern has one place.'],
     });
     expect(ask({}, { ...MILL, toolCallCodes: ['M106'] })).toMatchObject({ verdict: 'not' });
+  });
+  it('not where it goes further than the axes travel', () => {
+    const far = TEXT.replace('G1 X1. F400.', 'G0 X-200. Y0.\nG1 X250. F400.');
+    const dialect = { ...MILL, harmlessCodes: ['M77'] };
+    const within = (x: number) => ask({ travel: { x: lengthOf(x, 'mm'), y: null } }, dialect, far).against;
+    expect(within(400)).toEqual(['It goes 450.0 mm in X, and Bittern travels 400.0.']);
+    expect(within(450)).toEqual([]);
   });
   it('the easiest comes first', () => {
     const places = [ask({ kind: 'lathe' }), ask({ highestSpeed: 8000 }), ask()].map((found) => ({ found }));

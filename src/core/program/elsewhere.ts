@@ -1,3 +1,5 @@
+import { inUnit, type Length } from '../units/length.ts';
+import { spanOf } from './extents.ts';
 import type { ProgramResult, Remark, ToolCall } from './reading.ts';
 
 /** A machine that a program might be run on. */
@@ -9,6 +11,8 @@ export interface OtherMachine {
   places: number;
   /** The last row of its offset table; 0: not known. */
   lastRow: number;
+  /** How far its axes travel; null: not recorded. */
+  travel: { x: Length | null; y: Length | null };
 }
 
 /** What there is for a T that the program calls. */
@@ -40,7 +44,7 @@ export interface Elsewhere {
 
 /**
  * Whether a program could run on another machine, and what would have to change: read by that machine's own dialect and store, held
- * against its speed, its T numbers, its places and its table. What it does to a part there (fixture, travel, rigidity) nobody can read.
+ * against its speed, its T numbers, its places, its travel and its table. What it does to a part there (fixture, rigidity) nobody can read.
  *
  * @param here what could not be read for certain where it is at home: that is no difference
  */
@@ -64,12 +68,21 @@ export function elsewhere(
     ...[...byTool(calls).values()].flatMap((own) => ofTool(own, machine)),
   ];
   const count = new Set(calls.map(({ tool }) => tool)).size;
-  const against =
+  const beyond = (['x', 'y'] as const).flatMap((axis) => {
+    const [span, travel] = [spanOf(calls, axis), machine.travel[axis]];
+    return span !== null && travel !== null && span * 1e6 > travel
+      ? [
+          `It goes ${span.toFixed(1)} mm in ${axis.toUpperCase()}, and ${machine.name} travels ${inUnit(travel, 'mm').toFixed(1)}.`,
+        ]
+      : [];
+  });
+  const places =
     count > machine.places
       ? [
           `It calls ${count} tools, and ${machine.name} has ${machine.places === 1 ? 'one place' : `${machine.places} places`}.`,
         ]
       : [];
+  const against = [...beyond, ...places];
   return {
     verdict: against.length > 0 ? 'not' : change.length > 0 ? 'changed' : 'asItIs',
     against,

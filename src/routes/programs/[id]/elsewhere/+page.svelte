@@ -16,7 +16,21 @@
     none: 'nothing on record serves',
     unknown: 'nobody has said what it is',
   };
-  const inPlace = (tools: readonly ToolThere[]) => tools.filter(({ state }) => state === 'there').length;
+  const COUNTED = {
+    there: 'in place',
+    otherT: 'under another T',
+    free: 'free to be put in',
+    elsewhere: 'in use elsewhere',
+    none: 'to be built',
+    unknown: 'not described',
+  } as const;
+  /** How its tools stand, in short. */
+  const inShort = (tools: readonly ToolThere[]) =>
+    (Object.keys(COUNTED) as ToolThere['state'][])
+      .map((state) => [tools.filter((each) => each.state === state).length, COUNTED[state]] as const)
+      .filter(([count]) => count > 0)
+      .map(([count, words]) => `${count} ${words}`)
+      .join(', ');
 </script>
 
 <svelte:head><title>{program.number} elsewhere · Tin Almanac</title></svelte:head>
@@ -29,8 +43,8 @@
   </p>
 </header>
 <p class="small-words mt-2">
-  Read by each machine’s own words and its own store of programs. Travel, fixture and how rigid it is nobody
-  can read from a program: it is proven there like a new one.
+  Read by each machine’s own words and its own store of programs. Fixture and how rigid it is nobody can read
+  from a program: it is proven there like a new one.
 </p>
 <div class="mt-4 grid gap-x-8 gap-y-6 lg:grid-cols-2">
   {#each data.places as { id, name, found } (id)}
@@ -49,7 +63,7 @@
       {#if found.tools.length > 0}
         <details class="mt-1">
           <summary class="min-h-11 cursor-pointer py-2"
-            >{inPlace(found.tools)} of its {found.tools.length} tools stand there</summary
+            >Of its {found.tools.length} tools {inShort(found.tools)}</summary
           >
           <table class="ruled">
             <thead><tr><th>T</th><th>Asked for</th><th>There</th></tr></thead>
