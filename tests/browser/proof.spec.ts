@@ -90,3 +90,20 @@ test('where else a program could run is read by the words of each machine', asyn
     .click();
   await expect(region('Egret').getByRole('row')).toHaveCount(11);
 });
+
+test('a finding leads to its line and the line back to its finding', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/programs/5');
+  await ready(page);
+  const text = page.getByRole('textbox', { name: 'Program text' });
+  await expect(text).toContainText('O2310 (COVER PLATE)');
+  const finding = findings(page).getByRole('listitem').filter({ hasText: 'applies length row H4' });
+  await finding.getByRole('button', { name: 'Line 275' }).click();
+  await expect(page.locator('.nc-here')).toHaveText('N2590 G43 H4 Z50. M8');
+  await expect(page.locator('.nc-here .nc-row')).toHaveText('H4');
+  await page.locator('.nc-stop').first().click();
+  await expect(finding).toBeFocused();
+  // it is read, not written
+  await text.press('x');
+  await expect(page.locator('.nc-here')).toHaveText('N2590 G43 H4 Z50. M8');
+});

@@ -28,7 +28,7 @@ test('a program is dropped in, read, and its tools stand with lines, rows and ti
     .getByRole('button', { name: /^Line / })
     .first()
     .click();
-  await expect(page.locator('.bg-accent.text-accent-content').filter({ hasText: /N\d+/ })).toBeVisible();
+  await expect(page.locator('.nc-here').filter({ hasText: /N\d+/ })).toBeVisible();
 });
 
 test('a file that is not NC text says so, with its line', async ({ as }) => {

@@ -79,7 +79,11 @@
   <ul class="ruled-list mt-2">
     {#each shown as finding, i (i)}
       {@const [mark, words] = MARKS[finding.weight]}
-      <li class="grid grid-cols-[2.6rem_1fr_auto] items-start gap-x-3 py-2">
+      <li
+        class="grid grid-cols-[2.6rem_1fr_auto] items-start gap-x-3 py-2"
+        data-finding={finding.line}
+        tabindex="-1"
+      >
         <span class="font-display text-lg font-semibold"
           >{finding.tool === null ? '' : `T${finding.tool}`}</span
         >

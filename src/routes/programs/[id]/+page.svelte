@@ -11,6 +11,15 @@
   let { data } = $props();
   let line = $state<number | null>(null);
   const { unit } = $derived(data.machine);
+  const marks = $derived(
+    data.findings.map(({ line: at, weight, sentence }) => ({ line: at, weight, words: sentence })),
+  );
+  /** From a line back to the first finding of it. */
+  function showFinding(at: number) {
+    const found = document.querySelector<HTMLElement>(`[data-finding="${at}"]`);
+    found?.scrollIntoView({ block: 'center' });
+    found?.focus();
+  }
 </script>
 
 <svelte:head><title>{data.program.number} {data.program.title} · Tin Almanac</title></svelte:head>
@@ -124,5 +133,5 @@
       month={data.now.toISOString().slice(0, 7)}
     />
   </div>
-  <NcText lines={data.lines} bind:line />
+  {#key data.program.id}<NcText lines={data.lines} {line} {marks} onMark={showFinding} />{/key}
 </div>
