@@ -162,11 +162,12 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
 }
 
 /** Changes how a machine's programs are read and its registers are written. */
-export function editDialect(asking: Asking, edit: { machineId: number; dialect: Dialect }) {
+/** Changes what is named of a machine's dialect; the rest stays, whoever else changes it meanwhile. */
+export function editDialect(asking: Asking, edit: { machineId: number; dialect: Partial<Dialect> }) {
   return once(asking, 'editDialect', edit, async (db) => {
     const machine = await row<{ name: string }>(
       db,
-      'UPDATE machine SET dialect = $2 WHERE id = $1 RETURNING name',
+      'UPDATE machine SET dialect = dialect || $2::jsonb WHERE id = $1 RETURNING name',
       [edit.machineId, JSON.stringify(edit.dialect)],
     );
     if (!machine) throw new Refused('There is no such machine.');

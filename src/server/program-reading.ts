@@ -135,7 +135,7 @@ export async function readOldAnew(db: Db): Promise<number> {
 }
 
 /** Changes how a machine's programs are read: those on record are read anew by it, the newest of each at once. */
-export async function changeDialect(asking: Asking, edit: { machineId: number; dialect: Dialect }) {
+export async function changeDialect(asking: Asking, edit: { machineId: number; dialect: Partial<Dialect> }) {
   const edited = await editDialect(asking, edit);
   if (!edited.ok) return edited;
   const newest = await rows<{ id: number }>(
@@ -163,7 +163,7 @@ export async function codeIsHarmless(asking: Asking, said: { programId: number; 
     return { ok: false as const, reason: `The profile says so already: ${said.code} changes nothing.` };
   return changeDialect(asking, {
     machineId: machine.id,
-    dialect: { ...dialect, harmlessCodes: [...harmless, said.code] },
+    dialect: { harmlessCodes: [...harmless, said.code] },
   });
 }
 

@@ -1,4 +1,4 @@
-import { changesBetween, type Change } from '../core/program/changes.ts';
+import type { Change } from '../core/program/changes.ts';
 import type { Proof } from '../core/readiness/proven.ts';
 import { LONGEST_WAIVER, type Waiver } from '../core/readiness/waivers.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -8,6 +8,7 @@ import type { Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { callsOf, programText, type Program } from './programs.ts';
+import { work } from './worker.ts';
 
 interface ProofRow {
   programId: number;
@@ -56,7 +57,12 @@ async function changesSince(
     text: await programText(db, id),
     unit,
   });
-  return changesBetween(await revision(before), await revision(program), machine.dialect.boringShift ?? 'X+');
+  // texts may be of megabytes: no request of somebody else waits for them
+  return work('changesBetween', [
+    await revision(before),
+    await revision(program),
+    machine.dialect.boringShift ?? 'X+',
+  ]);
 }
 
 /** How a program's page tells it: whether it is proven, and what it does otherwise than the revision before. */

@@ -1,6 +1,5 @@
 import type { Net, NetTool } from '../core/safety-net/net.ts';
 import { netSince, writeNet } from '../core/safety-net/net.ts';
-import { changesWithout } from '../core/safety-net/called.ts';
 import type { NetProfile } from '../core/program/net-profile.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
@@ -13,6 +12,7 @@ import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { placesOf } from './places.ts';
 import { registersOf } from './registers.ts';
+import { work } from './worker.ts';
 
 /** Every tool of a machine with the row that is its own, or its group's, as the record has them now. */
 export async function netTools(db: Db, machine: Machine): Promise<NetTool[]> {
@@ -141,9 +141,11 @@ export async function netCalls(db: Db, machineId: number, net: NetProfile): Prom
      GROUP BY g.id ORDER BY g.number`,
     [machineId],
   );
-  return programs.map(({ text, calls, ...program }) => ({
-    ...program,
-    changes: calls.length,
-    without: changesWithout(text, net, calls),
-  }));
+  return Promise.all(
+    programs.map(async ({ text, calls, ...program }) => ({
+      ...program,
+      changes: calls.length,
+      without: await work('changesWithout', [text, net, calls]),
+    })),
+  );
 }

@@ -18,7 +18,9 @@ test('a check of lengths is written for a machine, tried, handed out as a file, 
   await form.getByRole('button').click();
   await expect(page.getByRole('status')).toContainText('within 0.150 mm');
   await expect(page.getByRole('status')).toContainText('The record is still as it was then.');
-  await expect(page.getByText('Every tool that is as on record goes by.')).toBeVisible();
+  await expect(
+    page.getByText('Every tool that is whole and has a length goes by as it is on record.'),
+  ).toBeVisible();
   await expect(page.getByRole('row', { name: /left at zero/ })).not.toContainText('T1,');
   await expect(page.getByText('not after T10 (line 99)')).toBeVisible();
   const [file] = await Promise.all([
@@ -50,4 +52,15 @@ test('the lead says how a control shows its table; what is no variable is refuse
   await form.getByRole('button', { name: 'Save' }).click();
   await page.getByRole('button', { name: /^Write it for/ }).click();
   await expect(page.getByText('O9100 (TOOL LENGTH CHECK)')).toBeVisible();
+  // the profile is saved on the plate as well: what is said here stays
+  await page.goto('/machines/6/plate');
+  await ready(page);
+  const save = page.getByRole('button', { name: 'Save this profile', includeHidden: true });
+  await page.locator('details', { has: save }).locator('summary').click();
+  await save.click();
+  await page.goto('/ledger');
+  await expect(page.getByText('The dialect profile of Fulmar was changed.').nth(1)).toBeVisible();
+  await page.goto('/machines/6/net');
+  await ready(page);
+  await expect(page.getByText('The record is still as it was then.')).toBeVisible();
 });

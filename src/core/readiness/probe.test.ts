@@ -3,6 +3,7 @@ import { usualDialect } from '../program/dialect.ts';
 import { readProgram } from '../program/read-program.ts';
 import { nanometres } from '../units/length.ts';
 import { checkReadiness } from './check.ts';
+import { offCentre } from './probe.ts';
 import type { LoadedTool } from './question.ts';
 
 const read = readProgram(
@@ -30,6 +31,12 @@ const found = (loaded: Partial<LoadedTool>) =>
       },
     ],
   }).map(({ weight, code, sentence }) => `${weight} ${code}: ${sentence}`);
+
+// the handbook's own: 0.0004 in off centre becomes 0.0008 in (H10)
+it('half a turn doubles what a probe is off centre', () => {
+  expect(offCentre({ x: nanometres(10_160), y: nanometres(0) })).toEqual({ off: 10_160, turned: 20_320 });
+  expect(offCentre({ x: nanometres(6000), y: nanometres(-8000) })).toEqual({ off: 10_000, turned: 20_000 });
+});
 
 describe('how an oriented tool is turned (H10)', () => {
   const shifted = 'T8 is shifted X+ by 0.200 mm on line 6';

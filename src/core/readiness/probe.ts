@@ -1,3 +1,4 @@
+import { nanometres, type Length } from '../units/length.ts';
 import type { Finder } from './question.ts';
 
 /** How a probe stands to its calibration: none on record, older than its tip, or put back since. */
@@ -31,3 +32,9 @@ export const probeFinder: Finder = ({ tool, calls, loaded }) => {
     },
   ];
 };
+
+/** How far a probe's tip runs off centre, and how far off a point is measured when it is put back half a turn round: twice that (H10). */
+export function offCentre({ x, y }: { x: Length; y: Length }): { off: Length; turned: Length } {
+  const off = nanometres(Math.round(Math.hypot(x, y)));
+  return { off, turned: nanometres(off * 2) };
+}

@@ -6,11 +6,11 @@ import { aliasOf, type NetProfile } from '../program/net-profile.ts';
  * @param calls lines of the changes, from 1
  * @returns those that lack it
  */
-export function changesWithout<Call extends { line: number }>(
+export function changesWithout(
   text: string,
   net: NetProfile,
-  calls: readonly Call[],
-): Call[] {
+  calls: readonly { tool: number; line: number }[],
+): { tool: number; line: number }[] {
   const alias = aliasOf(net);
   const called = alias
     ? new RegExp(`(?<![A-Z])${alias[0]}0*${Number(alias.slice(1))}(?!\\d)`)

@@ -14,7 +14,7 @@
   {#if tried.wrongly.length > 0}
     <p class="caution mt-1">Stops what is right: {list(tried.wrongly)}.</p>
   {:else}
-    <p class="mt-1">Every tool that is as on record goes by.</p>
+    <p class="mt-1">Every tool that is whole and has a length goes by as it is on record.</p>
   {/if}
   <table class="ruled mt-1">
     <thead><tr><th>A length that is</th><th class="num">stopped</th><th>not seen</th></tr></thead>

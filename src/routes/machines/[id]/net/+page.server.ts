@@ -79,7 +79,6 @@ export const actions: Actions = {
         }
         return z.NEVER;
       }),
-    ({ input, asking, on }) =>
-      changeDialect(asking, { machineId: on.id, dialect: { ...on.dialect, net: input } }),
+    ({ input, asking, on }) => changeDialect(asking, { machineId: on.id, dialect: { net: input } }),
   ),
 };

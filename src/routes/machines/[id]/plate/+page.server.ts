@@ -96,7 +96,8 @@ const byKind = (form: Record<string, string>, prefix: string) =>
 const dialectForm = z.record(z.string(), z.string()).transform((form, context) => {
   const number = (text: string | undefined) =>
     text === undefined || text.trim() === '' ? null : Number(text);
-  const parsed = dialectSchema.safeParse({
+  // how a check of lengths is written is said on a page of its own, and stays
+  const parsed = dialectSchema.omit({ net: true }).safeParse({
     kind: form.kind,
     units: form.units,
     feed: form.feed,

@@ -4,7 +4,7 @@
   let { data } = $props();
   const { program } = $derived(data);
   const VERDICT = {
-    asItIs: 'As it is, once its tools are in',
+    asItIs: 'Nothing in its text speaks against it',
     changed: 'With changes',
     not: 'Not there',
   } as const;

@@ -4,13 +4,13 @@
   import Scroll from '$lib/Scroll.svelte';
   import { dayAndClock } from '$lib/time';
   import { formatWithUnit } from '$core/units/format-length';
-  import { nanometres } from '$core/units/length';
+  import { offCentre } from '$core/readiness/probe';
 
   let { data } = $props();
   const { probe, machine } = $derived(data);
   const unit = $derived(machine?.unit ?? 'mm');
   const last = $derived(data.calibrations[0] ?? null);
-  const off = $derived(last ? nanometres(Math.round(Math.hypot(last.x, last.y))) : null);
+  const run = $derived(last ? offCentre(last) : null);
   const STAND = {
     never: 'It has not been calibrated here yet.',
     tipChanged: 'Its tip or holder has changed since it was calibrated: calibrate it again.',
@@ -32,11 +32,11 @@
 <p class="mt-3 text-xl font-semibold" role="status">
   {machine ? (data.stand ? STAND[data.stand] : '') : 'It stands in no machine now.'}
 </p>
-{#if last && off !== null && off > 0}
+{#if last && run && run.off > 0}
   <p class="mt-1">
-    Its tip runs {formatWithUnit(off, unit)} off centre. Put back half a turn round, the error is not removed but
-    doubled: a point is measured {formatWithUnit(nanometres(off * 2), unit)} away from where it is. Load it the
-    same way round for ever: its mark {last.mark}.
+    Its tip runs {formatWithUnit(run.off, unit)} off centre. Put back half a turn round, the error is not removed
+    but doubled: a point is measured {formatWithUnit(run.turned, unit)} away from where it is. Load it the same
+    way round for ever: its mark {last.mark}.
   </p>
 {/if}
 {#if machine && data.mayCalibrate}
