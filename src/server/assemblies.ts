@@ -9,6 +9,7 @@ import { componentsByNumber } from './components.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
+import { lockMachine } from './machines.ts';
 import { Refused } from './outcome.ts';
 import { beginningOf, hasAll, hits, patternsOf, wordsOf } from './words.ts';
 
@@ -79,6 +80,21 @@ export async function countAssemblies(db: Db, typed: string): Promise<number> {
 }
 
 export const assemblyById = (db: Db, id: number) => row<Assembly>(db, `${ASSEMBLY} WHERE a.id = $1`, [id]);
+
+/**
+ * An assembly with the machine it stands in held: whoever records parts on it waits, or is waited for, and what is read here is still so
+ * when it is written.
+ */
+export async function heldAssembly(db: Db, id: number): Promise<Assembly | null> {
+  for (;;) {
+    const before = await assemblyById(db, id);
+    if (!before || before.machineId === null) return before;
+    await lockMachine(db, before.machineId);
+    const held = await assemblyById(db, id);
+    // carried to another machine meanwhile: that one is to be held
+    if (!held || held.machineId === null || held.machineId === before.machineId) return held;
+  }
+}
 
 export const assembliesOf = (db: Db, ids: readonly number[]) =>
   rows<Assembly>(db, `${ASSEMBLY} WHERE a.id = ANY($1)`, [ids]);

@@ -1,5 +1,5 @@
 import type { Flag } from '../core/life/flag.ts';
-import { assemblyById, setFlag } from './assemblies.ts';
+import { heldAssembly, setFlag } from './assemblies.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { quarantine } from './quarantine.ts';
@@ -13,7 +13,7 @@ export interface Flagging {
 /** Flags an assembly broken or locked, or unlocks it. A broken one goes into quarantine, which alone clears it (H12). */
 export function flagAssembly(asking: Asking, flagging: Flagging) {
   return once(asking, 'flagAssembly', flagging, async (db) => {
-    const assembly = await assemblyById(db, flagging.assemblyId);
+    const assembly = await heldAssembly(db, flagging.assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
     if (assembly.flag === flagging.flag)
       throw new Refused(`${assembly.number} is already ${flagging.flag ?? 'without a flag'}.`);

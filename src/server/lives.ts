@@ -2,7 +2,7 @@ import { isExpired, PER_SHOWN, type LifeBasis } from '../core/life/count.ts';
 import { leftUnder } from '../core/life/limit.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
-import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
+import { heldAssembly, setFlag, type Assembly } from './assemblies.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { WEAR_KINDS } from './machines.ts';
@@ -35,7 +35,7 @@ const NOTHING_WATCHED = { kind: null, featureId: null };
 /** Sets how long a tool is good for: the first limit of one that was not counted, or another. What it has cut stays cut. */
 export function setLifeLimit(asking: Asking, limit: LifeLimit) {
   return once(asking, 'setLifeLimit', limit, async (db) => {
-    const assembly = await assemblyById(db, limit.assemblyId);
+    const assembly = await heldAssembly(db, limit.assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
     if (limit.fullLife <= 0) throw new Refused('A life must be above zero.');
     if (limit.why.trim() === '') throw new Refused('Say why: a limit is the shop’s experience.');

@@ -1,7 +1,7 @@
 import { isExpired } from '../core/life/count.ts';
 import { renewalRefusal, type RenewalStep } from '../core/life/renewal.ts';
 import type { Length } from '../core/units/length.ts';
-import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
+import { assemblyById, heldAssembly, setFlag, type Assembly } from './assemblies.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { endedWords, keepEdgeEnd, ranOf, type Ended } from './edge-ends.ts';
 import { append } from './ledger.ts';
@@ -94,8 +94,8 @@ export interface StepData {
 /** Takes the next step of a renewal. Each step is kept by itself, so that anybody can go on. */
 export function takeStep(asking: Asking, data: StepData) {
   return once(asking, 'renewalStep', data, async (db) => {
+    const assembly = await heldAssembly(db, data.assemblyId);
     const renewal = await openRenewal(db, data.assemblyId);
-    const assembly = await assemblyById(db, data.assemblyId);
     if (!renewal || !assembly) throw new Refused('No renewal of this assembly is under way.');
     await db.query('SELECT 1 FROM renewal WHERE id = $1 FOR NO KEY UPDATE', [renewal.id]);
     const refusal = renewalRefusal(

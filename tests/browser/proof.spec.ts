@@ -13,11 +13,9 @@ async function bring(page: Page, text: string, number: string) {
     .setInputFiles({ name: 'p.nc', mimeType: 'text/plain', buffer: Buffer.from(text) });
   await page.getByLabel('For an NC program: the machine').selectOption({ label: 'Avocet' });
   await page.getByRole('button', { name: 'Read it' }).click();
-  await expect(page.getByText(/was read:/)).toBeVisible();
-  await page
-    .getByRole('link', { name: new RegExp(number) })
-    .first()
-    .click();
+  await expect(page.getByRole('status')).toContainText(`${number} `);
+  await page.getByRole('link', { name: 'Open it' }).click();
+  await page.waitForURL(/programs\/\d+$/);
   await ready(page);
 }
 const text = (s: number, f: number, end = 'M30') =>

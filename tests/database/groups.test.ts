@@ -195,7 +195,7 @@ describe('what the control knows of a member', () => {
     expect((await drills()).members.map(({ fresh }) => fresh)).toEqual([false, false]);
     // one records parts while the other renews: both are in the record, and the new life is whole
     const [, parts] = await Promise.all([renew('E-504'), make(4)]);
-    expect(parts.ok).toBe(true);
+    expect(parts).toMatchObject({ ok: true });
     const after = await drills();
     expect(after.members.map(({ tool, fresh }) => [tool, fresh])).toEqual([
       [4, true],
