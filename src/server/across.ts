@@ -17,16 +17,17 @@ interface StandingCell {
   cornerRadius: Length;
   reach: Length | null;
   thread: string;
+  leftHand: boolean;
 }
 
 /** What a piece is for whoever calls it; its cutter's usable length where the catalogue has it. */
-const sizeOf = ({ kind, diameter, cornerRadius, reach, thread, name }: StandingCell): ToolSize => ({
+const sizeOf = ({ kind, diameter, cornerRadius, reach, thread, leftHand }: StandingCell): ToolSize => ({
   kind: ASSEMBLY_WORDS[kind],
   diameter,
   cornerRadius: kind === 'ballMill' ? nanometres(0) : cornerRadius,
   reach,
   thread,
-  leftHand: /\b(lh|left[- ]hand(ed)?)\b/i.test(name),
+  leftHand,
 });
 
 /**
@@ -71,7 +72,7 @@ export async function acrossMachines(db: Db, family: readonly number[]) {
     rows<StandingCell>(
       db,
       `SELECT s.machine_id AS "machineId", s.tool, a.id AS "assemblyId", a.number, a.name, a.kind, a.diameter,
-         a.corner_radius AS "cornerRadius", CASE WHEN k.kind IN ('tapCutting', 'tapForming', 'threadMill') THEN k.series ELSE '' END AS thread,
+         a.corner_radius AS "cornerRadius", a.left_hand AS "leftHand", CASE WHEN k.kind IN ('tapCutting', 'tapForming', 'threadMill') THEN k.series ELSE '' END AS thread,
          coalesce(k.dimensions ->> 'LU', k.dimensions ->> 'LCF')::bigint AS reach
        FROM placement s JOIN assembly a ON a.id = s.assembly_id
        LEFT JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'cutter'
@@ -153,7 +154,7 @@ export async function expectedTwice(
     machines(db),
     rows<StandingCell & { interface: string }>(
       db,
-      `SELECT 0 AS "machineId", 0 AS tool, a.id AS "assemblyId", a.number, a.name, a.kind, a.diameter, a.corner_radius AS "cornerRadius",
+      `SELECT 0 AS "machineId", 0 AS tool, a.id AS "assemblyId", a.number, a.name, a.kind, a.diameter, a.corner_radius AS "cornerRadius", a.left_hand AS "leftHand",
          '' AS thread, NULL::bigint AS reach, a.interface FROM assembly a WHERE a.flag IS NULL OR a.flag <> 'broken' LIMIT 20000`,
       [],
     ),

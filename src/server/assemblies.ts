@@ -19,6 +19,7 @@ export interface Assembly extends AssemblyShape {
   name: string;
   holder: string;
   cornerRadius: Length;
+  leftHand: boolean;
   teeth: number;
   flag: Flag | null;
   widest: Length | null;
@@ -41,7 +42,7 @@ export interface Assembly extends AssemblyShape {
 }
 
 const ASSEMBLY = `SELECT a.id, a.number, a.name, a.kind, a.interface, a.holder, a.diameter, a.corner_radius AS "cornerRadius",
-    a.stick_out AS "stickOut", a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, a.flag, a.outline, a.seats, a.widest,
+    a.stick_out AS "stickOut", a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, a.left_hand AS "leftHand", a.flag, a.outline, a.seats, a.widest,
     a.mass, a.moment, a.speed_limit AS "speedLimit", a.override, a.changed_at AS "changedAt",
     c.id AS "counterId", c.basis, c.full_life AS "fullLife", c.value AS remaining,
     m.id AS "machineId", m.name AS machine, p.number AS place, p.id AS "placeId", s.tool, s.since
@@ -138,7 +139,7 @@ export async function importAssemblies(
 }
 
 const COLUMNS = `number text, name text, kind text, interface text, holder text, diameter bigint, "cornerRadius" bigint, "stickOut" bigint,
-  "gaugeLength" bigint, "holderDiameter" bigint, teeth integer, life jsonb, words text`;
+  "gaugeLength" bigint, "holderDiameter" bigint, teeth integer, "leftHand" boolean, life jsonb, words text`;
 
 /** Adds and changes assemblies, a batch of rows in a few statements; what changes is told in words, row by row. */
 export async function importAssemblyBatch(
@@ -150,8 +151,8 @@ export async function importAssemblyBatch(
 ): Promise<void> {
   const made = await rows<{ id: number; number: string }>(
     db,
-    `INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth)
-     SELECT number, name, kind, interface, holder, diameter, "cornerRadius", "stickOut", "gaugeLength", "holderDiameter", teeth
+    `INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth, left_hand)
+     SELECT number, name, kind, interface, holder, diameter, "cornerRadius", "stickOut", "gaugeLength", "holderDiameter", teeth, "leftHand"
      FROM jsonb_to_recordset($1) AS f(${COLUMNS}) RETURNING id, number`,
     [JSON.stringify(added)],
   );
@@ -179,7 +180,7 @@ export async function importAssemblyBatch(
     `WITH f AS (SELECT * FROM jsonb_to_recordset($1) AS f(${COLUMNS})), moved AS (
        UPDATE assembly a SET name = f.name, kind = f.kind, interface = f.interface, holder = f.holder, diameter = f.diameter,
          corner_radius = f."cornerRadius", stick_out = f."stickOut", gauge_length = f."gaugeLength", holder_diameter = f."holderDiameter",
-         teeth = f.teeth FROM f WHERE a.number = f.number RETURNING a.id, a.number, f.words)
+         teeth = f.teeth, left_hand = f."leftHand" FROM f WHERE a.number = f.number RETURNING a.id, a.number, f.words)
      INSERT INTO ledger (kind, stage, person_id, assembly_id, said, why)
      SELECT 'assembly', 'changed', $2, id, number || ' was changed.', words FROM moved ORDER BY id`,
     [JSON.stringify(changed.map((file, i) => ({ ...file, words: words[i] }))), personId],

@@ -34,7 +34,7 @@ export const partsOf = (db: Db, assemblyId: number) =>
   rows<Part>(
     db,
     `SELECT p.role, p.count, p.edges_used AS "edgesUsed", c.id, c.number, c.name, c.kind, c.dimensions, c.interface, c.series, c.flat,
-       c.coolant, c.material, c.torque, c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum, c.maximum,
+       c.coolant, c.left_hand AS "leftHand", c.material, c.torque, c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum, c.maximum,
        c.reground_from AS "regroundFrom", c.merged_into AS "mergedInto", 1 AS used
      FROM assembly_part p JOIN component c ON c.id = p.component_id WHERE p.assembly_id = $1
      ORDER BY array_position($2::text[], p.role)`,
@@ -193,6 +193,7 @@ async function insertBuilt(
     gaugeLength: facts.gaugeLength,
     holderDiameter: holder.dimensions.BD ?? 0,
     teeth: cutter.dimensions.ZEFP ?? 0,
+    leftHand: cutter.leftHand,
     outline: facts.outline,
     seats: facts.seats,
     widest: facts.widest,

@@ -24,7 +24,7 @@ export interface StockedComponent extends Component {
   used: number;
 }
 
-const COMPONENT = `SELECT c.id, c.number, c.name, c.kind, c.dimensions, c.interface, c.series, c.flat, c.coolant, c.material, c.torque,
+const COMPONENT = `SELECT c.id, c.number, c.name, c.kind, c.dimensions, c.interface, c.series, c.flat, c.coolant, c.left_hand AS "leftHand", c.material, c.torque,
     c.cost_cents AS "costCents", c.edges, c.regrinds, c.shelf, c.stock, c.minimum, c.maximum, c.reground_from AS "regroundFrom", c.merged_into AS "mergedInto",
     (SELECT count(*)::integer FROM assembly_part p WHERE p.component_id = c.id) AS used
   FROM component c`;
@@ -132,7 +132,7 @@ export async function importComponents(
   return files.length;
 }
 
-const COLUMNS = `number text, name text, kind text, dimensions jsonb, interface text, series text, flat boolean, coolant boolean, material text,
+const COLUMNS = `number text, name text, kind text, dimensions jsonb, interface text, series text, flat boolean, coolant boolean, "leftHand" boolean, material text,
   torque double precision, "costCents" integer, edges integer, regrinds integer, shelf text, stock integer, minimum integer, maximum integer, words text`;
 
 /** Adds and changes components, a batch of rows in a few statements. Stock of a line that exists is not a file's to change. */
@@ -145,8 +145,8 @@ export async function importComponentBatch(
 ): Promise<void> {
   await db.query(
     `WITH f AS (SELECT * FROM jsonb_to_recordset($1) AS f(${COLUMNS})), made AS (
-       INSERT INTO component (number, name, kind, dimensions, interface, series, flat, coolant, material, torque, cost_cents, edges, regrinds, shelf, minimum, maximum)
-       SELECT number, name, kind, dimensions, interface, series, flat, coolant, material, torque, "costCents", edges, regrinds, shelf, minimum, maximum
+       INSERT INTO component (number, name, kind, dimensions, interface, series, flat, coolant, left_hand, material, torque, cost_cents, edges, regrinds, shelf, minimum, maximum)
+       SELECT number, name, kind, dimensions, interface, series, flat, coolant, "leftHand", material, torque, "costCents", edges, regrinds, shelf, minimum, maximum
        FROM f RETURNING id, number, name)
      INSERT INTO ledger (kind, stage, person_id, said, detail)
      SELECT 'component', 'added', $2, number || ' (' || name || ') came into the catalogue.', jsonb_build_object('component', id) FROM made ORDER BY id`,
@@ -163,7 +163,7 @@ export async function importComponentBatch(
   );
   await db.query(
     `WITH f AS (SELECT * FROM jsonb_to_recordset($1) AS f(${COLUMNS})), moved AS (
-       UPDATE component c SET name = f.name, dimensions = f.dimensions, series = f.series, flat = f.flat, coolant = f.coolant,
+       UPDATE component c SET name = f.name, dimensions = f.dimensions, series = f.series, flat = f.flat, coolant = f.coolant, left_hand = f."leftHand",
          material = f.material, torque = f.torque, cost_cents = f."costCents", edges = f.edges, regrinds = f.regrinds, shelf = f.shelf,
          minimum = f.minimum, maximum = f.maximum FROM f WHERE c.number = f.number RETURNING c.id, c.number, f.words)
      INSERT INTO ledger (kind, stage, person_id, said, why, detail)
@@ -187,6 +187,7 @@ async function insertComponent(
     series: file.series,
     flat: file.flat,
     coolant: file.coolant,
+    leftHand: file.leftHand,
     material: file.material,
     torque: file.torque,
     costCents: file.costCents,

@@ -28,7 +28,7 @@ export interface AskedTool {
   reground: Reground[];
 }
 
-const COLUMNS = `kind, diameter, corner_radius AS "cornerRadius", reach, teeth, thread, least_life AS "leastLife"`;
+const COLUMNS = `kind, diameter, corner_radius AS "cornerRadius", reach, teeth, thread, left_hand AS "leftHand", least_life AS "leastLife"`;
 
 /** What a program asks for under each T: as written down, or as its comments say. */
 async function definitionsOf(db: Db, program: Program, machine: Machine) {
@@ -61,7 +61,7 @@ interface CandidateRow extends Candidate {
 const candidatesOf = (db: Db, which: 'a.kind = ANY($1)' | 's.machine_id = $1', value: unknown) =>
   rows<CandidateRow>(
     db,
-    `SELECT a.id, a.number, a.name, a.kind, a.interface, a.diameter, a.corner_radius AS "cornerRadius", a.stick_out AS "stickOut", a.teeth,
+    `SELECT a.id, a.number, a.name, a.kind, a.interface, a.diameter, a.corner_radius AS "cornerRadius", a.stick_out AS "stickOut", a.teeth, a.left_hand AS "leftHand",
        a.flag, m.name AS machine, s.tool, 
        CASE WHEN k.kind IN ('tapCutting', 'tapForming', 'threadMill') THEN k.series ELSE '' END AS thread, r.number AS "regroundFrom",
        CASE WHEN c.full_life > 0 THEN c.value::float / c.full_life END AS "lifeLeft",
@@ -194,6 +194,7 @@ export function writeDefinition(asking: Asking, written: WrittenDefinition) {
         reach: written.reach,
         teeth: written.teeth,
         thread: written.thread,
+        leftHand: written.leftHand,
         leastLife: written.leastLife,
         writtenBy: asking.personId,
       },

@@ -4,7 +4,10 @@ import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import { WEAR_KINDS, type Machine } from './machines.ts';
 
-type Facts = Pick<LoadedTool, 'since' | 'held' | 'preset' | 'diameter' | 'teeth' | 'usual'>;
+type Facts = Pick<
+  LoadedTool,
+  'since' | 'held' | 'preset' | 'diameter' | 'teeth' | 'usual' | 'leftHand' | 'solid'
+>;
 
 /** Of each tool in a machine, by T: since when it is as it is, its length by control and presetter, its cutter, and what its edges ran at. */
 export async function toolFacts(
@@ -19,11 +22,13 @@ export async function toolFacts(
     gaugeLength: Length | null;
     diameter: Length;
     teeth: number;
+    leftHand: boolean;
+    solid: string[] | null;
     speed: number | null;
     edges: number;
   }>(
     db,
-    `SELECT s.tool, greatest(s.entry, a.changed_entry)::bigint AS since, r.value AS held, t.gauge_length AS "gaugeLength", a.diameter, a.teeth,
+    `SELECT s.tool, greatest(s.entry, a.changed_entry)::bigint AS since, r.value AS held, t.gauge_length AS "gaugeLength", a.diameter, a.teeth, a.left_hand AS "leftHand", w.solid,
        e.speed, coalesce(e.edges, 0)::integer AS edges
      FROM placement s JOIN assembly a ON a.id = s.assembly_id
      LEFT JOIN register r ON r.machine_id = s.machine_id AND r.row = s.tool AND r.kind = 'lengthGeometry'
@@ -31,6 +36,9 @@ export async function toolFacts(
                         ORDER BY p.id DESC LIMIT 1) t ON true
      LEFT JOIN LATERAL (SELECT percentile_cont(0.5) WITHIN GROUP (ORDER BY n.speed) AS speed, count(*) AS edges FROM edge_end n
                         WHERE n.assembly_id = a.id AND n.speed IS NOT NULL AND n.material IS NOT DISTINCT FROM $2) e ON true
+     LEFT JOIN LATERAL (SELECT coalesce(array_agg(k.number ORDER BY k.number) FILTER (WHERE NOT k.coolant), '{}') AS solid FROM assembly_part w
+                        JOIN component k ON k.id = w.component_id WHERE w.assembly_id = a.id AND w.role IN ('knob', 'holder', 'extension', 'nut', 'cutter')
+                        HAVING bool_or(w.role = 'cutter') AND bool_or(w.role = 'holder')) w ON true
      WHERE s.machine_id = $1`,
     [machine.id, material],
   );

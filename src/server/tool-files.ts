@@ -14,7 +14,7 @@ interface KnownAssembly extends Omit<AssemblyRow, 'life' | 'items' | 'insertCoun
 }
 
 const ASSEMBLY_CELLS = `SELECT a.number, a.name, a.kind, a.interface, a.holder, a.diameter, a.corner_radius AS "cornerRadius", a.stick_out AS "stickOut",
-    a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, c.basis, c.full_life AS "fullLife",
+    a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, a.left_hand AS "leftHand", c.basis, c.full_life AS "fullLife",
     (SELECT jsonb_object_agg(p.role, k.number) FROM assembly_part p JOIN component k ON k.id = p.component_id WHERE p.assembly_id = a.id) AS items,
     (SELECT p.count FROM assembly_part p WHERE p.assembly_id = a.id AND p.role = 'insert') AS "insertCount",
     (SELECT m.name FROM placement s JOIN machine m ON m.id = s.machine_id WHERE s.assembly_id = a.id) AS "standsIn"
@@ -44,7 +44,7 @@ export async function assemblyRows(
 export const componentRows = (db: Db, numbers: readonly string[] | null) =>
   rows<ComponentRow & { dimensions: Dimensions }>(
     db,
-    `SELECT number, name, kind, dimensions, interface, series, flat, coolant, material, torque, cost_cents AS "costCents", edges, regrinds,
+    `SELECT number, name, kind, dimensions, interface, series, flat, coolant, left_hand AS "leftHand", material, torque, cost_cents AS "costCents", edges, regrinds,
        shelf, stock, minimum, maximum FROM component WHERE merged_into IS NULL AND ($1::text[] IS NULL OR number = ANY($1)) ORDER BY number`,
     [numbers],
   );

@@ -141,6 +141,7 @@ describe('readiness on real data', () => {
         reach: null,
         teeth: null,
         thread: '',
+        leftHand: null,
         leastLife: null,
       }),
     );

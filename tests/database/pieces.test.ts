@@ -82,6 +82,7 @@ describe('a regrind', () => {
         reach: null,
         teeth: null,
         thread: '',
+        leftHand: null,
         leastLife: null,
       }),
     );

@@ -189,6 +189,7 @@ describe('what a program asks for', () => {
         reach: lengthOf(60, 'mm'),
         teeth: null,
         thread: '',
+        leftHand: null,
         leastLife: null,
       }),
     );

@@ -30,6 +30,7 @@ export const piece = (
   series: '',
   flat: false,
   coolant: false,
+  leftHand: false,
   material: 'carbide',
   torque: null,
   ...over,

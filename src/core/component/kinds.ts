@@ -127,6 +127,8 @@ export interface Component {
   flat: boolean;
   /** Drilled for coolant through the spindle. */
   coolant: boolean;
+  /** It cuts with the spindle turning counter-clockwise. */
+  leftHand: boolean;
   /** Carbide is stiffer and heavier than steel. */
   material: 'carbide' | 'steel';
   /** Newton metres, as entered for this holder; null when nobody entered it. */

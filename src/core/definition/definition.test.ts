@@ -44,6 +44,7 @@ describe('what a program asks for is read from its comments', () => {
 
 const candidate = (over: Partial<Candidate>): Candidate => ({
   id: 1,
+  leftHand: false,
   number: 'C-1',
   name: '',
   kind: 'endMill',
@@ -68,6 +69,7 @@ const asked = (over = {}) => ({
     reach: mm(30),
     teeth: null,
     thread: '',
+    leftHand: null,
     leastLife: 0.2,
     ...over,
   },
@@ -125,6 +127,7 @@ describe('look-alikes', () => {
     series: '',
     flat: false,
     coolant: false,
+    leftHand: false,
     material: 'carbide',
     torque: null,
     ...over,

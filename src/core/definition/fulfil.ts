@@ -13,6 +13,7 @@ export interface Candidate {
   cornerRadius: Length;
   stickOut: Length;
   teeth: number;
+  leftHand: boolean;
   /** The cutter's thread, when its pieces are on record. */
   thread: string;
   flag: string | null;
@@ -57,8 +58,8 @@ export function fulfil(
 
 /** What of an assembly is not of the size, thread or teeth that are asked for; empty when all is. */
 export function sizeMisses(
-  { diameter, cornerRadius, reach, teeth, thread }: Definition,
-  candidate: Pick<Candidate, 'diameter' | 'cornerRadius' | 'stickOut' | 'teeth' | 'thread'>,
+  { diameter, cornerRadius, reach, teeth, thread, leftHand }: Definition,
+  candidate: Pick<Candidate, 'diameter' | 'cornerRadius' | 'stickOut' | 'teeth' | 'thread' | 'leftHand'>,
   show: (value: Length) => string,
 ): string[] {
   const misses: string[] = [];
@@ -66,6 +67,10 @@ export function sizeMisses(
     misses.push(`it cuts ${candidate.thread}, ${thread} is asked for`);
   else if (diameter !== null && Math.abs(candidate.diameter - diameter) > SAME)
     misses.push(`it is ${show(candidate.diameter)} across, ${show(diameter)} is asked for`);
+  if (leftHand !== null && candidate.leftHand !== leftHand)
+    misses.push(
+      leftHand ? 'it is right-hand, left-hand is asked for' : 'it is left-hand, right-hand is asked for',
+    );
   if (cornerRadius !== null && Math.abs(candidate.cornerRadius - cornerRadius) > SAME)
     misses.push(`its corner is ${show(candidate.cornerRadius)}, ${show(cornerRadius)} is asked for`);
   if (reach !== null && candidate.stickOut < reach)

@@ -7,7 +7,13 @@ const NOT_TELLING = new Set(['WT', 'RPMX']);
 
 /** Whether two lines of the catalogue are the same thing under two numbers. */
 export function lookAlike(a: Component, b: Component): boolean {
-  if (a.kind !== b.kind || a.flat !== b.flat || a.coolant !== b.coolant || a.material !== b.material)
+  if (
+    a.kind !== b.kind ||
+    a.flat !== b.flat ||
+    a.coolant !== b.coolant ||
+    a.leftHand !== b.leftHand ||
+    a.material !== b.material
+  )
     return false;
   if (a.interface !== b.interface || plain(a.series) !== plain(b.series)) return false;
   return PROPERTY_NAMES.every((name) => {

@@ -1,4 +1,5 @@
 import { ASSEMBLY_WORDS, type AssemblyKind } from '../assembly/silhouette.ts';
+import { saysLeftHand } from '../assembly/hand.ts';
 import { readDrillSize } from '../component/drill-size.ts';
 import { readThread } from '../component/thread.ts';
 import { lengthOf, type Length, type LengthUnit } from '../units/length.ts';
@@ -13,6 +14,8 @@ export interface Definition {
   teeth: number | null;
   /** A thread as it is called, or nothing. */
   thread: string;
+  /** Which way round it is to cut; null: it is not said. */
+  leftHand: boolean | null;
   /** Share of its full life that must at least be left. */
   leastLife: number | null;
 }
@@ -68,6 +71,7 @@ export function readDefinition(
     reach: null,
     teeth: teeth ? Number(teeth[1]) : null,
     thread: thread?.ok ? thread.thread.name : '',
+    leftHand: saysLeftHand(text) || null,
     leastLife: null,
   };
 }
@@ -91,6 +95,7 @@ export const definitionWords = (definition: Definition, show: (value: Length) =>
     definition.cornerRadius ? `R ${show(definition.cornerRadius)}` : '',
     definition.teeth ? `${definition.teeth} teeth` : '',
     definition.reach ? `reach ${show(definition.reach)} or more` : '',
+    definition.leftHand === null ? '' : definition.leftHand ? 'left-hand' : 'right-hand',
     definition.leastLife ? `at least ${Math.round(definition.leastLife * 100)} % of its life left` : '',
   ]
     .filter(Boolean)

@@ -1,4 +1,5 @@
 import { ASSEMBLY_KINDS, INTERFACE_NAMES, type AssemblyShape } from '../assembly/silhouette.ts';
+import { saysLeftHand } from '../assembly/hand.ts';
 import { PART_ROLES, type PartRole } from '../assembly/part-roles.ts';
 import { LIFE_BASES, PER_SHOWN, type LifeBasis } from '../life/count.ts';
 import { plainDecimal } from '../units/format-length.ts';
@@ -12,6 +13,7 @@ export interface AssemblyRow extends AssemblyShape {
   name: string;
   holder: string;
   cornerRadius: Length;
+  leftHand: boolean;
   teeth: number;
   life: { basis: LifeBasis; limit: number } | null;
   /** Catalogue numbers of its pieces, as far as they are known. */
@@ -42,9 +44,10 @@ export function assemblyReader(): (row: RowReader) => AssemblyRow {
     );
     const basis =
       row.optional('life_basis') === null ? null : row.choice('life_basis', LIFE_BASES, LIFE_CHOICES);
+    const name = row.text('name');
     return {
       number,
-      name: row.text('name'),
+      name,
       kind: row.choice('kind', ASSEMBLY_KINDS, KIND_CHOICES.assemblies),
       interface: row.choice('interface', INTERFACE_NAMES, INTERFACE_CHOICES),
       holder: row.words('holder'),
@@ -54,6 +57,7 @@ export function assemblyReader(): (row: RowReader) => AssemblyRow {
       gaugeLength: row.length('gauge_length', 'mm'),
       holderDiameter: row.length('holder_diameter', 'mm'),
       teeth: row.whole('teeth', 0, 99, 0),
+      leftHand: row.optional('left_hand') === null ? saysLeftHand(name) : row.yes('left_hand'),
       items,
       insertCount: row.whole('insert_count', 1, 40, 1),
       life: basis && {
@@ -79,6 +83,7 @@ export function assemblyCells(row: AssemblyRow): Record<string, string> {
     holder: row.holder,
     corner_radius: mm(row.cornerRadius),
     teeth: String(row.teeth),
+    left_hand: row.leftHand ? 'yes' : 'no',
     life_basis: row.life?.basis ?? '',
     life_limit: row.life ? String(row.life.limit / PER_CELL[row.life.basis]) : '',
     insert_count: String(row.insertCount),

@@ -62,6 +62,13 @@ const NAME: Column = {
   also: ['description', 'designation', 'text', 'title', 'bezeichnung', 'désignation'],
 };
 
+const LEFT_HAND: Column = {
+  name: 'left_hand',
+  words: 'Left-hand',
+  type: 'yes',
+  also: ['left hand', 'lh', 'linksschneidend'],
+};
+
 /** Headings that dimensions go by where their names of ISO 13399 are not used (common practice, no source). */
 const PROPERTY_ALSO: Partial<Record<(typeof PROPERTY_NAMES)[number], readonly string[]>> = {
   DC: ['diameter', 'dia', 'ø', 'd', 'cutting dia', 'durchmesser', 'diamètre'],
@@ -141,6 +148,7 @@ export const COLUMNS: Readonly<Record<FileKind, readonly Column[]>> = {
       type: 'whole',
       also: ['flutes', 'z', 'no of teeth', 'edges', 'zähne', 'dents'],
     },
+    LEFT_HAND,
     {
       name: 'life_basis',
       words: 'Life is counted in',
@@ -198,6 +206,7 @@ export const COLUMNS: Readonly<Record<FileKind, readonly Column[]>> = {
     },
     { name: 'flat', words: 'Shank with a flat', type: 'yes' },
     { name: 'coolant', words: 'Drilled for coolant', type: 'yes', also: ['through coolant', 'cooling'] },
+    LEFT_HAND,
     {
       name: 'material',
       words: 'Material',

@@ -7,6 +7,7 @@ import {
   type Component,
   type Dimensions,
 } from '../component/kinds.ts';
+import { saysLeftHand } from '../assembly/hand.ts';
 import { readDrillSize } from '../component/drill-size.ts';
 import { readInsert } from '../component/insert-designation.ts';
 import { readThread } from '../component/thread.ts';
@@ -48,17 +49,19 @@ export function componentReader(): (row: RowReader) => ComponentRow {
     for (const name of facts.needs)
       if (dimensions[name] === undefined)
         row.say(name.toLowerCase(), `${facts.words} needs ${name} (${PROPERTIES[name].words}).`);
+    const name = row.text('name');
     const carried = facts.group === 'holder' || facts.group === 'knob';
     const cost = row.optional('cost');
     return {
       number,
-      name: row.text('name'),
+      name,
       kind,
       dimensions,
       interface: carried ? row.choice('interface', INTERFACE_NAMES, INTERFACE_CHOICES) : '',
       series,
       flat: row.yes('flat'),
       coolant: row.yes('coolant'),
+      leftHand: row.optional('left_hand') === null ? saysLeftHand(name) : row.yes('left_hand'),
       material:
         row.optional('material') === null ? 'steel' : row.choice('material', ['carbide', 'steel'] as const),
       torque: row.optional('torque') === null ? null : row.decimal('torque', 0.01, 1000),
@@ -135,6 +138,7 @@ export function componentCells(row: ComponentRow): Record<string, string> {
     series: row.series,
     flat: row.flat ? 'yes' : '',
     coolant: row.coolant ? 'yes' : '',
+    left_hand: row.leftHand ? 'yes' : 'no',
     material: row.material,
     torque: some(row.torque),
     cost: row.costCents === null ? '' : (row.costCents / 100).toFixed(2),

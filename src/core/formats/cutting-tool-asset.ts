@@ -65,6 +65,7 @@ function assetOf(row: AssemblyRow, at: string): Node {
         '@holder': row.holder,
         '@lifeBasis': row.life?.basis ?? '',
         '@insertCount': cells.insert_count,
+        '@leftHand': cells.left_hand,
         'tin:Item': items.map(([name, value]) => ({ '@role': name.replace('_item', ''), '#text': value })),
       },
     },
@@ -132,6 +133,7 @@ function cellsOf(tool: Node, index: number): CsvRow {
     life_basis: basis,
     life_limit: life ? text(life['@initial']) || text(life) : '',
     insert_count: text(own['@insertCount']),
+    left_hand: text(own['@leftHand']),
   };
   for (const [name, , cell] of MEASUREMENTS) cells[cell] = length(cycle, 'Measurements', name);
   for (const item of list(own.Item)) cells[`${text(item['@role'])}_item`] = text(item);

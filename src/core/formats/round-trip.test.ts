@@ -51,6 +51,7 @@ const assembly: fc.Arbitrary<AssemblyRow> = fc.record({
       cutter: fc.option(fc.stringMatching(/^C[0-9]{1,4}$/)),
     })
     .map((items) => Object.fromEntries(Object.entries(items).filter(([, value]) => value !== null))),
+  leftHand: fc.boolean(),
   insertCount: fc.integer({ min: 1, max: 40 }),
 });
 const assemblies = fc.uniqueArray(assembly, { selector: (row) => row.number, minLength: 1, maxLength: 12 });
@@ -64,6 +65,7 @@ const component: fc.Arbitrary<ComponentRow> = fc
     ZEFP: fc.integer({ min: 1, max: 12 }),
     flat: fc.boolean(),
     coolant: fc.boolean(),
+    leftHand: fc.boolean(),
     torque: fc.option(fc.integer({ min: 1, max: 9000 }).map((value) => value / 10)),
     costCents: fc.option(fc.integer({ min: 0, max: 900_000 })),
     regrinds: fc.option(fc.integer({ min: 0, max: 20 })),

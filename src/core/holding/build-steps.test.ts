@@ -14,6 +14,7 @@ const piece = (kind: ComponentKind, over: Partial<Component> = {}): Component =>
   series: '',
   flat: false,
   coolant: false,
+  leftHand: false,
   material: 'steel',
   torque: null,
   ...over,

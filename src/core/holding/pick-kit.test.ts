@@ -28,6 +28,7 @@ function piece(
     series: '',
     flat: false,
     coolant: false,
+    leftHand: false,
     material: 'carbide',
     torque: null,
     stock: 2,
@@ -67,6 +68,7 @@ const asked = (over: Partial<Definition> = {}): Definition => ({
   teeth: null,
   reach: null,
   thread: '',
+  leftHand: null,
   leastLife: null,
   ...over,
 });

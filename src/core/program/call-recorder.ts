@@ -130,6 +130,10 @@ export class CallRecorder {
     this.open?.call.stops!.push(line);
   }
 
+  throughCoolant(line: number): void {
+    if (this.open) this.open.call.throughCoolant ??= line;
+  }
+
   writes(line: number): void {
     this.open?.call.writes!.push(line);
   }

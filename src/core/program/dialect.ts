@@ -35,6 +35,11 @@ export const dialectSchema = z.object({
     .describe('which way Q shifts a fine boring bar off the wall: a setting of the machine'),
   pointless: z.enum(['asWritten', 'leastIncrement']).describe('what X100 without a decimal point means'),
   lifeCodes: z.array(z.string().regex(/^M\d{1,3}$/, 'a code such as M120')).max(4),
+  throughCodes: z
+    .array(z.string().regex(/^M\d{1,3}$/, 'a code such as M88'))
+    .max(4)
+    .default([])
+    .describe('codes that turn on coolant through the spindle and the tool'),
   harmlessCodes: z
     .array(z.string().regex(/^[GM]\d{1,3}(\.\d)?$/, 'a code such as M88'))
     .max(100)
@@ -83,6 +88,7 @@ export function usualDialect(kind: 'mill' | 'lathe', units: 'mm' | 'in'): Dialec
     boringShift: 'X+',
     pointless: 'asWritten',
     lifeCodes: [],
+    throughCodes: mill ? ['M88'] : [],
     harmlessCodes: [],
     setRegister: {},
     unitCodes: { mm: 'G21', in: 'G20' },

@@ -24,6 +24,7 @@ export class Modes {
   private readonly state: ReaderState;
   private readonly dialect: Dialect;
   private readonly lifeCodes: readonly Word[];
+  private readonly throughCodes: readonly Word[];
   private readonly own: ReadonlySet<string>;
   private readonly metric: number;
   private readonly inch: number;
@@ -34,7 +35,9 @@ export class Modes {
     const { dialect } = state;
     this.dialect = dialect;
     this.lifeCodes = dialect.lifeCodes.map(asWord);
+    this.throughCodes = (dialect.throughCodes ?? []).map(asWord);
     this.own = new Set([
+      ...(dialect.throughCodes ?? []),
       ...dialect.toolCallCodes,
       ...dialect.lengthCodes,
       ...dialect.lifeCodes,
@@ -65,6 +68,7 @@ export class Modes {
     this.speed();
     if (state.words.hasAny(this.lifeCodes))
       state.recorder.lifeCount(state.line + 1, state.words.value(Q) ?? 1);
+    if (state.words.hasAny(this.throughCodes)) state.recorder.throughCoolant(state.line + 1);
   }
 
   private speed(): void {

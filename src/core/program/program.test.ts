@@ -21,6 +21,7 @@ const MILL: Dialect = {
   pointless: 'asWritten',
   boringShift: 'X+',
   lifeCodes: ['M120'],
+  throughCodes: ['M88'],
   harmlessCodes: [],
   setRegister: {},
   unitCodes: { mm: 'G21', in: 'G20' },

@@ -32,6 +32,8 @@ export interface ToolCall {
   speedCeiling: number | null;
   /** The most revolutions that a constant surface speed comes to while it cuts; null: none, or read before this was noted. */
   topSpeed?: number | null;
+  /** The first line that pumps coolant through the tool; null: none does. */
+  throughCoolant?: number | null;
   /** Line of a cut to the centre at constant surface speed with no ceiling in force. */
   noCeiling?: number | null;
   feeds: { least: number; most: number; per: 'minute' | 'revolution' }[];

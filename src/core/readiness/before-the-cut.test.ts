@@ -81,12 +81,79 @@ describe('what is found before the first cut', () => {
       expect(of(ask(left), 'wrongWay')).toEqual([
         'stop: T5 cuts with the spindle turning counter-clockwise (M4): assembly A-105 is not said to be left-hand.',
       ]));
-    it('not one that is said to be left-hand, by its name or by the program', () => {
-      expect(of(ask(left, { name: 'Drill 8.5 LH' }), 'wrongWay')).toEqual([]);
-      expect(of(ask(left.replace('DRILL 8.5', 'DRILL 8.5 LEFT')), 'wrongWay')).toEqual([]);
+    it('not one that is left-hand, which clockwise stops', () => {
+      expect(of(ask(left, { leftHand: true }), 'wrongWay')).toEqual([]);
+      expect(of(ask(TEXT, { leftHand: true }), 'wrongWay')).toEqual([
+        'stop: T5 cuts with the spindle turning clockwise (M3): assembly A-105 is left-hand.',
+      ]);
     });
+    it('whatever the remark says: it is the tool that turns', () =>
+      expect(of(ask(left.replace('DRILL 8.5', 'DRILL 8.5 LH')), 'wrongWay')).toHaveLength(1));
     it('nor a tap, which comes back that way', () =>
       expect(of(ask(left, { kind: 'tap' }), 'wrongWay')).toEqual([]));
+  });
+
+  describe('coolant through the tool', () => {
+    const through = TEXT.replace('S2000 M3', 'S2000 M3\nM88');
+    it('names the pieces that let none through, at the line that pumps it', () => {
+      const found = ask(through, { solid: ['KN-45', 'DS-8.5'] });
+      expect(of(found, 'coolant')).toEqual([
+        'look: T5 is cut with coolant through the spindle; in assembly A-105 KN-45 and DS-8.5 are not drilled for it.',
+      ]);
+      expect(found[0]!.line).toBe(6);
+    });
+    it('says so where the pieces are not on record', () =>
+      expect(of(ask(through, { solid: null }), 'coolant')[0]).toMatch(/is not known/));
+    it('nothing of drilled pieces, of a program that pumps none, or of a machine with codes of its own', () => {
+      expect(ask(through, { solid: [] })).toEqual([]);
+      expect(ask(TEXT, { solid: ['KN-45'] })).toEqual([]);
+      const read = readProgram(through, { ...MILL, throughCodes: ['M51'] });
+      expect(read.ok && read.reading.calls[0]!.throughCoolant).toBeUndefined();
+    });
+    it('a code of the machine itself is known to the reader', () => {
+      const read = readProgram(through.replace('M88', 'M351'), { ...MILL, throughCodes: ['M351'] });
+      expect(read.ok && read.reading.remarks).toEqual([]);
+      expect(read.ok && read.reading.calls[0]!.throughCoolant).toBe(6);
+    });
+    it('a machine without the pump', () => {
+      const read = readProgram(through, MILL);
+      if (!read.ok) throw new Error(read.reason);
+      const found = checkReadiness({
+        machine: {
+          name: 'Dunlin',
+          kind: 'mill',
+          highestSpeed: 20_000,
+          boringShift: 'X+',
+          unit: 'mm',
+          throughCoolant: false,
+        },
+        program: { name: 'O1', partsPerCycle: 1, calls: read.reading.calls },
+        quantity: 1,
+        loaded: [{ ...drill, solid: [] }],
+        rows: [{ row: 5, zero: false }],
+      });
+      expect(of(found, 'coolant')).toEqual([
+        'look: T5 is cut with coolant through the spindle; Dunlin has no pump for it on its plate.',
+      ]);
+    });
+  });
+
+  describe('one T for two tools', () => {
+    const twice = (first: string, second: string) =>
+      `%\nO1 (X)\n(${first})\nT5 M6\nS2000 M3\nG43 H5 Z50.\nG1 X1. Z-5. F400.\n(END MILL 10)\nT6 M6\nS900 M3\nG43 H6 Z50.\nG1 X1. F90.\n(${second})\nT5 M6\nS2000 M3\nG43 H5 Z50.\nG1 X1. Z-5. F400.\nM30\n%`;
+    const doubled = (first: string, second: string) => of(ask(twice(first, second)), 'doubled');
+    it('another size, another kind, another thread', () => {
+      expect(doubled('DRILL 8.5', 'DRILL 10.2')).toEqual([
+        'look: T5 is called as "DRILL 8.5" (line 4) and as "DRILL 10.2" (line 14): two sizes under one T.',
+      ]);
+      expect(doubled('DRILL 8.5', 'TAP M10')[0]).toMatch(/a drill and a tap under one T/);
+      expect(doubled('TAP M10', 'TAP M10x1')).toHaveLength(1);
+    });
+    it('the same tool in other words, a remark that names no tool, or none', () => {
+      expect(doubled('DRILL 8.5', 'DRILL 8.5 THROUGH')).toEqual([]);
+      expect(doubled('DRILL 8.5', 'DRILL')).toEqual([]);
+      expect(doubled('DRILL 8.5', 'SECOND SIDE')).toEqual([]);
+    });
   });
 
   describe('what is left in force at the end', () => {

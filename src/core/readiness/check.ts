@@ -1,7 +1,9 @@
 import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
+import { coolantThrough } from './coolant.ts';
 import { cuttingData } from './cutting-data.ts';
 import { cutterRow } from './cutter-row.ts';
+import { doubled } from './doubled.ts';
 import { firstStop } from './first-stop.ts';
 import { flagged } from './flagged.ts';
 import { groupFindings } from './group.ts';
@@ -43,6 +45,8 @@ const FINDERS: readonly Finder[] = [
   speeds,
   cuttingData,
   turnsRight,
+  coolantThrough,
+  doubled,
   inForce,
   lifeCounted,
   lifeLeft,

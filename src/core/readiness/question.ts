@@ -41,6 +41,9 @@ export interface LoadedTool {
   usual?: { speed: number; edges: number } | null;
   /** Which way its tip points, by whoever looked since it was put there; null: nobody did. */
   tip?: { way: Shift; person: string } | null;
+  leftHand?: boolean;
+  /** Pieces of it that let no coolant through, by number; null: its pieces are not on record. */
+  solid?: readonly string[] | null;
   /** Of a probe: how it stands to its calibration. */
   probe?: ProbeStand | null;
 }
@@ -78,6 +81,8 @@ export interface ReadinessQuestion {
     name: string;
     kind: 'mill' | 'lathe';
     highestSpeed: number;
+    /** Whether it pumps coolant through the spindle; undefined: not asked. */
+    throughCoolant?: boolean;
     /** How far its axes travel; null: not recorded. */
     travel?: { x: Length | null; y: Length | null };
   } & ShiftSetting;
@@ -117,6 +122,8 @@ export type FindingCode =
   | 'cuttingData'
   | 'probe'
   | 'travel'
+  | 'coolant'
+  | 'doubled'
   | 'spindleStands'
   | 'noFeed'
   | 'bothWays'

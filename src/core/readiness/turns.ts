@@ -13,15 +13,11 @@ const ONE_WAY = new Set<AssemblyKind>([
   'threadMill',
   'boringBar',
 ]);
-const LEFT_HAND = /\bL\.?H\.?\b|\bLEFT\b|\bLINKS\b/i;
-
-/** A right-hand tool that a mill turns counter-clockwise: it rubs, burns and breaks. */
+/** A tool that a mill turns against its own hand: it rubs, burns and breaks. What hand it is stands in its field; a remark may ask for it. */
 export const turnsRight: Finder = ({ tool, calls, loaded }, { machine }) => {
   if (machine.kind !== 'mill' || !loaded?.kind || !ONE_WAY.has(loaded.kind)) return [];
-  const wrong = calls.find(
-    (call) =>
-      call.turns?.includes('ccw') && !LEFT_HAND.test(call.remark) && !LEFT_HAND.test(loaded.name ?? ''),
-  );
+  const left = loaded.leftHand ?? false;
+  const wrong = calls.find((call) => call.turns?.includes(left ? 'cw' : 'ccw'));
   if (!wrong) return [];
   return [
     {
@@ -29,8 +25,12 @@ export const turnsRight: Finder = ({ tool, calls, loaded }, { machine }) => {
       code: 'wrongWay',
       tool,
       line: wrong.line,
-      sentence: `T${tool} cuts with the spindle turning counter-clockwise (M4): assembly ${loaded.assembly} is not said to be left-hand.`,
-      remedy: 'Change M4 to M3; for a left-hand tool, say so in its name.',
+      sentence: left
+        ? `T${tool} cuts with the spindle turning clockwise (M3): assembly ${loaded.assembly} is left-hand.`
+        : `T${tool} cuts with the spindle turning counter-clockwise (M4): assembly ${loaded.assembly} is not said to be left-hand.`,
+      remedy: left
+        ? 'Change M3 to M4, or put a right-hand tool there.'
+        : 'Change M4 to M3; of a left-hand tool, say so in its description.',
     },
   ];
 };

@@ -62,9 +62,9 @@
   <p class="small-words">
     {facts.words}{component.material === 'carbide' ? ', carbide' : ''}{component.flat
       ? ', with a flat'
-      : ''}{component.coolant ? ', drilled for coolant' : ''}{component.interface
-      ? `, ${component.interface}`
-      : ''}
+      : ''}{component.leftHand ? ', left-hand' : ''}{component.coolant
+      ? ', drilled for coolant'
+      : ''}{component.interface ? `, ${component.interface}` : ''}
   </p>
   <dl class="mt-2 grid grid-cols-[auto_1fr_auto_1fr] gap-x-3 font-narrow">
     {#each dimensions as [name, value] (name)}

@@ -45,6 +45,12 @@
     },
     { name: 'lifeCodes', label: 'Codes that count life', value: dialect.lifeCodes.join(' '), hint: '' },
     {
+      name: 'throughCodes',
+      label: 'Codes that pump coolant through the tool',
+      value: (dialect.throughCodes ?? []).join(' '),
+      hint: 'such as M88; empty: the machine has none',
+    },
+    {
       name: 'harmlessCodes',
       label: 'Codes that change nothing',
       value: (dialect.harmlessCodes ?? []).join(' '),

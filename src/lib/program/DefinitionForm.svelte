@@ -53,6 +53,16 @@
         /></label
       >
     {/each}
+    <Field label="Hand" small
+      ><select
+        class="select"
+        name="hand"
+        value={definition?.leftHand == null ? '' : definition.leftHand ? 'left' : 'right'}
+        ><option value="">not asked</option><option value="right">right-hand</option><option value="left"
+          >left-hand</option
+        ></select
+      ></Field
+    >
     <button class="btn btn-primary sm:col-span-3" disabled={busy}>Write it down</button>
   {/snippet}
 </ActionForm>

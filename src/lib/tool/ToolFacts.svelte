@@ -8,7 +8,13 @@
     assembly,
     unit,
   }: {
-    assembly: AssemblyShape & { id: number; cornerRadius: Length; holder: string; teeth: number };
+    assembly: AssemblyShape & {
+      id: number;
+      cornerRadius: Length;
+      holder: string;
+      teeth: number;
+      leftHand: boolean;
+    };
     unit: LengthUnit;
   } = $props();
 </script>
@@ -23,6 +29,8 @@
   <dd class="font-semibold"><Size value={assembly.diameter} {unit} /></dd>
   {#if assembly.cornerRadius > 0}<dt>Corner radius</dt>
     <dd class="font-semibold"><Size value={assembly.cornerRadius} {unit} /></dd>{/if}
+  {#if assembly.leftHand}<dt>Hand</dt>
+    <dd class="font-semibold">left: it cuts with M4</dd>{/if}
   <dt>Gauge length</dt>
   <dd class="font-semibold"><Size value={assembly.gaugeLength} {unit} /></dd>
   <dt>Stick-out</dt>

@@ -110,6 +110,7 @@ const dialectForm = z.record(z.string(), z.string()).transform((form, context) =
     toolCallCodes: list.parse(form.toolCallCodes ?? ''),
     lengthCodes: list.parse(form.lengthCodes ?? ''),
     lifeCodes: list.parse(form.lifeCodes ?? ''),
+    throughCodes: list.parse(form.throughCodes ?? ''),
     harmlessCodes: list.parse(form.harmlessCodes ?? ''),
     setRegister: byKind(form, 'set.'),
     guardRegister: byKind(form, 'guard.'),

@@ -49,6 +49,7 @@ export const actions: Actions = {
       reach: text,
       teeth: z.union([z.literal('').transform(() => null), whole('Teeth', 1, 99)]).default(null),
       thread: text,
+      hand: z.enum(['', 'left', 'right']).default(''),
       leastLife: z
         .union([z.literal('').transform(() => null), whole('The least life', 0, 100)])
         .default(null),
@@ -74,6 +75,7 @@ export const actions: Actions = {
         reach: reach.ok ? reach.value : null,
         teeth: input.teeth,
         thread: thread ? thread.thread.name : '',
+        leftHand: input.hand === '' ? null : input.hand === 'left',
         leastLife: input.leastLife === null ? null : input.leastLife / 100,
       });
     },
