@@ -55,6 +55,7 @@ function readingNc(): void {
   const megabytes = text.length / 1e6;
   let calls = 0;
   let lines = 0;
+  let mouldLines = 0;
   const [read, split] = inTurn(
     7,
     () => {
@@ -75,11 +76,22 @@ function readingNc(): void {
     () => void readProgram(mould, dialect),
     () => void parseStringSync(mould),
   );
+  const [again, mouldSplit] = inTurn(
+    7,
+    () => void readProgram(mould, dialect),
+    () => (mouldLines = mould.split('\n').length),
+  );
   rows.push({
     what: `NC reading, ${(mould.length / 1e6).toFixed(0)} MB of positions`,
     ours: `${(mould.length / 1e3 / whole).toFixed(1)} MB/s`,
     reference: `${(mould.length / 1e3 / parsed).toFixed(1)} MB/s by gcode-parser, which only takes words apart`,
     ratio: `${(parsed / whole).toFixed(1)} × as fast`,
+  });
+  rows.push({
+    what: `NC reading, the same positions, ${mouldLines} lines`,
+    ours: `${(mould.length / 1e3 / again).toFixed(1)} MB/s`,
+    reference: `${(mould.length / 1e3 / mouldSplit).toFixed(0)} MB/s splitting into lines`,
+    ratio: `${((100 * mouldSplit) / again).toFixed(0)} % as fast`,
   });
   rows.push({
     what: `NC reading, ${megabytes.toFixed(0)} MB, ${lines} lines, ${calls} tool calls`,

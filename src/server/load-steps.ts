@@ -2,7 +2,13 @@ import { traitsOf } from '../core/changer/traits.ts';
 import { INTERFACES, type AssemblyKind } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
 import { stepKey, type FoundState, type LoadStep } from '../core/changer/load-plan.ts';
-import { stepWords, tipWords, type StepPlace, type StepWords } from '../core/changer/load-words.ts';
+import {
+  stepWords,
+  tipAsked,
+  type StepPlace,
+  type StepWords,
+  type TipAsked,
+} from '../core/changer/load-words.ts';
 import type { PlaceRow, PlacedAssembly } from '../core/changer/place.ts';
 import type { Wanted } from '../core/changer/wanted.ts';
 import { COMPONENT_KIND_NAMES, kindFacts } from '../core/component/kinds.ts';
@@ -16,6 +22,7 @@ import type { Db } from './db.ts';
 import { definitionOf } from './definitions.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { callsOf } from './programs.ts';
+import { marksOf } from './oriented.ts';
 import { newestPrograms } from './switching.ts';
 import { work } from './worker.ts';
 
@@ -61,16 +68,19 @@ const stepPlace = async (db: Db, machine: Machine, wanted: Wanted): Promise<Step
   end: INTERFACES[machine.interface].words,
   knob: machine.knob,
   tips: wanted.tools.some((each) => each.orientation === 'tip') ? await tipsOf(db, machine) : new Map(),
+  marks: wanted.tools.some((each) => each.orientation === 'probe')
+    ? await marksOf(db, machine.id)
+    : new Map(),
 });
 
 /** Which way the tip of each T must point, by the programs of the machine that shift it off the wall. */
-async function tipsOf(db: Db, machine: Machine): Promise<Map<number, string>> {
-  const tips = new Map<number, string>();
+async function tipsOf(db: Db, machine: Machine): Promise<Map<number, TipAsked>> {
+  const tips = new Map<number, TipAsked>();
   for (const { id, number } of await newestPrograms(db, machine.id))
     for (const { tool, boringShifts } of await callsOf(db, id))
       for (const shift of boringShifts) {
         const way = directionOf(shift, machine.dialect.boringShift ?? 'X+');
-        if (way && !tips.has(tool)) tips.set(tool, tipWords(number, shift.line, way));
+        if (way && !tips.has(tool)) tips.set(tool, tipAsked(number, shift.line, way));
       }
   return tips;
 }

@@ -13,6 +13,7 @@ import { foundState, stepsLeft, type SaidStep } from './load-steps.ts';
 import { calledIn, changePocketIn, declareIn } from './magazines.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
+import { keepLook } from './oriented.ts';
 import { Refused } from './outcome.ts';
 import { bearingOf, placeIn, placesOf, takenOut } from './places.ts';
 import { writeMeasurement, type Measuring } from './registers.ts';
@@ -162,6 +163,8 @@ export interface Ticking {
   key: string;
   /** How many of the step's confirmations were made; all of them are needed. */
   confirmed: number;
+  /** How the tool is turned, as the confirmations said it. */
+  turned?: SaidStep['turned'];
 }
 
 /** Ticks the next step: what it says is entered in the ledger, and the tick is kept. */
@@ -170,7 +173,15 @@ export function tickStep(asking: Asking, ticking: Ticking) {
     const { plan, machine, places, said, last } = await nextOf(db, ticking.planId, ticking.key);
     if (ticking.confirmed < said.confirm.length)
       throw new Refused('Confirm each line of the step first: that is what the step is for.');
+    if (said.turned !== ticking.turned)
+      throw new Refused('Which way it must point was changed meanwhile. Look at the step again.');
     await done(db, asking.personId, machine, places, said.step);
+    if (said.turned && said.step.act === 'load')
+      await keepLook(db, asking.personId, {
+        machineId: machine.id,
+        assemblyId: said.step.wanted.assemblyId!,
+        turned: said.turned,
+      });
     await ticked(db, asking.personId, plan.id, said, 'done');
     if (last) await closeWhenDone(db, asking.personId, plan, machine);
   });

@@ -27,7 +27,7 @@ export async function turnedOf(db: Db, machineId: number): Promise<ReadonlyMap<n
     db,
     `SELECT s.tool, a.id AS "assemblyId", a.number, a.diameter, t.way, t.person,
        CASE WHEN a.kind <> 'probe' THEN NULL WHEN c.entry IS NULL THEN 'never' WHEN c.entry < a.changed_entry THEN 'tipChanged'
-            WHEN c.entry < s.entry THEN 'putBack' ELSE 'calibrated' END AS probe
+            WHEN c.entry < s.entry THEN CASE WHEN t.person IS NULL THEN 'putBack' ELSE 'markSeen' END ELSE 'calibrated' END AS probe
      FROM placement s JOIN assembly a ON a.id = s.assembly_id
      LEFT JOIN LATERAL (SELECT l.way, p.name AS person FROM tip_look l JOIN person p ON p.id = l.person_id
                         WHERE l.assembly_id = a.id AND l.entry > greatest(s.entry, a.changed_entry) ORDER BY l.id DESC LIMIT 1) t ON true
@@ -94,26 +94,55 @@ async function standing(db: Db, machineId: number, assemblyId: number) {
   return found;
 }
 
+/** Where the marks of a machine's probes point, by assembly, as each was last calibrated there with the tip that it has. */
+export async function marksOf(db: Db, machineId: number): Promise<ReadonlyMap<number, string>> {
+  const found = await rows<{ assemblyId: number; mark: string }>(
+    db,
+    `SELECT DISTINCT ON (k.assembly_id) k.assembly_id AS "assemblyId", k.mark FROM probe_calibration k JOIN assembly a ON a.id = k.assembly_id
+     WHERE k.machine_id = $1 AND k.entry > a.changed_entry ORDER BY k.assembly_id, k.id DESC`,
+    [machineId],
+  );
+  return new Map(found.map(({ assemblyId, mark }) => [assemblyId, mark]));
+}
+
+/** Keeps what somebody saw of an oriented tool in its machine: the way of its tip, or that a probe's mark is where its calibration has it. */
+export async function keepLook(
+  db: Db,
+  personId: number,
+  look: { machineId: number; assemblyId: number; turned: Shift | 'mark' },
+): Promise<void> {
+  const { number, tool } = await standing(db, look.machineId, look.assemblyId);
+  await db.query('INSERT INTO tip_look (assembly_id, machine_id, way, person_id) VALUES ($1, $2, $3, $4)', [
+    look.assemblyId,
+    look.machineId,
+    look.turned === 'mark' ? null : look.turned,
+    personId,
+  ]);
+  const about = { personId, machineId: look.machineId, assemblyId: look.assemblyId, tool };
+  await append(
+    db,
+    look.turned === 'mark'
+      ? entry.assembly('markSeen', {
+          ...about,
+          said: `The mark of probe ${number} points as it was calibrated.`,
+        })
+      : entry.assembly('tipLooked', {
+          ...about,
+          said: `The tip of ${number} points ${shiftWords(look.turned)} with the spindle oriented.`,
+        }),
+  );
+}
+
 /** Says which way the tip of a tool points, as somebody has just seen. */
 export const lookAtTip = (asking: Asking, look: { machineId: number; assemblyId: number; way: Shift }) =>
-  once(asking, 'lookAtTip', look, async (db) => {
-    const { number, tool } = await standing(db, look.machineId, look.assemblyId);
-    await db.query('INSERT INTO tip_look (assembly_id, machine_id, way, person_id) VALUES ($1, $2, $3, $4)', [
-      look.assemblyId,
-      look.machineId,
-      look.way,
-      asking.personId,
-    ]);
-    await append(
-      db,
-      entry.assembly('tipLooked', {
-        personId: asking.personId,
-        machineId: look.machineId,
-        assemblyId: look.assemblyId,
-        tool,
-        said: `The tip of ${number} points ${shiftWords(look.way)} with the spindle oriented.`,
-      }),
-    );
+  once(asking, 'lookAtTip', look, (db) => keepLook(db, asking.personId, { ...look, turned: look.way }));
+
+/** Says that a probe's mark points as it was calibrated, as somebody has just seen. */
+export const seeMark = (asking: Asking, look: { machineId: number; assemblyId: number }) =>
+  once(asking, 'seeMark', look, async (db) => {
+    if (!(await marksOf(db, look.machineId)).has(look.assemblyId))
+      throw new Refused('It has not been calibrated here with the tip that it has: calibrate it.');
+    await keepLook(db, asking.personId, { ...look, turned: 'mark' });
   });
 
 export interface Calibration {

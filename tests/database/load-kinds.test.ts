@@ -63,10 +63,17 @@ async function workOff(machine: Machine): Promise<string[]> {
     if (!plan) return acts;
     if (!plan.left.ok) throw new Error(plan.left.reason);
     const [next] = plan.left.steps;
-    const { step, key, confirm } = next!;
+    const { step, key, confirm, turned } = next!;
     acts.push(step.act);
     if (step.act !== 'measure')
-      done(await tickStep(as(cell.setter), { planId: plan.id, key, confirmed: confirm.length }));
+      done(
+        await tickStep(as(cell.setter), {
+          planId: plan.id,
+          key,
+          confirmed: confirm.length,
+          ...(turned && { turned }),
+        }),
+      );
     else {
       const kinds = machine.kind === 'mill' ? ['lengthGeometry'] : geometryKinds('lathe').slice(0, 2);
       const values = [];

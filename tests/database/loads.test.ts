@@ -20,6 +20,7 @@ import { callPocket, changePocket, spindleFound } from '../../src/server/magazin
 import { setLifeLimit } from '../../src/server/lives.ts';
 import { layoutTask } from '../../src/server/planning.ts';
 import { shortLived } from '../../src/server/short-lived.ts';
+import { seeMark, turnedOf } from '../../src/server/oriented.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -76,8 +77,9 @@ const lengthRow = async (tool: number) => (await cell.register('Avocet', tool, '
 async function doStep(person = cell.setter) {
   const { id: planId } = await plan();
   const [next] = await left();
-  const { step, key, confirm } = next!;
-  if (step.act !== 'measure') return tickStep(as(person), { planId, key, confirmed: confirm.length });
+  const { step, key, confirm, turned } = next!;
+  if (step.act !== 'measure')
+    return tickStep(as(person), { planId, key, confirmed: confirm.length, ...(turned && { turned }) });
   return tickMeasured(as(person), {
     planId,
     key,
@@ -329,6 +331,38 @@ describe('making and closing a plan', () => {
       }),
     );
     expect(await confirmed()).toMatch(/the tip points Y−, since O2205 shifts Y\+/);
+    // what was confirmed is written down with the step, unless it was changed since the page was opened
+    while ((await left())[0]!.step.act !== 'load') done(await doStep());
+    const [load] = await left();
+    const { id: planId } = await plan();
+    const as2 = { planId, key: load!.key, confirmed: load!.confirm.length };
+    expect(refused(await tickStep(as(cell.setter), { ...as2, turned: 'X-' }))).toMatch(/changed meanwhile/);
+    expect((await turnedOf(pool(), machine.id)).get(8)?.way ?? null).toBeNull();
+    done(await tickStep(as(cell.setter), { ...as2, turned: 'Y-' }));
+    expect((await turnedOf(pool(), machine.id)).get(8)).toMatchObject({ way: 'Y-', number: 'A-108' });
+  });
+  it('a probe that is loaded with its mark where it was is not looked for again', async () => {
+    const probe = await cell.assembly('A-130');
+    const machine = await avocet();
+    const standing = (await placesOf(pool(), machine.id)).find((place) => place.assembly?.id === probe)!;
+    const probeOf = async () => (await turnedOf(pool(), machine.id)).get(standing.tool!)?.probe;
+    expect(await probeOf()).toBe('calibrated');
+    done(await takeOut(as(cell.setter), { placeId: standing.id, assemblyId: probe, why: '' }));
+    await make(
+      await wanted({
+        tools: [await fresh('A-130', standing.tool!, standing.number, { orientation: 'probe' })],
+      }),
+    );
+    while ((await left())[0]!.step.act !== 'load') done(await doStep());
+    expect((await left())[0]!.confirm.join()).toMatch(/mark points as it was calibrated here \(/);
+    done(await doStep());
+    expect(await probeOf()).toBe('markSeen');
+    // put in by hand, without the step, nobody has said how it is turned
+    done(await takeOut(as(cell.setter), { placeId: standing.id, assemblyId: probe, why: '' }));
+    done(await placeTool(as(cell.setter), { placeId: standing.id, assemblyId: probe, tool: standing.tool! }));
+    expect(await probeOf()).toBe('putBack');
+    done(await seeMark(as(cell.setter), { machineId: machine.id, assemblyId: probe }));
+    expect(await probeOf()).toBe('markSeen');
   });
   it('a tool in the spindle that the plan does not name goes into no pocket out of service or reserved', async () => {
     const change = async (pocket: number, to: 'outOfService' | 'reserved') =>

@@ -6,7 +6,7 @@ import { neighbours } from './neighbours.ts';
 import { wideRefusals } from './wide.ts';
 import { after, loadPlan, stepKey, type FoundState, type FoundTool, type LoadStep } from './load-plan.ts';
 import { otherPocket } from './load-held.ts';
-import { stepWords } from './load-words.ts';
+import { stepWords, tipAsked } from './load-words.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 
 const found = (tool: number, over: Partial<FoundTool> = {}): FoundTool => ({
@@ -387,7 +387,8 @@ describe('what a step says', () => {
     pocket: 'pocket',
     end: '40-taper',
     knob: 'K-45',
-    tips: new Map<number, string>(),
+    tips: new Map([[5, tipAsked('O2301', 300, 'X+')]]),
+    marks: new Map([[77, 'to the door']]),
   };
   const words = (step: LoadStep) => stepWords(step, place);
   it('a call is confirmed by what the control shows, and not hurried', () => {
@@ -412,6 +413,22 @@ describe('what a step says', () => {
     expect(bar.confirm.join()).toMatch(/tip faces the way .* you answer for it/);
     const probe = words({ act: 'load', pocket: 0, wanted: wish(3, 4, { orientation: 'probe' }) });
     expect(probe.confirm.join()).toMatch(/half a turn round doubles its error/);
+    // nobody said which way, so nothing is written down of it
+    expect([bar.turned, probe.turned]).toEqual([undefined, undefined]);
+  });
+  it('where a program or a calibration says which way, that is confirmed, and written down', () => {
+    const bar = words({ act: 'load', pocket: 0, wanted: wish(5, 4, { orientation: 'tip' }) });
+    expect([bar.confirm.filter((each) => each.includes('tip points X−')).length, bar.turned]).toEqual([
+      1,
+      'X-',
+    ]);
+    const probe = words({
+      act: 'load',
+      pocket: 0,
+      wanted: wish(6, 4, { orientation: 'probe', assemblyId: 77 }),
+    });
+    expect(probe.confirm.join()).toMatch(/calibrated here \(to the door\)/);
+    expect(probe.turned).toBe('mark');
   });
   it('a pocket is declared only when somebody looked into the magazine (H5)', () => {
     expect(words({ act: 'declare', pocket: 4, wanted: wish(3, 4) }).confirm[0]).toMatch(/empty in the metal/);
@@ -419,7 +436,14 @@ describe('what a step says', () => {
   it('a turret’s station asks for no knob and no spindle', () => {
     const { confirm } = stepWords(
       { act: 'load', pocket: 3, wanted: wish(3, 3) },
-      { changer: 'turret', pocket: 'station', end: '25 mm square shank', knob: '', tips: new Map() },
+      {
+        changer: 'turret',
+        pocket: 'station',
+        end: '25 mm square shank',
+        knob: '',
+        tips: new Map(),
+        marks: new Map(),
+      },
     );
     expect(confirm.join()).not.toMatch(/knob|spindle/);
     expect(confirm).toHaveLength(2);

@@ -8,6 +8,8 @@ export interface StepWords {
   /** Each is confirmed by itself. */
   confirm: string[];
   cautions: string[];
+  /** What is confirmed of how an oriented tool is turned: the way of its tip, or a probe's mark. */
+  turned?: Shift | 'mark';
 }
 
 /** What was recorded of the machine that a step's words need. */
@@ -19,12 +21,22 @@ export interface StepPlace {
   end: string;
   knob: string;
   /** Which way the tip of a T must point and why, as its programs shift it; nothing where none says so. */
-  tips: ReadonlyMap<number, string>;
+  tips: ReadonlyMap<number, TipAsked>;
+  /** Where the mark of a probe points, by assembly, as it was calibrated here. */
+  marks: ReadonlyMap<number, string>;
+}
+
+/** Which way a bar's tip must point, and that in words. */
+export interface TipAsked {
+  way: Shift;
+  words: string;
 }
 
 /** What is confirmed of a bar's tip: which way, why, and who answers for it (H10). */
-export const tipWords = (program: string, line: number, shift: Shift): string =>
-  `The spindle is oriented, and the tip points ${shiftWords(tipFor(shift))}, since ${program} shifts ${shiftWords(shift)} on line ${line}: you answer for it`;
+export const tipAsked = (program: string, line: number, shift: Shift): TipAsked => ({
+  way: tipFor(shift),
+  words: `The spindle is oriented, and the tip points ${shiftWords(tipFor(shift))}, since ${program} shifts ${shiftWords(shift)} on line ${line}: you answer for it`,
+});
 
 const EYES =
   'Eye protection on, ear protection for the air blast, safety boots. Guards and interlocks stay in place.';
@@ -34,7 +46,7 @@ const BELOW =
   'Hold the holder below the flange: the gap between flange and spindle nose closes. Never hold cutter, taper or flange.';
 
 /** A step as it is said to the person at the machine. */
-export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips }: StepPlace): StepWords {
+export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips, marks }: StepPlace): StepWords {
   const direct = !traitsOf({ kind: changer }).throughSpindle;
   switch (step.act) {
     case 'call': {
@@ -76,7 +88,10 @@ export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips }: 
           'A declared T keeps its pocket for good, and both neighbours stay empty.',
         ],
       };
-    case 'load':
+    case 'load': {
+      const { tool, orientation, assemblyId } = step.wanted;
+      const tip = orientation === 'tip' ? tips.get(tool) : undefined;
+      const mark = orientation === 'probe' && assemblyId !== null ? marks.get(assemblyId) : undefined;
       return {
         title: `Load ${step.wanted.number} ${step.wanted.name} as T${step.wanted.tool}${step.pocket === 0 ? ' into the spindle' : ` into ${pocket} ${step.pocket}`}.`,
         confirm: [
@@ -91,14 +106,18 @@ export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips }: 
           ...(direct || knob === ''
             ? []
             : [`The retention knob is ${knob}, tight, and right for this machine`]),
-          ...(step.wanted.orientation === 'tip'
+          ...(orientation === 'tip'
             ? [
-                tips.get(step.wanted.tool) ??
+                tip?.words ??
                   'The spindle is oriented, and the tip faces the way the program’s shift expects: you answer for it',
               ]
             : []),
-          ...(step.wanted.orientation === 'probe'
-            ? ['The probe’s mark is where it always was: half a turn round doubles its error']
+          ...(orientation === 'probe'
+            ? [
+                mark === undefined
+                  ? 'The probe’s mark is where it always was: half a turn round doubles its error'
+                  : `The probe’s mark points as it was calibrated here (${mark}): half a turn round doubles its error`,
+              ]
             : []),
           ...(direct ? ['It is clamped, and pulled on'] : ['Tugged and spun: the drive keys are seated']),
         ],
@@ -116,7 +135,10 @@ export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips }: 
           EYES,
           FIRST,
         ],
+        ...(tip && { turned: tip.way }),
+        ...(mark !== undefined && { turned: 'mark' as const }),
       };
+    }
     case 'measure':
       return {
         title: `Measure T${step.tool.tool}, ${step.tool.number} ${step.tool.name}, straight after loading.`,

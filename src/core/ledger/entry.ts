@@ -25,6 +25,7 @@ export const STAGES = {
     'quarantineEnded',
     'tipLooked',
     'probeCalibrated',
+    'markSeen',
   ],
   parts: ['made', 'taken back', 'broken off'],
   program: [

@@ -165,6 +165,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/tools/[id]/broken?/withdraw': 'clearBroken',
   '/tools/[id]/probe': 'look',
   '/tools/[id]/probe?/calibrate': 'measureTools',
+  '/tools/[id]/probe?/mark': 'placeTools',
   '/tools/[id]/life': 'look',
   '/tools/[id]/life?/adopt': 'setLives',
   '/tools/[id]/life?/keep': 'setLives',

@@ -8,11 +8,15 @@ import { Plunges } from './plunges.ts';
 import type { RowUse, ToolCall } from './reading.ts';
 import { ToolNames } from './tool-names.ts';
 
-interface Tally {
-  call: ToolCall;
+/** How far a tool has cut: millimetres, seconds, and the lowest Z. */
+interface Path {
   seconds: number;
   millimetres: number;
   deepest: number;
+}
+
+interface Tally extends Path {
+  call: ToolCall;
   sides: CutSides;
   plunges: Plunges;
   extents: Extents;
@@ -155,6 +159,22 @@ export class CallRecorder {
       known.least = Math.min(known.least, cut.feed);
       known.most = Math.max(known.most, cut.feed);
     }
+  }
+
+  /** Whether the tool that is in has cut sideways: it makes no holes. */
+  get mills(): boolean {
+    return !this.turns && this.open !== null && this.open.plunges.isSideways;
+  }
+
+  /** What the tool that is in has cut so far, to be added to; null: none is in. */
+  path = (): Path | null => this.open;
+
+  /** Cuts were made at feeds a minute between these. */
+  feeds(least: number, most: number): void {
+    const range = this.open?.call.feeds.find(({ per }) => per === 'minute');
+    if (!range) return;
+    range.least = Math.min(range.least, least);
+    range.most = Math.max(range.most, most);
   }
 
   /**

@@ -4,6 +4,7 @@ import { Logic, type Loop } from './logic.ts';
 import type { ProgramIndex, Stored } from './program-index.ts';
 import type { ReaderState } from './reader-state.ts';
 import { SubCalls } from './sub-calls.ts';
+import { Streak } from './streak.ts';
 import type { Variables } from './variables.ts';
 
 /** Blocks in loops and repeats that are followed at most, beyond the lines that there are. */
@@ -39,6 +40,9 @@ export class Flow {
   before: ((line: number, depth: number) => boolean) | null = null;
   joins: Join[] = [];
   private readonly logic: Logic;
+  private readonly streak: Streak;
+  /** Whether straight cuts are taken together; block by block they come to the same. */
+  together = true;
   private readonly most: number;
   private readonly step: (first: boolean) => boolean;
 
@@ -56,6 +60,7 @@ export class Flow {
     this.step = step;
     this.subs = new SubCalls(this);
     this.logic = new Logic(this);
+    this.streak = new Streak(state);
     this.most = state.words.lines + MOST_REPEATS;
   }
 
@@ -99,6 +104,15 @@ export class Flow {
     const { state } = this;
     const { words } = state;
     for (let line = from; line < program.to;) {
+      // straight cuts together, where nothing else can come between them
+      if (state.shown && this.together && !this.before && this.joins.length === 0 && !this.subs.isModal) {
+        const next = this.streak.take(line, Math.min(program.to, line + this.most - state.work));
+        if (next > line) {
+          if (next <= this.own) state.line = next - 1;
+          line = next;
+          continue;
+        }
+      }
       if (!this.spend()) return;
       if (line < this.own) state.line = line;
       if (this.joins.length > 0)

@@ -13,6 +13,7 @@ const { G, X, Y, Z, U, V, W } = LETTER;
 const { A, B, C, I, J, K, R } = LETTER;
 /** Data setting, dwell, local offset, scaling and rotation: their X, Y, Z and R are no move. */
 const NO_MOTION = ['G4', 'G10', 'G51', 'G52', 'G68'].map(asWord);
+const distanceOf = (x: number, y: number, z: number) => Math.sqrt(x * x + y * y + z * z);
 const ROTARY = [A, B, C];
 const bit = (letter: number) => 1 << (letter - 65);
 const MILL_AXES = bit(X) | bit(Y) | bit(Z);
@@ -159,7 +160,7 @@ export class Moves {
     if (target.z > state.highest) state.highest = target.z;
     // on a lathe X is a diameter: a move counts half of it
     if (motion === 1)
-      this.feed(Math.hypot((target.x - at.x) * this.half, target.y - at.y, target.z - at.z), target);
+      this.feed(distanceOf((target.x - at.x) * this.half, target.y - at.y, target.z - at.z), target);
     else if (motion === 2 || motion === 3) this.feed(this.arc(target), target);
     state.at = target;
   }

@@ -39,5 +39,9 @@ export class Plunges {
     this.last = to;
   }
 
+  get isSideways(): boolean {
+    return this.sideways;
+  }
+
   holes = () => (this.sideways ? 0 : this.count);
 }

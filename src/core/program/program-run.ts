@@ -26,6 +26,8 @@ export interface Beyond {
   library?: readonly string[];
   /** Values of variables that the program does not set. */
   known?: readonly { variable: number; value: number }[];
+  /** Takes no straight cuts together: slower, and the same. Whoever checks the reader asks for it. */
+  blockByBlock?: boolean;
 }
 
 /** A run through a program with its modal state, as a control would read it; one object, one file, used once. */
@@ -40,7 +42,11 @@ export class ProgramRun {
   private number = '';
   private title = '';
 
-  constructor(text: string, dialect: Dialect, { library = [], known = [] }: Beyond = {}) {
+  constructor(
+    text: string,
+    dialect: Dialect,
+    { library = [], known = [], blockByBlock = false }: Beyond = {},
+  ) {
     this.words = new BlockWords(library.length === 0 ? text : [text, ...library].join('\n'), dialect);
     this.own = library.length === 0 ? this.words.lines : lineBounds(text).length / 2;
     const doubts = new Doubts();
@@ -56,6 +62,7 @@ export class ProgramRun {
     for (const { variable, value } of known) variables.set(variable, value);
     const index = new ProgramIndex(this.words.text, this.words.bounds, this.own);
     this.flow = new Flow(this.state, index, variables, this.own, (first) => this.step(first));
+    this.flow.together = !blockByBlock;
     this.moves = new Moves(this.state, this.flow);
   }
 
@@ -156,6 +163,7 @@ export class ProgramRun {
       this.moves.plain();
       return false;
     }
+    state.shown = false;
     if (block.strange !== '')
       state.doubt(
         'unknownWord',

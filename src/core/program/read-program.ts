@@ -7,7 +7,8 @@ import { emptyBlock, scanBlock } from './scan.ts';
 /** Which reader this is: what an older one read is read anew. */
 export const READER = 5;
 
-const MOST_BYTES = 32 * 1024 * 1024;
+/** A text is held whole in memory, and beside it about half as much again for where its lines stand. */
+const MOST_BYTES = 128 * 1024 * 1024;
 
 /**
  * Reads a program in word-address text (ISO 6983 / RS-274 family): the tools it calls in order and, for each,
@@ -49,7 +50,7 @@ function isBinary(text: string): boolean {
 /** Why a text is not word-address text at all, or null. Looks at no more than its first thousand lines. */
 function notAProgram(text: string): string | null {
   if (text.trim() === '') return 'The file is empty.';
-  if (text.length > MOST_BYTES) return 'The file is over 32 MB: split it, or check that it is a program.';
+  if (text.length > MOST_BYTES) return 'The file is over 128 MB: split it, or check that it is a program.';
   if (isBinary(text.slice(0, 4096)))
     return 'This is not NC text: it contains binary data. Expected lines of words such as G1 X10. F120.';
   const block = emptyBlock();

@@ -43,6 +43,8 @@ export class ReaderState {
   rotated: number | null = null;
   /** The highest Z it was at since the tool came. */
   highest = -Infinity;
+  /** A cut was made with all that is in force now: another like it shows nothing new. */
+  shown = false;
   /** Blocks and repeats that were worked through. */
   work = 0;
   /** A line index that the reading goes on from, behind a contour that was taken with its cycle. */
@@ -113,5 +115,6 @@ export class ReaderState {
     recorder.cut(millimetres, seconds, z, cut);
     recorder.inForce(this, nearest);
     this.length.fresh = true;
+    this.shown = this.known === BOTH;
   }
 }

@@ -57,6 +57,7 @@ describe('how an oriented tool is turned (H10)', () => {
     expect(probe(null)).toEqual([]);
     expect(probe('never')[0]).toMatch(/^look probe: T8, the probe A-108, has no calibration on record\.$/);
     expect(probe('tipChanged')[0]).toMatch(/tip or its holder changed/);
-    expect(probe('putBack')[0]).toMatch(/put back since/);
+    expect(probe('putBack')[0]).toMatch(/^look .*put back since/);
+    expect(probe('markSeen')[0]).toMatch(/^settled .*its mark was seen where it was\.$/);
   });
 });

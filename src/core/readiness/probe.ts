@@ -1,14 +1,18 @@
 import { nanometres, type Length } from '../units/length.ts';
 import type { Finder } from './question.ts';
 
-/** How a probe stands to its calibration: none on record, older than its tip, or put back since. */
-export type ProbeStand = 'never' | 'tipChanged' | 'putBack' | 'calibrated';
+/** How a probe stands to its calibration: none on record, older than its tip, put back since, or put back with its mark seen in place. */
+export type ProbeStand = 'never' | 'tipChanged' | 'putBack' | 'markSeen' | 'calibrated';
 
 const WORDS: Readonly<Record<Exclude<ProbeStand, 'calibrated'>, readonly [string, string]>> = {
   never: ['has no calibration on record', 'Calibrate it, and write down where its mark pointed.'],
   tipChanged: [
     'has had its tip or its holder changed since it was calibrated',
     'Calibrate it again before anything is measured with it.',
+  ],
+  markSeen: [
+    'has been put back since it was calibrated, and its mark was seen where it was',
+    'The calibration is not proven by that: measure a ring of known size first where tenths count.',
   ],
   putBack: [
     'has been put back since it was calibrated',
@@ -23,7 +27,7 @@ export const probeFinder: Finder = ({ tool, calls, loaded }) => {
   const [what, remedy] = WORDS[stand];
   return [
     {
-      weight: 'look',
+      weight: stand === 'markSeen' ? 'settled' : 'look',
       code: 'probe',
       tool,
       line: calls[0]!.line,

@@ -32,8 +32,8 @@
   );
   let confirmed = $state<boolean[]>([]);
   const all = $derived(said.confirm.every((_, i) => confirmed[i]));
-  // what was confirmed holds for this step, whatever else changes meanwhile
-  const key = $derived(said.key);
+  // what was confirmed holds for this step and these words, whatever else changes meanwhile
+  const key = $derived([said.key, ...said.confirm].join('\n'));
   $effect(() => {
     void key;
     confirmed = [];
@@ -55,6 +55,7 @@
           {#snippet children({ busy })}
             <input type="hidden" name="plan" value={plan} />
             <input type="hidden" name="step" value={said.key} />
+            <input type="hidden" name="turned" value={said.turned ?? ''} />
             {#each said.confirm as line, i (line)}
               <label class="flex min-h-11 items-center gap-3 border-t border-base-300 text-lg leading-tight"
                 ><input class="checkbox" type="checkbox" name="confirm{i}" bind:checked={confirmed[i]} />

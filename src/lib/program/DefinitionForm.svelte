@@ -14,6 +14,11 @@
   }
   let { tool, definition, unit, onDone }: Props = $props();
   const show = (value: Length | null | undefined) => (value ? formatLength(value, unit, { minus: '-' }) : '');
+  const hand = $derived(
+    { true: 'left', false: 'right', null: '' }[
+      String(definition?.leftHand ?? null) as 'true' | 'false' | 'null'
+    ],
+  );
   const sizes = $derived([
     ['diameter', `Diameter, ${unit}`, show(definition?.diameter)],
     ['cornerRadius', `Corner radius, ${unit}`, show(definition?.cornerRadius)],
@@ -54,10 +59,7 @@
       >
     {/each}
     <Field label="Hand" small
-      ><select
-        class="select"
-        name="hand"
-        value={definition?.leftHand == null ? '' : definition.leftHand ? 'left' : 'right'}
+      ><select class="select" name="hand" value={hand}
         ><option value="">not asked</option><option value="right">right-hand</option><option value="left"
           >left-hand</option
         ></select

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { may } from '$core/people/roles';
+import { SHIFTS } from '$core/program/boring-shift';
 import { looseAssemblies } from '$server/assemblies';
 import { pool } from '$server/db';
 import {
@@ -78,12 +79,15 @@ export const actions: Actions = {
   make: act(z.object({ wanted: wantedText }), ({ input, asking, event }) =>
     makeLoadPlan(asking, { machineId: Number(event.params.id), wanted: input.wanted }),
   ),
-  tick: act(z.looseObject(stepOf), ({ input, asking }) =>
-    tickStep(asking, {
-      planId: input.plan,
-      key: input.step,
-      confirmed: Object.keys(input).filter((name) => name.startsWith('confirm')).length,
-    }),
+  tick: act(
+    z.looseObject({ ...stepOf, turned: z.enum([...SHIFTS, 'mark', '']).default('') }),
+    ({ input, asking }) =>
+      tickStep(asking, {
+        planId: input.plan,
+        key: input.step,
+        confirmed: Object.keys(input).filter((name) => name.startsWith('confirm')).length,
+        ...(input.turned !== '' && { turned: input.turned }),
+      }),
   ),
   measure: actAtMachine(
     (machine) => measurementOn(machine).and(z.object(stepOf)),

@@ -4,7 +4,7 @@ import { may } from '$core/people/roles';
 import { assemblyById } from '$server/assemblies';
 import { pool } from '$server/db';
 import { machineById } from '$server/machines';
-import { calibrateProbe, calibrationsOf, turnedOf } from '$server/oriented';
+import { calibrateProbe, calibrationsOf, seeMark, turnedOf } from '$server/oriented';
 import { actOn, lengthIn, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -25,17 +25,27 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     machine: machine && { id: machine.id, name: machine.name, unit: machine.unit },
     stand: machine ? ((await turnedOf(pool(), machine.id)).get(probe.tool!)?.probe ?? null) : null,
     calibrations: await calibrationsOf(pool(), probe.id),
+    mayLook: may(locals.person!.role, 'placeTools'),
     mayCalibrate: may(locals.person!.role, 'measureTools'),
   };
 };
 
+const NOWHERE = 'It stands in no machine now.';
+async function standing(text: string) {
+  const found = await probeOf(text);
+  return found?.machine ? { probe: found.probe, machine: found.machine } : null;
+}
+
 export const actions: Actions = {
+  mark: actOn(
+    (event) => standing(event.params.id!),
+    NOWHERE,
+    () => z.object({}),
+    ({ asking, on }) => seeMark(asking, { machineId: on.machine.id, assemblyId: on.probe.id }),
+  ),
   calibrate: actOn(
-    async (event) => {
-      const found = await probeOf(event.params.id!);
-      return found?.machine ? { probe: found.probe, machine: found.machine } : null;
-    },
-    'It stands in no machine now.',
+    (event) => standing(event.params.id!),
+    NOWHERE,
     ({ machine }) =>
       z.object({
         x: lengthIn(machine.unit),

@@ -15,6 +15,7 @@
     never: 'It has not been calibrated here yet.',
     tipChanged: 'Its tip or holder has changed since it was calibrated: calibrate it again.',
     putBack: 'It has been put back since it was calibrated: its mark must point as it did.',
+    markSeen: 'It has been put back since it was calibrated; its mark was seen where it was.',
     calibrated: 'It stands as it was calibrated.',
   } as const;
 </script>
@@ -38,6 +39,16 @@
     but doubled: a point is measured {formatWithUnit(run.turned, unit)} away from where it is. Load it the same
     way round for ever: its mark {last.mark}.
   </p>
+{/if}
+{#if data.stand === 'putBack' && data.mayLook && last}
+  <ActionForm action="?/mark" label="Its mark" class="mt-2">
+    {#snippet children({ busy })}
+      <p class="small-words">
+        Orient the spindle, watch it stop, keep your hands away, then look: the mark was {last.mark}.
+      </p>
+      <button class="btn mt-1" disabled={busy}>Its mark points as it did</button>
+    {/snippet}
+  </ActionForm>
 {/if}
 {#if machine && data.mayCalibrate}
   <ActionForm action="?/calibrate" label="A calibration" class="mt-3 flex flex-wrap items-end gap-3">
