@@ -10,3 +10,7 @@ UPDATE assembly SET left_hand = true WHERE name ~* '\m(l\.?h|left[- ]?hand(ed)?)
 
 -- coolant through the spindle: the usual code, where a machine has the pump; its manual decides, and the profile is edited
 UPDATE machine SET dialect = dialect || '{"throughCodes": ["M88"]}' WHERE kind = 'mill' AND through_coolant;
+
+GRANT INSERT (left_hand), UPDATE (left_hand) ON component TO tin_app;
+GRANT INSERT (left_hand), UPDATE (left_hand) ON assembly TO tin_app;
+GRANT INSERT (left_hand), UPDATE (left_hand) ON definition TO tin_app;

@@ -40,14 +40,19 @@ async function definitionsOf(db: Db, program: Program, machine: Machine) {
       [program.machineId, program.number],
     ),
   ]);
-  const tools = [...new Map(calls.map((call) => [call.tool, call])).values()].sort((a, b) => a.tool - b.tool);
-  return tools.map((call) => {
-    const own = written.find((each) => each.tool === call.tool);
+  const tools = [...new Set(calls.map(({ tool }) => tool))].sort((a, b) => a - b);
+  return tools.map((tool) => {
+    const own = written.find((each) => each.tool === tool);
+    // the first of its calls whose remark names a tool; a later one often has none
+    const read = calls
+      .filter((call) => call.tool === tool)
+      .map((call) => ({ call, definition: readDefinition(call.remark, program.unit, machine.kind) }));
+    const first = read.find(({ definition }) => definition !== null) ?? read[0]!;
     return {
-      tool: call.tool,
-      comment: call.remark,
-      line: call.line,
-      definition: own ?? readDefinition(call.remark, program.unit, machine.kind),
+      tool,
+      comment: first.call.remark,
+      line: first.call.line,
+      definition: own ?? first.definition,
       written: own !== undefined,
     };
   });

@@ -358,7 +358,8 @@ describe('making and closing a plan', () => {
     done(await doStep());
     expect(await probeOf()).toBe('markSeen');
     // put in by hand, without the step, nobody has said how it is turned
-    done(await takeOut(as(cell.setter), { placeId: standing.id, assemblyId: probe, why: '' }));
+    const now = (await placesOf(pool(), machine.id)).find((place) => place.assembly?.id === probe)!;
+    done(await takeOut(as(cell.setter), { placeId: now.id, assemblyId: probe, why: '' }));
     done(await placeTool(as(cell.setter), { placeId: standing.id, assemblyId: probe, tool: standing.tool! }));
     expect(await probeOf()).toBe('putBack');
     done(await seeMark(as(cell.setter), { machineId: machine.id, assemblyId: probe }));

@@ -24,7 +24,7 @@ type Cells = Readonly<Record<string, string>>;
 /** Cells that a file may say but that only entries in the ledger move. */
 const KEPT = new Set(['stock', 'life_basis', 'life_limit', 'insert_count']);
 /** Cells that no register was worked out from: they may change while the tool stands in a machine. */
-const FREE = new Set(['name', 'holder', 'teeth']);
+const FREE = new Set(['name', 'holder', 'teeth', 'left_hand']);
 
 const WORDS: ReadonlyMap<string, string> = new Map(
   [...COLUMNS.components, ...COLUMNS.assemblies].map(({ name, words }) => [name, words.toLowerCase()]),

@@ -51,7 +51,8 @@
       >
     {:else if column.type === 'yes'}
       <select class="select" name={column.name} value={cells[column.name] ?? ''}
-        ><option value="">no</option><option value="yes">yes</option></select
+        ><option value={cells[column.name] === 'no' ? 'no' : ''}>no</option><option value="yes">yes</option
+        ></select
       >
     {:else}
       <input

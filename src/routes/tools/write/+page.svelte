@@ -11,8 +11,8 @@
 
 <h1 class="mt-5 text-3xl">{data.known ? `Change ${data.cells.number}` : 'A tool that is built already'}</h1>
 <p class="small-words mt-1 max-w-3xl">
-  {#if data.known && data.standsIn}It stands in {data.standsIn}: its name, holder and teeth may be changed
-    there; its sizes once it is out, since registers were worked out from them.
+  {#if data.known && data.standsIn}It stands in {data.standsIn}: its name, holder, teeth and hand may be
+    changed there; its sizes once it is out, since registers were worked out from them.
   {:else if data.known}Its life is changed on its page, and its measured length at the presetter.
   {:else}A number is one physical piece. What the crib has pieces of is
     <a class="underline" href="/tools/builder">built from the shelf</a> instead; many at once come in as
