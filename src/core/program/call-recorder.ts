@@ -50,6 +50,10 @@ export class CallRecorder {
     this.turns = turns;
   }
 
+  /** How many calls there were. */
+  get count(): number {
+    return this.tallies.length;
+  }
   get isOpen(): boolean {
     return this.open !== null;
   }

@@ -10,6 +10,9 @@ import type { Variables } from './variables.ts';
 /** Blocks in loops and repeats that are followed at most, beyond the lines that there are. */
 const MOST_REPEATS = 1_500_000;
 
+/** Tool calls that are followed at most: no job has so many, a loop that never ends does. */
+const MOST_CALLS = 5000;
+
 const NOTHING: ReadonlySet<string> = new Set();
 
 /** A place that a jump may have gone to: until there everything is run only perhaps. */
@@ -75,6 +78,15 @@ export class Flow {
       this.state.doubt(
         'tooLong',
         'More than a million and a half blocks in loops and repeats: the rest is not counted.',
+        'Look whether a loop or a repeat ever ends.',
+        ALL,
+      );
+      this.over = true;
+    }
+    if (this.state.recorder.count > MOST_CALLS && !this.over) {
+      this.state.doubt(
+        'tooLong',
+        `More than ${MOST_CALLS} tool calls: the rest is not counted.`,
         'Look whether a loop or a repeat ever ends.',
         ALL,
       );

@@ -332,6 +332,15 @@ describe('what is not followed is named', () => {
 });
 
 describe('hostile text is read in bounded work and never thrown at', () => {
+  it('a loop that calls tools for ever leaves no more calls than a page can show, and says so', () => {
+    const result = readProgram(
+      '%\nO1 (X)\nN1 T5 M6\nS900 M3\nG43 H5 Z9.\nG1 X1. F90.\nT6 M6\nGOTO1\nM30\n%',
+      usualDialect('mill', 'mm'),
+    );
+    if (!result.ok) throw new Error(result.reason);
+    expect(result.reading.calls.length).toBeLessThanOrEqual(5001);
+    expect(result.reading.remarks.map(({ code }) => code)).toContain('tooLong');
+  });
   const blocks = (count: number, text: string) => Array.from({ length: count }, () => text).join('\n');
   it.each([
     ['positions that no machine has', `${HEAD}\nG0 X400000000.\nG1 X10000000000. F1.`],
