@@ -1,7 +1,8 @@
 import type { Dialect } from './dialect.ts';
 import { Expression, isUnknown, type Value } from './expression.ts';
 import { lineBounds } from './lines.ts';
-import { emptyBlock, scanBlock, type Block } from './scan.ts';
+import { emptyBlock, type Block } from './block.ts';
+import { scanBlock } from './scan.ts';
 import type { Variables } from './variables.ts';
 
 /** A letter and number such as M6, taken apart once. */

@@ -1,3 +1,7 @@
+import { asWord } from './block-words.ts';
+import type { Dialect } from './dialect.ts';
+import type { Affected } from './doubts.ts';
+
 /**
  * What the codes of this family mean to a reader of tools, rows, speeds, depths and lives. A code is known, harmless or not known; one
  * that is not known may do anything. Common ground of ISO 6983 and what milling and turning controls make of it (common practice, no
@@ -73,3 +77,19 @@ export const isDrilling = (code: number, turning: boolean) =>
 
 /** Cycles of turning: G70 to G76. */
 export const isTurning = (code: number, turning: boolean) => turning && code >= 70 && code <= 76;
+
+/** Codes that are known by name and not followed: what they do, and what hangs on it. */
+export const NOT_FOLLOWED: Readonly<Record<number, readonly [string, readonly Affected[]]>> = {
+  12: ['mills a circular pocket by itself', ['depth', 'life', 'time']],
+  13: ['mills a circular pocket by itself', ['depth', 'life', 'time']],
+  150: ['mills a pocket by itself', ['depth', 'life', 'time']],
+  16: ['turns positions into polar ones', ['depth', 'life', 'time']],
+  51: ['scales what follows', ['depth', 'radius', 'life', 'time']],
+};
+
+/** A code that applies a length, or one of its family: G43.4 belongs to G43. */
+export const isLength = (code: number, dialect: Dialect) =>
+  dialect.lengthCodes.some((each) => {
+    const known = asWord(each).number;
+    return code === known || (Number.isInteger(known) && Math.trunc(code) === known);
+  });

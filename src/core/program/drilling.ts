@@ -55,6 +55,6 @@ export class Drilling {
   private shift(): void {
     const { words, recorder, line } = this.state;
     const said = boringShift({ q: words.dimension(Q), i: words.dimension(I), j: words.dimension(J) });
-    if (said) recorder.boringShift({ line: line + 1, ...said });
+    if (said) recorder.now?.boringShifts.push({ line: line + 1, ...said });
   }
 }

@@ -1,8 +1,8 @@
 import { LETTER } from './letters.ts';
 import { asWord, type Word } from './block-words.ts';
-import { isDrilling, isKnown, isTurning } from './codes.ts';
+import { isDrilling, isKnown, isLength, isTurning, NOT_FOLLOWED } from './codes.ts';
 import type { Dialect } from './dialect.ts';
-import { ALL, type Affected } from './doubts.ts';
+import { ALL } from './doubts.ts';
 import { aliasOf } from './net-profile.ts';
 import { PLANES } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
@@ -10,15 +10,6 @@ import type { ReaderState } from './reader-state.ts';
 const { G, M, S, F, P, Q, X, L } = LETTER;
 /** Metres a minute in feet a minute. */
 const FOOT = 0.3048;
-/** Codes that are known by name and not followed: what they do, and what hangs on it. */
-const NOT_FOLLOWED: Readonly<Record<number, readonly [string, readonly Affected[]]>> = {
-  12: ['mills a circular pocket by itself', ['depth', 'life', 'time']],
-  13: ['mills a circular pocket by itself', ['depth', 'life', 'time']],
-  150: ['mills a pocket by itself', ['depth', 'life', 'time']],
-  16: ['turns positions into polar ones', ['depth', 'life', 'time']],
-  51: ['scales what follows', ['depth', 'radius', 'life', 'time']],
-};
-
 /** Preparatory codes, spindle, feed and stops: what stays in force until something else is said. */
 export class Modes {
   private readonly state: ReaderState;
@@ -66,9 +57,10 @@ export class Modes {
     const f = state.words.value(F);
     if (f !== null) state.cut.feed = state.inverseTime ? f : f * state.words.mm;
     this.speed();
+    const call = state.recorder.now;
     if (state.words.hasAny(this.lifeCodes))
-      state.recorder.lifeCount(state.line + 1, state.words.value(Q) ?? 1);
-    if (state.words.hasAny(this.throughCodes)) state.recorder.throughCoolant(state.line + 1);
+      call?.lifeCounts.push({ line: state.line + 1, quantity: state.words.value(Q) ?? 1 });
+    if (call && state.words.hasAny(this.throughCodes)) call.throughCoolant ??= state.line + 1;
   }
 
   private speed(): void {
@@ -76,7 +68,7 @@ export class Modes {
     const s = words.value(S);
     if (s !== null && isCeiling(this.state)) {
       cut.ceiling = s;
-      recorder.ceiling(s);
+      if (recorder.now) recorder.now.speedCeiling = s;
     } else if (s !== null && cut.surface !== 0) cut.surface = words.mm === 1 ? s : s * FOOT;
     else if (s !== null) {
       cut.speed = s;
@@ -94,8 +86,8 @@ export class Modes {
 
   private miscellaneous(code: number): void {
     const { state } = this;
-    if (code === 1) state.recorder.optionalStop(state.line + 1);
-    else if (code === 0) state.recorder.stop(state.line + 1);
+    if (code === 1) state.recorder.now?.optionalStops.push(state.line + 1);
+    else if (code === 0) state.recorder.now?.stops!.push(state.line + 1);
     else if (code === 3 || code === 13) state.spindle = 'cw';
     else if (code === 4 || code === 14) state.spindle = 'ccw';
     else if (code === 5) state.spindle = 'off';
@@ -188,7 +180,7 @@ export class Modes {
     const [p, l] = [state.words.value(P), state.words.value(L)];
     // L2 and L20 are work offsets; what else there is may be a tool's
     const place = l === 2 || l === 20;
-    state.recorder.writes(state.line + 1);
+    state.recorder.now?.writes!.push(state.line + 1);
     state.doubt(
       'writes',
       place
@@ -203,10 +195,3 @@ export class Modes {
 /** A ceiling of the spindle speed, not a move and not a speed. */
 export const isCeiling = (state: ReaderState) =>
   state.words.find(S) >= 0 && (state.words.has(50, G) || (state.words.has(92, G) && state.words.find(X) < 0));
-
-/** A code that applies a length, or one of its family: G43.4 belongs to G43. */
-export const isLength = (code: number, dialect: Dialect) =>
-  dialect.lengthCodes.some((each) => {
-    const known = asWord(each).number;
-    return code === known || (Number.isInteger(known) && Math.trunc(code) === known);
-  });

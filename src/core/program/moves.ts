@@ -1,11 +1,11 @@
-import { LETTER } from './letters.ts';
+import { CENTRE, LATHE_AXES, LETTER, MILL_AXES } from './letters.ts';
 import { asWord } from './block-words.ts';
 import { isDrilling, isTurning } from './codes.ts';
 import { cutSeconds } from './cut-time.ts';
 import { Drilling } from './drilling.ts';
 import type { Flow } from './flow.ts';
 import { isCeiling } from './modes.ts';
-import { arcLength, type Point } from './path-length.ts';
+import { arcLength, straightLength, type Point } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 import { TurningBlocks } from './turning-blocks.ts';
 
@@ -13,12 +13,7 @@ const { G, X, Y, Z, U, V, W } = LETTER;
 const { A, B, C, I, J, K, R } = LETTER;
 /** Data setting, dwell, local offset, scaling and rotation: their X, Y, Z and R are no move. */
 const NO_MOTION = ['G4', 'G10', 'G51', 'G52', 'G68'].map(asWord);
-const distanceOf = (x: number, y: number, z: number) => Math.sqrt(x * x + y * y + z * z);
 const ROTARY = [A, B, C];
-const bit = (letter: number) => 1 << (letter - 65);
-const MILL_AXES = bit(X) | bit(Y) | bit(Z);
-const CENTRE = bit(I) | bit(J) | bit(K);
-const LATHE_AXES = MILL_AXES | bit(U) | bit(V) | bit(W);
 
 /** What moves: straight, on arcs, in cycles of drilling and of turning; by feed it cuts. */
 export class Moves {
@@ -160,7 +155,7 @@ export class Moves {
     if (target.z > state.highest) state.highest = target.z;
     // on a lathe X is a diameter: a move counts half of it
     if (motion === 1)
-      this.feed(distanceOf((target.x - at.x) * this.half, target.y - at.y, target.z - at.z), target);
+      this.feed(straightLength((target.x - at.x) * this.half, target.y - at.y, target.z - at.z), target);
     else if (motion === 2 || motion === 3) this.feed(this.arc(target), target);
     state.at = target;
   }

@@ -49,3 +49,6 @@ export function arcLength(
   } else return straight(a, b);
   return Math.hypot(r * turn, rise);
 }
+
+/** Length of a straight move by its parts. */
+export const straightLength = (x: number, y: number, z: number) => Math.sqrt(x * x + y * y + z * z);

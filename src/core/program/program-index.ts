@@ -1,5 +1,6 @@
 import { LETTER } from './letters.ts';
-import { emptyBlock, isDigit, scanBlock } from './scan.ts';
+import { emptyBlock } from './block.ts';
+import { isDigit, scanBlock } from './scan.ts';
 
 /** A program within a text: its number, and its lines from the one with O up to the next program. */
 export interface Stored {

@@ -2,7 +2,8 @@ import type { Dialect } from './dialect.ts';
 import { ProgramRun, type Beyond } from './program-run.ts';
 import type { ProgramResult } from './reading.ts';
 import { lineBounds } from './lines.ts';
-import { emptyBlock, scanBlock } from './scan.ts';
+import { emptyBlock } from './block.ts';
+import { scanBlock } from './scan.ts';
 
 /** Which reader this is: what an older one read is read anew. */
 export const READER = 5;

@@ -67,7 +67,7 @@ export class ReaderState {
   }
 
   doubt(code: DoubtCode, text: string, settle: string, affects: readonly Affected[], wants?: string): void {
-    const tool = this.recorder.openTool;
+    const tool = this.recorder.now?.tool ?? null;
     this.doubts.add({ code, line: this.line + 1, text, settle, affects, tool, ...(wants && { wants }) });
   }
 

@@ -1,7 +1,7 @@
 import { LETTER } from './letters.ts';
 import { asWord, type Word } from './block-words.ts';
 import { ALL } from './doubts.ts';
-import { isLength } from './modes.ts';
+import { isLength } from './codes.ts';
 import type { ReaderState } from './reader-state.ts';
 
 const { G, T, H, D, P } = LETTER;
@@ -61,7 +61,7 @@ export class ToolWords {
     const [tool, row] = [Math.floor(word / scale), word % scale];
     if (rowDigits > 0 && row === 0) {
       // T0300 cancels the row of the tool that is there; of another station it turns to it without one
-      if (tool !== 0 && tool !== recorder.openTool) this.called(tool);
+      if (tool !== 0 && tool !== recorder.now?.tool) this.called(tool);
       this.state.length = { row: null, fresh: true };
       return;
     }
