@@ -37,7 +37,9 @@ export async function recordToShow(kind: FileKind, number: string | null, like: 
   if (there) return { known: true, cells: there.cells, standsIn: there.standsIn };
   const model = like ? await cellsOf(db, kind, like) : null;
   const own = Object.fromEntries(
-    Object.entries(model?.cells ?? {}).filter(([name]) => name !== 'stock' && !name.endsWith('_item')),
+    Object.entries(model?.cells ?? {}).filter(
+      ([name]) => !['stock', 'life_left', 'status'].includes(name) && !name.endsWith('_item'),
+    ),
   );
   return {
     known: false,

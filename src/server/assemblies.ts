@@ -118,26 +118,6 @@ export const looseAssemblies = (db: Db, interfaceName: string) =>
     interfaceName,
   ]);
 
-/** Adds assemblies from a file: all of them, or none. */
-export async function importAssemblies(
-  db: Db,
-  personId: number,
-  files: readonly AssemblyRow[],
-): Promise<number> {
-  const known = await rows<{ number: string }>(db, 'SELECT number FROM assembly WHERE number = ANY($1)', [
-    files.map((file) => file.number),
-  ]);
-  if (known.length > 0)
-    throw new Refused(
-      `${known.length === 1 ? 'This number' : 'These numbers'} already exist${known.length === 1 ? 's' : ''}: ${known
-        .slice(0, 5)
-        .map((each) => each.number)
-        .join(', ')}. A number is one physical piece.`,
-    );
-  await importAssemblyBatch(db, personId, files, [], []);
-  return files.length;
-}
-
 const COLUMNS = `number text, name text, kind text, interface text, holder text, diameter bigint, "cornerRadius" bigint, "stickOut" bigint,
   "gaugeLength" bigint, "holderDiameter" bigint, teeth integer, "leftHand" boolean, life jsonb, words text`;
 
@@ -172,6 +152,14 @@ export async function importAssemblyBatch(
      SELECT 'life', 'set', $2, a.id, c.id, 0, c.full_life, c.full_life, a.number || ' starts with its full life.'
      FROM assembly a JOIN life_counter c ON c.assembly_id = a.id WHERE a.number = ANY($1) ORDER BY a.id`,
     [counted.map((file) => file.number), personId],
+  );
+  const used = counted.filter(({ life }) => life!.left !== null && life!.left < life!.limit);
+  await db.query(
+    `INSERT INTO ledger (kind, stage, person_id, assembly_id, counter_id, before_value, change_value, after_value, said, why)
+     SELECT 'life', 'set', $2, a.id, c.id, c.value, f.left_over - c.value, f.left_over, a.number || ' comes with less than its full life.', 'By its file.'
+     FROM jsonb_to_recordset($1) AS f(number text, left_over bigint) JOIN assembly a ON a.number = f.number JOIN life_counter c ON c.assembly_id = a.id
+     ORDER BY a.id`,
+    [JSON.stringify(used.map(({ number, life }) => ({ number, left_over: life!.left }))), personId],
   );
   const ids = new Map(made.map(({ id, number }) => [number, id]));
   for (const file of added)

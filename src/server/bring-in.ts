@@ -3,7 +3,7 @@ import { readComponentFile } from '../core/formats/component-file.ts';
 import { readMachineFile } from '../core/formats/machine-file.ts';
 import { PLAN_HEADING } from '../core/formats/plan-file.ts';
 import { isReadings } from '../core/formats/readings-file.ts';
-import { importAssemblies } from './assemblies.ts';
+import { importAssemblies } from './imported.ts';
 import { importComponents } from './components.ts';
 import type { Db } from './db.ts';
 import { importMachine } from './machines.ts';

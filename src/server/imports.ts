@@ -1,5 +1,5 @@
 import { assemblyCells, assemblyReader, type AssemblyRow } from '../core/formats/assembly-file.ts';
-import type { FileKind } from '../core/formats/columns.ts';
+import { COLUMNS, type FileKind } from '../core/formats/columns.ts';
 import { componentCells, componentReader, type ComponentRow } from '../core/formats/component-file.ts';
 import {
   countVerdicts,
@@ -7,16 +7,16 @@ import {
   type ImportCounts,
   type PlannedRow,
 } from '../core/formats/import-plan.ts';
-import { importAssemblyBatch } from './assemblies.ts';
 import { importComponentBatch } from './components.ts';
 import { pool, row, rows, transaction, type Db } from './db.ts';
+import { takeAssemblies } from './imported.ts';
 import { log } from './log.ts';
 import { once, type Asking } from './once.ts';
 import { attempt, Refused } from './outcome.ts';
 import { unanswered, type Question, type Reading } from '../core/formats/headings.ts';
 import { readCells } from '../core/formats/row-reader.ts';
 import type { ToolFile } from '../core/formats/tool-file.ts';
-import { knownCells } from './tool-files.ts';
+import { knownCells, otherCapitals } from './tool-files.ts';
 import { work } from './worker.ts';
 
 export interface Draft {
@@ -40,9 +40,20 @@ const MOST_SHOWN = 300;
 
 export interface Look {
   counts: ImportCounts;
+  /** Tools that lack something and are left out: somebody completes them. */
+  open: OpenRow[];
   /** What would be refused and changed first, then the rest; the first of them. */
   rows: PlannedRow[];
 }
+
+export interface OpenRow {
+  line: number;
+  number: string;
+  name: string;
+  /** What is missing, in words. */
+  missing: string[];
+}
+const MOST_OPEN = 100;
 
 /** A file of many thousand rows takes some seconds; one that takes longer is none of ours. */
 const READING_SECONDS = 60;
@@ -83,10 +94,21 @@ async function planOf(
     file.kind,
     written.map((each) => each.number!),
   );
+  const capitals = await otherCapitals(
+    db,
+    file.kind,
+    written.map((each) => each.number!),
+  );
   const absent =
     file.columns && Object.keys(written[0] ?? {}).filter((name) => !file.columns!.includes(name));
   if (!absent || absent.length === 0)
-    return { plan: planImport(written, known, file.firstLine), rows: file.result.rows };
+    return {
+      plan: planImport(file.kind, written, known, file.firstLine, capitals).map((planned, i) => ({
+        ...planned,
+        doubt: remarked(planned, file.remarks?.get(i)),
+      })),
+      rows: file.result.rows,
+    };
   const cells = written.map((each) => {
     const there = known.get(each.number!)?.cells;
     return there ? { ...each, ...Object.fromEntries(absent.map((name) => [name, there[name] ?? ''])) } : each;
@@ -97,12 +119,20 @@ async function planOf(
       ? { kind: file.kind, firstLine: file.firstLine, result: readCells(lines, assemblyReader()) }
       : { kind: file.kind, firstLine: file.firstLine, result: readCells(lines, componentReader()) };
   return {
-    plan: planImport(cells, known, file.firstLine),
+    plan: planImport(file.kind, cells, known, file.firstLine, capitals),
     rows: orRefuse(again).result.rows,
   };
 }
 
-const WEIGHT = { refused: 0, changed: 1, added: 2, same: 3 };
+/** What is said beside a row, together with what speaks against it; of a row that changes nothing it does not matter. */
+const remarked = ({ verdict, doubt }: PlannedRow, remark: string | undefined) =>
+  remark === undefined || (verdict !== 'added' && verdict !== 'changed')
+    ? doubt
+    : [doubt, remark].filter((each) => each !== null).join('; ');
+
+const WEIGHT = { refused: 0, changed: 2, added: 3, left: 4, same: 5 };
+/** What needs a look comes first: what is refused, then what looks wrong. */
+const weightOf = ({ verdict, doubt }: PlannedRow) => (doubt !== null ? 1 : WEIGHT[verdict]);
 
 /** Looks at a file without taking it: what would be added, changed and refused, row by row. Keeps it for an hour. */
 export function lookAt(asking: Asking, file: { fileName: string; content: string }) {
@@ -204,20 +234,40 @@ export const lastImports = (db: Db) =>
     [],
   );
 
+/** What a file says of a tool that lacks something; null: it has none in that line. */
+export async function openOfDraft(
+  db: Db,
+  id: number,
+  personId: number,
+  line: number,
+): Promise<Readonly<Record<string, string>> | null> {
+  const draft = await draftById(db, id);
+  if (draft?.state !== 'looked' || draft.personId !== personId) return null;
+  const file = await readWhole(draft, await contentOf(db, id));
+  return file.open?.find((each) => each.line === line)?.cells ?? null;
+}
+
 /** The plan of a file that waits; worked out anew each time, since the cell goes on meanwhile. */
 export async function lookOf(db: Db, draft: Draft): Promise<Look> {
-  const { plan } = await planOf(db, await readWhole(draft, await contentOf(db, draft.id)));
+  const file = await readWhole(draft, await contentOf(db, draft.id));
+  const { plan } = await planOf(db, file);
   return {
+    open: (file.open ?? []).slice(0, MOST_OPEN).map(({ line, cells, missing }) => ({
+      line,
+      number: cells.number ?? '',
+      name: cells.name ?? '',
+      missing: missing.map((name) =>
+        COLUMNS.assemblies.find((column) => column.name === name)!.words.toLowerCase(),
+      ),
+    })),
     counts: countVerdicts(plan),
-    rows: plan
-      .toSorted((a, b) => WEIGHT[a.verdict] - WEIGHT[b.verdict] || a.line - b.line)
-      .slice(0, MOST_SHOWN),
+    rows: plan.toSorted((a, b) => weightOf(a) - weightOf(b) || a.line - b.line).slice(0, MOST_SHOWN),
   };
 }
 
 /** Begins to take a file that was looked at: all of it or nothing, beside the requests, with progress and a way to stop. */
-export async function takeDraft(asking: Asking, id: number) {
-  const begun = await once(asking, 'takeDraft', { id }, async (db) => {
+export async function takeDraft(asking: Asking, id: number, sure = false) {
+  const begun = await once(asking, 'takeDraft', { id, sure }, async (db) => {
     const draft = await row(
       db,
       `UPDATE import_draft SET state = 'running', rows_done = 0, touched_at = now() WHERE id = $1 AND person_id = $2 AND state = 'looked' RETURNING id`,
@@ -226,7 +276,7 @@ export async function takeDraft(asking: Asking, id: number) {
     if (!draft) throw new Refused('This file is no longer waiting. Check it again.');
     return { id };
   });
-  if (begun.ok) void takeInBackground(asking.personId, id);
+  if (begun.ok) void takeInBackground(asking.personId, id, sure);
   return begun;
 }
 
@@ -242,7 +292,7 @@ export const cancelDraft = (asking: Asking, id: number) =>
 const BATCH = 500;
 class Cancelled extends Error {}
 
-async function takeInBackground(personId: number, id: number): Promise<void> {
+async function takeInBackground(personId: number, id: number, sure: boolean): Promise<void> {
   const end = (state: string, answer: string) =>
     pool().query(
       `UPDATE import_draft SET state = $2, answer = $3, content = '', touched_at = now() WHERE id = $1`,
@@ -251,10 +301,10 @@ async function takeInBackground(personId: number, id: number): Promise<void> {
   try {
     const draft = (await draftById(pool(), id))!;
     const file = await readWhole(draft, await contentOf(pool(), id));
-    const counts = await transaction((db) => takeAll(db, personId, id, file));
+    const counts = await transaction((db) => takeAll(db, personId, id, file, sure));
     await end(
       'done',
-      `${counts.added} added, ${counts.changed} changed, ${counts.same} were already the same.`,
+      `${counts.added} added, ${counts.changed} changed, ${counts.same + counts.left} were already the same.`,
     );
   } catch (error) {
     const stopped = error instanceof Cancelled;
@@ -269,12 +319,22 @@ async function takeInBackground(personId: number, id: number): Promise<void> {
 }
 
 /** Takes every row in one transaction; between batches it tells how far it is, and looks whether it should stop. */
-async function takeAll(db: Db, personId: number, id: number, file: ReadFile): Promise<ImportCounts> {
+async function takeAll(
+  db: Db,
+  personId: number,
+  id: number,
+  file: ReadFile,
+  sure: boolean,
+): Promise<ImportCounts> {
   const { plan, rows: found } = await planOf(db, file);
   const counts = countVerdicts(plan);
   if (counts.refused > 0)
     throw new Refused(
       `${counts.refused === 1 ? 'One row is' : `${counts.refused} rows are`} refused, so nothing was saved. Check the file again.`,
+    );
+  if (counts.doubtful > 0 && !sure)
+    throw new Refused(
+      `${counts.doubtful === 1 ? 'One row looks' : `${counts.doubtful} rows look`} wrong, and nobody said that it is right: nothing was saved. Look at the file again.`,
     );
   for (let from = 0; from < plan.length; from += BATCH) {
     const part = plan.slice(from, from + BATCH);
@@ -282,7 +342,7 @@ async function takeAll(db: Db, personId: number, id: number, file: ReadFile): Pr
       part.flatMap((planned, i) => (planned.verdict === verdict ? [found[from + i]!] : []));
     const words = part.filter((planned) => planned.verdict === 'changed').map((planned) => planned.words);
     if (file.kind === 'assemblies')
-      await importAssemblyBatch(
+      await takeAssemblies(
         db,
         personId,
         pick('added') as AssemblyRow[],

@@ -4,7 +4,7 @@ import { componentCells, componentReader, type ComponentRow } from '../core/form
 import { planImport } from '../core/formats/import-plan.ts';
 import { nextNumber } from '../core/formats/next-number.ts';
 import { readCells } from '../core/formats/row-reader.ts';
-import { importAssemblyBatch } from './assemblies.ts';
+import { takeAssemblies } from './imported.ts';
 import { importComponentBatch } from './components.ts';
 import { row, rows, type Db } from './db.ts';
 import { once, type Asking } from './once.ts';
@@ -100,12 +100,12 @@ export const writeRecord = (asking: Asking, written: WrittenRecord) =>
           ),
         })
       : tool;
-    const [plan] = planImport([asCells(kind, wanted)], known, 1);
+    const [plan] = planImport(kind, [asCells(kind, wanted)], known, 1);
     if (plan!.verdict === 'refused') throw new Refused(`${tool.number}: ${plan!.words}.`);
-    if (plan!.verdict === 'same') throw new Refused('Nothing of it was changed.');
+    if (plan!.verdict === 'same' || plan!.verdict === 'left') throw new Refused('Nothing of it was changed.');
     const [added, changed] = shown ? [[], [wanted]] : [[wanted], []];
     if (kind === 'assemblies')
-      await importAssemblyBatch(db, asking.personId, added as AssemblyRow[], changed as AssemblyRow[], [
+      await takeAssemblies(db, asking.personId, added as AssemblyRow[], changed as AssemblyRow[], [
         plan!.words,
       ]);
     else

@@ -8,6 +8,7 @@ import {
 } from '../assembly/silhouette.ts';
 import { PART_ROLES } from '../assembly/part-roles.ts';
 import { COMPONENT_KIND_NAMES, kindFacts, PROPERTIES, PROPERTY_NAMES } from '../component/kinds.ts';
+import { FLAGS } from '../life/flag.ts';
 import { LIFE_BASES, type LifeBasis } from '../life/count.ts';
 
 /** What a column of a file of tools holds; the same column is a field of a form. */
@@ -44,6 +45,9 @@ const LIFE_WORDS: Readonly<Record<LifeBasis, string>> = {
   wear: 'thousandths of wear',
 };
 export const LIFE_CHOICES = choices(LIFE_BASES, (basis) => LIFE_WORDS[basis]);
+
+/** Flags that a tool may come with. */
+export const FLAG_CHOICES = choices(FLAGS, (flag) => flag);
 
 export type FileKind = 'assemblies' | 'components';
 
@@ -160,10 +164,18 @@ export const COLUMNS: Readonly<Record<FileKind, readonly Column[]>> = {
     {
       name: 'life_limit',
       words: 'Good for',
-      type: 'whole',
+      type: 'number',
       first: true,
       also: ['tool life', 'life', 'limit', 'standzeit'],
     },
+    {
+      name: 'life_left',
+      words: 'Left of that',
+      type: 'number',
+      first: true,
+      also: ['remaining', 'remaining life', 'life left', 'rest', 'restschnittzeit'],
+    },
+    { name: 'status', words: 'Flag', type: 'choice', choices: FLAG_CHOICES, first: true, also: ['flag'] },
     { name: 'insert_count', words: 'Number of inserts', type: 'whole', first: true, also: ['inserts'] },
     ...PART_ROLES.map((role): Column => ({
       name: `${role}_item`,

@@ -40,8 +40,8 @@ export function componentReader(): (row: RowReader) => ComponentRow {
   const numbers = new Set<string>();
   return (row) => {
     const number = row.text('number', 30);
-    if (numbers.has(number)) row.say('number', `${number} is in the file twice.`);
-    numbers.add(number);
+    if (numbers.has(number.toLowerCase())) row.say('number', `${number} is in the file twice.`);
+    numbers.add(number.toLowerCase());
     const kind = row.choice('kind', COMPONENT_KIND_NAMES, KIND_CHOICES.components);
     const facts = kindFacts(kind);
     const series = row.words('series', 40);
@@ -88,7 +88,7 @@ function written(row: RowReader, kind: Component['kind']): Dimensions {
       const size = readDrillSize(value);
       if (size.ok) found.DC = size.size.diameter;
       else row.say(column, size.reason);
-    } else if (type === 'length') found[name] = row.length(column, 'mm');
+    } else if (type === 'length') found[name] = row.size(column, 'mm');
     else if (type === 'angle') found[name] = row.decimal(column, 0, 180);
     else found[name] = row.whole(column, 1, 1_000_000);
   }

@@ -34,16 +34,23 @@ const assembly: fc.Arbitrary<AssemblyRow> = fc.record({
   cornerRadius: length,
   teeth: fc.integer({ min: 0, max: 99 }),
   life: fc.option(
-    fc.oneof(
-      fc.record({
-        basis: fc.constantFrom('pieces' as const, 'holes' as const),
-        limit: fc.integer({ min: 1, max: 100_000 }),
-      }),
-      fc.record({
-        basis: fc.constant('minutes' as const),
-        limit: fc.integer({ min: 1, max: 5000 }).map((minutes) => minutes * MILLISECONDS_PER_MINUTE),
-      }),
-    ),
+    fc
+      .oneof(
+        fc.record({
+          basis: fc.constantFrom('pieces' as const, 'holes' as const),
+          limit: fc.integer({ min: 1, max: 100_000 }),
+          share: fc.option(fc.integer({ min: -1, max: 8 })),
+        }),
+        fc.record({
+          basis: fc.constant('minutes' as const),
+          limit: fc.integer({ min: 1000, max: 5000 * MILLISECONDS_PER_MINUTE }),
+          share: fc.option(fc.integer({ min: 0, max: 8 })),
+        }),
+      )
+      .map(({ share, ...life }) => ({
+        ...life,
+        left: share === null ? null : Math.floor((life.limit * share) / 8),
+      })),
   ),
   items: fc
     .record({
@@ -52,6 +59,7 @@ const assembly: fc.Arbitrary<AssemblyRow> = fc.record({
     })
     .map((items) => Object.fromEntries(Object.entries(items).filter(([, value]) => value !== null))),
   leftHand: fc.boolean(),
+  flag: fc.option(fc.constantFrom('broken' as const, 'expired' as const, 'locked' as const)),
   insertCount: fc.integer({ min: 1, max: 40 }),
 });
 const assemblies = fc.uniqueArray(assembly, { selector: (row) => row.number, minLength: 1, maxLength: 12 });
@@ -111,7 +119,18 @@ describe('what goes out comes in again, to the last digit', () => {
   it('assemblies as MTConnect cutting-tool assets', () => {
     fc.assert(
       fc.property(assemblies, (rows) => {
-        expect(read(readCuttingToolAssets(writeCuttingToolAssets(rows, new Date(0))))).toEqual(rows);
+        const written = writeCuttingToolAssets(
+          rows.map((row) => ({ ...row, stands: null, measured: false })),
+          new Date(0),
+        );
+        // the standard always says where a counter stands
+        const told = rows.map(({ life, ...row }) => ({
+          ...row,
+          life: life && { ...life, left: life.left ?? life.limit },
+        }));
+        const { result, open, remarks } = readCuttingToolAssets(written);
+        expect(read(result)).toEqual(told);
+        expect([open.length, remarks.size]).toEqual([0, 0]);
       }),
     );
   });
@@ -133,11 +152,11 @@ describe('hostile and broken files are a sentence', () => {
   it('entities that would grow a billionfold', () => {
     const bomb =
       '<?xml version="1.0"?><!DOCTYPE z [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;">]><MTConnectAssets>&b;</MTConnectAssets>';
-    expect(issue(readCuttingToolAssets(bomb))?.message).toMatch(/document type or entities/);
+    expect(issue(readCuttingToolAssets(bomb).result)?.message).toMatch(/document type or entities/);
   });
   it('XML that breaks off, and XML of something else', () => {
-    expect(issue(readCuttingToolAssets('<MTConnectAssets><Assets>'))?.message).toMatch(/not XML/);
-    expect(issue(readCuttingToolAssets('<a/>'))?.message).toMatch(/no CuttingTool/);
+    expect(issue(readCuttingToolAssets('<MTConnectAssets><Assets>').result)?.message).toMatch(/not XML/);
+    expect(issue(readCuttingToolAssets('<a/>').result)?.message).toMatch(/no CuttingTool/);
   });
   it('a formula where a text belongs, with line and column', () => {
     const heading = 'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter\n';
@@ -162,9 +181,11 @@ describe('hostile and broken files are a sentence', () => {
     });
   });
   it('XML nested a million deep; brackets in a comment do not count', () => {
-    expect(issue(readCuttingToolAssets('<a>'.repeat(1_000_000)))?.message).toMatch(/over 40 elements deep/);
+    expect(issue(readCuttingToolAssets('<a>'.repeat(1_000_000)).result)?.message).toMatch(
+      /over 40 elements deep/,
+    );
     const commented = `<a><!-- ${'<b>'.repeat(60)} --></a>`;
-    expect(issue(readCuttingToolAssets(commented))?.message).toMatch(/no CuttingTool/);
+    expect(issue(readCuttingToolAssets(commented).result)?.message).toMatch(/no CuttingTool/);
   });
   it('text that is not UTF-8', () => {
     const text = new TextDecoder().decode(new Uint8Array([0x6e, 0xff, 0xfe, 0x2c]));
@@ -191,11 +212,11 @@ describe('hostile and broken files are a sentence', () => {
       <FunctionalLength code="LF" units="INCH">4.75</FunctionalLength><CuttingDiameterMax code="DC" units="INCH">0.25</CuttingDiameterMax>
       <ProtrudingLength code="LPR" units="MILLIMETER">60</ProtrudingLength><BodyDiameterMax code="BDX" units="MILLIMETER">40</BodyDiameterMax>
       </Measurements></CuttingToolLifeCycle></CuttingTool></Assets></MTConnectAssets>`;
-    expect(read(readCuttingToolAssets(xml))[0]).toMatchObject({
+    expect(read(readCuttingToolAssets(xml).result)[0]).toMatchObject({
       number: 'Q-9',
       gaugeLength: 120_650_000,
       diameter: 6_350_000,
-      life: { basis: 'pieces', limit: 300 },
+      life: { basis: 'pieces', limit: 300, left: 120 },
       items: {},
     });
   });

@@ -5,6 +5,9 @@ import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import type { Choice } from './columns.ts';
 import { csvTable, type CsvRow, type FileIssue, type FileResult } from './csv-table.ts';
 
+/** A number as people write it: no sixteens, no powers of ten. */
+const PLAIN = /^[+-]?(\d+\.?\d*|\.\d+)$/;
+
 /** Reads one row's cells, gathering what is wrong instead of stopping at the first fault. */
 export class RowReader {
   readonly issues: FileIssue[];
@@ -70,8 +73,15 @@ export class RowReader {
     return nanometres(0);
   }
 
+  /** A length of something that is there: none is below zero. */
+  size(column: string, unit: LengthUnit): Length {
+    const found = this.length(column, unit);
+    if (found < 0) this.say(column, `"${this.row.cells[column]}" is below zero: no size is.`);
+    return found;
+  }
+
   optionalLength(column: string, unit: LengthUnit, fallback: Length): Length {
-    return this.optional(column) === null ? fallback : this.length(column, unit);
+    return this.optional(column) === null ? fallback : this.size(column, unit);
   }
 
   /** Nominal with its deviations, a tolerance for both sides, or a fit. */
@@ -86,7 +96,7 @@ export class RowReader {
   decimal(column: string, least: number, most: number): number {
     const value = this.row.cells[column] ?? '';
     const number = Number(value);
-    if (value !== '' && Number.isFinite(number) && number >= least && number <= most) return number;
+    if (PLAIN.test(value) && number >= least && number <= most) return number;
     this.say(column, `"${value}" is not a number from ${least} to ${most}.`);
     return least;
   }
@@ -103,7 +113,7 @@ export class RowReader {
     const value = this.row.cells[column] ?? '';
     if (value === '' && fallback !== undefined) return fallback;
     const number = Number(value);
-    if (Number.isInteger(number) && number >= least && number <= most && value !== '') return number;
+    if (PLAIN.test(value) && Number.isInteger(number) && number >= least && number <= most) return number;
     this.say(column, `"${value}" is not a whole number from ${least} to ${most}.`);
     return least;
   }

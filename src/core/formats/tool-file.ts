@@ -2,7 +2,7 @@ import { assemblyReader, type AssemblyRow } from './assembly-file.ts';
 import { componentReader, type ComponentRow } from './component-file.ts';
 import type { FileKind } from './columns.ts';
 import { cutTable, type FileResult } from './csv-table.ts';
-import { readCuttingToolAssets } from './cutting-tool-asset.ts';
+import { readCuttingToolAssets, type OpenAsset } from './cutting-tool-asset.ts';
 import { plainReading, questionOf, rowsBy, type Question, type Reading } from './headings.ts';
 import { readCells } from './row-reader.ts';
 import { readToolJson } from './tool-json.ts';
@@ -12,6 +12,9 @@ interface Found {
   firstLine: number;
   /** The columns that a table has; what it has no column for is not said. Of other formats nothing is left open. */
   columns?: readonly string[];
+  /** Tools that somebody has to complete, and what is said beside a row, by its place. */
+  open?: readonly OpenAsset[];
+  remarks?: ReadonlyMap<number, string>;
   asks?: undefined;
 }
 
@@ -27,7 +30,7 @@ export type ToolFile =
  */
 export function readToolFile(text: string, reading: Reading | null = null): ToolFile {
   if (/^\s*(?:\uFEFF\s*)?</.test(text))
-    return { kind: 'assemblies', result: readCuttingToolAssets(text), firstLine: 1 };
+    return { kind: 'assemblies', ...readCuttingToolAssets(text), firstLine: 1 };
   if (/^\s*\{/.test(text)) {
     const json = readToolJson(text);
     if (json) return { ...json, firstLine: 1 };

@@ -1,5 +1,6 @@
 import type { CsvRow, FileResult } from './csv-table.ts';
 import { assemblyReader, type AssemblyRow } from './assembly-file.ts';
+import { COLUMNS, type FileKind } from './columns.ts';
 import { componentReader, type ComponentRow } from './component-file.ts';
 import { readCells } from './row-reader.ts';
 
@@ -60,7 +61,12 @@ function escaped(json: string, at: number): boolean {
   return strokes % 2 === 1;
 }
 
-function cellsOf(list: unknown, name: string): CsvRow[] | string {
+const NAMES: Readonly<Record<FileKind, ReadonlySet<string>>> = {
+  assemblies: new Set(COLUMNS.assemblies.map(({ name }) => name)),
+  components: new Set(COLUMNS.components.map(({ name }) => name)),
+};
+
+function cellsOf(list: unknown, name: FileKind): CsvRow[] | string {
   if (!Array.isArray(list)) return `"${name}" must be a list.`;
   if (list.length > MOST) return `Over ${MOST} ${name}: split the file.`;
   const rows: CsvRow[] = [];
@@ -69,6 +75,8 @@ function cellsOf(list: unknown, name: string): CsvRow[] | string {
       return `${name}[${index}] is not an object.`;
     const cells: Record<string, string> = {};
     for (const [key, value] of Object.entries(each)) {
+      if (!NAMES[name].has(key.toLowerCase()))
+        return `${name}[${index}].${key} is no name that is known: ${[...NAMES[name]].join(', ')}.`;
       if (value !== null && !['string', 'number', 'boolean'].includes(typeof value))
         return `${name}[${index}].${key} must be text or a number.`;
       cells[key.toLowerCase()] =

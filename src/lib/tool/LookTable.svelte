@@ -7,7 +7,14 @@
     all: number;
   }
   let { rows, all }: Props = $props();
-  const MARK = { added: '+', changed: '~', same: '=', refused: '×' };
+  const MARK = { added: '+', changed: '~', left: '·', same: '=', refused: '×' };
+  const WORDS = {
+    added: 'added',
+    changed: 'changed',
+    left: 'left as it is',
+    same: 'so already',
+    refused: 'refused',
+  };
 </script>
 
 <table class="ruled mt-4">
@@ -24,8 +31,10 @@
         ><td class="number">{row.line}</td><th scope="row">{row.number}</th><td
           class={row.verdict === 'refused' ? 'font-semibold text-accent' : ''}
           ><span aria-hidden="true">{MARK[row.verdict]}</span>
-          {row.verdict === 'same' ? 'so already' : row.verdict}</td
-        ><td>{row.words}</td></tr
+          {WORDS[row.verdict]}</td
+        ><td
+          >{#if row.doubt}<b class="block text-accent">Look at it: {row.doubt}.</b>{/if}{row.words}</td
+        ></tr
       >
     {/each}
   </tbody>

@@ -60,7 +60,9 @@ export const actions: Actions = {
     );
     return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason });
   },
-  take: act(z.object({ draft: id }), ({ input, asking }) => takeDraft(asking, input.draft)),
+  take: act(z.object({ draft: id, sure: z.literal('yes').optional() }), ({ input, asking }) =>
+    takeDraft(asking, input.draft, input.sure === 'yes'),
+  ),
   read: act(
     z.looseObject({
       draft: id,

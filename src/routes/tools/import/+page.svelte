@@ -99,7 +99,8 @@
   {:else if data.look}
     <p class="mt-2 text-lg">
       <b>{data.look.counts.added}</b> would be added, <b>{data.look.counts.changed}</b> changed, {data.look
-        .counts.same} already the same,
+        .counts.same} already the same,{#if data.look.counts.left > 0}
+        {data.look.counts.left} left as they are, though the file says something else,{/if}
       <b class={data.look.counts.refused > 0 ? 'text-accent' : ''}>{data.look.counts.refused}</b> are refused.
     </p>
     <div class="mt-3 flex flex-wrap gap-2">
@@ -107,6 +108,14 @@
         <ActionForm action="?/take" label="Take it">
           {#snippet children({ busy })}
             <input type="hidden" name="draft" value={data.draft!.id} />
+            {#if data.look!.counts.doubtful > 0}
+              <label class="caution mb-2 flex min-h-11 items-center gap-3"
+                ><input class="checkbox" type="checkbox" name="sure" value="yes" required />
+                {data.look!.counts.doubtful === 1
+                  ? 'One row looks wrong: I have looked at it, and it is right.'
+                  : `${data.look!.counts.doubtful} rows look wrong: I have looked at them, and they are right.`}</label
+              >
+            {/if}
             <button class="btn btn-primary" disabled={busy}>Save all of it</button>
           {/snippet}
         </ActionForm>
@@ -123,6 +132,21 @@
       {/if}
       <a class="btn" href="/tools/import">Another file</a>
     </div>
+    {#if data.look.open.length > 0}
+      <section class="mt-4" aria-labelledby="open">
+        <h2 id="open" class="heading">To be completed, and left out until then</h2>
+        <ul class="ruled-list mt-1">
+          {#each data.look.open as each (each.line)}
+            <li class="flex flex-wrap items-center gap-x-4 py-1">
+              <b>{each.number || `tool ${each.line}`}</b>
+              {each.name}: no {each.missing.join(', no ')}
+              <a class="btn ml-auto" href="/tools/write?draft={data.draft.id}&line={each.line}">Complete it</a
+              >
+            </li>
+          {/each}
+        </ul>
+      </section>
+    {/if}
     <LookTable rows={data.look.rows} all={data.draft.rowsAll} />
   {:else}
     <p class={['mt-3 text-lg', data.draft.state !== 'done' && 'caution']} role="status">
