@@ -4,12 +4,14 @@ import { componentCells } from '../core/formats/component-file.ts';
 import { writeCuttingToolAssets } from '../core/formats/cutting-tool-asset.ts';
 import type { FileKind } from '../core/formats/columns.ts';
 import { templateCells } from '../core/formats/template.ts';
+import { publishedSchema } from '../core/formats/tool-schema.ts';
 import { writeToolJson } from '../core/formats/tool-json.ts';
 import { plainCell } from '../core/formats/plain-cell.ts';
 import { pool } from './db.ts';
 import { assemblyRows, componentRows } from './tool-files.ts';
 
 const TYPES: Readonly<Record<string, string>> = {
+  schema: 'application/schema+json; charset=utf-8',
   csv: 'text/csv; charset=utf-8',
   json: 'application/json; charset=utf-8',
   xml: 'application/xml; charset=utf-8',
@@ -34,7 +36,8 @@ const written = (kind: FileKind, format: string, cells: Record<string, string>[]
 export async function toolExport(kind: FileKind, format: string, template = false): Promise<Response | null> {
   if (template && format !== 'csv') return null;
   let text: string;
-  if (kind === 'assemblies') {
+  if (format === 'schema') text = `${JSON.stringify(publishedSchema(kind), null, 1)}\n`;
+  else if (kind === 'assemblies') {
     const found = await assemblyRows(pool(), null);
     if (format === 'xml') text = writeCuttingToolAssets(found, new Date());
     else text = written(kind, format, found.map(assemblyCells), template);
@@ -48,7 +51,7 @@ export async function toolExport(kind: FileKind, format: string, template = fals
     : new Response(text, {
         headers: {
           'content-type': type,
-          'content-disposition': `attachment; filename="${kind}${template ? '-template' : ''}.${format}"`,
+          'content-disposition': `attachment; filename="${kind}${template ? '-template' : ''}.${format === 'schema' ? 'schema.json' : format}"`,
           'cache-control': 'no-store',
         },
       });

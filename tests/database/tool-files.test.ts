@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { stringify } from 'csv-stringify/sync';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { countAssemblies, findAssemblies } from '../../src/server/assemblies.ts';
+import { assembliesByNumber, countAssemblies, findAssemblies } from '../../src/server/assemblies.ts';
 import { findComponents } from '../../src/server/components.ts';
 import {
   askedTools,
@@ -18,6 +18,7 @@ import {
   draftById,
   lookAt,
   lookOf,
+  openOfDraft,
   questionOfDraft,
   readDraftBy,
   takeDraft,
@@ -77,7 +78,7 @@ describe('a file is looked at before it is taken', () => {
       `${HEADING}\nN-1,New drill,drill,steep 40,5,60,130,40\nA-141,End mill 10 other name,endMill,steep 40,9.9962,38,117.9655,32\nA-103,End mill 10 finish,endMill,steep 40,12,38,118.225,32\n`,
     );
     const { counts, rows } = await lookOf(pool(), await draft(id));
-    expect(counts).toEqual({ added: 1, changed: 1, same: 0, refused: 1 });
+    expect(counts).toEqual({ added: 1, changed: 1, left: 0, same: 0, refused: 1, doubtful: 0 });
     expect(rows[0]).toMatchObject({
       line: 4,
       number: 'A-103',
@@ -97,6 +98,84 @@ describe('a file is looked at before it is taken', () => {
       answer: expect.stringContaining('nothing was saved'),
     });
     expect(await cell.count("FROM assembly WHERE number = 'N-1'")).toBe(0);
+  });
+  it('what looks wrong is asked about, and taken only when somebody says that it is right', async () => {
+    const text = `${HEADING}\nN-30,Drill,drill,steep 40,6000,60,130,40\n`;
+    const id = await look(text);
+    const { counts, rows } = await lookOf(pool(), await draft(id));
+    expect(counts.doubtful).toBe(1);
+    expect(rows[0]).toMatchObject({ verdict: 'added', doubt: 'it is 6000 mm across' });
+    done(await takeDraft(as(cell.crib), id));
+    await over(id);
+    expect(await draft(id)).toMatchObject({ state: 'failed', answer: expect.stringMatching(/looks wrong/) });
+    const again = await look(text);
+    done(await takeDraft(as(cell.crib), again, true));
+    await over(again);
+    expect((await draft(again)).state).toBe('done');
+    expect(await cell.count("FROM assembly WHERE number = 'N-30'")).toBe(1);
+  });
+  it('a number in other capitals is not a second piece', async () => {
+    const id = await look(`${HEADING}\na-103,End mill,endMill,steep 40,10,38,118.225,32\n`);
+    const { rows } = await lookOf(pool(), await draft(id));
+    expect(rows[0]).toMatchObject({
+      verdict: 'refused',
+      words: expect.stringMatching(/^A-103 is on record/),
+    });
+    expect(
+      refused(
+        await lookAt(as(cell.crib), {
+          fileName: 'x.csv',
+          content: `${HEADING}\nq-1,A,drill,steep 40,5,60,130,40\nQ-1,B,drill,steep 40,5,60,130,40\n`,
+        }),
+      ),
+    ).toMatch(/Line 3, number: .* in the file twice/);
+  });
+  it('a life or a count that a file would change is left as it is, and that stands there', async () => {
+    const id = await look(
+      (await exported('components', 'csv')).replace(/^(EM-16R05,.*),4,2,(\d*)\r$/m, '$1,9,2,$2\r'),
+    );
+    const { counts, rows } = await lookOf(pool(), await draft(id));
+    expect([counts.left, counts.changed]).toEqual([1, 0]);
+    expect(rows[0]!.words).toMatch(
+      /^left as it is: on the shelf 4 → 9 \(it is changed by counting it in the crib\)/,
+    );
+  });
+  it('assets of others: what is left of their lives, flags, and what has to be completed', async () => {
+    const tool = (number: string, inside: string, kind = 'drill') =>
+      `<CuttingTool serialNumber="${number}" toolId="${kind}" assetId="${number}"><Description>Drill 6</Description><CuttingToolLifeCycle>${inside}<ConnectionCodeMachineSide>steep 40</ConnectionCodeMachineSide><Measurements><FunctionalLength>120</FunctionalLength><CuttingDiameterMax>6</CuttingDiameterMax><ProtrudingLength>48</ProtrudingLength><BodyDiameterMax>40</BodyDiameterMax></Measurements></CuttingToolLifeCycle></CuttingTool>`;
+    const life = (inside: string, value: number) => `<ToolLife ${inside}>${value}</ToolLife>`;
+    const status = (word: string) => `<CutterStatus><Status>${word}</Status></CutterStatus>`;
+    const id = await look(
+      `<MTConnectAssets><Assets>${[
+        tool('X-1', life('type="PART_COUNT" countDirection="UP" limit="100"', 37)),
+        tool('X-2', status('BROKEN')),
+        tool('X-3', life('type="MINUTES" countDirection="DOWN" initial="60"', 0)),
+        tool('X-4', status('TAGGED_OUT') + life('type="PART_COUNT" countDirection="DOWN"', 5)),
+        tool('X-5', '', '0815')
+          .replace('Drill 6', 'Special')
+          .replace('<ProtrudingLength>48</ProtrudingLength>', ''),
+      ].join('')}</Assets></MTConnectAssets>`,
+      'tools.xml',
+    );
+    const found = await lookOf(pool(), await draft(id));
+    expect([found.counts.added, found.counts.doubtful]).toEqual([4, 1]);
+    expect(found.open).toEqual([{ line: 5, number: 'X-5', name: 'Special', missing: ['kind', 'stick-out'] }]);
+    expect(await openOfDraft(pool(), id, cell.crib.id, 5)).toMatchObject({ number: 'X-5', diameter: '6' });
+    expect(await openOfDraft(pool(), id, cell.lead.id, 5)).toBeNull();
+    done(await takeDraft(as(cell.crib), id, true));
+    await over(id);
+    expect((await draft(id)).answer).toMatch(/^4 added/);
+    const standing = async (number: string) => {
+      const [each] = await assembliesByNumber(pool(), [number]);
+      return [each!.basis, each!.fullLife, each!.remaining, each!.flag];
+    };
+    expect(await standing('X-1')).toEqual(['pieces', 100, 63, null]);
+    expect(await standing('X-2')).toEqual([null, null, null, 'broken']);
+    expect(await standing('X-3')).toEqual(['minutes', 3_600_000, 0, 'expired']);
+    expect(await standing('X-4')).toEqual([null, null, null, 'locked']);
+    expect(
+      await cell.count("FROM quarantine q JOIN assembly a ON a.id = q.assembly_id WHERE a.number = 'X-2'"),
+    ).toBe(1);
   });
   it('a fault anywhere is told with line and column, and nothing is kept', async () => {
     const outcome = await lookAt(as(cell.crib), {

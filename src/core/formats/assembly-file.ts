@@ -105,7 +105,8 @@ export function assemblyCells(row: AssemblyRow): Record<string, string> {
     left_hand: row.leftHand ? 'yes' : 'no',
     life_basis: row.life?.basis ?? '',
     life_limit: row.life ? String(row.life.limit / PER_CELL[row.life.basis]) : '',
-    life_left: row.life?.left == null ? '' : String(row.life.left / PER_CELL[row.life.basis]),
+    life_left:
+      row.life === null || row.life.left === null ? '' : String(row.life.left / PER_CELL[row.life.basis]),
     status: row.flag ?? '',
     insert_count: String(row.insertCount),
     ...Object.fromEntries(PART_ROLES.map((role) => [`${role}_item`, row.items[role] ?? ''])),

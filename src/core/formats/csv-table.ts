@@ -28,15 +28,26 @@ export interface CutTable {
   rows: { line: number; record: string[] }[];
 }
 
-/** By the first line: what stands in it most often. */
+/** Lines above a heading that may be a title, a date or a name. */
+const MOST_TITLES = 10;
+
+/** By the first lines: the sign that parts one of them into the most cells; titles above a heading have few. */
 function separatorOf(text: string): Separator {
-  const first = text
+  const lines = text
     .slice(0, MOST_LINE)
-    .split(/\r?\n/, 1)[0]!
-    .replace(/"[^"]*"/g, '');
+    .split(/\r?\n/, MOST_TITLES + 1)
+    .map((line) => line.replace(/"[^"]*"/g, ''));
   const signs: Separator[] = [',', ';', '\t'];
-  const count = (sign: string) => first.split(sign).length;
+  const count = (sign: string) => Math.max(...lines.map((line) => line.split(sign).length));
   return signs.reduce((best, sign) => (count(sign) > count(best) ? sign : best));
+}
+
+const filled = (record: readonly string[]) => record.filter((cell) => cell !== '').length;
+/** The heading: the first line, or the first with more than two cells below lines of one or two. */
+function headingAt(records: readonly { record: string[] }[]): number {
+  if (filled(records[0]!.record) > 2) return 0;
+  const at = records.slice(0, MOST_TITLES + 1).findIndex(({ record }) => filled(record) > 2);
+  return Math.max(0, at);
 }
 
 /**
@@ -72,10 +83,11 @@ export function cutTable(text: string): { ok: true; table: CutTable } | { ok: fa
     return bad(line, '', `The CSV cannot be read from here on: ${(error as Error).message}.`);
   }
   if (!records[0]) return bad(1, '', 'The file is empty.');
+  records = records.slice(headingAt(records));
   if (records.length - 1 > MOST_ROWS)
     return bad(MOST_ROWS + 2, '', `Over ${MOST_ROWS} rows: split the file.`);
-  const width = records[0].record.findLastIndex((cell) => cell !== '') + 1;
-  const heading = records[0].record.slice(0, width);
+  const width = records[0]!.record.findLastIndex((cell) => cell !== '') + 1;
+  const heading = records[0]!.record.slice(0, width);
   const issues: FileIssue[] = [];
   const rows = records.slice(1).flatMap(({ record, info }) => {
     const line = info.lines + before;
@@ -89,7 +101,11 @@ export function cutTable(text: string): { ok: true; table: CutTable } | { ok: fa
     (cell, i) => cell !== '' && heading.findIndex((each) => each.toLowerCase() === cell.toLowerCase()) < i,
   );
   if (twice !== undefined)
-    issues.push({ line: 1 + before, column: twice, message: 'This heading stands twice.' });
+    issues.push({
+      line: records[0]!.info.lines + before,
+      column: twice,
+      message: 'This heading stands twice.',
+    });
   return issues.length > 0 ? { ok: false, issues } : { ok: true, table: { separator, heading, rows } };
 }
 
@@ -130,7 +146,9 @@ function countWrong() {
   let cells: number | null = null;
   let wrong = 0;
   return (each: { record: string[]; info: { lines: number } }) => {
-    cells ??= each.record.length;
+    // titles above the heading have as few cells as they like
+    if (cells === null && filled(each.record) > 2) cells = each.record.length;
+    if (cells === null) return each;
     if (each.record.length !== cells && (wrong += 1) > MOST_WRONG)
       throw Object.assign(
         new Error(`over ${MOST_WRONG} lines have a different number of cells from the heading`),

@@ -3,6 +3,7 @@ import { assemblyReader, type AssemblyRow } from './assembly-file.ts';
 import { COLUMNS, type FileKind } from './columns.ts';
 import { componentReader, type ComponentRow } from './component-file.ts';
 import { readCells } from './row-reader.ts';
+import { EDITION } from './tool-schema.ts';
 
 const MOST = 100_000;
 /** A file of tools is three deep: the whole, its list, a tool. */
@@ -25,6 +26,12 @@ export function readToolJson(text: string): ToolJson | null {
     return { kind: 'assemblies', result: bad(`This is not JSON: ${(error as Error).message}.`) };
   }
   if (typeof tree !== 'object' || tree === null) return null;
+  const { version } = tree as { version?: unknown };
+  if (typeof version === 'number' && version > EDITION)
+    return {
+      kind: 'assemblies',
+      result: bad(`It is of edition ${version}; this program reads edition ${EDITION} and those before.`),
+    };
   for (const kind of ['assemblies', 'components'] as const) {
     const list = (tree as Record<string, unknown>)[kind];
     if (list === undefined) continue;
@@ -94,4 +101,4 @@ const bad = (message: string): FileResult<never> => ({
 
 /** Written so that reading it again gives the same, to the last digit. */
 export const writeToolJson = (kind: ToolJson['kind'], cells: readonly Record<string, string>[]): string =>
-  `${JSON.stringify({ [kind]: cells.map((each) => Object.fromEntries(Object.entries(each).filter(([, value]) => value !== ''))) }, null, 1)}\n`;
+  `${JSON.stringify({ version: EDITION, [kind]: cells.map((each) => Object.fromEntries(Object.entries(each).filter(([, value]) => value !== ''))) }, null, 1)}\n`;

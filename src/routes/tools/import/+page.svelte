@@ -58,6 +58,11 @@
             download>Components, {format.toUpperCase()}</a
           >{/each}
       </div>
+      <p class="small-words mt-2">
+        What the JSON may hold is written as a JSON Schema: <a class="underline" href="/tools/export/schema"
+          >assemblies</a
+        >, <a class="underline" href="/crib/export/schema">components</a>.
+      </p>
       <h3 class="mt-4 font-display font-semibold">Empty ones to fill in</h3>
       <p class="small-words">All headings, and one example on a line that is left out when it is read.</p>
       <div class="mt-2 flex flex-wrap gap-2">
