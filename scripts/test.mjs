@@ -121,6 +121,8 @@ const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/go
 
 async function browser() {
   needPackages(['chromium'], () => CHROMIUM.some((path) => existsSync(path)));
+  // reads the codes of printed labels, as a scanner would
+  needPackages(['zbar-tools'], () => existsSync('/usr/bin/zbarimg'));
   console.log('\n== browser');
   const file = join(reports, 'browser.json');
   const env = {

@@ -9,10 +9,16 @@
     detail: string;
     group: string;
   }
+  interface Found {
+    hits: Hit[];
+    said: string | null;
+  }
+  const NOTHING: Found = { hits: [], said: null };
   let { open = $bindable() }: { open: boolean } = $props();
   let dialog = $state<HTMLDialogElement>();
   let asked = $state('');
   let hits = $state<Hit[]>([]);
+  let said = $state<string | null>(null);
   let chord = 0;
 
   const places: Record<string, string> = {
@@ -44,13 +50,15 @@
     const mine = ++latest;
     const words = asked;
     void fetch(`/find?words=${encodeURIComponent(words)}`)
-      .then((response) => (response.ok ? (response.json() as Promise<Hit[]>) : []))
+      .then((response) => (response.ok ? (response.json() as Promise<Found>) : NOTHING))
       .then((found) => {
         if (mine !== latest) return;
-        hits = found;
+        ({ hits, said } = found);
         answered = words;
-        selected = found[0] ? found[0].href + found[0].title : '';
-        if (entered && found[0]) visit(found[0].href);
+        // a number that is not on record opens nothing: the nearest is another piece
+        const first = said === null ? hits[0] : undefined;
+        selected = first ? first.href + first.title : '';
+        if (entered && first) visit(first.href);
         entered = false;
       })
       .catch(() => undefined);
@@ -154,12 +162,13 @@
       <Command.Input
         bind:value={asked}
         class="w-full bg-transparent px-5 py-4 font-display text-xl outline-none"
-        placeholder="Scan a code, or type a T number, an assembly, a program, a page"
+        placeholder="Scan a code, or type a number, a T, a component, a program, a page"
         aria-label="What to find"
       />
       <Command.List tabindex={0} class="max-h-[55vh] overflow-y-auto border-t border-base-300">
         <Command.Viewport>
-          {#if hits.length === 0}<p class="small-words px-5 py-4">Nothing has that name.</p>{/if}
+          {#if said}<p class="px-5 py-4 font-semibold text-accent" role="alert">{said}</p>
+          {:else if hits.length === 0}<p class="small-words px-5 py-4">Nothing has that name.</p>{/if}
           {#each groups as group (group)}
             <Command.Group>
               <Command.GroupHeading class="small-words px-5 pt-3 pb-1">{group}</Command.GroupHeading>

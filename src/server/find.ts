@@ -1,7 +1,10 @@
 import { ASSEMBLY_WORDS } from '../core/assembly/silhouette.ts';
-import { findAssemblies } from './assemblies.ts';
-import { pool } from './db.ts';
-import { machines } from './machines.ts';
+import { isNumber, readCode, type Code } from '../core/scan/code.ts';
+import { assembliesByNumber, findAssemblies } from './assemblies.ts';
+import { componentsByNumber, findComponents } from './components.ts';
+import { pool, row } from './db.ts';
+import { machineById, machines } from './machines.ts';
+import { placesOf } from './places.ts';
 import { programs } from './programs.ts';
 
 interface Hit {
@@ -34,11 +37,22 @@ const PAGES: Hit[] = [
   { href: '/ledger', title: 'Ledger', detail: 'g e', group: 'Pages' },
 ];
 
-/** Whatever goes by these words: a scanned assembly number, a T number, a program, a machine, a page. */
-export async function findAnything(words: string): Promise<Hit[]> {
+export interface Found {
+  hits: Hit[];
+  /** The one that was meant exactly; null: none. */
+  exact: string | null;
+  /** That a number or a code is not on record; null: nothing has to be said. */
+  said: string | null;
+}
+
+/** Whatever goes by these words: a scanned code or number, a T number, a component, a program, a machine, a page. */
+export async function findAnything(words: string): Promise<Found> {
+  const code = readCode(words);
+  if (code) return foundBy(code);
   const db = pool();
-  const [tools, allMachines, allPrograms] = await Promise.all([
+  const [tools, components, allMachines, allPrograms] = await Promise.all([
     findAssemblies(db, words, words.trim() === '' ? 0 : 12),
+    words.trim() === '' ? [] : findComponents(db, words, [], 12),
     machines(db),
     programs(db),
   ]);
@@ -52,6 +66,7 @@ export async function findAnything(words: string): Promise<Hit[]> {
       detail: tool.machine ? `${tool.machine} T${tool.tool}` : ASSEMBLY_WORDS[tool.kind],
       group: 'Tools',
     })),
+    ...components.map(componentHit),
     ...allMachines
       .flatMap((machine) => [
         { href: `/machines/${machine.id}`, title: machine.name, detail: 'magazine', group: 'Machines' },
@@ -116,12 +131,98 @@ export async function findAnything(words: string): Promise<Hit[]> {
       .filter(fits),
     ...PAGES.filter(fits),
   ];
-  const exact = tools.find((tool) => tool.number.toLowerCase() === words.trim().toLowerCase());
-  return (
-    exact
-      ? found.sort(
-          (a, b) => Number(b.href === `/tools/${exact.id}`) - Number(a.href === `/tools/${exact.id}`),
-        )
-      : found
-  ).slice(0, 30);
+  const asked = words.trim().toLowerCase();
+  const exact =
+    [
+      ...tools.map(({ id, number }) => [`/tools/${id}`, number] as const),
+      ...components.map((each) => [componentHit(each).href, each.number] as const),
+      ...allPrograms
+        .filter(({ newest }) => newest)
+        .map(({ id, number }) => [`/programs/${id}`, number] as const),
+      ...allMachines.map(({ id, name }) => [`/machines/${id}`, name] as const),
+    ].find(([, number]) => number.toLowerCase() === asked)?.[0] ?? null;
+  return {
+    hits: found.sort((a, b) => Number(b.href === exact) - Number(a.href === exact)).slice(0, 30),
+    exact,
+    // a number is exact or it is none: the nearest one is another piece
+    said:
+      exact === null && isNumber(words)
+        ? `Nothing is on record as ${words.trim()}.${found.length > 0 ? ' These come near:' : ''}`
+        : null,
+  };
+}
+
+const componentHit = ({ id, number, name }: { id: number; number: string; name: string }): Hit => ({
+  href: `/crib?item=${id}`,
+  title: `${number} ${name}`,
+  detail: 'component',
+  group: 'Components',
+});
+
+/** What a code of ours stands for, and nothing else. */
+async function foundBy({ kind, value }: Code): Promise<Found> {
+  const db = pool();
+  const one = (hit: Hit | null, what: string): Found => ({
+    hits: hit ? [hit] : [],
+    exact: hit?.href ?? null,
+    said: hit ? null : `${what} ${value} is not on record.`,
+  });
+  switch (kind) {
+    case 'tool': {
+      const [tool] = await assembliesByNumber(db, [value]);
+      return one(
+        tool
+          ? {
+              href: `/tools/${tool.id}`,
+              title: `${tool.number} ${tool.name}`,
+              detail: ASSEMBLY_WORDS[tool.kind],
+              group: 'Tools',
+            }
+          : null,
+        'Tool',
+      );
+    }
+    case 'component': {
+      const [component] = await componentsByNumber(db, [value]);
+      return one(component ? componentHit(component) : null, 'Component');
+    }
+    case 'pocket': {
+      const [machineId, pocket] = value.split('.').map(Number);
+      const machine = Number.isInteger(machineId) ? await machineById(db, machineId!) : null;
+      const place =
+        machine &&
+        (await placesOf(db, machine.id)).find((each) => each.kind === 'pocket' && each.number === pocket);
+      return one(
+        machine && place
+          ? {
+              href: `/machines/${machine.id}?pocket=${pocket}`,
+              title: `${machine.name}, pocket ${pocket}`,
+              detail: 'magazine',
+              group: 'Machines',
+            }
+          : null,
+        'Pocket',
+      );
+    }
+    case 'order': {
+      const order = /^\d{1,9}$/.test(value)
+        ? await row<{ componentId: number; number: string; name: string }>(
+            db,
+            'SELECT o.component_id AS "componentId", k.number, k.name FROM supply_order o JOIN component k ON k.id = o.component_id WHERE o.id = $1',
+            [Number(value)],
+          )
+        : null;
+      return one(order ? componentHit({ ...order, id: order.componentId }) : null, 'Order');
+    }
+    case 'person':
+      return one(
+        {
+          href: `/sign-in?badge=${encodeURIComponent(value)}`,
+          title: `Badge ${value}`,
+          detail: 'sign in',
+          group: 'People',
+        },
+        'Badge',
+      );
+  }
 }

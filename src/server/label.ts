@@ -1,12 +1,23 @@
 import bwipjs from 'bwip-js/node';
+import { codeText } from '../core/scan/code.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 
-/** A 2-D code (QR, ISO/IEC 18004) of an assembly's number, as SVG: scanned, it arrives as that number typed. */
+/** Modules of white around a code, without which no reader finds it (ISO/IEC 18004, from memory). */
+const QUIET = 4;
+const SCALE = 2;
+
+/** A 2-D code (QR, ISO/IEC 18004) of an assembly, with its quiet zone, as SVG: scanned, it arrives typed, and says that it is a tool. */
 export const codeOf = (number: string): string =>
-  bwipjs.toSVG({ bcid: 'qrcode', text: number, scale: 2, padding: 0 });
+  bwipjs.toSVG({
+    bcid: 'qrcode',
+    text: codeText({ kind: 'tool', value: number }),
+    scale: SCALE,
+    padding: QUIET * SCALE,
+    backgroundcolor: 'FFFFFF',
+  });
 
 /** Assemblies that no label was printed for since they were put on record, the newest first. */
 export const unlabelled = (db: Db) =>

@@ -144,7 +144,7 @@ describe('questions and signatures', () => {
 });
 
 describe('finding', () => {
-  const titles = async (words: string) => (await findAnything(words)).map((hit) => hit.title);
+  const titles = async (words: string) => (await findAnything(words)).hits.map((hit) => hit.title);
   it('a scanned number comes first', async () => expect((await titles('a-105'))[0]).toMatch(/^A-105/));
   it('every word counts: machine and T lead to the tool that stands there', async () => {
     expect((await titles('curlew t2')).some((title) => title.startsWith('L-202'))).toBe(true);

@@ -1,3 +1,13 @@
+<script lang="ts" module>
+  /** Labels that printers of a shop take: width by height, and what stands beside the code. */
+  export const LABEL_SIZES = {
+    large: { words: 'large, 60 × 25 mm', box: 'h-[25mm] w-[60mm] gap-[2mm] p-[1mm]', code: 'size-[23mm]' },
+    small: { words: 'small, 40 × 15 mm', box: 'h-[15mm] w-[40mm] gap-[1mm] p-[0.5mm]', code: 'size-[14mm]' },
+    tape: { words: 'tape, 12 mm high', box: 'h-[12mm] w-[60mm] gap-[1mm] p-0', code: 'size-[11.4mm]' },
+  } as const;
+  export type LabelSize = keyof typeof LABEL_SIZES;
+</script>
+
 <script lang="ts">
   import type { AssemblyShape } from '$core/assembly/silhouette';
   import Silhouette from '../Silhouette.svelte';
@@ -7,27 +17,43 @@
     number: string;
     name: string;
     shape: AssemblyShape;
-    /** SVG of the 2-D code, made by the server. */
+    /** SVG of the 2-D code with its quiet zone, made by the server. */
     code: string;
+    size: LabelSize;
   }
-  let { number, name, shape, code }: Props = $props();
+  let { number, name, shape, code, size }: Props = $props();
+  const sizes = $derived(LABEL_SIZES[size]);
+  /** A long number is set smaller, and in two lines where it must. */
+  const set = $derived(
+    size === 'large'
+      ? number.length > 9
+        ? 'text-[3.2mm] break-all'
+        : 'text-[4.6mm] whitespace-nowrap'
+      : number.length > 9
+        ? 'text-[2.4mm] break-all'
+        : 'text-[3.6mm] whitespace-nowrap',
+  );
 </script>
 
-<!-- 60 by 25 mm: a label that can be peeled off. -->
 <div
-  class="flex h-[25mm] w-[60mm] items-center gap-[2mm] overflow-hidden border border-black bg-white p-[1.5mm] text-black"
+  class={['flex items-center overflow-hidden border border-black bg-white text-black', sizes.box]}
   data-theme="tin"
+  data-label={number}
   style:break-inside="avoid"
 >
   <img
-    class="h-[20mm] w-[20mm] shrink-0"
+    class={['shrink-0', sizes.code]}
     src="data:image/svg+xml,{encodeURIComponent(code)}"
     alt="Code of {number}"
   />
   <span class="min-w-0 flex-1 leading-tight">
-    <b class="block font-display text-[4.6mm] whitespace-nowrap">{number}</b>
-    <span class="block truncate text-[2.8mm]">{name}</span>
-    <span class="block text-[2.8mm] whitespace-nowrap">{formatWithUnit(shape.gaugeLength, 'mm')}</span>
+    <b class={['block font-display', set]}>{number}</b>
+    <span class={['block truncate', size === 'large' ? 'text-[2.8mm]' : 'text-[2.2mm]']}>{name}</span>
+    {#if size !== 'tape'}<span
+        class={['block whitespace-nowrap', size === 'large' ? 'text-[2.8mm]' : 'text-[2.2mm]']}
+        >{formatWithUnit(shape.gaugeLength, 'mm')}</span
+      >{/if}
   </span>
-  <span class="label-drawing ml-auto shrink-0"><Silhouette {shape} height={64} /></span>
+  {#if size === 'large'}<span class="label-drawing ml-auto shrink-0"><Silhouette {shape} height={64} /></span
+    >{/if}
 </div>

@@ -1,6 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { SESSION_COOKIE } from '../../hooks.server';
+import { readCode } from '$core/scan/code';
 import { ownPath } from '../own-path';
 import { knowTablet, signIn, signOut } from '$server/people';
 import { TABLET_COOKIE } from './tablet';
@@ -22,13 +23,16 @@ export const load: PageServerLoad = ({ cookies, url, locals }) => ({
   recent: recentOf(cookies.get(RECENT_COOKIE)),
   to: ownPath(url.searchParams.get('to')),
   present: locals.person?.name ?? null,
+  badge: /^\d{3,12}$/.exec(url.searchParams.get('badge') ?? '')?.[0] ?? '',
 });
 
 const enterSchema = z.object({
   badge: z
     .string()
     .trim()
-    .regex(/^\d{3,12}$/),
+    // a badge with a code of ours
+    .transform((text) => readCode(text)?.value ?? text)
+    .pipe(z.string().regex(/^\d{3,12}$/)),
   pin: z.string().regex(/^\d{4,12}$/),
   to: z.string().optional(),
 });

@@ -1,11 +1,13 @@
 <script lang="ts">
   import Field from '$lib/Field.svelte';
   import { enhance } from '$app/forms';
+  import { untrack } from 'svelte';
 
   let { data, form } = $props();
-  let badge = $state('');
+  // a badge that was scanned elsewhere is typed already
+  let badge = $state(untrack(() => data.badge));
   let pin = $state('');
-  let at = $state<'badge' | 'pin'>('badge');
+  let at = $state<'badge' | 'pin'>(untrack(() => (data.badge ? 'pin' : 'badge')));
   let badgeField = $state<HTMLInputElement>();
   let pinField = $state<HTMLInputElement>();
 

@@ -16,9 +16,16 @@
 
   let { data } = $props();
   const asked = $derived(Number(page.url.searchParams.get('tool')));
+  const pocket = $derived(Number(page.url.searchParams.get('pocket')));
   let picked = $state<number | null>(null);
   const selected = $derived(
-    picked ?? data.places.find((place) => asked > 0 && place.tool === asked)?.id ?? null,
+    picked ??
+      data.places.find(
+        (place) =>
+          (asked > 0 && place.tool === asked) ||
+          (pocket > 0 && place.kind === 'pocket' && place.number === pocket),
+      )?.id ??
+      null,
   );
   // a pocket that was come to by its T stays chosen when the T leaves it
   $effect(() => {

@@ -11,6 +11,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
   const asked = numbersAsked(url);
   const [found, without] = await Promise.all([assembliesByNumber(pool(), asked), unlabelled(pool())]);
   return {
+    size: SIZES.find((each) => each === url.searchParams.get('size')) ?? ('large' as const),
     asked: asked.join(' '),
     missing: asked.filter((number) => !found.some((each) => each.number === number)),
     labels: found.map((shape) => ({ shape, code: codeOf(shape.number) })),
@@ -19,6 +20,8 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     mayRecord: may(locals.person!.role, 'buildTools'),
   };
 };
+
+const SIZES = ['large', 'small', 'tape'] as const;
 
 export const actions: Actions = {
   printed: act(

@@ -1,6 +1,6 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
-  import Label from '$lib/tool/Label.svelte';
+  import Label, { LABEL_SIZES, type LabelSize } from '$lib/tool/Label.svelte';
   import NumbersForm from '$lib/tool/NumbersForm.svelte';
 
   let { data } = $props();
@@ -36,12 +36,23 @@
         On record as printed. <a class="underline" href="/tools/labels">Those still without one</a>
       </p>{/if}
   {/if}
+  <nav class="no-print mt-3 flex flex-wrap gap-2" aria-label="Size of the labels">
+    {#each Object.keys(LABEL_SIZES) as LabelSize[] as size (size)}
+      <a
+        class={['btn', data.size === size && 'btn-primary']}
+        aria-current={data.size === size ? 'true' : undefined}
+        href="?numbers={data.asked.split(' ').map(encodeURIComponent).join('+')}&size={size}"
+        >{LABEL_SIZES[size].words}</a
+      >
+    {/each}
+  </nav>
   <div class="mt-4 flex flex-wrap gap-[3mm]">
     {#each data.labels as label (label.shape.id)}<Label
         number={label.shape.number}
         name={label.shape.name}
         shape={label.shape}
         code={label.code}
+        size={data.size}
       />{/each}
   </div>
 {:else}

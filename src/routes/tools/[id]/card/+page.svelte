@@ -26,7 +26,7 @@
 <div class="mt-4 grid gap-8 lg:grid-cols-[auto_1fr_1.3fr] print:grid-cols-[auto_1fr_1.3fr]">
   <div class="grid content-start gap-4">
     <Silhouette shape={assembly} dimensioned height={380} />
-    <Label number={assembly.number} name={assembly.name} shape={assembly} code={data.code} />
+    <Label size="large" number={assembly.number} name={assembly.name} shape={assembly} code={data.code} />
   </div>
   <section aria-labelledby="fetch">
     <h2 id="fetch" class="heading">Fetch</h2>
