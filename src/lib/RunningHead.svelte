@@ -39,7 +39,9 @@
 </script>
 
 <header class="no-print border-b border-base-content bg-base-100">
-  <div class="mx-auto flex max-w-[1500px] items-center gap-x-2 px-3 py-1.5 sm:gap-x-5 md:px-6">
+  <div
+    class="mx-auto flex max-w-[1500px] items-center gap-x-2 px-3 py-1.5 max-[375px]:flex-wrap sm:gap-x-5 md:px-6"
+  >
     <p class="font-display text-lg font-bold tracking-tight">{cell.name}</p>
     {#if shift}
       <p class="hidden font-narrow text-sm sm:block">

@@ -23,9 +23,9 @@
     aria-pressed={chosen === each.id}
     onclick={() => (chosen = chosen === each.id ? null : each.id)}
   >
-    <span class="text-lg whitespace-nowrap underline">{each.name}</span>
+    <span class="text-lg underline">{each.name}</span>
     <span class="small-words whitespace-nowrap">badge {each.badge}</span>
-    <span class="small-words ml-auto whitespace-nowrap"
+    <span class="small-words ml-auto sm:whitespace-nowrap"
       >{each.lastSeen
         ? `${each.entries} ${each.entries === 1 ? 'entry' : 'entries'}, last ${dayAndClock(each.lastSeen, data.cell!.timeZone)}`
         : 'no entry yet'}</span
@@ -37,14 +37,14 @@
 <h1 class="mt-5 text-3xl">People</h1>
 <p class="small-words mt-1">Every entry in the ledger carries one of these names. Nobody is ever deleted.</p>
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.5fr_1fr]">
-  <div>
+  <div class="min-w-0">
     {#each groups as { role, people } (role)}
       <section
-        class="grid grid-cols-[8rem_1fr] gap-x-4 border-t border-base-content py-1"
+        class="grid grid-cols-[5rem_1fr] gap-x-4 border-t border-base-content py-1 sm:grid-cols-[8rem_1fr]"
         aria-label={ROLE_WORDS[role]}
       >
         <h2 class="pt-2 font-display font-semibold">{ROLE_WORDS[role]}</h2>
-        <ul>
+        <ul class="min-w-0">
           {#each people as each (each.id)}<li>{@render name(each)}</li>{:else}<li class="small-words py-3">
               nobody
             </li>{/each}
@@ -53,11 +53,11 @@
     {/each}
     {#if gone.length > 0}
       <section
-        class="grid grid-cols-[8rem_1fr] gap-x-4 border-t border-base-content py-1"
+        class="grid grid-cols-[5rem_1fr] gap-x-4 border-t border-base-content py-1 sm:grid-cols-[8rem_1fr]"
         aria-label="No longer here"
       >
         <h2 class="pt-2 font-display font-semibold">no longer here</h2>
-        <ul>
+        <ul class="min-w-0">
           {#each gone as each (each.id)}<li>{@render name(each)}</li>{/each}
         </ul>
       </section>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Scroll from '$lib/Scroll.svelte';
   import { goto } from '$app/navigation';
   import { METHOD_WORDS } from '$core/length/transfer';
   import { formatLength } from '$core/units/format-length';
@@ -24,33 +25,36 @@
   <div class="mt-4 grid gap-8 lg:grid-cols-[1.35fr_1fr]">
     <section aria-labelledby="lengths">
       <h2 id="lengths" class="heading">What the control holds, and what it means</h2>
-      <table class="ruled mt-1">
-        <thead
-          ><tr
-            ><th scope="col">T</th><th scope="col">Tool</th><th scope="col" class="number">Register {unit}</th
-            ><th scope="col" class="number">Gauge length {unit}</th><th scope="col">How, when</th></tr
-          ></thead
-        >
-        <tbody>
-          {#each data.lengths as each (each.tool)}
-            <tr
-              ><th scope="row">{each.tool}</th><td
-                ><a class="underline" href="/tools/{each.assemblyId}">{each.number}</a> {each.name}</td
-              ><td class={['number font-semibold', each.register === 0 && 'text-accent']}
-                >{each.register === 0 ? 'empty' : formatLength(each.register, unit)}</td
-              ><td class="number"
-                >{#if each.gaugeLength !== null}<Size value={each.gaugeLength} {unit} bare />{/if}</td
-              ><td class="text-sm"
-                >{each.method
-                  ? METHOD_WORDS[each.method]
-                  : each.register === 0
-                    ? 'not measured'
-                    : 'not said'}{each.at ? `, ${shortTime(each.at, data.now, zone)}` : ''}</td
-              ></tr
-            >
-          {/each}
-        </tbody>
-      </table>
+      <Scroll label="Lengths">
+        <table class="ruled mt-1">
+          <thead
+            ><tr
+              ><th scope="col">T</th><th scope="col">Tool</th><th scope="col" class="number"
+                >Register {unit}</th
+              ><th scope="col" class="number">Gauge length {unit}</th><th scope="col">How, when</th></tr
+            ></thead
+          >
+          <tbody>
+            {#each data.lengths as each (each.tool)}
+              <tr
+                ><th scope="row">{each.tool}</th><td
+                  ><a class="underline" href="/tools/{each.assemblyId}">{each.number}</a> {each.name}</td
+                ><td class={['number font-semibold', each.register === 0 && 'text-accent']}
+                  >{each.register === 0 ? 'empty' : formatLength(each.register, unit)}</td
+                ><td class="number"
+                  >{#if each.gaugeLength !== null}<Size value={each.gaugeLength} {unit} bare />{/if}</td
+                ><td class="text-sm"
+                  >{each.method
+                    ? METHOD_WORDS[each.method]
+                    : each.register === 0
+                      ? 'not measured'
+                      : 'not said'}{each.at ? `, ${shortTime(each.at, data.now, zone)}` : ''}</td
+                ></tr
+              >
+            {/each}
+          </tbody>
+        </table>
+      </Scroll>
       {#if data.lengths.length === 0}<p class="py-3">There is no tool in this machine.</p>{/if}
     </section>
     <LengthSchool {machine} />
