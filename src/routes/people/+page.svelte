@@ -63,7 +63,7 @@
       </section>
     {/if}
     <h2 class="mt-6 text-xl">Who may do what</h2>
-    <div class="mt-2 overflow-x-auto">
+    <div class="relative mt-2 overflow-x-auto">
       <table class="ruled">
         <thead
           ><tr
