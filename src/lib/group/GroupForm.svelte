@@ -52,8 +52,10 @@
             >{/each}</select
         ></label
       >
-      <label class="grid gap-1"
-        ><span class="small-words">After a renewal</span><select class="select max-w-full" name="renewed"
+      <label class="grid max-w-full min-w-0 gap-1"
+        ><span class="small-words">After a renewal</span><select
+          class="select w-full max-w-full min-w-0"
+          name="renewed"
           >{#each RENEWED_RULES as rule (rule)}<option value={rule} selected={rule === group?.rules.renewed}
               >{RENEWED_WORDS[rule]}</option
             >{/each}</select

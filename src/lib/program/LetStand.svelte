@@ -18,9 +18,9 @@
     {#snippet children({ busy })}
       <input type="hidden" name="code" value={code} />
       <input type="hidden" name="sentence" value={sentence} />
-      <label class="grid min-w-0 gap-1"
+      <label class="grid max-w-full min-w-0 gap-1"
         ><span class="small-words">Why it may</span><input
-          class="input w-64 max-w-full"
+          class="input w-56 max-w-full"
           name="why"
           maxlength="300"
           required

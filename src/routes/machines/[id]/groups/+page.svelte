@@ -40,7 +40,7 @@
 </div>
 
 {#if data.mayWrite}
-  <details class="mt-4" open={data.groups.length === 0}>
+  <details class="mt-4 overflow-x-clip" open={data.groups.length === 0}>
     <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
       >Make a group</summary
     >
