@@ -8,7 +8,9 @@ describe('codes that say what they are', () => {
       fc.property(
         fc.constantFrom<CodeKind>('tool', 'component', 'pocket', 'order', 'person'),
         fc.stringMatching(/^[A-Za-z0-9][A-Za-z0-9 ./_-]{0,18}[A-Za-z0-9]$/),
-        (kind, value) => expect(readCode(codeText({ kind, value }))).toEqual({ kind, value }),
+        (kind, value) => {
+          expect(readCode(codeText({ kind, value }))).toEqual({ kind, value });
+        },
       ),
     );
   });

@@ -44,54 +44,52 @@
     <p class="small-words ml-auto">{rules}.</p>
   </header>
   <Scroll label="Members of group {group.number}">
-    <Scroll label="Members of group {group.number}">
-      <table class="ruled mt-2">
-        <thead
-          ><tr
-            ><th scope="col">{machine.kind === 'mill' ? 'T' : 'Station'}</th><th scope="col">Tool</th><th
-              scope="col">Life left</th
-            ><th scope="col">Rows</th><th scope="col">Stands</th></tr
-          ></thead
-        >
-        <tbody>
-          {#each group.members as member (member.tool)}
-            <tr class={member.tool === group.next ? 'bg-base-200' : ''}>
-              <th scope="row" class="font-display text-lg">{place}{member.tool}</th>
-              <td
-                >{#if member.assembly}<a class="underline" href="/tools/{member.assembly.id}"
-                    >{member.assembly.number}</a
-                  >
-                  {member.assembly.name}{:else}not in the machine{/if}</td
-              >
-              <td
-                >{#if member.assembly?.life}<Disc
-                    remaining={member.assembly.life.remaining}
-                    fullLife={member.assembly.life.limit}
-                    basis={member.assembly.life.basis}
-                    flag={member.assembly.flag}
-                  />{:else if member.assembly}not counted{/if}</td
-              >
-              <td
-                >{member.lengthRows.join(' ')}{member.radiusRows.length > 0
-                  ? `, D ${member.radiusRows.join(' ')}`
-                  : ''}</td
-              >
-              <td
-                >{[
-                  member.role,
-                  member.tool === group.next ? 'cuts next' : '',
-                  member.tool === group.inUse && member.tool !== group.next ? 'cut last' : '',
-                  member.assembly?.flag ?? '',
-                  member.fresh ? 'new, not taken up yet' : '',
-                ]
-                  .filter(Boolean)
-                  .join(', ')}</td
-              >
-            </tr>
-          {/each}
-        </tbody>
-      </table>
-    </Scroll>
+    <table class="ruled mt-2">
+      <thead
+        ><tr
+          ><th scope="col">{machine.kind === 'mill' ? 'T' : 'Station'}</th><th scope="col">Tool</th><th
+            scope="col">Life left</th
+          ><th scope="col">Rows</th><th scope="col">Stands</th></tr
+        ></thead
+      >
+      <tbody>
+        {#each group.members as member (member.tool)}
+          <tr class={member.tool === group.next ? 'bg-base-200' : ''}>
+            <th scope="row" class="font-display text-lg">{place}{member.tool}</th>
+            <td
+              >{#if member.assembly}<a class="underline" href="/tools/{member.assembly.id}"
+                  >{member.assembly.number}</a
+                >
+                {member.assembly.name}{:else}not in the machine{/if}</td
+            >
+            <td
+              >{#if member.assembly?.life}<Disc
+                  remaining={member.assembly.life.remaining}
+                  fullLife={member.assembly.life.limit}
+                  basis={member.assembly.life.basis}
+                  flag={member.assembly.flag}
+                />{:else if member.assembly}not counted{/if}</td
+            >
+            <td
+              >{member.lengthRows.join(' ')}{member.radiusRows.length > 0
+                ? `, D ${member.radiusRows.join(' ')}`
+                : ''}</td
+            >
+            <td
+              >{[
+                member.role,
+                member.tool === group.next ? 'cuts next' : '',
+                member.tool === group.inUse && member.tool !== group.next ? 'cut last' : '',
+                member.assembly?.flag ?? '',
+                member.fresh ? 'new, not taken up yet' : '',
+              ]
+                .filter(Boolean)
+                .join(', ')}</td
+            >
+          </tr>
+        {/each}
+      </tbody>
+    </table>
   </Scroll>
   {#if group.play && job}
     <h4 class="mt-3 font-semibold">

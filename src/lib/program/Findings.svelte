@@ -80,7 +80,7 @@
     {#each shown as finding, i (i)}
       {@const [mark, words] = MARKS[finding.weight]}
       <li
-        class="grid grid-cols-[2.6rem_1fr_auto] items-start gap-x-3 py-2"
+        class="grid grid-cols-[2.6rem_minmax(0,1fr)_auto] items-start gap-x-3 py-2"
         data-finding={finding.line}
         tabindex="-1"
       >

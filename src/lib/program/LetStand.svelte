@@ -10,7 +10,7 @@
   ] as const;
 </script>
 
-<details>
+<details class="min-w-0">
   <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
     >Let it stand<span class="sr-only">: {sentence}</span></summary
   >
@@ -18,9 +18,9 @@
     {#snippet children({ busy })}
       <input type="hidden" name="code" value={code} />
       <input type="hidden" name="sentence" value={sentence} />
-      <label class="grid max-w-full min-w-0 gap-1"
+      <label class="grid w-full gap-1 sm:w-auto"
         ><span class="small-words">Why it may</span><input
-          class="input w-56 max-w-full"
+          class="input w-full sm:w-64"
           name="why"
           maxlength="300"
           required
@@ -28,7 +28,7 @@
         /></label
       >
       <label class="grid gap-1"
-        ><span class="small-words">For</span><select class="select" name="days"
+        ><span class="small-words">For</span><select class="select max-w-full" name="days"
           >{#each LENGTHS as [days, words] (days)}<option value={days}>{words}</option>{/each}</select
         ></label
       >
