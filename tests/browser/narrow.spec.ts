@@ -16,7 +16,7 @@ const PAGES = [
   ...['now', 'numbers', 'plate', 'plan', 'load', 'counters', 'groups', 'checks', 'night', 'sheet'].flatMap(
     (page) => [`/machines/1/${page}`, `/machines/5/${page}`],
   ),
-  ...['/machines/1', '/programs/4/boring', '/tools/9', '/tools/import', '/tools/builder'],
+  ...['/machines/1', '/programs/1', '/programs/4/boring', '/tools/9', '/tools/import', '/tools/builder'],
 ];
 
 // 320 pixels, and 1280 at twice the size (WCAG 2.2, 1.4.10 and 1.4.4)

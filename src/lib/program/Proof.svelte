@@ -52,11 +52,11 @@
     >
       {#snippet children({ busy })}
         {#if !proven}<input type="hidden" name="proven" value="on" />{/if}
-        <label class="grid gap-1"
+        <label class="grid w-full gap-1 sm:w-auto"
           ><span class="small-words"
             >{proven ? 'Why it is no longer' : 'How: which part, measured by whom'}</span
           ><input
-            class="input w-80 max-w-full"
+            class="input w-full sm:w-64"
             name="said"
             maxlength="300"
             required
