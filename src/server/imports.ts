@@ -105,6 +105,7 @@ async function planOf(
     return {
       plan: planImport(file.kind, written, known, file.firstLine, capitals).map((planned, i) => ({
         ...planned,
+        line: file.lines?.[i] ?? planned.line,
         doubt: remarked(planned, file.remarks?.get(i)),
       })),
       rows: file.result.rows,

@@ -1,23 +1,13 @@
+import type { Page } from '@playwright/test';
+import { bringAndOpen, findings } from './bring.ts';
 import { expect, ready, test } from './cell.ts';
 
 // programs full of faults are brought in, and a row is left as it should not be: a cell of its own
 test.use({ own: 'findings' });
 
-type Shown = Awaited<ReturnType<Parameters<Parameters<typeof test>[2]>[0]['as']>>;
-
-async function bring(page: Shown, machine: string, text: string) {
-  await page.goto('/programs');
-  await ready(page);
-  await page
-    .locator('input[type=file]')
-    .first()
-    .setInputFiles({ name: 'p.nc', mimeType: 'text/plain', buffer: Buffer.from(text) });
-  await page.getByLabel('For an NC program: the machine').selectOption({ label: machine });
-  await page.getByRole('button', { name: 'Read it' }).click();
-  await page.getByRole('link', { name: 'Open it' }).click();
-  await page.waitForURL(/programs\/\d+$/);
-  await ready(page);
-  return page.locator('section[aria-labelledby=ready]');
+async function bring(page: Page, machine: string, text: string) {
+  await bringAndOpen(page, text, machine);
+  return findings(page);
 }
 
 const FIRST = `%

@@ -1,37 +1,22 @@
-import type { Page } from '@playwright/test';
+import { bringAndOpen, findings } from './bring.ts';
 import { expect, ready, test } from './cell.ts';
 
 // programs are brought in, proven and let stand: a cell of its own
 test.use({ own: 'proof' });
 
-async function bring(page: Page, text: string, number: string) {
-  await page.goto('/programs');
-  await ready(page);
-  await page
-    .locator('input[type=file]')
-    .first()
-    .setInputFiles({ name: 'p.nc', mimeType: 'text/plain', buffer: Buffer.from(text) });
-  await page.getByLabel('For an NC program: the machine').selectOption({ label: 'Avocet' });
-  await page.getByRole('button', { name: 'Read it' }).click();
-  await expect(page.getByRole('status')).toContainText(`${number} `);
-  await page.getByRole('link', { name: 'Open it' }).click();
-  await page.waitForURL(/programs\/\d+$/);
-  await ready(page);
-}
 const text = (s: number, f: number, end = 'M30') =>
   `%\nO7400 (PLATE)\n(DRILL 6.8)\nT5 M6\nS${s} M3\nG43 H5 Z50.\nG1 X10. F${f}.\n${end}\n%`;
-const findings = (page: Page) => page.locator('section[aria-labelledby=ready]');
 
 test('a program is proven, changed, told in tool terms, and proven anew', async ({ as }) => {
   const page = await as('setter');
-  await bring(page, text(900, 90), 'O7400');
+  await bringAndOpen(page, text(900, 90));
   await expect(findings(page)).toContainText('O7400 has not been proven on Avocet.');
   const proof = page.getByRole('form', { name: 'It is proven' });
   await proof.getByLabel(/How/).fill('first part, height gauge');
   await proof.getByRole('button').click();
   await expect(page.getByRole('heading', { name: 'Proven on Avocet' })).toBeVisible();
   await expect(findings(page)).not.toContainText('proven');
-  await bring(page, text(945, 90), 'O7400');
+  await bringAndOpen(page, text(945, 90));
   await expect(findings(page)).toContainText('T5 runs 945 rpm instead of 900, 5 % faster.');
   await expect(page.getByText('One change since')).toBeVisible();
   await proof.getByLabel(/How/).fill('second part');
@@ -49,7 +34,7 @@ test('what speaks against a program stands there by itself, and what may be let 
   as,
 }) => {
   const page = await as('lead');
-  await bring(page, text(900, 9000, 'G91 G28 Z0.\nM30').replace('O7400', 'O7401'), 'O7401');
+  await bringAndOpen(page, text(900, 9000, 'G91 G28 Z0.\nM30').replace('O7400', 'O7401'));
   await expect(findings(page)).toContainText('more than a');
   await expect(findings(page)).toContainText('O7401 ends with G91 in force');
   const item = findings(page).getByRole('listitem').filter({ hasText: 'ends with G91' });
@@ -60,13 +45,12 @@ test('what speaks against a program stands there by itself, and what may be let 
   await expect(item).toContainText('lets it stand until');
   await expect(item).toContainText('the control clears it at M30');
   await expect(item.getByText('Let it stand')).toHaveCount(0);
-  await bring(page, text(900, 90).replace('O7400', 'O7402').replace('M3\n', 'M4\n'), 'O7402');
+  await bringAndOpen(page, text(900, 90).replace('O7400', 'O7402').replace('M3\n', 'M4\n'));
   await expect(page.getByRole('heading', { name: 'Not ready' })).toBeVisible();
   await expect(findings(page)).toContainText('turning counter-clockwise (M4)');
-  await bring(
+  await bringAndOpen(
     page,
     '%\nO7403 (PLATE)\n(END MILL 10 ROUGH)\nT5 M6\nS900 M3\nG43 H5 Z50.\nG1 X10. F90.\n(END MILL 10 FINISH)\nT1 M6\nS900 M3\nG43 H1 Z50.\nG1 X10. F90.\nM30\n%',
-    'O7403',
   );
   await expect(findings(page)).toContainText(
     'Between T5 (END MILL 10 ROUGH) and T1 (END MILL 10 FINISH) the program does not stop.',

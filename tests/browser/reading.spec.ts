@@ -1,20 +1,11 @@
 import type { Page } from '@playwright/test';
+import { bringIn } from './bring.ts';
 import { expect, ready, test } from './cell.ts';
 
 // programs are brought in and a job is started: a cell of its own
 test.use({ own: 'reading' });
 
-async function bring(page: Page, name: string, text: string) {
-  await page.goto('/programs');
-  await ready(page);
-  await page
-    .locator('input[type=file]')
-    .first()
-    .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
-  await page.getByLabel('For an NC program: the machine').selectOption({ label: 'Avocet' });
-  await page.getByRole('button', { name: 'Read it' }).click();
-  await expect(page.getByText(/was read:/)).toBeVisible();
-}
+const bring = (page: Page, name: string, text: string) => bringIn(page, text, { name });
 /** What nobody has proven is to be looked at: ready only once somebody has. */
 async function prove(page: Page) {
   await expect(page.getByRole('heading', { name: 'Somebody must look' })).toBeVisible();

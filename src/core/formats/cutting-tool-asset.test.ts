@@ -132,6 +132,10 @@ describe('cutting-tool assets that were written by others', () => {
   });
   it('a kind by its name; one that nobody knows, or without a size, is kept aside to be completed', () => {
     expect(read({ id: '0815', name: 'END MILL 12' }).row!.kind).toBe('endMill');
+    // rows keep their place in the document
+    expect(readCuttingToolAssets(document(asset({ id: '0815', name: 'Special' }) + asset())).lines).toEqual([
+      2,
+    ]);
     const strange = read({ id: '0815', name: 'Special 7' });
     expect([strange.row, strange.open[0]!.missing]).toEqual([undefined, ['kind']]);
     expect(strange.open[0]!.cells).toMatchObject({ number: 'Q-9', name: 'Special 7', diameter: '6.8' });

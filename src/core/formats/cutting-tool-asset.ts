@@ -155,6 +155,8 @@ export interface OpenAsset {
 }
 export interface AssetFile {
   result: FileResult<AssemblyRow>;
+  /** Place in the document of each row that is whole. */
+  lines: number[];
   open: OpenAsset[];
   /** What of a row is left out or taken otherwise than it stands there, by its place among the rows. */
   remarks: ReadonlyMap<number, string>;
@@ -165,7 +167,12 @@ export interface AssetFile {
  * that is not known, or without a size that a tool on record must have, is kept aside to be completed; what is wrong is refused.
  */
 export function readCuttingToolAssets(xml: string): AssetFile {
-  const refused = (reason: string): AssetFile => ({ result: bad(reason), open: [], remarks: new Map() });
+  const refused = (reason: string): AssetFile => ({
+    result: bad(reason),
+    lines: [],
+    open: [],
+    remarks: new Map(),
+  });
   const read = readXml(xml, MOST_NESTED, (name) => LISTED.has(name));
   if (!read.ok) return refused(read.reason);
   const { tree } = read;
@@ -184,6 +191,7 @@ export function readCuttingToolAssets(xml: string): AssetFile {
       whole.map(({ row }) => row),
       assemblyReader(),
     ),
+    lines: whole.map(({ row }) => row.line),
     open,
     remarks: new Map(
       whole.flatMap(({ remarks }, i) => (remarks.length > 0 ? [[i, remarks.join('; ')] as const] : [])),

@@ -14,6 +14,7 @@ interface Found {
   columns?: readonly string[];
   /** Tools that somebody has to complete, and what is said beside a row, by its place. */
   open?: readonly OpenAsset[];
+  lines?: readonly number[];
   remarks?: ReadonlyMap<number, string>;
   asks?: undefined;
 }
