@@ -206,7 +206,7 @@ async function serve(env, { port, host }, devices, own) {
       PORT: String(port),
       HOST: host,
       SHUTDOWN_TIMEOUT: '2',
-      BODY_SIZE_LIMIT: '40M',
+      BODY_SIZE_LIMIT: '140M',
       ...devices,
     },
     stdio: 'inherit',

@@ -23,8 +23,10 @@ function sameHost(request: Request): boolean {
 
 /** What may be sent to a route, bytes: a form is small; files and whole plans have routes of their own. */
 const FORM_BYTES = 64 * 1024;
+const TOO_LARGE =
+  'What was sent is too large: tables go up to 32 MB, programs up to 128 MB. None of it was saved.';
 const LARGER: Readonly<Record<string, number>> = {
-  '/programs?/bringIn': 40 * 1024 * 1024,
+  '/programs?/bringIn': 130 * 1024 * 1024,
   '/tools/import?/look': 40 * 1024 * 1024,
   '/machines/[id]/load?/make': 512 * 1024,
 };
@@ -36,9 +38,7 @@ function oversized(request: Request, route: string): string | null {
   if (length === null && request.body !== null) return 'This request did not state its length.';
   const most = LARGER[route] ?? FORM_BYTES;
   if (Number(length ?? 0) <= most) return null;
-  return most > 1024 * 1024
-    ? 'What was sent is too large: files go up to 32 MB. None of it was saved.'
-    : 'What was sent is too large for a form. None of it was saved.';
+  return most > 1024 * 1024 ? TOO_LARGE : 'What was sent is too large for a form. None of it was saved.';
 }
 
 /** Numbers in an address that no record can have, and signs that no text has. */
@@ -176,8 +176,7 @@ export const handleError: HandleServerError = ({ error, event, status, message }
       code: 'away',
     };
   }
-  if (status === 413)
-    return { message: 'What was sent is too large: files go up to 32 MB. None of it was saved.' };
+  if (status === 413) return { message: TOO_LARGE };
   if (status === 404) return { message: 'There is no such page.' };
   if (status === 405) return { message: 'This page does not take that kind of request.' };
   if (status < 500) return { message };

@@ -8,6 +8,8 @@
   interface Props {
     action: string;
     children: Snippet<[{ busy: boolean }]>;
+    /** What stands behind the form: how far its work is, and how it is stopped. */
+    behind?: Snippet<[{ busy: boolean; key: string }]>;
     /** Called with what the act answered. */
     onDone?: (done: Done) => void;
     class?: string;
@@ -22,6 +24,7 @@
   let {
     action,
     children,
+    behind,
     onDone,
     class: classes = '',
     label,
@@ -106,7 +109,7 @@
         }
         problem =
           result.status === 413
-            ? 'The file is over 32 MB: split it.'
+            ? result.error.message
             : result.status === 403 || result.status === 401
               ? result.error.message
               : `${result.status === 503 ? 'The database is away.' : 'There was no answer.'} Press again in a moment: it will not be done twice.`;
@@ -134,3 +137,4 @@
       {problem}
     </p>{/if}
 </form>
+{@render behind?.({ busy, key })}

@@ -1,15 +1,16 @@
 <script lang="ts">
-  let { name }: { name: string } = $props();
+  let { name, most = 32 }: { name: string; /** Megabytes. */ most?: number } = $props();
   let input = $state<HTMLInputElement>();
   let over = $state(false);
   let chosen = $state('');
-  const MOST_BYTES = 32 * 1024 * 1024;
 
   /** Too large is said before it is sent. */
   function look() {
     const file = input?.files?.[0];
     chosen = file?.name ?? '';
-    input?.setCustomValidity(file && file.size > MOST_BYTES ? 'The file is over 32 MB: split it.' : '');
+    input?.setCustomValidity(
+      file && file.size > most * 1024 * 1024 ? `The file is over ${most} MB: split it.` : '',
+    );
   }
 
   function drop(event: DragEvent) {

@@ -45,11 +45,17 @@ export function kindOfFile(text: string): FileKind {
 /** Takes a file in, all of it or nothing. The demo cell comes in by the same way as everybody's files. */
 export function bringIn(asking: Asking, kind: FileKind, brought: Brought): Promise<Outcome<Taken>> {
   return once(asking, 'bringIn', { kind, ...brought, text: brought.text.length }, (db) =>
-    takeFile(db, asking.personId, kind, brought),
+    takeFile(db, asking.personId, kind, brought, asking.key),
   );
 }
 
-export async function takeFile(db: Db, personId: number, kind: FileKind, brought: Brought): Promise<Taken> {
+export async function takeFile(
+  db: Db,
+  personId: number,
+  kind: FileKind,
+  brought: Brought,
+  watched?: string,
+): Promise<Taken> {
   if (kind === 'machine') {
     const file = readMachineFile(brought.text);
     if (!file.ok) throw new Refused(listed(file.issues));
@@ -85,6 +91,7 @@ export async function takeFile(db: Db, personId: number, kind: FileKind, brought
     fileName: brought.fileName,
     text: brought.text,
     partsPerCycle: brought.partsPerCycle,
+    ...(watched !== undefined && { watched }),
   });
   const program = (await programById(db, id))!;
   return {

@@ -62,7 +62,7 @@ type Read = Exclude<ToolFile, { asks: Question }>;
 type ReadFile = Read & { result: { ok: true } };
 
 const read = (content: string, reading: Reading | null) =>
-  work('readToolFile', [content, reading], READING_SECONDS);
+  work('readToolFile', [content, reading], { seconds: READING_SECONDS });
 
 function orRefuse(file: Read): ReadFile {
   if (file.result.ok) return file as ReadFile;
@@ -171,7 +171,7 @@ export async function questionOfDraft(db: Db, draft: Draft, kind: FileKind | nul
   const found = await read(await contentOf(db, draft.id), null);
   if (!found.asks) return null;
   return kind && kind !== found.asks.kind
-    ? work('askAgain', [await contentOf(db, draft.id), kind], READING_SECONDS)
+    ? work('askAgain', [await contentOf(db, draft.id), kind], { seconds: READING_SECONDS })
     : found.asks;
 }
 

@@ -12,6 +12,9 @@ type Wide =
   | 'edge_end'
   | 'reading';
 
+/** Characters from which on a text goes beside the record. */
+const LONG = 100_000;
+
 const column = (name: string) => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
 /**
@@ -31,10 +34,20 @@ export async function insertRecord(
     key.length === 0
       ? ''
       : `ON CONFLICT (${key.map(column).join(', ')}) DO UPDATE SET ${others.map((name) => `${name} = excluded.${name}`).join(', ')}`;
+  // a text of megabytes goes beside the others: within JSON it would be escaped, parsed and held once more each time
+  const long = given.filter(([, value]) => typeof value === 'string' && value.length > LONG);
+  const rest = given.filter((each) => !long.includes(each));
+  const values = given.map((each) => {
+    const at = long.indexOf(each);
+    return at < 0 ? column(each[0]) : `$${at + 2}::text`;
+  });
   const made = await row<{ id: number }>(
     db,
-    `INSERT INTO ${table} (${columns.join(', ')}) SELECT ${columns.join(', ')} FROM jsonb_populate_record(NULL::${table}, $1) ${conflict} RETURNING id`,
-    [JSON.stringify(Object.fromEntries(given.map(([name, value]) => [column(name), value])))],
+    `INSERT INTO ${table} (${columns.join(', ')}) SELECT ${values.join(', ')} FROM jsonb_populate_record(NULL::${table}, $1) ${conflict} RETURNING id`,
+    [
+      JSON.stringify(Object.fromEntries(rest.map(([name, value]) => [column(name), value]))),
+      ...long.map(([, value]) => value),
+    ],
   );
   return made!.id;
 }

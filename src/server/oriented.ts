@@ -9,7 +9,7 @@ import { append } from './ledger.ts';
 import { lockMachine, machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { callsOf, programText, type Program } from './programs.ts';
+import { callsOf, linesOf, type Program } from './programs.ts';
 
 interface Standing {
   tool: number;
@@ -58,13 +58,15 @@ export interface BoringSeen extends BoringView {
 /** Every fine boring cycle of a program as seen from above, with the tool that stands there. */
 export async function boringOf(db: Db, program: Program, machine: Machine): Promise<BoringSeen[]> {
   const [calls, standing] = [await callsOf(db, program.id), await turnedOf(db, machine.id)];
-  const lines = (await programText(db, program.id)).split(/\r\n|\r|\n/);
+  const blocks = new Map<number, string>();
+  for (const line of new Set(calls.flatMap(({ boringShifts }) => boringShifts.map((shift) => shift.line))))
+    blocks.set(line, (await linesOf(db, program.id, line, 1))[0]?.trim() ?? '');
   const way = machine.dialect.boringShift ?? 'X+';
   return calls.flatMap(({ tool, boringShifts }) =>
     boringShifts.map((shift): BoringSeen => {
       const there = standing.get(tool);
       const view = boringView(shift, there?.way ?? null, way, there?.diameter ?? null);
-      const block = lines[shift.line - 1]?.trim() ?? '';
+      const block = blocks.get(shift.line) ?? '';
       return {
         ...view,
         tool,

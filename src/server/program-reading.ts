@@ -13,7 +13,8 @@ import { work } from './worker.ts';
 
 /** What a program reads as, with what it calls, and the numbers of what it called from the store. */
 export type Whole =
-  { ok: true; reading: ProgramReading; uses: string[] } | Extract<ProgramResult, { ok: false }>;
+  | { ok: true; reading: ProgramReading; uses: string[]; marks: number[]; sha256: string }
+  | Extract<ProgramResult, { ok: false }>;
 
 /** Programs of the store that one program may call, one after the other: nobody nests deeper. */
 const MOST_ROUNDS = 12;
@@ -21,17 +22,23 @@ const MOST_ROUNDS = 12;
 /**
  * Reads a program with what it calls from the store of its machine, the newest revision of each.
  * @param known values of variables that somebody has said
+ * @param name under which the reading can be asked how far it is, and stopped
  */
 export async function readWhole(
   db: Db,
   machine: { id: number; dialect: Dialect },
   text: string,
   known: readonly { variable: number; value: number }[] = [],
+  name: string | null = null,
 ): Promise<Whole> {
   const library: string[] = [];
   const uses = new Set<string>();
   for (let round = 0; ; round += 1) {
-    const read = await work('readProgram', [text, machine.dialect, { library, known: [...known] }]);
+    const {
+      result: read,
+      marks,
+      sha256,
+    } = await work('readProgram', [text, machine.dialect, { library, known: [...known] }], { name });
     if (!read.ok) return read;
     const wanted = [
       ...new Set(
@@ -45,7 +52,7 @@ export async function readWhole(
       [machine.id, wanted, [...uses]],
     );
     if (found.length === 0 || round >= MOST_ROUNDS)
-      return { ok: true, reading: read.reading, uses: [...uses] };
+      return { ok: true, reading: read.reading, uses: [...uses], marks, sha256 };
     for (const each of found) {
       uses.add(each.number);
       library.push(each.text);
@@ -101,11 +108,12 @@ export async function readAnew(db: Db, programId: number): Promise<void> {
     await db.query('UPDATE program SET reader = $2 WHERE id = $1', [programId, READER]);
     return;
   }
-  await db.query('UPDATE program SET remarks = $2, reader = $3, uses = $4 WHERE id = $1', [
+  await db.query('UPDATE program SET remarks = $2, reader = $3, uses = $4, line_marks = $5 WHERE id = $1', [
     programId,
     JSON.stringify(read.reading.remarks),
     READER,
     read.uses,
+    read.marks,
   ]);
   await db.query('DELETE FROM program_call WHERE program_id = $1', [programId]);
   await keepCalls(db, programId, read.reading);

@@ -1,10 +1,10 @@
-import { createHash } from 'node:crypto';
 import { readFeature, type PlannedFeature } from '../core/formats/plan-file.ts';
 import { POLICY_WORDS, type Policy } from '../core/correction/policies.ts';
 import type { FeatureAim } from '../core/correction/propose.ts';
 import { planFaults } from '../core/inspection/plan-check.ts';
 import type { Rough } from '../core/inspection/feature.ts';
 import type { Moment } from '../core/inspection/next-reading.ts';
+import { linesIn, MARK_EVERY } from '../core/program/lines.ts';
 import { READER } from '../core/program/read-program.ts';
 import type { Remark, ToolCall } from '../core/program/reading.ts';
 import type { CutterBy } from '../core/readiness/question.ts';
@@ -70,7 +70,26 @@ export const callsOf = async (db: Db, programId: number) =>
       cutSide: reading.cutSide ?? null,
     }));
 
+/** Some lines of a program: from one on (from 1), so many of them; no more of its text is fetched than the marks around them need. */
+export async function linesOf(db: Db, programId: number, from: number, count: number): Promise<string[]> {
+  const first = Math.floor((from - 1) / MARK_EVERY);
+  const part = await row<{ text: string; marked: boolean }>(
+    db,
+    `SELECT CASE WHEN line_marks IS NULL THEN text
+              WHEN line_marks[$3] IS NULL THEN substr(text, line_marks[$2] + 1)
+              ELSE substr(text, line_marks[$2] + 1, line_marks[$3] - line_marks[$2]) END AS text,
+            line_marks IS NOT NULL AS marked
+     FROM program WHERE id = $1`,
+    [programId, first + 1, Math.ceil((from - 1 + count) / MARK_EVERY) + 1],
+  );
+  if (!part) return [];
+  const skipped = from - 1 - (part.marked ? first * MARK_EVERY : 0);
+  return linesIn(part.text).slice(skipped, skipped + count);
+}
+
 export interface ProgramFile {
+  /** Under which the reading can be asked how far it is, and stopped. */
+  watched?: string;
   machineId: number;
   fileName: string;
   text: string;
@@ -81,11 +100,10 @@ export interface ProgramFile {
 export async function importProgram(db: Db, personId: number, file: ProgramFile): Promise<number> {
   const machine = await machineById(db, file.machineId);
   if (!machine) throw new Refused('Choose the machine that the program is for.');
-  const read = await readWhole(db, machine, file.text);
+  const read = await readWhole(db, machine, file.text, [], file.watched ?? null);
   if (!read.ok) throw new Refused(`${file.fileName}: ${read.reason}`);
-  const { reading } = read;
+  const { reading, marks, sha256 } = read;
   const number = reading.number || file.fileName.replace(/\.[^.]*$/, '').slice(0, 40);
-  const sha256 = createHash('sha256').update(file.text).digest('hex');
   await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [`program ${machine.id} ${number}`]);
   const newest = await row<{ revision: number; sha256: string; cutterBy: CutterBy; material: string | null }>(
     db,
@@ -104,6 +122,7 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
     revision: (newest?.revision ?? 0) + 1,
     sha256,
     text: file.text,
+    lineMarks: marks,
     lines: reading.lines,
     unit: reading.units,
     remarks: reading.remarks,

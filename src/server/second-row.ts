@@ -1,3 +1,4 @@
+import { linesIn } from '../core/program/lines.ts';
 import { edgeState } from '../core/correction/edge-state.ts';
 import { modelOf } from '../core/correction/judge-question.ts';
 import { registerProgram, screenOrder } from '../core/correction/register-text.ts';
@@ -102,7 +103,7 @@ export async function secondRow(
       readings: known,
       registers: toKey,
       lines: changedLines(
-        text.split(/\r?\n/),
+        linesIn(text),
         calls
           .filter((call) => call.tool === feature.tool)
           .flatMap((call) => call[which].map(({ line }) => line)),

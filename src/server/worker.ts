@@ -11,6 +11,8 @@ interface Waiting {
   task: Task;
   input: readonly unknown[];
   seconds: number;
+  /** Under which it can be asked for, and stopped. */
+  name: string | null;
   answer: (value: unknown) => void;
   fail: (error: Error) => void;
 }
@@ -18,6 +20,18 @@ interface Waiting {
 const idle: Worker[] = [];
 let running = 0;
 const queue: Waiting[] = [];
+/** Tasks with a name: how much is done, from 0 to 1, and how each is stopped. */
+const named = new Map<string, { done: number; stop: () => void }>();
+
+/** How much of a named task is done, from 0 to 1; null: nothing of that name is worked on by this process. */
+export const workDone = (name: string): number | null => named.get(name)?.done ?? null;
+
+/** Stops a named task: whoever waits for it gets a refusal. False: there is none, it is over or has not begun. */
+export function stopWork(name: string): boolean {
+  const known = named.get(name);
+  known?.stop();
+  return known !== undefined;
+}
 
 /** The built worker beside the built server; its source where the server runs from source. */
 function begun(): Worker {
@@ -42,10 +56,10 @@ function begun(): Worker {
 export function work<T extends Task>(
   task: T,
   input: Parameters<(typeof TASKS)[T]>,
-  seconds = PATIENCE,
+  { seconds = PATIENCE, name = null }: { seconds?: number; name?: string | null } = {},
 ): Promise<ReturnType<(typeof TASKS)[T]>> {
   return new Promise((resolve, reject) => {
-    queue.push({ task, input, seconds, answer: resolve as Waiting['answer'], fail: reject });
+    queue.push({ task, input, seconds, name, answer: resolve as Waiting['answer'], fail: reject });
     next();
   });
 }
@@ -58,6 +72,7 @@ function next(): void {
   const worker = idle.pop() ?? begun();
   const over = (keep: boolean) => {
     clearTimeout(timer);
+    if (waiting.name !== null) named.delete(waiting.name);
     worker.off('message', said);
     worker.off('error', fell);
     running -= 1;
@@ -69,11 +84,24 @@ function next(): void {
     over(false);
     waiting.fail(new Refused('This took too long to work out and was stopped. Nothing was changed.'));
   }, waiting.seconds * 1000);
-  const said = (answer: { ok: true; value: unknown } | { ok: false; error: string }) => {
+  const said = (answer: { ok: true; value: unknown } | { ok: false; error: string } | { done: number }) => {
+    if ('done' in answer) {
+      const known = waiting.name === null ? undefined : named.get(waiting.name);
+      if (known) known.done = answer.done;
+      return;
+    }
     over(true);
     if (answer.ok) waiting.answer(answer.value);
     else waiting.fail(new Error(answer.error));
   };
+  if (waiting.name !== null)
+    named.set(waiting.name, {
+      done: 0,
+      stop: () => {
+        over(false);
+        waiting.fail(new Refused('It was stopped. Nothing was saved.'));
+      },
+    });
   const fell = (error: Error) => {
     over(false);
     waiting.fail(error);

@@ -36,7 +36,7 @@ export async function startServer(
       NODE_ENV: 'production',
       LOG_LEVEL: 'fatal',
       SHUTDOWN_TIMEOUT: '1',
-      BODY_SIZE_LIMIT: '40M',
+      BODY_SIZE_LIMIT: '140M',
       ...extra,
     },
     stdio: ['ignore', 'ignore', 'inherit'],

@@ -125,6 +125,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/readings': 'look',
   '/programs': 'look',
   '/programs?/bringIn': 'bringIn',
+  '/programs?/stop': 'bringIn',
+  '/programs/progress': 'look',
   '/programs?/takePlan': 'bringInPlans',
   '/programs?/takeReadings': 'takeReadings',
   '/programs/[id]': 'look',

@@ -13,6 +13,9 @@ const MOST_REPEATS = 1_500_000;
 /** Tool calls that are followed at most: no job has so many, a loop that never ends does. */
 const MOST_CALLS = 5000;
 
+/** Blocks from one word of how far the run is to the next. */
+const BETWEEN_WORDS = 50_000;
+
 const NOTHING: ReadonlySet<string> = new Set();
 
 /** A place that a jump may have gone to: until there everything is run only perhaps. */
@@ -44,6 +47,9 @@ export class Flow {
   joins: Join[] = [];
   private readonly logic: Logic;
   private readonly streak: Streak;
+  /** Told now and then how far the run is: a line index, of how many there are. */
+  told: ((line: number, of: number) => void) | null = null;
+  private tellAt = BETWEEN_WORDS;
   /** Whether straight cuts are taken together; block by block they come to the same. */
   together = true;
   private readonly most: number;
@@ -118,14 +124,19 @@ export class Flow {
     for (let line = from; line < program.to;) {
       // straight cuts together, where nothing else can come between them
       if (state.shown && this.together && !this.before && this.joins.length === 0 && !this.subs.isModal) {
-        const next = this.streak.take(line, Math.min(program.to, line + this.most - state.work));
+        const next = this.streak.take(
+          line,
+          Math.min(program.to, line + Math.min(this.most - state.work, BETWEEN_WORDS)),
+        );
         if (next > line) {
+          this.howFar(line);
           if (next <= this.own) state.line = next - 1;
           line = next;
           continue;
         }
       }
       if (!this.spend()) return;
+      this.howFar(line);
       if (line < this.own) state.line = line;
       if (this.joins.length > 0)
         this.joins = this.joins.filter((join) => join.line > line || join.line < from);
@@ -155,6 +166,12 @@ export class Flow {
       line = state.resume !== null ? state.resume + 1 : line + 1;
       state.resume = null;
     }
+  }
+
+  private howFar(line: number): void {
+    if (!this.told || this.state.work < this.tellAt) return;
+    this.tellAt = this.state.work + BETWEEN_WORDS;
+    this.told(Math.min(line, this.own), this.own);
   }
 
   /** Something is done that is done only perhaps: why, is told once. */

@@ -29,3 +29,32 @@ export function lineBounds(text: string): Int32Array {
   if (count > 2 && bounds[count - 1] === bounds[count - 2]) count -= 2;
   return bounds.subarray(0, count);
 }
+
+/** Lines from one mark to the next. */
+export const MARK_EVERY = 5000;
+
+/**
+ * Where every five-thousandth line of a text begins, in characters from 0 as a database counts them (one for each code point): with these
+ * some lines out of the middle of a long text can be fetched without the rest.
+ */
+export function lineMarks(text: string): number[] {
+  const bounds = lineBounds(text);
+  const marks: number[] = [];
+  const paired = /[\ud800-\udbff][\udc00-\udfff]/g;
+  let pairs = 0;
+  let pair = paired.exec(text);
+  for (let line = 0; line < bounds.length / 2; line += MARK_EVERY) {
+    const start = bounds[line * 2]!;
+    for (; pair && pair.index < start; pair = paired.exec(text)) pairs += 1;
+    marks.push(start - pairs);
+  }
+  return marks;
+}
+
+/** The lines of a text, as the reader counts them. */
+export function linesIn(text: string): string[] {
+  const bounds = lineBounds(text);
+  return Array.from({ length: bounds.length / 2 }, (_, line) =>
+    text.slice(bounds[line * 2], bounds[line * 2 + 1]),
+  );
+}

@@ -24,6 +24,8 @@ export interface Beyond {
   known?: readonly { variable: number; value: number }[];
   /** Takes no straight cuts together: slower, and the same. Whoever checks the reader asks for it. */
   blockByBlock?: boolean;
+  /** Told now and then how far the reading is: a line from 0, of how many the file has. */
+  told?: (line: number, of: number) => void;
 }
 
 /** A run through a program with its modal state, as a control would read it; one object, one file, used once. */
@@ -39,7 +41,7 @@ export class ProgramRun {
   constructor(
     text: string,
     dialect: Dialect,
-    { library = [], known = [], blockByBlock = false }: Beyond = {},
+    { library = [], known = [], blockByBlock = false, told }: Beyond = {},
   ) {
     this.words = new BlockWords(library.length === 0 ? text : [text, ...library].join('\n'), dialect);
     this.own = library.length === 0 ? this.words.lines : lineBounds(text).length / 2;
@@ -57,6 +59,7 @@ export class ProgramRun {
     const index = new ProgramIndex(this.words.text, this.words.bounds, this.own);
     this.flow = new Flow(this.state, index, variables, this.own, (first) => this.block.step(first));
     this.flow.together = !blockByBlock;
+    this.flow.told = told ?? null;
     this.block = new Step(this.state, this.modes, this.tools, this.flow);
   }
 

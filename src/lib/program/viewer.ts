@@ -152,8 +152,17 @@ export interface Viewer {
   close: () => void;
 }
 
-/** Shows a program's text, only as much of it in the page as is in view; it is read and not written. */
-export function showProgram(parent: HTMLElement, text: string, onMark: (line: number) => void): Viewer {
+/**
+ * Shows a program's text, only as much of it in the page as is in view; it is read and not written.
+ * @param first number of the text's first line
+ */
+export function showProgram(
+  parent: HTMLElement,
+  text: string,
+  first: number,
+  onMark: (line: number) => void,
+): Viewer {
+  const before = first - 1;
   // in a tree of its own its styles are sheets: the page allows no style that is written into it
   const root = parent.attachShadow({ mode: 'open' });
   const view = new EditorView({
@@ -177,12 +186,12 @@ export function showProgram(parent: HTMLElement, text: string, onMark: (line: nu
           domEventHandlers: {
             click: (of, block) => {
               const { number } = of.state.doc.lineAt(block.from);
-              onMark(number);
+              onMark(number + before);
               return true;
             },
           },
         }),
-        lineNumbers(),
+        lineNumbers({ formatNumber: (line) => String(line + before) }),
         colours,
         here,
         look,
@@ -191,15 +200,19 @@ export function showProgram(parent: HTMLElement, text: string, onMark: (line: nu
   });
   return {
     go: (line) => {
-      const known = line !== null && line >= 1 && line <= view.state.doc.lines;
+      const at = line === null ? null : line - before;
+      const known = at !== null && at >= 1 && at <= view.state.doc.lines;
       view.dispatch({
         effects: [
-          goTo.of(line),
-          ...(known ? [EditorView.scrollIntoView(view.state.doc.line(line).from, { y: 'center' })] : []),
+          goTo.of(at),
+          ...(known ? [EditorView.scrollIntoView(view.state.doc.line(at).from, { y: 'center' })] : []),
         ],
       });
     },
-    mark: (marks) => view.dispatch({ effects: setMarks.of(marks) }),
+    mark: (marks) =>
+      view.dispatch({
+        effects: setMarks.of(marks.map((mark) => ({ ...mark, line: mark.line - before }))),
+      }),
     close: () => view.destroy(),
   };
 }

@@ -1,14 +1,20 @@
-import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { decodeText } from '$core/formats/decode-text';
 import { may, type Act } from '$core/people/roles';
 import { bringIn, FILE_KINDS, kindOfFile, type FileKind } from '$server/bring-in';
 import { pool } from '$server/db';
+import type { Outcome } from '$server/outcome';
+import { stopWork } from '$server/worker';
 import { machines } from '$server/machines';
 import { programs } from '$server/programs';
 import { lookAtPlan, lookAtReadingsFile, takeReadingsFile } from '$server/program-files';
 import { act, id, whole } from '../action';
 import type { Actions, PageServerLoad } from './$types';
+
+/** A program of a mould may be large; a table that large is none. */
+const [PROGRAM_BYTES, TABLE_BYTES] = [128 * 1024 * 1024, 32 * 1024 * 1024] as const;
+
+const no = (reason: string): { ok: false; reason: string } => ({ ok: false, reason });
 
 const NEEDS: Record<FileKind, Act> = {
   program: 'bringInPrograms',
@@ -30,11 +36,10 @@ export const load: PageServerLoad = async ({ locals }) => {
 
 const optionalId = z.union([z.literal('').transform(() => null), id]);
 const schema = z.object({
-  key: z.uuid('The form came without its key. Reload the page.'),
   file: z
     .instanceof(File, { error: 'Choose a file.' })
     .refine((file) => file.size > 0, 'Choose a file that is not empty.')
-    .refine((file) => file.size <= 32 * 1024 * 1024, 'The file is over 32 MB.'),
+    .refine((file) => file.size <= PROGRAM_BYTES, 'The file is over 128 MB: split it.'),
   machine: optionalId.default(null),
   program: optionalId.default(null),
   partsPerCycle: whole('Parts per cycle', 1, 100).default(1),
@@ -44,35 +49,37 @@ const schema = z.object({
 const looked = { program: id, text: z.string().min(1).max(40_000_000) };
 
 export const actions: Actions = {
-  bringIn: async ({ request, locals }) => {
-    const form = schema.safeParse(Object.fromEntries(await request.formData()));
-    if (!form.success)
-      return fail(400, { problem: form.error.issues.map((issue) => issue.message).join(' ') });
-    const { key, file, machine, program, partsPerCycle, part } = form.data;
+  bringIn: act(schema, async ({ input, person, asking }): Promise<Outcome<object>> => {
+    const { file, machine, program, partsPerCycle, part } = input;
     const { text } = decodeText(new Uint8Array(await file.arrayBuffer()));
     const kind = kindOfFile(text);
-    const person = locals.person!;
     if (!may(person.role, NEEDS[kind]))
-      return fail(403, {
-        problem: `This looks like ${WORDS[kind]}. Your role does not bring those in; ask the cell lead.`,
-      });
+      return no(`This looks like ${WORDS[kind]}. Your role does not bring those in; ask the cell lead.`);
+    if (kind !== 'program' && file.size > TABLE_BYTES)
+      return no(`This looks like ${WORDS[kind]}, and it is over 32 MB: split it.`);
     if (kind === 'plan') {
       const look = await lookAtPlan(pool(), { programId: program, text });
-      return look.ok ? { done: { kind, look: look.value, text } } : fail(409, { problem: look.reason });
+      return look.ok ? { ok: true, value: { kind, look: look.value, text } } : look;
     }
     if (kind === 'readings') {
       const look = await lookAtReadingsFile(pool(), { programId: program, text, part });
-      return look.ok ? { done: { kind, look: look.value, text, part } } : fail(409, { problem: look.reason });
+      return look.ok ? { ok: true, value: { kind, look: look.value, text, part } } : look;
     }
-    const outcome = await bringIn({ key, personId: person.id }, kind, {
+    return bringIn(asking, kind, {
       fileName: file.name.slice(0, 120),
       text,
       machineId: machine,
       programId: program,
       partsPerCycle,
     });
-    return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason });
-  },
+  }),
+  stop: act(z.object({ of: z.uuid() }), ({ input }) =>
+    Promise.resolve<Outcome<null>>(
+      stopWork(input.of)
+        ? { ok: true, value: null }
+        : no('It could not be stopped: it is all but done. Look at the list.'),
+    ),
+  ),
   takePlan: act(z.object(looked), ({ input, asking }) =>
     bringIn(asking, 'plan', {
       fileName: '',

@@ -5,6 +5,7 @@
   import PlanLook from '$lib/program/PlanLook.svelte';
   import ReadingsLook from '$lib/program/ReadingsLook.svelte';
   import type { PlanLookSeen, ReadingsLookSeen } from '$lib/program/looks';
+  import HowFar from '$lib/program/HowFar.svelte';
   import { minutesAndSeconds } from '$core/shift/clock';
 
   let { data } = $props();
@@ -82,7 +83,7 @@
         onDone={(done) => (taken = done as Taken)}
       >
         {#snippet children({ busy })}
-          <DropFile name="file" />
+          <DropFile name="file" most={128} />
           <Field label="For an NC program: the machine"
             ><select class="select" name="machine"
               ><option value="">–</option>{#each data.machines as machine (machine.id)}<option
@@ -105,6 +106,7 @@
           >
           <button class="btn btn-primary" disabled={busy}>{busy ? 'Reading …' : 'Read it'}</button>
         {/snippet}
+        {#snippet behind({ busy, key })}{#if busy}<HowFar of={key} />{/if}{/snippet}
       </ActionForm>
       {#if taken && 'sentence' in taken}<p role="status" class="mt-3 font-semibold">
           {taken.sentence}

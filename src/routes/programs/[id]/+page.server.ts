@@ -11,9 +11,9 @@ import { placesOf } from '$server/places';
 import {
   callsOf,
   featuresOf,
+  linesOf,
   materials,
   programById,
-  programText,
   setCutterBy,
   setMaterial,
   writeFeature,
@@ -25,19 +25,24 @@ import { verdictOf } from '$core/readiness/check';
 import { act, orEmpty, ticked, whole, words } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
+/** Lines of a program that are shown at once: a path of a mould has millions. */
+const SHOWN = 20_000;
+
 export const load: PageServerLoad = async ({ params, url, locals }) => {
   const db = pool();
   const program = /^\d{1,9}$/.test(params.id) ? await programById(db, Number(params.id)) : null;
   if (!program) error(404, 'There is no such program.');
+  const from = Number(url.searchParams.get('from'));
+  const first = Number.isInteger(from) && from > 1 && from <= program.lines ? from : 1;
   const job = await runningJob(db, program.machineId);
   const asked = Number(url.searchParams.get('quantity'));
   const left = job?.programId === program.id ? job.quantity - job.made : 0;
   const quantity = Number.isInteger(asked) && asked > 0 && asked <= 100_000 ? asked : Math.max(1, left || 50);
-  const [calls, features, findings, text, machine, places, known, settled] = await Promise.all([
+  const [calls, features, findings, lines, machine, places, known, settled] = await Promise.all([
     callsOf(db, program.id),
     featuresOf(db, program.machineId, program.number),
     readinessOf(db, program, quantity),
-    programText(db, program.id),
+    linesOf(db, program.id, first, SHOWN),
     machineById(db, program.machineId),
     placesOf(db, program.machineId),
     materials(db),
@@ -62,7 +67,8 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     features,
     doubts: planDoubts(features, calls),
     calls: calls.map((call) => ({ ...call, assembly: loaded.get(call.tool) ?? null })),
-    lines: text.split(/\r?\n/),
+    first,
+    lines,
   };
 };
 

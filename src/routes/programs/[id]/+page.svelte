@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
   import MeasuringPlan from '$lib/program/MeasuringPlan.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import Findings from '$lib/program/Findings.svelte';
@@ -14,6 +16,17 @@
   const marks = $derived(
     data.findings.map(({ line: at, weight, sentence }) => ({ line: at, weight, words: sentence })),
   );
+  /** Shows a part of a long text, from a line on. */
+  const showPart = (first: number) => {
+    const to = new URL(page.url);
+    to.searchParams.set('from', String(Math.max(1, first)));
+    return goto(to, { keepFocus: true, noScroll: true, replaceState: true });
+  };
+  /** Goes to a line, wherever in the text it stands. */
+  function showLine(at: number) {
+    line = at;
+    if (at < data.first || at >= data.first + data.lines.length) void showPart(at - 100);
+  }
   /** From a line back to the first finding of it. */
   function showFinding(at: number) {
     const found = document.querySelector<HTMLElement>(`[data-finding="${at}"]`);
@@ -97,7 +110,7 @@
       verdict={data.verdict}
       quantity={data.quantity}
       machine={data.machine}
-      onLine={(at) => (line = at)}
+      onLine={showLine}
       tools={data.calls.length}
       maySettle={data.mayChange}
       mayEdit={data.mayEdit}
@@ -108,14 +121,14 @@
         before={data.before}
         machine={data.machine.name}
         mayProve={data.mayProve && data.program.newest}
-        onLine={(at) => (line = at)}
+        onLine={showLine}
       />{/if}
     <ToolCalls
       calls={data.calls}
       remarks={data.program.remarks}
       kind={data.machine.kind}
       {unit}
-      onLine={(at) => (line = at)}
+      onLine={showLine}
     />
     {#if data.said.length > 0}<p class="small-words">
         Read with {#each data.said as { variable, value, person, said }, i (i)}{i > 0 ? '; ' : ''}#{variable} =
@@ -133,5 +146,13 @@
       month={data.now.toISOString().slice(0, 7)}
     />
   </div>
-  {#key data.program.id}<NcText lines={data.lines} {line} {marks} onMark={showFinding} />{/key}
+  {#key `${data.program.id} ${data.first}`}<NcText
+      lines={data.lines}
+      first={data.first}
+      all={data.program.lines}
+      {line}
+      {marks}
+      onMark={showFinding}
+      onPart={(first) => void showPart(first)}
+    />{/key}
 </div>

@@ -69,8 +69,10 @@ export const actions: Actions = {
     const { size, process, history } = page.lab;
     try {
       const [past, made] = await Promise.all([
-        work('replay', [size, history], PATIENCE),
-        work('tryPolicies', [size, process, { runs: RUNS, parts: PARTS, inUse: feature.policy }], PATIENCE),
+        work('replay', [size, history], { seconds: PATIENCE }),
+        work('tryPolicies', [size, process, { runs: RUNS, parts: PARTS, inUse: feature.policy }], {
+          seconds: PATIENCE,
+        }),
       ]);
       return { ok: true, value: { featureId: feature.id, policy: feature.policy, past, ...made } };
     } catch (problem) {

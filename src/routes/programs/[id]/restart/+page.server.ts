@@ -5,7 +5,7 @@ import { pool } from '$server/db';
 import { interruptionsOf, logInterruption } from '$server/interruptions';
 import { machineById } from '$server/machines';
 import { restartOf } from '$server/program-reading';
-import { programById, programText } from '$server/programs';
+import { linesOf, programById } from '$server/programs';
 import { act, ticked, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -19,14 +19,14 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const typed = (url.searchParams.get('line') ?? '').trim();
   const line = /^\d{1,9}$/.test(typed) ? Number(typed) : null;
   const within = line !== null && line >= 1 && line <= program.lines;
-  const lines = within ? (await programText(db, program.id)).split(/\r\n|\r|\n/) : [];
   const from = Math.max(1, (line ?? 1) - AROUND);
+  const lines = within ? await linesOf(db, program.id, from, line + AROUND - from + 1) : [];
   return {
     program,
     machine: (await machineById(db, program.machineId))!,
     typed,
     problem: typed !== '' && !within ? `A line from 1 to ${program.lines}.` : null,
-    around: lines.slice(from - 1, (line ?? 1) + AROUND).map((text, i) => ({ line: from + i, text })),
+    around: lines.map((text, i) => ({ line: from + i, text })),
     before: await interruptionsOf(db, program.id),
     mayLog: may(locals.person!.role, 'recordParts'),
     answer: within ? await restartOf(db, program.id, line) : null,

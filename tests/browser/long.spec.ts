@@ -1,0 +1,53 @@
+import { expect, ready, test } from './cell.ts';
+import { bringAndOpen, findings } from './bring.ts';
+
+test.use({ own: 'long' });
+
+/** A path of a mould, with a lower spindle speed asked for far behind what a page shows at once. */
+const path = (blocks: number) =>
+  `O7700 (CAVITY)\nT1 M6\nG0 G90 X0. Y0.\nG43 H1 Z50.\nS3000 M3\nG1 Z-1. F500.\n${Array.from(
+    { length: blocks },
+    (_, i) => `X${(i % 2000) / 10} Y${(i * 7) % 300}.`,
+  ).join('\n')}\nG888\nG0 Z50.\nM30\n`;
+
+test('a long program is shown in parts, and a finding far down is gone to', async ({ as }) => {
+  const lead = await as('lead');
+  await bringAndOpen(lead, path(45_000));
+  const text = lead.getByRole('region', { name: 'The text' });
+  await expect(text).toContainText('1 to 20000 of 45009');
+  const line = findings(lead)
+    .getByRole('button', { name: /line 45007|45007/ })
+    .first();
+  await line.click();
+  await expect(text).toContainText(/to 45009 of 45009/);
+  await expect(text.locator('.nc-here')).toHaveText('G888');
+  await text.getByRole('button', { name: 'Lines before' }).click();
+  await expect(text).toContainText('24907 to 44906 of 45009');
+  await lead.reload();
+  await ready(lead);
+  await expect(text.locator('.cm-content')).toContainText('X');
+});
+
+test('a reading that takes long says how far it is, and can be stopped', async ({ as }) => {
+  const lead = await as('lead');
+  await lead.goto('/programs');
+  await ready(lead);
+  // many tools and repeats within the work that is allowed: some seconds
+  const loops = `O7701 (ENDLESS)\nT1 M6\nG43 H1\nS500 M3\nG1 Z-1. F100.\n${'#1=0\nWHILE[#1LT300000]DO1\n#1=#1+1\nG1 X[#1/9]\nEND1\n'.repeat(6)}M30\n`;
+  await lead
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({
+      name: 'endless.nc',
+      mimeType: 'text/plain',
+      buffer: Buffer.from(loops + path(1_200_000).replace('O7700', '(')),
+    });
+  await lead.getByLabel('For an NC program: the machine').selectOption({ label: 'Avocet' });
+  await lead.getByRole('button', { name: 'Read it' }).click();
+  await expect(lead.getByRole('progressbar', { name: 'How much is read' })).toBeVisible();
+  await lead.getByRole('button', { name: 'Stop reading' }).click();
+  await expect(lead.getByRole('alert')).toContainText('It was stopped. Nothing was saved.');
+  await lead.reload();
+  await ready(lead);
+  await expect(lead.getByText('ENDLESS')).toHaveCount(0);
+});
