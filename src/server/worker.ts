@@ -57,7 +57,7 @@ export function work<T extends Task>(
   task: T,
   input: Parameters<(typeof TASKS)[T]>,
   { seconds = PATIENCE, name = null }: { seconds?: number; name?: string | null } = {},
-): Promise<ReturnType<(typeof TASKS)[T]>> {
+): Promise<Awaited<ReturnType<(typeof TASKS)[T]>>> {
   return new Promise((resolve, reject) => {
     queue.push({ task, input, seconds, name, answer: resolve as Waiting['answer'], fail: reject });
     next();

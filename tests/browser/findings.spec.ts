@@ -214,3 +214,70 @@ test('wear from before a tool came, a length that is not the presetter’s, and 
   );
   await expect(shown).toContainText('Row 44 holds 118.465 mm, but the presetter makes it 117.965 mm.');
 });
+
+test('who knows the cutter, lengths of two kinds, life counted wrongly, and a tool that is locked', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/tools/3');
+  await ready(page);
+  await page.getByRole('form', { name: 'Flag' }).getByLabel('Why').fill('chatters, kept back for the crib');
+  await page.getByRole('button', { name: 'Lock it' }).click();
+  await expect(page.getByRole('button', { name: 'Unlock' })).toBeVisible();
+  // one tool is touched off while the others came from the presetter
+  for (const [tool, way] of [
+    [5, 'presetter'],
+    [11, 'touched off'],
+  ] as const) {
+    await page.goto('/machines/1');
+    await ready(page);
+    await page.getByRole('button', { name: new RegExp(`^pocket \\d+: T${tool}\\b`) }).click();
+    await page.getByLabel('How').selectOption({ label: way });
+    const written = page.waitForResponse((answer) => answer.url().includes('?/measure'));
+    await page.getByRole('button', { name: /Write into row/ }).click();
+    await written;
+  }
+  const shown = await bring(
+    page,
+    'Avocet',
+    `%
+O7416 (STILL MORE)
+G21 G90 G54
+(END MILL 10 FINISH)
+T3 M6
+S3000 M3
+G43 H3 Z50.
+G1 X10. F300.
+(DRILL 6.8)
+T5 M6
+S3000 M3
+G43 H5 Z50.
+G81 X0. Y0. Z-20. R2. F300.
+X20.
+G80
+M120
+(CHAMFER MILL 12)
+T11 M6
+S4000 M3
+G43 H11 Z50.
+G41 D11 X5. F300.
+G1 X50.
+G40 X60.
+M30
+%`,
+  );
+  await expect(shown).toContainText(/T3, assembly A-103 in \w+ \d+, is locked\./);
+  await expect(shown).toContainText(/Lengths in this set-up were taken in different ways .*touched off: T11/);
+  await expect(shown).toContainText('T5 makes 2 holes and the program counts 1, by line 15');
+  await page.getByRole('button', { name: 'the control’s: D is the cutter' }).click();
+  await expect(shown).toContainText('D11 on line 20 holds no cutter');
+  // on a lathe, to the centre
+  const turned = await bring(
+    page,
+    'Curlew',
+    '%\nO7417 (FACE)\nG99\n(OD ROUGHER)\nT0101\nG96 S420 M3\nG0 X1. Z0.\nG1 X-0.06 F0.008\nM30\n%',
+  );
+  await expect(turned).toContainText(
+    'T1 cuts to the centre on line 8 at constant surface speed, with no ceiling set',
+  );
+});

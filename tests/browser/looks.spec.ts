@@ -1,3 +1,4 @@
+import writeSheet from 'write-excel-file/node';
 import { expect, ready, test } from './cell.ts';
 
 test('readings come in as a file: looked at, put right, taken once', async ({ as }) => {
@@ -73,4 +74,36 @@ test('a size that shares its row gets one of its own: prepared, keyed, and the l
     await page.getByLabel(`${page_[i]}, row 32`, { exact: true }).fill(value);
   await page.getByRole('button', { name: 'The control shows this' }).click();
   await expect(page.getByText('Row 32 is on record as it should be.')).toBeVisible();
+});
+
+test('a spreadsheet comes in as its table does, with the sheet that was read', async ({ as }) => {
+  const page = await as('lead');
+  await page.goto('/tools/import');
+  await ready(page);
+  const rows = [
+    ['number', 'name', 'kind', 'interface', 'diameter', 'stick_out', 'gauge_length', 'holder_diameter'],
+    ['A-801', 'Drill 5.1 from a sheet', 'drill', 'steep 40', 5.1, 50, 0.1 + 0.2 + 120, 32],
+  ];
+  const buffer = await writeSheet(
+    rows.map((row) => row.map((value) => ({ value }) as never)),
+    { sheet: 'New drills' },
+  ).toBuffer();
+  const bring = (name: string, content: Buffer) =>
+    page
+      .locator('input[type=file]')
+      .setInputFiles({ name, mimeType: 'application/octet-stream', buffer: content });
+  await bring('old.xls', Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 1, 2, 3, 4]));
+  await page.getByRole('button', { name: 'Look at it' }).click();
+  await expect(page.getByRole('alert')).toContainText('old kind (.xls)');
+  await bring('drills.xlsx', buffer);
+  await page.getByRole('button', { name: 'Look at it' }).click();
+  await page.waitForURL(/draft=/);
+  await expect(page.getByText('drills.xlsx, sheet "New drills"')).toBeVisible();
+  await expect(page.getByRole('row').filter({ hasText: 'A-801' })).toContainText('120.300');
+  // and a list of tools is not taken unseen on the page of programs
+  await page.goto('/programs');
+  await ready(page);
+  await bring('tools.csv', Buffer.from(rows.map((row) => row.join(',')).join('\n')));
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await expect(page.getByRole('alert')).toContainText('bring it in under Tools');
 });

@@ -37,8 +37,6 @@ export function readToolFile(text: string, reading: Reading | null = null): Tool
     if (json) return { ...json, firstLine: 1 };
     return wrong('The JSON has neither "assemblies" nor "components".');
   }
-  if (text.startsWith('PK\u0003\u0004'))
-    return wrong('This is a spreadsheet file: save the sheet as CSV, and bring that in.');
   const cut = cutTable(text);
   if (!cut.ok) return { kind: 'assemblies', result: cut, firstLine: 1 };
   const asks = questionOf(cut.table);

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { decodeText } from '$core/formats/decode-text';
 import { may, type Act } from '$core/people/roles';
 import { bringIn, FILE_KINDS, kindOfFile, type FileKind } from '$server/bring-in';
 import { pool } from '$server/db';
+import { fileText } from '$server/file-text';
 import type { Outcome } from '$server/outcome';
 import { stopWork } from '$server/worker';
 import { machines } from '$server/machines';
@@ -30,7 +30,7 @@ export const load: PageServerLoad = async ({ locals }) => {
   return {
     programs: await programs(pool()),
     machines: (await machines(pool())).map(({ id: machineId, name }) => ({ id: machineId, name })),
-    kinds: FILE_KINDS.filter((kind) => may(role, NEEDS[kind])),
+    kinds: FILE_KINDS.filter((kind) => may(role, NEEDS[kind]) && !(kind in TOOLS)),
   };
 };
 
@@ -51,10 +51,16 @@ const looked = { program: id, text: z.string().min(1).max(40_000_000) };
 export const actions: Actions = {
   bringIn: act(schema, async ({ input, person, asking }): Promise<Outcome<object>> => {
     const { file, machine, program, partsPerCycle, part } = input;
-    const { text } = decodeText(new Uint8Array(await file.arrayBuffer()));
+    const read = await fileText(file);
+    if (!read.ok) return read;
+    const { text, fileName } = read.value;
     const kind = kindOfFile(text);
     if (!may(person.role, NEEDS[kind]))
       return no(`This looks like ${WORDS[kind]}. Your role does not bring those in; ask the cell lead.`);
+    if (kind in TOOLS)
+      return no(
+        `This looks like ${WORDS[kind]}: bring it in under Tools, In and out, where it is looked at before it is taken.`,
+      );
     if (kind !== 'program' && file.size > TABLE_BYTES)
       return no(`This looks like ${WORDS[kind]}, and it is over 32 MB: split it.`);
     if (kind === 'plan') {
@@ -66,7 +72,7 @@ export const actions: Actions = {
       return look.ok ? { ok: true, value: { kind, look: look.value, text, part } } : look;
     }
     return bringIn(asking, kind, {
-      fileName: file.name.slice(0, 120),
+      fileName,
       text,
       machineId: machine,
       programId: program,
@@ -93,6 +99,9 @@ export const actions: Actions = {
     takeReadingsFile(asking, { programId: input.program, text: input.text, part: input.part }),
   ),
 };
+
+/** Lists of tools have a page of their own, where they are looked at first. */
+const TOOLS: Readonly<Partial<Record<FileKind, true>>> = { assemblies: true, components: true };
 
 const WORDS: Record<FileKind, string> = {
   program: 'an NC program',

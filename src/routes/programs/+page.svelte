@@ -16,10 +16,8 @@
   let taken = $state<Taken | null>(null);
   const WORDS: Record<string, string> = {
     program: 'NC programs',
-    assemblies: 'assemblies (CSV)',
-    components: 'components (CSV)',
-    plan: 'measuring plans (CSV)',
-    readings: 'readings (CSV, QIF)',
+    plan: 'measuring plans (CSV or .xlsx)',
+    readings: 'readings (CSV, .xlsx, QIF)',
     machine: 'machines (JSON)',
   };
   const newest = $derived(data.programs.filter((program) => program.newest));

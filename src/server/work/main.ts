@@ -3,10 +3,10 @@ import { parentPort } from 'node:worker_threads';
 import { TASKS, type Task } from './tasks.ts';
 
 parentPort!.on('message', ({ task, input }: { task: Task; input: unknown[] }) => {
-  try {
-    const work = TASKS[task] as (...args: unknown[]) => unknown;
-    parentPort!.postMessage({ ok: true, value: work(...input) });
-  } catch (error) {
-    parentPort!.postMessage({ ok: false, error: error instanceof Error ? error.message : String(error) });
-  }
+  const work = TASKS[task] as (...args: unknown[]) => unknown;
+  void (async () => work(...input))().then(
+    (value) => parentPort!.postMessage({ ok: true, value }),
+    (error: unknown) =>
+      parentPort!.postMessage({ ok: false, error: error instanceof Error ? error.message : String(error) }),
+  );
 });

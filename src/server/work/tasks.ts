@@ -13,6 +13,7 @@ import { readProgram } from '../../core/program/read-program.ts';
 import { restartAt } from '../../core/program/restart.ts';
 import { changesWithout } from '../../core/safety-net/called.ts';
 import { tryAll } from '../../core/safety-net/try-net.ts';
+import { sheetText } from './sheet-text.ts';
 import { tell } from './tell.ts';
 
 /** What is worked out beside the request's thread: data in, data out. */
@@ -30,6 +31,7 @@ export const TASKS = {
     sha256: createHash('sha256').update(text).digest('hex'),
   }),
   readToolFile,
+  sheetText,
   restartAt,
   askAgain,
   replay,

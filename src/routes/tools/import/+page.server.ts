@@ -1,8 +1,7 @@
-import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { COLUMNS } from '$core/formats/columns';
-import { decodeText } from '$core/formats/decode-text';
 import { pool } from '$server/db';
+import { fileText } from '$server/file-text';
 import {
   askAgainFor,
   cancelDraft,
@@ -38,7 +37,6 @@ export const load: PageServerLoad = async ({ url, locals }) => {
 const KINDS = ['assemblies', 'components'] as const;
 const MOST_BYTES = 32 * 1024 * 1024;
 const upload = z.object({
-  key: z.uuid('The form came without its key. Reload the page.'),
   file: z
     .instanceof(File, { error: 'Choose a file.' })
     .refine((file) => file.size > 0, 'Choose a file that is not empty.')
@@ -46,20 +44,14 @@ const upload = z.object({
 });
 
 export const actions: Actions = {
-  look: async ({ request, locals }) => {
-    const form = upload.safeParse(Object.fromEntries(await request.formData()));
-    if (!form.success)
-      return fail(400, { problem: form.error.issues.map((issue) => issue.message).join(' ') });
-    const content = decodeText(new Uint8Array(await form.data.file.arrayBuffer())).text.replaceAll(
-      '\u0000',
-      '\uFFFD',
-    );
-    const outcome = await lookAt(
-      { key: form.data.key, personId: locals.person!.id },
-      { fileName: form.data.file.name.slice(0, 120), content },
-    );
-    return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason });
-  },
+  look: act(upload, async ({ input, asking }) => {
+    const file = await fileText(input.file);
+    if (!file.ok) return file;
+    return lookAt(asking, {
+      fileName: file.value.fileName,
+      content: file.value.text.replaceAll('\u0000', '\uFFFD'),
+    });
+  }),
   take: act(z.object({ draft: id, sure: z.literal('yes').optional() }), ({ input, asking }) =>
     takeDraft(asking, input.draft, input.sure === 'yes'),
   ),

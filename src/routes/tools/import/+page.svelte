@@ -24,9 +24,9 @@
     <section class="plate" aria-labelledby="in">
       <h2 id="in" class="text-xl">In</h2>
       <p class="small-words mt-1">
-        Assemblies or components as CSV or JSON, assemblies as MTConnect cutting-tool assets (XML). A table of
-        other headings, units or decimal commas will do: you say once what its columns are. The file is looked
-        at first: nothing is saved until you have seen what it would do.
+        Assemblies or components as CSV, spreadsheet (.xlsx) or JSON, assemblies as MTConnect cutting-tool
+        assets (XML). A table of other headings, units or decimal commas will do: you say once what its
+        columns are. The file is looked at first: nothing is saved until you have seen what it would do.
       </p>
       <ActionForm
         action="?/look"
