@@ -29,6 +29,12 @@ const PAGES: Hit[] = [
   { href: '/crib', title: 'Crib', detail: 'g i', group: 'Pages' },
   { href: '/tools/builder', title: 'Build an assembly', detail: 'builder', group: 'Pages' },
   {
+    href: '/tools/labels',
+    title: 'Labels',
+    detail: 'tools, components, pockets, orders, badges',
+    group: 'Pages',
+  },
+  {
     href: '/machines/across',
     title: 'T across machines',
     detail: 'the same T, different tools',

@@ -1,19 +1,27 @@
 import bwipjs from 'bwip-js/node';
-import { codeText } from '../core/scan/code.ts';
+import { codeText, type Code } from '../core/scan/code.ts';
 import { entry } from '../core/ledger/entry.ts';
+import { componentsByNumber } from './components.ts';
 import { rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { POCKET_WORDS } from './load-steps.ts';
+import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
+import { openOrders } from './orders.ts';
+import { people } from './people.ts';
+import { placesOf } from './places.ts';
 
 /** Modules of white around a code, without which no reader finds it (ISO/IEC 18004, from memory). */
 const QUIET = 4;
 const SCALE = 2;
 
-/** A 2-D code (QR, ISO/IEC 18004) of an assembly, with its quiet zone, as SVG: scanned, it arrives typed, and says that it is a tool. */
-export const codeOf = (number: string): string =>
+export const LABEL_SIZES = ['large', 'small', 'tape'] as const;
+
+/** A 2-D code (QR, ISO/IEC 18004) with its quiet zone, as SVG: scanned, it arrives typed, and says what it stands for. */
+export const codeOf = (code: Code): string =>
   bwipjs.toSVG({
     bcid: 'qrcode',
-    text: codeText({ kind: 'tool', value: number }),
+    text: codeText(code),
     scale: SCALE,
     padding: QUIET * SCALE,
     backgroundcolor: 'FFFFFF',
@@ -47,3 +55,55 @@ export const recordLabels = (asking: Asking, numbers: readonly string[]) =>
         }),
       );
   });
+
+/** What a label says beside its code. */
+export interface LabelOf {
+  code: Code;
+  number: string;
+  name: string;
+  more: string;
+}
+
+/** Labels of components: where each is kept. */
+export const componentLabels = async (db: Db, numbers: readonly string[]): Promise<LabelOf[]> =>
+  (await componentsByNumber(db, numbers)).map(({ number, name, shelf }) => ({
+    code: { kind: 'component', value: number },
+    number,
+    name,
+    more: shelf,
+  }));
+
+/** Labels of every pocket of a machine, in their order. */
+export async function pocketLabels(db: Db, machineId: number): Promise<LabelOf[]> {
+  const machine = await machineById(db, machineId);
+  if (!machine) return [];
+  const word = POCKET_WORDS[machine.changerKind] ?? 'pocket';
+  return (await placesOf(db, machineId))
+    .filter(({ kind }) => kind === 'pocket')
+    .map(({ number }) => ({
+      code: { kind: 'pocket', value: `${machineId}.${number}` },
+      number: String(number),
+      name: machine.name,
+      more: word,
+    }));
+}
+
+/** Labels of what is still out, ordered or at the grinder's. */
+export const orderLabels = async (db: Db): Promise<LabelOf[]> =>
+  (await openOrders(db)).map(({ id, number, name, pieces, came }) => ({
+    code: { kind: 'order', value: String(id) },
+    number,
+    name,
+    more: `order ${id}, ${pieces - came} to come`,
+  }));
+
+/** Badges of whoever may sign in: the code says who, the PIN is still asked for. */
+export const badgeLabels = async (db: Db): Promise<LabelOf[]> =>
+  (await people(db))
+    .filter(({ active }) => active)
+    .map(({ badge, name, role }) => ({
+      code: { kind: 'person', value: badge },
+      number: badge,
+      name,
+      more: role,
+    }));

@@ -61,7 +61,10 @@ export interface SaidStep extends StepWords {
   step: LoadStep;
 }
 
-const POCKET_WORDS: Partial<Record<Machine['changerKind'], string>> = { turret: 'station', rack: 'fork' };
+export const POCKET_WORDS: Partial<Record<Machine['changerKind'], string>> = {
+  turret: 'station',
+  rack: 'fork',
+};
 const stepPlace = async (db: Db, machine: Machine, wanted: Wanted): Promise<StepPlace> => ({
   changer: machine.changerKind,
   pocket: POCKET_WORDS[machine.changerKind] ?? 'pocket',

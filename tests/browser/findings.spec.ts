@@ -233,7 +233,7 @@ test('who knows the cutter, lengths of two kinds, life counted wrongly, and a to
     await ready(page);
     await page.getByRole('button', { name: new RegExp(`^pocket \\d+: T${tool}\\b`) }).click();
     await page.getByLabel('How').selectOption({ label: way });
-    const written = page.waitForResponse((answer) => answer.url().includes('?/measure'));
+    const written = page.waitForResponse((answer) => answer.request().method() === 'POST');
     await page.getByRole('button', { name: /Write into row/ }).click();
     await written;
   }

@@ -49,6 +49,40 @@ for (const size of ['large', 'small', 'tape'])
     }
   });
 
+test('labels of components, pockets, orders and badges are read, each as what it is', async ({ as }) => {
+  const page = await as('lead');
+  await page.setViewportSize({ width: 1280, height: 800 });
+  const read = async (path: string, size: string) => {
+    await page.goto(`${path}${path.includes('?') ? '&' : '?'}size=${size}`);
+    await ready(page);
+    const numbers = await page
+      .locator('[data-label]')
+      .evaluateAll((all) => all.map((each) => each.dataset.label!));
+    expect(numbers.length).toBeGreaterThan(2);
+    return { numbers, codes: decoded(await page.screenshot({ fullPage: true })).sort() };
+  };
+  const pockets = await read('/labels/pocket?machine=1', 'tape');
+  expect(pockets.codes).toEqual(pockets.numbers.map((number) => `TINP.1.${number}`).sort());
+  const badges = await read('/labels/person', 'large');
+  expect(badges.codes).toEqual(badges.numbers.map((number) => `TINW.${number}`).sort());
+  await page.goto('/labels/component');
+  await ready(page);
+  for (const box of (await page.getByRole('checkbox').all()).slice(0, 5)) await box.check();
+  await page.getByRole('link', { name: 'Make the 5 ticked' }).click();
+  await expect(page.locator('[data-label]')).toHaveCount(5);
+  const components = await read(`/labels/component${new URL(page.url()).search}`, 'small');
+  expect(components.codes).toEqual(components.numbers.map((number) => `TINC.${number}`).sort());
+  await page.goto('/labels/order');
+  await ready(page);
+  await expect(page.locator('[data-label]').or(page.getByRole('status')).first()).toBeVisible();
+  // badges are made by whoever may say who is who
+  const setter = await as('setter');
+  await setter.goto('/labels/pocket');
+  await expect(setter.getByRole('link', { name: 'pockets' })).toBeVisible();
+  await expect(setter.getByRole('link', { name: 'badges' })).toHaveCount(0);
+  expect((await setter.goto('/labels/person'))?.status()).toBe(403);
+});
+
 test('a code opens what it stands for; what is not on record is said, and opens nothing', async ({ as }) => {
   const page = await as('setter');
   const find = page.getByRole('dialog');

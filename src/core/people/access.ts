@@ -179,6 +179,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/tools/builder?/build': 'buildTools',
   '/tools/[id]?/index': 'buildTools',
   '/tools/[id]/card': 'look',
+  '/labels/[of]': 'look',
   '/tools/labels': 'look',
   '/tools/labels?/printed': 'buildTools',
   '/tools/kit': 'look',

@@ -52,6 +52,7 @@
     onclick={() => ask({ twins: data.twins ? null : '1', item: null })}>Look-alikes</button
   >
   <a class="btn" href="/crib/order">What to order</a>
+  <a class="btn" href="/labels/component">Labels</a>
   {#if data.mayMerge}<a class="btn" href="/crib/write">New line</a>{/if}
   <input
     class="input ml-auto w-60"

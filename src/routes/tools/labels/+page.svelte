@@ -1,6 +1,10 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
-  import Label, { LABEL_SIZES, type LabelSize } from '$lib/tool/Label.svelte';
+  import Label from '$lib/label/Label.svelte';
+  import LabelKinds from '$lib/label/LabelKinds.svelte';
+  import LabelSizes from '$lib/label/LabelSizes.svelte';
+  import Silhouette from '$lib/Silhouette.svelte';
+  import { formatWithUnit } from '$core/units/format-length';
   import NumbersForm from '$lib/tool/NumbersForm.svelte';
 
   let { data } = $props();
@@ -12,6 +16,7 @@
 <svelte:head><title>Labels · Tin Almanac</title></svelte:head>
 
 <h1 class="no-print mt-5 text-3xl">Labels</h1>
+<LabelKinds now="tool" mayBadge={data.mayBadge} />
 <NumbersForm asked={data.asked} missing={data.missing} make="Make them" any={data.labels.length > 0} />
 {#if data.labels.length > 0}
   {#if data.mayRecord}
@@ -36,24 +41,15 @@
         On record as printed. <a class="underline" href="/tools/labels">Those still without one</a>
       </p>{/if}
   {/if}
-  <nav class="no-print mt-3 flex flex-wrap gap-2" aria-label="Size of the labels">
-    {#each Object.keys(LABEL_SIZES) as LabelSize[] as size (size)}
-      <a
-        class={['btn', data.size === size && 'btn-primary']}
-        aria-current={data.size === size ? 'true' : undefined}
-        href="?numbers={data.asked.split(' ').map(encodeURIComponent).join('+')}&size={size}"
-        >{LABEL_SIZES[size].words}</a
-      >
-    {/each}
-  </nav>
+  <LabelSizes now={data.size} />
   <div class="mt-4 flex flex-wrap gap-[3mm]">
-    {#each data.labels as label (label.shape.id)}<Label
-        number={label.shape.number}
-        name={label.shape.name}
-        shape={label.shape}
-        code={label.code}
-        size={data.size}
-      />{/each}
+    {#each data.labels as { shape, code } (shape.id)}<Label
+        number={shape.number}
+        name={shape.name}
+        more={formatWithUnit(shape.gaugeLength, 'mm')}
+        {code}
+        size={data.size}>{#snippet drawing()}<Silhouette {shape} height={64} />{/snippet}</Label
+      >{/each}
   </div>
 {:else}
   <section class="mt-6 max-w-3xl" aria-labelledby="without">

@@ -20,6 +20,6 @@ export const load: PageServerLoad = async ({ params }) => {
     parts,
     steps: buildSteps(stack),
     nominal: stackFacts(stack).gaugeLength,
-    code: codeOf(assembly.number),
+    code: codeOf({ kind: 'tool', value: assembly.number }),
   };
 };

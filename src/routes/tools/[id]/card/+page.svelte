@@ -1,6 +1,6 @@
 <script lang="ts">
   import { formatWithUnit } from '$core/units/format-length';
-  import Label from '$lib/tool/Label.svelte';
+  import Label from '$lib/label/Label.svelte';
   import Silhouette from '$lib/Silhouette.svelte';
   import Printer from '@lucide/svelte/icons/printer';
 
@@ -26,7 +26,13 @@
 <div class="mt-4 grid gap-8 lg:grid-cols-[auto_1fr_1.3fr] print:grid-cols-[auto_1fr_1.3fr]">
   <div class="grid content-start gap-4">
     <Silhouette shape={assembly} dimensioned height={380} />
-    <Label size="large" number={assembly.number} name={assembly.name} shape={assembly} code={data.code} />
+    <Label
+      size="large"
+      number={assembly.number}
+      name={assembly.name}
+      more={formatWithUnit(assembly.gaugeLength, 'mm')}
+      code={data.code}>{#snippet drawing()}<Silhouette shape={assembly} height={64} />{/snippet}</Label
+    >
   </div>
   <section aria-labelledby="fetch">
     <h2 id="fetch" class="heading">Fetch</h2>

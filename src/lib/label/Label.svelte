@@ -9,19 +9,20 @@
 </script>
 
 <script lang="ts">
-  import type { AssemblyShape } from '$core/assembly/silhouette';
-  import Silhouette from '../Silhouette.svelte';
-  import { formatWithUnit } from '$core/units/format-length';
+  import type { Snippet } from 'svelte';
 
   interface Props {
     number: string;
     name: string;
-    shape: AssemblyShape;
+    /** A third line, where there is room for one. */
+    more?: string;
     /** SVG of the 2-D code with its quiet zone, made by the server. */
     code: string;
     size: LabelSize;
+    /** Stands at the end of a large one. */
+    drawing?: Snippet;
   }
-  let { number, name, shape, code, size }: Props = $props();
+  let { number, name, more = '', code, size, drawing }: Props = $props();
   const sizes = $derived(LABEL_SIZES[size]);
   /** A long number is set smaller, and in two lines where it must. */
   const set = $derived(
@@ -33,6 +34,7 @@
         ? 'text-[2.4mm] break-all'
         : 'text-[3.6mm] whitespace-nowrap',
   );
+  const words = $derived(size === 'large' ? 'text-[2.8mm]' : 'text-[2.2mm]');
 </script>
 
 <div
@@ -48,12 +50,9 @@
   />
   <span class="min-w-0 flex-1 leading-tight">
     <b class={['block font-display', set]}>{number}</b>
-    <span class={['block truncate', size === 'large' ? 'text-[2.8mm]' : 'text-[2.2mm]']}>{name}</span>
-    {#if size !== 'tape'}<span
-        class={['block whitespace-nowrap', size === 'large' ? 'text-[2.8mm]' : 'text-[2.2mm]']}
-        >{formatWithUnit(shape.gaugeLength, 'mm')}</span
-      >{/if}
+    <span class={['block truncate', words]}>{name}</span>
+    {#if size !== 'tape' && more !== ''}<span class={['block truncate', words]}>{more}</span>{/if}
   </span>
-  {#if size === 'large'}<span class="label-drawing ml-auto shrink-0"><Silhouette {shape} height={64} /></span
+  {#if size === 'large' && drawing}<span class="label-drawing ml-auto shrink-0">{@render drawing()}</span
     >{/if}
 </div>
