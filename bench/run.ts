@@ -16,6 +16,7 @@ import { cellOf } from '../src/server/cell.ts';
 import { correcting } from './correcting.ts';
 import { learning } from './learning.ts';
 import { layouts } from './layout.ts';
+import { memory } from './memory.ts';
 import { median, type Row } from './row.ts';
 import { rooms } from './room.ts';
 import { switching } from './switching.ts';
@@ -270,6 +271,7 @@ const ALL = {
   finding,
   importing,
   correcting: () => void rows.push(...correcting()),
+  memory: () => void rows.push(...memory()),
   learning: () => void rows.push(...learning()),
   room: () => void rows.push(...rooms()),
   switching: () => void rows.push(...switching()),

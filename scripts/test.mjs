@@ -122,7 +122,9 @@ const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/go
 async function browser() {
   needPackages(['chromium'], () => CHROMIUM.some((path) => existsSync(path)));
   // reads the codes of printed labels, as a scanner would
-  needPackages(['zbar-tools'], () => existsSync('/usr/bin/zbarimg'));
+  needPackages(['zbar-tools', 'poppler-utils'], () =>
+    ['zbarimg', 'pdftotext'].every((each) => existsSync(`/usr/bin/${each}`)),
+  );
   console.log('\n== browser');
   const file = join(reports, 'browser.json');
   const env = {

@@ -26,6 +26,7 @@
 <label
   class={[
     'grid min-h-28 cursor-pointer place-content-center gap-1 border-2 border-dashed border-base-content p-3 text-center',
+    'focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-primary focus-within:outline-solid',
     over && 'bg-base-300',
   ]}
   ondragover={(event) => {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { atLeast, legible } from './legible';
   import { formatLength } from '$core/units/format-length';
   import { nanometres, type Length, type LengthUnit } from '$core/units/length';
 
@@ -53,7 +54,8 @@
   role="img"
   aria-label={label}
   font-family="var(--font-narrow)"
-  font-size="14"
+  use:legible
+  font-size={atLeast(14)}
   fill="currentColor"
 >
   <rect x="92" y={y(top)} width="56" height={y(bottom) - y(top)} fill="var(--color-base-200)" />

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { atLeast, legible } from './legible';
   import type { AssemblyShape } from '$core/assembly/silhouette';
   import { turningFigures } from '$core/assembly/turning-figure';
   import { formatWithUnit } from '$core/units/format-length';
@@ -34,7 +35,8 @@
   aria-label={label}
   class="block max-w-full"
   font-family="var(--font-narrow)"
-  font-size={text}
+  use:legible
+  font-size={atLeast(text)}
 >
   <path
     d="M0 {-length * 0.1}V{length * 1.06}"

@@ -25,7 +25,7 @@
 <button
   type="button"
   tabindex="-1"
-  class="cursor-help whitespace-nowrap"
+  class="inline-flex min-h-11 min-w-11 cursor-help items-center justify-end whitespace-nowrap"
   title={formatWithUnit(value, turned ? unit : other, { sign })}
   onclick={() => (turned = !turned)}>{text}</button
 >

@@ -26,7 +26,7 @@
       aria-current={here(tab.root) ? 'page' : undefined}
       aria-keyshortcuts="g {tab.key}"
       class={[
-        'relative flex min-h-12 min-w-0 flex-1 items-center justify-center px-1 text-center font-narrow text-sm font-semibold max-[375px]:px-0 max-[375px]:text-xs md:min-h-0 md:w-11 md:flex-none md:rounded-l-xl md:border md:border-r-0 md:px-4 md:py-0 md:text-base md:[writing-mode:vertical-rl]',
+        'relative flex min-h-12 min-w-0 flex-auto items-center justify-center px-1 text-center font-narrow text-sm font-semibold max-[375px]:px-0 max-[375px]:text-xs md:min-h-0 md:w-11 md:flex-none md:rounded-l-xl md:border md:border-r-0 md:px-4 md:py-0 md:text-base md:[writing-mode:vertical-rl]',
         here(tab.root)
           ? 'border-primary bg-primary text-primary-content'
           : 'border-base-content bg-base-100 hover:bg-base-300',

@@ -17,6 +17,19 @@ const FLOOR = [
   '/crib/order',
 ];
 
+/** Pages with drawings beside those. */
+const DRAWN = [
+  '/machines',
+  '/machines/1?tool=3',
+  '/machines/4',
+  '/machines/6',
+  '/machines/1/room?centre=10',
+  '/machines/5/night',
+  '/tools/2',
+  '/programs/5',
+  '/crib?item=7',
+];
+
 test('axe finds nothing on the sign-in page and in the palette', async ({ page, as }) => {
   await page.goto('/sign-in');
   await ready(page);
@@ -65,6 +78,46 @@ for (const [width, height] of [
           .filter((element) => element.height > 0 && element.height < 43.5),
       );
       expect([path, small]).toEqual([path, []]);
+    }
+  });
+
+for (const width of [420, 1280])
+  test(`at ${width} pixels words in drawings are legible, and all that is touched on the floor has room for a glove`, async ({
+    as,
+    page,
+  }) => {
+    await page.setViewportSize({ width, height: 800 });
+    await as('lead');
+    for (const path of [...FLOOR, ...DRAWN]) {
+      await page.goto(path);
+      await ready(page);
+      const found = () =>
+        page.evaluate(() => {
+          const list = document.querySelector('[aria-label^="Every "]') !== null;
+          const small = [...document.querySelectorAll<SVGTextElement>('svg text')]
+            .map((text) => ({
+              words: text.textContent.trim(),
+              shown: text.getBoundingClientRect().width,
+              size: Number.parseFloat(getComputedStyle(text).fontSize) * (text.getScreenCTM()?.a ?? 0),
+            }))
+            .filter(({ words, shown, size }) => words !== '' && shown > 0 && size < 10.9);
+          const tight = [
+            ...document.querySelectorAll(
+              'main .btn, main button, main input:not([type=hidden], .sr-only), main select, main summary, main [role=button]',
+            ),
+          ]
+            // where pockets stand close, each has a button of its own under the drawing
+            .filter((element) => !(list && element.matches('[data-pocket]')))
+            .map((element) => ({
+              name: element.getAttribute('aria-label') ?? element.textContent.trim().slice(0, 30),
+              box: (element.closest('label') ?? element).getBoundingClientRect(),
+            }))
+            .filter(({ box }) => box.width > 0 && box.height > 0 && Math.min(box.width, box.height) < 43.5)
+            .map(({ name, box }) => `${name} ${box.width.toFixed(0)} x ${box.height.toFixed(0)}`);
+          return { small, tight };
+        });
+      // a drawing is measured once it is laid out
+      await expect.poll(async () => ({ path, ...(await found()) })).toEqual({ path, small: [], tight: [] });
     }
   });
 

@@ -233,6 +233,8 @@ test('who knows the cutter, lengths of two kinds, life counted wrongly, and a to
     await ready(page);
     await page.getByRole('button', { name: new RegExp(`^pocket \\d+: T${tool}\\b`) }).click();
     await page.getByLabel('How').selectOption({ label: way });
+    const length = page.getByLabel(/Gauge length/);
+    await length.fill((await length.getAttribute('placeholder'))!);
     const written = page.waitForResponse((answer) => answer.request().method() === 'POST');
     await page.getByRole('button', { name: /Write into row/ }).click();
     await written;
@@ -268,9 +270,9 @@ M30
   );
   await expect(shown).toContainText(/T3, assembly A-103 in \w+ \d+, is locked\./);
   await expect(shown).toContainText(/Lengths in this set-up were taken in different ways .*touched off: T11/);
-  await expect(shown).toContainText('T5 makes 2 holes and the program counts 1, by line 15');
+  await expect(shown).toContainText('T5 makes 2 holes and the program counts 1, by line 16');
   await page.getByRole('button', { name: 'the control’s: D is the cutter' }).click();
-  await expect(shown).toContainText('D11 on line 20 holds no cutter');
+  await expect(shown).toContainText('D11 on line 21 holds no cutter');
   // on a lathe, to the centre
   const turned = await bring(
     page,

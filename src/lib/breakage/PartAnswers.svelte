@@ -106,10 +106,8 @@
                 : 'Scrap'}</b
           >{part.answer.found ? `: ${part.answer.found}` : ''}
           <span class="small-words">{part.answer.person}, {shortTime(part.answer.at, now, zone)}</span>
-          {#if mayInspect && !closed}<button
-              type="button"
-              class="btn min-h-11 btn-sm"
-              onclick={() => (changing = key)}>Change</button
+          {#if mayInspect && !closed}<button type="button" class="btn btn-sm" onclick={() => (changing = key)}
+              >Change</button
             >{/if}
         </p>
       {:else if mayInspect && !closed}

@@ -8,9 +8,13 @@
   import type { PlaceRow } from '$core/changer/place';
   import { inUnit } from '$core/units/length';
   import { placeWord } from '../words';
+  import { LEAST } from '../legible';
   import LoadingTray from './LoadingTray.svelte';
   import PlaceSign from './PlaceSign.svelte';
   import SideView from './SideView.svelte';
+
+  /** Smaller nobody hits it with a glove on, pixels. */
+  const FINGER = 44;
 
   interface Props {
     shape: ChangerShape;
@@ -88,6 +92,13 @@
   /** A tool under the finger: where it came from, and where the finger is now, in the drawing's own measure. */
   let drag = $state<{ from: number; x: number; y: number; moved: boolean } | null>(null);
   let svg: SVGSVGElement | undefined = $state();
+  /** How large the drawing is shown: pixels of its place, and so for each millimetre. */
+  let [across, high] = $state([0, 0]);
+  const scale = $derived(across > 0 ? Math.min(across / laid.box.width, high / laid.box.height) : 1);
+  /** What eleven pixels are in the drawing's own measure: smaller no word is written. */
+  const least = $derived(LEAST / scale);
+  /** Too close together for a finger: each pocket has a button of its own under the drawing too. */
+  const crowded = $derived(!still && across > 0 && shape.pitch * (turret ? 0.52 : 0.8) * scale < FINGER);
   const pointIn = (event: PointerEvent) =>
     new DOMPoint(event.clientX, event.clientY).matrixTransform(svg!.getScreenCTM()!.inverse());
   function onpointerdown(event: PointerEvent, number: number) {
@@ -133,6 +144,8 @@
 <svg
   viewBox="{laid.box.left} {laid.box.top} {laid.box.width} {laid.box.height}"
   bind:this={svg}
+  bind:clientWidth={across}
+  bind:clientHeight={high}
   class={[
     'block w-full',
     still ? (called === null && !large ? 'max-h-52' : 'max-h-80') : 'max-h-[74vh]',
@@ -159,6 +172,7 @@
       pitch={shape.pitch}
       top={laid.loadingTop}
       worded={!still}
+      {least}
     />{/if}
   {#each laid.spots as spot, index (spot.number)}
     {@const place = byNumber.get(spot.number)}
@@ -183,6 +197,7 @@
           {place}
           {chosen}
           {still}
+          {least}
           called={called === place.number}
           beside={beside.has(place.number)}
         />
@@ -194,6 +209,7 @@
       places={byNumber}
       centre={fromSide}
       toEachSide={laid.side.toEachSide}
+      {least}
       x={laid.side.x}
       y={laid.side.y}
       under={traitsOf(shape).drawn === 'row' ? spotOf : undefined}
@@ -216,8 +232,37 @@
         r={sweptRadius(byNumber.get(drag.from)!.assembly!)}
         fill="var(--color-accent)"
         opacity="0.35"
-      /><text text-anchor="middle" font-size={shape.pitch * 0.27} font-weight="600" y={shape.pitch * 0.1}
-        >T{byNumber.get(drag.from)!.tool}</text
+      /><text
+        text-anchor="middle"
+        font-size={Math.max(least, shape.pitch * 0.27)}
+        font-weight="600"
+        y={shape.pitch * 0.1}>T{byNumber.get(drag.from)!.tool}</text
       ></g
     >{/if}
 </svg>
+{#if crowded}
+  <div
+    role="group"
+    aria-label="Every {placeWord(shape.kind)}"
+    class="no-print mt-2 grid grid-cols-[repeat(auto-fill,minmax(2.9rem,1fr))] gap-1"
+  >
+    {#each places.filter(({ kind }) => kind !== 'spindle') as place (place.id)}
+      <button
+        type="button"
+        class={['btn flex-col gap-0 px-1 leading-tight', selected === place.id && 'btn-accent']}
+        aria-pressed={selected === place.id}
+        aria-label="{place.number}, {place.assembly
+          ? `T${place.tool}`
+          : place.inService
+            ? 'empty'
+            : 'out of service'}"
+        onclick={() => onselect?.(place.id)}
+        ><span class="text-xs font-normal">{place.number}</span>{place.assembly
+          ? `T${place.tool}`
+          : place.inService
+            ? '–'
+            : '×'}</button
+      >
+    {/each}
+  </div>
+{/if}

@@ -7,9 +7,11 @@
     /** Its middle line in the drawing. */
     top: number;
     worded: boolean;
+    /** What is still legible, in the drawing's own measure. */
+    least: number;
   }
-  let { places, staged, pitch, top, worded }: Props = $props();
-  const text = $derived(pitch * 0.27);
+  let { places, staged, pitch, top, worded, least }: Props = $props();
+  const text = $derived(Math.max(least, pitch * 0.27));
 </script>
 
 <g
@@ -31,12 +33,18 @@
   {#each { length: places } as _, i (i)}
     <g transform="translate({(i - (places - 1) / 2) * pitch} {top})">
       <circle r={pitch * 0.4} fill="var(--color-base-100)" stroke="currentColor" stroke-width={pitch / 60} />
-      {#if staged[i]}<text y={text * 0.35} text-anchor="middle" font-size={text} font-weight="600"
-          >T{staged[i]}</text
+      {#if staged[i] && least < pitch * 0.5}<text
+          y={text * 0.35}
+          text-anchor="middle"
+          font-size={text}
+          font-weight="600">T{staged[i]}</text
         >{/if}
     </g>
   {/each}
-  {#if worded}<text x={(places / 2 + 0.3) * pitch} y={top + text * 0.3} font-size={text * 0.9} opacity="0.8"
-      >loading tray</text
+  {#if worded}<text
+      x={(places / 2 + 0.3) * pitch}
+      y={top + text * 0.3}
+      font-size={Math.max(least, text * 0.9)}
+      opacity="0.8">loading tray</text
     >{/if}
 </g>

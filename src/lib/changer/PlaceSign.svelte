@@ -17,14 +17,19 @@
     /** Kept free beside a wide tool. */
     beside: boolean;
     still: boolean;
+    /** What is still legible, in the drawing's own measure. */
+    least: number;
   }
-  let { shape, spot, place, chosen, called, beside, still }: Props = $props();
+  let { shape, spot, place, chosen, called, beside, still, least }: Props = $props();
 
   const tool = $derived(place.assembly);
   const drawn = $derived(traitsOf(shape).drawn);
   const turret = $derived(drawn === 'spokes');
   const pitch = $derived(shape.pitch);
   const text = $derived(pitch * (turret ? 0.2 : drawn === 'wheels' ? 0.34 : 0.27));
+  /** A word that would run over its neighbours is left out: what stands there is said under the drawing, or where the place is chosen. */
+  const room = $derived(least < pitch * 0.5);
+  const written = (size: number) => Math.max(size, least);
   const ink = $derived(chosen ? 'var(--color-accent-content)' : 'currentColor');
   const cell = $derived(
     place.cell === null ? pitch * (spot.number === 0 ? 0.46 : 0.4) : inUnit(place.cell, 'mm') / 2,
@@ -99,9 +104,13 @@
     stroke-width={text / 5}
   />{/if}
 {#if tool}
-  <text y={text * 0.12} text-anchor="middle" font-size={text * 1.05} font-weight="600" fill={ink}
-    >T{place.tool}</text
-  >
+  {#if room}<text
+      y={text * 0.12}
+      text-anchor="middle"
+      font-size={written(text * 1.05)}
+      font-weight="600"
+      fill={ink}>T{place.tool}</text
+    >{/if}
   <g transform="translate(0 {text * 0.75}) scale({text * 0.36})">
     {#if tool.flag}<path
         d="M-1 -1L1 1M1 -1L-1 1"
@@ -122,21 +131,21 @@
         stroke-dasharray="0.5 0.35"
       />{/if}
   </g>
-{:else if !still && place.inService}
-  <text y={text * 0.35} text-anchor="middle" font-size={text * 0.95} opacity="0.75" fill={ink}
+{:else if !still && place.inService && room}
+  <text y={text * 0.35} text-anchor="middle" font-size={written(text * 0.95)} opacity="0.75" fill={ink}
     >{spot.number === 0 ? 'T0' : spot.number}</text
   >
 {/if}
-{#if spot.number === 0 && !still}<text
+{#if spot.number === 0 && !still && room}<text
     y={pitch * 0.72}
     text-anchor="middle"
-    font-size={text * 0.75}
+    font-size={written(text * 0.75)}
     opacity="0.8">spindle</text
   >{/if}
-{#if !still && tool && !turret && spot.number !== 0 && drawn !== 'grid' && drawn !== 'wheels'}<text
+{#if !still && tool && least < pitch * 0.3 && !turret && spot.number !== 0 && drawn !== 'grid' && drawn !== 'wheels'}<text
     x={away.x}
     y={away.y + text * 0.25}
     text-anchor="middle"
-    font-size={text * 0.7}
+    font-size={written(text * 0.7)}
     opacity="0.8">{spot.number}</text
   >{/if}

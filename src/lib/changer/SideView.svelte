@@ -11,13 +11,15 @@
     /** The pocket in the middle. */
     centre: number;
     toEachSide: number;
+    /** What is still legible, in the drawing's own measure. */
+    least: number;
     /** Where the middle one's gauge line is drawn. */
     x: number;
     y: number;
     /** Where every pocket has its own place in the drawing, it hangs there. */
     under?: ReadonlyMap<number, { x: number }> | undefined;
   }
-  let { shape, places, centre, toEachSide, x, y, under }: Props = $props();
+  let { shape, places, centre, toEachSide, least, x, y, under }: Props = $props();
 
   const text = $derived(shape.pitch * (traitsOf(shape).drawn === 'wheels' ? 0.34 : 0.24));
   const row = $derived(
@@ -84,7 +86,7 @@
       <text
         y={-text * 0.35}
         text-anchor="middle"
-        font-size={text * 0.85}
+        font-size={Math.max(least, text * 0.85)}
         font-weight={number === centre ? 700 : 400}>{assembly ? `T${place!.tool}` : number}</text
       >
     </g>
@@ -99,7 +101,7 @@
           x={middle}
           y={depth + text}
           text-anchor="middle"
-          font-size={text}
+          font-size={Math.max(least, text)}
           font-weight="700"
           stroke="var(--color-base-100)"
           stroke-width={text / 5}

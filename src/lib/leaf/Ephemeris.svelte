@@ -11,15 +11,19 @@
   }
   let { forecast, shift, now, zone }: Props = $props();
 
+  /** It is drawn as wide as its place; narrower than this it is moved sideways. */
+  const NARROWEST = 736;
+  let place = $state(1200);
+  const width = $derived(Math.max(NARROWEST, place));
   const LEFT = 108;
-  const RIGHT = 1180;
-  const ROW = 40;
+  const right = $derived(width - 20);
+  const ROW = 44;
   const TOP = 30;
   const HOUR = 3_600_000;
 
   const from = $derived(shift.start.getTime());
   const to = $derived(shift.end.getTime());
-  const x = (at: number) => LEFT + ((at - from) / (to - from)) * (RIGHT - LEFT);
+  const x = (at: number) => LEFT + ((at - from) / (to - from)) * (right - LEFT);
   const hours = $derived.by(() => {
     const marks: number[] = [];
     for (let at = Math.ceil(from / HOUR) * HOUR; at <= to; at += HOUR) marks.push(at);
@@ -39,7 +43,7 @@
       .map((tool) => {
         const place = Math.max(x(tool.at!.getTime()), last + 46);
         last = place;
-        return { tool, at: x(tool.at!.getTime()), place: Math.min(place, RIGHT - 8) };
+        return { tool, at: x(tool.at!.getTime()), place: Math.min(place, right - 8) };
       });
   }
   /** Tools that are spent or flagged now share one mark: the machine waits for all of them. */
@@ -66,9 +70,9 @@
     There is no machine yet: <a class="underline" href="/machines">see how to add one</a>.
   </p>
 {/if}
-<div class="overflow-x-auto">
+<div class="overflow-x-auto" bind:clientWidth={place}>
   <svg
-    viewBox="0 0 1200 {height}"
+    viewBox="0 0 {width} {height}"
     class="block w-full min-w-[46rem]"
     role="group"
     aria-label={words}
@@ -90,10 +94,14 @@
       />{/if}
     {#each forecast as machine, i (machine.machineId)}
       {@const y = TOP + i * ROW + ROW / 2}
-      <path d="M0 {y + ROW / 2}H1200" stroke="var(--color-base-300)" />
+      <path d="M0 {y + ROW / 2}H{width}" stroke="var(--color-base-300)" />
       <a href="/machines/{machine.machineId}"
-        ><text x="0" y={y + 6} font-family="var(--font-display)" font-size="18" font-weight="600"
-          >{machine.machine}</text
+        ><rect x="0" y={y - ROW / 2} width={LEFT - 8} height={ROW} fill="transparent" /><text
+          x="0"
+          y={y + 6}
+          font-family="var(--font-display)"
+          font-size="18"
+          font-weight="600">{machine.machine}</text
         ></a
       >
       {#if machine.job}

@@ -23,7 +23,7 @@
   const stood = $derived(signed('leaving')?.state);
 </script>
 
-<section class="mt-8" aria-labelledby="hand-over">
+<section class="mt-8 break-inside-avoid" aria-labelledby="hand-over">
   <h2 id="hand-over" class="heading border-t-[3px] border-double border-base-content pt-2">Handover</h2>
   {#if stood}
     <p class="mt-1">
@@ -72,12 +72,12 @@
               </div>
             {/snippet}
           </ActionForm>
-          <p class="mt-6 hidden border-b print:block"></p>
         {:else}
-          <p class="small-words mt-2">
+          <p class="small-words no-print mt-2">
             {side === 'coming' ? 'Signs after the one who leaves.' : 'Not signed.'}
           </p>
         {/if}
+        {#if !signature}<p class="mt-9 hidden border-t pt-1 text-sm print:block">name and time</p>{/if}
       </div>
     {/each}
   </div>

@@ -42,7 +42,9 @@
   </section>
 {:else if mayPlace}
   <details class="mt-2">
-    <summary class="small-words cursor-pointer underline">Not sure what is in the spindle?</summary>
+    <summary class="small-words min-h-11 cursor-pointer py-2.5 underline"
+      >Not sure what is in the spindle?</summary
+    >
     <ActionForm action="?/doubt" class="mt-2 flex gap-2" label="Not sure">
       {#snippet children({ busy })}
         <input class="input" name="why" maxlength="200" aria-label="Why nobody is sure" placeholder="why" />

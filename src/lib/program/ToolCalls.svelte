@@ -112,8 +112,10 @@
               >
             </td>
             <td class="whitespace-nowrap"
-              ><button type="button" class="underline" onclick={() => onLine(call.line)}
-                >{call.line}–{call.lastLine}</button
+              ><button
+                type="button"
+                class="min-h-11 min-w-11 text-left underline"
+                onclick={() => onLine(call.line)}>{call.line}–{call.lastLine}</button
               ></td
             >
           </tr>

@@ -86,7 +86,7 @@
           <td class="whitespace-nowrap">{component.shelf}</td>
           <th scope="row"
             ><button
-              class="min-h-8 text-left whitespace-nowrap underline"
+              class="min-h-11 min-w-11 text-left whitespace-nowrap underline"
               onclick={() => ask({ item: String(component.id) })}>{component.number}</button
             ></th
           >

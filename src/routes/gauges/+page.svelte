@@ -63,7 +63,7 @@
                     : 'not yet'}</span
                 >{#if data.mayCheck}<ActionForm action="?/zero" label="Zero of {gauge.name}">
                     {#snippet children({ busy })}<input type="hidden" name="gauge" value={gauge.id} /><button
-                        class="btn min-h-11 btn-sm"
+                        class="btn btn-sm"
                         disabled={busy}>Its zero is right</button
                       >{/snippet}
                   </ActionForm>{/if}</td
@@ -84,7 +84,7 @@
             <span class="flex-1">{each.name}</span><span class="small-words"
               >{each.sizes} {each.sizes === 1 ? 'size' : 'sizes'}</span
             >
-            {#if data.mayWrite}<button type="button" class="btn min-h-11 btn-sm" onclick={() => begin(each)}
+            {#if data.mayWrite}<button type="button" class="btn btn-sm" onclick={() => begin(each)}
                 >Put it on the list</button
               >{/if}
           </li>

@@ -42,14 +42,16 @@
           {#each data.lines as line (line.id)}
             <tr
               >{#if data.mayOrder}<td class="no-print"
-                  ><input
-                    class="checkbox"
-                    type="checkbox"
-                    name="take {line.id}"
-                    value="yes"
-                    aria-label="{line.number} was ordered"
-                    checked
-                  /></td
+                  ><label class="grid min-h-11 min-w-11 place-items-center"
+                    ><input
+                      class="checkbox"
+                      type="checkbox"
+                      name="take {line.id}"
+                      value="yes"
+                      aria-label="{line.number} was ordered"
+                      checked
+                    /></label
+                  ></td
                 >{/if}<th scope="row"><a class="underline" href="/crib?item={line.id}">{line.number}</a></th
               ><td
                 >{line.name}<span class="small-words block sm:hidden"

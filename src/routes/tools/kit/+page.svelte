@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PaperSigns from '$lib/PaperSigns.svelte';
   import NumbersForm from '$lib/tool/NumbersForm.svelte';
 
   let { data } = $props();
@@ -45,4 +46,5 @@
       {/each}
     </tbody>
   </table>
+  <PaperSigns who={['Fetched', 'Missing pieces told to']} />
 {/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { traitsOf } from '$core/changer/traits';
+  import PaperSigns from '$lib/PaperSigns.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import HeldBack from '$lib/machine/HeldBack.svelte';
   import LoadStepCard from '$lib/machine/LoadStepCard.svelte';
@@ -128,5 +129,6 @@
       <Ticks ticks={plan.ticks} {zone} />
     </section>
   </div>
+  <PaperSigns who={['Loaded', 'Measured', 'Looked over by a second person']} />
 {/if}
 {#if data.last}<Ticks ticks={data.last.ticks} {zone} />{/if}

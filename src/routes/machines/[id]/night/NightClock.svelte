@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { atLeast, legible } from '$lib/legible';
   import { clock } from '$lib/time';
 
   interface Props {
@@ -30,7 +31,13 @@
 </script>
 
 <figure class="relative overflow-x-auto">
-  <svg viewBox="0 0 {WIDTH} {TOP + BAR + 28}" class="w-full min-w-160" role="img" aria-label={words}>
+  <svg
+    use:legible
+    viewBox="0 0 {WIDTH} {TOP + BAR + 28}"
+    class="w-full min-w-160"
+    role="img"
+    aria-label={words}
+  >
     {#if away}
       <rect
         x={x(Math.max(0, between(away.from)))}
@@ -40,7 +47,7 @@
         fill="var(--color-base-300)"
         opacity="0.6"
       />
-      <text x={x(Math.max(0, between(away.from))) + 6} y={TOP - 5} font-size="13" fill="currentColor"
+      <text x={x(Math.max(0, between(away.from))) + 6} y={TOP - 5} font-size={atLeast(13)} fill="currentColor"
         >nobody here</text
       >
     {/if}
@@ -57,10 +64,14 @@
           stroke-width={step.stopped ? 2.5 : 1}
         />
         {#if x(step.to) - x(step.from) > 44}
-          <text x={x(step.from) + 7} y={TOP + 22} font-size="16" font-weight="700" fill="currentColor"
-            >{pallet.number === 0 ? pallet.program : pallet.number}</text
+          <text
+            x={x(step.from) + 7}
+            y={TOP + 22}
+            font-size={atLeast(16)}
+            font-weight="700"
+            fill="currentColor">{pallet.number === 0 ? pallet.program : pallet.number}</text
           >
-          <text x={x(step.from) + 7} y={TOP + 42} font-size="13" fill="currentColor"
+          <text x={x(step.from) + 7} y={TOP + 42} font-size={atLeast(13)} fill="currentColor"
             >{step.made} of {pallet.parts}</text
           >
         {/if}
@@ -88,7 +99,7 @@
         x={x(at - begins.getTime())}
         y={TOP + BAR + 21}
         text-anchor="middle"
-        font-size="13"
+        font-size={atLeast(13)}
         fill="currentColor">{clock(new Date(at), zone)}</text
       >
     {/each}

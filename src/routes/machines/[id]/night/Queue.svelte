@@ -72,18 +72,20 @@
                         name="aside"
                         value="no"
                       />
-                      <button class="min-h-11 px-2 underline" disabled={busy}>Back into the queue</button>
+                      <button class="min-h-11 min-w-11 px-2 underline" disabled={busy}
+                        >Back into the queue</button
+                      >
                     {/snippet}
                   </ActionForm>
                 {:else}<button
                     type="button"
-                    class="min-h-11 px-2 underline"
+                    class="min-h-11 min-w-11 px-2 underline"
                     aria-expanded={aside === pallet.id}
                     onclick={() => (aside = aside === pallet.id ? null : pallet.id)}>Set aside</button
                   >{/if}
                 <button
                   type="button"
-                  class="min-h-11 px-2 underline"
+                  class="min-h-11 min-w-11 px-2 underline"
                   aria-expanded={off === pallet.id}
                   onclick={() => (off = off === pallet.id ? null : pallet.id)}>Off</button
                 >

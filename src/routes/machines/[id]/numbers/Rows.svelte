@@ -48,7 +48,7 @@
                   <button
                     type="button"
                     class={[
-                      'min-h-9 w-full px-2 text-right',
+                      'min-h-11 w-full px-2 text-right',
                       chosen === each.id ? 'bg-primary text-primary-content' : 'hover:bg-base-300',
                       isWear(each.kind) && each.value !== 0 && 'font-semibold',
                       each.value === 0 && 'opacity-70',

@@ -100,7 +100,7 @@
                           <input type="hidden" name="feature" value={feature.id} />
                           <input type="hidden" name="policy" value={each.policy} />
                           <input type="hidden" name="was" value={feature.policy} />
-                          <button class="btn min-h-11 btn-sm" disabled={busy}>Use it</button>
+                          <button class="btn btn-sm" disabled={busy}>Use it</button>
                         {/snippet}
                       </ActionForm>{/if}</td
                   >{/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { formatWithUnit } from '$core/units/format-length';
+  import PaperSigns from '$lib/PaperSigns.svelte';
   import Label from '$lib/label/Label.svelte';
   import Silhouette from '$lib/Silhouette.svelte';
   import Printer from '@lucide/svelte/icons/printer';
@@ -68,3 +69,4 @@
     </p>
   </section>
 </div>
+<PaperSigns who={['Built', 'Measured', 'Put in the rack']} />
