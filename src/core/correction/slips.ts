@@ -7,20 +7,25 @@ import { formatLength } from '../units/format-length.ts';
  */
 export type Slip = 'sign' | 'decimalPoint' | 'units' | 'digitsSwapped';
 
-/** Which slip turns `meant` into `written`, or null. `decimals` digits are compared for swapped ones. */
-export function slipBetween(written: Length, meant: Length, unit: LengthUnit, decimals: number): Slip | null {
-  if (written === meant || meant === 0 || written === 0) return null;
-  if (written === -meant) return 'sign';
-  if (
-    near(written, meant * 10) ||
-    near(written * 10, meant) ||
-    near(written, meant * 100) ||
-    near(written * 100, meant)
-  )
-    return 'decimalPoint';
-  if (near(written, meant * 25.4) || near(written * 25.4, meant)) return 'units';
-  return swapped(written, meant, unit, decimals) ? 'digitsSwapped' : null;
+/** Every slip that turns `meant` into `written`: now and then it is two of them. `decimals` digits are compared for swapped ones. */
+export function slipsBetween(written: Length, meant: Length, unit: LengthUnit, decimals: number): Slip[] {
+  if (written === meant || meant === 0 || written === 0) return [];
+  const found: Slip[] = [];
+  if (written === -meant) found.push('sign');
+  if ([10, 100].some((by) => near(written, meant * by) || near(written * by, meant)))
+    found.push('decimalPoint');
+  if (near(written, meant * 25.4) || near(written * 25.4, meant)) found.push('units');
+  if (swapped(written, meant, unit, decimals)) found.push('digitsSwapped');
+  return found;
 }
+
+/** The likeliest slip that turns `meant` into `written`, or null. */
+export const slipBetween = (
+  written: Length,
+  meant: Length,
+  unit: LengthUnit,
+  decimals: number,
+): Slip | null => slipsBetween(written, meant, unit, decimals)[0] ?? null;
 
 const near = (a: number, b: number) => Math.abs(a - b) <= Math.max(2000, Math.abs(b) * 0.0005);
 

@@ -11,3 +11,6 @@ export const REGISTER_WORDS: Readonly<Record<string, string>> = {
   cutterGeometry: 'cutter geometry',
   cutterWear: 'cutter wear',
 };
+
+/** Wear is corrected from what parts measure; everything else is measured or set. */
+export const isWear = (kind: string): boolean => kind.endsWith('Wear');

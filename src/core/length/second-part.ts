@@ -1,3 +1,4 @@
+import { isWear } from '../inspection/register-words.ts';
 import { nanometres, type Length } from '../units/length.ts';
 
 /** What makes the second part of one bar lie nearer to the chuck than the first. */
@@ -64,7 +65,7 @@ export function copyFamily(
         kind,
         before: target.value,
         after,
-        stale: kind.endsWith('Wear') && target.value !== 0 && target.value !== after,
+        stale: isWear(kind) && target.value !== 0 && target.value !== after,
       };
     }),
   );

@@ -1,3 +1,4 @@
+import { isWear } from '../inspection/register-words.ts';
 import type { RegisterRole } from '../inspection/feature.ts';
 import { nanometres, type Length } from '../units/length.ts';
 
@@ -57,7 +58,7 @@ export function prepareRow(
         registerKind: kind,
         from: target.value,
         to: value,
-        stale: kind.endsWith('Wear') && target.value !== 0 && target.value !== value,
+        stale: isWear(kind) && target.value !== 0 && target.value !== value,
       },
     ];
   });

@@ -3,7 +3,7 @@
   import { nanometres } from '$core/units/length';
   import { formatLength } from '$core/units/format-length';
   import ActionForm from '$lib/ActionForm.svelte';
-  import { REGISTER_WORDS } from '$core/inspection/register-words';
+  import { isWear, REGISTER_WORDS } from '$core/inspection/register-words';
 
   import type { PageData } from './$types';
 
@@ -14,7 +14,6 @@
       .flatMap((row) => row.cells.map((each) => ({ ...each, tool: row.tool })))
       .find((each) => each.id === chosen) ?? null,
   );
-  const isWear = (kind: string) => kind.endsWith('Wear');
   const show = (kind: string, value: number) =>
     kind === 'tipDirection'
       ? String(value)

@@ -1,0 +1,89 @@
+import { explain } from './explain.ts';
+import { isWear } from '../inspection/register-words.ts';
+import { nanometres, type Length } from '../units/length.ts';
+import type { Compared, Difference, HeldRegister, HeldTable, WholeTable } from './held.ts';
+
+/** Registers that one thing must change before it is said of the whole table, and the share of them that must show it. */
+const [FEWEST, SHARE] = [3, 0.8] as const;
+
+interface Idea {
+  whole: Omit<WholeTable, 'explains' | 'of'>;
+  /** What a register would show; null: it says nothing of that one. */
+  shows: (register: HeldRegister) => number | null;
+}
+
+/**
+ * A control's table beside the record: what explains it as a whole (all rows one further, all in the other unit, all lengths from another plane, the
+ * table of another machine), and then each register that still differs, with what may have happened to it (H18).
+ */
+export function compare(table: HeldTable): Compared {
+  const { registers, increment } = table;
+  const near = (a: number, b: number) => Math.abs(a - b) <= increment / 2;
+  const whole = bestIdea(table, near);
+  const expected = (register: HeldRegister): Length => {
+    const shows = whole?.idea.shows(register);
+    return shows === null || shows === undefined ? register.record : nanometres(Math.round(shows));
+  };
+  const differing = registers.filter((each) => !near(each.control, expected(each)));
+  const differences = differing.map((register): Difference => {
+    const shows = expected(register);
+    return { register, expected: shows, ...explain(table, register, shows) };
+  });
+  return {
+    whole: whole && { ...whole.idea.whole, explains: whole.explains, of: whole.of },
+    differences: differences.sort((a, b) => worst(b) - worst(a) || a.register.row - b.register.row),
+    agree: registers.length - differing.length,
+  };
+}
+
+/** How far the tool would cut from where it should: a length counts as it is, and so does wear. */
+const worst = ({ register, expected }: Difference): number => Math.abs(register.control - expected);
+
+function bestIdea(table: HeldTable, near: (a: number, b: number) => boolean) {
+  const tried = ideas(table).map((idea) => {
+    const says = table.registers.flatMap((register) => {
+      const shows = idea.shows(register);
+      return shows === null || near(shows, register.record) ? [] : [{ register, shows }];
+    });
+    const met = says.filter(({ register, shows }) => near(shows, register.control)).length;
+    return { idea, explains: met, of: says.length };
+  });
+  const good = tried
+    .filter(({ explains, of }) => explains >= FEWEST && explains >= SHARE * of)
+    .sort((a, b) => b.explains - a.explains || a.of - b.of);
+  return good[0] ?? null;
+}
+
+function ideas({ registers, others }: HeldTable): Idea[] {
+  const at = (kind: string, row: number) => registers.find((each) => each.kind === kind && each.row === row);
+  const found: Idea[] = [1, -1, 2, -2].map((by) => ({
+    whole: { code: 'shifted', by, machine: null },
+    shows: ({ kind, row }) => at(kind, row - by)?.record ?? null,
+  }));
+  for (const by of [25.4, 1 / 25.4])
+    found.push({ whole: { code: 'units', by, machine: null }, shows: ({ record }) => record * by });
+  const constant = commonConstant(registers);
+  if (constant !== null)
+    found.push({
+      whole: { code: 'rebased', by: constant, machine: null },
+      shows: ({ kind, record }) => (kind === 'lengthGeometry' && record !== 0 ? record + constant : null),
+    });
+  for (const { name, values } of others) {
+    const held = new Map(values.map(({ kind, row, value }) => [`${kind} ${row}`, value]));
+    found.push({
+      whole: { code: 'otherMachine', by: 0, machine: name },
+      shows: ({ kind, row }) => held.get(`${kind} ${row}`) ?? null,
+    });
+  }
+  return found;
+}
+
+/** The one constant by which most lengths differ; null: there is none. */
+function commonConstant(registers: readonly HeldRegister[]): number | null {
+  const counts = new Map<number, number>();
+  for (const { kind, record, control } of registers)
+    if (!isWear(kind) && kind === 'lengthGeometry' && record !== 0 && control !== record)
+      counts.set(control - record, (counts.get(control - record) ?? 0) + 1);
+  const [best] = [...counts].sort((a, b) => b[1] - a[1]);
+  return best && best[1] >= FEWEST ? best[0] : null;
+}

@@ -1,0 +1,74 @@
+import { REGISTER_WORDS } from '../inspection/register-words.ts';
+import { formatLength } from '../units/format-length.ts';
+import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
+import type { Difference, Explanation, WholeTable } from './held.ts';
+
+/** How a length of this table is written. */
+export interface Written {
+  unit: LengthUnit;
+  decimals: number;
+}
+const show = (value: Length, { unit, decimals }: Written) =>
+  formatLength(value, unit, { decimals, sign: 'always' });
+
+/** What may have happened to a register, as a setter would say it. */
+export function explanationWords(
+  { code, row }: Explanation,
+  { register, expected }: Pick<Difference, 'register' | 'expected'>,
+  written: Written,
+): string {
+  const change = nanometres(expected - (register.before[0]?.value ?? expected));
+  switch (code) {
+    case 'keyedUnsaid':
+      return 'The correction that waits was keyed, and nobody said so.';
+    case 'notKeyed':
+      return `The last change, ${show(change, written)}, was never keyed: it holds the old value.`;
+    case 'takenBack':
+      return `The last change, ${show(change, written)}, was there and was taken back.`;
+    case 'twice':
+      return `The last change, ${show(change, written)}, was keyed twice.`;
+    case 'changeSign':
+      return `The last change, ${show(change, written)}, went the wrong way.`;
+    case 'changeAsValue':
+      return 'A change was keyed as a value, or a value as a change.';
+    case 'sign':
+      return 'Its sign is turned.';
+    case 'digits':
+      return 'Two digits are swapped.';
+    case 'point':
+      return 'The decimal point has slipped.';
+    case 'units':
+      return 'Inches for millimetres, or the other way round.';
+    case 'diameter':
+      return 'A radius for a diameter, or the other way round.';
+    case 'neighbour':
+      return `It went into the wrong row: look at row ${row} beside it.`;
+    case 'otherTool':
+      return `It is what row ${row} should hold.`;
+    case 'oldSetUp':
+      return 'It is a value from before: an old set-up, or an old tool.';
+    case 'wearLeft':
+      return 'The wear was not cleared when the edge was renewed.';
+    case 'byHand':
+      return `Somebody changed it by hand, by ${show(nanometres(register.control - expected), written)}, and wrote nothing down.`;
+  }
+}
+
+/** The register, as it is called at the machine. */
+export const registerWords = ({ kind, row }: { kind: string; row: number }): string =>
+  `${REGISTER_WORDS[kind] ?? kind} of row ${row}`;
+
+/** What explains a table as a whole. */
+export function wholeWords({ code, by, machine, explains, of }: WholeTable, written: Written): string {
+  const share = `${explains} of ${of} registers say so.`;
+  switch (code) {
+    case 'shifted':
+      return `Every row stands ${Math.abs(by)} ${by > 0 ? 'further down' : 'further up'} than it should. ${share}`;
+    case 'units':
+      return `Every value is ${by > 1 ? 'multiplied' : 'divided'} by 25.4: the table is in the other unit, or was read in it. ${share}`;
+    case 'rebased':
+      return `Every length is ${show(nanometres(Math.round(by)), written)} off: they count from another plane. ${share}`;
+    case 'otherMachine':
+      return `This is the table of ${machine}. ${share}`;
+  }
+}
