@@ -14,6 +14,7 @@ import { machines } from '../src/server/machines.ts';
 import { personOf } from '../src/server/people.ts';
 import { cellOf } from '../src/server/cell.ts';
 import { correcting } from './correcting.ts';
+import { explaining } from './explaining.ts';
 import { learning } from './learning.ts';
 import { layouts } from './layout.ts';
 import { memory } from './memory.ts';
@@ -271,6 +272,7 @@ const ALL = {
   finding,
   importing,
   correcting: () => void rows.push(...correcting()),
+  explaining: () => void rows.push(...explaining()),
   memory: () => void rows.push(...memory()),
   learning: () => void rows.push(...learning()),
   room: () => void rows.push(...rooms()),

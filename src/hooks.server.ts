@@ -29,6 +29,7 @@ const LARGER: Readonly<Record<string, number>> = {
   '/programs?/bringIn': 130 * 1024 * 1024,
   '/tools/import?/look': 40 * 1024 * 1024,
   '/machines/[id]/load?/make': 512 * 1024,
+  '/machines/[id]/control?/bring': 1024 * 1024,
 };
 
 /** Why a request is not even looked at: too large for its route, or without a length. */

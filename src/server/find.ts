@@ -95,6 +95,12 @@ export async function findAnything(words: string): Promise<Found> {
           group: 'Machines',
         },
         {
+          href: `/machines/${machine.id}/control`,
+          title: `${machine.name}: what its control holds`,
+          detail: 'table, differences, back up',
+          group: 'Machines',
+        },
+        {
           href: `/machines/${machine.id}/counters`,
           title: `${machine.name}: life counters, record and control`,
           detail: 'counters',

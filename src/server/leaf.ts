@@ -131,6 +131,7 @@ export async function leafOf(
     toMeasure,
     firstParts,
     held,
+    controls,
     ahead,
     signatures,
     came,
@@ -146,6 +147,7 @@ export async function leafOf(
     standing === 'past' ? [] : unmeasured(db),
     standing === 'past' ? [] : openFirstParts(db),
     standing === 'past' ? [] : heldBack(db),
+    standing === 'past' ? [] : differingControls(db),
     standing === 'present' ? aheadFor(db, cell, shift, now) : null,
     rows<Signature>(
       db,
@@ -170,6 +172,7 @@ export async function leafOf(
       toMeasure,
       firstParts,
       heldBack: held,
+      controls,
       ahead,
       signatures,
       came,
@@ -244,21 +247,22 @@ export interface NewNote {
   text: string;
 }
 
-export function writeNote(asking: Asking, note: NewNote) {
-  return once(asking, 'writeNote', note, async (db) => {
-    await db.query(
-      'INSERT INTO leaf_note (leaf, kind, machine_id, person_id, text) VALUES ($1, $2, $3, $4, $5)',
-      [note.leaf, note.kind, note.machineId, asking.personId, note.text],
-    );
-    await append(
-      db,
-      entry.leaf(note.kind, {
-        personId: asking.personId,
-        machineId: note.machineId,
-        said: note.kind === 'note' ? `Note: ${note.text}` : `Not understood: ${note.text}`,
-      }),
-    );
-  });
+export const writeNote = (asking: Asking, note: NewNote) =>
+  once(asking, 'writeNote', note, (db) => putNote(db, asking.personId, note));
+
+export async function putNote(db: Db, personId: number, note: NewNote): Promise<void> {
+  await db.query(
+    'INSERT INTO leaf_note (leaf, kind, machine_id, person_id, text) VALUES ($1, $2, $3, $4, $5)',
+    [note.leaf, note.kind, note.machineId, personId, note.text],
+  );
+  await append(
+    db,
+    entry.leaf(note.kind, {
+      personId,
+      machineId: note.machineId,
+      said: note.kind === 'note' ? `Note: ${note.text}` : `Not understood: ${note.text}`,
+    }),
+  );
 }
 
 export function answerQuestion(asking: Asking, noteId: number, text: string) {

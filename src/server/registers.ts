@@ -87,45 +87,44 @@ export async function writeMeasurement(db: Db, personId: number, measuring: Meas
     ]);
 }
 
+export interface Found {
+  registerId: number;
+  before: Length;
+  after: Length;
+  why: string;
+}
+
 /** Writes down what the control was found to hold, when it differs from the record for a reason of its own. */
-export function foundAtControl(
-  asking: Asking,
-  found: { registerId: number; before: Length; after: Length; why: string },
-) {
-  return once(asking, 'foundAtControl', found, async (db) => {
-    const register = await row<{
-      machineId: number;
-      machine: string;
-      unit: LengthUnit;
-      row: number;
-      kind: string;
-    }>(
-      db,
-      'SELECT m.id AS "machineId", m.name AS machine, m.unit, r.row, r.kind FROM register r JOIN machine m ON m.id = r.machine_id WHERE r.id = $1',
-      [found.registerId],
-    );
-    if (!register) throw new Refused('There is no such register.');
-    if (found.why.trim() === '')
-      throw new Refused('Say why it differs: an unexplained number is the next mistake.');
-    if (found.before === found.after) throw new Refused('The record already holds that.');
-    const who = await row<{ tool: number; assemblyId: number }>(
-      db,
-      'SELECT tool, assembly_id AS "assemblyId" FROM placement WHERE machine_id = $1 AND tool = $2',
-      [register.machineId, register.row],
-    );
-    await append(
-      db,
-      entry.register('found', {
-        personId: asking.personId,
-        machineId: register.machineId,
-        assemblyId: who?.assemblyId ?? null,
-        tool: who?.tool ?? null,
-        registerId: found.registerId,
-        before: found.before,
-        after: found.after,
-        said: `${REGISTER_WORDS[register.kind]} of row ${register.row} was found at the control.`,
-        why: found.why,
-      }),
-    );
-  });
+export const foundAtControl = (asking: Asking, found: Found) =>
+  once(asking, 'foundAtControl', found, (db) => writeFound(db, asking.personId, found));
+
+export async function writeFound(db: Db, personId: number, found: Found): Promise<void> {
+  const register = await row<{ machineId: number; row: number; kind: string }>(
+    db,
+    'SELECT machine_id AS "machineId", row, kind FROM register WHERE id = $1',
+    [found.registerId],
+  );
+  if (!register) throw new Refused('There is no such register.');
+  if (found.why.trim() === '')
+    throw new Refused('Say why it differs: an unexplained number is the next mistake.');
+  if (found.before === found.after) throw new Refused('The record already holds that.');
+  const who = await row<{ tool: number; assemblyId: number }>(
+    db,
+    'SELECT tool, assembly_id AS "assemblyId" FROM placement WHERE machine_id = $1 AND tool = $2',
+    [register.machineId, register.row],
+  );
+  await append(
+    db,
+    entry.register('found', {
+      personId,
+      machineId: register.machineId,
+      assemblyId: who?.assemblyId ?? null,
+      tool: who?.tool ?? null,
+      registerId: found.registerId,
+      before: found.before,
+      after: found.after,
+      said: `${REGISTER_WORDS[register.kind]} of row ${register.row} was found at the control.`,
+      why: found.why,
+    }),
+  );
 }

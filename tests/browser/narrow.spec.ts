@@ -13,9 +13,19 @@ const PAGES = [
     '/ledger',
     '/people',
   ],
-  ...['now', 'numbers', 'plate', 'plan', 'load', 'counters', 'groups', 'checks', 'night', 'sheet'].flatMap(
-    (page) => [`/machines/1/${page}`, `/machines/5/${page}`],
-  ),
+  ...[
+    'now',
+    'numbers',
+    'control',
+    'plate',
+    'plan',
+    'load',
+    'counters',
+    'groups',
+    'checks',
+    'night',
+    'sheet',
+  ].flatMap((page) => [`/machines/1/${page}`, `/machines/5/${page}`]),
   ...['/machines/1', '/programs/1', '/programs/4/boring', '/tools/9', '/tools/import', '/tools/builder'],
 ];
 

@@ -37,6 +37,7 @@ export const PAGES = [
   '/cell',
   '/gauges',
   '/machines/1/numbers',
+  '/machines/1/control',
   '/machines/3/groups',
   '/machines/5/groups',
   '/machines/5/night',

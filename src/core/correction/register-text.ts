@@ -114,8 +114,15 @@ export function readPastedTable(
       .replace(/\(.*?\)/g, '')
       .replace(/^N\d+\s*/i, '')
       .trim()
-      .toUpperCase();
+      .toUpperCase()
+      .replace(/^G90\s*/, '');
     if (line === '' || line === '%' || /^O\d+$/.test(line) || !/\d/.test(line)) continue;
+    if (/^G91(?!\d)/.test(line)) {
+      problems.push(
+        `Line ${index + 1}: from G91 on it says by how much, not what the register holds. Punch the table out in absolute values.`,
+      );
+      break;
+    }
     const mode = (['mm', 'in'] as const).find((each) => line === dialect.unitCodes[each]);
     if (mode) {
       at = mode;

@@ -76,6 +76,8 @@ export const STAGES = {
     'toolCheck',
     'lifeCosts',
     'safetyNet',
+    'controlLooked',
+    'controlAnswered',
   ],
   leaf: ['note', 'question', 'answered', 'handed over', 'taken over'],
   people: ['added', 'changed'],

@@ -110,6 +110,8 @@ export interface LeafData {
   forecast: MachineForecast[];
   waiting: LeafCorrection[];
   stray: LeafCorrection[];
+  /** Machines whose control was last seen to hold something else than the record, with in how many registers nobody has said why. */
+  controls: { machineId: number; machine: string; differing: number }[];
   notes: LeafNote[];
   questions: LeafNote[];
   renewals: {

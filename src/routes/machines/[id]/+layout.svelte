@@ -30,6 +30,7 @@
       label: 'Numbers',
       steps: [
         { href: `${base}/numbers`, label: 'Numbers' },
+        { href: `${base}/control`, label: 'Control' },
         { href: `${base}/groups`, label: 'Groups' },
         { href: `${base}/counters`, label: 'Counters' },
         { href: `${base}/checks`, label: 'Checks' },

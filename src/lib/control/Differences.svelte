@@ -1,0 +1,135 @@
+<script lang="ts">
+  import ActionForm from '../ActionForm.svelte';
+  import { dayAndClock } from '../time';
+
+  interface Difference {
+    id: number;
+    words: string;
+    record: string;
+    control: string;
+    told: boolean;
+    explanations: { code: string; share: number; words: string }[];
+    answer: { answer: string; why: string; person: string; at: Date } | null;
+  }
+  interface Props {
+    look: number;
+    differences: Difference[];
+    mayAnswer: boolean;
+    /** The table is another machine's: nothing of it is taken for right. */
+    stranger: boolean;
+    zone: string;
+  }
+  let { look, differences, mayAnswer, stranger, zone }: Props = $props();
+
+  const open = $derived(differences.filter(({ answer }) => answer === null));
+  let ticked = $state<number[]>([]);
+  const chosen = $derived(open.filter(({ id }) => ticked.includes(id)));
+  let why = $state('');
+  const ANSWERED: Record<string, string> = {
+    record: 'the record is right, to be keyed',
+    open: 'not understood, on the leaf',
+    control: 'the control is right',
+  };
+  /** All that have the same likeliest explanation are ticked at once. */
+  const alike = $derived(
+    [...new Set(open.filter(({ told }) => told).map(({ explanations }) => explanations[0]!.code))].flatMap(
+      (code) => {
+        const of = open.filter((each) => each.told && each.explanations[0]!.code === code);
+        return of.length > 1 ? [{ code, of }] : [];
+      },
+    ),
+  );
+  function tick(of: readonly Difference[]) {
+    ticked = of.map(({ id }) => id);
+    why = of[0]?.explanations[0]?.words ?? '';
+  }
+</script>
+
+<section aria-labelledby="differs">
+  <h2 id="differs" class="heading">
+    {differences.length}
+    {differences.length === 1 ? 'register differs' : 'registers differ'}
+  </h2>
+  {#if mayAnswer && alike.length > 0}
+    <p class="mt-2 flex flex-wrap gap-2">
+      {#each alike as { code, of } (code)}<button type="button" class="btn" onclick={() => tick(of)}
+          >Tick {of.length}: {of[0]!.explanations[0]!.words}</button
+        >{/each}
+    </p>
+  {/if}
+  <ul class="ruled-list mt-1">
+    {#each differences as each (each.id)}
+      <li class="py-2">
+        <div class="flex flex-wrap items-center gap-x-4">
+          {#if mayAnswer && each.answer === null}
+            <label class="flex min-h-11 min-w-11 items-center gap-3 font-semibold"
+              ><input
+                class="checkbox"
+                type="checkbox"
+                value={each.id}
+                bind:group={ticked}
+                onchange={() => (why = chosen[0]?.explanations[0]?.words ?? '')}
+              />
+              {each.words}</label
+            >
+          {:else}<b>{each.words}</b>{/if}
+          <span class="ml-auto whitespace-nowrap"
+            >record <b>{each.record}</b>, control <b class="text-accent">{each.control}</b></span
+          >
+        </div>
+        <p>
+          {#if each.told}{each.explanations[0]!.words}
+          {:else}<b>Cannot tell.</b>
+            {#each each.explanations as explanation, i (i)}{i > 0 ? ' Or: ' : ''}{explanation.words}
+              <span class="small-words">({explanation.share} %)</span>{/each}{/if}
+        </p>
+        {#if each.answer}<p class="small-words">
+            {ANSWERED[each.answer.answer]}: {each.answer.why}
+            {each.answer.person}, {dayAndClock(each.answer.at, zone)}
+          </p>{/if}
+      </li>
+    {/each}
+  </ul>
+  {#if mayAnswer && open.length > 0}
+    <ActionForm
+      action="?/answer"
+      class="plate mt-3 grid gap-3"
+      label="Which is right"
+      keep
+      onDone={() => (ticked = [])}
+    >
+      {#snippet children({ busy })}
+        <input type="hidden" name="look" value={look} />
+        <input type="hidden" name="registers" value={chosen.map(({ id }) => id).join(' ')} />
+        <p class="font-semibold">
+          {chosen.length === 0
+            ? 'Tick what you answer'
+            : `Of ${chosen.length === 1 ? chosen[0]!.words : `${chosen.length} registers`}`}
+        </p>
+        <input
+          class="input"
+          name="why"
+          aria-label="Why"
+          placeholder="why"
+          maxlength="300"
+          required
+          bind:value={why}
+        />
+        <div class="flex flex-wrap gap-2">
+          <button class="btn btn-primary" name="answer" value="record" disabled={busy || chosen.length === 0}
+            >The record is right</button
+          >
+          {#if !stranger}<button
+              class="btn"
+              name="answer"
+              value="control"
+              disabled={busy || chosen.length === 0}>The control is right</button
+            >{/if}
+          <button class="btn" name="answer" value="open" disabled={busy || chosen.length === 0}
+            >Nobody knows: onto the leaf</button
+          >
+        </div>
+      {/snippet}
+    </ActionForm>
+  {/if}
+</section>

@@ -1,0 +1,109 @@
+import { z } from 'zod';
+import { registerDecimals, registerProgram } from '$core/correction/register-text';
+import { explanationWords, registerWords, wholeWords } from '$core/control/words';
+import { may } from '$core/people/roles';
+import { formatLength } from '$core/units/format-length';
+import { answerLook, bringTable, compareLook, lookAtControl, looksAt } from '$server/control-looks';
+import { pool } from '$server/db';
+import { fileText } from '$server/file-text';
+import type { Outcome } from '$server/outcome';
+import { act, id, ticked, words } from '../../../action';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ parent, url, locals }) => {
+  const { machine } = await parent();
+  const db = pool();
+  const asked = id.safeParse(url.searchParams.get('look'));
+  const look = await lookAtControl(db, machine.id, asked.success ? asked.data : null);
+  const { role } = locals.person!;
+  const written = { unit: machine.unit, decimals: registerDecimals(machine.unit, machine.increment) };
+  const show = (value: Parameters<typeof formatLength>[0]) =>
+    formatLength(value, machine.unit, { decimals: written.decimals, sign: 'always' });
+  const compared = look && (await compareLook(db, machine, look));
+  const answers = new Map(compared?.answers.map((each) => [each.register, each]));
+  const differences = (compared?.differences ?? []).map((difference) => ({
+    id: difference.register.id,
+    words: registerWords(difference.register),
+    record: show(difference.register.record),
+    control: show(difference.register.control),
+    told: difference.told,
+    explanations: difference.explanations.slice(0, 3).map((each) => ({
+      code: each.code,
+      share: Math.round(each.likelihood * 100),
+      words: explanationWords(each, difference, written),
+    })),
+    answer: answers.get(difference.register.id) ?? null,
+  }));
+  const toKey = (compared?.differences ?? []).filter(
+    ({ register }) => answers.get(register.id)?.answer === 'record',
+  );
+  return {
+    looks: await looksAt(db, machine.id),
+    look: look && { id: look.id, at: look.at, person: look.person, fileName: look.fileName },
+    whole: compared?.whole
+      ? { words: wholeWords(compared.whole, written), stranger: compared.whole.code === 'otherMachine' }
+      : null,
+    agree: compared?.agree ?? 0,
+    moved: (compared?.moved ?? []).map((each) => registerWords(each)),
+    differences,
+    /** What is to be keyed because the record is right, as a program with its unit and guards where the machine has them. */
+    keyText: registerProgram(
+      machine.dialect,
+      machine.unit,
+      toKey.map(({ register }) => ({
+        registerKind: register.kind,
+        row: register.row,
+        from: register.control,
+        to: register.record,
+      })),
+    ),
+    kinds: Object.keys(machine.dialect.setRegister),
+    mayBring: may(role, 'keyCorrections'),
+    mayAnswer: may(role, 'placeTools'),
+  };
+};
+
+const file = z.instanceof(File).optional();
+
+export const actions: Actions = {
+  bring: act(
+    z.object({
+      file,
+      text: z.string().max(500_000).default(''),
+      kind: z.string().max(30).default(''),
+      part: ticked,
+    }),
+    async ({ input, asking, event }): Promise<Outcome<unknown>> => {
+      const given = input.file && input.file.size > 0 ? await fileText(input.file) : null;
+      if (given && !given.ok) return given;
+      const text = given?.value.text ?? input.text;
+      if (text.trim() === '') return { ok: false, reason: 'Choose a file, or paste the table.' };
+      return bringTable(asking, {
+        machineId: Number(event.params.id),
+        fileName: given?.value.fileName ?? 'pasted',
+        text,
+        kind: input.kind || null,
+        part: input.part,
+      });
+    },
+  ),
+  answer: act(
+    z.object({
+      look: id,
+      registers: z
+        .string()
+        .transform((text) => text.split(' ').filter(Boolean).map(Number))
+        .refine((all) => all.length > 0 && all.every(Number.isInteger), 'Tick what you answer.'),
+      answer: z.enum(['control', 'record', 'open']),
+      why: words('The reason', 300),
+    }),
+    ({ input, asking, event }) =>
+      answerLook(asking, {
+        machineId: Number(event.params.id),
+        lookId: input.look,
+        registers: input.registers,
+        answer: input.answer,
+        why: input.why,
+      }),
+  ),
+};

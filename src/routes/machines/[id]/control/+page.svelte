@@ -1,0 +1,86 @@
+<script lang="ts">
+  import BringTable from '$lib/control/BringTable.svelte';
+  import Differences from '$lib/control/Differences.svelte';
+  import Lines from '$lib/program/Lines.svelte';
+  import { dayAndClock } from '$lib/time';
+
+  let { data } = $props();
+  const zone = $derived(data.cell!.timeZone);
+</script>
+
+<svelte:head><title>Control · {data.machine.name} · Tin Almanac</title></svelte:head>
+
+<div class="mt-4 grid gap-8 lg:grid-cols-[1.6fr_1fr]">
+  <div class="grid min-w-0 content-start gap-5">
+    {#if !data.look}
+      <p class="text-xl" role="status">
+        Nobody has read the table of {data.machine.name} off its control yet.
+      </p>
+    {:else}
+      <p class="text-lg" role="status">
+        <b>{data.agree}</b>
+        {data.agree === 1 ? 'register agrees' : 'registers agree'}{data.differences.length === 0
+          ? ', and nothing differs'
+          : ''}.
+        <span class="small-words"
+          >Read by {data.look.person}, {dayAndClock(data.look.at, zone)}, {data.look.fileName}.</span
+        >
+      </p>
+      {#if data.whole}<p class="caution text-lg font-semibold" role="alert">{data.whole.words}</p>{/if}
+      {#if data.moved.length > 0}<p class="small-words">
+          Recorded since then, so this look says nothing of it any more: {data.moved.join(', ')}.
+        </p>{/if}
+      {#if data.differences.length > 0}
+        {#key data.look.id}<Differences
+            look={data.look.id}
+            differences={data.differences}
+            mayAnswer={data.mayAnswer}
+            stranger={data.whole?.stranger ?? false}
+            {zone}
+          />{/key}
+      {/if}
+      {#if data.keyText}
+        <div>
+          <Lines
+            title="To be keyed: the record is right"
+            lines={data.keyText}
+            words="Look at each row before it is keyed, and bring the table in again when it is."
+          />
+          <p class="caution mt-2">
+            A text that sets registers is run with no tool in cut and somebody who has read it. The machine’s
+            manual and the site’s rules come first.
+          </p>
+        </div>
+      {/if}
+    {/if}
+  </div>
+  <div class="grid content-start gap-6">
+    {#if data.mayBring}<BringTable machine={data.machine.name} kinds={data.kinds} />{/if}
+    <section aria-labelledby="keep">
+      <h2 id="keep" class="heading">Keep it</h2>
+      <p class="mt-2">
+        <a class="btn" href="/machines/{data.machine.id}/control/table" download>The record as a text</a>
+      </p>
+      <p class="small-words mt-1">
+        Whole, absolute, in this machine’s words, with whose it is, when, and a hash of its lines. Back up a
+        control’s table before it is changed.
+      </p>
+    </section>
+    {#if data.looks.length > 0}
+      <section aria-labelledby="looks">
+        <h2 id="looks" class="heading">Looks</h2>
+        <ul class="ruled-list mt-1">
+          {#each data.looks as look (look.id)}
+            <li>
+              <a
+                class="flex min-h-11 flex-wrap items-center gap-x-3 underline"
+                aria-current={look.id === data.look?.id ? 'true' : undefined}
+                href="?look={look.id}">{dayAndClock(look.at, zone)}, {look.person}</a
+              >
+            </li>
+          {/each}
+        </ul>
+      </section>
+    {/if}
+  </div>
+</div>

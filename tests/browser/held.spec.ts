@@ -1,0 +1,97 @@
+import type { Page } from '@playwright/test';
+import { expect, ready, test } from './cell.ts';
+
+test.use({ own: 'held' });
+
+const open = async (page: Page, machine = 1) => {
+  await page.goto(`/machines/${machine}/control`);
+  await ready(page);
+};
+const kept = async (page: Page, machine = 1) =>
+  (await page.request.get(`/machines/${machine}/control/table`)).text();
+/** The lines alone: what a control punches out knows nothing of our head. */
+const punched = (text: string) => text.replace(/^\(.*\)\n/gm, '');
+const bring = async (page: Page, text: string) => {
+  const form = page.getByRole('form', { name: 'Bring its table in' });
+  await form.getByLabel('or pasted').fill(text);
+  await form.getByRole('button', { name: 'Lay it beside the record' }).click();
+};
+const row = (page: Page, name: string) => page.getByRole('listitem').filter({ hasText: name });
+
+test('a table is laid beside the record: each difference explained, answered, keyed and read again', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await open(page);
+  await expect(page.getByRole('status')).toContainText('Nobody has read the table of Avocet');
+  const table = punched(await kept(page));
+  await bring(page, table);
+  await expect(page.getByRole('status')).toContainText('nothing differs');
+  // a length with its sign turned, one with two digits swapped, a wear that somebody nudged
+  const line = (code: string, at: number) => new RegExp(`^${code} P${at} R(-?[\\d.]+)$`, 'm');
+  const length = line('G10 L10', 2).exec(table)![1]!;
+  const other = line('G10 L10', 5).exec(table)![1]!;
+  const swapped = other.replace(/(\d)(\d)\./, '$2$1.');
+  const wear = Number(line('G10 L11', 11).exec(table)![1]);
+  const shown = table
+    .replace(line('G10 L10', 2), `G10 L10 P2 R-${length}`)
+    .replace(line('G10 L10', 5), `G10 L10 P5 R${swapped}`)
+    .replace(line('G10 L11', 11), `G10 L11 P11 R${(wear + 0.017).toFixed(3)}`);
+  await bring(page, shown);
+  await expect(page.getByRole('heading', { name: '3 registers differ' })).toBeVisible();
+  await expect(row(page, 'length geometry of row 2')).toContainText('Its sign is turned.');
+  await expect(row(page, 'length geometry of row 5')).toContainText('Two digits are swapped.');
+  await expect(row(page, 'length wear of row 11')).toContainText('by hand, by +0.017');
+  const answer = page.getByRole('form', { name: 'Which is right' });
+  await page.getByRole('checkbox', { name: 'length geometry of row 2' }).check();
+  await expect(answer.getByLabel('Why')).toHaveValue('Its sign is turned.');
+  await answer.getByRole('button', { name: 'The record is right' }).click();
+  await expect(row(page, 'length geometry of row 2')).toContainText('to be keyed');
+  await expect(page.getByText(`G10 L10 P2 R${length}`)).toBeVisible();
+  await page.getByRole('checkbox', { name: 'length wear of row 11' }).check();
+  await answer.getByLabel('Why').fill('night shift, asked them');
+  await answer.getByRole('button', { name: 'The control is right' }).click();
+  await expect(page.getByText('says nothing of it any more: length wear of row 11')).toBeVisible();
+  await page.getByRole('checkbox', { name: 'length geometry of row 5' }).check();
+  await answer.getByRole('button', { name: 'Nobody knows' }).click();
+  await expect(row(page, 'length geometry of row 5')).toContainText('on the leaf');
+  await page.goto('/leaf');
+  await ready(page);
+  await expect(
+    page.getByText('something else than the record in length geometry of row 5').first(),
+  ).toBeVisible();
+  // put right at the control, and read once more
+  await open(page);
+  await bring(page, punched(await kept(page)));
+  await expect(page.getByRole('status')).toContainText('nothing differs');
+  await expect(page.getByRole('region', { name: 'Looks' }).getByRole('link')).toHaveCount(3);
+});
+
+test('the table of another machine, one that was cut off, changed or says by how much: each a sentence, and nothing is taken', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await open(page, 2);
+  const [own, stranger] = [await kept(page, 2), await kept(page, 1)];
+  const said = page.getByRole('form', { name: 'Bring its table in' }).getByRole('alert');
+  await bring(page, stranger);
+  await expect(said).toContainText('This is the table of AVOCET, not of Bittern.');
+  const lines = own.trim().split('\n');
+  await bring(page, lines.slice(0, 12).join('\n'));
+  await expect(said).toContainText('was changed, or cut off');
+  await bring(page, punched(lines.slice(0, 12).join('\n')));
+  await expect(said).toContainText('perhaps it was cut off');
+  await bring(page, punched(own).replace(/^(G10.*)$/m, 'G91\n$1'));
+  await expect(said).toContainText('by how much, not what the register holds');
+  await bring(page, 'hello');
+  await expect(said).toContainText('There is no row in it');
+  await expect(page.getByRole('status')).toContainText('Nobody has read the table of Bittern');
+  // a part of it will do when somebody says that it is one
+  await page.getByLabel('Only a part was read').check();
+  await bring(page, punched(lines.slice(0, 12).join('\n')));
+  await expect(page.getByRole('status')).toContainText('nothing differs');
+  // somebody who may look may not answer
+  const viewer = await as('viewer');
+  await open(viewer, 2);
+  await expect(viewer.getByRole('form', { name: 'Bring its table in' })).toHaveCount(0);
+});
