@@ -1,3 +1,4 @@
+import { readOffControl } from './control.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { beginFirstPart, keyFirst, openFirstPart } from '../../src/server/first-parts.ts';
 import { basename } from 'node:path';
@@ -372,6 +373,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await at(0.4);
   await read('O2301', carrier, 'Body depth (Y)', mm(110.012), operator!);
   await pool().query(`SELECT set_config('tin.at', '', false)`);
+  await readOffControl(setter!.id, machine.get('Egret')!);
 }
 
 /** The ring's end mill was changed: its width is brought to size, and has been cut once on the safe side. */

@@ -38,8 +38,8 @@ export const looksAt = (db: Db, machineId: number) =>
   rows<Omit<Look, 'held' | 'entryId'>>(
     db,
     `SELECT k.id, k.at, p.name AS person, k.file_name AS "fileName" FROM control_look k JOIN person p ON p.id = k.person_id
-     WHERE k.machine_id = $1 ORDER BY k.id DESC LIMIT ${LISTED}`,
-    [machineId],
+     WHERE k.machine_id = $1 ORDER BY k.id DESC LIMIT $2`,
+    [machineId, LISTED],
   );
 
 /** One look, or the newest of a machine. */
@@ -135,9 +135,9 @@ export async function compareLook(db: Db, machine: Machine, look: Look): Promise
     db,
     `SELECT r.register, coalesce(l.id, 0) AS id, coalesce(l.before_value, 0) AS before, coalesce(l.after_value, 0) AS after, coalesce(l.stage, '') AS stage
      FROM unnest($1::integer[]) AS r (register)
-     CROSS JOIN LATERAL (SELECT id, before_value, after_value, stage FROM ledger WHERE register_id = r.register ORDER BY id DESC LIMIT ${BEFORE}) l
+     CROSS JOIN LATERAL (SELECT id, before_value, after_value, stage FROM ledger WHERE register_id = r.register ORDER BY id DESC LIMIT $2) l
      ORDER BY r.register, l.id DESC`,
-    [ids],
+    [ids, BEFORE],
   );
   const of = new Map<number, typeof entries>();
   for (const each of entries) of.set(each.register, [...(of.get(each.register) ?? []), each]);

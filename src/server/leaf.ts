@@ -1,3 +1,4 @@
+import { differingControls } from './control-differing.ts';
 import type { Person } from '../core/people/roles.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { whatCame, type Came, type ToolEvent } from '../core/shift/came.ts';

@@ -38,7 +38,7 @@ test('a table is laid beside the record: each difference explained, answered, ke
     .replace(line('G10 L10', 5), `G10 L10 P5 R${swapped}`)
     .replace(line('G10 L11', 11), `G10 L11 P11 R${(wear + 0.017).toFixed(3)}`);
   await bring(page, shown);
-  await expect(page.getByRole('heading', { name: '3 registers differ' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '3 registers differ, in mm' })).toBeVisible();
   await expect(row(page, 'length geometry of row 2')).toContainText('Its sign is turned.');
   await expect(row(page, 'length geometry of row 5')).toContainText('Two digits are swapped.');
   await expect(row(page, 'length wear of row 11')).toContainText('by hand, by +0.017');

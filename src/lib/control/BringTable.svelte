@@ -19,7 +19,7 @@
   </p>
   <ActionForm action="?/bring" class="mt-3 grid gap-3" label="Bring its table in" multipart>
     {#snippet children({ busy })}
-      <Field label="A file"><input class="input" type="file" name="file" /></Field>
+      <Field label="A file"><input class="file-input min-h-11 w-full" type="file" name="file" /></Field>
       <Field label="or pasted"
         ><textarea class="textarea font-mono" name="text" rows="4" spellcheck="false"></textarea></Field
       >

@@ -13,13 +13,14 @@
   }
   interface Props {
     look: number;
+    unit: string;
     differences: Difference[];
     mayAnswer: boolean;
     /** The table is another machine's: nothing of it is taken for right. */
     stranger: boolean;
     zone: string;
   }
-  let { look, differences, mayAnswer, stranger, zone }: Props = $props();
+  let { look, unit, differences, mayAnswer, stranger, zone }: Props = $props();
 
   const open = $derived(differences.filter(({ answer }) => answer === null));
   let ticked = $state<number[]>([]);
@@ -48,7 +49,7 @@
 <section aria-labelledby="differs">
   <h2 id="differs" class="heading">
     {differences.length}
-    {differences.length === 1 ? 'register differs' : 'registers differ'}
+    {differences.length === 1 ? 'register differs' : 'registers differ'}, in {unit}
   </h2>
   {#if mayAnswer && alike.length > 0}
     <p class="mt-2 flex flex-wrap gap-2">

@@ -21,6 +21,7 @@
       leaf.toMeasure.length +
       leaf.firstParts.length +
       leaf.heldBack.length +
+      leaf.controls.length +
       leaf.short.length ===
       0,
   );
@@ -31,6 +32,16 @@
   <ul class="ruled-list mt-1">
     {#if nothing}<li class="py-2">Nothing waits.</li>{/if}
     {#each leaf.heldBack as held (held.assemblyId)}<li><HeldBack {held} /></li>{/each}
+    {#each leaf.controls as { machineId, machine, differing } (machineId)}
+      <li>
+        <a class="flex min-h-11 items-center py-1.5 hover:bg-base-300" href="/machines/{machineId}/control"
+          ><span
+            ><b>{machine}</b>: its control holds something else than the record in {differing}
+            {differing === 1 ? 'register' : 'registers'}</span
+          ></a
+        >
+      </li>
+    {/each}
     {#each waiting as correction (correction.id)}
       <li>
         <a

@@ -33,6 +33,7 @@
       {#if data.differences.length > 0}
         {#key data.look.id}<Differences
             look={data.look.id}
+            unit={data.machine.unit}
             differences={data.differences}
             mayAnswer={data.mayAnswer}
             stranger={data.whole?.stranger ?? false}

@@ -1,0 +1,168 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { nanometres } from '../../src/core/units/length.ts';
+import { differingControls } from '../../src/server/control-differing.ts';
+import {
+  answerLook,
+  bringTable,
+  compareLook,
+  lookAtControl,
+  looksAt,
+  recordText,
+} from '../../src/server/control-looks.ts';
+import { closePool, pool } from '../../src/server/db.ts';
+import { disagreements } from '../../src/server/ledger.ts';
+import { machines, type Machine } from '../../src/server/machines.ts';
+import { foundAtControl, registersOf } from '../../src/server/registers.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+let machine: Machine;
+let other: Machine;
+beforeAll(async () => {
+  cell = await weirside();
+  [machine, other] = (await machines(pool())).filter(({ kind }) => kind === 'mill') as [Machine, Machine];
+});
+afterAll(async () => {
+  expect(await disagreements(pool())).toEqual([]);
+  await closePool();
+});
+
+/** The record as the control would punch it out, with some lengths made otherwise. */
+async function punched(of: Machine, changes: readonly [row: number, by: number][] = []) {
+  const { text } = await recordText(pool(), of, new Date());
+  const values = await registersOf(pool(), of.id);
+  return changes
+    .reduce((lines, [row, by]) => {
+      const template = of.dialect.setRegister.lengthGeometry!;
+      const held = values.find((each) => each.kind === 'lengthGeometry' && each.row === row)!.value;
+      const line = template.replaceAll('{row}', String(row));
+      const begin = line.slice(0, line.indexOf('{value}'));
+      return lines.replace(
+        new RegExp(`^${begin.replaceAll(/[.*+?^$()|[\]\\]/g, String.raw`\$&`)}.*$`, 'm'),
+        `${begin}${((held + by) / (of.unit === 'mm' ? 1_000_000 : 25_400_000)).toFixed(of.unit === 'mm' ? 3 : 4)}`,
+      );
+    }, text)
+    .replace(/^\(.*\)\n/gm, '');
+}
+const bring = (text: string, of = machine, more: { kind?: string; part?: boolean } = {}) =>
+  bringTable(as(cell.setter), {
+    machineId: of.id,
+    fileName: 'x.nc',
+    text,
+    kind: more.kind ?? null,
+    part: more.part ?? false,
+  });
+const tools = async (of = machine) =>
+  (await registersOf(pool(), of.id))
+    .filter(({ kind, value }) => kind === 'lengthGeometry' && value !== 0)
+    .map(({ id, row, value }) => ({ id, row, value }));
+const step = () => machine.increment;
+const answer = (
+  person: typeof cell.lead,
+  lookId: number,
+  registers: number[],
+  which: 'control' | 'record' | 'open',
+) => answerLook(as(person), { machineId: machine.id, lookId, registers, answer: which, why: 'looked at it' });
+
+describe('a control’s table beside the record', () => {
+  it('is answered once: of two people one is told that the other was quicker, and the record moves once', async () => {
+    const [first] = await tools();
+    const look = done(await bring(await punched(machine, [[first!.row, 12 * step()]])));
+    const answers = await Promise.all([
+      answer(cell.lead, look.id, [first!.id], 'control'),
+      answer(cell.setter, look.id, [first!.id], 'record'),
+    ]);
+    expect(answers.filter(({ ok }) => ok)).toHaveLength(1);
+    const now = (await tools()).find(({ id }) => id === first!.id)!.value;
+    expect([first!.value, first!.value + 12 * step()]).toContain(now);
+    // the same table again: what the answer left differing still does, and nothing else
+    const again = (await lookAtControl(pool(), machine.id, null))!;
+    const compared = await compareLook(pool(), machine, again);
+    expect(compared.differences.length + compared.moved.length).toBe(1);
+  });
+
+  it('what was recorded after a look is not held against it, nor answered by it', async () => {
+    const [, second, third] = await tools();
+    const look = done(
+      await bring(
+        await punched(machine, [
+          [second!.row, 7 * step()],
+          [third!.row, -9 * step()],
+        ]),
+      ),
+    );
+    done(
+      await foundAtControl(as(cell.setter), {
+        registerId: second!.id,
+        before: second!.value,
+        after: nanometres(second!.value + 3 * step()),
+        why: 'measured again',
+      }),
+    );
+    const seen = (await lookAtControl(pool(), machine.id, look.id))!;
+    const compared = await compareLook(pool(), machine, seen);
+    expect(compared.moved).toEqual([{ kind: 'lengthGeometry', row: second!.row }]);
+    expect(compared.differences.map(({ register }) => register.id)).toEqual([third!.id]);
+    expect(refused(await answer(cell.lead, look.id, [second!.id, third!.id], 'control'))).toContain(
+      'has moved since this look',
+    );
+    // all of them or none: the other one was not taken either
+    expect((await tools()).find(({ id }) => id === third!.id)!.value).toBe(third!.value);
+    expect((await differingControls(pool())).find(({ machineId }) => machineId === machine.id)).toMatchObject(
+      {
+        differing: 1,
+      },
+    );
+    done(await answer(cell.lead, look.id, [third!.id], 'open'));
+    expect(await differingControls(pool())).toEqual(
+      (await differingControls(pool())).filter(({ machineId }) => machineId !== machine.id),
+    );
+  });
+
+  it('a length that was measured and not read back may not have been keyed; once a look has agreed it was taken back', async () => {
+    const [, , , fourth] = await tools();
+    const id = fourth!.id;
+    const before = fourth!.value;
+    done(await bring(await punched(machine)));
+    const look = done(await bring(await punched(machine, [[fourth!.row, 5 * step()]])));
+    const told = async () =>
+      (
+        await compareLook(pool(), machine, (await lookAtControl(pool(), machine.id, look.id))!)
+      ).differences.find(({ register }) => register.id === id)!.register;
+    expect(await told()).toMatchObject({ seen: true, record: before });
+  });
+
+  it('the table of another machine is named, and nothing of it becomes the record', async () => {
+    const foreign = await registersOf(pool(), other.id);
+    const own = new Map(
+      (await registersOf(pool(), machine.id)).map((each) => [`${each.kind} ${each.row}`, each]),
+    );
+    const lines = foreign
+      .filter(({ kind, row, value }) => kind === 'lengthGeometry' && value !== 0 && own.has(`${kind} ${row}`))
+      .map(
+        ({ row, value }) => `${row} ${(value / (machine.unit === 'mm' ? 1_000_000 : 25_400_000)).toFixed(6)}`,
+      );
+    expect(lines.length).toBeGreaterThan(3);
+    const look = done(await bring(lines.join('\n'), machine, { kind: 'lengthGeometry', part: true }));
+    const compared = await compareLook(pool(), machine, (await lookAtControl(pool(), machine.id, look.id))!);
+    expect(compared.whole).toMatchObject({ code: 'otherMachine', machine: other.name });
+    const [any] = await tools();
+    expect(refused(await answer(cell.lead, look.id, [any!.id], 'control'))).toContain(
+      `This is the table of ${other.name}`,
+    );
+  });
+
+  it('every look is kept, with its table as it was', async () => {
+    const looks = await looksAt(pool(), machine.id);
+    expect(looks.length).toBeGreaterThanOrEqual(5);
+    const oldest = (await lookAtControl(pool(), machine.id, looks.at(-1)!.id))!;
+    expect(oldest.held.length).toBeGreaterThan(100);
+    expect(refused(await bring('1 5.0', machine, { kind: 'lengthGeometry' }))).toContain(
+      'perhaps it was cut off',
+    );
+    expect(refused(await bring('999 5.0', machine, { kind: 'lengthGeometry', part: true }))).toContain(
+      'has no length geometry of row 999',
+    );
+    expect(await looksAt(pool(), machine.id)).toHaveLength(looks.length);
+  });
+});
