@@ -283,3 +283,29 @@ M30
     'T1 cuts to the centre on line 8 at constant surface speed, with no ceiling set',
   );
 });
+
+test('a tool that was loaded and not measured, and a probe without a calibration', async ({ as }) => {
+  const page = await as('lead');
+  // taken out and put back: its row still holds what it was before
+  await page.goto('/machines/1');
+  await ready(page);
+  await page.getByRole('button', { name: /^pocket \d+: T7,/ }).click();
+  await page.getByRole('button', { name: /Take it out/ }).click();
+  await expect(page.getByLabel('Assembly')).toBeVisible();
+  await page.getByLabel('Assembly').selectOption({ label: 'A-107 Drill 11.8 solid' });
+  await page.getByLabel('T number').fill('7');
+  await page.getByRole('button', { name: 'It is in: record it' }).click();
+  await expect(page.getByText('Not measured since it was loaded', { exact: true })).toBeVisible();
+  const first = await bring(
+    page,
+    'Avocet',
+    '%\nO7418 (NOT MEASURED)\n(DRILL 11.8)\nT7 M6\nS3000 M3\nG43 H7 Z50.\nG81 X0. Y0. Z-9. R2. F300.\nG80\nM30\n%',
+  );
+  await expect(first).toContainText('T7, assembly A-107, has not been measured since it was put into pocket');
+  const second = await bring(
+    page,
+    'Egret',
+    '%\nO7419 (PROBE)\n(PROBE)\nT60 M6\nG43 H60 Z50.\nG1 X5. F300.\nM30\n%',
+  );
+  await expect(second).toContainText('T60, the probe E-509, has no calibration on record.');
+});

@@ -61,6 +61,7 @@ export class Flow {
     variables: Variables,
     own: number,
     step: (first: boolean) => boolean,
+    most = MOST_REPEATS,
   ) {
     this.state = state;
     this.index = index;
@@ -70,7 +71,7 @@ export class Flow {
     this.subs = new SubCalls(this);
     this.logic = new Logic(this);
     this.streak = new Streak(state);
-    this.most = state.words.lines + MOST_REPEATS;
+    this.most = state.words.lines + most;
   }
 
   get perhaps(): boolean {
@@ -83,7 +84,7 @@ export class Flow {
     if (this.state.work > this.most && !this.over) {
       this.state.doubt(
         'tooLong',
-        'More than a million and a half blocks in loops and repeats: the rest is not counted.',
+        `More than ${(this.most - this.state.words.lines).toLocaleString('en-GB')} blocks in loops and repeats: the rest is not counted.`,
         'Look whether a loop or a repeat ever ends.',
         ALL,
       );

@@ -24,6 +24,8 @@ export interface Beyond {
   known?: readonly { variable: number; value: number }[];
   /** Takes no straight cuts together: slower, and the same. Whoever checks the reader asks for it. */
   blockByBlock?: boolean;
+  /** Blocks in loops and repeats that are followed at most; a million and a half. */
+  most?: number;
   /** Told now and then how far the reading is: a line from 0, of how many the file has. */
   told?: (line: number, of: number) => void;
 }
@@ -41,7 +43,7 @@ export class ProgramRun {
   constructor(
     text: string,
     dialect: Dialect,
-    { library = [], known = [], blockByBlock = false, told }: Beyond = {},
+    { library = [], known = [], blockByBlock = false, told, most }: Beyond = {},
   ) {
     this.words = new BlockWords(library.length === 0 ? text : [text, ...library].join('\n'), dialect);
     this.own = library.length === 0 ? this.words.lines : lineBounds(text).length / 2;
@@ -57,7 +59,7 @@ export class ProgramRun {
     const variables = new Variables();
     for (const { variable, value } of known) variables.set(variable, value);
     const index = new ProgramIndex(this.words.text, this.words.bounds, this.own);
-    this.flow = new Flow(this.state, index, variables, this.own, (first) => this.block.step(first));
+    this.flow = new Flow(this.state, index, variables, this.own, (first) => this.block.step(first), most);
     this.flow.together = !blockByBlock;
     this.flow.told = told ?? null;
     this.block = new Step(this.state, this.modes, this.tools, this.flow);

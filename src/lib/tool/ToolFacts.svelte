@@ -19,7 +19,7 @@
   } = $props();
 </script>
 
-<dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 font-narrow">
+<dl class="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-0.5 font-narrow">
   <dt>Kind</dt>
   <dd class="font-semibold">
     {ASSEMBLY_WORDS[assembly.kind]}{#if assembly.kind === 'probe'},
