@@ -95,3 +95,30 @@ test('the table of another machine, one that was cut off, changed or says by how
   await open(viewer, 2);
   await expect(viewer.getByRole('form', { name: 'Bring its table in' })).toHaveCount(0);
 });
+
+test('pockets by the control: what was changed by hand, and the fewest looks into the metal that settle it', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await open(page, 2);
+  const form = page.getByRole('form', { name: 'Bring its table in' });
+  const pockets = async (text: string) => {
+    await form.getByLabel('Lines that only name a row hold').selectOption('pockets');
+    await bring(page, text);
+  };
+  await pockets('1 4\n4 4');
+  await expect(form.getByRole('alert')).toContainText('T4 stands there twice');
+  // a carousel: T and pocket are one; two tools were changed by hand, one was taken out
+  await pockets('1 4\n4 1\n7 7\n8 0\n12 12');
+  const section = page.getByRole('region', { name: 'Pockets' });
+  await expect(section).toContainText('T1 and T4 have changed places. Look into pocket 1');
+  await expect(section).toContainText('The control knows nothing of T8. Look into pocket 8');
+  await expect(section).toContainText('2 looks settle it, and no fewer would');
+  await page.goto('/machines/2');
+  await ready(page);
+  await page.getByRole('button', { name: /^pocket 8: T8/ }).click();
+  await page.getByRole('button', { name: /Take it out/ }).click();
+  await expect(page.getByLabel('Assembly')).toBeVisible();
+  await open(page, 2);
+  await expect(section).toContainText('Tools were moved since');
+});

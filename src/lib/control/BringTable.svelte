@@ -27,7 +27,7 @@
         ><select class="select" name="kind"
           ><option value="">–</option>{#each kinds as kind (kind)}<option value={kind}
               >{REGISTER_WORDS[kind]}</option
-            >{/each}</select
+            >{/each}<option value="pockets">which T stands in a pocket</option></select
         ></Field
       >
       <label class="flex min-h-11 items-center gap-2"

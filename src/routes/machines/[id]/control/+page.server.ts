@@ -6,6 +6,7 @@ import { formatLength } from '$core/units/format-length';
 import { answerLook, bringTable, compareLook, lookAtControl, looksAt } from '$server/control-looks';
 import { pool } from '$server/db';
 import { fileText } from '$server/file-text';
+import { bringPockets, pocketLookOf } from '$server/pocket-looks';
 import type { Outcome } from '$server/outcome';
 import { act, id, ticked, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -58,10 +59,14 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
       })),
     ),
     kinds: Object.keys(machine.dialect.setRegister),
+    pockets: await pocketLookOf(db, machine),
     mayBring: may(role, 'keyCorrections'),
     mayAnswer: may(role, 'placeTools'),
   };
 };
+
+/** What is brought in is not registers but which T stands where. */
+const POCKETS = 'pockets';
 
 const file = z.instanceof(File).optional();
 
@@ -78,6 +83,12 @@ export const actions: Actions = {
       if (given && !given.ok) return given;
       const text = given?.value.text ?? input.text;
       if (text.trim() === '') return { ok: false, reason: 'Choose a file, or paste the table.' };
+      if (input.kind === POCKETS)
+        return bringPockets(asking, {
+          machineId: Number(event.params.id),
+          fileName: given?.value.fileName ?? 'pasted',
+          text,
+        });
       return bringTable(asking, {
         machineId: Number(event.params.id),
         fileName: given?.value.fileName ?? 'pasted',

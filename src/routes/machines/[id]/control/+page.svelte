@@ -54,6 +54,34 @@
         </div>
       {/if}
     {/if}
+    {#if data.pockets}
+      <section aria-labelledby="pockets">
+        <h2 id="pockets" class="heading">Pockets</h2>
+        <p class="mt-2">
+          {#if data.pockets.stale}Tools were moved since {dayAndClock(data.pockets.at, zone)}: bring the
+            pockets in again.
+          {:else}<b>{data.pockets.agree}</b>
+            {data.pockets.agree === 1 ? 'place agrees' : 'places agree'}{data.pockets.tangles.length === 0
+              ? ', and nothing differs'
+              : ''}.
+            <span class="small-words"
+              >Read by {data.pockets.person}, {dayAndClock(data.pockets.at, zone)}.</span
+            >{/if}
+        </p>
+        {#if !data.pockets.stale && data.pockets.tangles.length > 0}
+          <ol class="ruled-list mt-1">
+            {#each data.pockets.tangles as said (said)}<li class="py-2">{said}</li>{/each}
+          </ol>
+          <p class="caution mt-2">
+            Door open, spindle and carousel standing, nobody at the panel. {data.pockets.tangles.length === 1
+              ? 'One look settles it'
+              : `${data.pockets.tangles.length} looks settle it`}, and no fewer would; where you see anything
+            else, open the pockets it names and correct both.
+            <a class="underline" href="/machines/{data.machine.id}">Put the record right</a>.
+          </p>
+        {/if}
+      </section>
+    {/if}
   </div>
   <div class="grid content-start gap-6">
     {#if data.mayBring}<BringTable machine={data.machine.name} kinds={data.kinds} />{/if}

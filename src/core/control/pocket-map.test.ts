@@ -1,0 +1,113 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { readPocketTable, tangles, tangleWords } from './pocket-map.ts';
+
+const mapOf = (pairs: readonly (readonly [number, number])[]) => new Map(pairs);
+const PLACES = 12;
+/** A magazine at random: each T once. */
+const magazine = fc
+  .shuffledSubarray(
+    Array.from({ length: PLACES }, (_, i) => i + 1),
+    { minLength: 1 },
+  )
+  .chain((tools) =>
+    fc
+      .shuffledSubarray(
+        Array.from({ length: PLACES + 1 }, (_, i) => i),
+        { minLength: tools.length, maxLength: tools.length },
+      )
+      .map((places) => mapOf(places.map((place, i) => [place, tools[i]!]))),
+  );
+
+describe('pockets of the record beside those of the control', () => {
+  it('one look for each tangle tells what stands in the metal, whichever account is right in each; with one look fewer it cannot be told', () => {
+    fc.assert(
+      fc.property(magazine, magazine, (record, control) => {
+        const found = tangles(record, control);
+        const all = [...new Set([...record.keys(), ...control.keys()])];
+        expect(found.flatMap(({ places }) => places).sort((a, b) => a - b)).toEqual(
+          all.filter((place) => record.get(place) !== control.get(place)).sort((a, b) => a - b),
+        );
+        if (found.length > 8) return;
+        // every truth there may be: each tangle as the record has it, or as the control has it
+        const truths = Array.from({ length: 2 ** found.length }, (_, bits) => {
+          const metal = new Map([...record].filter(([place]) => record.get(place) === control.get(place)));
+          for (const [i, { places }] of found.entries())
+            for (const place of places) {
+              const tool = ((bits >> i) & 1 ? control : record).get(place);
+              if (tool !== undefined) metal.set(place, tool);
+            }
+          // whichever it is, no T stands twice
+          expect(new Set(metal.values()).size).toBe(metal.size);
+          return metal;
+        });
+        const shown = (looks: readonly number[]) =>
+          new Set(truths.map((metal) => looks.map((place) => metal.get(place) ?? 0).join())).size;
+        const looks = found.map(({ look }) => look);
+        expect(shown(looks)).toBe(truths.length);
+        for (let i = 0; i < looks.length; i += 1)
+          expect(shown(looks.filter((_, k) => k !== i))).toBeLessThan(truths.length);
+      }),
+      { numRuns: 400 },
+    );
+  });
+
+  it('tools that were changed by hand, moved, taken out or put in are called so', () => {
+    const record = mapOf([
+      [1, 1],
+      [11, 11],
+      [4, 4],
+      [7, 7],
+      [9, 9],
+    ]);
+    const control = mapOf([
+      [1, 11],
+      [11, 1],
+      [4, 4],
+      [8, 7],
+      [12, 30],
+    ]);
+    const said = tangles(record, control).map((each) => tangleWords(each, record, control, 'pocket'));
+    expect(said).toEqual([
+      'T1 and T11 have changed places. Look into pocket 1: T1 and the record is right, T11 and the control is.',
+      'T7 stands in pocket 7 on record, and in pocket 8 by the control. Look into pocket 7: T7 and the record is right, empty and the control is.',
+      'The control knows nothing of T9. Look into pocket 9: T9 and the record is right, empty and the control is.',
+      'The record knows nothing of T30. Look into pocket 12: empty and the record is right, T30 and the control is.',
+    ]);
+    expect(tangles(record, record)).toEqual([]);
+  });
+});
+
+describe('a pocket table as a control shows it', () => {
+  const places = new Set(Array.from({ length: 31 }, (_, i) => i));
+  it('in any of its ways, empty ones too', () => {
+    const read = readPocketTable('POCKET TABLE\n1 7\nP2 T9\n3: T0\n4 -\n5;12\nSP 30\n6T8\n', places);
+    expect(read.problems).toEqual([]);
+    expect([...read.map]).toEqual([
+      [1, 7],
+      [2, 9],
+      [5, 12],
+      [0, 30],
+      [6, 8],
+    ]);
+    expect(read.seen).toEqual([1, 2, 3, 4, 5, 0, 6]);
+  });
+  it.each([
+    ['99 7', 'no place 99'],
+    ['1 7\n1 8', 'place 1 stands there twice'],
+    ['1 7\n2 7', 'T7 stands there twice'],
+    ['1 seven 2', 'is not a place and a T'],
+    ['nothing', 'no place in it'],
+  ])('%s is refused', (text, word) => {
+    expect(readPocketTable(text, places).problems.join()).toContain(word);
+  });
+  it('any text is read or refused', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 200 }), (text) => {
+        const { map, problems } = readPocketTable(text, places);
+        expect(map.size + problems.length).toBeGreaterThanOrEqual(0);
+        for (const place of map.keys()) if (problems.length === 0) expect(places.has(place)).toBe(true);
+      }),
+    );
+  });
+});

@@ -1,0 +1,90 @@
+import { readPocketTable, tangles, tangleWords } from '../core/control/pocket-map.ts';
+import { entry } from '../core/ledger/entry.ts';
+import { row, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { POCKET_WORDS } from './load-steps.ts';
+import { machineById, type Machine } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+import { placesOf } from './places.ts';
+
+/** Takes the pocket table of a control: all of it, or with what is wrong with it nothing. */
+export const bringPockets = (
+  asking: Asking,
+  brought: { machineId: number; fileName: string; text: string },
+) =>
+  once(asking, 'bringPockets', brought, async (db): Promise<{ id: number }> => {
+    const machine = await machineById(db, brought.machineId);
+    if (!machine) throw new Refused('There is no such machine.');
+    const places = new Set((await placesOf(db, machine.id)).map(({ number }) => number));
+    const { map, seen, problems } = readPocketTable(brought.text, places);
+    if (problems.length > 0) throw new Refused(`Nothing was taken.\n${problems.slice(0, 8).join('\n')}`);
+    const look = (await row<{ id: number }>(
+      db,
+      `INSERT INTO pocket_look (machine_id, person_id, file_name, places, entry_id)
+       SELECT $1, $2, $3, $4, coalesce(max(id), 0) FROM ledger RETURNING id`,
+      [
+        machine.id,
+        asking.personId,
+        brought.fileName,
+        JSON.stringify(seen.map((place) => ({ place, tool: map.get(place) ?? 0 }))),
+      ],
+    ))!;
+    await append(
+      db,
+      entry.machine('controlLooked', {
+        personId: asking.personId,
+        machineId: machine.id,
+        said: `${seen.length} places of ${machine.name} were read off its control.`,
+        detail: { pocketLook: look.id },
+      }),
+    );
+    return look;
+  });
+
+export interface PocketLook {
+  at: Date;
+  person: string;
+  /** Something was recorded of its magazine since: the look says nothing of it any more. */
+  stale: boolean;
+  /** Places that both accounts have alike. */
+  agree: number;
+  /** What differs, each with the one place to look into. */
+  tangles: string[];
+}
+
+/** The newest look at the pockets of a machine's control, beside the record. */
+export async function pocketLookOf(db: Db, machine: Machine): Promise<PocketLook | null> {
+  const look = await row<{
+    at: Date;
+    person: string;
+    places: { place: number; tool: number }[];
+    stale: boolean;
+  }>(
+    db,
+    `SELECT k.at, p.name AS person, k.places,
+            EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = k.machine_id AND l.kind = 'placement' AND l.id > k.entry_id) AS stale
+     FROM pocket_look k JOIN person p ON p.id = k.person_id WHERE k.machine_id = $1 ORDER BY k.id DESC LIMIT 1`,
+    [machine.id],
+  );
+  if (!look) return null;
+  const seen = new Set(look.places.map(({ place }) => place));
+  const record = new Map(
+    (await placesOf(db, machine.id)).flatMap(({ number, tool }) =>
+      tool !== null && seen.has(number) ? [[number, tool] as const] : [],
+    ),
+  );
+  const control = new Map(
+    look.places.flatMap(({ place, tool }) => (tool === 0 ? [] : [[place, tool] as const])),
+  );
+  const found = tangles(record, control);
+  return {
+    at: look.at,
+    person: look.person,
+    stale: look.stale,
+    agree: seen.size - found.reduce((sum, { places }) => sum + places.length, 0),
+    tangles: found.map((each) =>
+      tangleWords(each, record, control, POCKET_WORDS[machine.changerKind] ?? 'pocket'),
+    ),
+  };
+}
