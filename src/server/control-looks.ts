@@ -275,3 +275,20 @@ export const answerLook = (asking: Asking, answering: Answering) =>
 export async function recordText(db: Db, machine: Machine, at: Date) {
   return tableText(machine, await registersOf(db, machine.id), at.toISOString());
 }
+
+/** What a control held otherwise at one look than at an earlier one, whatever the record says: registers that both of them have. */
+export async function changedBetween(db: Db, machineId: number, later: Look, earlierId: number) {
+  const earlier = await lookAtControl(db, machineId, earlierId);
+  if (!earlier || earlier.id >= later.id) return null;
+  const registers = new Map((await registersOf(db, machineId)).map((each) => [each.id, each]));
+  const then = new Map(earlier.held.map(({ register, value }) => [register, value]));
+  return {
+    at: earlier.at,
+    changes: later.held.flatMap(({ register: id, value }) => {
+      const [register, before] = [registers.get(id), then.get(id)];
+      return register && before !== undefined && before !== value
+        ? [{ register, from: nanometres(before), to: nanometres(value) }]
+        : [];
+    }),
+  };
+}

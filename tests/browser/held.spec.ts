@@ -64,7 +64,13 @@ test('a table is laid beside the record: each difference explained, answered, ke
   await open(page);
   await bring(page, punched(await kept(page)));
   await expect(page.getByRole('status')).toContainText('nothing differs');
-  await expect(page.getByRole('region', { name: 'Looks' }).getByRole('link')).toHaveCount(3);
+  const looks = page.getByRole('region', { name: 'Looks' });
+  await expect(looks.getByRole('listitem')).toHaveCount(3);
+  // the control itself, between the two last looks
+  await looks.getByRole('link', { name: 'What changed since' }).first().click();
+  const between = page.getByRole('region', { name: /otherwise than on/ });
+  await expect(between.getByRole('listitem')).toHaveCount(2);
+  await expect(between).toContainText(`−${length} → +${length}`);
 });
 
 test('the table of another machine, one that was cut off, changed or says by how much: each a sentence, and nothing is taken', async ({

@@ -219,12 +219,13 @@ describe('files', () => {
     name: string,
     text: string | Uint8Array,
     fields: Record<string, string> = {},
+    path = '/programs?/bringIn',
   ) => {
     const form = new FormData();
     form.set('key', crypto.randomUUID());
     form.set('file', new File([text as BlobPart], name));
     for (const [field, value] of Object.entries(fields)) form.set(field, value);
-    const response = await fetch(`${server.url}/programs?/bringIn`, {
+    const response = await fetch(`${server.url}${path}`, {
       method: 'POST',
       body: form,
       headers: {
@@ -255,18 +256,21 @@ describe('files', () => {
     ).toMatch(/not NC text/);
     expect(
       (await upload('setter', 'zip.nc', new Uint8Array([80, 75, 3, 4, 0, 0, 1]), { machine })).data,
+    ).toMatch(/packed/);
+    expect(
+      (await upload('setter', 'tool.exe', new Uint8Array([127, 69, 76, 70, 1, 2, 3, 4, 5, 6]), { machine }))
+        .data,
     ).toMatch(/binary/);
     expect((await upload('setter', 'empty.nc', '', { machine })).data).toMatch(/not empty/);
     expect((await upload('setter', 'lost.nc', 'O1\nT1 M6\nM30')).data).toMatch(/Choose the machine/);
   });
-  it('one fault in a list of assemblies and none of it is kept; it is named with its line and column', async () => {
+  it('a list of assemblies is sent to where it is looked at first; a fault is named there with its line and column, and none is kept', async () => {
     const heading = 'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter';
-    const answer = await upload(
-      'crib',
-      'tools.csv',
-      `${heading}\nZ-1,Drill,drill,steep 40,8,40,120,32\nZ-2,Drill,drill,steep 40,eight,40,120,32\n`,
+    const list = `${heading}\nZ-1,Drill,drill,steep 40,8,40,120,32\nZ-2,Drill,drill,steep 40,eight,40,120,32\n`;
+    expect((await upload('crib', 'tools.csv', list)).data).toMatch(/bring it in under Tools/);
+    expect((await upload('crib', 'tools.csv', list, {}, '/tools/import?/look')).data).toMatch(
+      /Line 3, diameter/,
     );
-    expect(answer.data).toMatch(/Line 3, diameter/);
     expect(await cell.count(`FROM assembly WHERE number LIKE 'Z-%'`)).toBe(0);
   });
   it('an inspector brings in a measuring plan, and no program', async () => {
@@ -312,7 +316,7 @@ describe('files', () => {
     expect((await upload('crib', 'x.nc', 'O1\nT1 M6\nM30')).data).toMatch(/NC program/);
   });
   it('a file over the limit is refused and the server goes on', async () => {
-    const status = await answerByLength('/programs?/bringIn', 45 * 1024 * 1024, {
+    const status = await answerByLength('/programs?/bringIn', 135 * 1024 * 1024, {
       cookie: visitor('lead').cookie,
       'content-type': 'multipart/form-data; boundary=part',
     });

@@ -3,7 +3,14 @@ import { registerDecimals, registerProgram } from '$core/correction/register-tex
 import { explanationWords, registerWords, wholeWords } from '$core/control/words';
 import { may } from '$core/people/roles';
 import { formatLength } from '$core/units/format-length';
-import { answerLook, bringTable, compareLook, lookAtControl, looksAt } from '$server/control-looks';
+import {
+  answerLook,
+  bringTable,
+  changedBetween,
+  compareLook,
+  lookAtControl,
+  looksAt,
+} from '$server/control-looks';
 import { pool } from '$server/db';
 import { fileText } from '$server/file-text';
 import { bringPockets, pocketLookOf } from '$server/pocket-looks';
@@ -21,6 +28,8 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
   const show = (value: Parameters<typeof formatLength>[0]) =>
     formatLength(value, machine.unit, { decimals: written.decimals, sign: 'always' });
   const compared = look && (await compareLook(db, machine, look));
+  const since = id.safeParse(url.searchParams.get('since'));
+  const between = look && since.success ? await changedBetween(db, machine.id, look, since.data) : null;
   const answers = new Map(compared?.answers.map((each) => [each.register, each]));
   const differences = (compared?.differences ?? []).map((difference) => ({
     id: difference.register.id,
@@ -59,6 +68,15 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
       })),
     ),
     kinds: Object.keys(machine.dialect.setRegister),
+    between: between && {
+      at: between.at,
+      changes: between.changes.map(({ register, from, to }) => ({
+        id: register.id,
+        words: registerWords(register),
+        from: show(from),
+        to: show(to),
+      })),
+    },
     pockets: await pocketLookOf(db, machine),
     mayBring: may(role, 'keyCorrections'),
     mayAnswer: may(role, 'placeTools'),

@@ -54,6 +54,20 @@
         </div>
       {/if}
     {/if}
+    {#if data.between}
+      <section aria-labelledby="between">
+        <h2 id="between" class="heading">
+          What the control holds otherwise than on {dayAndClock(data.between.at, zone)}
+        </h2>
+        <ul class="ruled-list mt-1">
+          {#each data.between.changes as change (change.id)}
+            <li class="flex flex-wrap gap-x-4 py-2">
+              {change.words}<span class="ml-auto">{change.from} → <b>{change.to}</b></span>
+            </li>
+          {:else}<li class="py-2">Nothing.</li>{/each}
+        </ul>
+      </section>
+    {/if}
     {#if data.pockets}
       <section aria-labelledby="pockets">
         <h2 id="pockets" class="heading">Pockets</h2>
@@ -100,12 +114,16 @@
         <h2 id="looks" class="heading">Looks</h2>
         <ul class="ruled-list mt-1">
           {#each data.looks as look (look.id)}
-            <li>
+            <li class="flex flex-wrap items-center gap-x-4">
               <a
-                class="flex min-h-11 flex-wrap items-center gap-x-3 underline"
+                class="flex min-h-11 flex-1 flex-wrap items-center gap-x-3 underline"
                 aria-current={look.id === data.look?.id ? 'true' : undefined}
                 href="?look={look.id}">{dayAndClock(look.at, zone)}, {look.person}</a
               >
+              {#if data.look && look.id < data.look.id}<a
+                  class="btn"
+                  href="?look={data.look.id}&since={look.id}">What changed since</a
+                >{/if}
             </li>
           {/each}
         </ul>
