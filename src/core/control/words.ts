@@ -63,7 +63,7 @@ export function wholeWords({ code, by, machine, explains, of }: WholeTable, writ
   const share = `${explains} of ${of} registers say so.`;
   switch (code) {
     case 'shifted':
-      return `Every row stands ${Math.abs(by)} ${by > 0 ? 'further down' : 'further up'} than it should. ${share}`;
+      return `Every value stands ${Math.abs(by) === 1 ? 'one row' : `${Math.abs(by)} rows`} further ${by > 0 ? 'down' : 'up'} than it should. ${share}`;
     case 'units':
       return `Every value is ${by > 1 ? 'multiplied' : 'divided'} by 25.4: the table is in the other unit, or was read in it. ${share}`;
     case 'rebased':
