@@ -69,10 +69,10 @@ describe('pockets of the record beside those of the control', () => {
     ]);
     const said = tangles(record, control).map((each) => tangleWords(each, record, control, 'pocket'));
     expect(said).toEqual([
-      'T1 and T11 have changed places. Look into pocket 1: T1 and the record is right, T11 and the control is.',
-      'T7 stands in pocket 7 on record, and in pocket 8 by the control. Look into pocket 7: T7 and the record is right, empty and the control is.',
-      'The control knows nothing of T9. Look into pocket 9: T9 and the record is right, empty and the control is.',
-      'The record knows nothing of T30. Look into pocket 12: empty and the record is right, T30 and the control is.',
+      'T1 and T11 have changed places. Look into pocket 1. T1 in it: the record is right. T11 in it: the control is right.',
+      'T7 stands in pocket 7 on record, and in pocket 8 by the control. Look into pocket 7. T7 in it: the record is right. Empty: the control is right.',
+      'The control knows nothing of T9. Look into pocket 9. T9 in it: the record is right. Empty: the control is right.',
+      'The record knows nothing of T30. Look into pocket 12. Empty: the record is right. T30 in it: the control is right.',
     ]);
     expect(tangles(record, record)).toEqual([]);
   });

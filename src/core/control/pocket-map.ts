@@ -67,7 +67,7 @@ const placeWord = (place: number, word: string) => (place === 0 ? 'the spindle' 
 /** A tangle as a setter would say it, with where to look. @param word what a place is called at this machine */
 export function tangleWords(tangle: Tangle, record: PlaceMap, control: PlaceMap, word: string): string {
   const { kind, places, tools, look } = tangle;
-  const by = (map: PlaceMap, place: number) => (map.has(place) ? `T${map.get(place)}` : 'empty');
+  const by = (map: PlaceMap, place: number) => (map.has(place) ? `T${map.get(place)} in it` : 'Empty');
   const said = () => {
     switch (kind) {
       case 'changedPlaces':
@@ -88,7 +88,7 @@ export function tangleWords(tangle: Tangle, record: PlaceMap, control: PlaceMap,
         return `${places.length} places stand otherwise: ${tools.map((tool) => `T${tool}`).join(', ')}.`;
     }
   };
-  return `${said()} Look into ${placeWord(look, word)}: ${by(record, look)} and the record is right, ${by(control, look)} and the control is.`;
+  return `${said()} Look into ${placeWord(look, word)}. ${by(record, look)}: the record is right. ${by(control, look)}: the control is right.`;
 }
 
 /**

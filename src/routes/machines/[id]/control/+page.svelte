@@ -87,7 +87,8 @@
             {#each data.pockets.tangles as said (said)}<li class="py-2">{said}</li>{/each}
           </ol>
           <p class="caution mt-2">
-            Door open, spindle and carousel standing, nobody at the panel. {data.pockets.tangles.length === 1
+            Spindle and magazine standing, nobody at the panel; the machine’s manual and the site’s rules come
+            first. {data.pockets.tangles.length === 1
               ? 'One look settles it'
               : `${data.pockets.tangles.length} looks settle it`}, and no fewer would; where you see anything
             else, open the pockets it names and correct both.
