@@ -284,7 +284,9 @@ M30
   );
 });
 
-test('a tool that was loaded and not measured, and a probe without a calibration', async ({ as }) => {
+test('a tool that was loaded and not measured, a probe without a calibration, and a tool that has run out', async ({
+  as,
+}) => {
   const page = await as('lead');
   // taken out and put back: its row still holds what it was before
   await page.goto('/machines/1');
@@ -308,4 +310,16 @@ test('a tool that was loaded and not measured, and a probe without a calibration
     '%\nO7419 (PROBE)\n(PROBE)\nT60 M6\nG43 H60 Z50.\nG1 X5. F300.\nM30\n%',
   );
   await expect(second).toContainText('T60, the probe E-509, has no calibration on record.');
+  // parts are recorded until a tool has run out
+  await page.goto('/machines/3/now');
+  await ready(page);
+  await page.getByLabel('Parts made', { exact: true }).last().fill('9');
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('T2 (L-202) has now run out');
+  const third = await bring(
+    page,
+    'Curlew',
+    '%\nO7420 (RUN OUT)\nG99\n(OD FINISHER)\nT0202\nG50 S2000\nG96 S420 M3\nG0 X1. Z0.1\nG1 Z-1. F0.008\nM30\n%',
+  );
+  await expect(third).toContainText(/T2, assembly L-202 in \w+ \d+, is expired\./);
 });

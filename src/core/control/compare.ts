@@ -55,7 +55,8 @@ function bestIdea(table: HeldTable, near: (a: number, b: number) => boolean) {
 }
 
 function ideas({ registers, others }: HeldTable): Idea[] {
-  const at = (kind: string, row: number) => registers.find((each) => each.kind === kind && each.row === row);
+  const known = new Map(registers.map((each) => [`${each.kind} ${each.row}`, each]));
+  const at = (kind: string, row: number) => known.get(`${kind} ${row}`);
   const found: Idea[] = [1, -1, 2, -2].map((by) => ({
     whole: { code: 'shifted', by, machine: null },
     shows: ({ kind, row }) => at(kind, row - by)?.record ?? null,

@@ -1,3 +1,5 @@
+import { LONGEST_LINE, MOST_LINES } from '../correction/register-text.ts';
+
 /** What stands where, by one account: places (0 is the spindle) with the T that stands in each; an empty one is left out. */
 export type PlaceMap = ReadonlyMap<number, number>;
 
@@ -101,8 +103,16 @@ export function readPocketTable(
 ): { map: Map<number, number>; seen: number[]; problems: string[] } {
   const map = new Map<number, number>();
   const seen = new Set<number>();
+  const tools = new Set<number>();
   const problems: string[] = [];
-  for (const [index, raw] of text.split(/\r\n|\r|\n/).entries()) {
+  const written = text.split(/\r\n|\r|\n/);
+  if (written.length > MOST_LINES)
+    return { map, seen: [], problems: [`More than ${MOST_LINES} lines: no pocket table is that long.`] };
+  for (const [index, raw] of written.entries()) {
+    if (raw.length > LONGEST_LINE) {
+      problems.push(`Line ${index + 1}: "${raw.trim().slice(0, 40)}" is too long for a place.`);
+      continue;
+    }
     const line = raw
       .replace(/\(.*?\)/g, '')
       .trim()
@@ -121,9 +131,9 @@ export function readPocketTable(
     const tool = Number(found[2] ?? 0);
     if (!places.has(place)) problems.push(`${at}there is no place ${place}.`);
     else if (seen.has(place)) problems.push(`${at}place ${place} stands there twice.`);
-    else if (tool !== 0 && [...map.values()].includes(tool))
-      problems.push(`${at}T${tool} stands there twice.`);
+    else if (tool !== 0 && tools.has(tool)) problems.push(`${at}T${tool} stands there twice.`);
     seen.add(place);
+    tools.add(tool);
     if (tool !== 0) map.set(place, tool);
   }
   if (seen.size === 0 && problems.length === 0) problems.push('There is no place in it.');

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { dialectSchema } from '../program/dialect.ts';
 import { nanometres } from '../units/length.ts';
+import { readPocketTable } from './pocket-map.ts';
 import { readTable, tableText, type TableOf, type TableValue } from './table-text.ts';
 
 const machine = (name: string): TableOf => {
@@ -85,5 +86,18 @@ describe('a table as a text of the machine', () => {
         expect(read.problems.length + read.values.length).toBeGreaterThan(0);
       }),
     );
+  });
+
+  it.each([
+    '('.repeat(400_000),
+    '(TABLE OF '.repeat(40_000),
+    `(TABLE OF ${' '.repeat(400_000)}`,
+    `1${'\t'.repeat(400_000)}x`,
+    `${'1 '.repeat(400_000)}`,
+    '1 5.0\n'.repeat(80_000),
+  ])('a text that was made to take long is refused as quickly as it is read: %#', (text) => {
+    const avocet = machine('Avocet');
+    expect(readTable(avocet, text, 'lengthWear').problems.length).toBeGreaterThan(0);
+    expect(readPocketTable(text, new Set([1])).problems.length).toBeGreaterThan(0);
   });
 });

@@ -70,10 +70,12 @@ export interface TableRead {
 export function readTable(machine: TableOf, text: string, kind: string | null): TableRead {
   const found = readPastedTable(text, machine.dialect, machine.unit);
   const problems = [...found.problems];
-  const owner = /\(\s*TABLE OF\s+([^)]+?)\s*\)/i.exec(text)?.[1];
+  // the head stands at the top
+  const head = text.slice(0, 2000);
+  const owner = /\(\s*TABLE OF\b([^()]*)\)/i.exec(head)?.[1]?.trim();
   if (owner && plain(owner) !== plain(machine.name))
     problems.unshift(`This is the table of ${owner}, not of ${machine.name}.`);
-  const hash = /\(\s*HASH\s+([0-9A-F]{8})\s*\)/i.exec(text)?.[1];
+  const hash = /\(\s*HASH\s+([0-9A-F]{8})\s*\)/i.exec(head)?.[1];
   if (hash && tableHash(bodyOf(text)) !== hash.toUpperCase())
     problems.push('Its lines are not those that its hash was made of: it was changed, or cut off.');
   const nameless = found.rows.filter((each) => each.kind === null);

@@ -63,6 +63,9 @@ const PAGES = [
 export const screenOrder = (a: { registerKind: string; row: number }, b: typeof a): number =>
   PAGES.indexOf(a.registerKind) - PAGES.indexOf(b.registerKind) || a.row - b.row;
 
+/** What no table of offsets goes beyond: lines, and signs of one. */
+export const [MOST_LINES, LONGEST_LINE] = [20_000, 300] as const;
+
 /** What a pasted table says a register shows; `kind` is null where only the row is named. */
 export interface PastedRow {
   kind: string | null;
@@ -96,20 +99,28 @@ export function readPastedTable(
     kind,
     like: reader(template),
   }));
-  const rows: PastedRow[] = [];
+  const rows = new Map<string, PastedRow>();
   const problems: string[] = [];
   const doubtful = new Set<PastedRow>();
   let at = unit;
   const take = (line: number, kind: string | null, row: number, written: string) => {
     const value = parseLength(written, at);
-    const before = rows.find((each) => each.kind === kind && each.row === row);
+    const key = `${kind} ${row}`;
+    const before = rows.get(key);
     if (!value.ok) problems.push(`Line ${line}: ${value.reason}`);
     else if (before && before.value !== value.value) {
       problems.push(`Line ${line}: row ${row} stands in the table twice, with two values; neither is taken.`);
       doubtful.add(before);
-    } else if (!before) rows.push({ kind, row, value: value.value });
+    } else if (!before) rows.set(key, { kind, row, value: value.value });
   };
-  for (const [index, raw] of text.split(/\r\n|\r|\n/).entries()) {
+  const written = text.split(/\r\n|\r|\n/);
+  if (written.length > MOST_LINES)
+    return { rows: [], problems: [`More than ${MOST_LINES} lines: no table of offsets is that long.`] };
+  for (const [index, raw] of written.entries()) {
+    if (raw.length > LONGEST_LINE) {
+      problems.push(`Line ${index + 1}: "${raw.trim().slice(0, 40)}" is too long for a row.`);
+      continue;
+    }
     const line = raw
       .replace(/\(.*?\)/g, '')
       .replace(/^N\d+\s*/i, '')
@@ -145,7 +156,7 @@ export function readPastedTable(
       );
     else problems.push(`Line ${index + 1}: "${raw.trim().slice(0, 40)}" is not a row and what it shows.`);
   }
-  return { rows: rows.filter((each) => !doubtful.has(each)), problems };
+  return { rows: [...rows.values()].filter((each) => !doubtful.has(each)), problems };
 }
 
 /** How many digits after the point a register of this least step is written with: as many as the step has, and never fewer than usual. */
