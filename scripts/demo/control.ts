@@ -27,8 +27,7 @@ export async function readOffControl(personId: number, machineId: number): Promi
   set(digits, swapped(digits.value));
   set(other, lengths.at(-1)!.value);
   const wears = values.filter(({ kind }) => isWear(kind));
-  const worn = wears.find(({ value }) => value !== 0) ?? lengths[2]!;
-  set(worn, -worn.value);
+  set(lengths[2]!, -lengths[2]!.value);
   set(wears.find(({ row, value }) => value === 0 && row === nudged.row)!, 12 * step);
   const punched = tableText(machine, values, now.toISOString()).text;
   const taken = await bringTable(

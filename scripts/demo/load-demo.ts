@@ -1,16 +1,16 @@
 import { readOffControl } from './control.ts';
+import { foundTwice, pageTurns, promises, shiftKey } from './shifts.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { beginFirstPart, keyFirst, openFirstPart } from '../../src/server/first-parts.ts';
 import { basename } from 'node:path';
 import { randomUUID } from 'node:crypto';
 import type { Person } from '../../src/core/people/roles.ts';
-import { shiftAt, neighbours } from '../../src/core/shift/calendar.ts';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
 import { answerParts } from '../../src/server/quarantine.ts';
 import { checkedBy } from './checks.ts';
 import { kindOfFile, takeFile, type Brought } from '../../src/server/bring-in.ts';
-import { cellOf, makeCell } from '../../src/server/cell.ts';
+import { makeCell } from '../../src/server/cell.ts';
 import { approve, readBack } from '../../src/server/corrections.ts';
 import { writeGauge } from '../../src/server/gauges.ts';
 import { calibrateProbe } from '../../src/server/oriented.ts';
@@ -19,7 +19,6 @@ import { pool, row, rows, transaction } from '../../src/server/db.ts';
 import { countParts } from '../../src/server/counts.ts';
 import { insertJob, setJobState } from '../../src/server/jobs.ts';
 import { recordLabels } from '../../src/server/label.ts';
-import { signLeaf, writeNote } from '../../src/server/leaf.ts';
 import { keepNet } from '../../src/server/safety-net.ts';
 import { startRenewal } from '../../src/server/renewals.ts';
 import { bringChanged, bringPrograms } from './programs.ts';
@@ -249,6 +248,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await at(27);
   await made(carrier, 3, operator!);
   await read('O2301', carrier, 'Body width', mm(150.001), operator!);
+  const face = (size: number) =>
+    read('O5103', others.get('O5103')!, 'Face height', mm(size), second!, { confirmed: true });
   const drift: [number, number, number][] = [
     [26, 12, 1.3779],
     [24, 16, 1.3781],
@@ -267,6 +268,10 @@ export async function loadDemo(now = new Date()): Promise<void> {
       ['O6105', 2],
     ] as const)
       await made(others.get(number)!, more, second!);
+    if (hours === 24) await face(80.019);
+    if (hours === 21) await keyed((await face(80.021)).proposalIds, lead!, second!);
+    if (hours === 14) await foundTwice(operator!, machine.get('Egret')!, 1);
+    if (hours === 10) await face(79.981);
   }
   for (const [hours, parts, size] of [
     [25, 8, 40.011],
@@ -353,23 +358,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await at(0.6);
   await read('O1402', pin, 'Bearing seat OD', inch(1.3783), operator!);
   await read('O1402', pin, 'Bearing seat OD', inch(1.3784), operator!);
-  const here = await shiftKey(now);
-  await must(
-    writeNote(as(operator!), {
-      leaf: here,
-      kind: 'question',
-      machineId: machine.get('Curlew')!,
-      text: 'Row 22 held −0.0004 X wear when the second part was set. Nobody remembers keying it.',
-    }),
-  );
-  await must(
-    writeNote(as(setter!), {
-      leaf: here,
-      kind: 'note',
-      machineId: machine.get('Avocet')!,
-      text: 'Pocket 17 is out of service: the gripper finger is bent, spares are ordered.',
-    }),
-  );
+  await promises(operator!, setter!, machine, await shiftKey(now));
   await at(0.4);
   await read('O2301', carrier, 'Body depth (Y)', mm(110.012), operator!);
   await pool().query(`SELECT set_config('tin.at', '', false)`);
@@ -389,31 +378,3 @@ async function bringIn(asking: { key: string; personId: number }, machineId: num
   const shown = toKey.map(({ registerId, to }) => ({ registerId, value: to }));
   await must(keyFirst(again(), machine, { id, shown }));
 }
-
-const shiftKey = async (at: Date) => {
-  const cell = await cellOf(pool());
-  return shiftAt(at, cell.patterns, cell.timeZone)!.key;
-};
-
-/** The shift before the present one was handed over by two signatures. */
-async function pageTurns(
-  now: Date,
-  leaver: Person,
-  comer: Person,
-  lead: Person,
-  at: (hours: number) => Promise<unknown>,
-) {
-  const cell = await cellOf(pool());
-  const present = shiftAt(now, cell.patterns, cell.timeZone)!;
-  const { before } = neighbours(present, cell.patterns, cell.timeZone);
-  if (!before) return;
-  const hoursAgo = (now.getTime() - present.start.getTime()) / 3_600_000 + 0.05;
-  if (hoursAgo > 8.9) return;
-  await at(Math.max(hoursAgo, 6.1));
-  for (const [side, person] of [
-    ['leaving', leaver],
-    ['coming', comer],
-  ] as const)
-    await must(signLeaf({ key: randomUUID(), personId: lead.id }, person, before.key, side, now));
-}
-

@@ -8,7 +8,7 @@ import { nanometres, type Length } from '../core/units/length.ts';
 import { cellOf } from './cell.ts';
 import { openCorrections } from './corrections.ts';
 import { row, rows, type Db } from './db.ts';
-import { putNote } from './leaf.ts';
+import { putNote } from './leaf-notes.ts';
 import { append } from './ledger.ts';
 import { machineById, machines, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';

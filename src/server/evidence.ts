@@ -29,9 +29,23 @@ export interface Evidence {
   edges: ModelEdge[];
   /** Corrections that were keyed since the first of the readings. */
   keyed: Keyed[];
+  /** All moves of the rows since then, in the order of the entries, with where they lie in the row of parts. */
+  moved: Moved[];
   /** Position of the next part, and parts between two readings. */
   next: number;
   every: number;
+}
+
+/** A move of a row, or a new edge in it (`anew`, which may move nothing). */
+export interface Moved {
+  entry: number;
+  register: number;
+  from: Length;
+  to: Length;
+  anew: boolean;
+  /** Nobody knows who set it by hand. */
+  found: boolean;
+  at: number;
 }
 
 export interface Keyed {
@@ -174,6 +188,10 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
     const before = positions.filter((_, i) => when[i] === 'before');
     return before.length === 0 ? [] : [{ register, at: Math.max(...before) + 0.5 }];
   });
+  const placeOf = (entry: EntryRow) => {
+    const before = positions.filter((_, i) => cutWhen(parts[i]!, change(entry)) === 'before');
+    return before.length === 0 ? -0.5 : Math.max(...before) + 0.5;
+  };
   const size = new Map(features.map(({ id }, i) => [id, i]));
   const readings = read.map((each, i): JudgedReading & { id: number } => {
     const own = group[size.get(each.featureId)!]!.moves.map((m) => index.get(`${m.row} ${m.role}`)!);
@@ -222,6 +240,20 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
           sameEdge: begins.every((other) => other.register !== register || other.entry.entry < each.entry),
         },
       ];
+    }),
+    moved: entries.flatMap((each): Moved[] => {
+      const found = each.stage === 'found';
+      const renewed = begins.filter(({ entry }) => entry === each).map(({ register }) => register);
+      const own = each.registerId === null ? -1 : ids.indexOf(each.registerId);
+      return [...new Set(own < 0 ? renewed : [own, ...renewed])].map((register) => ({
+        entry: each.entry,
+        register,
+        from: (register === own ? each.before : 0) as Length,
+        to: (register === own ? each.after : 0) as Length,
+        anew: renewed.includes(register) && !found,
+        found: found && register === own,
+        at: placeOf(each),
+      }));
     }),
     next: readings.length === 0 ? 0 : readings.at(-1)!.at + 1,
     every: between(readings.filter((each) => each.size === 0).map(({ at }) => at)),

@@ -16,6 +16,8 @@ interface Hit {
 
 const PAGES: Hit[] = [
   { href: '/leaf', title: 'This shift’s leaf', detail: 'g l', group: 'Pages' },
+  { href: '/leaf/end', title: 'End of shift', detail: 'how the machines are left', group: 'Pages' },
+  { href: '/since', title: 'Since you left', detail: 'what happened meanwhile', group: 'Pages' },
   { href: '/today', title: 'Work now', detail: 'g w, what to build, load, measure', group: 'Pages' },
   { href: '/board', title: 'Board', detail: 'next jobs, ready or what is missing', group: 'Pages' },
   { href: '/ahead', title: 'Ahead', detail: 'edges, kits, what runs low', group: 'Pages' },

@@ -2,7 +2,7 @@ import { isExpired } from '../core/life/count.ts';
 import { renewalRefusal, type RenewalStep } from '../core/life/renewal.ts';
 import type { Length } from '../core/units/length.ts';
 import { assemblyById, heldAssembly, setFlag, type Assembly } from './assemblies.ts';
-import { pool, row, rows, type Db } from './db.ts';
+import { row, rows, type Db } from './db.ts';
 import { endedWords, keepEdgeEnd, ranOf, type Ended } from './edge-ends.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -36,7 +36,7 @@ export async function openRenewal(db: Db, assemblyId: number): Promise<Renewal |
   return { ...renewal, steps };
 }
 
-export const openRenewals = () =>
+export const openRenewals = (db: Db) =>
   rows<{
     assemblyId: number;
     number: string;
@@ -45,7 +45,7 @@ export const openRenewals = () =>
     tool: number | null;
     done: number;
   }>(
-    pool(),
+    db,
     `SELECT a.id AS "assemblyId", a.number, a.name, m.name AS machine, s.tool, (SELECT count(*)::integer FROM renewal_step t WHERE t.renewal_id = r.id) AS done
      FROM renewal r JOIN assembly a ON a.id = r.assembly_id LEFT JOIN placement s ON s.assembly_id = a.id LEFT JOIN machine m ON m.id = s.machine_id
      WHERE r.finished_at IS NULL ORDER BY r.id`,

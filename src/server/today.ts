@@ -5,7 +5,7 @@ import { belowMinimum } from './components.ts';
 import { strayCorrections } from './corrections.ts';
 import { rows, type Db } from './db.ts';
 import { isWaiting, jobsOf, openJobs } from './jobs.ts';
-import { forecast, unmeasured } from './leaf.ts';
+import { forecast, unmeasured } from './forecast.ts';
 import { machines } from './machines.ts';
 import { nextOnJob } from './now.ts';
 import { featuresOf, programById } from './programs.ts';
@@ -84,7 +84,7 @@ export async function workNow(db: Db, cell: Cell, now: Date) {
       unmeasured(db),
       looseAssembliesToMeasure(db),
       belowMinimum(db),
-      openRenewals(),
+      openRenewals(db),
       readingsNext(db, now),
       strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
       machines(db),

@@ -1,6 +1,8 @@
 /** Every page there is, with something on it. */
 export const PAGES = [
   '/leaf',
+  '/since',
+  '/leaf/end',
   '/machines',
   '/machines/1',
   '/machines/1?tool=3',

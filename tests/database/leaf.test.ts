@@ -4,7 +4,9 @@ import { cellOf } from '../../src/server/cell.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { recordParts } from '../../src/server/counts.ts';
 import { moveJob } from '../../src/server/jobs.ts';
-import { answerQuestion, forecast, leafOf, signLeaf, writeNote } from '../../src/server/leaf.ts';
+import { forecast } from '../../src/server/forecast.ts';
+import { leafOf, signLeaf } from '../../src/server/leaf.ts';
+import { answerNote, writeNote } from '../../src/server/leaf-notes.ts';
 import { findAnything } from '../../src/server/find.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -108,8 +110,8 @@ describe('questions and signatures', () => {
       }),
     );
     const asked = (await leaf(after!.key)).questions.find((question) => question.text === 'why?')!;
-    done(await answerQuestion(as(cell.lead), asked.id, 'because'));
-    expect(refused(await answerQuestion(as(cell.setter), asked.id, 'no'))).toMatch(/answered/);
+    done(await answerNote(as(cell.lead), asked.id, 'because'));
+    expect(refused(await answerNote(as(cell.setter), asked.id, 'no'))).toMatch(/answered/);
     expect((await leaf(after!.key)).questions.map((question) => question.text)).not.toContain('why?');
     expect((await leaf(shift.key)).notes.find((note) => note.text === 'why?')).toMatchObject({
       answer: 'because',

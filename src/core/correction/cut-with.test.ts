@@ -72,6 +72,8 @@ describe('which parts were cut with what (H14)', () => {
       move(-5, 3, { '7': [20, 20] }, { entry: 60, found: true }),
     ];
     expect([15, 20, 21].map((n) => heldFor(part('7', n), moves, 3))).toEqual([null, null, 3]);
+    // what was cut before the move before it was cut with what that one began with: it ended with what the control showed
+    expect([9, 10, 11].map((n) => heldFor(part('7', n), moves, 3))).toEqual([0, 0, null]);
   });
   it('positions: series in the order in which they were first measured, parts by their number', () => {
     expect(positionsOf([part('7', 5, 10), part('9', 1, 20), part('7', 3, 30), part('9', 2, 40)])).toEqual([

@@ -44,18 +44,21 @@ export function cutWhen(part: CutPart, change: Change): When {
 export interface RegisterMove extends Change {
   before: number;
   after: number;
-  /** Somebody found that it held something else than was on record: nobody knows since when. */
+  /** Somebody found that it held something else than was on record: it is not known since when, at most since the move before. */
   found: boolean;
 }
 
 /** What a register held when a part was cut; null where that cannot be told. `moves` in the order of their entries. */
 export function heldFor(part: CutPart, moves: readonly RegisterMove[], present: number): number | null {
   let value: number | null = moves[0]?.before ?? present;
+  let afterLast = true;
   for (const move of moves) {
     const when = cutWhen(part, move);
     if (when === 'unknown') return null;
     if (when === 'after') value = move.after;
-    else if (move.found) return null;
+    // what was set by hand was set after the move before it: that one ended with what the control then showed
+    else if (move.found && afterLast) return null;
+    afterLast = when === 'after';
   }
   return value;
 }

@@ -4,6 +4,7 @@ import type { Flag } from '../life/flag.ts';
 import type { LifeBasis } from '../life/count.ts';
 import type { Shift } from './calendar.ts';
 import type { Came } from './came.ts';
+import type { CrossedRegister } from '../correction/crossed-moves.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 
 /** A tool that will stop its machine, and when. */
@@ -63,7 +64,7 @@ export interface LeafCorrection {
 export interface LeafNote {
   id: number;
   leaf: string;
-  kind: 'note' | 'question';
+  kind: 'note' | 'question' | 'promise';
   machine: string | null;
   person: string;
   at: Date;
@@ -102,6 +103,8 @@ export interface SignedState {
     afterParts: number;
     flag?: Flag | null;
   }[];
+  /** What was read out; leaves signed before it wrote itself say none. */
+  spoken?: string[];
 }
 
 export interface LeafData {
@@ -112,8 +115,14 @@ export interface LeafData {
   stray: LeafCorrection[];
   /** Machines whose control was last seen to hold something else than the record, with in how many registers nobody has said why. */
   controls: { machineId: number; machine: string; differing: number }[];
+  /** Registers that two people moved in answer to the same, that one took back, or that go to and fro. */
+  crossed: CrossedRegister[];
   notes: LeafNote[];
   questions: LeafNote[];
+  /** What was promised and is not kept yet. */
+  promises: LeafNote[];
+  /** The handover in words; what was read out when it was signed, of a past leaf. */
+  spoken: string[];
   renewals: {
     assemblyId: number;
     number: string;

@@ -9,8 +9,10 @@
     zone: string;
     maySign: boolean;
     person: Person;
+    /** Machines that are not yet left as the list for the end of a shift asks. */
+    end: { open: string[] };
   }
-  let { leaf, zone, maySign, person }: Props = $props();
+  let { leaf, zone, maySign, person, end }: Props = $props();
   const sides = [
     {
       side: 'leaving',
@@ -25,6 +27,30 @@
 
 <section class="mt-8 break-inside-avoid" aria-labelledby="hand-over">
   <h2 id="hand-over" class="heading border-t-[3px] border-double border-base-content pt-2">Handover</h2>
+  {#if leaf.spoken.length > 0}
+    <div class="mt-2 max-w-3xl text-lg" aria-label="To be read out" role="group">
+      {#each leaf.spoken as sentence, i (i)}<p class="my-0.5">{sentence}</p>{/each}
+      <p class="small-words no-print mt-1">
+        {leaf.standing === 'past' && stood
+          ? 'As it was read out.'
+          : 'To be read out; it writes itself, and is kept with the signature.'}
+      </p>
+    </div>
+  {/if}
+  {#if leaf.standing !== 'coming'}
+    <p class="no-print mt-2">
+      <a class="inline-flex min-h-11 items-center underline" href="/leaf/{leaf.shift.key}/end"
+        >How the machines are left</a
+      >
+      <span class="small-words ml-2"
+        >{end.open.length === 0
+          ? 'all looked at, all as they should be'
+          : end.open.length > 4
+            ? `${end.open.length} machines are open`
+            : `open: ${end.open.join(', ')}`}</span
+      >
+    </p>
+  {/if}
   {#if stood}
     <p class="mt-1">
       When it was handed over, {stood.waiting}

@@ -1,8 +1,16 @@
 <script lang="ts">
-  import { clock } from '../time';
+  import { clock, dayAndClock } from '../time';
   import type { LeafEntry } from '$core/shift/leaf';
 
-  let { entries, zone, past }: { entries: LeafEntry[]; zone: string; past: boolean } = $props();
+  interface Props {
+    entries: LeafEntry[];
+    zone: string;
+    past: boolean;
+    /** They are of more than one day: each says which. */
+    days?: boolean;
+    mayOpen?: boolean;
+  }
+  let { entries, zone, past, days = false, mayOpen = true }: Props = $props();
   let all = $state(false);
   // what a machine's counters do after every part is in the ledger; the leaf tells what people did
   const told = $derived(
@@ -18,15 +26,17 @@
 
 <section aria-labelledby="happened">
   <h2 id="happened" class="heading">
-    What happened <a class="no-print small-words font-sans font-normal underline" href="/ledger"
-      >all of it is in the ledger</a
-    >
+    What happened {#if mayOpen}<a class="no-print small-words font-sans font-normal underline" href="/ledger"
+        >all of it is in the ledger</a
+      >{/if}
   </h2>
   <ol class="ruled-list mt-1 font-narrow">
     {#if told.length === 0}<li class="py-2">Nothing yet.</li>{/if}
     {#each shown as entry (entry.id)}
-      <li class="grid grid-cols-[3.2rem_1fr] gap-x-2 py-1">
-        <time class="font-semibold" datetime={entry.at.toISOString()}>{clock(entry.at, zone)}</time>
+      <li class={['grid gap-x-2 py-1', days ? 'grid-cols-[8.5rem_1fr]' : 'grid-cols-[3.2rem_1fr]']}>
+        <time class="font-semibold" datetime={entry.at.toISOString()}
+          >{(days ? dayAndClock : clock)(entry.at, zone)}</time
+        >
         <span
           >{#if entry.machine}<b class="mr-1">{entry.machine}.</b>{/if}{entry.said}
           <span class="small-words">{entry.person}</span></span

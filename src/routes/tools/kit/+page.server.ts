@@ -3,7 +3,7 @@ import { assembliesByNumber } from '$server/assemblies';
 import { kitFor } from '$server/builds';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
-import { forecast } from '$server/leaf';
+import { forecast } from '$server/forecast';
 import { numbersAsked } from '../numbers-asked';
 import type { PageServerLoad } from './$types';
 

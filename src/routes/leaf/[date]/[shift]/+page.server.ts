@@ -2,9 +2,12 @@ import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { neighbours } from '$core/shift/calendar';
+import { notLeftWell } from '$core/shift/end-check';
 import { beginning } from '$server/beginning';
 import { pool } from '$server/db';
-import { answerQuestion, leafOf, signLeaf, writeNote } from '$server/leaf';
+import { endChecksOf } from '$server/end-checks';
+import { leafOf, signLeaf } from '$server/leaf';
+import { answerNote, writeNote } from '$server/leaf-notes';
 import { machines } from '$server/machines';
 import { checkPin } from '$server/people';
 import { TABLET_COOKIE } from '../../../sign-in/tablet';
@@ -29,11 +32,14 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     beginning: leaf.standing === 'present' && role === 'lead' ? await beginning(pool()) : null,
     mayWrite: may(role, 'writeNotes'),
     maySign: may(role, 'signLeaf'),
+    mayLookLedger: may(role, 'lookLedger'),
+    /** Machines that are not left as the list asks, and all. */
+    end: { open: notLeftWell(await endChecksOf(pool(), leaf.shift.key)).map(({ name }) => name) },
   };
 };
 
 const noteSchema = z.object({
-  kind: z.enum(['note', 'question']),
+  kind: z.enum(['note', 'question', 'promise']),
   machine: z.union([z.literal('').transform(() => null), id]),
   text: words('The text'),
 });
@@ -54,7 +60,7 @@ export const actions: Actions = {
     }),
   ),
   answer: act(z.object({ note: id, text: words('The answer') }), ({ input, asking }) =>
-    answerQuestion(asking, input.note, input.text),
+    answerNote(asking, input.note, input.text),
   ),
   sign: act(signSchema, async ({ input, asking, event }) => {
     const signer = await checkPin(input.badge, input.pin, {

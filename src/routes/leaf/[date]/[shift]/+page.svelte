@@ -1,6 +1,7 @@
 <script lang="ts">
   import Beginning from '$lib/leaf/Beginning.svelte';
   import CameOf from '$lib/leaf/CameOf.svelte';
+  import CrossedMoves from '$lib/leaf/CrossedMoves.svelte';
   import Ephemeris from '$lib/leaf/Ephemeris.svelte';
   import HandOver from '$lib/leaf/HandOver.svelte';
   import Happened from '$lib/leaf/Happened.svelte';
@@ -41,7 +42,10 @@
       {#if data.before}<a class="btn" href="/leaf/{data.before.key}" data-key="ArrowLeft"
           ><ChevronLeft size={18} aria-hidden="true" />{data.before.name}</a
         >{/if}
-      {#if leaf.standing !== 'present'}<a class="btn" href="/leaf">Now</a>{/if}
+      {#if leaf.standing === 'present'}<a class="btn" href="/since">Since you left</a>{:else}<a
+          class="btn"
+          href="/leaf">Now</a
+        >{/if}
       {#if data.after}<a class="btn" href="/leaf/{data.after.key}" data-key="ArrowRight"
           >{data.after.name}<ChevronRight size={18} aria-hidden="true" /></a
         >{/if}
@@ -71,15 +75,21 @@
           {zone}
         />{/if}
       {#if leaf.standing === 'past'}<CameOf came={leaf.came} {zone} />{/if}
-      <Happened entries={leaf.happened} {zone} past={leaf.standing === 'past'} />
+      <Happened entries={leaf.happened} {zone} past={leaf.standing === 'past'} mayOpen={data.mayLookLedger} />
     </div>
     <div class="grid content-start gap-6 print:block">
       {#if leaf.standing !== 'past'}<Waiting {leaf} now={data.now} {zone} />{/if}
+      {#if leaf.crossed.length > 0}<CrossedMoves
+          registers={leaf.crossed}
+          now={data.now}
+          {zone}
+          mayOpen={data.mayLookLedger}
+        />{/if}
       <Questions {leaf} machines={data.machines} {zone} mayWrite={data.mayWrite} />
     </div>
   </div>
 
   {#if leaf.standing !== 'coming'}
-    <HandOver {leaf} {zone} maySign={data.maySign} person={data.person!} />
+    <HandOver {leaf} {zone} maySign={data.maySign} person={data.person!} end={data.end} />
   {/if}
 </article>

@@ -10,7 +10,7 @@ import { pool } from '$server/db';
 import { openFirstParts } from '$server/first-parts';
 import { countedTools, cycleBrokenOff, lastCount, recordParts, takeBackCount } from '$server/counts';
 import { addJob, changeJob, isWaiting, jobsOf, lastCycles, moveAhead, moveJob } from '$server/jobs';
-import { writeNote } from '$server/leaf';
+import { writeNote } from '$server/leaf-notes';
 import { measuringOn, sistersOf } from '$server/now';
 import { callsOf, programs } from '$server/programs';
 import { heldBack } from '$server/quarantine';
@@ -102,7 +102,7 @@ async function toolsNow(job: Job | null) {
       pool(),
       tools.map((tool) => tool.number),
     ),
-    openRenewals(),
+    openRenewals(pool()),
   ]);
   return tools
     .map((tool) => ({

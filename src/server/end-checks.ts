@@ -1,0 +1,129 @@
+import { shiftByKey } from '../core/shift/calendar.ts';
+import { entry } from '../core/ledger/entry.ts';
+import type { EndMachine } from '../core/shift/end-check.ts';
+import { putAway } from '../core/changer/put-away.ts';
+import { cellOf } from './cell.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
+import { roomState } from './magazines.ts';
+import { machines, shapeOf, type Machine } from './machines.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
+import { placeName, placesOf } from './places.ts';
+
+/** The lines of the list, machine by machine, each with who looked in this shift. */
+export async function endChecksOf(db: Db, leaf: string): Promise<EndMachine[]> {
+  const lines = await rows<EndMachine['checks'][number] & { machineId: number }>(
+    db,
+    `SELECT m.id AS "machineId", c.id, c.text, c.about, c.machine_id IS NOT NULL AS own, p.name AS by, d.at, d.otherwise
+     FROM machine m JOIN end_check c ON c.active AND coalesce(c.machine_id, m.id) = m.id
+     LEFT JOIN end_checked d ON d.leaf = $1 AND d.machine_id = m.id AND d.check_id = c.id LEFT JOIN person p ON p.id = d.person_id
+     ORDER BY m.name, c.place, c.id`,
+    [leaf],
+  );
+  const all = await machines(db);
+  const found: EndMachine[] = [];
+  for (const machine of all)
+    found.push({
+      id: machine.id,
+      name: machine.name,
+      spindle: await spindleOf(db, machine),
+      checks: lines.filter(({ machineId }) => machineId === machine.id),
+    });
+  return found;
+}
+
+/** What is in the spindle by the record, and the pocket that takes it; null on a machine whose tools stay where they are. */
+async function spindleOf(db: Db, machine: Machine): Promise<EndMachine['spindle']> {
+  const places = await placesOf(db, machine.id);
+  const spindle = places.find(({ kind }) => kind === 'spindle');
+  if (!spindle) return null;
+  const sure = machine.spindleSure;
+  if (!spindle.assembly) return { sure, tool: null, name: '', pocket: null };
+  const found = sure ? putAway(roomState(machine, places)) : null;
+  // its own pocket may be broken
+  const pocket = places.some((each) => each.kind === 'pocket' && each.number === found && each.inService)
+    ? found
+    : null;
+  return {
+    sure,
+    tool: spindle.tool,
+    name: `${spindle.assembly.number} ${spindle.assembly.name}`,
+    pocket: pocket === null ? null : placeName({ kind: 'pocket', number: pocket }, shapeOf(machine).kind),
+  };
+}
+
+interface Looked {
+  leaf: string;
+  machineId: number;
+  checkId: number;
+  /** What it is instead; empty: it is as the line asks. */
+  otherwise: string;
+}
+
+/** Says that a line was looked at. The last word counts: what was otherwise may be put right before the bell. */
+export function tickEndCheck(asking: Asking, looked: Looked, now: Date) {
+  return once(asking, 'tickEndCheck', looked, async (db) => {
+    const cell = await cellOf(db);
+    const [date, name] = looked.leaf.split('/') as [string, string];
+    const shift = shiftByKey(date, name ?? '', cell.patterns, cell.timeZone);
+    if (!shift) throw new Refused('There is no such leaf.');
+    if (shift.start > now) throw new Refused('This shift has not begun.');
+    const line = await row<{ text: string }>(
+      db,
+      'SELECT text FROM end_check WHERE id = $1 AND active AND coalesce(machine_id, $2::integer) = $2::integer',
+      [looked.checkId, looked.machineId],
+    );
+    if (!line) throw new Refused('This line is no longer on the list. Reload the page.');
+    await db.query(
+      `INSERT INTO end_checked (leaf, machine_id, check_id, person_id, otherwise) VALUES ($1, $2, $3, $4, nullif($5, ''))
+       ON CONFLICT (leaf, machine_id, check_id) DO UPDATE SET person_id = excluded.person_id, at = excluded.at, otherwise = excluded.otherwise`,
+      [looked.leaf, looked.machineId, looked.checkId, asking.personId, looked.otherwise],
+    );
+    await append(
+      db,
+      entry.leaf('checked', {
+        personId: asking.personId,
+        machineId: looked.machineId,
+        said: looked.otherwise === '' ? `End of shift: ${line.text}` : `End of shift, not so: ${line.text}`,
+        why: looked.otherwise,
+      }),
+    );
+  });
+}
+
+/** Puts a line on the list, at every machine or at one. */
+export const addEndCheck = (asking: Asking, line: { machineId: number | null; text: string }) =>
+  once(asking, 'addEndCheck', line, async (db) => {
+    await db.query(
+      'INSERT INTO end_check (machine_id, text, place) SELECT $1, $2, coalesce(max(place), 0) + 1 FROM end_check',
+      [line.machineId, line.text],
+    );
+    await append(
+      db,
+      entry.leaf('check list', {
+        personId: asking.personId,
+        machineId: line.machineId,
+        said: `Put on the list for the end of a shift: ${line.text}`,
+      }),
+    );
+  });
+
+/** Takes a line off the list; what was ticked under it stays with its leaves. */
+export const dropEndCheck = (asking: Asking, checkId: number) =>
+  once(asking, 'dropEndCheck', { checkId }, async (db) => {
+    const line = await row<{ text: string; machineId: number | null }>(
+      db,
+      'UPDATE end_check SET active = false WHERE id = $1 AND active RETURNING text, machine_id AS "machineId"',
+      [checkId],
+    );
+    if (!line) throw new Refused('This line is no longer on the list.');
+    await append(
+      db,
+      entry.leaf('check list', {
+        personId: asking.personId,
+        machineId: line.machineId,
+        said: `Taken off the list for the end of a shift: ${line.text}`,
+      }),
+    );
+  });

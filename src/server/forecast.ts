@@ -1,0 +1,92 @@
+import { verdictOf } from '../core/readiness/check.ts';
+import { shiftsBetween, type Shift } from '../core/shift/calendar.ts';
+import type { ForecastTool, LeafData, MachineForecast } from '../core/shift/leaf.ts';
+import { jobEnds, runOuts } from '../core/shift/run-out.ts';
+import { type Cell } from './cell.ts';
+import { rows, type Db } from './db.ts';
+import { countedTools, type CountedTool } from './counts.ts';
+import { asRunning, isWaiting, openJobs, type Job } from './jobs.ts';
+import { sistersOf } from './now.ts';
+import { programById } from './programs.ts';
+import { readinessOf } from './readiness.ts';
+
+const DAY = 86_400_000;
+
+/** What each machine does next: which tools run out and when, when its job ends, and whether the next one is ready. */
+export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineForecast[]> {
+  const stretches = shiftsBetween(now, new Date(now.getTime() + 7 * DAY), cell.patterns, cell.timeZone);
+  const jobs = await openJobs(db);
+  const machines = await rows<{ id: number; name: string }>(db, 'SELECT id, name FROM machine ORDER BY name');
+  const result: MachineForecast[] = [];
+  for (const machine of machines) {
+    const job = jobs.find((each) => each.machineId === machine.id && each.state === 'running') ?? null;
+    const waiting = jobs.find((each) => each.machineId === machine.id && isWaiting(each)) ?? null;
+    const tools = job ? await countedTools(db, job) : [];
+    const running = job && asRunning(job, tools);
+    result.push({
+      machineId: machine.id,
+      machine: machine.name,
+      job,
+      ends: running && jobEnds(running, now, stretches),
+      runsOut: job ? await toolsRunningOut(db, job, tools, now, stretches) : [],
+      next: waiting && (await nextJob(db, waiting)),
+    });
+  }
+  return result;
+}
+
+async function toolsRunningOut(
+  db: Db,
+  job: Job,
+  tools: Awaited<ReturnType<typeof countedTools>>,
+  now: Date,
+  stretches: Shift[],
+): Promise<ForecastTool[]> {
+  const sisters = await sistersOf(
+    db,
+    tools.map((tool) => tool.number),
+  );
+  return runOuts(asRunning(job, tools), now, stretches).flatMap((runOut) => {
+    const tool = tools.find((each) => each.tool === runOut.tool)!;
+    if (tool.group && !speaks(tool, tools)) return [];
+    if (runOut.beyondJob && tool.flag === null) return [];
+    return [
+      {
+        ...tool,
+        afterParts: tool.flag === null ? runOut.afterParts : 0,
+        at: tool.flag === null ? runOut.at : now,
+        sister: sisters.find((each) => each.like === tool.number)?.number ?? null,
+      },
+    ];
+  });
+}
+
+/** Of a group one member stands on the list: a broken one, else the one that cuts next, else, with none left, the first. */
+function speaks(tool: CountedTool, tools: readonly CountedTool[]): boolean {
+  const group = tools.filter((each) => each.group?.number === tool.group!.number);
+  const one =
+    group.find(({ flag }) => flag === 'broken') ??
+    group.find((each) => each.group!.next) ??
+    group.sort((a, b) => a.tool - b.tool)[0]!;
+  return one.tool === tool.tool;
+}
+
+async function nextJob(db: Db, waiting: Job) {
+  const program = await programById(db, waiting.programId);
+  const findings = program ? await readinessOf(db, program, waiting.quantity - waiting.made) : [];
+  return {
+    ...waiting,
+    verdict: verdictOf(findings),
+    findings: findings.filter(({ weight }) => weight !== 'settled').length,
+  };
+}
+
+/** Tools on machines with a job that were loaded and not measured since, and are called by that job. */
+export const unmeasured = (db: Db) =>
+  rows<LeafData['toMeasure'][number]>(
+    db,
+    `SELECT m.name AS machine, m.id AS "machineId", s.tool, a.number FROM placement s JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
+     WHERE EXISTS (SELECT 1 FROM job j JOIN program_call c ON c.program_id = j.program_id WHERE j.machine_id = m.id AND j.state IN ('waiting', 'running', 'paused') AND c.tool = s.tool)
+       AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.machine_id = m.id AND l.id > greatest(s.entry, a.changed_entry))
+     ORDER BY m.name, s.tool`,
+  );

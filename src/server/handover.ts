@@ -1,0 +1,99 @@
+import { neighbours, type Shift } from '../core/shift/calendar.ts';
+import { handoverWords, type Change, type HandoverFacts } from '../core/shift/handover.ts';
+import { shortTime } from '../core/shift/written-time.ts';
+import type { Cell } from './cell.ts';
+import { differingControls } from './control-differing.ts';
+import { openCorrections, strayCorrections } from './corrections.ts';
+import { crossedSince } from './crossed-moves.ts';
+import { rows, type Db } from './db.ts';
+import { openFirstParts } from './first-parts.ts';
+import { forecast, unmeasured } from './forecast.ts';
+import { openNotes } from './leaf-notes.ts';
+import { heldBack } from './quarantine.ts';
+import { openRenewals } from './renewals.ts';
+
+const DAY = 86_400_000;
+/** Two shifts and what came of it: moves that cross each other further back are the ledger's. */
+export const CROSSED_DAYS = 4;
+/** Corrections that did not do what was asked are told so long. */
+export const STRAY_DAYS = 2;
+
+/** What was changed at the machines from one instant to another, in the order of the entries. */
+const changesIn = (db: Db, from: Date, to: Date) =>
+  rows<Change>(
+    db,
+    `SELECT m.name AS machine, l.tool, m.unit, m.increment,
+            CASE WHEN l.kind = 'register' THEN l.change_value END AS change,
+            CASE l.kind WHEN 'register' THEN CASE l.stage WHEN 'corrected' THEN 'corrected' ELSE 'byHand' END
+                        WHEN 'life' THEN 'renewed' WHEN 'assembly' THEN 'broken' ELSE l.stage END AS what,
+            CASE l.kind WHEN 'register' THEN CASE l.stage WHEN 'corrected' THEN coalesce(f.name, l.why) ELSE l.why END
+                        WHEN 'program' THEN g.number ELSE '' END AS "of"
+     FROM ledger l JOIN machine m ON m.id = l.machine_id
+     LEFT JOIN proposal p ON p.id = l.proposal_id LEFT JOIN feature f ON f.id = p.feature_id
+     LEFT JOIN program g ON g.id = l.program_id
+     WHERE l.at >= $1 AND l.at < $2
+       AND (l.kind = 'register' AND l.stage IN ('corrected', 'found') OR l.kind = 'life' AND l.stage = 'renewed'
+            OR l.kind = 'assembly' AND l.stage = 'flag' AND l.detail ->> 'flag' = 'broken'
+            OR l.kind = 'program' AND l.stage IN ('started', 'finished'))
+     ORDER BY l.id`,
+    [from, to],
+  );
+
+/** Parts counted at each machine, less those that were taken back. */
+const madeIn = (db: Db, from: Date, to: Date) =>
+  rows<HandoverFacts['made'][number]>(
+    db,
+    `SELECT m.name AS machine, sum((l.detail ->> 'parts')::integer)::integer AS parts
+     FROM ledger l JOIN machine m ON m.id = l.machine_id WHERE l.kind = 'parts' AND l.at >= $1 AND l.at < $2
+     GROUP BY m.name HAVING sum((l.detail ->> 'parts')::integer) > 0 ORDER BY m.name`,
+    [from, to],
+  );
+
+/** The handover as it would be read out now, with what was changed since an instant. */
+export async function spokenSince(db: Db, cell: Cell, from: Date, until: Date, now: Date): Promise<string[]> {
+  const notes = await openNotes(db);
+  const facts: HandoverFacts = {
+    changes: await changesIn(db, from, now),
+    made: await madeIn(db, from, now),
+    until,
+    leaf: {
+      forecast: await forecast(db, cell, now),
+      waiting: await openCorrections(db),
+      stray: await strayCorrections(db, new Date(now.getTime() - STRAY_DAYS * DAY)),
+      controls: await differingControls(db),
+      crossed: await crossedSince(db, new Date(now.getTime() - CROSSED_DAYS * DAY)),
+      questions: notes.filter(({ kind }) => kind === 'question'),
+      promises: notes.filter(({ kind }) => kind === 'promise'),
+      renewals: await openRenewals(db),
+      toMeasure: await unmeasured(db),
+      firstParts: await openFirstParts(db),
+      heldBack: await heldBack(db),
+    },
+  };
+  return handoverWords(facts, (at) => shortTime(at, now, cell.timeZone));
+}
+
+/** The handover of a shift: what was changed since it began, and what runs out until the next one ends. */
+export const spokenOf = (db: Db, cell: Cell, shift: Shift, now: Date) =>
+  spokenSince(
+    db,
+    cell,
+    shift.start,
+    neighbours(shift, cell.patterns, cell.timeZone).after?.end ?? shift.end,
+    now,
+  );
+
+/**
+ * When somebody was last at work: their last entry before the present spell, which begins after hours without one. Null: they
+ * have written nothing yet.
+ */
+export async function lastWorked(db: Db, personId: number, now: Date): Promise<Date | null> {
+  const [found] = await rows<{ at: Date | null }>(
+    db,
+    `SELECT max(at) AS at FROM (
+       SELECT at, lead(at, 1, $2::timestamptz) OVER (ORDER BY id) AS next FROM ledger WHERE person_id = $1 AND at > $2::timestamptz - interval '30 days') own
+     WHERE next - at >= interval '4 hours'`,
+    [personId, now],
+  );
+  return found?.at ?? null;
+}
