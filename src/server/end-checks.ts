@@ -23,13 +23,18 @@ export async function endChecksOf(db: Db, leaf: string): Promise<EndMachine[]> {
   );
   const all = await machines(db);
   const found: EndMachine[] = [];
-  for (const machine of all)
+  for (const machine of all) {
+    const spindle = await spindleOf(db, machine);
     found.push({
       id: machine.id,
       name: machine.name,
-      spindle: await spindleOf(db, machine),
-      checks: lines.filter(({ machineId }) => machineId === machine.id),
+      spindle,
+      // a turret has no spindle that a tool could be left in
+      checks: lines.filter(
+        ({ machineId, about }) => machineId === machine.id && (spindle !== null || about !== 'spindle'),
+      ),
     });
+  }
   return found;
 }
 
@@ -56,7 +61,8 @@ async function spindleOf(db: Db, machine: Machine): Promise<EndMachine['spindle'
 interface Looked {
   leaf: string;
   machineId: number;
-  checkId: number;
+  /** Several at once only where all are as they should be. */
+  checkIds: readonly number[];
   /** What it is instead; empty: it is as the line asks. */
   otherwise: string;
 }
@@ -69,26 +75,29 @@ export function tickEndCheck(asking: Asking, looked: Looked, now: Date) {
     const shift = shiftByKey(date, name ?? '', cell.patterns, cell.timeZone);
     if (!shift) throw new Refused('There is no such leaf.');
     if (shift.start > now) throw new Refused('This shift has not begun.');
-    const line = await row<{ text: string }>(
+    const lines = await rows<{ id: number; text: string }>(
       db,
-      'SELECT text FROM end_check WHERE id = $1 AND active AND coalesce(machine_id, $2::integer) = $2::integer',
-      [looked.checkId, looked.machineId],
+      `SELECT id, text FROM end_check WHERE id = ANY($1) AND active AND coalesce(machine_id, $2::integer) = $2::integer ORDER BY place, id`,
+      [looked.checkIds, looked.machineId],
     );
-    if (!line) throw new Refused('This line is no longer on the list. Reload the page.');
-    await db.query(
-      `INSERT INTO end_checked (leaf, machine_id, check_id, person_id, otherwise) VALUES ($1, $2, $3, $4, nullif($5, ''))
-       ON CONFLICT (leaf, machine_id, check_id) DO UPDATE SET person_id = excluded.person_id, at = excluded.at, otherwise = excluded.otherwise`,
-      [looked.leaf, looked.machineId, looked.checkId, asking.personId, looked.otherwise],
-    );
-    await append(
-      db,
-      entry.leaf('checked', {
-        personId: asking.personId,
-        machineId: looked.machineId,
-        said: looked.otherwise === '' ? `End of shift: ${line.text}` : `End of shift, not so: ${line.text}`,
-        why: looked.otherwise,
-      }),
-    );
+    if (lines.length < looked.checkIds.length)
+      throw new Refused('The list was changed meanwhile. Reload the page.');
+    for (const line of lines) {
+      await db.query(
+        `INSERT INTO end_checked (leaf, machine_id, check_id, person_id, otherwise) VALUES ($1, $2, $3, $4, nullif($5, ''))
+         ON CONFLICT (leaf, machine_id, check_id) DO UPDATE SET person_id = excluded.person_id, at = excluded.at, otherwise = excluded.otherwise`,
+        [looked.leaf, looked.machineId, line.id, asking.personId, looked.otherwise],
+      );
+      await append(
+        db,
+        entry.leaf('checked', {
+          personId: asking.personId,
+          machineId: looked.machineId,
+          said: looked.otherwise === '' ? `End of shift: ${line.text}` : `End of shift, not so: ${line.text}`,
+          why: looked.otherwise,
+        }),
+      );
+    }
   });
 }
 

@@ -91,7 +91,11 @@ describe('a leaf', () => {
   });
   it('shows what waits: corrections, tools not measured, renewals under way', async () => {
     const page = await leaf((await present()).shift.key);
-    expect(page.waiting.map((correction) => correction.state).sort()).toEqual(['approved', 'proposed']);
+    expect(page.waiting.map((correction) => correction.state).sort()).toEqual([
+      'approved',
+      'proposed',
+      'proposed',
+    ]);
     expect(page.toMeasure.map((tool) => tool.number)).toContain('A-109');
     expect(page.firstParts.map(({ machine }) => machine)).toEqual(['Bittern']);
     expect(page.renewals.map((renewal) => renewal.number)).toEqual(['A-142']);
@@ -140,7 +144,7 @@ describe('questions and signatures', () => {
       'SELECT state FROM leaf_signature WHERE leaf = $1',
       [shift.key],
     );
-    expect(kept!.state.waiting).toBe(2);
+    expect(kept!.state.waiting).toBe(3);
     expect(kept!.state.runsOut.map((tool) => tool.number)).toContain('L-202');
   });
 });

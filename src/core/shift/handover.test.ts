@@ -127,7 +127,7 @@ describe('a handover in words', () => {
     );
     expect(told).toEqual([
       'Broken: Mill T4 broke, 9 parts to inspect.',
-      'Not understood: Mill, Why does T2 chatter only on the left pallet?',
+      'Not understood: Mill: Why does T2 chatter only on the left pallet?',
       'Approved and not keyed: Mill T3 for Bore.',
       'Running out: Mill T6 at 12:00, no sister built.',
       'Promised: New jaws for the lathe by Thursday.',
@@ -176,5 +176,9 @@ describe('a handover in words', () => {
     const crowd = Array.from({ length: 40 }, (_, n) => correctionOf(n + 1, 'approved'));
     const [waiting] = handoverWords(withLeaf({ waiting: crowd }), when);
     expect(waiting).toBe('Approved and not keyed: Mill T1 for Bore; Mill T2 for Bore; and 38 more.');
+    const [all] = handoverWords(withLeaf({ waiting: crowd.slice(0, 4) }), when);
+    expect(all).toBe(
+      'Approved and not keyed: Mill T1 for Bore; Mill T2 for Bore; Mill T3 for Bore; Mill T4 for Bore.',
+    );
   });
 });

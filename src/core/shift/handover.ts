@@ -54,27 +54,35 @@ interface Subject {
 export const wordsOf = (text: string) => text.split(/\s+/).filter((word) => word !== '').length;
 
 const count = (n: number, one: string, more = `${one}s`) => `${n} ${n === 1 ? one : more}`;
-const listed = (items: readonly string[]) =>
-  items.length < 2 ? (items[0] ?? '') : `${items.slice(0, -1).join('; ')}; and ${items.at(-1)!}`;
-
+const whole = (text: string) => text.trim().replace(/[.;:,]+$/, '');
 function cut(text: string): string {
   const words = text.trim().split(/\s+/);
-  const kept = words.length <= SAID ? words.join(' ') : `${words.slice(0, SAID).join(' ')} …`;
-  return kept.replace(/[.;:,]+$/, '');
+  return whole(words.length <= SAID ? words.join(' ') : `${words.slice(0, SAID).join(' ')} …`);
 }
 
 /** Told whole, or the first two and how many more, or how many. */
-function subject(items: readonly string[], head: string, short: string): Subject[] {
+function subject(
+  items: readonly string[],
+  head: string,
+  short: string,
+  inFull: readonly string[] = items,
+): Subject[] {
   if (items.length === 0) return [];
   const end = (text: string) => (/[.?!…]$/.test(text) ? text : `${text}.`);
-  const whole = end(`${head} ${listed(items)}`);
-  const some =
-    items.length <= 2 ? whole : end(`${head} ${items.slice(0, 2).join('; ')}; and ${items.length - 2} more`);
-  return [{ short: end(short), some, whole }];
+  const two = items.slice(0, 2).join('; ');
+  return [
+    {
+      short: end(short),
+      some: end(`${head} ${items.length <= 2 ? two : `${two}; and ${items.length - 2} more`}`),
+      whole: end(`${head} ${inFull.join('; ')}`),
+    },
+  ];
 }
 
-const note = ({ machine, text }: Pick<LeafNote, 'machine' | 'text'>) =>
-  `${machine === null ? '' : `${machine}, `}${cut(text)}`;
+const note =
+  (said: (text: string) => string) =>
+  ({ machine, text }: LeafNote) =>
+    `${machine === null ? '' : `${machine}: `}${said(text)}`;
 
 const by = ({ change, unit, increment }: Change) =>
   change === null || unit === null || increment === null
@@ -114,9 +122,10 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
       `${count(stopped.length, 'tool')} not to be used.`,
     ),
     ...subject(
-      leaf.questions.map(note),
+      leaf.questions.map(note(cut)),
       'Not understood:',
       `${count(leaf.questions.length, 'open question')}.`,
+      leaf.questions.map(note(whole)),
     ),
     ...subject(
       leaf.controls.map(({ machine, differing }) => `${machine} in ${count(differing, 'register')}`),
@@ -146,7 +155,12 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
       'Running out:',
       `${count(soon.length, 'tool')} running out by ${when(until)}.`,
     ),
-    ...subject(leaf.promises.map(note), 'Promised:', `${count(leaf.promises.length, 'promise')} to keep.`),
+    ...subject(
+      leaf.promises.map(note(cut)),
+      'Promised:',
+      `${count(leaf.promises.length, 'promise')} to keep.`,
+      leaf.promises.map(note(whole)),
+    ),
     ...subject(
       toApprove.map(({ machine, tool, feature }) => `${machine} T${tool} for ${feature}`),
       'Waiting for approval:',

@@ -4,6 +4,7 @@
   import { clock } from '../time';
 
   let { machine, zone, mayTick }: { machine: EndMachine; zone: string; mayTick: boolean } = $props();
+  const open = $derived(machine.checks.filter(({ by }) => by === null));
 </script>
 
 <section class="plate" aria-labelledby="end-{machine.id}">
@@ -12,7 +13,7 @@
   </h2>
   <ul class="ruled-list mt-1">
     {#each machine.checks as check (check.id)}
-      <li class="py-2">
+      <li class="py-2.5">
         <p>{check.text}</p>
         {#if check.about === 'spindle' && machine.spindle}<p class="small-words mt-0.5">
             {spindleWords(machine)}
@@ -29,7 +30,7 @@
           </p>
         {/if}
         {#if mayTick && (check.by === null || check.otherwise !== null)}
-          <div class="no-print mt-1 flex flex-wrap items-start gap-2">
+          <div class="no-print mt-2 flex flex-wrap items-start gap-2">
             <ActionForm action="?/tick" label="{machine.name}: {check.text}">
               {#snippet children({ busy })}
                 <input type="hidden" name="machine" value={machine.id} />
@@ -70,4 +71,15 @@
       </li>
     {/each}
   </ul>
+  {#if mayTick && open.length > 1}
+    <ActionForm action="?/tick" class="no-print mt-2" label="{machine.name}: all of it">
+      {#snippet children({ busy })}
+        <input type="hidden" name="machine" value={machine.id} />
+        <input type="hidden" name="check" value={open.map(({ id }) => id).join(' ')} />
+        <button class="btn min-h-11 w-full btn-primary" disabled={busy}
+          >{open.length === machine.checks.length ? 'All of it is so' : 'The rest is so'}</button
+        >
+      {/snippet}
+    </ActionForm>
+  {/if}
 </section>

@@ -22,20 +22,26 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   };
 };
 
+const lines = z
+  .string()
+  .regex(/^\d{1,9}( \d{1,9}){0,49}$/, 'Reload the page.')
+  .transform((text) => text.split(' ').map(Number));
 const short = z.string().trim().max(300, 'At most 300 characters.');
 
 export const actions: Actions = {
-  tick: act(z.object({ machine: id, check: id, otherwise: short.default('') }), ({ input, asking, event }) =>
-    tickEndCheck(
-      asking,
-      {
-        leaf: `${event.params.date}/${event.params.shift}`,
-        machineId: input.machine,
-        checkId: input.check,
-        otherwise: input.otherwise,
-      },
-      new Date(),
-    ),
+  tick: act(
+    z.object({ machine: id, check: lines, otherwise: short.default('') }),
+    ({ input, asking, event }) =>
+      tickEndCheck(
+        asking,
+        {
+          leaf: `${event.params.date}/${event.params.shift}`,
+          machineId: input.machine,
+          checkIds: input.check,
+          otherwise: input.otherwise,
+        },
+        new Date(),
+      ),
   ),
   add: act(
     z.object({
