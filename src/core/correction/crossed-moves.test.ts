@@ -124,6 +124,28 @@ describe('two people on one register', () => {
     expect(crossedMoves(nobody, [size], um(1))).toMatchObject([{ needless: 'second' }]);
   });
 
+  it('a second answer that was taken back since is one story', () => {
+    const steps = [
+      stepOf(1.5, 'late', 20, 0, -10),
+      stepOf(2.5, 'night', 23, -10, -20),
+      stepOf(4.5, 'early', 30, -20, -10),
+    ];
+    const size = sizeOf(1, [
+      [0, 10, 0],
+      [1, 11, 0],
+      [2, 0, -10],
+      [3, -10, -20],
+      [4, -9, -20],
+      [5, 0, -10],
+    ]);
+    expect(crossedMoves(steps, [size], um(1))).toMatchObject([
+      { kind: 'twice', needless: 'second', righted: { person: 'early' } },
+    ]);
+    expect(crossedMoves(steps.slice(1), [size], um(1))).toMatchObject([
+      { kind: 'undone', needless: 'first', righted: null },
+    ]);
+  });
+
   it('tells what the size did: before, between and after', () => {
     const size = sizeOf(1, [
       [0, 10, 0],

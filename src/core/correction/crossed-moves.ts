@@ -54,6 +54,8 @@ export interface CrossedPair {
   needless: 'first' | 'second' | null;
   /** How likely it is that the move in question was needless. */
   likelihood: number;
+  /** The move that took a second answer back; null: it still stands. */
+  righted: RegisterStep | null;
   did: SizeDid[];
 }
 
@@ -202,6 +204,7 @@ function pairAt(
       second: b,
       needless: likelihood !== null && likelihood >= SAID ? 'second' : null,
       likelihood: likelihood ?? prior,
+      righted: null,
       did,
     };
   }
@@ -218,6 +221,7 @@ function pairAt(
           ? 'first'
           : 'second',
     likelihood: likelihood ?? 0.5,
+    righted: null,
     did,
   };
 }
@@ -295,15 +299,26 @@ export function crossedMoves(
 ): Crossed[] {
   const runs = toAndFro(steps);
   const inRun = (i: number) => runs.some(([from, to]) => i > from && i <= to);
+  const pairs = steps.flatMap((_, i) => {
+    if (i === 0 || inRun(i)) return [];
+    const pair = pairAt(steps, i, sizes, step);
+    return pair ? [pair] : [];
+  });
+  const isDouble = (entry: number) =>
+    pairs.some(({ kind, second }) => kind === 'twice' && second.entry === entry);
   return [
     ...runs.map(([from, to]): Nudged => {
       const run = steps.slice(from, to + 1);
       return { kind: 'nudged', steps: run, ...nudgedOver(run, sizes, steps[to + 1]?.at ?? Infinity) };
     }),
-    ...steps.flatMap((_, i) => {
-      if (i === 0 || inRun(i)) return [];
-      const pair = pairAt(steps, i, sizes, step);
-      return pair ? [pair] : [];
-    }),
+    // a second answer that was taken back again is one story, not two
+    ...pairs
+      .filter(({ kind, first }) => kind === 'twice' || !isDouble(first.entry))
+      .map((pair) => ({
+        ...pair,
+        righted:
+          pairs.find(({ kind, first }) => kind === 'undone' && first.entry === pair.second.entry)?.second ??
+          null,
+      })),
   ];
 }

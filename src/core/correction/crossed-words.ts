@@ -32,6 +32,8 @@ export function crossedWords(crossed: Crossed): string {
       : crossed.worse
         ? 'Moved to and fro, and the parts spread more for it than if nobody had touched it. Leave it alone until a trend shows.'
         : 'Moved to and fro, and the parts spread less for it: the process itself steps. Look for what does, such as two pallets or two chucks.';
+  if (crossed.kind === 'twice' && crossed.righted)
+    return 'The same deviation was answered twice, and the second answer was taken back since.';
   if (crossed.kind === 'twice')
     return crossed.needless === 'second'
       ? 'The same deviation was answered twice: the size was right before the second. Measure, and let the next correction take it back.'

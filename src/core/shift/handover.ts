@@ -112,6 +112,10 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
   const soon = out.filter(({ flag, at }) => flag === null && at !== null && at <= until);
   const toKey = leaf.waiting.filter(({ state }) => state === 'approved');
   const toApprove = leaf.waiting.filter(({ state }) => state !== 'approved');
+  // what was put right since is history
+  const crossed = leaf.crossed.filter((register) =>
+    register.crossed.some((each) => each.kind === 'nudged' || each.righted === null),
+  );
   const corrected = of(changes, 'corrected');
   const byHand = of(changes, 'byHand');
   return [
@@ -133,9 +137,9 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
       `${count(leaf.controls.length, 'control differs', 'controls differ')} from the record.`,
     ),
     ...subject(
-      leaf.crossed.map(({ machine, row }) => `${machine} row ${row}`),
+      crossed.map(({ machine, row }) => `${machine} row ${row}`),
       'Moved by both shifts:',
-      `${count(leaf.crossed.length, 'register')} moved by both shifts.`,
+      `${count(crossed.length, 'register')} moved by both shifts.`,
     ),
     ...subject(
       leaf.stray.map(({ machine, tool, feature }) => `${machine} T${tool} for ${feature}`),

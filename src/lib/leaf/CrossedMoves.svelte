@@ -29,7 +29,7 @@
             {REGISTER_WORDS[register.kind]}, row {register.row}. {crossedWords(crossed)}
           </p>
           <ol class="mt-1 font-narrow">
-            {#each crossed.kind === 'nudged' ? crossed.steps : [crossed.first, crossed.second] as step (step.entry)}
+            {#each crossed.kind === 'nudged' ? crossed.steps : [crossed.first, crossed.second, ...(crossed.righted ? [crossed.righted] : [])] as step (step.entry)}
               <li>{stepWords(step, written)}</li>
             {/each}
           </ol>
