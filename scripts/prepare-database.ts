@@ -27,7 +27,11 @@ const cell = await cellOf(pool());
 if (cell.demo) signIns = DEMO_PEOPLE.map(({ badge, pin, name, role }) => ({ badge, pin, name, role }));
 const runningJobs = await row<{ counts: unknown }>(
   pool(),
-  `SELECT coalesce(json_object_agg(lower(m.name), json_build_object('made', j.made, 'cycle', j.cycle_milliseconds, 'parts', g.parts_per_cycle)), '{}') AS counts FROM job j JOIN machine m ON m.id = j.machine_id JOIN program g ON g.id = j.program_id WHERE j.state = 'running'`,
+  `SELECT coalesce(json_object_agg(lower(m.name), json_build_object('made', j.made, 'cycle', j.cycle_milliseconds, 'parts', g.parts_per_cycle,
+             'program', g.number, 'calls', (SELECT json_agg(json_build_object('tool', c.tool, 'share', c.cut_milliseconds::float / w.whole) ORDER BY c.ord)
+               FROM program_call c, (SELECT greatest(1, sum(cut_milliseconds)) AS whole FROM program_call WHERE program_id = g.id) w
+               WHERE c.program_id = g.id))), '{}') AS counts
+   FROM job j JOIN machine m ON m.id = j.machine_id JOIN program g ON g.id = j.program_id WHERE j.state = 'running'`,
 );
 const tools = cell.demo
   ? await rows<object>(
@@ -51,6 +55,16 @@ const cutters = cell.demo
          GROUP BY m.name) held`,
     )
   : null;
+/** The offset tables of the controls, in millimetres: every row that holds something. */
+const tables = cell.demo
+  ? await row<{ held: unknown }>(
+      pool(),
+      `SELECT coalesce(json_object_agg(name, held), '{}') AS held FROM (
+         SELECT name, json_object_agg(row, cells) AS held FROM (
+           SELECT lower(m.name) AS name, g.row, json_object_agg(g.kind, g.value / 1e6::float) AS cells
+           FROM register g JOIN machine m ON m.id = g.machine_id WHERE g.value <> 0 GROUP BY m.name, g.row) by_row GROUP BY name) by_machine`,
+    )
+  : null;
 /** What the controls of the demo know otherwise than the record: somebody set a reamer to its full life there, and a cycle was broken off. */
 const held = (cutters?.held ?? {}) as Record<
   string,
@@ -71,5 +85,6 @@ console.log(
     jobs: runningJobs?.counts ?? {},
     tools,
     cutters: held,
+    tables: tables?.held ?? {},
   }),
 );

@@ -165,7 +165,7 @@ function prepare(env, demo) {
 }
 
 /** The outside devices of the made-up cell, as processes of their own; answers with where they are. */
-async function standIns(env, { jobs, tools, cutters }) {
+async function standIns(env, { jobs, tools, cutters, tables }) {
   const listening = async (name, more) => {
     const child = start(process.execPath, ['--import', 'tsx', `sim/${name}.ts`], {
       cwd: ROOT,
@@ -181,6 +181,7 @@ async function standIns(env, { jobs, tools, cutters }) {
     listening('control', {
       SIM_JOBS: JSON.stringify(jobs),
       SIM_CUTTERS: JSON.stringify(cutters),
+      SIM_TABLES: JSON.stringify(tables),
       SIM_STATE: join(DATA, 'stand-in.json'),
     }),
     listening('presetter', { SIM_TOOLS: JSON.stringify(tools) }),

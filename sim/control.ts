@@ -2,13 +2,11 @@
 // count of parts that goes up as time passes, and its tools, whose lives go down with it. It ships with the demo and drives no machine.
 import { createServer } from 'node:http';
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { Device, type DeviceJob, type OffsetRows } from './device.ts';
 
-interface Counted {
-  /** Parts at `since`. */
-  made: number;
+interface Counted extends DeviceJob {
+  /** When it had made so many. */
   since: number;
-  cycle: number;
-  parts: number;
 }
 
 /** A tool as the control holds it when it is switched on: gauge length in mm, life in units of its basis (minutes in thousandths of a second). */
@@ -64,22 +62,6 @@ function save(): void {
   renameSync(`${stateFile}.new`, stateFile);
 }
 
-const streams = (name: string, parts: number) => `<?xml version="1.0" encoding="UTF-8"?>
-<MTConnectStreams xmlns="urn:mtconnect.org:MTConnectStreams:1.3">
-  <Header creationTime="${new Date().toISOString()}" sender="${name}" instanceId="1" version="1.3" bufferSize="1" nextSequence="2" firstSequence="1" lastSequence="1"/>
-  <Streams>
-    <DeviceStream name="${name}" uuid="${name}">
-      <ComponentStream component="Path" name="path" componentId="p">
-        <Events>
-          <PartCount dataItemId="pc" sequence="1" timestamp="${new Date().toISOString()}">${parts}</PartCount>
-          <Execution dataItemId="ex" sequence="1" timestamp="${new Date().toISOString()}">ACTIVE</Execution>
-        </Events>
-      </ComponentStream>
-    </DeviceStream>
-  </Streams>
-</MTConnectStreams>
-`;
-
 /** An edge grows shorter by this for each part, in mm. */
 const WORN = 0.0002;
 const PER_UNIT = { pieces: 1, holes: 1, minutes: 60_000 } as const;
@@ -111,17 +93,63 @@ const assets = (name: string) => `<?xml version="1.0" encoding="UTF-8"?>
 </MTConnectAssets>
 `;
 
+const tables = JSON.parse(process.env.SIM_TABLES ?? '{}') as Record<string, OffsetRows>;
+const devices = new Map(
+  [...known].map(([name, job]) => [
+    name,
+    new Device(
+      name,
+      job,
+      () => count(known.get(name)!),
+      () => known.get(name)!.since,
+      tables[name] ?? {},
+      Number(process.env.SIM_BUFFER ?? 4096),
+    ),
+  ]),
+);
+setInterval(() => devices.forEach((device) => device.tick()), 250).unref();
+
+/** What people do at the stand-in: an alarm, a held feed, a row that somebody keys. */
+function handled(device: Device, url: URL, what: string): boolean {
+  const asked = (name: string) => url.searchParams.get(name) ?? '';
+  if (what === 'put') {
+    // POST /egret/put?execution=FEED_HOLD, or ?alarm=low%20air; without either it runs on
+    const execution = asked('execution');
+    device.put(
+      execution === 'FEED_HOLD' || execution === 'PROGRAM_STOPPED' ? execution : 'ACTIVE',
+      asked('alarm'),
+    );
+    return true;
+  }
+  if (what === 'offset') {
+    // POST /egret/offset?row=5&cell=LENGTH&value=120.5 (mm)
+    const cells = (device.offsets[asked('row')] ??= {});
+    cells[asked('cell')] = Number(asked('value'));
+    return true;
+  }
+  return false;
+}
+
+const XML = { 'content-type': 'application/xml' };
 const server = createServer((request, response) => {
   const url = new URL(request.url ?? '/', 'http://stand-in');
   const [, name = '', what = ''] = url.pathname.split('/');
   const machine = known.get(name);
   if (!machine) return void response.writeHead(404).end('no such machine\n');
+  const device = devices.get(name)!;
   if (request.method === 'GET' && what === 'current')
-    return void response
-      .writeHead(200, { 'content-type': 'application/xml' })
-      .end(streams(name, count(machine)));
+    return void response.writeHead(200, XML).end(device.current());
+  if (request.method === 'GET' && what === 'probe')
+    return void response.writeHead(200, XML).end(device.probe());
+  if (request.method === 'GET' && what === 'sample') {
+    const asked = (key: string, otherwise: number) => Number(url.searchParams.get(key) ?? otherwise);
+    const said = device.sample(asked('from', 0), asked('count', 100));
+    return void response.writeHead(said === null ? 404 : 200, XML).end(said ?? device.refused());
+  }
+  if (request.method === 'POST' && handled(device, url, what))
+    return void response.writeHead(200).end('done\n');
   if (request.method === 'GET' && what === 'assets')
-    return void response.writeHead(200, { 'content-type': 'application/xml' }).end(assets(name));
+    return void response.writeHead(200, XML).end(assets(name));
   if (request.method === 'POST' && what === 'length') {
     // a tool breaks (minus), or slips in its holder (plus): POST /egret/length?tool=5&by=-9
     const cutter = cutters[name]?.find(({ tool }) => tool === Number(url.searchParams.get('tool')));
@@ -135,7 +163,9 @@ const server = createServer((request, response) => {
     save();
     return void response.writeHead(200).end(`${count(machine)}\n`);
   }
-  response.writeHead(405).end('ask for current or assets, or post a part or a length\n');
+  response
+    .writeHead(405)
+    .end('ask for probe, current, sample or assets, or post a part, a length, an offset or a state\n');
 });
 
 server.listen(port, '127.0.0.1', () =>

@@ -1,6 +1,7 @@
-import { redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
+import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { accessFor } from '$core/people/access';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
+import { followAgents, stopFollowing } from '$server/agents/follow-all';
 import { compressed } from '$server/compressed';
 import { closePool, databaseIsAway } from '$server/db';
 import { databaseFault } from '$server/outcome';
@@ -81,7 +82,13 @@ function away(request: Request): Response {
 }
 
 // a stop lets go of the database at once, so that it can be stopped too
-process.on('sveltekit:shutdown', () => void stopListening().finally(closePool));
+process.on(
+  'sveltekit:shutdown',
+  () => void Promise.all([stopListening(), stopFollowing()]).finally(closePool),
+);
+
+/** Once a process, before the first request. */
+export const init: ServerInit = () => followAgents();
 
 let tidied = 0;
 function tidyNowAndThen(): void {

@@ -2,6 +2,7 @@
   import { invalidateAll } from '$app/navigation';
   import { navigating } from '$app/state';
   import { onMount } from 'svelte';
+  import { hear } from './machine/states.svelte';
 
   let lost = $state(false);
   /** Milliseconds until it is asked again whether the server is there. */
@@ -29,7 +30,10 @@
       clearTimeout(timer);
       timer = setTimeout(() => void load(), 120);
     };
-    source.onmessage = refresh;
+    source.onmessage = ({ data }: MessageEvent<string>) => {
+      // what a machine does is shown where it stands, and loads nothing anew
+      if (!hear(data)) refresh();
+    };
     source.onopen = () => {
       if (wasLost) refresh();
       wasLost = lost = false;

@@ -2,7 +2,7 @@ import { readCuttingTools, type CuttingTools } from '../core/formats/cutting-too
 import { readPartCount, type PartCount } from '../core/formats/part-count.ts';
 
 /** Where a machine's control answers: its own address, or the stand-in of the demo that goes by its name. */
-const addressOf = (machine: { name: string; controlAddress: string | null }) =>
+export const addressOf = (machine: { name: string; controlAddress: string | null }) =>
   machine.controlAddress ??
   (process.env.TIN_STAND_IN ? `${process.env.TIN_STAND_IN}/${machine.name.toLowerCase()}` : null);
 

@@ -1,15 +1,37 @@
 import { may } from '$core/people/roles';
+import type { ForecastTool } from '$core/shift/leaf';
+import { mostUrgent } from '$core/shift/run-out';
+import { statesOf } from '$server/agents/states';
+import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
+import { forecast } from '$server/forecast';
 import { machinesAtAGlance } from '$server/machines';
 import { placesOf } from '$server/places';
 import type { PageServerLoad } from './$types';
 
+/** The tool that runs out next; those that have run out are told elsewhere. */
+const nextOut = (tools: readonly ForecastTool[]) => {
+  const next = tools.filter(({ at, flag }) => at !== null && flag === null).sort(mostUrgent)[0];
+  return next ? { tool: next.tool, at: next.at } : null;
+};
+
 export const load: PageServerLoad = async ({ locals }) => {
-  const glances = await machinesAtAGlance();
+  const now = new Date();
+  const [glances, states, ahead] = await Promise.all([
+    machinesAtAGlance(),
+    statesOf(pool()),
+    cellOf(pool()).then((cell) => forecast(pool(), cell, now)),
+  ]);
   return {
+    now,
     mayAdd: may(locals.person!.role, 'bringInMachines'),
     machines: await Promise.all(
-      glances.map(async (machine) => ({ ...machine, standing: await placesOf(pool(), machine.id) })),
+      glances.map(async (machine) => ({
+        ...machine,
+        standing: await placesOf(pool(), machine.id),
+        heard: states.find(({ machineId }) => machineId === machine.id) ?? null,
+        next: nextOut(ahead.find(({ machineId }) => machineId === machine.id)?.runsOut ?? []),
+      })),
     ),
   };
 };

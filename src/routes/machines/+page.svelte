@@ -1,5 +1,6 @@
 <script lang="ts">
   import { traitsOf } from '$core/changer/traits';
+  import DoesNow from '$lib/machine/DoesNow.svelte';
   import Changer from '$lib/changer/Changer.svelte';
 
   import { page } from '$app/state';
@@ -42,6 +43,14 @@
         >
       </div>
       <p>{machine.job ?? 'No job is running.'}</p>
+      {#if machine.heard}<DoesNow
+          machineId={machine.id}
+          heard={machine.heard}
+          now={data.now}
+          zone={data.cell!.timeZone}
+          next={machine.next}
+          short
+        />{/if}
       <p class="small-words">
         {machine.loaded} tools loaded{machine.flagged > 0 ? `, ${machine.flagged} flagged` : ''}
       </p>

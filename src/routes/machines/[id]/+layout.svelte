@@ -1,6 +1,7 @@
 <script lang="ts">
   import { traitsOf } from '$core/changer/traits';
   import { page } from '$app/state';
+  import DoesNow from '$lib/machine/DoesNow.svelte';
 
   let { data, children } = $props();
   const base = $derived(`/machines/${data.machine.id}`);
@@ -68,6 +69,9 @@
     {/each}
   </nav>
 </header>
+{#if data.heard}<div class="mt-1 flex flex-wrap items-baseline gap-x-6">
+    <DoesNow machineId={data.machine.id} heard={data.heard} now={data.asked} zone={data.cell!.timeZone} />
+  </div>{/if}
 {#if here && here.steps.length > 1}
   <nav class="no-print flex flex-wrap gap-x-1 border-b border-base-300" aria-label="Steps in {here.label}">
     {#each here.steps as step (step.href)}

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { neighbours } from '$core/shift/calendar';
 import { notLeftWell } from '$core/shift/end-check';
+import { statesOf } from '$server/agents/states';
 import { beginning } from '$server/beginning';
 import { pool } from '$server/db';
 import { endChecksOf } from '$server/end-checks';
@@ -29,6 +30,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
       name,
       unit,
     })),
+    states: leaf.standing === 'present' ? await statesOf(pool()) : [],
     beginning: leaf.standing === 'present' && role === 'lead' ? await beginning(pool()) : null,
     mayWrite: may(role, 'writeNotes'),
     maySign: may(role, 'signLeaf'),

@@ -3,6 +3,7 @@
   import CameOf from '$lib/leaf/CameOf.svelte';
   import CrossedMoves from '$lib/leaf/CrossedMoves.svelte';
   import Ephemeris from '$lib/leaf/Ephemeris.svelte';
+  import DoesNow from '$lib/machine/DoesNow.svelte';
   import HandOver from '$lib/leaf/HandOver.svelte';
   import Happened from '$lib/leaf/Happened.svelte';
   import Questions from '$lib/leaf/Questions.svelte';
@@ -61,6 +62,16 @@
     <section class="mt-4" aria-labelledby="ahead">
       <h2 id="ahead" class="sr-only">What each machine will do</h2>
       <Ephemeris forecast={leaf.forecast} shift={leaf.shift} now={data.now} {zone} />
+      {#if data.states.length > 0}<ul
+          class="no-print mt-2 grid gap-x-8 gap-y-1 sm:grid-cols-2 lg:grid-cols-3"
+          aria-label="What the machines do"
+        >
+          {#each data.states as heard (heard.machineId)}<li class="flex flex-wrap gap-x-3">
+              <a class="font-display font-semibold hover:underline" href="/machines/{heard.machineId}/now"
+                >{data.machines.find(({ id }) => id === heard.machineId)?.name}</a
+              ><DoesNow machineId={heard.machineId} {heard} now={data.now} {zone} short />
+            </li>{/each}
+        </ul>{/if}
     </section>
   {/if}
 

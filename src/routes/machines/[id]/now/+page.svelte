@@ -7,6 +7,7 @@
   import NextJobs from '$lib/now/NextJobs.svelte';
   import PartsNow from '$lib/now/PartsNow.svelte';
   import ToolsNow from '$lib/now/ToolsNow.svelte';
+  import { states } from '$lib/machine/states.svelte';
   import { onMount } from 'svelte';
 
   let { data } = $props();
@@ -34,6 +35,14 @@
             : 'parts'),
   );
   const only = (name: string) => (shown === name ? '' : 'max-md:hidden');
+
+  // a part more at the control, and its count is laid beside ours
+  const counted = $derived(states[data.machine.id]?.state.parts ?? null);
+  let before: number | null = null;
+  $effect(() => {
+    if (counted !== null && before !== null && counted !== before) void invalidateAll();
+    before = counted;
+  });
 
   // the control's count is asked for again now and then, as long as the page is looked at
   onMount(() => {

@@ -1,0 +1,126 @@
+import type { Observation } from './streams.ts';
+
+/** What a machine does, as its control says. Null everywhere: the control does not say. */
+export interface MachineState {
+  execution: string | null;
+  /** Since when that is so, by the agent's clock. */
+  since: string | null;
+  mode: string | null;
+  program: string | null;
+  /** The T in the spindle. */
+  tool: number | null;
+  parts: number | null;
+  pallet: string | null;
+  emergency: boolean;
+  /** Conditions that are not normal, by data item. */
+  alarms: { id: string; level: 'Fault' | 'Warning'; text: string }[];
+}
+
+export const UNKNOWN: MachineState = {
+  execution: null,
+  since: null,
+  mode: null,
+  program: null,
+  tool: null,
+  parts: null,
+  pallet: null,
+  emergency: false,
+  alarms: [],
+};
+
+const whole = (text: string | null): number | null =>
+  text !== null && /^\d{1,9}$/.test(text) ? Number(text) : null;
+/** Longest text of an alarm or a program's name that is kept. */
+const TEXT = 200;
+const short = (text: string | null) => (text === null || text === '' ? null : text.slice(0, TEXT));
+
+/** A count of all parts or of good ones counts; those that were scrapped, remain or are aimed at do not. */
+const COUNTED = new Set([null, 'ALL', 'GOOD']);
+
+/** What a machine does after what its control said, in its order. */
+export const stateAfter = (state: MachineState, observed: readonly Observation[]): MachineState =>
+  observed.reduce(one, state);
+
+function one(state: MachineState, said: Observation): MachineState {
+  if (said.level !== null) return { ...state, alarms: alarmsAfter(state.alarms, said) };
+  switch (said.type) {
+    case 'Execution':
+      return state.execution === said.value
+        ? state
+        : { ...state, execution: said.value, since: said.at || null };
+    case 'ControllerMode':
+      return { ...state, mode: short(said.value) };
+    case 'Program':
+      return { ...state, program: short(said.value) };
+    case 'ToolNumber':
+      return { ...state, tool: whole(said.value) };
+    case 'PartCount':
+      return COUNTED.has(said.subType) ? { ...state, parts: whole(said.value) } : state;
+    case 'PalletId':
+      return { ...state, pallet: short(said.value) };
+    case 'EmergencyStop':
+      return { ...state, emergency: said.value === 'TRIGGERED' };
+    case 'Availability':
+      // a control that was switched off says nothing of what it did
+      return said.value === 'AVAILABLE' ? state : UNKNOWN;
+    default:
+      return state;
+  }
+}
+
+function alarmsAfter(alarms: MachineState['alarms'], said: Observation): MachineState['alarms'] {
+  const others = alarms.filter(({ id }) => id !== said.id);
+  if (said.level !== 'Fault' && said.level !== 'Warning') return others;
+  return [...others, { id: said.id, level: said.level, text: short(said.value) ?? said.type }];
+}
+
+export type Doing = 'cutting' | 'waiting' | 'stopped' | 'ready' | 'unknown';
+
+/** Executions by what they mean at the machine (ANSI/MTC1.4 part 3, from memory). */
+const DOING: Readonly<Record<string, Doing>> = {
+  ACTIVE: 'cutting',
+  WAIT: 'waiting',
+  INTERRUPTED: 'waiting',
+  FEED_HOLD: 'waiting',
+  OPTIONAL_STOP: 'waiting',
+  PROGRAM_OPTIONAL_STOP: 'waiting',
+  PROGRAM_STOPPED: 'waiting',
+  STOPPED: 'stopped',
+  PROGRAM_COMPLETED: 'ready',
+  READY: 'ready',
+};
+
+/** What it does, in one word: an alarm stops it, whatever it says it executes. */
+export function doing(state: MachineState): Doing {
+  if (state.emergency || state.alarms.some(({ level }) => level === 'Fault')) return 'stopped';
+  return state.execution === null ? 'unknown' : (DOING[state.execution] ?? 'unknown');
+}
+
+/** What it does and whom it waits for, as one would say it at the machine. */
+export function stateWords(state: MachineState): string {
+  const fault = state.alarms.find(({ level }) => level === 'Fault');
+  if (state.emergency) return 'Emergency stop.';
+  if (fault) return `Stopped: ${fault.text}`;
+  const tool = state.tool === null ? '' : state.tool === 0 ? ', no tool in the spindle' : `, T${state.tool}`;
+  switch (doing(state)) {
+    case 'cutting':
+      return `Runs${tool}`;
+    case 'waiting':
+      return state.execution === 'FEED_HOLD'
+        ? `Held${tool}: waits for somebody at the machine`
+        : `Waits${tool}: for somebody at the machine`;
+    case 'stopped':
+      return `Stopped${tool}`;
+    case 'ready':
+      return 'Ready: waits for cycle start';
+    case 'unknown':
+      return 'Its control does not say what it does';
+  }
+}
+
+/** Milliseconds that an agent's clock is off; null: it says no time. Above `CLOCK_OFF` it is worth a word. */
+export function clockOff(agentTime: string, now: Date): number | null {
+  const at = Date.parse(agentTime);
+  return Number.isNaN(at) ? null : at - now.getTime();
+}
+export const CLOCK_OFF = 60_000;
