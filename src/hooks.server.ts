@@ -31,6 +31,7 @@ const LARGER: Readonly<Record<string, number>> = {
   '/tools/import?/look': 40 * 1024 * 1024,
   '/machines/[id]/load?/make': 512 * 1024,
   '/machines/[id]/control?/bring': 1024 * 1024,
+  '/machines/[id]/control/layout?/keep': 1024 * 1024,
 };
 
 /** Why a request is not even looked at: too large for its route, or without a length. */

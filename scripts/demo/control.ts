@@ -32,7 +32,7 @@ export async function readOffControl(personId: number, machineId: number): Promi
   const punched = tableText(machine, values, now.toISOString()).text;
   const taken = await bringTable(
     { key: randomUUID(), personId },
-    { machineId, fileName: 'offsets.nc', text: punched, kind: null, part: false },
+    { machineId, fileName: 'offsets.nc', text: punched, kind: null, mapping: null, part: false },
   );
   if (!taken.ok) throw new Error(taken.reason);
 }

@@ -1,18 +1,22 @@
 import { compare } from '../core/control/compare.ts';
 import type { Compared, HeldRegister } from '../core/control/held.ts';
-import { readTable, tableText } from '../core/control/table-text.ts';
+import { agentTable, readMapped } from '../core/control/mapped-table.ts';
+import { readTable, tableText, type TableRead } from '../core/control/table-text.ts';
 import { registerWords } from '../core/control/words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
+import { askAgent } from './agents/ask.ts';
 import { cellOf } from './cell.ts';
+import { addressOf } from './control-link.ts';
+import { mappingOf } from './control-mappings.ts';
 import { openCorrections } from './corrections.ts';
-import { row, rows, type Db } from './db.ts';
+import { pool, row, rows, type Db } from './db.ts';
 import { putNote } from './leaf-notes.ts';
 import { append } from './ledger.ts';
 import { machineById, machines, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
-import { Refused } from './outcome.ts';
+import { Refused, type Outcome } from './outcome.ts';
 import { registersOf, writeFound, type RegisterRow } from './registers.ts';
 
 /** Entries of a register that are asked for what it held before. */
@@ -50,49 +54,90 @@ export const lookAtControl = (db: Db, machineId: number, id: number | null) =>
     [machineId, id],
   );
 
+interface Brought {
+  machineId: number;
+  fileName: string;
+  text: string;
+  kind: string | null;
+  /** How it is laid out, by a mapping that was kept; null: in the machine's words. */
+  mapping: number | null;
+  part: boolean;
+}
+
 /** Takes a table that a control gave out: all of it, or with what is wrong with it nothing. */
-export const bringTable = (
-  asking: Asking,
-  brought: { machineId: number; fileName: string; text: string; kind: string | null; part: boolean },
-) =>
+export const bringTable = (asking: Asking, brought: Brought) =>
   once(asking, 'bringTable', brought, async (db): Promise<{ id: number }> => {
     const machine = await machineById(db, brought.machineId);
     if (!machine) throw new Refused('There is no such machine.');
-    const { values, problems } = readTable(machine, brought.text, brought.kind);
-    const registers = new Map(
-      (await registersOf(db, machine.id)).map((each) => [`${each.kind} ${each.row}`, each]),
-    );
-    const strange = values.filter(({ kind, row: at }) => !registers.has(`${kind} ${at}`));
-    const all = [
-      ...problems,
-      ...strange.map((each) => `${machine.name} has no ${registerWords(each)}.`),
-      ...(problems.length === 0 && !brought.part ? cutOff(values, [...registers.values()]) : []),
-    ];
-    if (all.length > 0)
-      throw new Refused(
-        `Nothing was taken.\n${all.slice(0, 8).join('\n')}${all.length > 8 ? `\n… and ${all.length - 8} more.` : ''}`,
-      );
-    const held = values.map(({ kind, row: at, value }) => ({
-      register: registers.get(`${kind} ${at}`)!.id,
-      value,
-    }));
-    const look = (await row<{ id: number }>(
-      db,
-      `INSERT INTO control_look (machine_id, person_id, file_name, held, entry_id)
-       SELECT $1, $2, $3, $4, coalesce(max(id), 0) FROM ledger RETURNING id`,
-      [machine.id, asking.personId, brought.fileName, JSON.stringify(held)],
-    ))!;
-    await append(
-      db,
-      entry.machine('controlLooked', {
-        personId: asking.personId,
-        machineId: machine.id,
-        said: `${held.length} registers of ${machine.name} were read off its control.`,
-        detail: { look: look.id },
-      }),
-    );
-    return look;
+    return keepTable(db, asking.personId, machine, {
+      ...brought,
+      read:
+        brought.mapping === null
+          ? readTable(machine, brought.text, brought.kind)
+          : readMapped(brought.text, await mappingOf(db, machine.id, brought.mapping)),
+    });
   });
+
+/** Takes the table that the machine's agent holds now. */
+export async function bringFromAgent(asking: Asking, machineId: number): Promise<Outcome<{ id: number }>> {
+  const machine = await machineById(pool(), machineId);
+  const address = machine && addressOf(machine);
+  if (!machine || !address) return { ok: false, reason: 'This machine has no agent that could be asked.' };
+  // asked before anything is held
+  const answer = await askAgent(address, { what: 'current' }, PATIENCE);
+  if (!answer.ok) return { ok: false, reason: `Nothing was taken. ${answer.reason}` };
+  const rowsHeld = answer.observed.flatMap(({ type, rows: held }) =>
+    /^ToolOffset/.test(type) ? (held ?? []) : [],
+  );
+  const kinds = [...new Set((await registersOf(pool(), machine.id)).map(({ kind }) => kind))];
+  const read = agentTable(rowsHeld, kinds, machine.increment);
+  return once(asking, 'bringFromAgent', { machineId }, (db) =>
+    keepTable(db, asking.personId, machine, { fileName: 'its agent', read, part: false }),
+  );
+}
+const PATIENCE = 4000;
+
+async function keepTable(
+  db: Db,
+  personId: number,
+  machine: Machine,
+  brought: { fileName: string; read: TableRead; part: boolean },
+): Promise<{ id: number }> {
+  const { values, problems } = brought.read;
+  const registers = new Map(
+    (await registersOf(db, machine.id)).map((each) => [`${each.kind} ${each.row}`, each]),
+  );
+  const strange = values.filter(({ kind, row: at }) => !registers.has(`${kind} ${at}`));
+  const all = [
+    ...problems,
+    ...strange.map((each) => `${machine.name} has no ${registerWords(each)}.`),
+    ...(problems.length === 0 && !brought.part ? cutOff(values, [...registers.values()]) : []),
+  ];
+  if (all.length > 0)
+    throw new Refused(
+      `Nothing was taken.\n${all.slice(0, 8).join('\n')}${all.length > 8 ? `\n… and ${all.length - 8} more.` : ''}`,
+    );
+  const held = values.map(({ kind, row: at, value }) => ({
+    register: registers.get(`${kind} ${at}`)!.id,
+    value,
+  }));
+  const look = (await row<{ id: number }>(
+    db,
+    `INSERT INTO control_look (machine_id, person_id, file_name, held, entry_id)
+     SELECT $1, $2, $3, $4, coalesce(max(id), 0) FROM ledger RETURNING id`,
+    [machine.id, personId, brought.fileName, JSON.stringify(held)],
+  ))!;
+  await append(
+    db,
+    entry.machine('controlLooked', {
+      personId,
+      machineId: machine.id,
+      said: `${held.length} registers of ${machine.name} were read off its control.`,
+      detail: { look: look.id },
+    }),
+  );
+  return look;
+}
 
 /** A table that ends before rows that are in use, in registers that it has, may have been cut off. */
 function cutOff(

@@ -178,6 +178,36 @@ test('two tablets record the same count: the parts are counted once', async ({
   await context.close();
 });
 
+test('what a machine does stands on every page of it within a second, and its agent gives its table', async ({
+  as,
+  control,
+}) => {
+  const page = await as('setter');
+  const at = (what: string) => fetch(`${control.url}/egret/${what}`, { method: 'POST' });
+  await page.goto('/machines');
+  await ready(page);
+  const egret = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'Egret' }) });
+  await expect(egret.locator('[data-doing=cutting]')).toContainText('Runs');
+  await at('put?execution=FEED_HOLD');
+  // nothing was loaded anew: the page heard it
+  await expect(egret.locator('[data-doing=waiting]')).toContainText('Held', { timeout: 3000 });
+  await page.goto('/leaf');
+  await ready(page);
+  const states = page.getByRole('list', { name: 'What the machines do' });
+  await expect(states.getByRole('listitem').filter({ hasText: 'Egret' })).toContainText(
+    'waits for somebody at the machine',
+  );
+  await at('put?alarm=way%20lube%20low');
+  await expect(states.getByRole('listitem').filter({ hasText: 'Egret' })).toContainText(
+    'Stopped: way lube low',
+  );
+  await at('put');
+  await page.goto('/machines/5/control');
+  await ready(page);
+  await page.getByRole('button', { name: 'Ask its agent for the table' }).click();
+  await expect(page.getByRole('alert')).toContainText('Nothing was taken. The agent gives no offset table.');
+});
+
 test('a control that is switched off is a sentence; parts can still be typed', async ({ as, control }) => {
   const page = await as('operator');
   control.child.kill('SIGKILL');
@@ -185,4 +215,38 @@ test('a control that is switched off is a sentence; parts can still be typed', a
   await ready(page);
   await expect(page.getByText('The control does not answer.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Record', exact: true })).toBeEnabled();
+});
+
+test('a table in columns is told once on a sample and read by its name from then on', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/machines/5/control');
+  await ready(page);
+  await page.getByRole('link', { name: /tell its layout on a sample/ }).click();
+  await ready(page);
+  const form = page.getByRole('form', { name: 'Layout of a table' });
+  await form
+    .getByLabel('or pasted')
+    .fill('OFFSETS\n No.  Geom. length   Rem\n  1   123.4560      mill\n  2   -98.7000      drill\n');
+  await expect(form.getByLabel('Parted by')).toHaveValue('columns');
+  await expect(form.getByLabel('Column 2 holds')).toHaveValue('lengthGeometry');
+  await form.getByLabel('Column 2 holds').selectOption('row');
+  await expect(form.getByText('One column must hold the row.')).toBeVisible();
+  await form.getByLabel('Column 2 holds').selectOption('length geometry');
+  await form.getByLabel('Column 2 is written').selectOption('with its sign turned');
+  await expect(form.getByText('2 rows, 2 registers read so.')).toBeVisible();
+  await form.getByLabel('Name of this layout').fill('memory card');
+  await form.getByRole('button', { name: 'Keep this layout' }).click();
+  await expect(form.getByRole('status')).toContainText('the sample has 2 rows that read so');
+  await page.getByRole('link', { name: 'Bring a table in' }).click();
+  await ready(page);
+  const bring = page.getByRole('form', { name: 'Bring its table in' });
+  await bring.getByLabel('or pasted').fill('OFFSETS\n No.  Geom. length   Rem\n  1   nothing       mill\n');
+  await bring.getByLabel(/or its layout/).selectOption('laid out as memory card');
+  await bring.getByLabel('Only a part was read').check();
+  await bring.getByRole('button', { name: 'Lay it beside the record' }).click();
+  await expect(bring.getByRole('alert')).toContainText('Line 3: "nothing" is no number.');
+  await bring.getByLabel('or pasted').fill('OFFSETS\n No.  Geom. length   Rem\n  1   123.4560      mill\n');
+  await bring.getByRole('button', { name: 'Lay it beside the record' }).click();
+  await expect(page.getByText(/registers? differs?, in mm/)).toBeVisible();
+  await expect(page.getByText('−123.456').first()).toBeVisible();
 });

@@ -20,6 +20,7 @@ export const PAGES = [
   '/machines/6/net',
   '/machines/3/plate',
   '/machines/5',
+  '/machines/5/control/layout',
   '/machines/3/now',
   '/machines/1/now',
   '/machines/1/key',

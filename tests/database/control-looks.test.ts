@@ -44,12 +44,13 @@ async function punched(of: Machine, changes: readonly [row: number, by: number][
     }, text)
     .replace(/^\(.*\)\n/gm, '');
 }
-const bring = (text: string, of = machine, more: { kind?: string; part?: boolean } = {}) =>
+const bring = (text: string, of = machine, more: { kind?: string; part?: boolean; mapping?: number } = {}) =>
   bringTable(as(cell.setter), {
     machineId: of.id,
     fileName: 'x.nc',
     text,
     kind: more.kind ?? null,
+    mapping: more.mapping ?? null,
     part: more.part ?? false,
   });
 const tools = async (of = machine) =>

@@ -78,6 +78,7 @@ export const STAGES = {
     'safetyNet',
     'controlLooked',
     'controlAnswered',
+    'tableMapped',
   ],
   leaf: [
     'note',

@@ -7,8 +7,14 @@
     machine: string;
     /** Registers that the machine has words for. */
     kinds: string[];
+    /** Layouts that were kept for its tables. */
+    mappings: { id: number; name: string }[];
+    machineId: number;
+    /** It has an agent that can be asked. */
+    agent: boolean;
+    mayTell: boolean;
   }
-  let { machine, kinds }: Props = $props();
+  let { machine, kinds, mappings, machineId, agent, mayTell }: Props = $props();
 </script>
 
 <section class="plate" aria-labelledby="bring-table">
@@ -23,10 +29,11 @@
       <Field label="or pasted"
         ><textarea class="textarea font-mono" name="text" rows="4" spellcheck="false"></textarea></Field
       >
-      <Field label="Lines that only name a row hold"
+      <Field label="Lines that only name a row hold, or its layout"
         ><select class="select" name="kind"
-          ><option value="">–</option>{#each kinds as kind (kind)}<option value={kind}
-              >{REGISTER_WORDS[kind]}</option
+          ><option value="">–</option>{#each mappings as mapping (mapping.id)}<option
+              value="layout {mapping.id}">laid out as {mapping.name}</option
+            >{/each}{#each kinds as kind (kind)}<option value={kind}>{REGISTER_WORDS[kind]}</option
             >{/each}<option value="pockets">which T stands in a pocket</option></select
         ></Field
       >
@@ -36,4 +43,16 @@
       <button class="btn btn-primary" disabled={busy}>Lay it beside the record</button>
     {/snippet}
   </ActionForm>
+  {#if agent}
+    <ActionForm action="?/agent" class="mt-2" label="Ask its agent">
+      {#snippet children({ busy })}
+        <button class="btn min-h-11 w-full" disabled={busy}>Ask its agent for the table</button>
+      {/snippet}
+    </ActionForm>
+  {/if}
+  {#if mayTell}<p class="mt-2">
+      <a class="inline-flex min-h-11 items-center underline" href="/machines/{machineId}/control/layout"
+        >A table in columns: tell its layout on a sample</a
+      >
+    </p>{/if}
 </section>

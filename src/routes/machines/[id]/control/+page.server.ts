@@ -5,12 +5,15 @@ import { may } from '$core/people/roles';
 import { formatLength } from '$core/units/format-length';
 import {
   answerLook,
+  bringFromAgent,
   bringTable,
   changedBetween,
   compareLook,
   lookAtControl,
   looksAt,
 } from '$server/control-looks';
+import { addressOf } from '$server/control-link';
+import { mappingsOf } from '$server/control-mappings';
 import { pool } from '$server/db';
 import { fileText } from '$server/file-text';
 import { bringPockets, pocketLookOf } from '$server/pocket-looks';
@@ -68,6 +71,8 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
       })),
     ),
     kinds: Object.keys(machine.dialect.setRegister),
+    mappings: await mappingsOf(db, machine.id),
+    agent: addressOf(machine) !== null,
     between: between && {
       at: between.at,
       changes: between.changes.map(({ register, from, to }) => ({
@@ -107,15 +112,18 @@ export const actions: Actions = {
           fileName: given?.value.fileName ?? 'pasted',
           text,
         });
+      const layout = /^layout (\d{1,9})$/.exec(input.kind);
       return bringTable(asking, {
         machineId: Number(event.params.id),
         fileName: given?.value.fileName ?? 'pasted',
         text,
-        kind: input.kind || null,
+        kind: layout ? null : input.kind || null,
+        mapping: layout ? Number(layout[1]) : null,
         part: input.part,
       });
     },
   ),
+  agent: act(z.object({}), ({ asking, event }) => bringFromAgent(asking, Number(event.params.id))),
   answer: act(
     z.object({
       look: id,

@@ -99,7 +99,14 @@
     {/if}
   </div>
   <div class="grid content-start gap-6">
-    {#if data.mayBring}<BringTable machine={data.machine.name} kinds={data.kinds} />{/if}
+    {#if data.mayBring}<BringTable
+        machine={data.machine.name}
+        machineId={data.machine.id}
+        kinds={data.kinds}
+        mappings={data.mappings}
+        agent={data.agent}
+        mayTell={data.mayAnswer}
+      />{/if}
     <section aria-labelledby="keep">
       <h2 id="keep" class="heading">Keep it</h2>
       <p class="mt-2">

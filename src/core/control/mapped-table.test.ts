@@ -1,0 +1,233 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { nanometres, type Length } from '../units/length.ts';
+import {
+  agentTable,
+  cellsOf,
+  guessMapping,
+  mappingRefusal,
+  meaningOf,
+  readMapped,
+  type TableMapping,
+} from './mapped-table.ts';
+
+const MILL = ['lengthGeometry', 'lengthWear', 'cutterGeometry', 'cutterWear'];
+const LATHE = ['xGeometry', 'zGeometry', 'xWear', 'zWear', 'noseRadius'];
+const mm = (value: number) => nanometres(Math.round(value * 1e6));
+const register = (kind: string, times: 1 | 2 | 0.5 = 1, turned = false) =>
+  ({ what: 'register', kind, times, turned }) as const;
+
+describe('the layout of a table, from a sample', () => {
+  it('is read off a separated one with a head', () => {
+    const text =
+      'OFFSET TABLE;;;;\nNo.;Length;Length wear;Dia.;Note\n1;120,345;-0,010;12;drill\n2;98,7;0;10;\n';
+    const mapping = guessMapping(text, MILL, 'mm');
+    expect(mapping).toMatchObject({ separator: ';', skip: 2, unit: 'mm', decimal: 'comma' });
+    expect(mapping.columns.slice(0, 3)).toEqual([
+      { what: 'row' },
+      register('lengthGeometry'),
+      register('lengthWear'),
+    ]);
+    expect(mapping.columns[4]).toBeNull();
+    expect(readMapped(text, mapping).values.slice(0, 2)).toEqual([
+      { kind: 'lengthGeometry', row: 1, value: mm(120.345) },
+      { kind: 'lengthWear', row: 1, value: mm(-0.01) },
+    ]);
+  });
+
+  it('is read off fixed columns, and a lathe’s names', () => {
+    const text = [
+      'WEAR/GEOMETRY  (INCH)',
+      ' NO.    X          Z        X WEAR    Z WEAR',
+      '  1   -5.2100   -10.4400    0.0000    0.0002',
+      '  2   -4.0000    -9.9990   -0.0004    0.0000',
+      ' 12    0.0000     0.0000    0.0000    0.0000',
+    ].join('\r\n');
+    const mapping = guessMapping(text, LATHE, 'mm');
+    expect(mapping).toMatchObject({ separator: 'columns', skip: 2, unit: 'in', decimal: 'point' });
+    const read = readMapped(text, {
+      ...mapping,
+      columns: [
+        { what: 'row' },
+        register('xGeometry'),
+        register('zGeometry'),
+        register('xWear'),
+        register('zWear'),
+      ],
+    });
+    expect(read.problems).toEqual([]);
+    expect(read.values.filter(({ row }) => row === 2)).toEqual([
+      { kind: 'xGeometry', row: 2, value: mm(-4 * 25.4) },
+      { kind: 'zGeometry', row: 2, value: mm(-9.999 * 25.4) },
+      { kind: 'xWear', row: 2, value: mm(-0.0004 * 25.4) },
+      { kind: 'zWear', row: 2, value: 0 },
+    ]);
+  });
+
+  it.each([
+    ['H', 'lengthGeometry'],
+    ['LENGTH_WEAR', 'lengthWear'],
+    ['Radius wear', 'cutterWear'],
+    ['Geom. length', 'lengthGeometry'],
+    ['lengthGeometry', 'lengthGeometry'],
+    ['Remark', null],
+    ['X', null],
+  ])('on a mill %s holds %s', (name, kind) => {
+    const meaning = meaningOf(name, MILL);
+    expect(meaning?.what === 'register' ? meaning.kind : meaning?.what === 'row' ? 'row' : null).toBe(
+      name === 'H' ? 'row' : kind,
+    );
+  });
+
+  it('whatever a table was like, it comes back as it was written: separators, columns, units, signs', () => {
+    const kinds = fc.subarray(MILL, { minLength: 1 });
+    fc.assert(
+      fc.property(
+        kinds,
+        fc.constantFrom(',', ';', '\t', '|', 'columns') as fc.Arbitrary<TableMapping['separator']>,
+        fc.constantFrom('mm', 'in') as fc.Arbitrary<'mm' | 'in'>,
+        fc.constantFrom('point', 'comma') as fc.Arbitrary<'point' | 'comma'>,
+        fc.array(fc.array(fc.integer({ min: -4_000_000, max: 4_000_000 }), { minLength: 4, maxLength: 4 }), {
+          minLength: 1,
+          maxLength: 12,
+        }),
+        (held, separator, unit, decimal, table) => {
+          // a comma cannot be both
+          fc.pre(!(separator === ',' && decimal === 'comma'));
+          const step = unit === 'mm' ? 1000 : 2540;
+          const written = (n: number) =>
+            (n / (unit === 'mm' ? 1000 : 10_000))
+              .toFixed(unit === 'mm' ? 3 : 4)
+              .replace('.', decimal === 'comma' ? ',' : '.');
+          const cells = table.map((row, i) => [String(i + 1), ...held.map((_, k) => written(row[k]!))]);
+          const mapping: TableMapping = {
+            separator,
+            begins: separator === 'columns' ? held.map((_, k) => 6 + 16 * k) : [],
+            skip: 1,
+            columns: [{ what: 'row' }, ...held.map((kind) => register(kind))],
+            unit,
+            decimal,
+          };
+          if (separator === 'columns') mapping.begins.unshift(0);
+          const text = [
+            'head',
+            ...cells.map((row) =>
+              separator === 'columns'
+                ? row[0]!.padEnd(6) +
+                  row
+                    .slice(1)
+                    .map((cell) => cell.padEnd(16))
+                    .join('')
+                : row.join(separator),
+            ),
+          ].join('\n');
+          const read = readMapped(text, mapping);
+          expect(read.problems).toEqual([]);
+          expect(read.values).toEqual(
+            table.flatMap((row, i) =>
+              held.map((kind, k) => ({ kind, row: i + 1, value: nanometres(row[k]! * step) })),
+            ),
+          );
+        },
+      ),
+    );
+  });
+});
+
+describe('a table that is not as its mapping says', () => {
+  const mapping: TableMapping = {
+    separator: ',',
+    begins: [],
+    skip: 0,
+    columns: [{ what: 'row' }, register('lengthGeometry'), register('cutterGeometry', 2)],
+    unit: 'mm',
+    decimal: 'point',
+  };
+  it.each([
+    ['1,120.5,6\n2,98', /Line 2: it has 2 of 3 columns: perhaps it was cut off/],
+    ['1,120.5,6\n1,98.0,5', /row 1 stands there twice/],
+    ['1,1e5,6', /"1e5" is no number/],
+    // a sum is something that people type, not a control
+    ['1,120.5-98,6', /"120.5-98" is no number/],
+    ['TOOL,120.5,6', /"TOOL" is no row/],
+    ['', /no row in it/],
+    [`1,${'9'.repeat(3000)},1`, /too long/],
+  ])('is a sentence (%#)', (text, reason) => {
+    expect(readMapped(text, mapping).problems.join(' ')).toMatch(reason);
+  });
+  it('a comma where points are used is not guessed away', () => {
+    const semicolons: TableMapping = { ...mapping, separator: ';' };
+    expect(readMapped('1;120,5;6', semicolons).problems.join()).toContain('has a comma, not a point');
+    expect(readMapped('1;120.5;6', { ...semicolons, decimal: 'comma' }).problems.join()).toContain(
+      'has a point, not a comma',
+    );
+  });
+  it('radius for diameter and turned signs are taken as the mapping says', () => {
+    const read = readMapped('7,120.5,6.25', {
+      ...mapping,
+      columns: [{ what: 'row' }, register('lengthGeometry', 1, true), register('cutterGeometry', 2)],
+    });
+    expect(read).toEqual({
+      problems: [],
+      values: [
+        { kind: 'lengthGeometry', row: 7, value: mm(-120.5) },
+        { kind: 'cutterGeometry', row: 7, value: mm(12.5) },
+      ],
+    });
+  });
+  it('needs one column for the row, one for a register, none twice', () => {
+    expect(mappingRefusal({ columns: [register('lengthWear')] })).toMatch(/row/);
+    expect(mappingRefusal({ columns: [{ what: 'row' }, null] })).toMatch(/No column/);
+    expect(
+      mappingRefusal({ columns: [{ what: 'row' }, register('lengthWear'), register('lengthWear')] }),
+    ).toBe('Two columns hold length wear.');
+    expect(mappingRefusal(mapping)).toBeNull();
+  });
+  it('quotes hold separators', () => {
+    expect(cellsOf('"1","drill, ""long""",5', { separator: ',', begins: [] })).toEqual([
+      '1',
+      'drill, "long"',
+      '5',
+    ]);
+  });
+  it('reads long lines and many in one pass', () => {
+    const text = `${'"'.repeat(1_000_000)}\n${'1,2,3\n'.repeat(30_000)}`;
+    expect(readMapped(text, mapping).problems[0]).toMatch(/More than/);
+  });
+});
+
+describe('the offset table of an agent', () => {
+  it('is in millimetres, in the steps of the machine', () => {
+    const inch = nanometres(2540) as Length;
+    const read = agentTable([{ key: '4', cells: { LENGTH: '3.04800', LENGTH_WEAR: '-0.0102' } }], MILL, inch);
+    expect(read).toEqual({
+      problems: [],
+      values: [
+        { kind: 'lengthGeometry', row: 4, value: mm(3.048) },
+        // −0.0004 in is −0.01016 mm: what the turn made of it is taken back
+        { kind: 'lengthWear', row: 4, value: mm(-0.01016) },
+      ],
+    });
+  });
+  it.each([
+    [[{ key: 'x', cells: { LENGTH: '1' } }], /no row/],
+    [[{ key: '1', cells: { FLUTES: '4' } }], /"FLUTES"/],
+    [[{ key: '1', cells: { LENGTH: 'long' } }], /no length/],
+    [[], /no offset table/],
+    [
+      [
+        { key: '1', cells: { LENGTH: '1' } },
+        { key: '1', cells: { LENGTH: '2' } },
+      ],
+      /twice/,
+    ],
+  ])('that cannot be read is a sentence (%#)', (rows, reason) => {
+    expect(agentTable(rows, MILL, nanometres(1000)).problems.join(' ')).toMatch(reason);
+  });
+  it('what a control does not know is left out', () => {
+    expect(
+      agentTable([{ key: '1', cells: { LENGTH: '5', LENGTH_WEAR: 'UNAVAILABLE' } }], MILL, nanometres(1000))
+        .values,
+    ).toHaveLength(1);
+  });
+});
