@@ -61,7 +61,7 @@ const tables = cell.demo
       pool(),
       `SELECT coalesce(json_object_agg(name, held), '{}') AS held FROM (
          SELECT name, json_object_agg(row, cells) AS held FROM (
-           SELECT lower(m.name) AS name, g.row, json_object_agg(g.kind, g.value / 1e6::float) AS cells
+           SELECT lower(m.name) AS name, g.row, json_object_agg(g.kind, CASE g.kind WHEN 'tipDirection' THEN g.value ELSE g.value / 1e6::float END) AS cells
            FROM register g JOIN machine m ON m.id = g.machine_id WHERE g.value <> 0 GROUP BY m.name, g.row) by_row GROUP BY name) by_machine`,
     )
   : null;

@@ -131,7 +131,10 @@ ${this.header('Streams')}${next}"/>
             .map(
               ([key, cells]) =>
                 `<Entry key="${key}">${Object.entries(cells)
-                  .map(([name, value]) => `<Cell key="${name}">${value.toFixed(5)}</Cell>`)
+                  .map(
+                    ([name, value]) =>
+                      `<Cell key="${name}">${name === 'tipDirection' ? value : value.toFixed(5)}</Cell>`,
+                  )
                   .join('')}</Entry>`,
             )
             .join('')}</ToolOffsetTable>`;

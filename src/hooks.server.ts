@@ -2,6 +2,7 @@ import { redirect, type Handle, type HandleServerError, type ServerInit } from '
 import { accessFor } from '$core/people/access';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
 import { followAgents, stopFollowing } from '$server/agents/follow-all';
+import { stopTelling, tellOthers } from '$server/api/webhooks';
 import { compressed } from '$server/compressed';
 import { closePool, databaseIsAway } from '$server/db';
 import { databaseFault } from '$server/outcome';
@@ -31,6 +32,7 @@ const LARGER: Readonly<Record<string, number>> = {
   '/tools/import?/look': 40 * 1024 * 1024,
   '/machines/[id]/load?/make': 512 * 1024,
   '/machines/[id]/control?/bring': 1024 * 1024,
+  '/api/v1/[...path]': 1024 * 1024,
   '/machines/[id]/control/layout?/keep': 1024 * 1024,
 };
 
@@ -83,13 +85,16 @@ function away(request: Request): Response {
 }
 
 // a stop lets go of the database at once, so that it can be stopped too
-process.on(
-  'sveltekit:shutdown',
-  () => void Promise.all([stopListening(), stopFollowing()]).finally(closePool),
-);
+process.on('sveltekit:shutdown', () => {
+  stopTelling();
+  void Promise.all([stopListening(), stopFollowing()]).finally(closePool);
+});
 
 /** Once a process, before the first request. */
-export const init: ServerInit = () => followAgents();
+export const init: ServerInit = () => {
+  followAgents();
+  tellOthers();
+};
 
 let tidied = 0;
 function tidyNowAndThen(): void {
@@ -106,7 +111,9 @@ export const handle: Handle = async ({ event, resolve }) => {
   event.locals.theme =
     (['tin', 'tin-night'] as const).find((name) => name === cookies.get('tin-theme')) ?? null;
   event.locals.person = null;
-  if (!SAFE.has(request.method) && !sameHost(request))
+  // other systems come with a token of their own, and without a session: nothing of a browser's is used for them
+  const byToken = route.id?.startsWith('/api/') ?? false;
+  if (!SAFE.has(request.method) && !byToken && !sameHost(request))
     return Response.json(
       { message: 'This request did not come from a page of this server.' },
       { status: 403, headers: HEADERS },
@@ -131,7 +138,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 
   try {
     const token = cookies.get(SESSION_COOKIE);
-    if (token && route.id !== '/healthz' && route.id !== '/readyz')
+    if (token && !byToken && route.id !== '/healthz' && route.id !== '/readyz')
       event.locals.person = await personOf(token);
   } catch (error) {
     if (databaseIsAway(error)) return away(request);

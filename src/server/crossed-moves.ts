@@ -93,7 +93,7 @@ async function stepsOf(db: Db, registerId: number, since: Date): Promise<Omit<Re
     to: Length;
   }>(
     db,
-    `SELECT l.id AS entry, l.stage, p.name AS person, l.at, l.before_value AS "from", l.after_value AS "to"
+    `SELECT l.id AS entry, l.stage, p.name AS person, l.at, coalesce(l.before_value, 0) AS "from", coalesce(l.after_value, 0) AS "to"
      FROM ledger l JOIN person p ON p.id = l.person_id
      WHERE l.register_id = $1 AND l.kind = 'register' AND l.at >= $2 ORDER BY l.id`,
     [registerId, since],

@@ -16,6 +16,7 @@ interface Hit {
 
 const PAGES: Hit[] = [
   { href: '/leaf', title: 'This shift’s leaf', detail: 'g l', group: 'Pages' },
+  { href: '/connections', title: 'Other systems', detail: 'tokens, webhooks', group: 'Pages' },
   { href: '/leaf/end', title: 'End of shift', detail: 'how the machines are left', group: 'Pages' },
   { href: '/since', title: 'Since you left', detail: 'what happened meanwhile', group: 'Pages' },
   { href: '/today', title: 'Work now', detail: 'g w, what to build, load, measure', group: 'Pages' },

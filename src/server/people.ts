@@ -191,7 +191,8 @@ export const people = (db: Db) =>
     db,
     `SELECT p.id, p.badge, p.name, p.role, p.active,
        (SELECT count(*)::integer FROM sign_in_attempt a WHERE a.badge = p.badge AND NOT a.good AND a.at > now() - interval '1 hour') AS wrong, count(l.id)::integer AS entries, max(l.at) AS "lastSeen"
-     FROM person p LEFT JOIN ledger l ON l.person_id = p.id GROUP BY p.id ORDER BY p.active DESC, p.name`,
+     FROM person p LEFT JOIN ledger l ON l.person_id = p.id
+     WHERE NOT EXISTS (SELECT 1 FROM api_token t WHERE t.person_id = p.id) GROUP BY p.id ORDER BY p.active DESC, p.name`,
   );
 
 export interface NewPerson {

@@ -2,6 +2,7 @@
 export const PAGES = [
   '/leaf',
   '/since',
+  '/connections',
   '/leaf/end',
   '/machines',
   '/machines/1',

@@ -224,6 +224,20 @@ describe('the offset table of an agent', () => {
   ])('that cannot be read is a sentence (%#)', (rows, reason) => {
     expect(agentTable(rows, MILL, nanometres(1000)).problems.join(' ')).toMatch(reason);
   });
+  it('a tip’s direction is a number, no length', () => {
+    const rows = [{ key: '1', cells: { tipDirection: '3', X: '-5' } }];
+    expect(agentTable(rows, [...LATHE, 'tipDirection'], nanometres(1000)).values).toEqual([
+      { kind: 'tipDirection', row: 1, value: 3 },
+      { kind: 'xGeometry', row: 1, value: mm(-5) },
+    ]);
+    const mapping = guessMapping('No,X,Tip\n1,-5.0,3\n2,-4.0,0\n', [...LATHE, 'tipDirection'], 'mm');
+    expect(readMapped('No,X,Tip\n1,-5.0,3\n', mapping).values).toContainEqual({
+      kind: 'tipDirection',
+      row: 1,
+      value: 3,
+    });
+    expect(readMapped('No,X,Tip\n1,-5.0,33\n', mapping).problems.join()).toContain('no direction');
+  });
   it('what a control does not know is left out', () => {
     expect(
       agentTable([{ key: '1', cells: { LENGTH: '5', LENGTH_WEAR: 'UNAVAILABLE' } }], MILL, nanometres(1000))

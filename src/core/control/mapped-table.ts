@@ -76,6 +76,7 @@ const NAMES: readonly (readonly [RegExp, ColumnMeaning])[] = (
     ['xGeometry', '^(x|x.*geom.*|geom.*x)$'],
     ['zGeometry', '^(z|z.*geom.*|geom.*z)$'],
     ['noseRadius', '^(r|nose.*|tip r.*|.*nose r.*)$'],
+    ['tipDirection', '^(t|tip|tip dir.*|direction|quadrant)$'],
   ] as const
 ).map(([kind, name]) => [
   new RegExp(name, 'i'),
@@ -209,7 +210,7 @@ export function readMapped(text: string, mapping: TableMapping): TableRead {
     for (const [i, meaning] of mapping.columns.entries()) {
       const cell = cells[i] ?? '';
       if (meaning?.what !== 'register' || cell === '') continue;
-      const value = valueOf(cell, meaning, mapping);
+      const value = meaning.kind === PLAIN ? plainOf(cell) : valueOf(cell, meaning, mapping);
       if (typeof value === 'string') problems.push(`${at}${value}`);
       else values.push({ kind: meaning.kind, row: Number(row), value });
     }
@@ -217,6 +218,13 @@ export function readMapped(text: string, mapping: TableMapping): TableRead {
   if (values.length === 0 && problems.length === 0) problems.push('There is no row in it.');
   return { values, problems };
 }
+
+/** A tip's direction is a number from 0 to 9 (H8), no length. */
+const PLAIN = 'tipDirection';
+const plainOf = (cell: string): Length | string =>
+  /^\+?0?\d([.,]0*)?$/.test(cell)
+    ? nanometres(Number.parseInt(cell, 10))
+    : `"${cell.slice(0, 30)}" is no direction.`;
 
 function valueOf(
   cell: string,
@@ -254,6 +262,12 @@ export function agentTable(
       const meaning = meaningOf(name, kinds);
       if (meaning?.what !== 'register') {
         problems.push(`The agent names a column "${name.slice(0, 30)}", and nobody knows what it holds.`);
+        continue;
+      }
+      if (meaning.kind === PLAIN) {
+        const plain = plainOf(cell);
+        if (typeof plain === 'string') problems.push(`Row ${key}: ${plain}`);
+        else values.push({ kind: PLAIN, row: Number(key), value: plain });
         continue;
       }
       const read = /^[+-]?\d{1,6}(\.\d{1,12})?$/.test(cell) ? Math.round(Number(cell) * 1e6) : null;
