@@ -15,6 +15,7 @@ import { personOf } from '../src/server/people.ts';
 import { cellOf } from '../src/server/cell.ts';
 import { correcting } from './correcting.ts';
 import { explaining } from './explaining.ts';
+import { polling } from './polling.ts';
 import { learning } from './learning.ts';
 import { layouts } from './layout.ts';
 import { memory } from './memory.ts';
@@ -273,6 +274,7 @@ const ALL = {
   importing,
   correcting: () => void rows.push(...correcting()),
   explaining: () => void rows.push(...explaining()),
+  polling: async () => void rows.push(...(await polling())),
   memory: () => void rows.push(...memory()),
   learning: () => void rows.push(...learning()),
   room: () => void rows.push(...rooms()),

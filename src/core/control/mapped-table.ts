@@ -107,10 +107,10 @@ function beginsIn(lines: readonly string[]): number[] {
     const free = at === 0 || lines.every((line) => (line[at - 1] ?? ' ') === ' ');
     if (free && lines.some((line) => (line[at] ?? ' ') !== ' ')) begins.push(at);
   }
-  // of places side by side in one stretch of free columns the first at which something stands
-  return begins.filter(
-    (at, i) => i === 0 || lines.some((line) => line.slice(begins[i - 1], at).trim() !== ''),
-  );
+  // of places side by side in one stretch of free columns the first at which something stands; the first column has what is before
+  return begins
+    .filter((at, i) => i === 0 || lines.some((line) => line.slice(begins[i - 1], at).trim() !== ''))
+    .map((at, i) => (i === 0 ? 0 : at));
 }
 
 /**

@@ -152,37 +152,39 @@
           <thead>
             <tr>
               {#each mapping.columns as meaning, i (i)}
-                <th class="min-w-40 align-top">
-                  <select
-                    class="select w-full"
-                    aria-label="Column {i + 1} holds"
-                    value={keyOf(meaning)}
-                    onchange={(event) => setColumn(i, event.currentTarget.value)}
-                    ><option value="">nothing of ours</option><option value="row">the row</option
-                    >{#each kinds as kind (kind)}<option value={kind}>{REGISTER_WORDS[kind]}</option
-                      >{/each}</select
-                  >
-                  {#if meaning?.what === 'register'}
+                <th class="align-top"
+                  ><div class="grid min-w-44 gap-1">
                     <select
-                      class="select mt-1 w-full"
-                      aria-label="Column {i + 1} is written"
-                      value={`${meaning.times} ${meaning.turned}`}
-                      onchange={(event) => {
-                        const [times, turned] = event.currentTarget.value.split(' ');
-                        mapping!.columns[i] = {
-                          ...meaning,
-                          times: Number(times) as 1 | 2 | 0.5,
-                          turned: turned === 'true',
-                        };
-                      }}
-                      ><option value="1 false">as we write it</option><option value="1 true"
-                        >with its sign turned</option
-                      ><option value="2 false">as half of ours (a radius)</option><option value="0.5 false"
-                        >as twice ours (a diameter)</option
-                      ></select
+                      class="select w-full"
+                      aria-label="Column {i + 1} holds"
+                      value={keyOf(meaning)}
+                      onchange={(event) => setColumn(i, event.currentTarget.value)}
+                      ><option value="">nothing of ours</option><option value="row">the row</option
+                      >{#each kinds as kind (kind)}<option value={kind}>{REGISTER_WORDS[kind]}</option
+                        >{/each}</select
                     >
-                  {/if}
-                </th>
+                    {#if meaning?.what === 'register'}
+                      <select
+                        class="select w-full"
+                        aria-label="Column {i + 1} is written"
+                        value={`${meaning.times} ${meaning.turned}`}
+                        onchange={(event) => {
+                          const [times, turned] = event.currentTarget.value.split(' ');
+                          mapping!.columns[i] = {
+                            ...meaning,
+                            times: Number(times) as 1 | 2 | 0.5,
+                            turned: turned === 'true',
+                          };
+                        }}
+                        ><option value="1 false">as we write it</option><option value="1 true"
+                          >with its sign turned</option
+                        ><option value="2 false">as half of ours (a radius)</option><option value="0.5 false"
+                          >as twice ours (a diameter)</option
+                        ></select
+                      >
+                    {/if}
+                  </div></th
+                >
               {/each}
             </tr>
           </thead>
