@@ -34,27 +34,37 @@ export async function elsewhereOf(
   const home = (await machineById(db, program.machineId))!;
   const text = await programText(db, program.id);
   const places = [];
-  for (const machine of await machines(db)) {
-    if (machine.id === home.id) continue;
-    const { lastRow } = (await row<{ lastRow: number }>(
-      db,
-      'SELECT coalesce(max(row), 0)::integer AS "lastRow" FROM register WHERE machine_id = $1',
-      [machine.id],
-    ))!;
-    const same = machine.kind === home.kind;
-    const read = same ? await readWhole(db, machine, text) : ({ ok: false, reason: '' } as const);
-    const tools = same ? (await askedTools(db, program, machine)).map((each) => served(each, machine)) : [];
-    places.push({
-      id: machine.id,
-      name: machine.name,
-      found: elsewhere(
-        home.kind,
-        program.remarks,
-        { ...machine, lastRow, travel: { x: machine.travelX, y: machine.travelY } },
-        read,
-        tools,
-      ),
-    });
-  }
+  for (const machine of await machines(db))
+    if (machine.id !== home.id)
+      places.push({
+        id: machine.id,
+        name: machine.name,
+        found: await elsewhereOn(db, program, home, machine, text),
+      });
   return easiestFirst(places);
+}
+
+/** What a program would find on one machine. */
+export async function elsewhereOn(
+  db: Db,
+  program: Program,
+  home: Machine,
+  machine: Machine,
+  text: string,
+): Promise<Elsewhere> {
+  const { lastRow } = (await row<{ lastRow: number }>(
+    db,
+    'SELECT coalesce(max(row), 0)::integer AS "lastRow" FROM register WHERE machine_id = $1',
+    [machine.id],
+  ))!;
+  const same = machine.kind === home.kind;
+  const read = same ? await readWhole(db, machine, text) : ({ ok: false, reason: '' } as const);
+  const tools = same ? (await askedTools(db, program, machine)).map((each) => served(each, machine)) : [];
+  return elsewhere(
+    home.kind,
+    program.remarks,
+    { ...machine, lastRow, travel: { x: machine.travelX, y: machine.travelY } },
+    read,
+    tools,
+  );
 }

@@ -36,6 +36,7 @@ export const PAGES = [
   '/programs/4/restart?line=250',
   '/programs/4/boring',
   '/programs/4/elsewhere',
+  '/programs/4/elsewhere/5',
   '/machines?choose',
   '/machines/new',
   '/cell',

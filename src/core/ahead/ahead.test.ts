@@ -44,6 +44,52 @@ describe('edges that the jobs will use up', () => {
     for (const tool of [broken, uncounted])
       expect(edgesAhead([job(1, 300, { 5: 8 })], [tool], Infinity)).toEqual([]);
   });
+  it('a locked tool is passed over as a broken one is', () => {
+    const locked = { ...single(5, 20, 900), members: [{ ...member(5, 20, 900), flag: 'locked' as const }] };
+    expect(edgesAhead([job(1, 300, { 5: 8 })], [locked], Infinity)).toEqual([]);
+  });
+  it('several tools stand in the order in which they end, the lower T first', () => {
+    const tools = [single(7, 24, 900), single(6, 8, 900), single(5, 24, 900)];
+    const found = edgesAhead([job(1, 10, { 5: 8, 6: 8, 7: 8 })], tools, Infinity);
+    expect(found.map(({ tool, part }) => [tool, part])).toEqual([
+      [6, 1],
+      [5, 3],
+      [7, 3],
+    ]);
+  });
+  it('each takes its own of a part, and one that takes nothing of it lasts', () => {
+    const tools = [single(5, 24, 900), single(6, 24, 900)];
+    const found = edgesAhead([job(1, 3, { 5: 8, 6: 0 }), job(2, 2, { 6: 12 })], tools, Infinity);
+    expect(found.map(({ tool, job: of, part }) => [tool, of, part])).toEqual([
+      [5, 1, 3],
+      [6, 2, 2],
+    ]);
+  });
+  it('what ends in the last moment that is looked at is seen, what ends after it is not', () => {
+    const at = (horizon: number) => edgesAhead([job(1, 300, { 5: 8 })], [single(5, 24, 900)], horizon).length;
+    expect([at(2999), at(3000), at(3001)]).toEqual([0, 1, 1]);
+    // a job that begins then still counts
+    const jobs = [job(1, 3, {}), job(2, 3, { 5: 24 })];
+    expect(edgesAhead(jobs, [single(5, 24, 900)], 4000)).toHaveLength(1);
+    expect(edgesAhead(jobs, [single(5, 24, 900)], 2999)).toEqual([]);
+  });
+  it('a limit of next to nothing is changed for each part, and not for ever', () => {
+    const found = edgesAhead([job(1, 1000, { 5: 8 })], [single(5, 1, 1)], Infinity);
+    expect(found).toHaveLength(400);
+    expect(found.at(-1)!.part).toBe(400);
+  });
+  it('of sisters the one in use goes on, whatever its place on the list', () => {
+    const rules: GroupRules = { next: 'lowest', renewed: 'spareRuns', spares: true };
+    const group = { tool: 4, rules, inUse: 24, members: [member(4, 16, 80), member(24, 40, 80)] };
+    const found = edgesAhead([job(1, 12, { 4: 8 })], [group], Infinity);
+    expect(found.map(({ tool, part }) => [tool, part])).toEqual([
+      [24, 5],
+      [4, 7],
+    ]);
+    // all of them spent: it begins with the one that the rule takes
+    const spent = { ...group, members: [member(4, 0, 80), member(24, 0, 80)] };
+    expect(edgesAhead([job(1, 11, { 4: 8 })], [spent], Infinity)[0]).toMatchObject({ part: 10 });
+  });
   it('a tool that is spent already is renewed before it cuts', () => {
     expect(
       edgesAhead([job(1, 300, { 5: 8 })], [single(5, 0, 900)], Infinity).map(({ part }) => part),

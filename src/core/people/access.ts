@@ -149,6 +149,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/programs/[id]?/harmless': 'editMachines',
   '/programs/[id]/restart?/log': 'recordParts',
   '/programs/[id]/elsewhere': 'look',
+  '/programs/[id]/elsewhere/[machine]': 'look',
   '/programs/[id]/boring': 'look',
   '/programs/[id]/boring?/look': 'placeTools',
   '/programs/[id]?/prove': 'runJobs',

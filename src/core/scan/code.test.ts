@@ -18,8 +18,18 @@ describe('codes that say what they are', () => {
     for (const text of ['A-105', 'TIN', 'TINX.5', 'TINT.', 'TINT', 'https://example.invalid/TINT.5', ''])
       expect(readCode(text)).toBeNull();
   });
+  it('a scanner’s line end and blanks around it count for nothing', () => {
+    expect(readCode(' tint.A-105 \r\n')).toEqual({ kind: 'tool', value: 'A-105' });
+    expect(readCode('TINP.Avocet 12  ')).toEqual({ kind: 'pocket', value: 'Avocet 12' });
+  });
   it('a number is one word with a digit', () => {
     expect(['A-105', 'O1402', '5', ' EM-16R05 '].map(isNumber)).toEqual([true, true, true, true]);
-    expect(['leaf', 'end mill 10', ''].map(isNumber)).toEqual([false, false, false]);
+    expect(['leaf', 'end mill 10', '10 end mill', 'A-105 drill', ''].map(isNumber)).toEqual([
+      false,
+      false,
+      false,
+      false,
+      false,
+    ]);
   });
 });

@@ -53,6 +53,10 @@
         <a class="underline" href="/machines/{id}">{name}</a>
         <span class={['ml-2', found.verdict === 'not' && 'text-accent']}>{VERDICT[found.verdict]}</span>
       </h2>
+      {#if found.verdict !== 'not'}<a
+          class="inline-flex min-h-11 items-center underline"
+          href="/programs/{program.id}/elsewhere/{id}">Move it there: one sheet</a
+        >{/if}
       {#each found.against as text (text)}<p class="mt-1 font-semibold">{text}</p>{/each}
       {#if found.change.length > 0}
         <ul class="ruled-list mt-1">

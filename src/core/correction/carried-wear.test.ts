@@ -1,0 +1,127 @@
+import { describe, expect, it } from 'vitest';
+import { seeded } from '../../../tests/support/seeded.ts';
+import { nanometres } from '../units/length.ts';
+import { carriedWear, edgesBegan, wearShares, type EdgeBegan } from './carried-wear.ts';
+
+const um = (value: number) => value * 1000;
+const step = nanometres(1000);
+const normalOf = (random: () => number) => () =>
+  Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+
+/** Edges of one row: the machine's share and each edge's own are known here alone. */
+function edgesOf(
+  count: number,
+  machine: number,
+  edge: number,
+  noise: number,
+  normal: () => number,
+): { began: EdgeBegan[]; own: number[] } {
+  const own = Array.from({ length: count }, () => um(edge) * normal());
+  return {
+    own,
+    began: own.map((value) => ({
+      wanted: um(machine) + value + um(noise) * normal(),
+      error: um(noise),
+    })),
+  };
+}
+
+describe('whether wear follows the tool or the machine', () => {
+  it('is told rightly in simulated cells: none of nothing, nearly all of what is there', () => {
+    const normal = normalOf(seeded(41));
+    let [wrongly, found, covered, told] = [0, 0, 0, 0];
+    for (let i = 0; i < 600; i += 1) {
+      const count = 3 + (i % 8);
+      const none = wearShares(edgesOf(count, 0, 4, 1.5, normal).began);
+      if (none.verdict === 'machine') wrongly += 1;
+      const there = wearShares(edgesOf(count, 15, 3, 1.5, normal).began);
+      if (there.verdict === 'machine') {
+        found += 1;
+        if (Math.abs(there.machine - um(15)) <= 2.3 * there.error) covered += 1;
+      }
+      told += 1;
+    }
+    // one in twenty by its construction, and what six hundred tries leave to luck
+    expect(wrongly / told).toBeLessThan(0.075);
+    expect(found / told).toBeGreaterThan(0.93);
+    expect(covered / found).toBeGreaterThan(0.9);
+  });
+
+  it('carried as it says, the first part stands nearer to its target than with all or nothing carried', () => {
+    const normal = normalOf(seeded(42));
+    const off = { said: 0, all: 0, nothing: 0 };
+    for (let i = 0; i < 500; i += 1) {
+      const [home, away] = [20 * normal(), 20 * normal()];
+      const here = edgesOf(6, home, 4, 1, normal);
+      const there = edgesOf(6, away, 4, 1, normal);
+      // the last edge at home goes; by now it is corrected to its target there
+      const own = here.own.at(-1)!;
+      const held = nanometres(Math.round((um(home) + own) / 1000) * 1000);
+      const wanted = um(away) + own;
+      const { there: keyed } = carriedWear(held, wearShares(here.began), wearShares(there.began), true, step);
+      off.said += Math.abs(keyed - wanted);
+      off.all += Math.abs(held - wanted);
+      off.nothing += Math.abs(wanted);
+    }
+    expect(off.said).toBeLessThan(off.all / 4);
+    expect(off.said).toBeLessThan(off.nothing / 3);
+  });
+
+  it('of two edges nothing is told', () => {
+    const { began } = edgesOf(2, 15, 1, 1, normalOf(seeded(1)));
+    expect(wearShares(began)).toMatchObject({ verdict: 'cannotTell', machine: 0 });
+  });
+
+  it('edges that agree to a hair are the machine’s, edges that differ about nought are their own', () => {
+    const exact = [10, 10.1, 9.9].map((wanted) => ({ wanted: um(wanted), error: um(0.2) }));
+    expect(wearShares(exact)).toMatchObject({ verdict: 'machine', edges: 3 });
+    const own = [10, -9, 8, -11].map((wanted) => ({ wanted: um(wanted), error: um(0.2) }));
+    expect(wearShares(own)).toMatchObject({ verdict: 'tool', machine: 0 });
+  });
+});
+
+describe('how edges began', () => {
+  it('is what their first three parts wanted of the register, edge by edge', () => {
+    const part = (at: number, deviation: number, held: number) => ({
+      at,
+      deviation: um(deviation),
+      held: um(held),
+    });
+    const parts = [part(0, 8, 0), part(1, 10, 0), part(2, 0, -4.5), part(3, 20, -4.5), part(10, -6, -4.5)];
+    // a diameter moves twice as far as its radius register
+    const began = edgesBegan(parts, [9.5, 20], 2, um(2));
+    expect(began).toHaveLength(2);
+    expect(began[0]!.wanted).toBeCloseTo(um((-4 - 5 - 4.5) / 3), 6);
+    expect(began[0]!.error).toBeCloseTo(um(1) / Math.sqrt(3), 6);
+    expect(began[1]).toEqual({ wanted: um(-1.5), error: um(1) });
+  });
+});
+
+describe('what is keyed on the other machine', () => {
+  const share = (verdict: 'machine' | 'tool' | 'cannotTell', machine = 0) => ({
+    verdict,
+    machine: um(machine),
+    error: 1,
+    edges: 5,
+  });
+  const held = nanometres(um(-12));
+  it.each([
+    [share('machine', -10), share('cannotTell'), true, -2, /of its own/],
+    [share('machine', -10), share('machine', 4), true, 2, /own, and what edges begin with there/],
+    [share('tool'), share('tool'), true, -12, /all of it/],
+    [share('cannotTell'), share('tool'), true, 0, /too few edges.*at nought/],
+    [share('cannotTell'), share('machine', 3), true, 3, /too few edges.*begin with there/],
+    [share('machine', -10), share('machine', 3), false, 3, /another edge: what edges/],
+    [share('tool'), share('tool'), false, 0, /another edge: begin at nought/],
+  ] as const)('%#', (home, away, moved, there, words) => {
+    const carried = carriedWear(held, home, away, moved, step);
+    expect(carried.there).toBe(um(there));
+    expect(carried.words).toMatch(words);
+  });
+  it('nothing stays nothing', () => {
+    expect(carriedWear(nanometres(0), share('tool'), share('tool'), true, step)).toEqual({
+      there: 0,
+      words: 'it holds nothing',
+    });
+  });
+});

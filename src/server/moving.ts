@@ -1,0 +1,143 @@
+import {
+  carriedWear,
+  edgesBegan,
+  wearShares,
+  type EdgeBegan,
+  type WearShares,
+} from '../core/correction/carried-wear.ts';
+import { edgeState } from '../core/correction/edge-state.ts';
+import { modelOf } from '../core/correction/judge-question.ts';
+import { registerProgram } from '../core/correction/register-text.ts';
+import { movesOf, type RegisterRole } from '../core/inspection/feature.ts';
+import type { Elsewhere, ToolThere } from '../core/program/elsewhere.ts';
+import type { Length } from '../core/units/length.ts';
+import type { Db } from './db.ts';
+import { elsewhereOn } from './elsewhere.ts';
+import { evidenceOf } from './evidence.ts';
+import { transferCard, type TransferLine } from './lengths.ts';
+import type { Machine } from './machines.ts';
+import { featuresOf, featuresOn, programText, type Feature, type Program } from './programs.ts';
+import { registersOf } from './registers.ts';
+
+/** A wear register of the program, at home and there. */
+export interface WearMoved {
+  tool: number;
+  row: number;
+  kind: RegisterRole;
+  /** The size by which it is judged. */
+  size: string;
+  held: Length;
+  home: WearShares;
+  away: WearShares;
+  /** What the other machine's register holds now and is to begin with. */
+  now: Length;
+  there: Length;
+  words: string;
+}
+
+export interface MovingSheet {
+  found: Elsewhere;
+  /** Tools that are carried over themselves; of the others another one serves. */
+  carried: number[];
+  lengths: TransferLine[];
+  wears: WearMoved[];
+  keyText: string[] | null;
+}
+
+/** Whether nothing else serves for a T than the very tool that cuts at home. */
+const isCarried = ({ state, serves }: ToolThere, home: string) =>
+  state === 'none' ||
+  state === 'unknown' ||
+  (state === 'elsewhere' && (serves?.endsWith(` in ${home}`) ?? false));
+
+/** A job that moves from its machine to another, as one sheet: its tools, their lengths, what of the wear goes with them, what to key. */
+export async function movingSheet(
+  db: Db,
+  program: Program,
+  home: Machine,
+  to: Machine,
+): Promise<MovingSheet> {
+  const found = await elsewhereOn(db, program, home, to, await programText(db, program.id));
+  const carried = found.tools.filter((each) => isCarried(each, home.name)).map(({ tool }) => tool);
+  const lengths =
+    home.kind === 'mill'
+      ? (await transferCard(db, home, to)).filter(({ tool }) => carried.includes(tool))
+      : [];
+  const [here, there] = await Promise.all([registersOf(db, home.id), registersOf(db, to.id)]);
+  const wears: WearMoved[] = [];
+  for (const feature of await featuresOf(db, home.id, program.number))
+    for (const { tool, row, role } of movesOf(feature, home)) {
+      if (wears.some((each) => each.row === row && each.kind === role)) continue;
+      const held = here.find((each) => each.row === row && each.kind === role);
+      const target = there.find((each) => each.row === row && each.kind === role);
+      if (!held || !target) continue;
+      const [own, other] = [
+        await sharesOn(db, home, [feature], row, role),
+        await sharesOn(db, to, await featuresOn(db, to.id), row, role),
+      ];
+      wears.push({
+        tool,
+        row,
+        kind: role,
+        size: feature.name,
+        held: held.value,
+        home: own,
+        away: other,
+        now: target.value,
+        ...carriedWear(held.value, own, other, carried.includes(tool), to.increment),
+      });
+    }
+  return { found, carried, lengths, wears, keyText: keyText(to, lengths, wears) };
+}
+
+/** How the edges of a row began on a machine, by the first of these sizes that it alone moves. */
+async function sharesOn(
+  db: Db,
+  machine: Machine,
+  features: readonly Feature[],
+  row: number,
+  role: RegisterRole,
+): Promise<WearShares> {
+  const feature = features.find((each) => {
+    const moves = movesOf(each, machine);
+    return moves.length === 1 && moves[0]!.row === row && moves[0]!.role === role;
+  });
+  return wearShares(feature ? await beganOn(db, machine, feature) : []);
+}
+
+async function beganOn(db: Db, machine: Machine, feature: Feature): Promise<EdgeBegan[]> {
+  const evidence = await evidenceOf(db, machine, feature);
+  const size = evidence.features.findIndex(({ id }) => id === feature.id);
+  const own = evidence.sizes[size]!.moves[0];
+  if (!own) return [];
+  const { noise } = edgeState(modelOf(evidence)).sizes[size]!;
+  return edgesBegan(
+    evidence.readings.flatMap(({ size: of, at, measured, held }) =>
+      of === size && held !== null
+        ? [{ at, deviation: measured - evidence.sizes[size]!.target, held: held[own.register]! }]
+        : [],
+    ),
+    evidence.edges.filter(({ register }) => register === own.register).map(({ at }) => at),
+    own.by,
+    noise,
+  );
+}
+
+function keyText(
+  to: Machine,
+  lengths: readonly TransferLine[],
+  wears: readonly WearMoved[],
+): string[] | null {
+  const changes = [
+    ...lengths
+      .filter(({ takenBy, blocked }) => takenBy === null && blocked === null)
+      .map(({ tool, before, after }) => ({
+        registerKind: 'lengthGeometry',
+        row: tool,
+        from: before,
+        to: after,
+      })),
+    ...wears.map(({ kind, row, now, there }) => ({ registerKind: kind, row, from: now, to: there })),
+  ].filter(({ from, to: after }) => from !== after);
+  return changes.length === 0 ? null : registerProgram(to.dialect, to.unit, changes);
+}
