@@ -248,8 +248,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
   await at(27);
   await made(carrier, 3, operator!);
   await read('O2301', carrier, 'Body width', mm(150.001), operator!);
-  const face = (size: number) =>
-    read('O5103', others.get('O5103')!, 'Face height', mm(size), second!, { confirmed: true });
+  const pocket = (size: number) =>
+    read('O4102', others.get('O4102')!, 'Pocket depth', mm(size), second!, { confirmed: true });
   const drift: [number, number, number][] = [
     [26, 12, 1.3779],
     [24, 16, 1.3781],
@@ -268,10 +268,10 @@ export async function loadDemo(now = new Date()): Promise<void> {
       ['O6105', 2],
     ] as const)
       await made(others.get(number)!, more, second!);
-    if (hours === 24) await face(80.019);
-    if (hours === 21) await keyed((await face(80.021)).proposalIds, lead!, second!);
-    if (hours === 14) await foundTwice(operator!, machine.get('Egret')!, 1);
-    if (hours === 10) await face(79.981);
+    if (hours === 24) await pocket(4.022);
+    if (hours === 21) await keyed((await pocket(4.024)).proposalIds, lead!, second!);
+    if (hours === 14) await foundTwice(operator!, machine.get('Dunlin')!, 2);
+    if (hours === 10) await pocket(3.979);
   }
   for (const [hours, parts, size] of [
     [25, 8, 40.011],

@@ -26,13 +26,13 @@ describe('moves that cross each other', () => {
   it('the change that the night keyed once more is found, with what the face did', async () => {
     const found = await crossedSince(pool(), daysAgo(4));
     expect(found).toHaveLength(1);
-    expect(found[0]).toMatchObject({ machine: 'Egret', row: 1, kind: 'lengthWear' });
+    expect(found[0]).toMatchObject({ machine: 'Dunlin', row: 2, kind: 'lengthWear' });
     expect(found[0]!.crossed).toMatchObject([
       {
         kind: 'twice',
         needless: 'second',
         second: { person: null },
-        did: [{ name: 'Face height', before: { parts: 2 }, between: null, after: { parts: 1 } }],
+        did: [{ name: 'Pocket depth', before: { parts: 2 }, between: null, after: { parts: 1 } }],
       },
     ]);
     expect(await crossedSince(pool(), now())).toEqual([]);
@@ -72,7 +72,7 @@ describe('the handover', () => {
     );
     const spoken = await spokenOf(pool(), await cellOf(pool()), shift, now());
     expect(spoken.join(' ')).toContain('new coolant on Thursday');
-    expect(spoken.join(' ')).toContain('Moved by both shifts: Egret row 1.');
+    expect(spoken.join(' ')).toContain('Moved by both shifts: Dunlin row 2.');
     done(await signLeaf(as(cell.lead), cell.lead, shift.key, 'leaving', now()));
     const kept = (await openNotes(pool())).find(({ text }) => text === 'new coolant on Thursday')!;
     expect(kept.kind).toBe('promise');
@@ -93,7 +93,7 @@ describe('the handover', () => {
     const at = async (instant: Date) =>
       (await leafOf(date, name, new Date(instant.getTime() + 60_000)))!.leaf;
     expect(await at(shift.end)).toMatchObject({ standing: 'past', signatures: [] });
-    expect((await at(shift.end)).spoken.join(' ')).toContain('Moved by both shifts: Egret row 1.');
+    expect((await at(shift.end)).spoken.join(' ')).toContain('Moved by both shifts: Dunlin row 2.');
     expect((await at(after!.end)).spoken).toEqual([]);
   });
 

@@ -8,6 +8,9 @@ import { csvTable, type CsvRow, type FileIssue, type FileResult } from './csv-ta
 /** A number as people write it: no sixteens, no powers of ten. */
 const PLAIN = /^[+-]?(\d+\.?\d*|\.\d+)$/;
 
+/** Characters as people and the database count them: a sign beyond the basic plane is one. */
+const signs = (text: string) => [...text].length;
+
 /** Reads one row's cells, gathering what is wrong instead of stopping at the first fault. */
 export class RowReader {
   readonly issues: FileIssue[];
@@ -30,7 +33,7 @@ export class RowReader {
   text(column: string, most = 120): string {
     const value = this.row.cells[column] ?? '';
     if (value === '') this.say(column, 'This cell is empty.');
-    else if (value.length > most) this.say(column, `Longer than ${most} characters.`);
+    else if (signs(value) > most) this.say(column, `Longer than ${most} characters.`);
     this.refuseFormula(column, value);
     return value;
   }
@@ -42,7 +45,7 @@ export class RowReader {
   /** A text that may be left out. */
   words(column: string, most = 120): string {
     const value = this.row.cells[column] ?? '';
-    if (value.length > most) this.say(column, `Longer than ${most} characters.`);
+    if (signs(value) > most) this.say(column, `Longer than ${most} characters.`);
     this.refuseFormula(column, value);
     return value;
   }
