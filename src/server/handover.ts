@@ -49,39 +49,48 @@ const madeIn = (db: Db, from: Date, to: Date) =>
     [from, to],
   );
 
+/** The handover in words, from what waits and what was changed since an instant. */
+async function inWords(
+  db: Db,
+  cell: Cell,
+  leaf: HandoverFacts['leaf'],
+  from: Date,
+  until: Date,
+  now: Date,
+): Promise<string[]> {
+  const [changes, made] = [await changesIn(db, from, now), await madeIn(db, from, now)];
+  return handoverWords({ changes, made, until, leaf }, (at) => shortTime(at, now, cell.timeZone));
+}
+
 /** The handover as it would be read out now, with what was changed since an instant. */
 export async function spokenSince(db: Db, cell: Cell, from: Date, until: Date, now: Date): Promise<string[]> {
   const notes = await openNotes(db);
-  const facts: HandoverFacts = {
-    changes: await changesIn(db, from, now),
-    made: await madeIn(db, from, now),
-    until,
-    leaf: {
-      forecast: await forecast(db, cell, now),
-      waiting: await openCorrections(db),
-      stray: await strayCorrections(db, new Date(now.getTime() - STRAY_DAYS * DAY)),
-      controls: await differingControls(db),
-      crossed: await crossedSince(db, new Date(now.getTime() - CROSSED_DAYS * DAY)),
-      questions: notes.filter(({ kind }) => kind === 'question'),
-      promises: notes.filter(({ kind }) => kind === 'promise'),
-      renewals: await openRenewals(db),
-      toMeasure: await unmeasured(db),
-      firstParts: await openFirstParts(db),
-      heldBack: await heldBack(db),
-    },
+  const leaf: HandoverFacts['leaf'] = {
+    forecast: await forecast(db, cell, now),
+    waiting: await openCorrections(db),
+    stray: await strayCorrections(db, new Date(now.getTime() - STRAY_DAYS * DAY)),
+    controls: await differingControls(db),
+    crossed: await crossedSince(db, new Date(now.getTime() - CROSSED_DAYS * DAY)),
+    questions: notes.filter(({ kind }) => kind === 'question'),
+    promises: notes.filter(({ kind }) => kind === 'promise'),
+    renewals: await openRenewals(db),
+    toMeasure: await unmeasured(db),
+    firstParts: await openFirstParts(db),
+    heldBack: await heldBack(db),
   };
-  return handoverWords(facts, (at) => shortTime(at, now, cell.timeZone));
+  return inWords(db, cell, leaf, from, until, now);
 }
+
+const untilNext = (cell: Cell, shift: Shift) =>
+  neighbours(shift, cell.patterns, cell.timeZone).after?.end ?? shift.end;
+
+/** The same of a leaf that was put together already. */
+export const spokenFrom = (db: Db, cell: Cell, leaf: HandoverFacts['leaf'], shift: Shift, now: Date) =>
+  inWords(db, cell, leaf, shift.start, untilNext(cell, shift), now);
 
 /** The handover of a shift: what was changed since it began, and what runs out until the next one ends. */
 export const spokenOf = (db: Db, cell: Cell, shift: Shift, now: Date) =>
-  spokenSince(
-    db,
-    cell,
-    shift.start,
-    neighbours(shift, cell.patterns, cell.timeZone).after?.end ?? shift.end,
-    now,
-  );
+  spokenSince(db, cell, shift.start, untilNext(cell, shift), now);
 
 /**
  * When somebody was last at work: their last entry before the present spell, which begins after hours without one. Null: they

@@ -1,6 +1,6 @@
 import { differingControls } from './control-differing.ts';
 import { crossedSince } from './crossed-moves.ts';
-import { CROSSED_DAYS, spokenOf, STRAY_DAYS } from './handover.ts';
+import { CROSSED_DAYS, spokenFrom, spokenOf, STRAY_DAYS } from './handover.ts';
 import { notesOf, openNotes } from './leaf-notes.ts';
 import type { Person } from '../core/people/roles.ts';
 import { whatCame, type Came, type ToolEvent } from '../core/shift/came.ts';
@@ -106,9 +106,11 @@ export async function leafOf(
       ...leaf,
       // of a past leaf what was said then; one that ended just now and was not handed over yet is told as things stand
       spoken:
-        standing === 'present' || (standing === 'past' && !told && after?.key === present?.key)
-          ? await spokenOf(db, cell, shift, now)
-          : (told ?? []),
+        standing === 'present'
+          ? await spokenFrom(db, cell, leaf, shift, now)
+          : standing === 'past' && !told && after?.key === present?.key
+            ? await spokenOf(db, cell, shift, now)
+            : (told ?? []),
     },
   };
 }
