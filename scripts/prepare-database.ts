@@ -45,10 +45,10 @@ const cutters = cell.demo
   ? await row<{ held: unknown }>(
       pool(),
       `SELECT coalesce(json_object_agg(name, tools), '{}') AS held FROM (
-         SELECT lower(m.name) AS name, json_agg(json_build_object('tool', s.tool, 'number', a.number, 'length', a.gauge_length / 1e6::float,
+         SELECT lower(m.name) AS name, json_agg(json_build_object('tool', s.tool, 'pocket', CASE l.kind WHEN 'spindle' THEN 0 ELSE l.number END, 'number', a.number, 'length', a.gauge_length / 1e6::float,
              'basis', c.basis, 'left', c.value, 'limit', c.full_life, 'use', CASE WHEN u.calls IS NULL THEN 0
                WHEN c.basis = 'pieces' THEN 1 WHEN c.basis = 'holes' THEN u.holes / u.parts ELSE u.cut / u.parts END)) AS tools
-         FROM placement s JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id LEFT JOIN life_counter c ON c.assembly_id = a.id
+         FROM placement s JOIN place l ON l.id = s.place_id JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id LEFT JOIN life_counter c ON c.assembly_id = a.id
            LEFT JOIN LATERAL (SELECT count(*) AS calls, sum(p.holes)::float AS holes, sum(p.cut_milliseconds)::float AS cut, max(g.parts_per_cycle) AS parts
              FROM job j JOIN program g ON g.id = j.program_id JOIN program_call p ON p.program_id = g.id AND p.tool = s.tool
              WHERE j.machine_id = m.id AND j.state = 'running' HAVING count(*) > 0) u ON true

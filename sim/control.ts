@@ -17,6 +17,8 @@ interface Cutter {
   basis: 'pieces' | 'holes' | 'minutes' | null;
   left: number | null;
   limit: number | null;
+  /** The pocket that it stands in, 0 the spindle. */
+  pocket?: number;
   /** What a part takes of it. */
   use: number;
 }
@@ -79,6 +81,7 @@ function cuttingTool(name: string, cutter: Cutter): string {
       <CuttingToolLifeCycle>
         <CutterStatus><Status>USED</Status></CutterStatus>
         <ProgramToolNumber>${cutter.tool}</ProgramToolNumber>
+        ${cutter.pocket === undefined ? '' : cutter.pocket === 0 ? '<Location type="SPINDLE"/>' : `<Location type="POT">${cutter.pocket}</Location>`}
         ${life}
         <Measurements><FunctionalLength code="LF" nominal="${cutter.length}" units="MILLIMETER">${(cutter.length - worn).toFixed(4)}</FunctionalLength></Measurements>
       </CuttingToolLifeCycle>

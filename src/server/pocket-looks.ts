@@ -1,11 +1,12 @@
 import { readPocketTable, tangles, tangleWords } from '../core/control/pocket-map.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { row, type Db } from './db.ts';
+import { controlTools } from './control-link.ts';
+import { pool, row, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { POCKET_WORDS } from './load-steps.ts';
 import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
-import { Refused } from './outcome.ts';
+import { Refused, type Outcome } from './outcome.ts';
 import { placesOf } from './places.ts';
 
 /** Takes the pocket table of a control: all of it, or with what is wrong with it nothing. */
@@ -17,30 +18,63 @@ export const bringPockets = (
     const machine = await machineById(db, brought.machineId);
     if (!machine) throw new Refused('There is no such machine.');
     const places = new Set((await placesOf(db, machine.id)).map(({ number }) => number));
-    const { map, seen, problems } = readPocketTable(brought.text, places);
-    if (problems.length > 0) throw new Refused(`Nothing was taken.\n${problems.slice(0, 8).join('\n')}`);
-    const look = (await row<{ id: number }>(
-      db,
-      `INSERT INTO pocket_look (machine_id, person_id, file_name, places, entry_id)
-       SELECT $1, $2, $3, $4, coalesce(max(id), 0) FROM ledger RETURNING id`,
-      [
-        machine.id,
-        asking.personId,
-        brought.fileName,
-        JSON.stringify(seen.map((place) => ({ place, tool: map.get(place) ?? 0 }))),
-      ],
-    ))!;
-    await append(
-      db,
-      entry.machine('controlLooked', {
-        personId: asking.personId,
-        machineId: machine.id,
-        said: `${seen.length} places of ${machine.name} were read off its control.`,
-        detail: { pocketLook: look.id },
-      }),
-    );
-    return look;
+    return keepPockets(db, asking.personId, machine, brought.fileName, readPocketTable(brought.text, places));
   });
+
+/** Takes which T the machine's agent has in which place; a place that it does not name is empty. */
+export async function bringPocketsFromAgent(
+  asking: Asking,
+  machineId: number,
+): Promise<Outcome<{ id: number }>> {
+  const machine = await machineById(pool(), machineId);
+  const tools = machine && (await controlTools(machine));
+  if (!machine || !tools) return { ok: false, reason: 'This machine has no agent that could be asked.' };
+  if (!tools.ok) return { ok: false, reason: `Nothing was taken. ${tools.reason}` };
+  const map = new Map(
+    tools.tools.flatMap(({ tool, place }) => (place === null ? [] : [[place, tool] as const])),
+  );
+  const seen = (await placesOf(pool(), machine.id)).map(({ number }) => number);
+  const problems =
+    map.size === 0
+      ? ['The agent does not say where its tools stand.']
+      : [...map.keys()]
+          .filter((place) => !seen.includes(place))
+          .map((place) => `${machine.name} has no place ${place}.`);
+  return once(asking, 'bringPocketsFromAgent', { machineId }, (db) =>
+    keepPockets(db, asking.personId, machine, 'its agent', { map, seen, problems }),
+  );
+}
+
+async function keepPockets(
+  db: Db,
+  personId: number,
+  machine: Machine,
+  fileName: string,
+  { map, seen, problems }: ReturnType<typeof readPocketTable>,
+): Promise<{ id: number }> {
+  if (problems.length > 0) throw new Refused(`Nothing was taken.\n${problems.slice(0, 8).join('\n')}`);
+  const look = (await row<{ id: number }>(
+    db,
+    `INSERT INTO pocket_look (machine_id, person_id, file_name, places, entry_id)
+       SELECT $1, $2, $3, $4, coalesce(max(id), 0) FROM ledger RETURNING id`,
+    [
+      machine.id,
+      personId,
+      fileName,
+      JSON.stringify(seen.map((place) => ({ place, tool: map.get(place) ?? 0 }))),
+    ],
+  ))!;
+  await append(
+    db,
+    entry.machine('controlLooked', {
+      personId: personId,
+      machineId: machine.id,
+      said: `${seen.length} places of ${machine.name} were read off its control.`,
+      detail: { pocketLook: look.id },
+    }),
+  );
+  return look;
+}
 
 export interface PocketLook {
   at: Date;

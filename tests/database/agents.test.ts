@@ -7,6 +7,7 @@ import { askAgent } from '../../src/server/agents/ask.ts';
 import { pollOnce, unheard } from '../../src/server/agents/poll.ts';
 import { stateOf } from '../../src/server/agents/states.ts';
 import { bringFromAgent, compareLook, lookAtControl } from '../../src/server/control-looks.ts';
+import { bringPocketsFromAgent, pocketLookOf } from '../../src/server/pocket-looks.ts';
 import { keepMapping, mappingsOf } from '../../src/server/control-mappings.ts';
 import { closePool, pool, rows } from '../../src/server/db.ts';
 import { machineById } from '../../src/server/machines.ts';
@@ -31,13 +32,31 @@ afterEach(async () => {
 afterAll(closePool);
 
 /** The stand-in of the demo, with a table of Avocet's as its record has it. */
-async function control(buffer = 4096, port = 0): Promise<string> {
+async function control(
+  buffer = 4096,
+  port = 0,
+  pockets: Readonly<Record<number, number>> = {},
+): Promise<string> {
   const held = await rows<{ row: number; kind: string; value: number }>(
     pool(),
     'SELECT row, kind, value FROM register WHERE machine_id = 1 AND value <> 0',
   );
   const table: Record<string, Record<string, number>> = {};
   for (const { row, kind, value } of held) (table[row] ??= {})[kind] = value / 1e6;
+  const stands = await rows<{ tool: number; pocket: number }>(
+    pool(),
+    'SELECT s.tool, p.number AS pocket FROM placement s JOIN place p ON p.id = s.place_id WHERE s.machine_id = 1 ORDER BY s.tool',
+  );
+  const cutters = stands.map(({ tool, pocket }) => ({
+    tool,
+    pocket: pockets[tool] ?? pocket,
+    number: `A-${tool}`,
+    length: 100,
+    basis: null,
+    left: null,
+    limit: null,
+    use: 0,
+  }));
   standIn = spawn(process.execPath, ['--import', 'tsx', 'sim/control.ts'], {
     env: {
       ...process.env,
@@ -47,6 +66,7 @@ async function control(buffer = 4096, port = 0): Promise<string> {
         avocet: { made: 51, cycle: 3_600_000, parts: 1, program: 'O2301', calls: [{ tool: 5, share: 1 }] },
       }),
       SIM_TABLES: JSON.stringify({ avocet: table }),
+      SIM_CUTTERS: JSON.stringify({ avocet: cutters }),
     },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
@@ -178,6 +198,30 @@ describe('the table of an agent', () => {
     expect(refused(await bringFromAgent(as(cell.setter), 2))).toMatch(/Nothing was taken/);
     delete process.env.TIN_STAND_IN;
     expect(refused(await bringFromAgent(as(cell.setter), 1))).toMatch(/no agent/);
+  });
+});
+
+describe('the pockets of an agent', () => {
+  it('are laid beside the record: two that changed places by hand are one tangle', async () => {
+    const [one, two] = await rows<{ tool: number; pocket: number }>(
+      pool(),
+      `SELECT s.tool, p.number AS pocket FROM placement s JOIN place p ON p.id = s.place_id
+       WHERE s.machine_id = 1 AND p.kind = 'pocket' ORDER BY s.tool LIMIT 2`,
+    );
+    process.env.TIN_STAND_IN = await control(64, 0, { [one!.tool]: two!.pocket, [two!.tool]: one!.pocket });
+    done(await bringPocketsFromAgent(as(cell.setter), 1));
+    const machine = (await machineById(pool(), 1))!;
+    const look = (await pocketLookOf(pool(), machine))!;
+    expect(look).toMatchObject({ stale: false });
+    expect(look.tangles).toHaveLength(1);
+    expect(look.tangles[0]).toContain(`T${one!.tool}`);
+    // a place that the machine does not have: nothing is taken
+    standIn!.kill('SIGKILL');
+    process.env.TIN_STAND_IN = await control(64, 0, { [one!.tool]: 99 });
+    expect(refused(await bringPocketsFromAgent(as(cell.setter), 1))).toBe(
+      'Nothing was taken.\nAvocet has no place 99.',
+    );
+    expect(refused(await bringPocketsFromAgent(as(cell.setter), 2))).toMatch(/no agent/);
   });
 });
 

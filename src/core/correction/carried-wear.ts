@@ -1,4 +1,4 @@
-import type { Length } from '../units/length.ts';
+import { nanometres, type Length } from '../units/length.ts';
 
 /** What an edge wanted of its wear register when it was new: the value that would have put its first parts on target. */
 export interface EdgeBegan {
@@ -56,7 +56,7 @@ export interface CarriedWear {
   words: string;
 }
 
-const toStep = (value: number, step: Length) => (Math.round(value / step) * step) as Length;
+const toStep = (value: number, step: Length) => nanometres(Math.round(value / step) * step);
 
 /**
  * What a wear register of another machine is to begin with, when a tool goes there.

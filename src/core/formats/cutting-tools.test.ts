@@ -20,9 +20,10 @@ describe('the tools that a control holds (MTConnect assets)', () => {
           tool: 5,
           status: ['USED', 'MEASURED'],
           lives: [{ type: 'PART_COUNT', direction: 'DOWN', value: 421, initial: 900, limit: 0 }],
+          place: null,
           functionalLength: lengthOf(138.1091, 'mm'),
         },
-        { tool: 6, status: ['USED', 'MEASURED'], lives: [], functionalLength: null },
+        { tool: 6, status: ['USED', 'MEASURED'], lives: [], place: null, functionalLength: null },
       ],
     });
   });
@@ -33,6 +34,24 @@ describe('the tools that a control holds (MTConnect assets)', () => {
       ['DOWN', 421],
       ['UP', 12.5],
     ]);
+  });
+  it('each stands where the control says: a pot, a station, the spindle, or nowhere in the machine', () => {
+    const at = (type: string, text = '') => `<Location type="${type}">${text}</Location>`;
+    const read = readCuttingTools(
+      document(
+        tool(1, at('POT', '12')) +
+          tool(2, at('STATION', '3')) +
+          tool(3, at('SPINDLE')) +
+          tool(4, at('CRIB', '7')),
+      ),
+    );
+    expect(read.ok && read.tools.map(({ place }) => place)).toEqual([12, 3, 0, null]);
+    for (const [two, reason] of [
+      [tool(1, at('POT', '12')) + tool(2, at('POT', '12')), 'The control has two tools in place 12.'],
+      [tool(1, at('POT', 'left')), 'The place of T1 cannot be read.'],
+      [tool(1, at('POT', '0')), 'The place of T1 cannot be read.'],
+    ] as const)
+      expect(readCuttingTools(document(two))).toEqual({ ok: false, reason });
   });
   it('a cutter without a T, lying in the store of the control, is passed over', () => {
     expect(

@@ -16,6 +16,8 @@ export interface ControlTool {
   /** NEW, USED, EXPIRED, BROKEN … as the control says. */
   status: string[];
   lives: ControlLife[];
+  /** The pocket that it stands in, 0 the spindle; null: the control does not say. */
+  place: number | null;
   /** From the gauge line to the tip; null: it was not measured. */
   functionalLength: Length | null;
 }
@@ -57,14 +59,28 @@ export function readCuttingTools(xml: string): CuttingTools {
     const length = text(child(child(cycle, 'Measurements'), 'FunctionalLength'));
     if (length !== null && !/^-?\d{1,5}(\.\d{1,9})?$/.test(length))
       return { ok: false, reason: `The length of T${tool} cannot be read: "${length.slice(0, 20)}".` };
+    const place = placeOf(child(cycle, 'Location'));
+    if (place === 'unreadable') return { ok: false, reason: `The place of T${tool} cannot be read.` };
+    if (place !== null && tools.some((each) => each.place === place))
+      return { ok: false, reason: `The control has two tools in place ${place}.` };
     tools.push({
       tool,
+      place,
       status: listOf(child(cycle, 'CutterStatus'), 'Status').flatMap((each) => text(each) ?? []),
       lives,
       functionalLength: length === null ? null : lengthOf(Number(length), 'mm'),
     });
   }
   return { ok: true, tools };
+}
+
+/** A pot or a station by its number, the spindle as 0; a tool that is nowhere, or in a rack beside the machine, has none. */
+function placeOf(node: unknown): number | null | 'unreadable' {
+  const type = attribute(node, 'type');
+  if (type === 'SPINDLE') return 0;
+  if (type !== 'POT' && type !== 'STATION') return null;
+  const number = text(node) ?? '';
+  return /^\d{1,4}$/.test(number) && Number(number) > 0 ? Number(number) : 'unreadable';
 }
 
 function lifeOf(node: unknown): ControlLife | null {

@@ -46,7 +46,14 @@
   {#if agent}
     <ActionForm action="?/agent" class="mt-2" label="Ask its agent">
       {#snippet children({ busy })}
-        <button class="btn min-h-11 w-full" disabled={busy}>Ask its agent for the table</button>
+        <div class="grid gap-2 sm:grid-cols-2">
+          <button class="btn min-h-11" name="what" value="registers" disabled={busy}
+            >Ask its agent for the table</button
+          >
+          <button class="btn min-h-11" name="what" value="pockets" disabled={busy}
+            >Ask it for the pockets</button
+          >
+        </div>
       {/snippet}
     </ActionForm>
   {/if}

@@ -16,7 +16,7 @@ import { addressOf } from '$server/control-link';
 import { mappingsOf } from '$server/control-mappings';
 import { pool } from '$server/db';
 import { fileText } from '$server/file-text';
-import { bringPockets, pocketLookOf } from '$server/pocket-looks';
+import { bringPockets, bringPocketsFromAgent, pocketLookOf } from '$server/pocket-looks';
 import type { Outcome } from '$server/outcome';
 import { act, id, ticked, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -123,7 +123,9 @@ export const actions: Actions = {
       });
     },
   ),
-  agent: act(z.object({}), ({ asking, event }) => bringFromAgent(asking, Number(event.params.id))),
+  agent: act(z.object({ what: z.enum(['registers', 'pockets']) }), ({ input, asking, event }) =>
+    (input.what === 'pockets' ? bringPocketsFromAgent : bringFromAgent)(asking, Number(event.params.id)),
+  ),
   answer: act(
     z.object({
       look: id,
