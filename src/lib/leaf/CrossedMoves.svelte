@@ -28,7 +28,7 @@
             <b>{register.machine}</b>
             {REGISTER_WORDS[register.kind]}, row {register.row}. {crossedWords(crossed)}
           </p>
-          <ol class="mt-1 font-narrow">
+          <ol class="mt-1 font-narrow print:text-xs">
             {#each crossed.kind === 'nudged' ? crossed.steps : [crossed.first, crossed.second, ...(crossed.righted ? [crossed.righted] : [])] as step (step.entry)}
               <li>{stepWords(step, written)}</li>
             {/each}

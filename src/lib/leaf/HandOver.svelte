@@ -28,11 +28,15 @@
 <section class="mt-8 break-inside-avoid" aria-labelledby="hand-over">
   <h2 id="hand-over" class="heading border-t-[3px] border-double border-base-content pt-2">Handover</h2>
   {#if leaf.spoken.length > 0}
-    <div class="mt-2 max-w-3xl text-lg" aria-label="To be read out" role="group">
-      {#each leaf.spoken as sentence, i (i)}<p class="my-0.5">{sentence}</p>{/each}
+    <div
+      class="mt-2 max-w-3xl text-lg print:max-w-none print:text-sm"
+      aria-label="To be read out"
+      role="group"
+    >
+      {#each leaf.spoken as sentence, i (i)}<p class="my-0.5 print:inline">{sentence + ' '}</p>{/each}
       <p class="small-words no-print mt-1">
         {leaf.standing === 'past' && stood
-          ? 'As it was read out.'
+          ? 'What was read out then.'
           : 'To be read out; it writes itself, and is kept with the signature.'}
       </p>
     </div>

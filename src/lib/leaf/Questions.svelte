@@ -36,7 +36,7 @@
         </p>
       {:else if mayWrite}
         <details class="no-print mt-1">
-          <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"
+          <summary class="inline-flex min-h-11 min-w-11 cursor-pointer items-center font-semibold underline"
             >{answerWord}</summary
           >
           <ActionForm action="?/answer" class="mt-1 flex gap-2">

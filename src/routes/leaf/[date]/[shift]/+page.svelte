@@ -39,7 +39,7 @@
         {day.month}. {clock(leaf.shift.start, zone)} to {clock(leaf.shift.end, zone)}, {standing}
       </p>
     </div>
-    <nav class="no-print ml-auto flex gap-2" aria-label="Leaves">
+    <nav class="no-print ml-auto flex flex-wrap justify-end gap-2" aria-label="Leaves">
       {#if data.before}<a class="btn" href="/leaf/{data.before.key}" data-key="ArrowLeft"
           ><ChevronLeft size={18} aria-hidden="true" />{data.before.name}</a
         >{/if}
