@@ -11,7 +11,7 @@ import { registerProgram } from '../core/correction/register-text.ts';
 import { movesOf, type RegisterRole } from '../core/inspection/feature.ts';
 import type { Elsewhere, ToolThere } from '../core/program/elsewhere.ts';
 import type { Length } from '../core/units/length.ts';
-import type { Db } from './db.ts';
+import { rows, type Db } from './db.ts';
 import { elsewhereOn } from './elsewhere.ts';
 import { evidenceOf } from './evidence.ts';
 import { transferCard, type TransferLine } from './lengths.ts';
@@ -39,6 +39,8 @@ export interface MovingSheet {
   found: Elsewhere;
   /** Tools that are carried over themselves; of the others another one serves. */
   carried: number[];
+  /** Carried tools whose T another tool stands under there, by that tool's number: nothing of their rows is keyed until it is free. */
+  taken: Record<number, string>;
   lengths: TransferLine[];
   wears: WearMoved[];
   keyText: string[] | null;
@@ -87,7 +89,17 @@ export async function movingSheet(
         ...carriedWear(held.value, own, other, carried.includes(tool), to.increment),
       });
     }
-  return { found, carried, lengths, wears, keyText: keyText(to, lengths, wears) };
+  const taken = Object.fromEntries(
+    (
+      await rows<{ tool: number; number: string }>(
+        db,
+        'SELECT s.tool, a.number FROM placement s JOIN assembly a ON a.id = s.assembly_id WHERE s.machine_id = $1 AND s.tool = ANY($2)',
+        [to.id, carried],
+      )
+    ).map(({ tool, number }) => [tool, number]),
+  );
+  const free = wears.filter(({ tool }) => taken[tool] === undefined);
+  return { found, carried, taken, lengths, wears, keyText: keyText(to, lengths, free) };
 }
 
 /** How the edges of a row began on a machine, by the first of these sizes that it alone moves. */

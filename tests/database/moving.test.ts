@@ -41,6 +41,13 @@ describe('a job that moves to another machine', () => {
       const text = (keyText ?? []).filter((each) => each.includes(`P${line.tool} `)).join('\n');
       if (line.takenBy !== null || line.blocked !== null) expect(text).not.toContain('L10');
     }
+    // nor anything of a row whose T is another tool's there
+    const { taken, wears } = await sheet('O2301', 'Egret');
+    expect(Object.keys(taken).length).toBeGreaterThan(0);
+    const egret = await sheet('O2301', 'Egret');
+    for (const tool of Object.keys(taken))
+      expect((egret.keyText ?? []).filter((line) => line.includes(`P${tool} `))).toEqual([]);
+    expect(wears.length).toBeGreaterThan(0);
     // in the other machine's unit
     expect((keyText ?? ['G20'])[0]).toContain('G20');
   });

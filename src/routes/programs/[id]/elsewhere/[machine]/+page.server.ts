@@ -28,6 +28,7 @@ export const load: PageServerLoad = async ({ params }) => {
     to: { id: to.id, name: to.name, unit: to.unit },
     found: sheet.found,
     carried: sheet.carried,
+    taken: sheet.taken,
     lengths: sheet.lengths.map(({ before, after, gaugeLength, ...rest }) => ({
       ...rest,
       gauge: formatLength(gaugeLength, home.unit),

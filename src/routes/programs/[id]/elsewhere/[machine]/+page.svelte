@@ -8,6 +8,8 @@
   const { program, home, to, found } = $derived(data);
   /** What to do with each tool. */
   function toDo({ tool, state, serves }: ToolThere): string {
+    if (data.taken[tool])
+      return `T${tool} is ${data.taken[tool]} there: take that out, or give this one another T there and in the program; then carry it over from ${home.name}`;
     if (data.carried.includes(tool))
       return state === 'unknown'
         ? `Nobody has said what it is: carry the one from ${home.name} over`
@@ -75,8 +77,9 @@
               {#each data.lengths as line (line.tool)}
                 <tr
                   ><td>T{line.tool}</td><td>{line.number}</td><td>{line.gauge}</td><td
-                    >{line.before} → <b>{line.after}</b>{#if line.takenBy || line.blocked || line.caution}<br
-                      /><span class="small-words"
+                    >{#if line.takenBy || line.blocked}{line.after}, once its T is free{:else}{line.before} →
+                      <b>{line.after}</b>{/if}{#if line.takenBy || line.blocked || line.caution}<br /><span
+                        class="small-words"
                         >{line.blocked ??
                           (line.takenBy
                             ? `T${line.tool} is ${line.takenBy} there: it is not overwritten.`
@@ -109,7 +112,9 @@
                 <tr
                   ><td>{REGISTER_WORDS[wear.kind]}, row {wear.row}</td><td>{wear.size}</td><td
                     >{wear.held}{#if wear.shared}<br /><span class="small-words">{wear.shared}</span>{/if}</td
-                  ><td>{wear.now} → <b>{wear.there}</b><br /><span class="small-words">{wear.words}</span></td
+                  ><td
+                    >{#if data.taken[wear.tool]}{wear.there}, once its T is free{:else}{wear.now} →
+                      <b>{wear.there}</b>{/if}<br /><span class="small-words">{wear.words}</span></td
                   ></tr
                 >
               {/each}
