@@ -65,6 +65,8 @@ interface Looked {
   checkIds: readonly number[];
   /** What it is instead; empty: it is as the line asks. */
   otherwise: string;
+  /** What the page said was otherwise, of a line that was put right; a finding that it did not show is not ticked away. */
+  seen: string;
 }
 
 /** Says that a line was looked at. The last word counts: what was otherwise may be put right before the bell. */
@@ -83,11 +85,23 @@ export function tickEndCheck(asking: Asking, looked: Looked, now: Date) {
     if (lines.length < looked.checkIds.length)
       throw new Refused('The list was changed meanwhile. Reload the page.');
     for (const line of lines) {
-      await db.query(
+      const kept = await db.query(
         `INSERT INTO end_checked (leaf, machine_id, check_id, person_id, otherwise) VALUES ($1, $2, $3, $4, nullif($5, ''))
-         ON CONFLICT (leaf, machine_id, check_id) DO UPDATE SET person_id = excluded.person_id, at = excluded.at, otherwise = excluded.otherwise`,
-        [looked.leaf, looked.machineId, line.id, asking.personId, looked.otherwise],
+         ON CONFLICT (leaf, machine_id, check_id) DO UPDATE SET person_id = excluded.person_id, at = tin_now(), otherwise = excluded.otherwise
+         WHERE excluded.otherwise IS NOT NULL OR end_checked.otherwise = $6`,
+        [looked.leaf, looked.machineId, line.id, asking.personId, looked.otherwise, looked.seen],
       );
+      if (kept.rowCount === 0) {
+        const { by, otherwise } = (await row<{ by: string; otherwise: string | null }>(
+          db,
+          `SELECT p.name AS by, d.otherwise FROM end_checked d JOIN person p ON p.id = d.person_id
+           WHERE d.leaf = $1 AND d.machine_id = $2 AND d.check_id = $3`,
+          [looked.leaf, looked.machineId, line.id],
+        ))!;
+        // somebody else said the same: nothing is said twice
+        if (otherwise === null) continue;
+        throw new Refused(`${by} found meanwhile that it is not so: ${otherwise}. Nothing was ticked.`);
+      }
       await append(
         db,
         entry.leaf('checked', {

@@ -124,7 +124,8 @@ describe('how the machines are left', () => {
     machineId: number,
     checkIds: number[],
     otherwise = '',
-  ) => tickEndCheck(as(person), { leaf, machineId, checkIds, otherwise }, now());
+    seen = '',
+  ) => tickEndCheck(as(person), { leaf, machineId, checkIds, otherwise, seen }, now());
 
   it('is ticked line by line or all at once, and what is not so stands there until it is put right', async () => {
     const { shift, after } = await present();
@@ -139,7 +140,16 @@ describe('how the machines are left', () => {
       [cell.operator.name, 'T5 is stuck in it'],
       ...rest.map(() => [cell.operator.name, null]),
     ]);
-    done(await look(cell.setter, shift.key, avocet.id, [first!]));
+    // whoever has a page from before it was found does not tick it away, nor the rest with it
+    const all = [first!, ...rest];
+    expect(refused(await look(cell.setter, shift.key, avocet.id, all))).toMatch(
+      /found meanwhile.*T5 is stuck/,
+    );
+    // two who tick the same say it once
+    const entries = await cell.count(`FROM ledger WHERE stage = 'checked'`);
+    done(await look(cell.setter, shift.key, avocet.id, rest));
+    expect(await cell.count(`FROM ledger WHERE stage = 'checked'`)).toBe(entries);
+    done(await look(cell.setter, shift.key, avocet.id, [first!], '', 'T5 is stuck in it'));
     expect((await machine('Avocet', shift.key)).checks[0]).toMatchObject({
       by: cell.setter.name,
       otherwise: null,

@@ -83,7 +83,9 @@ const runsOut = (tool: number, hour: number | null, flag: 'broken' | null = null
 
 describe('a handover in words', () => {
   it('says that there is nothing to say', () => {
-    expect(handoverWords(nothing, when)).toEqual(['Nothing was changed, nothing waits, nothing is broken.']);
+    expect(handoverWords(nothing, when)).toEqual([
+      'Nothing was changed, and at the machines nothing is broken or waits.',
+    ]);
   });
 
   it('tells first what hurts, last what was made, with every number as it is', () => {

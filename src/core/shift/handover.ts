@@ -234,7 +234,7 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
  */
 export function handoverWords(facts: HandoverFacts, when: (at: Date) => string): string[] {
   const all = subjects(facts, when);
-  if (all.length === 0) return ['Nothing was changed, nothing waits, nothing is broken.'];
+  if (all.length === 0) return ['Nothing was changed, and at the machines nothing is broken or waits.'];
   const told = all.map(({ short }) => short);
   let spoken = told.reduce((sum, each) => sum + wordsOf(each), 0);
   for (const way of ['some', 'whole'] as const)

@@ -35,6 +35,7 @@
               {#snippet children({ busy })}
                 <input type="hidden" name="machine" value={machine.id} />
                 <input type="hidden" name="check" value={check.id} />
+                <input type="hidden" name="seen" value={check.otherwise ?? ''} />
                 <button class="btn min-h-11" disabled={busy}
                   >{check.by === null ? 'Done' : 'Put right'}</button
                 >

@@ -13,6 +13,15 @@
 
 <svelte:head><title>Other systems · Tin Almanac</title></svelte:head>
 
+{#snippet end(action: string, id: number, label: string)}
+  <ActionForm {action} {label}>
+    {#snippet children({ busy })}<input type="hidden" name="id" value={id} /><button
+        class="btn min-h-11"
+        disabled={busy}
+        aria-label={label}>End</button
+      >{/snippet}
+  </ActionForm>
+{/snippet}
 {#snippet toldOnce(what: string, text: string)}
   <div class="plate mt-3" role="status">
     <p class="font-semibold">{what}, told this once:</p>
@@ -44,13 +53,7 @@
                 : 'never used'}</span
             ></span
           >
-          {#if !each.endedAt}<ActionForm action="?/endToken" label="End {each.name}">
-              {#snippet children({ busy })}<input type="hidden" name="id" value={each.id} /><button
-                  class="btn min-h-11"
-                  disabled={busy}
-                  aria-label="End the token of {each.name}">End</button
-                >{/snippet}
-            </ActionForm>{/if}
+          {#if !each.endedAt}{@render end('?/endToken', each.id, `End the token of ${each.name}`)}{/if}
         </li>
       {:else}<li class="py-2">None.</li>{/each}
     </ul>
@@ -96,13 +99,7 @@
                 {each.tries === 1 ? 'time' : 'times'}, nothing is lost.</span
               >{/if}</span
           >
-          {#if !each.endedAt}<ActionForm action="?/endWebhook" label="End {each.url}">
-              {#snippet children({ busy })}<input type="hidden" name="id" value={each.id} /><button
-                  class="btn min-h-11"
-                  disabled={busy}
-                  aria-label="Tell {each.url} nothing any more">End</button
-                >{/snippet}
-            </ActionForm>{/if}
+          {#if !each.endedAt}{@render end('?/endWebhook', each.id, `Tell ${each.url} nothing any more`)}{/if}
         </li>
       {:else}<li class="py-2">None.</li>{/each}
     </ul>

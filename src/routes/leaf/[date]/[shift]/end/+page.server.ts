@@ -30,7 +30,7 @@ const short = z.string().trim().max(300, 'At most 300 characters.');
 
 export const actions: Actions = {
   tick: act(
-    z.object({ machine: id, check: lines, otherwise: short.default('') }),
+    z.object({ machine: id, check: lines, otherwise: short.default(''), seen: short.default('') }),
     ({ input, asking, event }) =>
       tickEndCheck(
         asking,
@@ -39,6 +39,7 @@ export const actions: Actions = {
           machineId: input.machine,
           checkIds: input.check,
           otherwise: input.otherwise,
+          seen: input.seen,
         },
         new Date(),
       ),
