@@ -171,7 +171,8 @@ export const handle: Handle = async ({ event, resolve }) => {
     transformPageChunk: ({ html }) =>
       html.replace('%tin.theme%', event.locals.theme ? `data-theme="${event.locals.theme}"` : ''),
   });
-  if (response.status === 500 && event.locals.away) return away(request);
+  // the data of a page come with status 200 and the fault inside: the page that is open waits for an answer that says so
+  if (event.locals.away && (response.status === 500 || event.isDataRequest)) return away(request);
   for (const [name, value] of Object.entries(HEADERS))
     if (!response.headers.has(name)) response.headers.set(name, value);
   if (response.headers.get('content-type')?.includes('text/html'))

@@ -106,6 +106,45 @@ test('the database goes away under an open page: what was typed stays, and is ta
   expect(await page.locator('main').getByText(text, { exact: false }).count()).toBeGreaterThan(0);
 });
 
+test('the database goes away while the open page loads itself anew: what is being typed stays', async ({
+  as,
+  line,
+  browser,
+}) => {
+  const page = await as('operator');
+  await page.getByText('Write on the leaf').click();
+  const field = page.getByLabel('What to write');
+  await field.fill('Half a sentence');
+  let cut = () => {};
+  const isCut = new Promise<void>((resolve) => (cut = resolve));
+  let asked = () => {};
+  const isAsked = new Promise<void>((resolve) => (asked = resolve));
+  await page.route('**/__data.json*', async (route) => {
+    asked();
+    await isCut;
+    await route.continue();
+  });
+  // somebody else writes, so this page loads its data
+  const other = await as('setter', await browser.newPage());
+  await other.getByText('Write on the leaf').click();
+  await other.getByLabel('What to write').fill('Swarf bin of Avocet is full.');
+  await other.getByRole('button', { name: 'Add note' }).click();
+  await isAsked;
+  await line.cut();
+  const answered = page.waitForResponse(
+    (answer) => answer.url().includes('__data.json') && answer.status() === 503,
+  );
+  cut();
+  await answered;
+  await page.waitForResponse((answer) => answer.url().includes('__data.json') && answer.status() === 503);
+  await expect(field).toHaveValue('Half a sentence');
+  await line.mend();
+  await expect(page.locator('main').getByText('Swarf bin of Avocet is full.').first()).toBeVisible({
+    timeout: 20_000,
+  });
+  await expect(field).toHaveValue('Half a sentence');
+});
+
 test('a reading typed while the database is away is kept, the next can be typed, and both are sent once', async ({
   as,
   line,

@@ -180,9 +180,13 @@ describe('another system', () => {
     const code = /```js\n([^]*?)```/.exec(readFileSync('docs/api.md', 'utf8'))![1]!;
     const file = join(mkdtempSync(join(tmpdir(), 'tin-')), 'client.mjs');
     writeFileSync(file, code);
-    const { stdout } = await promisify(execFile)(process.execPath, [file, (await serving!).url, token]);
-    expect(stdout).toMatch(/^Bittern T7 runs out after 0 parts\n/);
-    expect(stdout).toMatch(/\d+ Body height of part 51 measured 36\.004 mm\./);
+    const { url } = await serving!;
+    const run = async () => (await promisify(execFile)(process.execPath, [file, url, token])).stdout;
+    // what others of this cluster still have under way holds the end of the ledger back: the example comes to it at its next run
+    let said = await run();
+    for (let runs = 1; runs < 20 && !said.includes('36.004'); runs += 1) said = await run();
+    expect(said).toMatch(/^Bittern T7 runs out after 0 parts\n/);
+    expect(said).toMatch(/\d+ Body height of part 51 measured 36\.004 mm\./);
   });
 
   it('the description names every way in and what it takes', async () => {
@@ -314,6 +318,8 @@ describe('being told', () => {
     await (serving = startServer(cell.database.appUrl));
     await until(() => heard.length === 3);
     expect(said().at(-1)).toBe('Note: three');
+    // heard first, written down after
+    await until(async () => (await webhooks(pool()))[0]?.tries === 0);
     expect((await webhooks(pool()))[0]).toMatchObject({ tries: 0, problem: null });
     // two processes tell one entry once
     const second = await startServer(cell.database.appUrl);

@@ -37,6 +37,8 @@ export async function startServer(
       LOG_LEVEL: 'fatal',
       SHUTDOWN_TIMEOUT: '1',
       BODY_SIZE_LIMIT: '140M',
+      // two suites at once on a small machine: a wait of seconds for a connection is no fault there
+      CONNECT_TIMEOUT_MS: '15000',
       ...extra,
     },
     stdio: ['ignore', 'ignore', 'inherit'],

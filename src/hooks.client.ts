@@ -1,0 +1,4 @@
+import type { ClientInit } from '@sveltejs/kit';
+import { waitForOwnData } from '$lib/patient';
+
+export const init: ClientInit = () => waitForOwnData();

@@ -1,0 +1,30 @@
+/** Milliseconds until it is asked again. */
+const AGAIN = 1500;
+const DATA = /\/?__data\.json$/;
+
+/** The page whose data an address asks for; null for anything else. */
+function pageOf(input: RequestInfo | URL): string | null {
+  const url = new URL(input instanceof Request ? input.url : input, location.href);
+  return DATA.test(url.pathname) ? url.pathname.replace(DATA, '') || '/' : null;
+}
+
+const pause = () => new Promise((resolve) => setTimeout(resolve, AGAIN));
+
+/**
+ * Data of the open page that cannot be had just now are waited for. The framework would put a page of the fault in its place, and what
+ * was being typed would go with it: the database may go away between any question and its answer.
+ */
+export function waitForOwnData(): void {
+  const ask = window.fetch.bind(window);
+  window.fetch = async (input, init) => {
+    const page = pageOf(input);
+    if (page === null || page !== location.pathname) return ask(input, init);
+    for (;;) {
+      const answer = await ask(input, init).catch(() => null);
+      // who went on to another page is not called back by what this one still asked
+      if (page !== location.pathname) return new Promise<Response>(() => {});
+      if (answer !== null && answer.status !== 503) return answer;
+      await pause();
+    }
+  };
+}
