@@ -15,6 +15,7 @@ import { personOf } from '../src/server/people.ts';
 import { cellOf } from '../src/server/cell.ts';
 import { correcting } from './correcting.ts';
 import { explaining } from './explaining.ts';
+import { playing } from './playing.ts';
 import { polling } from './polling.ts';
 import { learning } from './learning.ts';
 import { layouts } from './layout.ts';
@@ -275,6 +276,7 @@ const ALL = {
   correcting: () => void rows.push(...correcting()),
   explaining: () => void rows.push(...explaining()),
   polling: async () => void rows.push(...(await polling())),
+  playing: async () => void rows.push(...(await playing())),
   memory: () => void rows.push(...memory()),
   learning: () => void rows.push(...learning()),
   room: () => void rows.push(...rooms()),

@@ -3,6 +3,7 @@ import { accessFor } from '$core/people/access';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
 import { followAgents, stopFollowing } from '$server/agents/follow-all';
 import { stopTelling, tellOthers } from '$server/api/webhooks';
+import { followClock } from '$server/clock';
 import { compressed } from '$server/compressed';
 import { closePool, databaseIsAway } from '$server/db';
 import { databaseFault } from '$server/outcome';
@@ -92,6 +93,7 @@ process.on('sveltekit:shutdown', () => {
 
 /** Once a process, before the first request. */
 export const init: ServerInit = () => {
+  followClock();
   followAgents();
   tellOthers();
 };

@@ -14,12 +14,14 @@
     person: Person;
     shift: Shift | null;
     now: Date;
+    /** Seconds that pass here in one of the wall's clock: more than one in a cell that is played. */
+    rate: number;
     /** What was chosen here; null follows the device. */
     theme: 'tin' | 'tin-night' | null;
     mayPeople: boolean;
     onFind: () => void;
   }
-  let { cell, person, shift, now, theme, mayPeople, onFind }: Props = $props();
+  let { cell, person, shift, now, rate, theme, mayPeople, onFind }: Props = $props();
 
   let ticked = $state<Date | null>(null);
   const time = $derived(ticked ?? now);
@@ -33,7 +35,13 @@
     return () => device.removeEventListener('change', look);
   });
   onMount(() => {
-    const timer = setInterval(() => (ticked = new Date()), 15_000);
+    if (rate === 1) {
+      const timer = setInterval(() => (ticked = new Date()), 15_000);
+      return () => clearInterval(timer);
+    }
+    // a played cell goes on from what the server said
+    const [told, from] = [now.getTime(), Date.now()];
+    const timer = setInterval(() => (ticked = new Date(told + (Date.now() - from) * rate)), 1000);
     return () => clearInterval(timer);
   });
 </script>

@@ -1,5 +1,6 @@
 import { shiftAt } from '$core/shift/calendar';
 import { may } from '$core/people/roles';
+import { cellNow, cellRate } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { openCorrectionCount } from '$server/corrections';
 import { pool } from '$server/db';
@@ -7,13 +8,14 @@ import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals }) => {
   const { person, theme } = locals;
-  const now = new Date();
-  if (!person) return { person, theme, now, cell: null, shift: null, waiting: 0, mayPeople: false };
+  const now = cellNow();
+  if (!person) return { person, theme, now, rate: 1, cell: null, shift: null, waiting: 0, mayPeople: false };
   const cell = await cellOf(pool());
   return {
     person,
     theme,
     now,
+    rate: cellRate(),
     cell: { name: cell.name, timeZone: cell.timeZone },
     shift: shiftAt(now, cell.patterns, cell.timeZone),
     waiting: await openCorrectionCount(pool()),

@@ -40,6 +40,7 @@
     person={data.person}
     shift={data.shift}
     now={data.now}
+    rate={data.rate}
     theme={data.theme}
     mayPeople={data.mayPeople}
     onFind={() => (finding = true)}

@@ -6,6 +6,7 @@ import { registerWords } from '../core/control/words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
+import { cellNow } from './clock.ts';
 import { askAgent } from './agents/ask.ts';
 import { cellOf } from './cell.ts';
 import { addressOf } from './control-link.ts';
@@ -294,7 +295,7 @@ export const answerLook = (asking: Asking, answering: Answering) =>
       named.length > 4 ? `${named.slice(0, 4).join(', ')} and ${named.length - 4} more` : named.join(', ');
     if (answering.answer === 'open') {
       const cell = await cellOf(db);
-      const shift = shiftAt(new Date(), cell.patterns, cell.timeZone);
+      const shift = shiftAt(cellNow(), cell.patterns, cell.timeZone);
       if (!shift) throw new Refused('There is no shift now whose leaf it could stand on.');
       await putNote(db, asking.personId, {
         leaf: shift.key,

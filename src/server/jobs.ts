@@ -155,7 +155,7 @@ export async function setJobState(db: Db, personId: number, { jobId, move, why =
   const moved = movedJob(job, move, await runningJob(db, job.machineId), why);
   if (!moved.ok) throw new Refused(moved.reason);
   await db.query(
-    `UPDATE job SET state = $2, why = $3, set_up_at = CASE WHEN $2 = 'running' THEN coalesce(set_up_at, now()) ELSE set_up_at END WHERE id = $1`,
+    `UPDATE job SET state = $2, why = $3, set_up_at = CASE WHEN $2 = 'running' THEN coalesce(set_up_at, tin_now()) ELSE set_up_at END WHERE id = $1`,
     [jobId, moved.to, why],
   );
   const short = asksWhy(job, move);

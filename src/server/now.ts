@@ -5,6 +5,7 @@ import {
   type NextReading,
 } from '../core/inspection/next-reading.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
+import { cellNow } from './clock.ts';
 import { cellOf } from './cell.ts';
 import { rows, type Db } from './db.ts';
 import { cutSince } from './evidence.ts';
@@ -66,7 +67,7 @@ export async function measuringOn(
   const running = job?.programId === program.id ? job : null;
   const [features, order] = await Promise.all([
     featuresOf(db, machine.id, program.number),
-    nextOnJob(db, program, running, new Date()),
+    nextOnJob(db, program, running, cellNow()),
   ]);
   return {
     program: { id: program.id, number: program.number, title: program.title },

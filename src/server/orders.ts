@@ -104,7 +104,7 @@ async function openOrder(db: Db, id: number, kind: SupplyOrder['kind']): Promise
   return (await openOrders(db, found.componentId)).find((order) => order.id === id)!;
 }
 const closeWhen = (db: Db, id: number, came: number, closed: boolean) =>
-  db.query('UPDATE supply_order SET came = $2, closed_at = CASE WHEN $3 THEN now() END WHERE id = $1', [
+  db.query('UPDATE supply_order SET came = $2, closed_at = CASE WHEN $3 THEN tin_now() END WHERE id = $1', [
     id,
     came,
     closed,

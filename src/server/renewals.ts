@@ -110,7 +110,7 @@ export function takeStep(asking: Asking, data: StepData) {
       asking.personId,
     ]);
     if (data.step === 'wearZeroed')
-      await db.query('UPDATE renewal SET finished_at = now() WHERE id = $1', [renewal.id]);
+      await db.query('UPDATE renewal SET finished_at = tin_now() WHERE id = $1', [renewal.id]);
   });
 }
 

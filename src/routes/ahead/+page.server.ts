@@ -1,3 +1,4 @@
+import { cellNow } from '$server/clock';
 import { aheadOf, expectedOf, shelvesAhead } from '$server/ahead';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
@@ -5,7 +6,7 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async () => {
   const db = pool();
-  const ahead = await aheadOf(db, await cellOf(db), new Date());
+  const ahead = await aheadOf(db, await cellOf(db), cellNow());
   return {
     ...ahead,
     shelves: await shelvesAhead(db, ahead.edges),

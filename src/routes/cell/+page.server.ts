@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { localDate } from '$core/shift/calendar';
+import { cellNow } from '$server/clock';
 import { cellOf, endShift, exceptionsFrom, nameCell, setException, setShift } from '$server/cell';
 import { pool } from '$server/db';
 import { act, ticked, words } from '../action';
@@ -7,7 +8,7 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async () => {
   const cell = await cellOf(pool());
-  const now = new Date();
+  const now = cellNow();
   return {
     shifts: cell.patterns.filter((each) => !each.until || each.until >= localDate(now, cell.timeZone)),
     exceptions: await exceptionsFrom(pool(), localDate(now, cell.timeZone)),
@@ -57,12 +58,12 @@ export const actions: Actions = {
           days: DAYS.filter((day) => fields[`day${day}`]),
           from: input.from,
         },
-        new Date(),
+        cellNow(),
       );
     },
   ),
   end: act(z.object({ name: shiftName, last: date }), ({ input, asking }) =>
-    endShift(asking, input, new Date()),
+    endShift(asking, input, cellNow()),
   ),
   exception: act(
     z.object({
@@ -80,7 +81,7 @@ export const actions: Actions = {
           runs: input.runs === 'week' ? null : input.runs === 'yes',
           why: input.why,
         },
-        new Date(),
+        cellNow(),
       ),
   ),
 };

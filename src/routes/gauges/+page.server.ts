@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { localDate } from '$core/shift/calendar';
 import { may } from '$core/people/roles';
+import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import { checkZero, gauges, gaugesUsed, studyOf, writeGauge } from '$server/gauges';
@@ -22,7 +23,7 @@ export const load: PageServerLoad = async ({ locals }) => {
         .reduce((sum, each) => sum + each.sizes, 0),
     })),
     unlisted: used.filter((each) => !names.has(each.name.toLowerCase())),
-    today: localDate(new Date(), cell.timeZone),
+    today: localDate(cellNow(), cell.timeZone),
     mayWrite: may(locals.person!.role, 'bringInPlans'),
     mayCheck: may(locals.person!.role, 'takeReadings'),
   };

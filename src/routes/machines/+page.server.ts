@@ -1,6 +1,7 @@
 import { may } from '$core/people/roles';
 import type { ForecastTool } from '$core/shift/leaf';
 import { mostUrgent } from '$core/shift/run-out';
+import { cellNow } from '$server/clock';
 import { statesOf } from '$server/agents/states';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
@@ -16,7 +17,7 @@ const nextOut = (tools: readonly ForecastTool[]) => {
 };
 
 export const load: PageServerLoad = async ({ locals }) => {
-  const now = new Date();
+  const now = cellNow();
   const [glances, states, ahead] = await Promise.all([
     machinesAtAGlance(),
     statesOf(pool()),

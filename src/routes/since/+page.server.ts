@@ -1,5 +1,6 @@
 import { may } from '$core/people/roles';
 import { neighbours, shiftAt } from '$core/shift/calendar';
+import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import { lastWorked, spokenSince } from '$server/handover';
@@ -11,7 +12,7 @@ const SHOWN = 200;
 
 /** What happened since somebody was last at work, in words first, then entry by entry. */
 export const load: PageServerLoad = async ({ locals }) => {
-  const now = new Date();
+  const now = cellNow();
   const person = locals.person!;
   const [cell, left] = await Promise.all([cellOf(pool()), lastWorked(pool(), person.id, now)]);
   const from = left ?? new Date(now.getTime() - DAY);

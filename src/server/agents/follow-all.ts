@@ -1,4 +1,5 @@
 import pg from 'pg';
+import { cellNow } from '../clock.ts';
 import { addressOf } from '../control-link.ts';
 import { connectionSettings, pool, rows } from '../db.ts';
 import { log } from '../log.ts';
@@ -94,7 +95,7 @@ async function takeMachines(client: pg.Client): Promise<void> {
     const { controlAddress } = machines.find((machine) => machine.id === id)!;
     followed.set(id, {
       address,
-      stop: followOne(id, address, controlAddress, states.get(id) ?? unheard(id, new Date())),
+      stop: followOne(id, address, controlAddress, states.get(id) ?? unheard(id, cellNow())),
     });
   }
 }
@@ -112,7 +113,7 @@ function followOne(machineId: number, address: string, own: string | null, begin
       const heard = await pollOnce(
         known,
         (ask) => askAgent(address, ask, PATIENCE),
-        () => new Date(),
+        () => cellNow(),
       );
       if (over) return;
       const other = looksOther(known, heard);

@@ -3,6 +3,7 @@ import { parseLength } from '../../core/units/parse-length.ts';
 import { plainDecimal } from '../../core/units/format-length.ts';
 import type { Length, LengthUnit } from '../../core/units/length.ts';
 import { mostUrgent } from '../../core/shift/run-out.ts';
+import { cellNow } from '../clock.ts';
 import { statesOf } from '../agents/states.ts';
 import { cellOf } from '../cell.ts';
 import { bringTable, compareLook, lookAtControl } from '../control-looks.ts';
@@ -198,7 +199,7 @@ const correctionsOf: Work<'corrections'> = async () =>
   });
 
 const forecastOf: Work<'forecast'> = async () => {
-  const found = await forecast(pool(), await cellOf(pool()), new Date());
+  const found = await forecast(pool(), await cellOf(pool()), cellNow());
   return good({
     items: found
       .flatMap(({ machine, runsOut }) => runsOut.map((tool) => ({ ...tool, machine })))

@@ -1,5 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import { plainCell } from '$core/formats/plain-cell';
+import { cellNow } from '$server/clock';
 import { aheadOf, shelvesAhead } from '$server/ahead';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
@@ -8,7 +9,7 @@ import type { RequestHandler } from './$types';
 /** The edges to come and what they take off the shelves, as one table: times in UTC. */
 export const GET: RequestHandler = async () => {
   const db = pool();
-  const { edges } = await aheadOf(db, await cellOf(db), new Date());
+  const { edges } = await aheadOf(db, await cellOf(db), cellNow());
   const shelves = await shelvesAhead(db, edges);
   const text = stringify(
     [

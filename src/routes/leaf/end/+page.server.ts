@@ -1,5 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { shiftAt } from '$core/shift/calendar';
+import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import type { PageServerLoad } from './$types';
@@ -7,6 +8,6 @@ import type { PageServerLoad } from './$types';
 /** How the machines are left at the end of the shift that runs now. */
 export const load: PageServerLoad = async () => {
   const cell = await cellOf(pool());
-  const shift = shiftAt(new Date(), cell.patterns, cell.timeZone);
+  const shift = shiftAt(cellNow(), cell.patterns, cell.timeZone);
   redirect(303, shift ? `/leaf/${shift.key}/end` : '/machines');
 };

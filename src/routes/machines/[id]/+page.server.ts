@@ -1,3 +1,4 @@
+import { cellNow } from '$server/clock';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { assembliesOf, looseAssemblies } from '$server/assemblies';
@@ -42,7 +43,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
 /** A moment that was asked for, when it is one and past. */
 function pastMoment(text: string | null): Date | null {
   const at = text ? new Date(text) : null;
-  return at && !Number.isNaN(at.getTime()) && at.getTime() < Date.now() ? at : null;
+  return at && !Number.isNaN(at.getTime()) && at < cellNow() ? at : null;
 }
 
 /** The places with what stood in them at a moment; assemblies are drawn as they are today. */

@@ -1,4 +1,5 @@
 import { mostUrgent } from '$core/shift/run-out';
+import { cellNow } from '$server/clock';
 import { assembliesByNumber } from '$server/assemblies';
 import { kitFor } from '$server/builds';
 import { cellOf } from '$server/cell';
@@ -22,7 +23,7 @@ async function runningOut(now: Date) {
 export const load: PageServerLoad = async ({ url }) => {
   const db = pool();
   const typed = numbersAsked(url);
-  const soon = url.searchParams.has('numbers') ? [] : await runningOut(new Date());
+  const soon = url.searchParams.has('numbers') ? [] : await runningOut(cellNow());
   const asked = typed.length > 0 ? typed : soon.map((tool) => tool.number);
   const found = await assembliesByNumber(db, asked);
   return {

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { neighbours } from '$core/shift/calendar';
 import { notLeftWell } from '$core/shift/end-check';
+import { cellNow } from '$server/clock';
 import { statesOf } from '$server/agents/states';
 import { beginning } from '$server/beginning';
 import { pool } from '$server/db';
@@ -16,7 +17,7 @@ import { act, id, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
-  const now = new Date();
+  const now = cellNow();
   const found = await leafOf(params.date, params.shift, now);
   if (!found) error(404, 'The calendar has no such shift.');
   const { cell, leaf } = found;
@@ -72,6 +73,6 @@ export const actions: Actions = {
     if (!signer.ok) return signer;
     if (!may(signer.value.role, 'signLeaf'))
       return { ok: false, reason: `${signer.value.name} may not sign leaves.` };
-    return signLeaf(asking, signer.value, leafKey(event.params), input.side, new Date());
+    return signLeaf(asking, signer.value, leafKey(event.params), input.side, cellNow());
   }),
 };

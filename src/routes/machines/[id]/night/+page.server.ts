@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { may } from '$core/people/roles';
+import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import { runningJob } from '$server/jobs';
@@ -19,7 +20,7 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ parent, locals }) => {
   const { machine } = await parent();
   const db = pool();
-  const now = new Date();
+  const now = cellNow();
   const [cell, all, running] = await Promise.all([cellOf(db), programs(db), runningJob(db, machine.id)]);
   const { role } = locals.person!;
   return {

@@ -3,6 +3,7 @@ import { partsLeft } from '$core/life/count';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
 import { parseMinutesAndSeconds } from '$core/shift/clock';
 import { shiftAt } from '$core/shift/calendar';
+import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { controlCount } from '$server/control-link';
 import { openCorrections } from '$server/corrections';
@@ -233,7 +234,7 @@ export const actions: Actions = {
     () => z.object({ text: words('What it is about', 300) }),
     async ({ input, asking, on }) => {
       const cell = await cellOf(pool());
-      const shift = shiftAt(new Date(), cell.patterns, cell.timeZone);
+      const shift = shiftAt(cellNow(), cell.patterns, cell.timeZone);
       if (!shift) return { ok: false, reason: 'No shift is running: nobody would see the call.' };
       return writeNote(asking, { leaf: shift.key, kind: 'question', machineId: on.id, text: input.text });
     },

@@ -6,6 +6,7 @@ import { changeCosts, learnLimit, trialOf, usesAMonth, type EdgeCosts } from '$c
 import { atPresentSpeed, speedsRun } from '$core/life/speeds-run';
 import { shapeOfSimilar } from '$core/life/weibull';
 import { may } from '$core/people/roles';
+import { cellNow } from '$server/clock';
 import { assemblyById } from '$server/assemblies';
 import { edgeCostOf, partsOf } from '$server/builds';
 import { pool } from '$server/db';
@@ -86,7 +87,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
       most: MOST_EDGES,
       edgesSeen: edges,
       otherSpeed: chosen.length - edges.length,
-      perMonth: usesAMonth(edges, new Date()),
+      perMonth: usesAMonth(edges, cellNow()),
     },
   };
 };

@@ -2,6 +2,7 @@ import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { shiftByKey } from '$core/shift/calendar';
+import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import { addEndCheck, dropEndCheck, endChecksOf, tickEndCheck } from '$server/end-checks';
@@ -15,7 +16,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const { role } = locals.person!;
   return {
     shift,
-    begun: shift.start <= new Date(),
+    begun: shift.start <= cellNow(),
     machines: await endChecksOf(pool(), shift.key),
     mayTick: may(role, 'signLeaf'),
     mayEdit: may(role, 'editCell'),
@@ -41,7 +42,7 @@ export const actions: Actions = {
           otherwise: input.otherwise,
           seen: input.seen,
         },
-        new Date(),
+        cellNow(),
       ),
   ),
   add: act(

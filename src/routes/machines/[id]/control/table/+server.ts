@@ -1,4 +1,5 @@
 import { error } from '@sveltejs/kit';
+import { cellNow } from '$server/clock';
 import { recordText } from '$server/control-looks';
 import { pool } from '$server/db';
 import { machineById } from '$server/machines';
@@ -8,7 +9,7 @@ import type { RequestHandler } from './$types';
 export const GET: RequestHandler = async ({ params }) => {
   const machine = await machineById(pool(), Number(params.id));
   if (!machine) error(404, 'There is no such machine.');
-  const now = new Date();
+  const now = cellNow();
   const { text } = await recordText(pool(), machine, now);
   const name = machine.name.replace(/[^A-Za-z0-9]+/g, '-').toLowerCase();
   return new Response(text, {
