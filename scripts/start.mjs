@@ -1,6 +1,7 @@
 // npm start: everything from a bare checkout to a running cell, with nothing but Node and npm given.
 //   --fresh     throw the data away first        --no-demo   do not load the made-up cell
 //   --port N    listen there (default 4177)      --host A    listen on this address (default 127.0.0.1)
+//   --play N    play the made-up cell, N times as fast as the clock (60 where it is left out), --seed M for another story
 // DATABASE_URL in the environment uses a PostgreSQL of your own instead of the private one.
 import { mkdirSync, rmSync } from 'node:fs';
 import { once } from 'node:events';
@@ -20,7 +21,7 @@ import {
   writeWhole,
 } from './project.mjs';
 
-const KNOWN = ['--fresh', '--no-demo', '--port', '--host'];
+const KNOWN = ['--fresh', '--no-demo', '--port', '--host', '--play', '--seed'];
 const args = process.argv.slice(2);
 
 function option(name, fallback) {
@@ -29,13 +30,24 @@ function option(name, fallback) {
 }
 
 function readOptions() {
-  const values = ['--port', '--host'].map((name) => args.indexOf(name) + 1).filter((at) => at > 0);
+  const values = ['--port', '--host', '--seed'].map((name) => args.indexOf(name) + 1).filter((at) => at > 0);
+  const play = args.indexOf('--play');
+  // how fast may be left out
+  if (play >= 0 && /^\d/.test(args[play + 1] ?? '')) values.push(play + 1);
   const stray = args.find((arg, i) => !KNOWN.includes(arg) && !values.includes(i));
   if (stray) throw new Plain(`"${stray}" is not known. Known are ${KNOWN.join(', ')}.`);
   const port = Number(option('--port', process.env.PORT ?? 4177));
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Plain('--port takes a number from 1 to 65535.');
+  const rate = play < 0 ? null : values.includes(play + 1) ? Number(args[play + 1]) : 60;
+  if (rate !== null && !(rate >= 1 && rate <= 600))
+    throw new Plain('--play takes how many times as fast, from 1 to 600.');
+  const seed = Number(option('--seed', 1));
+  if (!Number.isInteger(seed)) throw new Plain('--seed takes a whole number.');
+  if (play >= 0 && args.includes('--no-demo'))
+    throw new Plain('--play plays the made-up cell: leave --no-demo out.');
   return {
+    play: rate === null ? null : { rate, seed },
     port,
     host: option('--host', '127.0.0.1'),
     fresh: args.includes('--fresh'),
@@ -165,7 +177,7 @@ function prepare(env, demo) {
 }
 
 /** The outside devices of the made-up cell, as processes of their own; answers with where they are. */
-async function standIns(env, { jobs, tools, cutters, tables }) {
+async function standIns(env, { jobs, tools, cutters, tables }, play) {
   const listening = async (name, more) => {
     const child = start(process.execPath, ['--import', 'tsx', `sim/${name}.ts`], {
       cwd: ROOT,
@@ -177,16 +189,24 @@ async function standIns(env, { jobs, tools, cutters, tables }) {
     const [line] = await once(child.stdout, 'data');
     return JSON.parse(String(line).split('\n')[0]).port;
   };
-  const [control, presetter, gauges] = await Promise.all([
-    listening('control', {
-      SIM_JOBS: JSON.stringify(jobs),
-      SIM_CUTTERS: JSON.stringify(cutters),
-      SIM_TABLES: JSON.stringify(tables),
-      SIM_STATE: join(DATA, 'stand-in.json'),
-    }),
+  const [presetter, gauges] = await Promise.all([
     listening('presetter', { SIM_TOOLS: JSON.stringify(tools) }),
     listening('gauge', {}),
   ]);
+  const control = play
+    ? await listening('play', {
+        SIM_RATE: String(play.rate),
+        SIM_SEED: String(play.seed),
+        SIM_CUTTERS: JSON.stringify(cutters),
+        SIM_GAUGES: `127.0.0.1:${gauges}`,
+        POOL_SIZE: '4',
+      })
+    : await listening('control', {
+        SIM_JOBS: JSON.stringify(jobs),
+        SIM_CUTTERS: JSON.stringify(cutters),
+        SIM_TABLES: JSON.stringify(tables),
+        SIM_STATE: join(DATA, 'stand-in.json'),
+      });
   return {
     TIN_STAND_IN: `http://127.0.0.1:${control}`,
     TIN_PRESETTER: `127.0.0.1:${presetter}`,
@@ -246,7 +266,13 @@ async function main() {
   if (cluster) writeWhole(join(DATA, 'place.json'), JSON.stringify({ folder: cluster }));
   const env = { ...process.env, ...urls };
   const state = prepare(env, options.demo);
-  const devices = joined ? known : state.demo ? await standIns(env, state) : {};
+  if (options.play && (joined || !state.demo))
+    throw new Plain(
+      joined
+        ? 'This checkout is running already: stop that start first, and play then.'
+        : 'Only the made-up cell can be played. Start with --fresh --play on data of its own.',
+    );
+  const devices = joined ? known : state.demo ? await standIns(env, state, options.play) : {};
   await serve(env, options, devices, Boolean(cluster));
   if (cluster) writeWhole(RUNNING, JSON.stringify({ ...urls, devices }), 0o600);
   console.log(
@@ -256,6 +282,12 @@ async function main() {
     console.log(`    badge ${badge}   PIN ${pin}   ${name}, ${role}`);
   if (state.signIns.length > 0 && !state.demo)
     console.log('\n  Sign in, and change this PIN under People. It is not shown again.');
+  if (options.play) {
+    await fetch(`${devices.TIN_STAND_IN}/begin`, { method: 'POST' });
+    console.log(
+      `\n  A shift is played, ${options.play.rate} times as fast. Panels of the machines, and in the end what was true:  ${devices.TIN_STAND_IN}`,
+    );
+  }
   console.log('\n  Ctrl-C stops everything that was started here; the data stay.\n');
 }
 

@@ -2,25 +2,12 @@
 // count of parts that goes up as time passes, and its tools, whose lives go down with it. It ships with the demo and drives no machine.
 import { createServer } from 'node:http';
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { assets, type Cutter } from './assets.ts';
 import { Device, type DeviceJob, type OffsetRows } from './device.ts';
 
 interface Counted extends DeviceJob {
   /** When it had made so many. */
   since: number;
-}
-
-/** A tool as the control holds it when it is switched on: gauge length in mm, life in units of its basis (minutes in thousandths of a second). */
-interface Cutter {
-  tool: number;
-  number: string;
-  length: number;
-  basis: 'pieces' | 'holes' | 'minutes' | null;
-  left: number | null;
-  limit: number | null;
-  /** The pocket that it stands in, 0 the spindle. */
-  pocket?: number;
-  /** What a part takes of it. */
-  use: number;
 }
 
 const cutters = JSON.parse(process.env.SIM_CUTTERS ?? '{}') as Record<string, Cutter[]>;
@@ -64,37 +51,10 @@ function save(): void {
   renameSync(`${stateFile}.new`, stateFile);
 }
 
-/** An edge grows shorter by this for each part, in mm. */
-const WORN = 0.0002;
-const PER_UNIT = { pieces: 1, holes: 1, minutes: 60_000 } as const;
-
-function cuttingTool(name: string, cutter: Cutter): string {
+const held = (name: string) => {
   const parts = Math.max(0, count(known.get(name)!) - (begun.get(name) ?? 0));
-  const worn = cutter.use > 0 ? parts * WORN : 0;
-  // pieces and holes are counted up or down in parts; only time is counted as time
-  const life =
-    cutter.basis === null
-      ? ''
-      : `<ToolLife type="${cutter.basis === 'minutes' ? 'MINUTES' : 'PART_COUNT'}" countDirection="DOWN" initial="${cutter.limit! / PER_UNIT[cutter.basis]}" limit="0">${((cutter.left! - parts * cutter.use) / PER_UNIT[cutter.basis]).toFixed(cutter.basis === 'minutes' ? 3 : 0)}</ToolLife>`;
-  return `
-    <CuttingTool serialNumber="${cutter.number}" toolId="${cutter.number}" assetId="${name}-${cutter.tool}" timestamp="${new Date().toISOString()}">
-      <CuttingToolLifeCycle>
-        <CutterStatus><Status>USED</Status></CutterStatus>
-        <ProgramToolNumber>${cutter.tool}</ProgramToolNumber>
-        ${cutter.pocket === undefined ? '' : cutter.pocket === 0 ? '<Location type="SPINDLE"/>' : `<Location type="POT">${cutter.pocket}</Location>`}
-        ${life}
-        <Measurements><FunctionalLength code="LF" nominal="${cutter.length}" units="MILLIMETER">${(cutter.length - worn).toFixed(4)}</FunctionalLength></Measurements>
-      </CuttingToolLifeCycle>
-    </CuttingTool>`;
-}
-
-const assets = (name: string) => `<?xml version="1.0" encoding="UTF-8"?>
-<MTConnectAssets xmlns="urn:mtconnect.org:MTConnectAssets:1.3">
-  <Header creationTime="${new Date().toISOString()}" sender="${name}" instanceId="1" version="1.3" assetBufferSize="1024" assetCount="${cutters[name]?.length ?? 0}"/>
-  <Assets>${(cutters[name] ?? []).map((cutter) => cuttingTool(name, cutter)).join('')}
-  </Assets>
-</MTConnectAssets>
-`;
+  return (cutters[name] ?? []).map((cutter) => ({ ...cutter, parts: cutter.use > 0 ? parts : 0 }));
+};
 
 const tables = JSON.parse(process.env.SIM_TABLES ?? '{}') as Record<string, OffsetRows>;
 const devices = new Map(
@@ -152,7 +112,7 @@ const server = createServer((request, response) => {
   if (request.method === 'POST' && handled(device, url, what))
     return void response.writeHead(200).end('done\n');
   if (request.method === 'GET' && what === 'assets')
-    return void response.writeHead(200, XML).end(assets(name));
+    return void response.writeHead(200, XML).end(assets(name, held(name), new Date()));
   if (request.method === 'POST' && what === 'length') {
     // a tool breaks (minus), or slips in its holder (plus): POST /egret/length?tool=5&by=-9
     const cutter = cutters[name]?.find(({ tool }) => tool === Number(url.searchParams.get('tool')));

@@ -34,12 +34,15 @@ type Item = keyof typeof ITEMS;
 const escaped = (text: string) =>
   text.replace(/[&<>"]/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[sign]!);
 
+/** What keeps a machine from running on. */
+export type Held = 'FEED_HOLD' | 'PROGRAM_STOPPED' | 'READY';
+
 export class Device {
   readonly instance = String(Math.floor(Date.now() / 1000));
   private readonly now = new Map<string, Said>();
   private buffer: Said[] = [];
   private next = 1;
-  private held: 'ACTIVE' | 'FEED_HOLD' | 'PROGRAM_STOPPED' | null = null;
+  private held: Held | 'ACTIVE' | null = null;
   private alarm = '';
 
   constructor(
@@ -48,12 +51,13 @@ export class Device {
     /** Parts made by now. */
     private readonly count: () => number,
     private readonly since: () => number,
-    readonly offsets: OffsetRows,
+    public offsets: OffsetRows,
     private readonly size = 4096,
+    private readonly clock: () => number = Date.now,
   ) {}
 
   /** Puts the machine into another state: an alarm with its text, a held feed, or on again. */
-  put(execution: 'ACTIVE' | 'FEED_HOLD' | 'PROGRAM_STOPPED', alarm: string): void {
+  put(execution: Held | 'ACTIVE', alarm: string): void {
     this.held = execution === 'ACTIVE' ? null : execution;
     this.alarm = alarm;
     this.tick();
@@ -63,7 +67,7 @@ export class Device {
   tick(): void {
     const say = (item: Item, text: string) => {
       if (this.now.get(item)?.text === text) return;
-      const said = { sequence: this.next, at: new Date().toISOString(), item, text };
+      const said = { sequence: this.next, at: new Date(this.clock()).toISOString(), item, text };
       this.next += 1;
       this.now.set(item, said);
       this.buffer.push(said);
@@ -82,7 +86,7 @@ export class Device {
   private tool(): number {
     const calls = this.job?.calls ?? [];
     if (!this.job || calls.length === 0) return 0;
-    let left = ((Date.now() - this.since()) % this.job.cycle) / this.job.cycle;
+    let left = ((this.clock() - this.since()) % this.job.cycle) / this.job.cycle;
     for (const { tool, share } of calls) {
       left -= share;
       if (left < 0) return tool;
@@ -96,7 +100,7 @@ export class Device {
 
   private header(kind: string): string {
     return `<MTConnect${kind} xmlns="urn:mtconnect.org:MTConnect${kind}:1.6">
-  <Header creationTime="${new Date().toISOString()}" sender="${this.name}" instanceId="${this.instance}" version="1.6" bufferSize="${this.size}" firstSequence="${this.first}" lastSequence="${this.next - 1}" nextSequence="`;
+  <Header creationTime="${new Date(this.clock()).toISOString()}" sender="${this.name}" instanceId="${this.instance}" version="1.6" bufferSize="${this.size}" firstSequence="${this.first}" lastSequence="${this.next - 1}" nextSequence="`;
   }
 
   private streams(said: readonly Said[], next: number, table: string): string {
@@ -127,7 +131,7 @@ ${this.header('Streams')}${next}"/>
     const table =
       rows.length === 0
         ? ''
-        : `<ToolOffsetTable dataItemId="offsets" sequence="${this.first}" timestamp="${new Date().toISOString()}" count="${rows.length}">${rows
+        : `<ToolOffsetTable dataItemId="offsets" sequence="${this.first}" timestamp="${new Date(this.clock()).toISOString()}" count="${rows.length}">${rows
             .map(
               ([key, cells]) =>
                 `<Entry key="${key}">${Object.entries(cells)

@@ -178,7 +178,7 @@ export class AppCrew extends Crew {
   /** A fresh edge, step by step as the page has it; the quarantine of one that broke is worked off with it. */
   private async renew(machine: Machine, tool: number): Promise<number> {
     const { plant } = machine;
-    const { assemblyId, number } = plant.tools.find((each) => each.tool === tool)!;
+    const { assemblyId } = plant.tools.find((each) => each.tool === tool)!;
     const held = await quarantineOf(pool(), assemblyId);
     const open = held !== null && held.closedAt === null ? held : null;
     const suspect = open ? (await standOf(pool(), open)).parts : [];
@@ -224,7 +224,7 @@ export class AppCrew extends Crew {
     for (const { registerId, value } of others) machine.control.set(registerId, value);
     await this.zeroWear(machine, tool, step);
     this.dueAnew(machine, tool);
-    if (open) await this.inspect(machine, assemblyId, suspect, number);
+    if (open) await this.inspect(machine, assemblyId, suspect);
     return STANDS.changing;
   }
 
@@ -255,7 +255,6 @@ export class AppCrew extends Crew {
     machine: Machine,
     assemblyId: number,
     suspect: readonly { job: number; part: number; outcome: string | null }[],
-    number: string,
   ): Promise<void> {
     for (const { job, part, outcome } of suspect) {
       if (outcome !== null) continue;
@@ -275,7 +274,6 @@ export class AppCrew extends Crew {
       );
     }
     must(await clearQuarantine(this.as('setter'), { assemblyId }));
-    void number;
   }
 }
 

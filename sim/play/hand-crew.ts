@@ -69,12 +69,13 @@ export class HandCrew extends Crew {
     const { plant } = machine;
     const tolerance = size.upper - size.lower;
     const shown = this.gauge(machine, part.number, size)!;
-    let { off, wrong } = this.written(machine, size, shown);
+    const read = this.written(machine, size, shown);
+    let { off } = read;
     let minutes = 0;
-    if (wrong && Math.abs(off) > 2 * tolerance) {
+    if (read.wrong && Math.abs(off) > 2 * tolerance) {
       // nobody believes that: it is measured again
       this.tally.slipsFound += 1;
-      [off, wrong] = [shown, false];
+      off = shown;
     }
     if (off < size.lower || off > size.upper) {
       this.lookBack(machine, part.number, size);

@@ -1,4 +1,5 @@
 import { movesOf } from '../../src/core/inspection/feature.ts';
+import type { Dialect } from '../../src/core/program/dialect.ts';
 import { partsLeft } from '../../src/core/life/count.ts';
 import type { Length, LengthUnit } from '../../src/core/units/length.ts';
 import { countedTools } from '../../src/server/counts.ts';
@@ -49,6 +50,7 @@ export interface PlantMachine {
   name: string;
   unit: LengthUnit;
   increment: Length;
+  dialect: Dialect;
   job: {
     id: number;
     programId: number;
@@ -119,6 +121,7 @@ export async function readPlant(): Promise<PlantMachine[]> {
       name: machine.name,
       unit: machine.unit,
       increment: machine.increment,
+      dialect: machine.dialect,
       job: {
         id: job.id,
         programId: job.programId,

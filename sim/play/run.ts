@@ -34,6 +34,7 @@ export async function run(play: Play): Promise<void> {
     ends.set(machine, at + milliseconds);
     play.began?.(machine, at, milliseconds);
   };
+  const others = new Set<Machine>();
   await play.until(play.from);
   for (const [i, machine] of play.machines.entries()) {
     const at = play.from + i * MINUTE;
@@ -47,7 +48,13 @@ export async function run(play: Play): Promise<void> {
     if (at >= play.to) return;
     await play.until(at);
     if (play.taken?.(machine)) {
+      others.add(machine);
       ends.set(machine, at + MINUTE);
+      continue;
+    }
+    if (others.delete(machine)) {
+      // given back: whatever was begun there was somebody else's
+      start(machine, at);
       continue;
     }
     const made = machine.cycle(at);

@@ -192,6 +192,8 @@ export class Machine {
   }
 
   isBroken = (tool: number) => this.edges.get(tool)?.broken ?? false;
+  /** How often its edge was changed. */
+  edgeOf = (tool: number) => this.edges.get(tool)?.nth ?? 0;
   cutBy = (tool: number) => this.edges.get(tool)?.cut ?? 0;
 
   /** True deviation of a size of a part that was made. */

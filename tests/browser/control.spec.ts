@@ -1,7 +1,6 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { once } from 'node:events';
+import type { ChildProcess } from 'node:child_process';
 import { freshDatabase } from '../support/databases.ts';
-import { startServer, type RunningServer } from '../support/server.ts';
+import { standIn, startServer, type RunningServer } from '../support/server.ts';
 import { test as base, expect, ready } from './cell.ts';
 
 /** A cell whose machines have the stand-in control behind them, as `npm start` runs it. */
@@ -20,26 +19,21 @@ const test = base.extend<object, { control: Control; server: RunningServer }>({
         curlew: { made: 150, cycle: 3_600_000, parts: 2 },
         egret: { made: 28, cycle: 3_600_000, parts: 2 },
       };
-      const child = spawn(process.execPath, ['--import', 'tsx', 'sim/control.ts'], {
-        env: {
-          ...process.env,
-          SIM_JOBS: JSON.stringify(jobs),
-          SIM_CUTTERS: JSON.stringify({
-            avocet: [
-              { tool: 5, number: 'A-105', length: 138.114, basis: 'holes', left: 640, limit: 900, use: 8 },
-              { tool: 6, number: 'A-106', length: 130.046, basis: 'holes', left: 300, limit: 600, use: 8 },
-            ],
-            egret: [
-              { tool: 4, number: 'E-504', length: 185, basis: 'holes', left: 84, limit: 84, use: 6 },
-              { tool: 24, number: 'E-524', length: 186, basis: 'holes', left: 160, limit: 160, use: 0 },
-            ],
-          }),
-          SIM_STATE: undefined,
-        },
-        stdio: ['ignore', 'pipe', 'inherit'],
+      const { child, port } = await standIn('control', {
+        SIM_JOBS: JSON.stringify(jobs),
+        SIM_CUTTERS: JSON.stringify({
+          avocet: [
+            { tool: 5, number: 'A-105', length: 138.114, basis: 'holes', left: 640, limit: 900, use: 8 },
+            { tool: 6, number: 'A-106', length: 130.046, basis: 'holes', left: 300, limit: 600, use: 8 },
+          ],
+          egret: [
+            { tool: 4, number: 'E-504', length: 185, basis: 'holes', left: 84, limit: 84, use: 6 },
+            { tool: 24, number: 'E-524', length: 186, basis: 'holes', left: 160, limit: 160, use: 0 },
+          ],
+        }),
+        SIM_STATE: undefined,
       });
-      const [line] = (await once(child.stdout, 'data')) as [Buffer];
-      const url = `http://127.0.0.1:${(JSON.parse(String(line)) as { port: number }).port}`;
+      const url = `http://127.0.0.1:${port}`;
       await use({
         child,
         url,

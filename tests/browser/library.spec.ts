@@ -1,7 +1,5 @@
-import { spawn } from 'node:child_process';
-import { once } from 'node:events';
 import { freshDatabase } from '../support/databases.ts';
-import { startServer, type RunningServer } from '../support/server.ts';
+import { standIn, startServer, type RunningServer } from '../support/server.ts';
 import { test as base, expect, ready } from './cell.ts';
 
 /** The cell with a presetter beside it that knows three of its tools. */
@@ -13,12 +11,8 @@ const test = base.extend<object, { presetter: string; server: RunningServer }>({
         { number: 'W-1', length: 116.42, diameter: 5.994, radius: 0 },
         { number: 'A-141', length: 117.9655, diameter: 9.9962, radius: 0.2 },
       ];
-      const child = spawn(process.execPath, ['--import', 'tsx', 'sim/presetter.ts'], {
-        env: { ...process.env, SIM_TOOLS: JSON.stringify(tools) },
-        stdio: ['ignore', 'pipe', 'inherit'],
-      });
-      const [line] = (await once(child.stdout, 'data')) as [Buffer];
-      await use(`127.0.0.1:${(JSON.parse(String(line)) as { port: number }).port}`);
+      const { child, port } = await standIn('presetter', { SIM_TOOLS: JSON.stringify(tools) });
+      await use(`127.0.0.1:${port}`);
       child.kill();
     },
     { scope: 'worker' },

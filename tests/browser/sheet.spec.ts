@@ -1,8 +1,6 @@
-import { spawn } from 'node:child_process';
-import { once } from 'node:events';
 import { connect } from 'node:net';
 import { freshDatabase } from '../support/databases.ts';
-import { startServer, type RunningServer } from '../support/server.ts';
+import { standIn, startServer, type RunningServer } from '../support/server.ts';
 import { test as base, expect, ready } from './cell.ts';
 
 interface Box {
@@ -15,11 +13,7 @@ const test = base.extend<object, { box: Box; server: RunningServer }>({
   box: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
     async ({}, use) => {
-      const child = spawn(process.execPath, ['--import', 'tsx', 'sim/gauge.ts'], {
-        stdio: ['ignore', 'pipe', 'inherit'],
-      });
-      const [line] = (await once(child.stdout, 'data')) as [Buffer];
-      const { port } = JSON.parse(String(line)) as { port: number };
+      const { child, port } = await standIn('gauge');
       await use({
         address: `127.0.0.1:${port}`,
         press: (said) => void connect(port, '127.0.0.1').end(`PRESS ${said}\n`),

@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -11,16 +11,16 @@ import { bringPocketsFromAgent, pocketLookOf } from '../../src/server/pocket-loo
 import { keepMapping, mappingsOf } from '../../src/server/control-mappings.ts';
 import { closePool, pool, rows } from '../../src/server/db.ts';
 import { machineById } from '../../src/server/machines.ts';
-import { startServer, until, type RunningServer } from '../support/server.ts';
+import { standIn, startServer, until, type RunningServer } from '../support/server.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
-let standIn: ChildProcess | null = null;
+let agent: ChildProcess | null = null;
 const servers: (RunningServer | Server)[] = [];
 beforeEach(async () => void (cell = await weirside()));
 afterEach(async () => {
-  standIn?.kill('SIGKILL');
-  standIn = null;
+  agent?.kill('SIGKILL');
+  agent = null;
   for (const server of servers.splice(0))
     if ('stop' in server) await server.stop('SIGKILL');
     else {
@@ -57,21 +57,17 @@ async function control(
     limit: null,
     use: 0,
   }));
-  standIn = spawn(process.execPath, ['--import', 'tsx', 'sim/control.ts'], {
-    env: {
-      ...process.env,
-      SIM_PORT: String(port),
-      SIM_BUFFER: String(buffer),
-      SIM_JOBS: JSON.stringify({
-        avocet: { made: 51, cycle: 3_600_000, parts: 1, program: 'O2301', calls: [{ tool: 5, share: 1 }] },
-      }),
-      SIM_TABLES: JSON.stringify({ avocet: table }),
-      SIM_CUTTERS: JSON.stringify({ avocet: cutters }),
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
+  const started = await standIn('control', {
+    SIM_PORT: String(port),
+    SIM_BUFFER: String(buffer),
+    SIM_JOBS: JSON.stringify({
+      avocet: { made: 51, cycle: 3_600_000, parts: 1, program: 'O2301', calls: [{ tool: 5, share: 1 }] },
+    }),
+    SIM_TABLES: JSON.stringify({ avocet: table }),
+    SIM_CUTTERS: JSON.stringify({ avocet: cutters }),
   });
-  const [line] = (await once(standIn.stdout!, 'data')) as [Buffer];
-  return `http://127.0.0.1:${(JSON.parse(String(line)) as { port: number }).port}`;
+  agent = started.child;
+  return `http://127.0.0.1:${started.port}`;
 }
 const post = (url: string) => fetch(url, { method: 'POST' });
 
@@ -118,8 +114,8 @@ describe('an agent', () => {
     expect(heard.state).toMatchObject({ execution: 'ACTIVE', alarms: [], parts: 53 });
     // started anew: its sequences begin again, and nothing of before is taken for now
     const port = Number(new URL(url).port);
-    standIn!.kill('SIGKILL');
-    await once(standIn!, 'exit');
+    agent!.kill('SIGKILL');
+    await once(agent!, 'exit');
     const away = await poll(url, heard);
     expect(away).toMatchObject({ problem: 'The agent does not answer.', state: { execution: 'ACTIVE' } });
     await new Promise((resolve) => setTimeout(resolve, 1100));
@@ -216,7 +212,7 @@ describe('the pockets of an agent', () => {
     expect(look.tangles).toHaveLength(1);
     expect(look.tangles[0]).toContain(`T${one!.tool}`);
     // a place that the machine does not have: nothing is taken
-    standIn!.kill('SIGKILL');
+    agent!.kill('SIGKILL');
     process.env.TIN_STAND_IN = await control(64, 0, { [one!.tool]: 99 });
     expect(refused(await bringPocketsFromAgent(as(cell.setter), 1))).toBe(
       'Nothing was taken.\nAvocet has no place 99.',

@@ -10,6 +10,19 @@ export interface RunningServer {
   stop(signal?: NodeJS.Signals): Promise<void>;
 }
 
+/** A stand-in for an outside device, as a process of its own, and the port of loopback that it listens on. */
+export async function standIn(
+  name: 'control' | 'gauge' | 'play' | 'presetter',
+  env: NodeJS.ProcessEnv = {},
+): Promise<{ child: ChildProcess; port: number }> {
+  const child = spawn(process.execPath, ['--import', 'tsx', `sim/${name}.ts`], {
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const [line] = (await once(child.stdout!, 'data')) as [Buffer];
+  return { child, port: (JSON.parse(String(line)) as { port: number }).port };
+}
+
 /** A connection for each question: one that was kept would be a dead one after a server was killed and started again. */
 export const ONE_LINE = { connection: 'close' };
 
