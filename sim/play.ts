@@ -73,6 +73,7 @@ async function play(): Promise<void> {
     ours: settle(crew.tally, machines, crew.aside),
     byHand: await playByHand(seed, plant, shift),
   };
+  for (const station of stations) station.end();
   await setClock(owner, shift.end, 1);
   const theirs = tallyLines(over.byHand);
   console.error(
@@ -103,7 +104,11 @@ async function measure(station: Station, size: number): Promise<string> {
     const socket = connect(Number(port), host, () =>
       socket.end(`PRESS ${known.gauge} = ${text} ${unit.toUpperCase()}\n`),
     );
-    socket.on('close', () => resolve()).on('error', () => resolve());
+    // what all who listen hear comes back here too, and is let go
+    socket
+      .resume()
+      .on('close', () => resolve())
+      .on('error', () => resolve());
   });
   return `${known.name} of part ${machine.made}: the ${known.gauge} shows ${text} ${unit}, and sent it.`;
 }

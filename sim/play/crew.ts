@@ -18,8 +18,9 @@ export abstract class Crew {
   readonly aside = new Map<string, Set<number>>();
   /** The last part at which each size was measured. */
   private readonly measured = new Map<string, number>();
-  /** Rows that hold something else than anybody meant. */
-  private readonly wrong = new Set<string>();
+  /** Rows that hold something else than anybody meant, by the slip that it was. */
+  private readonly wrong = new Map<string, number>();
+  private readonly found = new Set<number>();
   protected readonly luck: Chance;
 
   constructor(
@@ -85,20 +86,23 @@ export abstract class Crew {
       const next = this.neighbour(plant, register);
       if (next !== null) {
         control.set(next, to);
-        this.wrong.add(`${plant.name} ${next}`);
+        this.wrong.set(`${plant.name} ${next}`, this.tally.slips);
       }
     }
     if (holds !== null) control.set(register, holds);
-    if (slip !== null) this.wrong.add(`${plant.name} ${register}`);
+    if (slip !== null) this.wrong.set(`${plant.name} ${register}`, this.tally.slips);
     return slip;
   }
 
-  /** Keys a register once more, looking twice: it holds what was meant. Whether it had held something wrong. */
-  protected keyWell({ plant, control }: Machine, register: number, to: number): boolean {
+  /** Keys a register once more, looking twice: it holds what was meant. */
+  protected keyWell({ plant, control }: Machine, register: number, to: number): void {
     control.set(register, to);
-    const wrong = this.wrong.delete(`${plant.name} ${register}`);
-    if (wrong) this.tally.slipsFound += 1;
-    return wrong;
+    const slip = this.wrong.get(`${plant.name} ${register}`);
+    if (slip === undefined) return;
+    this.wrong.delete(`${plant.name} ${register}`);
+    // one slip may have spoilt two rows: it is found once
+    if (!this.found.has(slip)) this.tally.slipsFound += 1;
+    this.found.add(slip);
   }
 
   protected neighbour({ registers }: PlantMachine, register: number): number | null {

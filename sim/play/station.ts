@@ -65,6 +65,14 @@ export class Station {
     this.message = taken ? 'It is yours. The crew leaves it alone.' : 'The crew works it again.';
   }
 
+  /** The bell: nothing runs on. */
+  end(): void {
+    this.own = false;
+    this.held = false;
+    this.milliseconds = 0;
+    this.say('READY', 'The shift is over.');
+  }
+
   cycleStart(): void {
     if (this.held) {
       this.held = false;
