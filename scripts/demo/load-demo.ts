@@ -25,6 +25,7 @@ import { bringChanged, bringPrograms } from './programs.ts';
 import { demoFile, filesIn, must } from './files.ts';
 import { loadMachines, setRows } from './machines.ts';
 import { fortnight } from './fortnight.ts';
+import { family } from './family.ts';
 import { edgeHistory } from './edges.ts';
 import { groups, nightQueue } from './groups.ts';
 import { quarter } from './quarter.ts';
@@ -131,6 +132,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
 
   await at(30);
   await bringChanged({ bring, as, lead: lead!, setter: setter!, machine }, programs);
+  const parts = await family({ bring, as, lead: lead!, inspector: inspector!, machine });
   const pin = await transaction((db) =>
     insertJob(db, lead!.id, {
       programId: programs.get('O1402')!,
@@ -298,6 +300,8 @@ export async function loadDemo(now = new Date()): Promise<void> {
   );
   await at(6.3);
   await must(keepNet(as(setter!), (await machineById(pool(), machine.get('Avocet')!))!, mm(0.2)));
+  await at(6.25);
+  await parts();
   await at(6.2);
   await check('Avocet', 12, -0.008, setter!);
   await at(6);

@@ -6,12 +6,10 @@ import { nanometres, type Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import { machines, type Machine } from './machines.ts';
 
-interface StandingCell {
-  machineId: number;
-  tool: number;
+/** An assembly with all that its size is told by. */
+export interface SizedAssembly {
   assemblyId: number;
   number: string;
-  name: string;
   kind: AssemblyKind;
   diameter: Length;
   cornerRadius: Length;
@@ -19,9 +17,26 @@ interface StandingCell {
   thread: string;
   leftHand: boolean;
 }
+interface StandingCell extends SizedAssembly {
+  machineId: number;
+  tool: number;
+}
+
+export const SIZED = `a.id AS "assemblyId", a.number, a.kind, a.diameter,
+         a.corner_radius AS "cornerRadius", a.left_hand AS "leftHand", CASE WHEN k.kind IN ('tapCutting', 'tapForming', 'threadMill') THEN k.series ELSE '' END AS thread,
+         coalesce(k.dimensions ->> 'LU', k.dimensions ->> 'LCF')::bigint AS reach`;
+export const CUTTER_OF = `LEFT JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'cutter'
+       LEFT JOIN component k ON k.id = p.component_id`;
 
 /** What a piece is for whoever calls it; its cutter's usable length where the catalogue has it. */
-const sizeOf = ({ kind, diameter, cornerRadius, reach, thread, leftHand }: StandingCell): ToolSize => ({
+export const sizeOf = ({
+  kind,
+  diameter,
+  cornerRadius,
+  reach,
+  thread,
+  leftHand,
+}: SizedAssembly): ToolSize => ({
   kind: ASSEMBLY_WORDS[kind],
   diameter,
   cornerRadius: kind === 'ballMill' ? nanometres(0) : cornerRadius,
@@ -71,12 +86,8 @@ export async function acrossMachines(db: Db, family: readonly number[]) {
     machines(db),
     rows<StandingCell>(
       db,
-      `SELECT s.machine_id AS "machineId", s.tool, a.id AS "assemblyId", a.number, a.name, a.kind, a.diameter,
-         a.corner_radius AS "cornerRadius", a.left_hand AS "leftHand", CASE WHEN k.kind IN ('tapCutting', 'tapForming', 'threadMill') THEN k.series ELSE '' END AS thread,
-         coalesce(k.dimensions ->> 'LU', k.dimensions ->> 'LCF')::bigint AS reach
-       FROM placement s JOIN assembly a ON a.id = s.assembly_id
-       LEFT JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'cutter'
-       LEFT JOIN component k ON k.id = p.component_id
+      `SELECT s.machine_id AS "machineId", s.tool, ${SIZED}
+       FROM placement s JOIN assembly a ON a.id = s.assembly_id ${CUTTER_OF}
        ORDER BY s.tool`,
       [],
     ),

@@ -43,6 +43,12 @@ const PAGES: Hit[] = [
     detail: 'the same T, different tools',
     group: 'Pages',
   },
+  {
+    href: '/machines/families',
+    title: 'Families',
+    detail: 'one program on several machines: where they part',
+    group: 'Pages',
+  },
   { href: '/ledger', title: 'Ledger', detail: 'g e', group: 'Pages' },
 ];
 

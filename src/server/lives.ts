@@ -88,6 +88,7 @@ export function setLifeLimit(asking: Asking, limit: LifeLimit) {
       db,
       entry.assembly('changed', {
         ...about,
+        detail: { limitWas: old && { basis: old.basis, fullLife: old.fullLife } },
         said: old
           ? `The life limit of ${assembly.number} went from ${lifeInWords(old.fullLife, old.basis)} to ${lifeInWords(limit.fullLife, limit.basis)}.`
           : `${assembly.number} is counted from now on: ${lifeInWords(limit.fullLife, limit.basis)}.`,

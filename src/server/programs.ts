@@ -1,4 +1,5 @@
 import { readFeature, type PlannedFeature } from '../core/formats/plan-file.ts';
+import { planWas } from '../core/family/plan-fields.ts';
 import { POLICY_WORDS, type Policy } from '../core/correction/policies.ts';
 import type { FeatureAim } from '../core/correction/propose.ts';
 import { planFaults } from '../core/inspection/plan-check.ts';
@@ -231,6 +232,7 @@ export async function importPlan(
   const machine = (await machineById(db, program.machineId))!;
   const faults = planFaults(planned, await callsOf(db, programId), machine);
   if (faults.length > 0) throw new Refused(faults.slice(0, 5).join('\n'));
+  const before = await featuresOf(db, program.machineId, program.number);
   for (const f of planned)
     await insertRecord(
       db,
@@ -268,6 +270,9 @@ export async function importPlan(
       machineId: program.machineId,
       programId,
       said: `A measuring plan of ${planned.length} features was taken for ${program.number}.`,
+      detail: {
+        was: planWas(before, await featuresOf(db, program.machineId, program.number)),
+      },
     }),
   );
   return planned.length;
@@ -300,6 +305,9 @@ export const adoptSchool = (asking: Asking, adopted: { featureId: number; policy
         machineId: feature.machineId,
         programId: program!.id,
         said: `${feature.name} of ${feature.programNumber} is corrected ${POLICY_WORDS[adopted.policy]} from now on.`,
+        detail: {
+          was: planWas([feature], [(await featureById(db, feature.id))!]),
+        },
       }),
     );
   });

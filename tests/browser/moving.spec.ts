@@ -18,3 +18,26 @@ test('a job is moved to another machine by one sheet', async ({ as }) => {
   expect((await page.request.get('/programs/9/elsewhere/6')).status()).toBe(404);
   expect((await page.request.get('/programs/9/elsewhere/99')).status()).toBe(404);
 });
+
+test('a program on two machines: where they part is laid side by side, worst first, with since when', async ({
+  as,
+}) => {
+  const page = await as('viewer');
+  await page.goto('/machines');
+  await ready(page);
+  await page.getByRole('link', { name: 'Families' }).click();
+  await expect(page.getByRole('heading', { name: 'Families' })).toBeVisible();
+  const rows = page.getByRole('row');
+  await expect(rows.nth(1)).toContainText('T1');
+  await expect(rows.nth(1)).toContainText('face mill 80.0 mm');
+  await expect(page.getByRole('row', { name: /Cover width aim/ })).toContainText('0.010 mm');
+  await expect(page.getByRole('row', { name: /gauge length/ })).toHaveCount(2);
+  await page.getByLabel('Lengths may differ by, mm').fill('half a mm');
+  await page.getByRole('button', { name: 'Lay side by side' }).click();
+  await expect(page.getByRole('alert')).toContainText('was not understood');
+  await page.getByLabel('Lengths may differ by, mm').fill('30');
+  await page.getByRole('button', { name: 'Lay side by side' }).click();
+  await expect(page.getByRole('row', { name: /gauge length/ })).toHaveCount(0);
+  await page.getByRole('link', { name: 'Move the job from Avocet to Egret' }).click();
+  await expect(page).toHaveURL(/\/elsewhere\/5$/);
+});

@@ -15,6 +15,7 @@ export const PAGES = [
   '/machines/1/plan?program=3',
   '/machines/1/load',
   '/machines/across?machine=1&machine=2',
+  '/machines/families',
   '/machines/4/rack',
   '/machines/1/plate',
   '/machines/1/net',

@@ -42,6 +42,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/new': 'bringInMachines',
   '/machines/new?/add': 'bringInMachines',
   '/machines/across': 'look',
+  '/machines/families': 'look',
   '/machines/[id]': 'look',
   '/machines/[id]?/place': 'placeTools',
   '/machines/[id]?/takeOut': 'placeTools',

@@ -15,6 +15,7 @@
   <h1 class="text-3xl">Machines</h1>
   {#if data.mayAdd}<a class="btn ml-auto" href="/machines/new">Add a machine</a>{/if}
   <a class={['btn', !data.mayAdd && 'ml-auto']} href="/machines/across">T across machines</a>
+  <a class="btn" href="/machines/families">Families</a>
 </header>
 {#if data.machines.length === 0}
   <p class="mt-3 text-lg">
