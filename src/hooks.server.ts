@@ -33,6 +33,8 @@ const LARGER: Readonly<Record<string, number>> = {
   '/tools/import?/look': 40 * 1024 * 1024,
   '/machines/[id]/load?/make': 512 * 1024,
   '/machines/[id]/control?/bring': 1024 * 1024,
+  '/machines/[id]/control/put-back?/look': 1024 * 1024,
+  '/machines/[id]/control/put-back?/keep': 2 * 1024 * 1024,
   '/api/v1/[...path]': 1024 * 1024,
   '/machines/[id]/control/layout?/keep': 1024 * 1024,
 };

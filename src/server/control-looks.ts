@@ -2,6 +2,7 @@ import { compare } from '../core/control/compare.ts';
 import type { Compared, HeldRegister } from '../core/control/held.ts';
 import { agentTable, readMapped } from '../core/control/mapped-table.ts';
 import { readTable, tableText, type TableRead } from '../core/control/table-text.ts';
+import { readOut, toReadOut } from '../core/control/read-out.ts';
 import { registerWords } from '../core/control/words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
@@ -79,6 +80,41 @@ export const bringTable = (asking: Asking, brought: Brought) =>
     });
   });
 
+/** The last entry of the ledger: what is read from now on may be older than what is written after it. */
+export const lastEntry = async (db: Db) =>
+  (await row<{ id: number }>(db, 'SELECT coalesce(max(id), 0) AS id FROM ledger'))!.id;
+
+/** The registers of a machine that somebody may read off its screen one by one. */
+export async function askedRows(db: Db, machineId: number) {
+  const inUse = await rows<{ row: number }>(
+    db,
+    `SELECT tool AS row FROM placement WHERE machine_id = $1
+     UNION SELECT coalesce((u ->> 'row')::integer, 0) FROM job j JOIN program_call c ON c.program_id = j.program_id,
+       jsonb_array_elements((c.reading -> 'lengthRows') || (c.reading -> 'radiusRows')) u
+     WHERE j.machine_id = $1 AND j.state NOT IN ('done', 'removed')`,
+    [machineId],
+  );
+  return toReadOut(await registersOf(db, machineId), new Set(inUse.map((each) => each.row)));
+}
+
+/** Takes what somebody read off the screen register by register: part of the table, whatever it is. */
+export const bringRead = (
+  asking: Asking,
+  brought: { machineId: number; read: Readonly<Record<string, string>>; since: number },
+) =>
+  once(asking, 'bringRead', brought, async (db): Promise<{ id: number }> => {
+    const machine = await machineById(db, brought.machineId);
+    if (!machine) throw new Refused('There is no such machine.');
+    const read = readOut(await registersOf(db, machine.id), brought.read, machine.unit);
+    const { since } = brought;
+    return keepTable(db, asking.personId, machine, {
+      fileName: 'read out row by row',
+      read,
+      part: true,
+      since,
+    });
+  });
+
 /** Takes the table that the machine's agent holds now. */
 export async function bringFromAgent(asking: Asking, machineId: number): Promise<Outcome<{ id: number }>> {
   const machine = await machineById(pool(), machineId);
@@ -98,11 +134,12 @@ export async function bringFromAgent(asking: Asking, machineId: number): Promise
 }
 const PATIENCE = 4000;
 
-async function keepTable(
+export async function keepTable(
   db: Db,
   personId: number,
   machine: Machine,
-  brought: { fileName: string; read: TableRead; part: boolean },
+  /** `since`: the last entry when reading began, where that took a while: what moved meanwhile is not told as a difference. */
+  brought: { fileName: string; read: TableRead; part: boolean; since?: number },
 ): Promise<{ id: number }> {
   const { values, problems } = brought.read;
   const registers = new Map(
@@ -125,8 +162,8 @@ async function keepTable(
   const look = (await row<{ id: number }>(
     db,
     `INSERT INTO control_look (machine_id, person_id, file_name, held, entry_id)
-     SELECT $1, $2, $3, $4, coalesce(max(id), 0) FROM ledger RETURNING id`,
-    [machine.id, personId, brought.fileName, JSON.stringify(held)],
+     SELECT $1, $2, $3, $4, least(coalesce(max(id), 0), $5::bigint) FROM ledger RETURNING id`,
+    [machine.id, personId, brought.fileName, JSON.stringify(held), brought.since ?? Number.MAX_SAFE_INTEGER],
   ))!;
   await append(
     db,

@@ -128,3 +128,100 @@ test('pockets by the control: what was changed by hand, and the fewest looks int
   await open(page, 2);
   await expect(section).toContainText('Tools were moved since');
 });
+
+test('a table is read off the screen row by row with the keys alone; a reload loses nothing, and at the end it lies beside the record', async ({
+  as,
+}) => {
+  const page = await as('operator');
+  await page.goto('/machines/4/control');
+  await ready(page);
+  await page.getByRole('link', { name: 'Read it off the screen, row by row' }).click();
+  const field = page.getByRole('textbox', { name: /^Row \d+, / });
+  const far = page.getByRole('status', { name: 'How far it is' });
+  await expect(far).toContainText(/^0 of \d+ read/);
+  const all = Number(/of (\d+)/.exec((await far.textContent())!)![1]);
+  // the field waits for the next number: no mouse is needed
+  await expect(field).toBeFocused();
+  await page.keyboard.type('88.4', { delay: 60 });
+  await page.keyboard.press('Enter');
+  await expect(far).toContainText('1 of');
+  await page.keyboard.press('ArrowUp');
+  await expect(field).toHaveValue('88.4');
+  await page.keyboard.press('ArrowDown');
+  await page.getByRole('button', { name: 'Shows 0' }).click();
+  await page.getByRole('button', { name: 'Pass over' }).click();
+  await expect(far).toContainText('2 of');
+  await page.reload();
+  await ready(page);
+  await expect(far).toContainText('2 of');
+  // it goes on at the first that was not read
+  await expect(field).toHaveValue('');
+  await page.keyboard.type('12.5O', { delay: 60 });
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Lay it beside the record' }).click();
+  await expect(page.getByRole('alert')).toContainText('Nothing was taken.');
+  await page.keyboard.press('Escape');
+  await field.focus();
+  await page.keyboard.press('ArrowUp');
+  await expect(field).toHaveValue('12.5O');
+  await field.fill('12.5');
+  await page.keyboard.press('Enter');
+  for (let i = 3; i < all; i += 1) {
+    if ((await field.count()) === 0) break;
+    await page.getByRole('button', { name: 'Pass over' }).click();
+  }
+  await expect(page.getByText(/The end of the list\. \d+ were passed over\./)).toBeVisible();
+  await page.getByRole('button', { name: 'Lay it beside the record' }).click();
+  await expect(page).toHaveURL(/\/machines\/4\/control$/);
+  await expect(page.getByText(/read out row by row\.$/)).toBeVisible();
+  // what was taken is not asked for again
+  await page.goto('/machines/4/control/rows');
+  await ready(page);
+  await expect(far).toContainText(/^0 of/);
+});
+
+test('a table that was kept is put back: before and after, run, and read back before anything is recorded', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  const text = await kept(page, 2);
+  // somebody changes a length on record meanwhile
+  await bringAnother(page, text);
+  await page.goto('/machines/2/control');
+  await ready(page);
+  await page.getByRole('link', { name: 'Put one back' }).click();
+  const form = page.getByRole('form', { name: 'The table that was kept' });
+  await form.getByLabel('or pasted').fill(text.replace('BITTERN', 'AVOCET'));
+  await form.getByRole('button', { name: 'Show before and after' }).click();
+  await expect(form.getByRole('alert')).toContainText('This is the table of AVOCET, not of Bittern.');
+  await form.getByLabel('or pasted').fill(text);
+  await form.getByRole('button', { name: 'Show before and after' }).click();
+  await expect(page.getByRole('status')).toContainText('1 register changes');
+  await expect(page.getByRole('row', { name: /length geometry of row 1 / })).toBeVisible();
+  await expect(page.getByText('no tool in cut')).toBeVisible();
+  const back = page.getByRole('form', { name: 'Read back' });
+  await back.getByLabel('The table as the control gives it out now').fill(punched(await kept(page, 2)));
+  await back.getByRole('button', { name: 'It was put back: read it back' }).click();
+  await expect(back.getByRole('alert')).toContainText('the control does not hold all of it');
+  await back.getByLabel('The table as the control gives it out now').fill(punched(text));
+  await back.getByRole('button', { name: 'It was put back: read it back' }).click();
+  await expect(page.getByRole('status')).toContainText('1 register of the record was set to it.');
+  expect(punched(await kept(page, 2))).toBe(punched(text));
+});
+
+/** The record of Bittern's first length becomes another: by a look at its control that somebody takes for right. */
+async function bringAnother(page: Page, text: string) {
+  await open(page, 2);
+  await bring(
+    page,
+    punched(text).replace(
+      /^(G10 L10 P1 R)(-?[\d.]+)$/m,
+      (_, head: string, value: string) => `${head}${(Number(value) + 0.05).toFixed(4)}`,
+    ),
+  );
+  await page.getByRole('checkbox', { name: 'length geometry of row 1', exact: true }).check();
+  const form = page.getByRole('form', { name: 'Which is right' });
+  await form.getByLabel('Why').fill('Touched off anew.');
+  await form.getByRole('button', { name: 'The control is right' }).click();
+  await expect(page.getByText('Recorded since then')).toBeVisible();
+}

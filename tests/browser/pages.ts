@@ -23,6 +23,8 @@ export const PAGES = [
   '/machines/3/plate',
   '/machines/5',
   '/machines/5/control/layout',
+  '/machines/5/control/rows',
+  '/machines/5/control/put-back',
   '/machines/3/now',
   '/machines/1/now',
   '/machines/1/key',

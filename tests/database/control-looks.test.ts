@@ -3,13 +3,17 @@ import { nanometres } from '../../src/core/units/length.ts';
 import { differingControls } from '../../src/server/control-differing.ts';
 import {
   answerLook,
+  askedRows,
+  bringRead,
   bringTable,
+  lastEntry,
   compareLook,
   lookAtControl,
   looksAt,
   recordText,
 } from '../../src/server/control-looks.ts';
 import { closePool, pool } from '../../src/server/db.ts';
+import { keepPutBack, lookAtKept } from '../../src/server/put-back.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { machines, type Machine } from '../../src/server/machines.ts';
 import { foundAtControl, registersOf } from '../../src/server/registers.ts';
@@ -153,6 +157,43 @@ describe('a control’s table beside the record', () => {
     );
   });
 
+  it('what was read row by row is a part of the table, and tells nothing of rows that were recorded while it was read', async () => {
+    const asked = await askedRows(pool(), machine.id);
+    const [one, two] = await tools();
+    // in the order of the screen: the lengths before their wear
+    expect(asked[0]!.kind).toBe('lengthGeometry');
+    expect(asked.map(({ id }) => id)).toEqual(expect.arrayContaining([one!.id, two!.id]));
+    const since = await lastEntry(pool());
+    const text = (value: number) => `${value / (machine.unit === 'mm' ? 1e6 : 25.4e6)}`;
+    // somebody else records the second of them while the first is being read
+    done(
+      await foundAtControl(as(cell.lead), {
+        registerId: two!.id,
+        before: two!.value,
+        after: nanometres(two!.value + 7 * step()),
+        why: 'Touched off again.',
+      }),
+    );
+    const read = { [one!.id]: text(one!.value + 3 * step()), [two!.id]: text(two!.value) };
+    const { id } = done(await bringRead(as(cell.operator), { machineId: machine.id, read, since }));
+    const look = (await lookAtControl(pool(), machine.id, id))!;
+    const compared = await compareLook(pool(), machine, look);
+    expect(compared.differences.map(({ register }) => register.id)).toEqual([one!.id]);
+    expect(compared.moved.map(({ row }) => row)).toEqual([two!.row]);
+    expect(
+      refused(
+        await bringRead(as(cell.operator), { machineId: machine.id, read: { [one!.id]: '1,5' }, since }),
+      ),
+    ).toMatch(/Nothing was taken\.\nlength geometry of row \d+: "1,5" has a comma/);
+    done(
+      await foundAtControl(as(cell.lead), {
+        registerId: two!.id,
+        before: nanometres(two!.value + 7 * step()),
+        after: two!.value,
+        why: 'Back.',
+      }),
+    );
+  });
   it('every look is kept, with its table as it was', async () => {
     const looks = await looksAt(pool(), machine.id);
     expect(looks.length).toBeGreaterThanOrEqual(5);
@@ -165,5 +206,66 @@ describe('a control’s table beside the record', () => {
       'has no length geometry of row 999',
     );
     expect(await looksAt(pool(), machine.id)).toHaveLength(looks.length);
+  });
+});
+
+describe('a table that is put back', () => {
+  const given = (text: string) => ({ machineId: machine.id, text });
+  it('is shown before and after, refused where it is another machine’s, has no head or was changed', async () => {
+    const { text } = await recordText(pool(), machine, new Date('2026-03-01T06:00:00Z'));
+    const looked = done(await lookAtKept(as(cell.setter), given(text)));
+    expect(looked.at).toBe('2026-03-01T06:00:00.000Z');
+    const theirs = (await recordText(pool(), other, new Date())).text;
+    expect(refused(await lookAtKept(as(cell.setter), given(theirs)))).toMatch(
+      `This is the table of ${other.name.toUpperCase()}, not of ${machine.name}.`,
+    );
+    expect(refused(await lookAtKept(as(cell.setter), given(text.replace(/^\(.*\)\n/gm, ''))))).toMatch(
+      /has no head/,
+    );
+    const [first] = await tools();
+    const line = machine.dialect.setRegister.lengthGeometry!.replaceAll('{row}', String(first!.row));
+    const changed = text.replace(new RegExp(`^${line.slice(0, 6)}.*$`, 'm'), (found) => `${found}1`);
+    expect(refused(await lookAtKept(as(cell.setter), given(changed)))).toMatch(/was changed, or cut off/);
+  });
+
+  it('becomes the record once the control was read and holds all of it, and not over what somebody recorded meanwhile', async () => {
+    const { text } = await recordText(pool(), machine, new Date());
+    const [one, two] = await tools();
+    const found = async (id: number, before: number, by: number) =>
+      done(
+        await foundAtControl(as(cell.lead), {
+          registerId: id,
+          before: nanometres(before),
+          after: nanometres(before + by),
+          why: 'Another set-up.',
+        }),
+      );
+    await found(one!.id, one!.value, 40 * step());
+    const looked = done(await lookAtKept(as(cell.setter), given(text)));
+    expect(looked.rows.map(({ id, record, to }) => [id, record, to])).toContainEqual([
+      one!.id,
+      one!.value + 40 * step(),
+      one!.value,
+    ]);
+    const keep = (shown: string, entry = looked.entry) =>
+      keepPutBack(as(cell.setter), { ...given(text), shown, entry });
+    // not all of it was run
+    const half = await punched(machine);
+    expect(refused(await keep(half))).toMatch(
+      new RegExp(`length geometry of row ${one!.row} is to hold .* and holds `),
+    );
+    // somebody records another register of it meanwhile
+    await found(two!.id, two!.value, 9 * step());
+    expect(refused(await keep(text))).toMatch(
+      `somebody recorded length geometry of row ${two!.row} since you looked`,
+    );
+    const anew = done(await lookAtKept(as(cell.setter), given(text)));
+    expect(done(await keep(text, anew.entry))).toEqual({ moved: 2 });
+    for (const each of [one!, two!])
+      expect((await tools()).find(({ id }) => id === each.id)!.value).toBe(each.value);
+    // what was read back is a look like any other
+    const look = (await lookAtControl(pool(), machine.id, null))!;
+    expect(look.fileName).toMatch(/^put back, as of \d{4}-/);
+    expect((await compareLook(pool(), machine, look)).differences).toEqual([]);
   });
 });

@@ -62,6 +62,17 @@ export interface TableRead {
   problems: string[];
 }
 
+/** What the head of a table says: whose it is, when it was so, and the hash of its lines; null where it says nothing of that. */
+export function tableHead(text: string): { owner: string | null; at: string | null; hash: string | null } {
+  // the head stands at the top
+  const head = text.slice(0, 2000);
+  return {
+    owner: /\(\s*TABLE OF\b([^()]*)\)/i.exec(head)?.[1]?.trim() || null,
+    at: /\(\s*AT\s+([0-9][^()]*)\)/i.exec(head)?.[1]?.trim() ?? null,
+    hash: /\(\s*HASH\s+([0-9A-F]{8})\s*\)/i.exec(head)?.[1] ?? null,
+  };
+}
+
 /**
  * Reads a table of offsets as a control gives it out, or as somebody copied it: lines in the machine's words, or a row and what it shows.
  *
@@ -70,12 +81,9 @@ export interface TableRead {
 export function readTable(machine: TableOf, text: string, kind: string | null): TableRead {
   const found = readPastedTable(text, machine.dialect, machine.unit);
   const problems = [...found.problems];
-  // the head stands at the top
-  const head = text.slice(0, 2000);
-  const owner = /\(\s*TABLE OF\b([^()]*)\)/i.exec(head)?.[1]?.trim();
+  const { owner, hash } = tableHead(text);
   if (owner && plain(owner) !== plain(machine.name))
     problems.unshift(`This is the table of ${owner}, not of ${machine.name}.`);
-  const hash = /\(\s*HASH\s+([0-9A-F]{8})\s*\)/i.exec(head)?.[1];
   if (hash && tableHash(bodyOf(text)) !== hash.toUpperCase())
     problems.push('Its lines are not those that its hash was made of: it was changed, or cut off.');
   const nameless = found.rows.filter((each) => each.kind === null);

@@ -57,7 +57,12 @@
       {/snippet}
     </ActionForm>
   {/if}
-  {#if mayTell}<p class="mt-2">
+  <p class="mt-2">
+    <a class="inline-flex min-h-11 items-center underline" href="/machines/{machineId}/control/rows"
+      >Read it off the screen, row by row</a
+    >
+  </p>
+  {#if mayTell}<p>
       <a class="inline-flex min-h-11 items-center underline" href="/machines/{machineId}/control/layout"
         >A table in columns: tell its layout on a sample</a
       >

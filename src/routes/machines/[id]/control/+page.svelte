@@ -111,6 +111,8 @@
       <h2 id="keep" class="heading">Keep it</h2>
       <p class="mt-2">
         <a class="btn" href="/machines/{data.machine.id}/control/table" download>The record as a text</a>
+        {#if data.mayAnswer}<a class="btn" href="/machines/{data.machine.id}/control/put-back">Put one back</a
+          >{/if}
       </p>
       <p class="small-words mt-1">
         Whole, absolute, in this machine’s words, with whose it is, when, and a hash of its lines. Back up a

@@ -1,0 +1,77 @@
+import { describe, expect, it } from 'vitest';
+import { chance } from '../../../tests/support/chance.ts';
+import { lengthOf, nanometres, type Length } from '../units/length.ts';
+import { notPutBack, putBack } from './put-back.ts';
+
+const mm = (value: number) => lengthOf(value, 'mm');
+const registers = [
+  { id: 1, kind: 'lengthGeometry', row: 1, value: mm(100) },
+  { id: 2, kind: 'lengthWear', row: 1, value: mm(0.01) },
+  { id: 3, kind: 'lengthGeometry', row: 2, value: mm(120) },
+];
+
+describe('putting a table back', () => {
+  it('shows each register that changes before and after, at the control and on record', () => {
+    const kept = [
+      { kind: 'lengthGeometry', row: 2, value: mm(119) },
+      { kind: 'lengthGeometry', row: 1, value: mm(100) },
+    ];
+    expect(putBack(kept, registers, new Map())).toEqual({
+      rows: [{ id: 3, kind: 'lengthGeometry', row: 2, control: null, record: mm(120), to: mm(119) }],
+      same: 1,
+      strange: [],
+      left: [{ kind: 'lengthWear', row: 1 }],
+    });
+    // the record has it already, and the control has lost it
+    expect(putBack(kept, registers, new Map([[1, mm(0)]])).rows[0]).toMatchObject({
+      id: 1,
+      control: 0,
+      to: mm(100),
+    });
+  });
+  it('names what this machine has not', () => {
+    expect(
+      putBack([{ kind: 'lengthWear', row: 99, value: mm(1) }], registers, new Map()).strange,
+    ).toHaveLength(1);
+  });
+  it('is done only when the control holds every register of it', () => {
+    const kept = [
+      { kind: 'lengthGeometry', row: 1, value: mm(100) },
+      { kind: 'lengthWear', row: 1, value: mm(0.02) },
+    ];
+    expect(notPutBack(kept, kept)).toEqual([]);
+    expect(notPutBack(kept, [kept[0]!, { ...kept[1]!, value: mm(0.2) }])).toEqual([
+      { kind: 'lengthWear', row: 1, to: mm(0.02), holds: mm(0.2) },
+    ]);
+    expect(notPutBack(kept, [kept[1]!])[0]).toMatchObject({ row: 1, holds: null });
+  });
+  it('run on a control that holds anything at all leaves it as the table has it, and nothing else touched', () => {
+    const { next } = chance(5);
+    const value = () => nanometres(Math.round(next() * 4) * 1000);
+    for (let tried = 0; tried < 500; tried += 1) {
+      const all = Array.from({ length: 8 }, (_, i) => ({
+        id: i,
+        kind: i % 2 ? 'lengthWear' : 'lengthGeometry',
+        row: i >> 1,
+        value: value(),
+      }));
+      const control = new Map<number, Length>(all.map(({ id }) => [id, value()]));
+      const seen = new Map([...control].filter(() => next() < 0.7));
+      const kept = all.filter(() => next() < 0.6).map(({ kind, row }) => ({ kind, row, value: value() }));
+      const before = new Map(control);
+      const { rows, same } = putBack(kept, all, seen);
+      for (const { id, to } of rows) control.set(id, to);
+      // a register that was not seen is set where the record has it otherwise; where both are said to agree, reading back tells
+      const read = all.map(({ id, kind, row }) => ({ kind, row, value: control.get(id)! }));
+      const wrong = notPutBack(kept, read);
+      for (const { kind, row } of wrong) {
+        const { id } = all.find((each) => each.kind === kind && each.row === row)!;
+        expect(seen.has(id)).toBe(false);
+      }
+      expect(rows.length + same).toBe(kept.length);
+      for (const { id, kind, row } of all)
+        if (!kept.some((each) => each.kind === kind && each.row === row))
+          expect(control.get(id)).toBe(before.get(id));
+    }
+  });
+});
