@@ -10,12 +10,13 @@ const registers = [
   { id: 4, kind: 'cutterWear', row: 9, value: mm(-0.01) },
   { id: 5, kind: 'cutterWear', row: 10, value: mm(0) },
   { id: 6, kind: 'tipDirection', row: 2, value: 3 },
+  { id: 7, kind: 'noseRadius', row: 1, value: mm(0.4) },
 ];
 
 describe('reading a table off the screen', () => {
   it('asks for what is in use, page by page, and does not say what the record holds', () => {
     const asked = toReadOut(registers, new Set([1, 2]));
-    expect(asked.map(({ id }) => id)).toEqual([3, 1, 2, 4]);
+    expect(asked.map(({ id }) => id)).toEqual([3, 1, 2, 4, 7]);
     expect(asked.every((each) => !('value' in each))).toBe(true);
   });
   it('takes what was read, in the machine’s unit, and passes over the rest', () => {

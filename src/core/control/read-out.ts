@@ -21,8 +21,11 @@ export const toReadOut = <R extends Register & { value: number }>(
   registers
     // a tip direction is no length, and stands on another page of the screen
     .filter(({ kind, row, value }) => kind !== 'tipDirection' && (value !== 0 || rowsInUse.has(row)))
-    .toSorted((a, b) =>
-      screenOrder({ registerKind: a.kind, row: a.row }, { registerKind: b.kind, row: b.row }),
+    .toSorted(
+      (a, b) =>
+        // a nose radius stands behind the lengths that are read every time
+        Number(a.kind === 'noseRadius') - Number(b.kind === 'noseRadius') ||
+        screenOrder({ registerKind: a.kind, row: a.row }, { registerKind: b.kind, row: b.row }),
     )
     .map(({ id, kind, row }) => ({ id, kind, row }));
 

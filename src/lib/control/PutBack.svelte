@@ -4,10 +4,15 @@
   import Field from '../Field.svelte';
   import Lines from '../program/Lines.svelte';
   import Scroll from '../Scroll.svelte';
+  import { dayAndClock } from '../time';
 
-  let { machineId }: { machineId: number } = $props();
+  let { machineId, zone }: { machineId: number; zone: string } = $props();
   let kept = $state.raw<PutBackShown | null>(null);
   let told = $state('');
+  const when = $derived.by(() => {
+    const at = new Date(kept?.at ?? '');
+    return Number.isNaN(at.getTime()) ? kept?.at : dayAndClock(at, zone);
+  });
 </script>
 
 <ActionForm
@@ -36,9 +41,9 @@
   </p>{/if}
 {#if kept}
   <p class="mt-4 text-lg" role="status">
-    As of {kept.at}: {kept.rows.length === 0
+    As of {when}: {kept.rows.length === 0
       ? 'nothing would change.'
-      : `${kept.rows.length} ${kept.rows.length === 1 ? 'register changes' : 'registers change'}, ${kept.same} ${kept.same === 1 ? 'stays' : 'stay'} as it is.`}
+      : `${kept.rows.length} ${kept.rows.length === 1 ? 'register changes' : 'registers change'}, ${kept.same} ${kept.same === 1 ? 'stays as it is' : 'stay as they are'}.`}
   </p>
   {#if kept.left.length > 0}<p class="small-words">
       Not in it, and left as they are: {kept.left.slice(0, 6).join(', ')}{kept.left.length > 6

@@ -81,19 +81,19 @@
       bind:this={field}
       bind:value={text}
       {onkeydown}
-      class="input h-20 w-full text-4xl"
+      class="input h-20 w-full text-4xl!"
       inputmode="decimal"
       data-pad="length"
       autocomplete="off"
       aria-label="Row {present.row}, {present.kind}, {unit}"
     />
     <div class="grid grid-cols-2 gap-2 sm:grid-cols-4">
-      <button type="button" class="btn h-16 text-xl btn-primary" onclick={() => keep(text.trim())}
+      <button type="button" class="btn h-16 text-xl! btn-primary" onclick={() => keep(text.trim())}
         >Next</button
       >
-      <button type="button" class="btn h-16 text-xl" onclick={() => keep('0')}>Shows 0</button>
-      <button type="button" class="btn h-16 text-xl" onclick={() => keep('')}>Pass over</button>
-      <button type="button" class="btn h-16 text-xl" disabled={at === 0} onclick={() => go(at - 1)}
+      <button type="button" class="btn h-16 text-xl!" onclick={() => keep('0')}>Shows 0</button>
+      <button type="button" class="btn h-16 text-xl!" onclick={() => keep('')}>Pass over</button>
+      <button type="button" class="btn h-16 text-xl!" disabled={at === 0} onclick={() => go(at - 1)}
         >Back</button
       >
     </div>
@@ -129,7 +129,7 @@
   {#snippet children({ busy })}
     <input type="hidden" name="read" value={JSON.stringify(read)} />
     <input type="hidden" name="since" value={since ?? entry} />
-    <button class="btn h-14 text-lg" disabled={busy || count === 0}>Lay it beside the record</button>
+    <button class="btn h-14 text-lg!" disabled={busy || count === 0}>Lay it beside the record</button>
     <p class="small-words">
       What was read is kept in this browser until then; somebody else may go on with the machine meanwhile.
     </p>

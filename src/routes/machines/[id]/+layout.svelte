@@ -48,7 +48,9 @@
     },
   ]);
   const path = $derived(page.url.pathname);
-  const here = $derived(places.find((place) => place.steps.some((step) => step.href === path)));
+  /** The pages below the control's are steps of it. */
+  const at = (href: string) => href === path || (href === `${base}/control` && path.startsWith(`${href}/`));
+  const here = $derived(places.find((place) => place.steps.some((step) => at(step.href))));
 </script>
 
 <header
@@ -78,9 +80,9 @@
       <a
         class={[
           'inline-flex min-h-11 items-center px-3 font-semibold hover:bg-base-300',
-          path === step.href && 'border-b-[3px] border-accent',
+          at(step.href) && 'border-b-[3px] border-accent',
         ]}
-        aria-current={path === step.href ? 'page' : undefined}
+        aria-current={path === step.href ? 'page' : at(step.href) ? 'true' : undefined}
         href={step.href}>{step.label}</a
       >
     {/each}

@@ -13,5 +13,5 @@
     or is to be as it was. Each register is shown before and after; nothing is recorded until the control was read
     again and holds all of it.
   </p>
-  {#key data.machine.id}<PutBack machineId={data.machine.id} />{/key}
+  {#key data.machine.id}<PutBack machineId={data.machine.id} zone={data.cell!.timeZone} />{/key}
 </section>
