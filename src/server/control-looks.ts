@@ -1,24 +1,23 @@
 import { compare } from '../core/control/compare.ts';
 import type { Compared, HeldRegister } from '../core/control/held.ts';
-import { agentTable, readMapped } from '../core/control/mapped-table.ts';
+import { readMapped } from '../core/control/mapped-table.ts';
 import { readTable, tableText, type TableRead } from '../core/control/table-text.ts';
-import { readOut, toReadOut } from '../core/control/read-out.ts';
+import { type MachineState } from '../core/agent/machine-state.ts';
+import type { ControlLife } from '../core/formats/cutting-tools.ts';
 import { registerWords } from '../core/control/words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
 import { cellNow } from './clock.ts';
-import { askAgent } from './agents/ask.ts';
 import { cellOf } from './cell.ts';
-import { addressOf } from './control-link.ts';
 import { mappingOf } from './control-mappings.ts';
 import { openCorrections } from './corrections.ts';
-import { pool, row, rows, type Db } from './db.ts';
+import { row, rows, type Db } from './db.ts';
 import { putNote } from './leaf-notes.ts';
 import { append } from './ledger.ts';
 import { machineById, machines, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
-import { Refused, type Outcome } from './outcome.ts';
+import { Refused } from './outcome.ts';
 import { registersOf, writeFound, type RegisterRow } from './registers.ts';
 
 /** Entries of a register that are asked for what it held before. */
@@ -34,14 +33,22 @@ export interface Look {
   /** The last entry before it. */
   entryId: number;
   held: { register: number; value: Length }[];
+  /** What the control did then, and the lives that it counted; null: it came in by another road than its agent. */
+  state: MachineState | null;
+  lives: CountedThen[] | null;
 }
 
-const LOOK = `SELECT k.id, k.at, p.name AS person, k.file_name AS "fileName", k.entry_id AS "entryId", k.held
+/** A life as a control counted it, with the number on its screen. */
+export interface CountedThen extends ControlLife {
+  tool: number;
+}
+
+const LOOK = `SELECT k.id, k.at, p.name AS person, k.file_name AS "fileName", k.entry_id AS "entryId", k.held, k.state, k.lives
   FROM control_look k JOIN person p ON p.id = k.person_id`;
 
 /** Looks at a machine's control, the newest first. */
 export const looksAt = (db: Db, machineId: number) =>
-  rows<Omit<Look, 'held' | 'entryId'>>(
+  rows<Omit<Look, 'held' | 'entryId' | 'state' | 'lives'>>(
     db,
     `SELECT k.id, k.at, p.name AS person, k.file_name AS "fileName" FROM control_look k JOIN person p ON p.id = k.person_id
      WHERE k.machine_id = $1 ORDER BY k.id DESC LIMIT $2`,
@@ -80,66 +87,18 @@ export const bringTable = (asking: Asking, brought: Brought) =>
     });
   });
 
-/** The last entry of the ledger: what is read from now on may be older than what is written after it. */
-export const lastEntry = async (db: Db) =>
-  (await row<{ id: number }>(db, 'SELECT coalesce(max(id), 0) AS id FROM ledger'))!.id;
-
-/** The registers of a machine that somebody may read off its screen one by one. */
-export async function askedRows(db: Db, machineId: number) {
-  const inUse = await rows<{ row: number }>(
-    db,
-    `SELECT tool AS row FROM placement WHERE machine_id = $1
-     UNION SELECT coalesce((u ->> 'row')::integer, 0) FROM job j JOIN program_call c ON c.program_id = j.program_id,
-       jsonb_array_elements((c.reading -> 'lengthRows') || (c.reading -> 'radiusRows')) u
-     WHERE j.machine_id = $1 AND j.state NOT IN ('done', 'removed')`,
-    [machineId],
-  );
-  return toReadOut(await registersOf(db, machineId), new Set(inUse.map((each) => each.row)));
-}
-
-/** Takes what somebody read off the screen register by register: part of the table, whatever it is. */
-export const bringRead = (
-  asking: Asking,
-  brought: { machineId: number; read: Readonly<Record<string, string>>; since: number },
-) =>
-  once(asking, 'bringRead', brought, async (db): Promise<{ id: number }> => {
-    const machine = await machineById(db, brought.machineId);
-    if (!machine) throw new Refused('There is no such machine.');
-    const read = readOut(await registersOf(db, machine.id), brought.read, machine.unit);
-    const { since } = brought;
-    return keepTable(db, asking.personId, machine, {
-      fileName: 'read out row by row',
-      read,
-      part: true,
-      since,
-    });
-  });
-
-/** Takes the table that the machine's agent holds now. */
-export async function bringFromAgent(asking: Asking, machineId: number): Promise<Outcome<{ id: number }>> {
-  const machine = await machineById(pool(), machineId);
-  const address = machine && addressOf(machine);
-  if (!machine || !address) return { ok: false, reason: 'This machine has no agent that could be asked.' };
-  // asked before anything is held
-  const answer = await askAgent(address, { what: 'current' }, PATIENCE);
-  if (!answer.ok) return { ok: false, reason: `Nothing was taken. ${answer.reason}` };
-  const rowsHeld = answer.observed.flatMap(({ type, rows: held }) =>
-    /^ToolOffset/.test(type) ? (held ?? []) : [],
-  );
-  const kinds = [...new Set((await registersOf(pool(), machine.id)).map(({ kind }) => kind))];
-  const read = agentTable(rowsHeld, kinds, machine.increment);
-  return once(asking, 'bringFromAgent', { machineId }, (db) =>
-    keepTable(db, asking.personId, machine, { fileName: 'its agent', read, part: false }),
-  );
-}
-const PATIENCE = 4000;
-
 export async function keepTable(
   db: Db,
   personId: number,
   machine: Machine,
   /** `since`: the last entry when reading began, where that took a while: what moved meanwhile is not told as a difference. */
-  brought: { fileName: string; read: TableRead; part: boolean; since?: number },
+  brought: {
+    fileName: string;
+    read: TableRead;
+    part: boolean;
+    since?: number;
+    then?: Pick<Look, 'state' | 'lives'>;
+  },
 ): Promise<{ id: number }> {
   const { values, problems } = brought.read;
   const registers = new Map(
@@ -161,9 +120,17 @@ export async function keepTable(
   }));
   const look = (await row<{ id: number }>(
     db,
-    `INSERT INTO control_look (machine_id, person_id, file_name, held, entry_id)
-     SELECT $1, $2, $3, $4, least(coalesce(max(id), 0), $5::bigint) FROM ledger RETURNING id`,
-    [machine.id, personId, brought.fileName, JSON.stringify(held), brought.since ?? Number.MAX_SAFE_INTEGER],
+    `INSERT INTO control_look (machine_id, person_id, file_name, held, entry_id, state, lives)
+     SELECT $1, $2, $3, $4, least(coalesce(max(id), 0), $5::bigint), $6, $7 FROM ledger RETURNING id`,
+    [
+      machine.id,
+      personId,
+      brought.fileName,
+      JSON.stringify(held),
+      brought.since ?? Number.MAX_SAFE_INTEGER,
+      brought.then ? JSON.stringify(brought.then.state) : null,
+      brought.then?.lives ? JSON.stringify(brought.then.lives) : null,
+    ],
   ))!;
   await append(
     db,

@@ -6,7 +6,8 @@ import { afterAll, afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { askAgent } from '../../src/server/agents/ask.ts';
 import { pollOnce, unheard } from '../../src/server/agents/poll.ts';
 import { stateOf } from '../../src/server/agents/states.ts';
-import { bringFromAgent, compareLook, lookAtControl } from '../../src/server/control-looks.ts';
+import { compareLook, lookAtControl } from '../../src/server/control-looks.ts';
+import { bringFromAgent } from '../../src/server/control-roads.ts';
 import { bringPocketsFromAgent, pocketLookOf } from '../../src/server/pocket-looks.ts';
 import { keepMapping, mappingsOf } from '../../src/server/control-mappings.ts';
 import { closePool, pool, rows } from '../../src/server/db.ts';
@@ -177,6 +178,9 @@ describe('the table of an agent', () => {
     const machine = (await machineById(pool(), 1))!;
     const look = (await lookAtControl(pool(), 1, null))!;
     expect((await compareLook(pool(), machine, look)).differences).toEqual([]);
+    // with what it did then
+    expect(look.state).toMatchObject({ execution: 'ACTIVE', program: 'O2301', tool: 5, parts: 53 });
+    expect(look.lives).toEqual([]);
     // somebody keys a row at the control
     const { row, kind, value } = (
       await rows<{ row: number; kind: string; value: number }>(

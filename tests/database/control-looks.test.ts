@@ -3,15 +3,13 @@ import { nanometres } from '../../src/core/units/length.ts';
 import { differingControls } from '../../src/server/control-differing.ts';
 import {
   answerLook,
-  askedRows,
-  bringRead,
   bringTable,
-  lastEntry,
   compareLook,
   lookAtControl,
   looksAt,
   recordText,
 } from '../../src/server/control-looks.ts';
+import { askedRows, bringRead, lastEntry } from '../../src/server/control-roads.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { keepPutBack, lookAtKept } from '../../src/server/put-back.ts';
 import { disagreements } from '../../src/server/ledger.ts';
@@ -266,6 +264,8 @@ describe('a table that is put back', () => {
     // what was read back is a look like any other
     const look = (await lookAtControl(pool(), machine.id, null))!;
     expect(look.fileName).toMatch(/^put back, as of \d{4}-/);
+    // nobody asked its agent what it did then
+    expect([look.state, look.lives]).toEqual([null, null]);
     expect((await compareLook(pool(), machine, look)).differences).toEqual([]);
   });
 });

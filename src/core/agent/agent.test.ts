@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { seeded } from '../../../tests/support/seeded.ts';
 import { askOf, follow, type Followed, type Gap } from './follow.ts';
-import { clockOff, doing, stateAfter, stateWords, UNKNOWN, type MachineState } from './machine-state.ts';
+import {
+  clockOff,
+  doing,
+  stateAfter,
+  stateLines,
+  stateWords,
+  UNKNOWN,
+  type MachineState,
+} from './machine-state.ts';
 import { readStreams, type Observation, type Streams, type StreamsRead } from './streams.ts';
 
 /** A document as the standard's own examples have it: header, device, component, the three categories. */
@@ -260,5 +268,22 @@ describe('what a machine does', () => {
     const now = new Date('2026-03-04T10:00:00Z');
     expect(clockOff('2026-03-04T10:02:00Z', now)).toBe(120_000);
     expect(clockOff('yesterday', now)).toBeNull();
+  });
+});
+
+describe('what a control said at one moment', () => {
+  it('is told line by line, with what it says nothing of left out', () => {
+    expect(stateLines(UNKNOWN)).toEqual(['Its control does not say what it does']);
+    expect(
+      stateLines({
+        ...UNKNOWN,
+        execution: 'ACTIVE',
+        program: 'O2301',
+        tool: 5,
+        parts: 0,
+        pallet: '2',
+        alarms: [{ id: 'w', level: 'Warning', text: 'filter' }],
+      }),
+    ).toEqual(['Runs, T5', 'Program O2301', '0 parts by its count', 'Pallet 2', 'Warning: filter']);
   });
 });

@@ -34,6 +34,15 @@ const whole = (text: string | null): number | null =>
 const TEXT = 200;
 const short = (text: string | null) => (text === null || text === '' ? null : text.slice(0, TEXT));
 
+/** What a control said at one moment, line by line: what it did, its program, its count, its pallet, its alarms. */
+export const stateLines = (state: MachineState): string[] => [
+  stateWords(state),
+  ...(state.program ? [`Program ${state.program}`] : []),
+  ...(state.parts === null ? [] : [`${state.parts} parts by its count`]),
+  ...(state.pallet ? [`Pallet ${state.pallet}`] : []),
+  ...state.alarms.map(({ level, text }) => `${level === 'Fault' ? 'Alarm' : 'Warning'}: ${text}`),
+];
+
 /** A count of all parts or of good ones counts; those that were scrapped, remain or are aimed at do not. */
 const COUNTED = new Set([null, 'ALL', 'GOOD']);
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { lengthOf } from '../units/length.ts';
 import { readOut, toReadOut } from './read-out.ts';
+import { countedWords } from './words.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
 const registers = [
@@ -35,5 +36,16 @@ describe('reading a table off the screen', () => {
       'A register is named that this machine does not have.',
     ]);
     expect(readOut(registers, {}, 'mm').problems).toEqual(['No register was read yet.']);
+  });
+});
+
+describe('a life as a control counts it', () => {
+  it('is told in the direction in which it counts', () => {
+    const life = { type: 'MINUTES', direction: 'DOWN', value: 12.5, initial: 40, limit: 0 } as const;
+    expect(countedWords(life)).toBe('12.5 min left');
+    expect(countedWords({ ...life, direction: 'UP', limit: 40 })).toBe('12.5 min of 40 used');
+    expect(countedWords({ ...life, type: 'PART_COUNT', direction: 'UP', value: 3, limit: null })).toBe(
+      '3 uses, no limit',
+    );
   });
 });

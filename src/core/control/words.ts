@@ -1,3 +1,4 @@
+import type { ControlLife } from '../formats/cutting-tools.ts';
 import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
@@ -57,6 +58,10 @@ export function explanationWords(
 /** The register, as it is called at the machine. */
 export const registerWords = ({ kind, row }: { kind: string; row: number }): string =>
   `${REGISTER_WORDS[kind] ?? kind} of row ${row}`;
+
+/** A life as a control counts it: the number on its screen, which way it counts and where it ends. */
+export const countedWords = ({ type, direction, value, limit }: ControlLife): string =>
+  `${value} ${{ PART_COUNT: 'uses', MINUTES: 'min', WEAR: 'mm' }[type]}${direction === 'DOWN' ? ' left' : limit === null ? ', no limit' : ` of ${limit} used`}`;
 
 /** What explains a table as a whole. */
 export function wholeWords({ code, by, machine, explains, of }: WholeTable, written: Written): string {

@@ -1,11 +1,11 @@
 import { z } from 'zod';
+import { stateLines } from '$core/agent/machine-state';
 import { registerDecimals, registerProgram } from '$core/correction/register-text';
-import { explanationWords, registerWords, wholeWords } from '$core/control/words';
+import { countedWords, explanationWords, registerWords, wholeWords } from '$core/control/words';
 import { may } from '$core/people/roles';
 import { formatLength } from '$core/units/format-length';
 import {
   answerLook,
-  bringFromAgent,
   bringTable,
   changedBetween,
   compareLook,
@@ -14,6 +14,7 @@ import {
 } from '$server/control-looks';
 import { addressOf } from '$server/control-link';
 import { mappingsOf } from '$server/control-mappings';
+import { bringFromAgent } from '$server/control-roads';
 import { pool } from '$server/db';
 import { fileText } from '$server/file-text';
 import { bringPockets, bringPocketsFromAgent, pocketLookOf } from '$server/pocket-looks';
@@ -52,6 +53,13 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
   );
   return {
     looks: await looksAt(db, machine.id),
+    /** What the control did when its agent gave the table out, and the lives that it counted. */
+    then: look?.state
+      ? {
+          lines: stateLines(look.state),
+          lives: (look.lives ?? []).map((life) => ({ tool: life.tool, words: countedWords(life) })),
+        }
+      : null,
     look: look && { id: look.id, at: look.at, person: look.person, fileName: look.fileName },
     whole: compared?.whole
       ? { words: wholeWords(compared.whole, written), stranger: compared.whole.code === 'otherMachine' }

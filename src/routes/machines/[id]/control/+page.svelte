@@ -1,6 +1,8 @@
 <script lang="ts">
   import BringTable from '$lib/control/BringTable.svelte';
   import Differences from '$lib/control/Differences.svelte';
+  import PocketsSeen from '$lib/control/PocketsSeen.svelte';
+  import ThenAtControl from '$lib/control/ThenAtControl.svelte';
   import Lines from '$lib/program/Lines.svelte';
   import { dayAndClock } from '$lib/time';
 
@@ -54,6 +56,7 @@
         </div>
       {/if}
     {/if}
+    {#if data.then}<ThenAtControl then={data.then} />{/if}
     {#if data.between}
       <section aria-labelledby="between">
         <h2 id="between" class="heading">
@@ -68,35 +71,7 @@
         </ul>
       </section>
     {/if}
-    {#if data.pockets}
-      <section aria-labelledby="pockets">
-        <h2 id="pockets" class="heading">Pockets</h2>
-        <p class="mt-2">
-          {#if data.pockets.stale}Tools were moved since {dayAndClock(data.pockets.at, zone)}: bring the
-            pockets in again.
-          {:else}<b>{data.pockets.agree}</b>
-            {data.pockets.agree === 1 ? 'place agrees' : 'places agree'}{data.pockets.tangles.length === 0
-              ? ', and nothing differs'
-              : ''}.
-            <span class="small-words"
-              >Read by {data.pockets.person}, {dayAndClock(data.pockets.at, zone)}.</span
-            >{/if}
-        </p>
-        {#if !data.pockets.stale && data.pockets.tangles.length > 0}
-          <ol class="ruled-list mt-1">
-            {#each data.pockets.tangles as said (said)}<li class="py-2">{said}</li>{/each}
-          </ol>
-          <p class="caution mt-2">
-            Spindle and magazine standing, nobody at the panel; the machine’s manual and the site’s rules come
-            first. {data.pockets.tangles.length === 1
-              ? 'One look settles it'
-              : `${data.pockets.tangles.length} looks settle it`}, and no fewer would; where you see anything
-            else, open the pockets it names and correct both.
-            <a class="underline" href="/machines/{data.machine.id}">Put the record right</a>.
-          </p>
-        {/if}
-      </section>
-    {/if}
+    {#if data.pockets}<PocketsSeen pockets={data.pockets} machineId={data.machine.id} {zone} />{/if}
   </div>
   <div class="grid content-start gap-6">
     {#if data.mayBring}<BringTable

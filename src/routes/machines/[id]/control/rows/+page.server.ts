@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { REGISTER_WORDS } from '$core/inspection/register-words';
-import { askedRows, bringRead, lastEntry } from '$server/control-looks';
+import { askedRows, bringRead, lastEntry } from '$server/control-roads';
 import { pool } from '$server/db';
 import { act } from '../../../../action';
 import type { Actions, PageServerLoad } from './$types';
