@@ -16,10 +16,10 @@ interface Told {
 export async function family({ bring, as, lead, inspector, machine }: Told): Promise<() => Promise<unknown>> {
   const programs = new Map<string, number>();
   for (const name of ['Avocet', 'Egret']) {
-    const { id } = await bring('family/O2480-hub-cover.nc', lead, { machineId: machine.get(name)! });
+    const { id } = await bring('family/O7010-hub-cover.nc', lead, { machineId: machine.get(name)! });
     await must(setMaterial(as(lead), { programId: id!, material: 'aluminium' }));
-    await bring(`family/O2480-${name.toLowerCase()}.csv`, inspector, { programId: id });
+    await bring(`family/O7010-${name.toLowerCase()}.csv`, inspector, { programId: id });
     programs.set(name, id!);
   }
-  return () => bring('family/O2480-egret-later.csv', inspector, { programId: programs.get('Egret')! });
+  return () => bring('family/O7010-egret-later.csv', inspector, { programId: programs.get('Egret')! });
 }

@@ -167,7 +167,7 @@
 {/if}
 
 {#if data.mayRun}
-  <PutPallet programs={data.programs} />
+  <PutPallet programs={data.programs} last={data.pallets.at(-1)?.programId ?? null} />
 {/if}
 <ActionForm
   action="?/school"

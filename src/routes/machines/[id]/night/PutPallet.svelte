@@ -1,7 +1,12 @@
 <script lang="ts">
   import ActionForm from '$lib/ActionForm.svelte';
 
-  let { programs }: { programs: { id: number; words: string }[] } = $props();
+  interface Props {
+    programs: { id: number; words: string }[];
+    /** What the last pallet of the queue runs: most likely the next one does too. */
+    last: number | null;
+  }
+  let { programs, last }: Props = $props();
 </script>
 
 <ActionForm action="?/put" class="mt-5 flex flex-wrap items-end gap-2" label="Put a pallet into the queue">
@@ -16,7 +21,8 @@
     >
     <label class="grid gap-1"
       ><span class="small-words">Program</span><select class="select w-72" name="program" required
-        >{#each programs as program (program.id)}<option value={program.id}>{program.words}</option
+        >{#each programs as program (program.id)}<option value={program.id} selected={program.id === last}
+            >{program.words}</option
           >{/each}</select
       ></label
     >
