@@ -10,11 +10,10 @@ import { nanometres } from '../src/core/units/length.ts';
 import { cellNow, readClock } from '../src/server/clock.ts';
 import type { Cutter } from './assets.ts';
 import { AppCrew } from './play/app-crew.ts';
-import { crewPeople, longerOrders, playByHand } from './play/both.ts';
+import { playByHand, readyToPlay } from './play/both.ts';
 import { chance } from './play/chance.ts';
-import { setClock, shiftToPlay } from './play/clock.ts';
+import { setClock } from './play/clock.ts';
 import { firstPage, keyedValue, panelPage, screenOf } from './play/panel.ts';
-import { readPlant } from './play/plant.ts';
 import { run } from './play/run.ts';
 import { Station } from './play/station.ts';
 import { emptyTally, settle, tallyLines, type Tally } from './play/tally.ts';
@@ -27,11 +26,10 @@ const cutters = JSON.parse(process.env.SIM_CUTTERS ?? '{}') as Record<string, Cu
 const owner = new pg.Client({ connectionString: process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL });
 await owner.connect();
 await readClock();
-const shift = await shiftToPlay(new Date(Math.max(Date.now(), cellNow().getTime())));
-const people = await crewPeople();
-await longerOrders(people.lead, shift.end.getTime() - shift.start.getTime());
-await setClock(owner, shift.start, 0);
-const plant = await readPlant();
+const { shift, people, plant } = await readyToPlay(
+  owner,
+  new Date(Math.max(Date.now(), cellNow().getTime())),
+);
 const machines = plant.map((each) => new Machine(each, seed));
 const stations = machines.map(
   (machine) =>

@@ -12,7 +12,7 @@ import { emptyTally, settle, type Tally } from './tally.ts';
 import { Machine } from './world.ts';
 
 /** Badges of the made-up cell that play. */
-export async function crewPeople(): Promise<CrewPeople> {
+async function crewPeople(): Promise<CrewPeople> {
   const of = async (role: string) =>
     (await row<Person>(
       pool(),
@@ -23,7 +23,7 @@ export async function crewPeople(): Promise<CrewPeople> {
 }
 
 /** No order ends within the play: the lead has them made longer first. */
-export async function longerOrders(lead: Person, milliseconds: number): Promise<void> {
+async function longerOrders(lead: Person, milliseconds: number): Promise<void> {
   for (const job of (await openJobs(pool())).filter(({ state }) => state === 'running')) {
     const quantity = job.made + Math.ceil(milliseconds / job.cycleMilliseconds) * job.partsPerCycle + 10;
     if (job.quantity >= quantity) continue;
@@ -38,6 +38,15 @@ export async function longerOrders(lead: Person, milliseconds: number): Promise<
     );
     if (!changed.ok) throw new Error(changed.reason);
   }
+}
+
+/** The next shift after a moment, made ready to be played: its people, orders that last, the clock at its beginning, the plant. */
+export async function readyToPlay(owner: pg.Client, after: Date) {
+  const shift = await shiftToPlay(after);
+  const people = await crewPeople();
+  await longerOrders(people.lead, shift.end.getTime() - shift.start.getTime());
+  await setClock(owner, shift.start, 0);
+  return { shift, people, plant: await readPlant() };
 }
 
 /** One shift without the application: the same metal, the same people, their own sums. */
@@ -64,11 +73,7 @@ export async function playBoth(seed: number, ownerUrl: string): Promise<{ ours: 
   const owner = new pg.Client({ connectionString: ownerUrl });
   await owner.connect();
   try {
-    const shift = await shiftToPlay(new Date());
-    const people = await crewPeople();
-    await longerOrders(people.lead, shift.end.getTime() - shift.start.getTime());
-    await setClock(owner, shift.start, 0);
-    const plant = await readPlant();
+    const { shift, people, plant } = await readyToPlay(owner, new Date());
     const byHand = await playByHand(seed, plant, shift);
     const machines = plant.map((each) => new Machine(each, seed));
     const crew = new AppCrew(seed, emptyTally(seed, 'with it'), people);

@@ -3,16 +3,14 @@ import pg from 'pg';
 import { cellNow, cellRate } from '../../src/server/clock.ts';
 import { closePool, pool, row, rows } from '../../src/server/db.ts';
 import { AppCrew } from '../../sim/play/app-crew.ts';
-import { crewPeople, longerOrders, playByHand } from '../../sim/play/both.ts';
-import { setClock, shiftToPlay } from '../../sim/play/clock.ts';
-import { readPlant } from '../../sim/play/plant.ts';
+import { playByHand, readyToPlay } from '../../sim/play/both.ts';
+import { setClock, type shiftToPlay } from '../../sim/play/clock.ts';
 import { run } from '../../sim/play/run.ts';
 import { emptyTally, settle, type Tally } from '../../sim/play/tally.ts';
 import { Machine } from '../../sim/play/world.ts';
 import { weirside } from '../support/cell.ts';
 
 const SEED = 7;
-const HOURS = 8;
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 let owner: pg.Client;
@@ -26,11 +24,9 @@ beforeAll(async () => {
   cell = await weirside();
   owner = new pg.Client({ connectionString: cell.database.ownerUrl });
   await owner.connect();
-  shift = await shiftToPlay(new Date());
-  const people = await crewPeople();
-  await longerOrders(people.lead, HOURS * 3_600_000);
-  await setClock(owner, shift.start, 0);
-  const plant = await readPlant();
+  const ready = await readyToPlay(owner, new Date());
+  const { people, plant } = ready;
+  shift = ready.shift;
   before = (await row<{ n: number }>(pool(), 'SELECT coalesce(max(id), 0) AS n FROM ledger', []))!.n;
   byHand = await playByHand(SEED, plant, shift);
   machines = plant.map((each) => new Machine(each, SEED));
