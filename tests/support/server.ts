@@ -74,7 +74,7 @@ export async function startServer(
 }
 
 /** Waits for something to become true; the only kind of waiting in these tests. */
-export async function until(good: () => Promise<boolean> | boolean, milliseconds = 10_000): Promise<void> {
+export async function until(good: () => Promise<boolean> | boolean, milliseconds = 30_000): Promise<void> {
   const end = Date.now() + milliseconds;
   while (!(await good())) {
     if (Date.now() > end) throw new Error('waited too long');
