@@ -30,10 +30,21 @@ export interface Shift {
 
 const DAY = 86_400_000;
 
+/** Bells worked out before: each is asked for again and again, and the rules of a time zone are dear to ask. */
+const bells = new Map<string, number>();
+const BELLS = 20_000;
+
 /** The instant of a local wall-clock time. Across a change of the clocks the wall clock wins: a bell rings by it. */
 export function instantOf(date: string, minute: number, timeZone: string): Date {
-  const [year, month, day] = date.split('-').map(Number) as [number, number, number];
-  return new Date(new TZDate(year, month - 1, day, 0, minute, 0, timeZone).getTime());
+  const key = `${date} ${minute} ${timeZone}`;
+  let at = bells.get(key);
+  if (at === undefined) {
+    const [year, month, day] = date.split('-').map(Number) as [number, number, number];
+    at = new TZDate(year, month - 1, day, 0, minute, 0, timeZone).getTime();
+    if (bells.size >= BELLS) bells.clear();
+    bells.set(key, at);
+  }
+  return new Date(at);
 }
 
 export function localDate(at: Date, timeZone: string): string {
