@@ -58,25 +58,54 @@ function ideas({ registers, others }: HeldTable): Idea[] {
   const known = new Map(registers.map((each) => [`${each.kind} ${each.row}`, each]));
   const at = (kind: string, row: number) => known.get(`${kind} ${row}`);
   const found: Idea[] = [1, -1, 2, -2].map((by) => ({
-    whole: { code: 'shifted', by, machine: null },
+    whole: { code: 'shifted', by, from: null, machine: null },
     shows: ({ kind, row }) => at(kind, row - by)?.record ?? null,
   }));
+  found.push(...partShifts(registers, at));
   for (const by of [25.4, 1 / 25.4])
-    found.push({ whole: { code: 'units', by, machine: null }, shows: ({ record }) => record * by });
+    found.push({
+      whole: { code: 'units', by, from: null, machine: null },
+      shows: ({ record }) => record * by,
+    });
   const constant = commonConstant(registers);
   if (constant !== null)
     found.push({
-      whole: { code: 'rebased', by: constant, machine: null },
+      whole: { code: 'rebased', by: constant, from: null, machine: null },
       shows: ({ kind, record }) => (kind === 'lengthGeometry' && record !== 0 ? record + constant : null),
     });
   for (const { name, values } of others) {
     const held = new Map(values.map(({ kind, row, value }) => [`${kind} ${row}`, value]));
     found.push({
-      whole: { code: 'otherMachine', by: 0, machine: name },
+      whole: { code: 'otherMachine', by: 0, from: null, machine: name },
       shows: ({ kind, row }) => held.get(`${kind} ${row}`) ?? null,
     });
   }
   return found;
+}
+
+/**
+ * A table that is right down to a row and shifted from there on: a line left out or put in twice where it was typed or pasted. Only where rows
+ * above it, which a shift would have changed, stand as recorded; each row at which it could begin is tried.
+ */
+function partShifts(
+  registers: readonly HeldRegister[],
+  at: (kind: string, row: number) => HeldRegister | undefined,
+): Idea[] {
+  return [1, -1].flatMap((by) => {
+    const moved = registers.flatMap(({ kind, row, record, control }) => {
+      const shows = at(kind, row - by)?.record;
+      return shows === undefined || shows === record
+        ? []
+        : [{ row, met: control === shows, stands: control === record }];
+    });
+    const starts = [...new Set(moved.filter(({ met }) => met).map(({ row }) => row))];
+    return starts
+      .filter((from) => moved.filter(({ row, stands }) => row < from && stands).length >= FEWEST)
+      .map((from): Idea => ({
+        whole: { code: 'shifted', by, from, machine: null },
+        shows: ({ kind, row }) => (row < from ? null : (at(kind, row - by)?.record ?? null)),
+      }));
+  });
 }
 
 /** The one constant by which most lengths differ; null: there is none. */

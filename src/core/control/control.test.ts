@@ -82,6 +82,43 @@ describe('what explains a table as a whole', () => {
     );
   });
 
+  it('a table that is right down to a row and shifted from there on: told with the row, and the rows above it agree', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 5000 }),
+        fc.integer({ min: 5, max: 34 }),
+        fc.constantFrom(1, -1),
+        (seed, cut, by) => {
+          const all = rows(seed);
+          // a line put in at the row, or left out there
+          const pushed = (kind: string, row: number) =>
+            by === 1 && row === cut ? 77_000 : (at(all, kind, row - by)?.record ?? 0);
+          const held = all.map((each) => ({
+            ...each,
+            control: nanometres(each.row < cut ? each.record : pushed(each.kind, each.row)),
+          }));
+          const { whole, differences } = compared(held);
+          expect(whole).toMatchObject({ code: 'shifted', by });
+          // the first rows of it may be empty, or hold what they held
+          expect(whole!.from).toBeGreaterThanOrEqual(cut);
+          expect(whole!.from).toBeLessThan(cut + 5);
+          expect(wholeWords(whole!, MM)).toContain(`From row ${whole!.from} on every value stands one row`);
+          // what came in where the line was put in, and what stands at the end, nobody can know
+          const open = differences.filter(({ register }) => register.row !== cut && register.row !== 40);
+          expect(open).toEqual([]);
+        },
+      ),
+      { numRuns: 200 },
+    );
+  });
+
+  it('three rows that each got a neighbour’s value are no shift while rows below them stand', () => {
+    const all = rows(7);
+    for (const each of all.filter(({ row, kind }) => row >= 10 && row < 13 && kind === 'lengthGeometry'))
+      each.control = nanometres(at(all, each.kind, each.row - 1)!.record);
+    expect(compared(all).whole).toBeNull();
+  });
+
   it('a table that agrees has nothing to explain; two slips are two', () => {
     const all = rows(3);
     expect(compared(all)).toEqual({ whole: null, differences: [], agree: all.length });

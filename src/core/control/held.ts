@@ -77,6 +77,8 @@ export interface WholeTable {
   /** How many registers it explains, of how many that it would change. */
   explains: number;
   of: number;
+  /** The row from which it is so; null: all of them. */
+  from: number | null;
   /** Rows down, of a shift; the constant, of a re-basing; by how much it is multiplied, of units. */
   by: number;
   /** The other machine. */

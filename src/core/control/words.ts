@@ -64,11 +64,11 @@ export const countedWords = ({ type, direction, value, limit }: ControlLife): st
   `${value} ${{ PART_COUNT: 'uses', MINUTES: 'min', WEAR: 'mm' }[type]}${direction === 'DOWN' ? ' left' : limit === null ? ', no limit' : ` of ${limit} used`}`;
 
 /** What explains a table as a whole. */
-export function wholeWords({ code, by, machine, explains, of }: WholeTable, written: Written): string {
+export function wholeWords({ code, by, from, machine, explains, of }: WholeTable, written: Written): string {
   const share = `${explains} of ${of} registers say so.`;
   switch (code) {
     case 'shifted':
-      return `Every value stands ${Math.abs(by) === 1 ? 'one row' : `${Math.abs(by)} rows`} further ${by > 0 ? 'down' : 'up'} than it should. ${share}`;
+      return `${from === null ? 'Every' : `From row ${from} on every`} value stands ${Math.abs(by) === 1 ? 'one row' : `${Math.abs(by)} rows`} further ${by > 0 ? 'down' : 'up'} than it should. ${share}`;
     case 'units':
       return `Every value is ${by > 1 ? 'multiplied' : 'divided'} by 25.4: the table is in the other unit, or was read in it. ${share}`;
     case 'rebased':
