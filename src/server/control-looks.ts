@@ -1,3 +1,4 @@
+import { meets, type Assumed } from '../core/control/assumed.ts';
 import { compare } from '../core/control/compare.ts';
 import type { Compared, HeldRegister } from '../core/control/held.ts';
 import { readMapped } from '../core/control/mapped-table.ts';
@@ -8,6 +9,7 @@ import { registerWords } from '../core/control/words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
+import { assumedAt } from './assumed.ts';
 import { cellNow } from './clock.ts';
 import { cellOf } from './cell.ts';
 import { mappingOf } from './control-mappings.ts';
@@ -175,6 +177,10 @@ export interface LookCompared extends Compared {
   /** Registers whose record has moved since the look: the look says nothing of them any more. */
   moved: { kind: string; row: number }[];
   answers: Answered[];
+  /** What programs that are still to run take the registers of the look for. */
+  assumed: Assumed[];
+  /** Registers in which record and control agree, and a program takes for something else. */
+  apart: HeldRegister[];
 }
 
 /** A look beside the record: what differs, and what may have happened. */
@@ -197,6 +203,7 @@ export async function compareLook(db: Db, machine: Machine, look: Look): Promise
       .map((each) => [each.registerId, each.to]),
   );
   const agreed = await agreedBefore(db, machine.id, look);
+  const taken = await assumedAt(db, machine);
   const moved: LookCompared['moved'] = [];
   const held: HeldRegister[] = [];
   for (const { register: id, value } of look.held) {
@@ -219,15 +226,33 @@ export async function compareLook(db: Db, machine: Machine, look: Look): Promise
         ['corrected', 'found'].includes(history[0]?.stage ?? '') ||
         (agreed.get(id) ?? 0) >= (history[0]?.id ?? 0),
       waiting: waiting.get(id) ?? null,
+      written: taken.flatMap(({ kind, row: at, code, program, line, value: writes }) =>
+        code === 'writes' && kind === register.kind && at === register.row && writes !== null
+          ? [{ program, line, value: writes }]
+          : [],
+      ),
     });
   }
   const others = [];
   // one after the other: within a transaction there is one line to the database
   for (const { id, name, kind } of await machines(db))
     if (id !== machine.id && kind === machine.kind) others.push({ name, values: await registersOf(db, id) });
+  const compared = compare({ unit: machine.unit, increment: machine.increment, registers: held, others });
+  const differs = new Set(compared.differences.map(({ register }) => register.id));
   return {
-    ...compare({ unit: machine.unit, increment: machine.increment, registers: held, others }),
+    ...compared,
     moved,
+    assumed: taken,
+    apart: held.filter(
+      (each) =>
+        !differs.has(each.id) &&
+        taken.some(
+          (by) =>
+            by.kind === each.kind &&
+            by.row === each.row &&
+            meets(by, each.control, machine.increment) === false,
+        ),
+    ),
     answers: await answersOf(db, look.id),
   };
 }

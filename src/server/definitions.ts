@@ -31,15 +31,14 @@ export interface AskedTool {
 const COLUMNS = `kind, diameter, corner_radius AS "cornerRadius", reach, teeth, thread, left_hand AS "leftHand", least_life AS "leastLife"`;
 
 /** What a program asks for under each T: as written down, or as its comments say. */
-async function definitionsOf(db: Db, program: Program, machine: Machine) {
-  const [calls, written] = await Promise.all([
-    callsOf(db, program.id),
-    rows<Definition & { tool: number }>(
-      db,
-      `SELECT tool, ${COLUMNS} FROM definition WHERE machine_id = $1 AND program_number = $2`,
-      [program.machineId, program.number],
-    ),
-  ]);
+export async function definitionsOf(db: Db, program: Program, machine: Machine) {
+  // one after the other: within a transaction there is one line to the database
+  const calls = await callsOf(db, program.id);
+  const written = await rows<Definition & { tool: number }>(
+    db,
+    `SELECT tool, ${COLUMNS} FROM definition WHERE machine_id = $1 AND program_number = $2`,
+    [program.machineId, program.number],
+  );
   const tools = [...new Set(calls.map(({ tool }) => tool))].sort((a, b) => a - b);
   return tools.map((tool) => {
     const own = written.find((each) => each.tool === tool);

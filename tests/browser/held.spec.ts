@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { bringIn } from './bring.ts';
 import { expect, ready, test } from './cell.ts';
 
 test.use({ own: 'held' });
@@ -42,6 +43,8 @@ test('a table is laid beside the record: each difference explained, answered, ke
   await expect(row(page, 'length geometry of row 2')).toContainText('Its sign is turned.');
   await expect(row(page, 'length geometry of row 5')).toContainText('Two digits are swapped.');
   await expect(row(page, 'length wear of row 11')).toContainText('by hand, by +0.017');
+  // the third place where the truth stands: the programs that are still to run
+  await expect(row(page, 'length geometry of row 2')).toContainText(/O\d+ T2: a length, line \d+/);
   const answer = page.getByRole('form', { name: 'Which is right' });
   await page.getByRole('checkbox', { name: 'length geometry of row 2' }).check();
   await expect(answer.getByLabel('Why')).toHaveValue('Its sign is turned.');
@@ -207,6 +210,29 @@ test('a table that was kept is put back: before and after, run, and read back be
   await back.getByRole('button', { name: 'It was put back: read it back' }).click();
   await expect(page.getByRole('status')).toContainText('1 register of the record was set to it.');
   expect(punched(await kept(page, 2))).toBe(punched(text));
+});
+
+test('what a program needs and nobody keyed stands beside record and control, though the two agree', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await bringIn(page, '%\nO7163 (RING)\nT2 M6\nS900 M3\nG43 H58 Z50.\nG1 Z0. F100.\nM30\n%');
+  await page.goto('/machines/1/now');
+  await ready(page);
+  await page.getByText('Add a job to the list').click();
+  const job = page.getByRole('form', { name: 'New job' });
+  await job.getByLabel('Program').selectOption({ label: 'O7163 RING' });
+  await job.getByLabel('Parts', { exact: true }).fill('12');
+  await job.getByLabel(/Cycle/).fill('1:00');
+  await job.getByRole('button', { name: 'Add' }).click();
+  await expect(page.getByRole('region', { name: 'Next on the list' })).toContainText('O7163');
+  await open(page);
+  await bring(page, punched(await kept(page)));
+  await expect(page.getByRole('status')).toContainText('nothing differs');
+  const apart = page.getByRole('region', { name: /a program needs something else/ });
+  await expect(apart.getByRole('listitem').filter({ hasText: 'row 58' })).toHaveText(
+    /length geometry of row 58\s*both \+?0\.000\s*Programs to run: O7163 T2: a length, line 5/,
+  );
 });
 
 /** The record of Bittern's first length becomes another: by a look at its control that somebody takes for right. */

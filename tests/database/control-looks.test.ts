@@ -10,10 +10,12 @@ import {
   recordText,
 } from '../../src/server/control-looks.ts';
 import { askedRows, bringRead, lastEntry } from '../../src/server/control-roads.ts';
-import { closePool, pool } from '../../src/server/db.ts';
+import { closePool, pool, transaction } from '../../src/server/db.ts';
+import { addJob } from '../../src/server/jobs.ts';
 import { keepPutBack, lookAtKept } from '../../src/server/put-back.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { machines, type Machine } from '../../src/server/machines.ts';
+import { importProgram } from '../../src/server/programs.ts';
 import { foundAtControl, registersOf } from '../../src/server/registers.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -66,6 +68,57 @@ const answer = (
   registers: number[],
   which: 'control' | 'record' | 'open',
 ) => answerLook(as(person), { machineId: machine.id, lookId, registers, answer: which, why: 'looked at it' });
+
+describe('what programs take for granted', () => {
+  it('a register that a program writes itself is explained by it, and one that is not as it must be stands apart', async () => {
+    const program = (number: number, rows: string) =>
+      transaction((db) =>
+        importProgram(db, cell.lead.id, {
+          machineId: machine.id,
+          fileName: `o${number}.nc`,
+          text: `%\nO${number}\nG21 G90\n${rows}M30\n%\n`,
+          partsPerCycle: 1,
+        }),
+      );
+    const queue = async (programId: number) =>
+      done(await addJob(as(cell.lead), { programId, quantity: 5, cycleMilliseconds: 60_000 }));
+    const [row, away] = (await registersOf(pool(), machine.id))
+      .filter(({ kind, value }) => kind === 'lengthGeometry' && value !== 0)
+      .map((each) => each.row);
+    const line = machine.dialect.setRegister.cutterWear!.replace('{row}', String(row));
+    await queue(
+      await program(7161, `T${row} M6\nS900 M3\nG43 H${row} Z50.\n${line.replace('{value}', '0.031')}\n`),
+    );
+    const text = await punched(machine);
+    const shown = text.replace(line.replace('{value}', '0.000'), line.replace('{value}', '0.031'));
+    expect(shown).not.toBe(text);
+    const lookOf = async (table: string) => {
+      done(await bring(table));
+      return compareLook(pool(), machine, (await lookAtControl(pool(), machine.id, null))!);
+    };
+    const [wrote] = (await lookOf(shown)).differences;
+    expect(wrote).toMatchObject({ register: { kind: 'cutterWear', row }, told: true });
+    expect(wrote!.explanations[0]).toMatchObject({ code: 'programWrote' });
+    // the record holds what the program does not leave there: it runs with something else, whoever is right
+    const plain = await lookOf(text);
+    expect(plain.differences).toEqual([]);
+    const names = ({ apart }: typeof plain) => apart.map(({ kind, row: at }) => `${kind} ${at}`);
+    expect(names(plain)).toContain(`cutterWear ${row}`);
+    // a program that needs a length where none is, only while it is still to run
+    const empty = (await registersOf(pool(), machine.id)).find(
+      ({ kind, value, row: at }) => kind === 'lengthGeometry' && value === 0 && at > 40,
+    )!;
+    const second = await program(7162, `T${away} M6\nS900 M3\nG43 H${empty.row} Z50.\nG1 Z0. F100.\n`);
+    expect(names(await lookOf(text))).toEqual(names(plain));
+    await queue(second);
+    const after = await lookOf(text);
+    expect(names(after)).toContain(`lengthGeometry ${empty.row}`);
+    expect(after.assumed.filter(({ program: by }) => by === 'O7162').map(({ code }) => code)).toEqual([
+      'length',
+      'used',
+    ]);
+  });
+});
 
 describe('a control’s table beside the record', () => {
   it('is answered once: of two people one is told that the other was quicker, and the record moves once', async () => {

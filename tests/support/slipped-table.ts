@@ -38,6 +38,7 @@ export function table(rows: number, next: () => number): Cell {
         control: nanometres(record),
         before,
         seen: next() < 0.5,
+        written: next() < 0.05 ? [{ program: 'O1', line: 4, value: nanometres(value()) }] : [],
         waiting: wear && used && next() < 0.1 ? nanometres(record + (1 + whole(20)) * STEP) : null,
       });
     }
@@ -46,6 +47,7 @@ export function table(rows: number, next: () => number): Cell {
 
 /** What each slip would make a register show, worked out forwards and by itself; null where it cannot happen there. */
 export const SLIPS: Readonly<Record<ExplanationCode, (of: HeldRegister, cell: Cell) => number | null>> = {
+  programWrote: ({ written }) => written?.[0]?.value ?? null,
   keyedUnsaid: ({ waiting }) => waiting,
   notKeyed: ({ before, seen }) => (before[0]?.endedBy === 'corrected' && !seen ? before[0].value : null),
   takenBack: ({ before, seen }) => (before[0]?.endedBy === 'corrected' && seen ? before[0].value : null),

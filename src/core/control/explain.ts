@@ -11,6 +11,7 @@ import type { Explanation, ExplanationCode, HeldRegister, HeldTable } from './he
 const USUAL: Readonly<Record<ExplanationCode, number>> = {
   notKeyed: 0.2,
   keyedUnsaid: 0.18,
+  programWrote: 0.12,
   byHand: 0.16,
   wearLeft: 0.1,
   takenBack: 0.08,
@@ -104,6 +105,7 @@ function guesses(
   const guess = (code: ExplanationCode, shows: number, ways = 1, at?: number) =>
     found.push({ code, shows: nanometres(Math.round(shows)), ways, ...(at !== undefined && { row: at }) });
   if (waiting !== null && waiting !== expected) guess('keyedUnsaid', waiting);
+  for (const { value } of register.written ?? []) if (value !== expected) guess('programWrote', value);
   const last = before[0];
   if (last && last.value !== expected) {
     const change = expected - last.value;

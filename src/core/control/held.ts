@@ -20,6 +20,8 @@ export interface HeldRegister {
   seen: boolean;
   /** What an approved correction that nobody has keyed yet would make it; null: none waits. */
   waiting: Length | null;
+  /** What programs that are still to run here write into it themselves. */
+  written?: readonly { program: string; line: number; value: Length }[];
 }
 
 /** A table as a control held it, beside the record. */
@@ -33,6 +35,7 @@ export interface HeldTable {
 }
 
 export type ExplanationCode =
+  | 'programWrote'
   | 'keyedUnsaid'
   | 'notKeyed'
   | 'takenBack'

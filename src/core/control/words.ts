@@ -2,6 +2,7 @@ import type { ControlLife } from '../formats/cutting-tools.ts';
 import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
+import type { Assumed } from './assumed.ts';
 import type { Difference, Explanation, WholeTable } from './held.ts';
 
 /** How a length of this table is written. */
@@ -20,6 +21,10 @@ export function explanationWords(
 ): string {
   const change = nanometres(expected - (register.before[0]?.value ?? expected));
   switch (code) {
+    case 'programWrote': {
+      const by = register.written?.find(({ value }) => value === register.control);
+      return by ? `${by.program} writes it itself, on line ${by.line}.` : 'A program writes it itself.';
+    }
     case 'keyedUnsaid':
       return 'The correction that waits was keyed, and nobody said so.';
     case 'notKeyed':
@@ -52,6 +57,27 @@ export function explanationWords(
       return 'The wear was not cleared when the edge was renewed.';
     case 'byHand':
       return `Somebody changed it by hand, by ${show(nanometres(register.control - expected), written)}, and wrote nothing down.`;
+  }
+}
+
+/** What a program takes a register for, as it stands beside record and control. */
+export function assumedWords({ program, tool, line, code, value }: Assumed, written: Written): string {
+  const by = tool === null ? program : `${program} T${tool}`;
+  switch (code) {
+    case 'writes':
+      return `${by}: writes ${show(value!, written)} itself, line ${line}`;
+    case 'adds':
+      return `${by}: adds to it itself, line ${line}`;
+    case 'path':
+      return `${by}: ${show(value!, written)}, its path is made for the cutter`;
+    case 'cutter':
+      return `${by}: ${show(value!, written)}, the cutter that it asks for`;
+    case 'nose':
+      return `${by}: ${show(value!, written)}, the nose that it asks for`;
+    case 'length':
+      return `${by}: a length, line ${line}`;
+    case 'used':
+      return `${by}: used, line ${line}`;
   }
 }
 

@@ -37,6 +37,8 @@ export interface Doubt {
   tool: number | null;
   /** What would settle it, by name: the program that is missing. */
   wants?: string;
+  /** What is written is added to what stands there (G91). */
+  adds?: boolean;
 }
 
 /** Doubts that are kept; of one kind so many lines. */

@@ -103,7 +103,7 @@ export class Modes {
       `${name} is not known: it may do anything.`,
       `Look it up in the machine’s manual, and say in its profile that it is harmless, or what it is.`,
       ALL,
-      name,
+      { wants: name },
     );
   }
 
@@ -170,7 +170,7 @@ export class Modes {
       `G${code} ${what}: that is not counted.`,
       'Look at the program: depth, time and life are at least what is shown.',
       affects,
-      `G${code}`,
+      { wants: `G${code}` },
     );
   }
 
@@ -188,6 +188,7 @@ export class Modes {
         : `Writes into the offset table${p === null ? '' : ` (row ${p})`}: what stands in the record is not what it runs with.`,
       place ? 'Look that it is the one of this set-up.' : 'Take the line out, or say what it writes.',
       place ? ['depth'] : ['length', 'radius', 'life'],
+      state.absolute ? {} : { adds: true },
     );
   }
 }

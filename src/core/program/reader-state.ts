@@ -2,7 +2,7 @@ import type { BlockWords } from './block-words.ts';
 import type { CallRecorder } from './call-recorder.ts';
 import type { CutState } from './cut-time.ts';
 import type { Dialect } from './dialect.ts';
-import type { Affected, DoubtCode, Doubts } from './doubts.ts';
+import type { Affected, Doubt, DoubtCode, Doubts } from './doubts.ts';
 import { KNOWN } from './extents.ts';
 import { LETTER } from './letters.ts';
 import { PLANES, type Plane, type Point } from './path-length.ts';
@@ -66,9 +66,15 @@ export class ReaderState {
     };
   }
 
-  doubt(code: DoubtCode, text: string, settle: string, affects: readonly Affected[], wants?: string): void {
+  doubt(
+    code: DoubtCode,
+    text: string,
+    settle: string,
+    affects: readonly Affected[],
+    more: Pick<Doubt, 'wants' | 'adds'> = {},
+  ): void {
     const tool = this.recorder.now?.tool ?? null;
-    this.doubts.add({ code, line: this.line + 1, text, settle, affects, tool, ...(wants && { wants }) });
+    this.doubts.add({ code, line: this.line + 1, text, settle, affects, tool, ...more });
   }
 
   /** A sequence number that is gone to and stands twice: the control takes the next one, whoever wrote it may have meant the other. */

@@ -184,7 +184,7 @@ export class SubCalls {
         ? 'Bring it in with the program, or ask the programmer what it does.'
         : `Bring in ${what}.`,
       ALL,
-      number === null ? undefined : String(number),
+      number === null ? {} : { wants: String(number) },
     );
   }
 }

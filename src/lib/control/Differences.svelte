@@ -1,12 +1,15 @@
 <script lang="ts">
   import ActionForm from '../ActionForm.svelte';
   import { dayAndClock } from '../time';
+  import TakenFor from './TakenFor.svelte';
 
   interface Difference {
     id: number;
     words: string;
     record: string;
     control: string;
+    /** What programs that are still to run take it for. */
+    programs: { words: string; misses: boolean }[];
     told: boolean;
     explanations: { code: string; share: number; words: string }[];
     answer: { answer: string; why: string; person: string; at: Date } | null;
@@ -78,6 +81,7 @@
             >record <b>{each.record}</b>, control <b class="text-accent">{each.control}</b></span
           >
         </div>
+        <TakenFor programs={each.programs} />
         <p>
           {#if each.told}{each.explanations[0]!.words}
           {:else}<b>Cannot tell.</b>

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { stateLines } from '$core/agent/machine-state';
 import { registerDecimals, registerProgram } from '$core/correction/register-text';
-import { countedWords, explanationWords, registerWords, wholeWords } from '$core/control/words';
+import { meets } from '$core/control/assumed';
+import { assumedWords, countedWords, explanationWords, registerWords, wholeWords } from '$core/control/words';
+import type { HeldRegister } from '$core/control/held';
 import { may } from '$core/people/roles';
 import { formatLength } from '$core/units/format-length';
 import {
@@ -34,12 +36,22 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
   const compared = look && (await compareLook(db, machine, look));
   const since = id.safeParse(url.searchParams.get('since'));
   const between = look && since.success ? await changedBetween(db, machine.id, look, since.data) : null;
+  /** What programs take a register for: first what it does not hold. */
+  const programs = ({ kind, row, control }: HeldRegister) =>
+    (compared?.assumed ?? [])
+      .filter((each) => each.kind === kind && each.row === row)
+      .map((each) => ({
+        words: assumedWords(each, written),
+        misses: meets(each, control, machine.increment) === false,
+      }))
+      .sort((a, b) => Number(b.misses) - Number(a.misses));
   const answers = new Map(compared?.answers.map((each) => [each.register, each]));
   const differences = (compared?.differences ?? []).map((difference) => ({
     id: difference.register.id,
     words: registerWords(difference.register),
     record: show(difference.register.record),
     control: show(difference.register.control),
+    programs: programs(difference.register),
     told: difference.told,
     explanations: difference.explanations.slice(0, 3).map((each) => ({
       code: each.code,
@@ -67,6 +79,13 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
     agree: compared?.agree ?? 0,
     moved: (compared?.moved ?? []).map((each) => registerWords(each)),
     differences,
+    /** Record and control agree, and a program takes it for something else. */
+    apart: (compared?.apart ?? []).map((each) => ({
+      id: each.id,
+      words: registerWords(each),
+      record: show(each.record),
+      programs: programs(each).filter(({ misses }) => misses),
+    })),
     /** What is to be keyed because the record is right, as a program with its unit and guards where the machine has them. */
     keyText: registerProgram(
       machine.dialect,

@@ -2,6 +2,7 @@
   import BringTable from '$lib/control/BringTable.svelte';
   import Differences from '$lib/control/Differences.svelte';
   import PocketsSeen from '$lib/control/PocketsSeen.svelte';
+  import TakenFor from '$lib/control/TakenFor.svelte';
   import ThenAtControl from '$lib/control/ThenAtControl.svelte';
   import Lines from '$lib/program/Lines.svelte';
   import { dayAndClock } from '$lib/time';
@@ -41,6 +42,21 @@
             stranger={data.whole?.stranger ?? false}
             {zone}
           />{/key}
+      {/if}
+      {#if data.apart.length > 0}
+        <section aria-labelledby="apart">
+          <h2 id="apart" class="heading">Record and control agree, and a program needs something else</h2>
+          <ul class="ruled-list mt-1">
+            {#each data.apart as each (each.id)}
+              <li class="py-2">
+                <div class="flex flex-wrap gap-x-4">
+                  <b>{each.words}</b><span class="ml-auto">both <b>{each.record}</b></span>
+                </div>
+                <TakenFor programs={each.programs} />
+              </li>
+            {/each}
+          </ul>
+        </section>
       {/if}
       {#if data.keyText}
         <div>
