@@ -9,6 +9,9 @@ export interface Row {
 export const median = (values: readonly number[]) =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
+export const percentile = (values: readonly number[], share: number) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))]!;
+
 /** The median time of a piece of work, milliseconds. */
 export function timed(work: () => void, runs = 15): number {
   const all: number[] = [];

@@ -20,7 +20,8 @@ import { polling } from './polling.ts';
 import { learning } from './learning.ts';
 import { layouts } from './layout.ts';
 import { memory } from './memory.ts';
-import { median, type Row } from './row.ts';
+import { large } from './large.ts';
+import { median, percentile, type Row } from './row.ts';
 import { rooms } from './room.ts';
 import { switching } from './switching.ts';
 import { closePool, pool, row } from '../src/server/db.ts';
@@ -31,8 +32,6 @@ import { shiftAt } from '../src/core/shift/calendar.ts';
 import { asSuperuser, freshDatabase } from '../tests/support/databases.ts';
 import { PINS, startServer, Visitor } from '../tests/support/server.ts';
 
-const percentile = (values: number[], share: number) =>
-  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))]!;
 const rows: Row[] = [];
 
 /** Runs both in turn, so that a slow spell of the machine falls on both. */
@@ -282,10 +281,12 @@ const ALL = {
   room: () => void rows.push(...rooms()),
   switching: () => void rows.push(...switching()),
   layout: async () => void rows.push(...(await layouts())),
+  // minutes of filling: only where it is asked for
+  '--large': async () => void rows.push(...(await large())),
 } as const;
 const wanted = process.argv.slice(2);
 for (const [name, measure] of Object.entries(ALL))
-  if (wanted.length === 0 || wanted.includes(name)) await measure();
+  if (wanted.length === 0 ? !name.startsWith('--') : wanted.includes(name)) await measure();
 await closePool();
 for (const { what, ours, reference, ratio } of rows)
   console.log(`${what}\n    ours       ${ours}\n    reference  ${reference}\n    ratio      ${ratio}\n`);

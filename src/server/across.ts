@@ -1,5 +1,6 @@
 import { ASSEMBLY_WORDS, type AssemblyKind } from '../core/assembly/silhouette.ts';
 import { differing, makeAlike, type MachineTools } from '../core/changer/alike.ts';
+import { SAME } from '../core/definition/fulfil.ts';
 import { readDefinition } from '../core/definition/read-definition.ts';
 import { meanings, type ToolSize } from '../core/changer/meaning.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
@@ -161,14 +162,8 @@ export async function acrossMachines(db: Db, family: readonly number[]) {
 export async function expectedTwice(
   db: Db,
 ): Promise<{ number: string; meaning: string; machines: string[] }[]> {
-  const [all, pieces, asked] = await Promise.all([
+  const [all, asked] = await Promise.all([
     machines(db),
-    rows<StandingCell & { interface: string }>(
-      db,
-      `SELECT 0 AS "machineId", 0 AS tool, a.id AS "assemblyId", a.number, a.name, a.kind, a.diameter, a.corner_radius AS "cornerRadius", a.left_hand AS "leftHand",
-         '' AS thread, NULL::bigint AS reach, a.interface FROM assembly a WHERE a.flag IS NULL OR a.flag <> 'broken' LIMIT 20000`,
-      [],
-    ),
     rows<{ machineId: number; remark: string }>(
       db,
       `SELECT DISTINCT g.machine_id AS "machineId", c.reading ->> 'remark' AS remark
@@ -176,20 +171,42 @@ export async function expectedTwice(
       [],
     ),
   ]);
-  const wanted = new Map<string, { pieces: typeof pieces; machines: Set<string> }>();
-  for (const { machineId, remark } of asked) {
+  const wishes = asked.flatMap(({ machineId, remark }) => {
     const machine = all.find((each) => each.id === machineId)!;
     const definition = readDefinition(remark ?? '', machine.unit, machine.kind);
-    if (!definition || definition.diameter === null) continue;
-    const can = pieces.filter(
-      (piece) =>
-        piece.interface === machine.interface &&
-        piece.kind === definition.kind &&
-        Math.abs(piece.diameter - definition.diameter!) < 20_000,
-    );
-    const key = can.map((piece) => piece.number).join();
-    const entry = wanted.get(key) ?? { pieces: can, machines: new Set<string>() };
-    entry.machines.add(machine.name);
+    return definition && definition.diameter !== null
+      ? [
+          {
+            machine: machine.name,
+            end: machine.interface,
+            kind: definition.kind,
+            diameter: definition.diameter,
+          },
+        ]
+      : [];
+  });
+  const pieces = await rows<StandingCell & { wish: number }>(
+    db,
+    `SELECT (w.ord - 1)::integer AS wish, 0 AS "machineId", 0 AS tool, a.id AS "assemblyId", a.number, a.name, a.kind, a.diameter, a.corner_radius AS "cornerRadius",
+       a.left_hand AS "leftHand", '' AS thread, NULL::bigint AS reach
+     FROM unnest($1::text[], $2::text[], $3::bigint[]) WITH ORDINALITY AS w (kind, "end", diameter, ord)
+     JOIN assembly a ON a.kind = w.kind AND a.interface = w."end" AND a.diameter BETWEEN w.diameter - $4 AND w.diameter + $4
+     WHERE a.flag IS NULL OR a.flag <> 'broken' ORDER BY w.ord, a.id`,
+    [
+      wishes.map(({ kind }) => kind),
+      wishes.map(({ end }) => end),
+      wishes.map(({ diameter }) => diameter),
+      SAME,
+    ],
+  );
+  const can = new Map<number, typeof pieces>();
+  for (const piece of pieces) can.set(piece.wish, [...(can.get(piece.wish) ?? []), piece]);
+  const wanted = new Map<string, { pieces: typeof pieces; machines: Set<string> }>();
+  for (const [i, { machine }] of wishes.entries()) {
+    const own = can.get(i) ?? [];
+    const key = own.map((piece) => piece.number).join();
+    const entry = wanted.get(key) ?? { pieces: own, machines: new Set<string>() };
+    entry.machines.add(machine);
     wanted.set(key, entry);
   }
   return [...wanted.values()]

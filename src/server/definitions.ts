@@ -1,6 +1,6 @@
 import { ASSEMBLY_WORDS } from '../core/assembly/silhouette.ts';
 import { kindFacts, type ComponentKind } from '../core/component/kinds.ts';
-import { fulfil, sizeMisses, type Candidate, type Fulfilment } from '../core/definition/fulfil.ts';
+import { fulfil, SAME, sizeMisses, type Candidate, type Fulfilment } from '../core/definition/fulfil.ts';
 import { lookAlikes } from '../core/definition/look-alikes.ts';
 import { readDefinition, type Definition } from '../core/definition/read-definition.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
@@ -62,23 +62,61 @@ interface CandidateRow extends Candidate {
   regroundFrom: string | null;
 }
 
-const candidatesOf = (db: Db, which: 'a.kind = ANY($1)' | 's.machine_id = $1', value: unknown) =>
-  rows<CandidateRow>(
-    db,
-    `SELECT a.id, a.number, a.name, a.kind, a.interface, a.diameter, a.corner_radius AS "cornerRadius", a.stick_out AS "stickOut", a.teeth, a.left_hand AS "leftHand",
-       a.flag, m.name AS machine, s.tool, 
+/** What a candidate is held by, of an assembly `a` with what belongs to it. */
+const HELD = `a.id, a.number, a.name, a.kind, a.interface, a.diameter, a.corner_radius AS "cornerRadius", a.stick_out AS "stickOut", a.teeth, a.left_hand AS "leftHand",
+       a.flag, m.name AS machine, s.tool,
        CASE WHEN k.kind IN ('tapCutting', 'tapForming', 'threadMill') THEN k.series ELSE '' END AS thread, r.number AS "regroundFrom",
        CASE WHEN c.full_life > 0 THEN c.value::float / c.full_life END AS "lifeLeft",
        CASE WHEN s.place_id IS NOT NULL
          THEN EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.id > greatest(s.entry, a.changed_entry))
-         ELSE EXISTS (SELECT 1 FROM presetting t WHERE t.assembly_id = a.id AND t.entry > a.changed_entry) END AS measured
-     FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id
+         ELSE EXISTS (SELECT 1 FROM presetting t WHERE t.assembly_id = a.id AND t.entry > a.changed_entry) END AS measured`;
+const WITH = `LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id
      LEFT JOIN machine m ON m.id = s.machine_id
      LEFT JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'cutter'
-     LEFT JOIN component k ON k.id = p.component_id LEFT JOIN component r ON r.id = k.reground_from
-     WHERE ${which} ORDER BY a.number LIMIT 5000`,
-    [value],
+     LEFT JOIN component k ON k.id = p.component_id LEFT JOIN component r ON r.id = k.reground_from`;
+
+const standingIn = (db: Db, machineId: number) =>
+  rows<CandidateRow>(db, `SELECT ${HELD} FROM assembly a ${WITH} WHERE s.machine_id = $1 ORDER BY a.number`, [
+    machineId,
+  ]);
+
+/** Candidates of the size that is asked for, and of sizes on either side of it, that are looked at. */
+const [OF_SIZE, BESIDE] = [60, 12] as const;
+
+/**
+ * Assemblies that may serve, chosen by the database from all there are: of the size that is asked for those with the fewest misses, in
+ * the order in which they are proposed; and the nearest in size, which say how far off the library is.
+ */
+async function candidatesFor(
+  db: Db,
+  asked: readonly { tool: number; definition: Definition | null }[],
+  machine: Machine,
+): Promise<CandidateRow[]> {
+  const wishes = asked.flatMap(({ tool, definition }) => (definition ? [{ tool, ...definition }] : []));
+  return rows<CandidateRow>(
+    db,
+    `WITH asked AS (
+       SELECT * FROM jsonb_to_recordset($1::jsonb) AS d (tool integer, kind text, diameter bigint, "cornerRadius" bigint, reach bigint,
+         teeth integer, thread text, "leftHand" boolean, "leastLife" float)),
+     near AS (
+       SELECT n.id FROM asked d CROSS JOIN LATERAL (
+         SELECT id FROM (SELECT ${HELD} FROM assembly a ${WITH}
+            WHERE a.kind = d.kind AND (d.diameter IS NULL OR a.diameter BETWEEN d.diameter - $4 AND d.diameter + $4)) x
+         ORDER BY (x.interface <> $2)::integer + (x.flag IS NOT NULL)::integer
+             + coalesce((d.thread <> '' AND x.thread <> '' AND x.thread <> d.thread)::integer, 0)
+             + coalesce((abs(x."cornerRadius" - d."cornerRadius") > $4)::integer, 0) + coalesce((x."stickOut" < d.reach)::integer, 0)
+             + coalesce((x.teeth > 0 AND x.teeth < d.teeth)::integer, 0) + coalesce((x."leftHand" <> d."leftHand")::integer, 0)
+             + coalesce((x."lifeLeft" < d."leastLife")::integer, 0),
+           CASE WHEN x.machine = $3 AND x.tool = d.tool THEN 0 WHEN x.machine IS NOT NULL THEN 3 WHEN x.measured THEN 1 ELSE 2 END,
+           x."stickOut", x.number LIMIT $5) n
+       UNION SELECT n.id FROM asked d CROSS JOIN LATERAL (
+         SELECT a.id FROM assembly a WHERE a.kind = d.kind AND a.diameter < d.diameter - $4 ORDER BY a.diameter DESC LIMIT $6) n
+       UNION SELECT n.id FROM asked d CROSS JOIN LATERAL (
+         SELECT a.id FROM assembly a WHERE a.kind = d.kind AND a.diameter > d.diameter + $4 ORDER BY a.diameter LIMIT $6) n)
+     SELECT ${HELD} FROM near JOIN assembly a ON a.id = near.id ${WITH} ORDER BY a.number`,
+    [JSON.stringify(wishes), machine.interface, machine.name, SAME, OF_SIZE, BESIDE],
   );
+}
 
 /** By T, what of the tools that stand in the machine is not as the program asks for. */
 export async function misfitsOf(
@@ -87,7 +125,7 @@ export async function misfitsOf(
   machine: Machine,
 ): Promise<ReadonlyMap<number, string[]>> {
   const asked = await definitionsOf(db, program, machine);
-  const standing = await candidatesOf(db, 's.machine_id = $1', machine.id);
+  const standing = await standingIn(db, machine.id);
   const groups = await groupsOf(db, machine.id);
   const show = (value: Length) => formatWithUnit(value, machine.unit);
   // each sister is to be what her group is called for
@@ -138,9 +176,7 @@ const regroundOf = (db: Db) =>
 export async function askedTools(db: Db, program: Program, there?: Machine): Promise<AskedTool[]> {
   const machine = there ?? (await machineById(db, program.machineId))!;
   const asked = await definitionsOf(db, program, machine);
-  const candidates = await candidatesOf(db, 'a.kind = ANY($1)', [
-    ...new Set(asked.flatMap((each) => (each.definition ? [each.definition.kind] : []))),
-  ]);
+  const candidates = await candidatesFor(db, asked, machine);
   const reground = await regroundOf(db);
   const show = (value: Length) => formatWithUnit(value, machine.unit);
   return asked.map((each) => ({

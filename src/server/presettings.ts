@@ -1,4 +1,10 @@
-import { checkMeasured, type Expected, type PresetFault } from '../core/presetting/check-measured.ts';
+import {
+  checkMeasured,
+  TWIN,
+  type Expected,
+  type MeasuredTool,
+  type PresetFault,
+} from '../core/presetting/check-measured.ts';
 import { stackFacts } from '../core/assembly/stack.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
@@ -44,13 +50,14 @@ export async function expectedOf(db: Db, assembly: Assembly): Promise<Expected> 
   };
 }
 
-/** Assemblies that stand nowhere: one of them may be in the fixture instead. */
-const looseOnes = (db: Db) =>
+/** Assemblies that stand nowhere and have these sizes: one of them may be in the fixture instead. */
+const looseLike = (db: Db, { gaugeLength, diameter }: MeasuredTool) =>
   rows<Expected>(
     db,
     `SELECT a.number, a.gauge_length AS "gaugeLength", a.diameter FROM assembly a
-     WHERE NOT EXISTS (SELECT 1 FROM placement s WHERE s.assembly_id = a.id) ORDER BY a.id LIMIT 5000`,
-    [],
+     WHERE a.gauge_length BETWEEN $1::bigint - $3 AND $1::bigint + $3 AND ($2::bigint IS NULL OR a.diameter BETWEEN $2::bigint - $4 AND $2::bigint + $4)
+       AND NOT EXISTS (SELECT 1 FROM placement s WHERE s.assembly_id = a.id) ORDER BY a.id`,
+    [gaugeLength, diameter, TWIN.length, TWIN.diameter],
   );
 
 export interface NewPresetting {
@@ -75,7 +82,7 @@ export function recordPresetting(asking: Asking, fresh: NewPresetting) {
       throw new Refused(
         `${assembly.number} stands in ${assembly.machine}: measure it there, or take it out first.`,
       );
-    const faults = checkMeasured(fresh, await expectedOf(db, assembly), await looseOnes(db), 'mm');
+    const faults = checkMeasured(fresh, await expectedOf(db, assembly), await looseLike(db, fresh), 'mm');
     if (faults.length > 0 && !fresh.confirmed) return { kept: false, faults };
     await row(
       db,

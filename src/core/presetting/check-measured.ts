@@ -28,6 +28,9 @@ const LENGTH_PLAY = nanometres(2_000_000);
 const DIAMETER_SHARE = 0.015;
 const DIAMETER_PLAY = nanometres(150_000);
 
+/** Within this a measurement is that of another tool. */
+export const TWIN = { length: nanometres(60_000), diameter: nanometres(30_000) } as const;
+
 export const lengthPlausible = (measured: number, expected: number) =>
   Math.abs(measured - expected) <= LENGTH_PLAY;
 export const diameterPlausible = (measured: number, expected: number) =>
@@ -65,8 +68,8 @@ export function checkMeasured(
   const twin = others.find(
     (other) =>
       other.number !== expected.number &&
-      Math.abs(other.gaugeLength - gaugeLength) <= 60_000 &&
-      (diameter === null || Math.abs(other.diameter - diameter) <= 30_000),
+      Math.abs(other.gaugeLength - gaugeLength) <= TWIN.length &&
+      (diameter === null || Math.abs(other.diameter - diameter) <= TWIN.diameter),
   );
   if (twin && !goodLength)
     return [
