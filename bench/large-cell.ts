@@ -69,7 +69,7 @@ async function copy(client: pg.Client, table: string, by: number, past: number):
   };
   await client.query(
     `INSERT INTO ${table} (${names.join(', ')}) OVERRIDING SYSTEM VALUE SELECT ${names.map(changed).join(', ')} FROM ${table}
-     ${past > 0 ? 'WHERE id > 0' : names.includes('id') ? `WHERE id BETWEEN 1 AND ${STEP - 1}` : `WHERE ${names.find((name) => OWN.has(name))} BETWEEN 1 AND ${STEP - 1}`}`,
+     ${past > 0 ? `WHERE id > 0${table === 'proposal' ? ' AND NOT open' : ''}` : names.includes('id') ? `WHERE id BETWEEN 1 AND ${STEP - 1}` : `WHERE ${names.find((name) => OWN.has(name))} BETWEEN 1 AND ${STEP - 1}`}`,
   );
 }
 

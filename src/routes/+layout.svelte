@@ -5,7 +5,7 @@
   import '@fontsource/barlow-semi-condensed/400.css';
   import '@fontsource/barlow-semi-condensed/600.css';
   import '../app.css';
-  import Live from '$lib/Live.svelte';
+  import Live from '$lib/live/Live.svelte';
   import OutboxBar from '$lib/OutboxBar.svelte';
   import RunningHead from '$lib/RunningHead.svelte';
   import ThumbIndex from '$lib/ThumbIndex.svelte';

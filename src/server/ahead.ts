@@ -10,6 +10,7 @@ import { afterWorking } from '../core/shift/working-time.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
+import { forEach } from './gather.ts';
 import { atPresentSpeed } from '../core/life/speeds-run.ts';
 import { edgesOf, similarEdges } from './edge-ends.ts';
 import { groupsOf, playing } from './groups.ts';
@@ -92,9 +93,11 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
   const jobs = await openJobs(db);
   const spent: (Omit<EdgeComing, 'ready'> & { after: number })[] = [];
   const lacking: ToolLacking[] = [];
-  for (const machineId of new Set(jobs.map((job) => job.machineId))) {
+  const known = await forEach(db, [...new Set(jobs.map((job) => job.machineId))], async (machineId) => {
     const own = jobs.filter((job) => job.machineId === machineId);
-    const { asked, tools, standing, calls } = await machineAhead(db, machineId, own);
+    return { machineId, own, ...(await machineAhead(db, machineId, own)) };
+  });
+  for (const { machineId, own, asked, tools, standing, calls } of known) {
     for (const each of edgesAhead(asked, tools, horizon)) {
       const job = own.find(({ id }) => id === each.job)!;
       const at = afterWorking(now, each.after, stretches);
@@ -171,8 +174,9 @@ async function machineAhead(db: Db, machineId: number, own: readonly Job[]) {
   }));
   const calls = new Map<number, number[]>();
   const asked: AheadJob[] = [];
-  for (const job of own) {
-    const of = await callsOf(db, job.programId);
+  const read = await forEach(db, own, (job) => callsOf(db, job.programId));
+  for (const [i, job] of own.entries()) {
+    const of = read[i]!;
     const called = [...new Set(of.map(({ tool }) => tool))].filter((tool) => tool > 0);
     calls.set(job.programId, called);
     asked.push({

@@ -1,5 +1,6 @@
 import { boardOf, worstFirst, type BoardMachine, type ListedJob } from '../core/readiness/board.ts';
 import type { Db } from './db.ts';
+import { forEach } from './gather.ts';
 import { isWaiting, openJobs, type Job } from './jobs.ts';
 import { machines } from './machines.ts';
 import { programById } from './programs.ts';
@@ -13,25 +14,21 @@ const listed = ({ id, ...job }: Job): ListedJob => ({ jobId: id, ...job });
 /** The next jobs of every machine: ready, or what is missing. */
 export async function board(db: Db): Promise<BoardMachine[]> {
   const jobs = await openJobs(db);
-  const found: BoardMachine[] = [];
-  for (const { id, name } of await machines(db)) {
+  const found = await forEach(db, await machines(db), async ({ id, name }): Promise<BoardMachine> => {
     const own = jobs.filter(({ machineId }) => machineId === id);
     const waiting = own.filter(isWaiting);
-    const next = [];
-    for (const job of waiting.slice(0, NEXT)) {
+    const next = await forEach(db, waiting.slice(0, NEXT), async (job) => {
       const program = (await programById(db, job.programId))!;
       const left = Math.max(1, job.quantity - job.made);
-      next.push({ ...listed(job), findings: await readinessOf(db, program, left) });
-    }
+      return { ...listed(job), findings: await readinessOf(db, program, left) };
+    });
     const running = own.find(({ state }) => state === 'running');
-    found.push(
-      boardOf(
-        { machineId: id, machine: name },
-        running ? listed(running) : null,
-        next,
-        Math.max(0, waiting.length - NEXT),
-      ),
+    return boardOf(
+      { machineId: id, machine: name },
+      running ? listed(running) : null,
+      next,
+      Math.max(0, waiting.length - NEXT),
     );
-  }
+  });
   return worstFirst(found);
 }

@@ -83,25 +83,23 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
 export const correctionById = (db: Db, id: number) =>
   row<Correction>(db, `${CORRECTION} WHERE p.id = $1`, [id]);
 export const openCorrections = (db: Db) =>
-  rows<Correction>(db, `${CORRECTION} WHERE s.state IN ('proposed', 'approved') ORDER BY s.state DESC, p.id`);
+  rows<Correction>(db, `${CORRECTION} WHERE p.open ORDER BY s.state DESC, p.id`);
 export const recentCorrections = (db: Db, limit = 30) =>
   rows<Correction>(
     db,
-    `${CORRECTION} WHERE s.state IN ('applied', 'refused', 'superseded') ORDER BY p.id DESC LIMIT $1`,
+    `${CORRECTION} WHERE p.id IN (SELECT o.id FROM proposal o WHERE NOT o.open ORDER BY o.id DESC LIMIT $1) ORDER BY p.id DESC`,
     [limit],
   );
 
 export const openCorrectionCount = async (db: Db) =>
-  (await row<{ n: number }>(
-    db,
-    `SELECT count(*)::integer AS n FROM proposal_state WHERE state IN ('proposed', 'approved')`,
-  ))!.n;
+  (await row<{ n: number }>(db, 'SELECT count(*)::integer AS n FROM proposal WHERE open'))!.n;
 
 /** Corrections that were keyed and then did not do what was asked, not yet followed by one that did. */
 export const strayCorrections = (db: Db, since: Date) =>
   rows<Correction>(
     db,
-    `${CORRECTION} WHERE s.state = 'applied' AND NOT s.took = ANY($2) AND s.applied_at > $1 ORDER BY p.id DESC`,
+    `${CORRECTION} WHERE p.id IN (SELECT l.proposal_id FROM ledger l WHERE l.kind = 'correction' AND l.stage = 'applied' AND l.at > $1)
+       AND s.state = 'applied' AND NOT s.took = ANY($2) ORDER BY p.id DESC`,
     [since, HARMLESS],
   );
 

@@ -7,6 +7,7 @@ import type { Length } from '../core/units/length.ts';
 import { setFlag } from './assemblies.ts';
 import { groupsOf, playing, shareOut, type Group } from './groups.ts';
 import { row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { lockJob, ofJob, type Job } from './jobs.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -289,16 +290,10 @@ export interface CountedTool extends RunningTool {
   group: { number: number; next: boolean } | null;
 }
 
-/** The tools of a job's program that stand in the machine and are counted, with what one cycle takes of each. */
-export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
-  const calls = await callsOf(db, job.programId);
-  const groups = (await groupsOf(db, job.machineId)).filter(({ number }) =>
-    calls.some((call) => call.tool === number),
-  );
-  const called = [...new Set(calls.map((call) => call.tool))].filter(
-    (tool) => !groups.some(({ number }) => number === tool),
-  );
-  const placed = await rows<{
+/** Every tool of a machine that is counted. */
+const countedAt = gathered((db, ids: readonly number[]) =>
+  rows<{
+    of: number;
     tool: number;
     assemblyId: number;
     number: string;
@@ -312,12 +307,25 @@ export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
     gaugeLength: Length;
   }>(
     db,
-    `SELECT s.tool, a.id AS "assemblyId", a.number, a.name, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS "fullLife", a.flag, c.per_part AS "perPart",
+    `SELECT s.machine_id AS "of", s.tool, a.id AS "assemblyId", a.number, a.name, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS "fullLife", a.flag, c.per_part AS "perPart",
             a.gauge_length AS "gaugeLength"
      FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN life_counter c ON c.assembly_id = a.id
-     WHERE s.machine_id = $1 AND s.tool = ANY($2) ORDER BY c.id`,
-    [job.machineId, [...called, ...groups.flatMap(({ members }) => members.map((each) => each.tool))]],
+     WHERE s.machine_id = ANY($1) ORDER BY c.id`,
+    [ids],
+  ),
+);
+
+/** The tools of a job's program that stand in the machine and are counted, with what one cycle takes of each. */
+export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
+  const calls = await callsOf(db, job.programId);
+  const groups = (await groupsOf(db, job.machineId)).filter(({ number }) =>
+    calls.some((call) => call.tool === number),
   );
+  const called = [...new Set(calls.map((call) => call.tool))].filter(
+    (tool) => !groups.some(({ number }) => number === tool),
+  );
+  const meant = new Set([...called, ...groups.flatMap(({ members }) => members.map((each) => each.tool))]);
+  const placed = (await countedAt(db, job.machineId)).filter(({ tool }) => meant.has(tool));
   const useOf = (tool: number) => ({ ...cycleUse(calls, tool), parts: job.partsPerCycle });
   return placed.map((tool): CountedTool => {
     const group = groups.find(({ members }) => members.some((each) => each.tool === tool.tool));

@@ -9,6 +9,7 @@ import { modelOf } from '../core/correction/judge-question.ts';
 import { movesOf } from '../core/inspection/feature.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
+import { forEach } from './gather.ts';
 import { evidenceOf } from './evidence.ts';
 import { machineById } from './machines.ts';
 import { featuresOn } from './programs.ts';
@@ -44,12 +45,8 @@ const suspected = (db: Db, since: Date) =>
 
 /** Moves of registers since then that cross each other, with what the sizes did. */
 export async function crossedSince(db: Db, since: Date): Promise<CrossedRegister[]> {
-  const found: CrossedRegister[] = [];
-  for (const register of await suspected(db, since)) {
-    const each = await crossedOn(db, register, since);
-    if (each.crossed.length > 0) found.push(each);
-  }
-  return found;
+  const found = await forEach(db, await suspected(db, since), (register) => crossedOn(db, register, since));
+  return found.filter(({ crossed }) => crossed.length > 0);
 }
 
 async function crossedOn(db: Db, register: Suspected, since: Date): Promise<CrossedRegister> {

@@ -7,6 +7,7 @@ import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { componentById, moveStock, stockedComponents, type StockedComponent } from './components.ts';
 import { row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -30,15 +31,19 @@ export interface AskedTool {
 
 const COLUMNS = `kind, diameter, corner_radius AS "cornerRadius", reach, teeth, thread, left_hand AS "leftHand", least_life AS "leastLife"`;
 
+const writtenAt = gathered((db, ids: readonly number[]) =>
+  rows<Definition & { of: number; program: string; tool: number }>(
+    db,
+    `SELECT machine_id AS "of", program_number AS program, tool, ${COLUMNS} FROM definition WHERE machine_id = ANY($1)`,
+    [ids],
+  ),
+);
+
 /** What a program asks for under each T: as written down, or as its comments say. */
 export async function definitionsOf(db: Db, program: Program, machine: Machine) {
   // one after the other: within a transaction there is one line to the database
   const calls = await callsOf(db, program.id);
-  const written = await rows<Definition & { tool: number }>(
-    db,
-    `SELECT tool, ${COLUMNS} FROM definition WHERE machine_id = $1 AND program_number = $2`,
-    [program.machineId, program.number],
-  );
+  const written = (await writtenAt(db, program.machineId)).filter((each) => each.program === program.number);
   const tools = [...new Set(calls.map(({ tool }) => tool))].sort((a, b) => a - b);
   return tools.map((tool) => {
     const own = written.find((each) => each.tool === tool);
@@ -75,10 +80,13 @@ const WITH = `LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placeme
      LEFT JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'cutter'
      LEFT JOIN component k ON k.id = p.component_id LEFT JOIN component r ON r.id = k.reground_from`;
 
-const standingIn = (db: Db, machineId: number) =>
-  rows<CandidateRow>(db, `SELECT ${HELD} FROM assembly a ${WITH} WHERE s.machine_id = $1 ORDER BY a.number`, [
-    machineId,
-  ]);
+const standingIn = gathered((db, ids: readonly number[]) =>
+  rows<CandidateRow & { of: number }>(
+    db,
+    `SELECT s.machine_id AS "of", ${HELD} FROM assembly a ${WITH} WHERE s.machine_id = ANY($1) ORDER BY a.number`,
+    [ids],
+  ),
+);
 
 /** Candidates of the size that is asked for, and of sizes on either side of it, that are looked at. */
 const [OF_SIZE, BESIDE] = [60, 12] as const;

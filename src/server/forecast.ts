@@ -4,6 +4,7 @@ import type { ForecastTool, LeafData, MachineForecast } from '../core/shift/leaf
 import { jobEnds, runOuts } from '../core/shift/run-out.ts';
 import { type Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
+import { forEach } from './gather.ts';
 import { countedTools, type CountedTool } from './counts.ts';
 import { asRunning, isWaiting, openJobs, type Job } from './jobs.ts';
 import { sistersOf } from './now.ts';
@@ -17,22 +18,20 @@ export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineFo
   const stretches = shiftsBetween(now, new Date(now.getTime() + 7 * DAY), cell.patterns, cell.timeZone);
   const jobs = await openJobs(db);
   const machines = await rows<{ id: number; name: string }>(db, 'SELECT id, name FROM machine ORDER BY name');
-  const result: MachineForecast[] = [];
-  for (const machine of machines) {
+  return forEach(db, machines, async (machine): Promise<MachineForecast> => {
     const job = jobs.find((each) => each.machineId === machine.id && each.state === 'running') ?? null;
     const waiting = jobs.find((each) => each.machineId === machine.id && isWaiting(each)) ?? null;
     const tools = job ? await countedTools(db, job) : [];
     const running = job && asRunning(job, tools);
-    result.push({
+    return {
       machineId: machine.id,
       machine: machine.name,
       job,
       ends: running && jobEnds(running, now, stretches),
       runsOut: job ? await toolsRunningOut(db, job, tools, now, stretches) : [],
       next: waiting && (await nextJob(db, waiting)),
-    });
-  }
-  return result;
+    };
+  });
 }
 
 async function toolsRunningOut(

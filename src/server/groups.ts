@@ -12,6 +12,7 @@ import { explainLife, type LifeKeyed } from '../core/life/life-card.ts';
 import type { AskedGroup } from '../core/readiness/question.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -19,15 +20,16 @@ import { Refused } from './outcome.ts';
 
 export type Group = StandingGroup;
 
-/** The groups of a machine, members in their order. */
-export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
-  const groups = await rows<Omit<Group, 'members' | 'rules'> & GroupRules>(
+const groupRows = gathered((db, ids: readonly number[]) =>
+  rows<Omit<Group, 'members' | 'rules'> & GroupRules & { of: number }>(
     db,
-    `SELECT id, number, purpose, next, renewed, spares, initialise, in_use AS "inUse" FROM tool_group WHERE machine_id = $1 ORDER BY number`,
-    [machineId],
-  );
-  if (groups.length === 0) return [];
-  const members = await rows<{
+    `SELECT machine_id AS "of", id, number, purpose, next, renewed, spares, initialise, in_use AS "inUse" FROM tool_group WHERE machine_id = ANY($1) ORDER BY number`,
+    [ids],
+  ),
+);
+const memberRows = gathered((db, ids: readonly number[]) =>
+  rows<{
+    of: number;
     groupId: number;
     tool: number;
     role: MemberRole;
@@ -44,13 +46,20 @@ export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
     perPart: number | null;
   }>(
     db,
-    `SELECT g.group_id AS "groupId", g.tool, g.role, g.length_rows AS "lengthRows", g.radius_rows AS "radiusRows", g.fresh,
+    `SELECT g.machine_id AS "of", g.group_id AS "groupId", g.tool, g.role, g.length_rows AS "lengthRows", g.radius_rows AS "radiusRows", g.fresh,
             a.id, a.number, a.name, a.flag, c.basis, c.value AS remaining, c.full_life AS limit, c.per_part AS "perPart"
      FROM group_member g LEFT JOIN placement s ON s.machine_id = g.machine_id AND s.tool = g.tool LEFT JOIN assembly a ON a.id = s.assembly_id
        LEFT JOIN life_counter c ON c.assembly_id = a.id
-     WHERE g.machine_id = $1 ORDER BY g.ord`,
-    [machineId],
-  );
+     WHERE g.machine_id = ANY($1) ORDER BY g.ord`,
+    [ids],
+  ),
+);
+
+/** The groups of a machine, members in their order. */
+export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
+  const groups = await groupRows(db, machineId);
+  if (groups.length === 0) return [];
+  const members = await memberRows(db, machineId);
   return groups.map(({ next, renewed, spares, ...group }) => ({
     ...group,
     rules: { next, renewed, spares },

@@ -209,7 +209,7 @@ async function signedState(db: Db, cell: Cell, now: Date, spoken: string[]): Pro
   const predicted = await forecast(db, cell, now);
   const counts = (await row<{ waiting: number; questions: number }>(
     db,
-    `SELECT (SELECT count(*)::integer FROM proposal_state WHERE state IN ('proposed', 'approved')) AS waiting,
+    `SELECT (SELECT count(*)::integer FROM proposal WHERE open) AS waiting,
             (SELECT count(*)::integer FROM leaf_note n WHERE n.kind = 'question' AND NOT EXISTS (SELECT 1 FROM leaf_answer a WHERE a.note_id = n.id)) AS questions`,
   ))!;
   return {

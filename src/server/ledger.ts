@@ -1,4 +1,5 @@
 import type { Db } from './db.ts';
+import { cellNow } from './clock.ts';
 import { rows } from './db.ts';
 import { insertRecord } from './insert.ts';
 import type { LifeBasis } from '../core/life/count.ts';
@@ -89,6 +90,23 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
       filter.component ?? null,
     ],
   );
+}
+
+/** How long an answer about all entries stands before they are read again. */
+const CHECKED = 10 * 60_000;
+let checking: { began: number; found: Promise<{ at: Date; wrong: number }> } | null = null;
+
+/** How many registers and counters are not the sum of their entries, as this process found when it last read all of them. */
+export function lastChecked(db: Db): Promise<{ at: Date; wrong: number }> {
+  if (checking && Date.now() - checking.began < CHECKED) return checking.found;
+  const found = disagreements(db).then((all) => ({ at: cellNow(), wrong: all.length }));
+  checking = { began: Date.now(), found };
+  // one that failed is no answer, and one that found something is looked at anew until it is mended
+  found.then(
+    ({ wrong }) => wrong > 0 && (checking = null),
+    () => (checking = null),
+  );
+  return found;
 }
 
 /** Every register and counter whose kept value is not the sum of its entries. Empty, or something is badly wrong. */

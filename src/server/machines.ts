@@ -7,6 +7,7 @@ import type { ExpiryRule } from '../core/life/count.ts';
 import type { Dialect } from '../core/program/dialect.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { pool, row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -72,8 +73,13 @@ const MACHINE = `m.id, m.name, m.kind, m.words, m.unit, m.changer_kind AS "chang
   m.arm_seconds AS "armSeconds", m.pocket_seconds AS "pocketSeconds", m.heavy_factor AS "heavyFactor"`;
 
 export const machines = (db: Db) => rows<Machine>(db, `SELECT ${MACHINE} FROM machine m ORDER BY m.name`);
-export const machineById = (db: Db, id: number) =>
-  row<Machine>(db, `SELECT ${MACHINE} FROM machine m WHERE m.id = $1`, [id]);
+const machinesByIds = gathered((db, ids: readonly number[]) =>
+  rows<Machine & { of: number }>(db, `SELECT m.id AS "of", ${MACHINE} FROM machine m WHERE m.id = ANY($1)`, [
+    ids,
+  ]),
+);
+export const machineById = async (db: Db, id: number): Promise<Machine | null> =>
+  (await machinesByIds(db, id))[0] ?? null;
 
 /** Lets nobody else change what stands in a machine until this transaction ends: what is checked against a sum is checked under it. */
 export const lockMachine = (db: Db, id: number) =>

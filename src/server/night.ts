@@ -154,8 +154,7 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
   }
   const waiting = await row<{ n: number }>(
     db,
-    `SELECT count(*)::integer AS n FROM proposal p JOIN proposal_state s USING (id) JOIN register g ON g.id = p.register_id
-     WHERE g.machine_id = $1 AND s.state IN ('proposed', 'approved')`,
+    `SELECT count(*)::integer AS n FROM proposal p JOIN register g ON g.id = p.register_id WHERE g.machine_id = $1 AND p.open`,
     [machine.id],
   );
   return {

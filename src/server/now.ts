@@ -8,6 +8,7 @@ import { shiftAt } from '../core/shift/calendar.ts';
 import { cellNow } from './clock.ts';
 import { cellOf } from './cell.ts';
 import { rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { cutSince } from './evidence.ts';
 import type { Machine } from './machines.ts';
 import { featuresOf, programById } from './programs.ts';
@@ -93,12 +94,15 @@ export async function measuringOn(
 }
 
 /** Assemblies on the rack that may take over from these: the same kind, size, corner and end, whole, and standing nowhere. */
-export const sistersOf = (db: Db, numbers: readonly string[]) =>
-  rows<{ id: number; number: string; like: string }>(
+export const sistersOf = async (db: Db, numbers: readonly string[]) =>
+  (await Promise.all(numbers.map((number) => sistersLike(db, number)))).flat();
+const sistersLike = gathered((db, numbers: readonly string[]) =>
+  rows<{ of: string; id: number; number: string; like: string }>(
     db,
-    `SELECT DISTINCT ON (a.id) b.id, a.number AS like, b.number FROM assembly a JOIN assembly b ON b.kind = a.kind AND b.diameter = a.diameter
+    `SELECT DISTINCT ON (a.id) a.number AS "of", b.id, a.number AS like, b.number FROM assembly a JOIN assembly b ON b.kind = a.kind AND b.diameter = a.diameter
        AND b.corner_radius = a.corner_radius AND b.interface = a.interface AND b.id <> a.id AND b.flag IS NULL
        AND NOT EXISTS (SELECT 1 FROM placement s WHERE s.assembly_id = b.id)
      WHERE a.number = ANY($1) ORDER BY a.id, b.number`,
     [numbers],
-  );
+  ),
+);

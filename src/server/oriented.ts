@@ -5,6 +5,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { lockMachine, machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -22,10 +23,12 @@ interface Standing {
 }
 
 /** What is known of how the tools in a machine are turned, by T: looks since each was put there, and calibrations of probes. */
-export async function turnedOf(db: Db, machineId: number): Promise<ReadonlyMap<number, Standing>> {
-  const found = await rows<Standing>(
+export const turnedOf = async (db: Db, machineId: number): Promise<ReadonlyMap<number, Standing>> =>
+  new Map((await turnedRows(db, machineId)).map((each) => [each.tool, each]));
+const turnedRows = gathered((db, ids: readonly number[]) =>
+  rows<Standing & { of: number }>(
     db,
-    `SELECT s.tool, a.id AS "assemblyId", a.number, a.diameter, t.way, t.person,
+    `SELECT s.machine_id AS "of", s.tool, a.id AS "assemblyId", a.number, a.diameter, t.way, t.person,
        CASE WHEN a.kind <> 'probe' THEN NULL WHEN c.entry IS NULL THEN 'never' WHEN c.entry < a.changed_entry THEN 'tipChanged'
             WHEN c.entry < s.entry THEN CASE WHEN t.person IS NULL THEN 'putBack' ELSE 'markSeen' END ELSE 'calibrated' END AS probe
      FROM placement s JOIN assembly a ON a.id = s.assembly_id
@@ -33,11 +36,10 @@ export async function turnedOf(db: Db, machineId: number): Promise<ReadonlyMap<n
                         WHERE l.assembly_id = a.id AND l.entry > greatest(s.entry, a.changed_entry) ORDER BY l.id DESC LIMIT 1) t ON true
      LEFT JOIN LATERAL (SELECT k.entry FROM probe_calibration k WHERE k.assembly_id = a.id AND k.machine_id = s.machine_id
                         ORDER BY k.id DESC LIMIT 1) c ON true
-     WHERE s.machine_id = $1`,
-    [machineId],
-  );
-  return new Map(found.map((each) => [each.tool, each]));
-}
+     WHERE s.machine_id = ANY($1)`,
+    [ids],
+  ),
+);
 
 /** That, as readiness asks for it. */
 export const turnedAs = (turned: Standing | undefined) => ({

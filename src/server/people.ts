@@ -182,7 +182,6 @@ export interface PersonRow extends Person {
   /** Wrong PINs of the last hour. */
   wrong: number;
   /** Entries in the ledger, and the last of them. */
-  entries: number;
   lastSeen: Date | null;
 }
 
@@ -190,9 +189,10 @@ export const people = (db: Db) =>
   rows<PersonRow>(
     db,
     `SELECT p.id, p.badge, p.name, p.role, p.active,
-       (SELECT count(*)::integer FROM sign_in_attempt a WHERE a.badge = p.badge AND NOT a.good AND a.at > now() - interval '1 hour') AS wrong, count(l.id)::integer AS entries, max(l.at) AS "lastSeen"
-     FROM person p LEFT JOIN ledger l ON l.person_id = p.id
-     WHERE NOT EXISTS (SELECT 1 FROM api_token t WHERE t.person_id = p.id) GROUP BY p.id ORDER BY p.active DESC, p.name`,
+       (SELECT count(*)::integer FROM sign_in_attempt a WHERE a.badge = p.badge AND NOT a.good AND a.at > now() - interval '1 hour') AS wrong,
+       (SELECT l.at FROM ledger l WHERE l.person_id = p.id ORDER BY l.id DESC LIMIT 1) AS "lastSeen"
+     FROM person p
+     WHERE NOT EXISTS (SELECT 1 FROM api_token t WHERE t.person_id = p.id) ORDER BY p.active DESC, p.name`,
   );
 
 export interface NewPerson {

@@ -8,6 +8,7 @@ import { whereMayItGo } from '../core/changer/where.ts';
 import { placingRefusal } from '../core/changer/place-tool.ts';
 import type { PlacedAssembly, PlaceRow } from '../core/changer/place.ts';
 import { row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
@@ -20,11 +21,10 @@ interface PlaceCells extends Omit<PlaceRow, 'assembly'>, Omit<PlacedAssembly, 'i
   assemblyNumber: string;
 }
 
-/** Every place of a machine with what stands in it. */
-export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
-  const found = await rows<PlaceCells>(
+const placeCells = gathered((db, ids: readonly number[]) =>
+  rows<PlaceCells & { of: number }>(
     db,
-    `SELECT p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, p.wide, p.heavy, p.cell, p.tied_tool AS tied, s.tool, s.since, a.id AS "assemblyId",
+    `SELECT p.machine_id AS "of", p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, p.wide, p.heavy, p.cell, p.tied_tool AS tied, s.tool, s.since, a.id AS "assemblyId",
             a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
             a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.seats, a.mass, a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
             c.full_life AS "fullLife", c.per_part AS "perPart",
@@ -32,9 +32,14 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
                       AND l.machine_id = p.machine_id AND l.id > greatest(s.entry, a.changed_entry)) AS measured
      FROM place p LEFT JOIN placement s ON s.place_id = p.id LEFT JOIN assembly a ON a.id = s.assembly_id
      LEFT JOIN life_counter c ON c.assembly_id = a.id
-     WHERE p.machine_id = $1 ORDER BY p.number`,
-    [machineId],
-  );
+     WHERE p.machine_id = ANY($1) ORDER BY p.number`,
+    [ids],
+  ),
+);
+
+/** Every place of a machine with what stands in it. */
+export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
+  const found = await placeCells(db, machineId);
   return found.map(
     ({
       assemblyId,

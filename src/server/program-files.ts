@@ -171,7 +171,7 @@ export const takeReadingsFile = (asking: Asking, brought: FileOfReadings) =>
     // what a later reading of the file replaced waits for nobody
     const open = await rows<{ id: number }>(
       db,
-      `SELECT id FROM proposal_state WHERE id = ANY($1) AND state IN ('proposed', 'approved') ORDER BY id`,
+      `SELECT id FROM proposal WHERE id = ANY($1) AND open ORDER BY id`,
       [found.corrections],
     );
     return { ...found, corrections: open.map(({ id }) => id) };

@@ -5,6 +5,7 @@ import type { ProgramReading, ProgramResult } from '../core/program/reading.ts';
 import type { Settled } from '../core/readiness/question.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { pool, row, rows, transaction, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { editDialect, machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -184,13 +185,14 @@ const knownOf = (db: Db, programId: number) =>
   );
 
 /** What was said of a revision's doubts, and by whom. */
-export const settledOf = (db: Db, programId: number) =>
-  rows<Settled & { variable: number | null; value: number | null }>(
+export const settledOf = gathered((db, ids: readonly number[]) =>
+  rows<Settled & { of: number; variable: number | null; value: number | null }>(
     db,
-    `SELECT s.code, s.line, s.text, s.said, p.name AS person, s.variable, s.value
-     FROM program_settled s JOIN person p ON p.id = s.person_id WHERE s.program_id = $1 ORDER BY s.id`,
-    [programId],
-  );
+    `SELECT s.program_id AS "of", s.code, s.line, s.text, s.said, p.name AS person, s.variable, s.value
+     FROM program_settled s JOIN person p ON p.id = s.person_id WHERE s.program_id = ANY($1) ORDER BY s.id`,
+    [ids],
+  ),
+);
 
 export interface Settling {
   programId: number;

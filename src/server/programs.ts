@@ -11,6 +11,7 @@ import type { Remark, ToolCall } from '../core/program/reading.ts';
 import type { CutterBy } from '../core/readiness/question.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -52,18 +53,25 @@ const PROGRAM = `SELECT g.id, g.machine_id AS "machineId", m.name AS machine, g.
 
 export const programs = (db: Db) =>
   rows<Program>(db, `${PROGRAM} ORDER BY m.name, g.number, g.revision DESC`);
-export const programById = (db: Db, id: number) => row<Program>(db, `${PROGRAM} WHERE g.id = $1`, [id]);
+const programsByIds = gathered((db, ids: readonly number[]) =>
+  rows<Program & { of: number }>(db, `SELECT p.id AS "of", p.* FROM (${PROGRAM} WHERE g.id = ANY($1)) p`, [
+    ids,
+  ]),
+);
+export const programById = async (db: Db, id: number): Promise<Program | null> =>
+  (await programsByIds(db, id))[0] ?? null;
 export const programText = async (db: Db, id: number) =>
   (await row<{ text: string }>(db, 'SELECT text FROM program WHERE id = $1', [id]))?.text ?? '';
 
+const readCalls = gathered((db, ids: readonly number[]) =>
+  rows<{ of: number; reading: ToolCall }>(
+    db,
+    'SELECT program_id AS "of", reading FROM program_call WHERE program_id = ANY($1) ORDER BY program_id, ord',
+    [ids],
+  ),
+);
 export const callsOf = async (db: Db, programId: number) =>
-  (
-    await rows<{ reading: ToolCall }>(
-      db,
-      'SELECT reading FROM program_call WHERE program_id = $1 ORDER BY ord',
-      [programId],
-    )
-  )
+  (await readCalls(db, programId))
     // a program that was read before these were noted has none on record
     .map(({ reading }) => ({
       ...reading,

@@ -3,6 +3,7 @@ import type { Proof } from '../core/readiness/proven.ts';
 import { LONGEST_WAIVER, type Waiver } from '../core/readiness/waivers.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import type { Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -23,27 +24,29 @@ interface ProofRow {
 
 /** The texts of what a program calls from the store, the newest of each, by number. */
 const subsOf = async (db: Db, programId: number): Promise<Record<string, string>> =>
-  Object.fromEntries(
-    (
-      await rows<{ number: string; sha256: string }>(
-        db,
-        `SELECT DISTINCT ON (o.number) o.number, o.sha256 FROM program g JOIN program o ON o.machine_id = g.machine_id AND o.number = ANY(g.uses)
-         WHERE g.id = $1 ORDER BY o.number, o.revision DESC`,
-        [programId],
-      )
-    ).map(({ number, sha256 }) => [number, sha256]),
-  );
+  Object.fromEntries((await subRows(db, programId)).map(({ number, sha256 }) => [number, sha256]));
+const subRows = gathered((db, ids: readonly number[]) =>
+  rows<{ of: number; number: string; sha256: string }>(
+    db,
+    `SELECT DISTINCT ON (g.id, o.number) g.id AS "of", o.number, o.sha256 FROM program g
+     JOIN program o ON o.machine_id = g.machine_id AND o.number = ANY(g.uses)
+     WHERE g.id = ANY($1) ORDER BY g.id, o.number, o.revision DESC`,
+    [ids],
+  ),
+);
 
 /** What was said last of each revision of a program up to this one, the newest revision first. */
-const proofRows = (db: Db, { machineId, number, revision }: Program) =>
-  rows<ProofRow>(
+const proofRows = gathered((db, ids: readonly number[]) =>
+  rows<ProofRow & { of: number }>(
     db,
-    `SELECT DISTINCT ON (g.revision) g.id AS "programId", g.revision, f.proven, f.subs, f.said, p.name AS person, f.at,
+    `SELECT DISTINCT ON (q.id, g.revision) q.id AS "of", g.id AS "programId", g.revision, f.proven, f.subs, f.said, p.name AS person, f.at,
        coalesce(to_char(f.at AT TIME ZONE coalesce((SELECT time_zone FROM cell), 'UTC'), 'FMDD FMMonth'), '') AS day
-     FROM program g JOIN program_proof f ON f.program_id = g.id JOIN person p ON p.id = f.person_id
-     WHERE g.machine_id = $1 AND g.number = $2 AND g.revision <= $3 ORDER BY g.revision DESC, f.id DESC`,
-    [machineId, number, revision],
-  );
+     FROM program q JOIN program g ON g.machine_id = q.machine_id AND g.number = q.number AND g.revision <= q.revision
+     JOIN program_proof f ON f.program_id = g.id JOIN person p ON p.id = f.person_id
+     WHERE q.id = ANY($1) ORDER BY q.id, g.revision DESC, f.id DESC`,
+    [ids],
+  ),
+);
 
 /** What a revision does otherwise than the one with another id. */
 async function changesSince(
@@ -89,7 +92,7 @@ const revisionBefore = (db: Db, { machineId, number, revision }: Program) =>
 
 /** Whether a program was proven as it is, with what it calls. */
 export async function proofOf(db: Db, program: Program, machine: Machine): Promise<Proof & { said: string }> {
-  const known = await proofRows(db, program);
+  const known = await proofRows(db, program.id);
   const last = known.find(({ proven }) => proven);
   const own = known.find(({ programId }) => programId === program.id);
   const back = own && !own.proven ? [`${own.person} took it back: ${own.said}.`] : [];
@@ -155,14 +158,15 @@ export const proveProgram = (asking: Asking, proving: { programId: number; prove
   });
 
 /** What is let stand of a program's findings today. */
-export const waiversOf = (db: Db, programId: number) =>
-  rows<Waiver>(
+export const waiversOf = gathered((db, ids: readonly number[]) =>
+  rows<Waiver & { of: number }>(
     db,
-    `SELECT w.code, w.sentence, w.why, p.name AS person,
+    `SELECT w.program_id AS "of", w.code, w.sentence, w.why, p.name AS person,
        coalesce(to_char((w.until - interval '1 minute') AT TIME ZONE coalesce((SELECT time_zone FROM cell), 'UTC'), 'FMDD FMMonth'), '') AS until
-     FROM finding_waiver w JOIN person p ON p.id = w.person_id WHERE w.program_id = $1 AND w.until > tin_now() ORDER BY w.id`,
-    [programId],
-  );
+     FROM finding_waiver w JOIN person p ON p.id = w.person_id WHERE w.program_id = ANY($1) AND w.until > tin_now() ORDER BY w.id`,
+    [ids],
+  ),
+);
 
 export interface Waiving {
   programId: number;

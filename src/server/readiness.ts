@@ -2,6 +2,7 @@ import type { LengthMethod } from '../core/length/transfer.ts';
 import { checkReadiness } from '../core/readiness/check.ts';
 import type { Finding } from '../core/readiness/question.ts';
 import { rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { misfitsOf } from './definitions.ts';
 import { askedGroup, groupsOf } from './groups.ts';
 import { geometryKinds, machineById } from './machines.ts';
@@ -15,15 +16,32 @@ import { toolFacts, wearHeld } from './tool-facts.ts';
 
 /** How the length of each tool's own row came to be, by its last entry that says so. */
 async function lengthMethods(db: Db, machineId: number): Promise<Map<number, LengthMethod>> {
-  const found = await rows<{ row: number; method: LengthMethod }>(
-    db,
-    `SELECT DISTINCT ON (r.row) r.row, l.detail ->> 'method' AS method FROM register r
-     JOIN ledger l ON l.register_id = r.id AND l.kind = 'register' AND l.detail ? 'method'
-     WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' AND r.value <> 0 ORDER BY r.row, l.id DESC`,
-    [machineId],
-  );
+  const found = await methodRows(db, machineId);
   return new Map(found.map(({ row: at, method }) => [at, method]));
 }
+
+const methodRows = gathered((db, ids: readonly number[]) =>
+  rows<{ of: number; row: number; method: LengthMethod }>(
+    db,
+    `SELECT r.machine_id AS "of", r.row, m.method FROM register r
+     CROSS JOIN LATERAL (SELECT l.detail ->> 'method' AS method FROM ledger l
+       WHERE l.register_id = r.id AND l.kind = 'register' AND l.detail ? 'method' ORDER BY l.id DESC LIMIT 1) m
+     WHERE r.machine_id = ANY($1) AND r.kind = 'lengthGeometry' AND r.value <> 0`,
+    [ids],
+  ),
+);
+const zeroOf = gathered((db, ids: readonly number[]) =>
+  rows<{ of: number; row: number; zero: boolean; cutterZero: boolean }>(
+    db,
+    // a difference from the master tool may be zero, once somebody measured it
+    `SELECT r.machine_id AS "of", r.row,
+       bool_or(r.value = 0 AND NOT (m.length_school = 'masterTool' AND EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = r.id AND l.kind = 'register')))
+         FILTER (WHERE r.kind = ANY(CASE m.kind WHEN 'mill' THEN $2::text[] ELSE $3::text[] END)) AS zero,
+       coalesce(bool_and(r.value = 0) FILTER (WHERE r.kind = 'cutterGeometry'), true) AS "cutterZero"
+     FROM register r JOIN machine m ON m.id = r.machine_id WHERE r.machine_id = ANY($1) GROUP BY r.machine_id, r.row`,
+    [ids, geometryKinds('mill'), geometryKinds('lathe')],
+  ),
+);
 
 /** What stands between a program and so many parts of it, on the machine as it is now. */
 export async function readinessOf(db: Db, program: Program, quantity: number): Promise<Finding[]> {
@@ -33,15 +51,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
     await placesOf(db, program.machineId),
   ];
   if (!machine) return [];
-  const zeroRows = await rows<{ row: number; zero: boolean; cutterZero: boolean }>(
-    db,
-    // a difference from the master tool may be zero, once somebody measured it
-    `SELECT row, bool_or(value = 0 AND NOT ($3 AND EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = register.id AND l.kind = 'register')))
-         FILTER (WHERE kind = ANY($2)) AS zero,
-       coalesce(bool_and(value = 0) FILTER (WHERE kind = 'cutterGeometry'), true) AS "cutterZero"
-     FROM register WHERE machine_id = $1 GROUP BY row`,
-    [machine.id, geometryKinds(machine.kind), machine.lengthSchool === 'masterTool'],
-  );
+  const zeroRows = await zeroOf(db, machine.id);
   const methods = machine.kind === 'mill' ? await lengthMethods(db, machine.id) : new Map();
   const misfits = await misfitsOf(db, program, machine);
   const settled = await settledOf(db, program.id);

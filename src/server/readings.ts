@@ -354,7 +354,7 @@ const openProposals = (db: Db, registerIds: readonly number[]) =>
   rows<{ id: number; state: string }>(
     db,
     `SELECT p.id, s.state FROM proposal p JOIN proposal_state s ON s.id = p.id
-     WHERE p.register_id = ANY($1) AND s.state IN ('proposed', 'approved') ORDER BY p.id`,
+     WHERE p.register_id = ANY($1) AND p.open ORDER BY p.id`,
     [registerIds],
   );
 

@@ -1,6 +1,6 @@
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
-import { disagreements, ledgerEntries } from '$server/ledger';
+import { lastChecked, ledgerEntries } from '$server/ledger';
 import { machines } from '$server/machines';
 import { registerNamed } from '$server/registers';
 import { people } from '$server/people';
@@ -13,11 +13,11 @@ export const load: PageServerLoad = async ({ url }) => {
   const db = pool();
   const { timeZone } = await cellOf(db);
   const filter = ledgerFilter(url.searchParams, timeZone);
-  const [entries, allMachines, everybody, wrong, register] = await Promise.all([
+  const [entries, allMachines, everybody, checked, register] = await Promise.all([
     ledgerEntries(db, filter, PAGE + 1),
     machines(db),
     people(db),
-    disagreements(db),
+    lastChecked(db),
     filter.register === undefined ? null : registerNamed(db, filter.register),
   ]);
   return {
@@ -26,7 +26,7 @@ export const load: PageServerLoad = async ({ url }) => {
     asked: Object.fromEntries(url.searchParams),
     machines: allMachines.map(({ id, name }) => ({ id, name })),
     people: everybody.map(({ id, name }) => ({ id, name })),
-    wrong: wrong.length,
+    checked,
     register,
   };
 };

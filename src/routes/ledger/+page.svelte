@@ -2,7 +2,7 @@
   import { nanometres } from '$core/units/length';
   import { page } from '$app/state';
   import { formatLength } from '$core/units/format-length';
-  import { dayAndClock } from '$lib/time';
+  import { clock, dayAndClock } from '$lib/time';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import { lifeWords } from '$lib/words';
 
@@ -44,10 +44,11 @@
 
 <div class="mt-5 flex flex-wrap items-end gap-4">
   <h1 class="text-3xl">Ledger</h1>
-  <p class={['pb-1', data.wrong > 0 && 'caution font-semibold']}>
-    {data.wrong === 0
+  <p class={['pb-1', data.checked.wrong > 0 && 'caution font-semibold']}>
+    {data.checked.wrong === 0
       ? 'Every register and counter is the sum of its entries.'
-      : `${data.wrong} registers or counters are not the sum of their entries. Stop and call for help.`}
+      : `${data.checked.wrong} registers or counters are not the sum of their entries. Stop and call for help.`}
+    <span class="small-words">All entries were read at {clock(data.checked.at, data.cell!.timeZone)}.</span>
   </p>
   <a class="btn ml-auto" href="/ledger/csv{page.url.search}" download>Export as CSV</a>
 </div>

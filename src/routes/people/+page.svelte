@@ -27,7 +27,7 @@
     <span class="small-words whitespace-nowrap">badge {each.badge}</span>
     <span class="small-words ml-auto sm:whitespace-nowrap"
       >{each.lastSeen
-        ? `${each.entries} ${each.entries === 1 ? 'entry' : 'entries'}, last ${dayAndClock(each.lastSeen, data.cell!.timeZone)}`
+        ? `last entry ${dayAndClock(each.lastSeen, data.cell!.timeZone)}`
         : 'no entry yet'}</span
     >
   </button>

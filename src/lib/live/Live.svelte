@@ -1,0 +1,60 @@
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import { navigating, page } from '$app/state';
+  import { onMount } from 'svelte';
+  import { hear } from '../machine/states.svelte';
+  import { concerns, type Told } from './concerns';
+  import { refresher } from './refresher';
+
+  let lost = $state(false);
+  /** Milliseconds until it is asked again whether the server is there, and whether the page stands still. */
+  const [AGAIN, SOON] = [2000, 120];
+
+  // What one person changes, others see: entries of the ledger ring here, and a page that shows such things loads its data again.
+  onMount(() => {
+    let wasLost = false;
+    let over = false;
+    const source = new EventSource('/live');
+    const wait = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+    const load = async () => {
+      while (!over) {
+        // loading anew would cancel a page change that is under way, and data that cannot be had would put the page of the fault in the place of
+        // this one, and what was typed with it
+        const ready =
+          !navigating.to &&
+          (await fetch('/readyz').then(
+            (answer) => answer.ok,
+            () => false,
+          ));
+        // one may have begun meanwhile
+        if (ready && !navigating.to) return invalidateAll();
+        await wait(navigating.to ? SOON : AGAIN);
+      }
+    };
+    const pages = refresher(load);
+    source.onmessage = ({ data }: MessageEvent<string>) => {
+      // what a machine does is shown where it stands, and loads nothing anew
+      if (hear(data)) return;
+      if (concerns(JSON.parse(data) as Told, page.route.id ?? '', Number(page.params.id) || null))
+        pages.tell();
+    };
+    source.onopen = () => {
+      if (wasLost) pages.tell();
+      wasLost = lost = false;
+    };
+    source.onerror = () => {
+      wasLost = lost = true;
+    };
+    return () => {
+      over = true;
+      pages.stop();
+      source.close();
+    };
+  });
+</script>
+
+{#if lost}
+  <p role="status" class="no-print bg-accent px-4 py-2 text-center font-medium text-accent-content">
+    The server does not answer. What was confirmed is kept; this page goes on by itself when it is back.
+  </p>
+{/if}
