@@ -112,11 +112,20 @@ export const looseAssembliesToMeasure = (db: Db) =>
     [],
   );
 
-/** Assemblies that stand nowhere and have this machine's end. */
-export const looseAssemblies = (db: Db, interfaceName: string) =>
-  rows<Assembly>(db, `${ASSEMBLY} WHERE s.place_id IS NULL AND a.interface = $1 ORDER BY a.number`, [
-    interfaceName,
-  ]);
+/** Loose assemblies that are shown at once; who looks for another types more of it. */
+const LOOSE = 60;
+
+/** The first assemblies that stand nowhere, have this machine's end and go by these words; and whether there are more. */
+export async function looseAssemblies(db: Db, interfaceName: string, typed = '') {
+  const found = await rows<Pick<Assembly, 'id' | 'number' | 'name' | 'flag'>>(
+    db,
+    `SELECT a.id, a.number, a.name, a.flag FROM assembly a
+     WHERE a.interface = $1 AND a.search LIKE ALL ($2::text[]) AND NOT EXISTS (SELECT 1 FROM placement s WHERE s.assembly_id = a.id)
+     ORDER BY a.number LIMIT $3`,
+    [interfaceName, patternsOf(wordsOf(typed)), LOOSE + 1],
+  );
+  return { list: found.slice(0, LOOSE), more: found.length > LOOSE };
+}
 
 const COLUMNS = `number text, name text, kind text, interface text, holder text, diameter bigint, "cornerRadius" bigint, "stickOut" bigint,
   "gaugeLength" bigint, "holderDiameter" bigint, teeth integer, "leftHand" boolean, life jsonb, words text`;

@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { bringIn } from './bring.ts';
 import { expect, ready, test } from './cell.ts';
 
 test.use({ own: 'load' });
@@ -161,11 +162,8 @@ test('a load plan is worked off: interrupted, gone on by another person, wrong o
   // what happens elsewhere in the cell takes back nothing that was confirmed here
   const boxes = card(page).getByRole('checkbox');
   if ((await boxes.count()) > 0) await boxes.first().check();
-  await other.goto(`${server.url}/machines/2`);
-  await ready(other);
-  await other.getByText('Not sure what is in the spindle?').click();
   const heard = page.waitForResponse(/__data\.json/);
-  await other.getByRole('button', { name: 'Nobody is sure' }).click();
+  await bringIn(other, '%\nO7179 (PLATE)\nT5 M6\nS900 M3\nG43 H5 Z50.\nG1 Z0. F100.\nM30\n%');
   await heard;
   await page.waitForTimeout(300);
   if ((await boxes.count()) > 0) await expect(boxes.first()).toBeChecked();

@@ -3,6 +3,7 @@ import { fulfil, type Candidate } from '../../src/core/definition/fulfil.ts';
 import type { AssemblyKind } from '../../src/core/assembly/silhouette.ts';
 import { formatWithUnit } from '../../src/core/units/format-length.ts';
 import type { Length } from '../../src/core/units/length.ts';
+import { looseAssemblies } from '../../src/server/assemblies.ts';
 import { expectedTwice } from '../../src/server/across.ts';
 import { askedTools } from '../../src/server/definitions.ts';
 import { closePool, pool, rows, transaction } from '../../src/server/db.ts';
@@ -21,8 +22,8 @@ beforeAll(async () => {
   await cell.asOwner((client) =>
     client.query(
       `INSERT INTO assembly (number, name, kind, interface, holder, diameter, corner_radius, stick_out, gauge_length, holder_diameter, teeth, flag, left_hand)
-       SELECT 'B-' || lpad(i::text, 6, '0'), 'End mill', (ARRAY['endMill','drill','reamer'])[1 + i % 3], (ARRAY['steep 40','hollow 63'])[1 + i % 7 / 6], 'chuck',
-         4000000 + i * 7919 % 40 * 500000, i * 31 % 3 * 500000, 30000000 + i * 13 % 37 * 1000000, 60000000 + i * 104729 % 9000 * 10000, 40000000, 2 + i % 4,
+       SELECT 'X-' || lpad(i::text, 6, '0'), 'End mill', (ARRAY['endMill','drill','reamer'])[1 + i % 3], (ARRAY['steep 40','hollow 63'])[1 + i % 7 / 6], 'chuck',
+         4000000 + i::bigint * 7919 % 40 * 500000, i * 31 % 3 * 500000, 30000000 + i * 13 % 37 * 1000000, 60000000 + i::bigint * 104729 % 9000 * 10000, 40000000, 2 + i % 4,
          CASE WHEN i % 11 = 0 THEN 'broken' WHEN i % 13 = 0 THEN 'expired' END, i % 17 = 0
        FROM generate_series(1, ${MANY}) i`,
     ),
@@ -108,7 +109,7 @@ describe('a library larger than any list', () => {
     const assemblyId = (
       await rows<{ id: number }>(
         pool(),
-        `SELECT id FROM assembly a WHERE number LIKE 'B-%' AND flag IS NULL ORDER BY id LIMIT 1`,
+        `SELECT id FROM assembly a WHERE number LIKE 'X-%' AND flag IS NULL ORDER BY id LIMIT 1`,
       )
     )[0]!.id;
     const answer = done(
@@ -127,18 +128,40 @@ describe('a library larger than any list', () => {
   });
 
   it('one piece that two machines expect is named, whichever it is', async () => {
-    await add('Z-902', { kind: 'drill', diameter: 23_450_000 });
-    const machines = await rows<{ id: number; name: string }>(
+    await add('Z-902', { kind: 'drill', diameter: 25_400_000 });
+    const machines = await rows<{ id: number; name: string; unit: string }>(
       pool(),
-      `SELECT id, name FROM machine WHERE kind = 'mill' AND interface = 'steep 40' ORDER BY id LIMIT 2`,
+      `SELECT id, name, unit FROM machine WHERE kind = 'mill' AND interface = 'steep 40' ORDER BY id LIMIT 2`,
     );
     expect(machines).toHaveLength(2);
-    for (const [i, { id }] of machines.entries()) {
-      const programId = await program(7172 + i, 'T58 M6 (DRILL 23.45)\nG43 H58\nG1 Z0. F100.\n', id);
+    for (const [i, { id, unit }] of machines.entries()) {
+      const size = unit === 'mm' ? '25.4' : '1.0';
+      const text = `T58 M6 (DRILL ${size})\nG43 H58\nG1 Z0. F100.\n`;
+      const programId = await transaction((db) =>
+        importProgram(db, cell.lead.id, {
+          machineId: id,
+          fileName: 'o.nc',
+          text: `%\nO${7172 + i}\n${unit === 'mm' ? 'G21' : 'G20'}\n${text}M30\n%\n`,
+          partsPerCycle: 1,
+        }),
+      );
       done(await addJob(as(cell.lead), { programId, quantity: 2, cycleMilliseconds: 60_000 }));
     }
     expect(await expectedTwice(pool())).toContainEqual(
       expect.objectContaining({ number: 'Z-902', machines: machines.map(({ name }) => name).sort() }),
     );
+  });
+
+  it('what may be placed is chosen from the first of them, or found by what is typed', async () => {
+    await add('Z-903', { kind: 'reamer', diameter: 11_000_000 });
+    const first = await looseAssemblies(pool(), 'steep 40');
+    expect(first.list).toHaveLength(60);
+    expect(first.more).toBe(true);
+    const found = await looseAssemblies(pool(), 'steep 40', 'z-90 the');
+    expect(found.list.map(({ number }) => number)).toContain('Z-903');
+    expect(found.more).toBe(false);
+    // another end does not fit, and what stands somewhere is not loose
+    expect((await looseAssemblies(pool(), 'hollow 63', 'z-903')).list).toEqual([]);
+    expect((await looseAssemblies(pool(), 'steep 40', 'a-101')).list).toEqual([]);
   });
 });

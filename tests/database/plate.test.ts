@@ -1,7 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { weighed } from '../../src/core/assembly/weighed.ts';
-import { looseAssemblies } from '../../src/server/assemblies.ts';
+import { assembliesOf, looseAssemblies } from '../../src/server/assemblies.ts';
 import { closePool, pool, row, transaction } from '../../src/server/db.ts';
 import { append } from '../../src/server/ledger.ts';
 import { makeLoadPlan } from '../../src/server/loads.ts';
@@ -200,7 +200,13 @@ describe('two people at once', () => {
       (place) =>
         place.kind === 'pocket' && !place.assembly && place.inService && !place.reserved && !place.wide,
     );
-    const loose = (await looseAssemblies(pool(), machine.interface)).filter((each) => each.flag === null);
+    const { list } = await looseAssemblies(pool(), machine.interface);
+    const loose = (
+      await assembliesOf(
+        pool(),
+        list.map(({ id }) => id),
+      )
+    ).filter((each) => each.flag === null);
     // the plate bears what stands and one more, not two
     const heaviest = loose.map((each) => weighed(each).mass).sort((a, b) => b - a);
     const total = bearingOf(machine, places).total + Math.max(heaviest[0]!, heaviest[1]!) + 1;

@@ -99,6 +99,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/control/layout?/drop': 'placeTools',
   '/machines/[id]/control?/answer': 'placeTools',
   '/machines/[id]/control/table': 'look',
+  '/machines/[id]/loose': 'look',
   '/machines/[id]/numbers': 'look',
   '/machines/[id]/numbers?/found': 'placeTools',
   '/machines/[id]/numbers?/transfer': 'measureTools',

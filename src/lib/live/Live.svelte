@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { afterNavigate, invalidateAll } from '$app/navigation';
   import { navigating, page } from '$app/state';
   import { onMount } from 'svelte';
   import { hear } from '../machine/states.svelte';
@@ -9,6 +9,10 @@
   let lost = $state(false);
   /** Milliseconds until it is asked again whether the server is there, and whether the page stands still. */
   const [AGAIN, SOON] = [2000, 120];
+
+  // data of a page that was left meanwhile are waited for by nobody
+  let left: (() => void) | undefined;
+  afterNavigate(() => left?.());
 
   // What one person changes, others see: entries of the ledger ring here, and a page that shows such things loads its data again.
   onMount(() => {
@@ -27,7 +31,8 @@
             () => false,
           ));
         // one may have begun meanwhile
-        if (ready && !navigating.to) return invalidateAll();
+        if (ready && !navigating.to)
+          return Promise.race([invalidateAll(), new Promise<void>((resolve) => (left = resolve))]);
         await wait(navigating.to ? SOON : AGAIN);
       }
     };

@@ -3,11 +3,13 @@
   import { traitsOf, type ChangerKind } from '$core/changer/traits';
   import ActionForm from '../ActionForm.svelte';
   import { placeWord } from '../words';
+  import ChooseLoose from './ChooseLoose.svelte';
+  import type { Loose } from './loose';
 
   interface Props {
-    machine: { kind: string; changerKind: ChangerKind; name: string };
+    machine: { id: number; kind: string; changerKind: ChangerKind; name: string };
     place: { id: number; kind: string; number: number; inService: boolean; reserved: boolean };
-    loose: { id: number; number: string; name: string; flag: string | null }[];
+    loose: Loose;
     mayPlace: boolean;
     /** What its neighbours leave, in words; empty where nothing stands near. */
     room: string;
@@ -36,18 +38,17 @@
   <ActionForm action="?/place" class="plate mt-3 grid gap-3" label="Place a tool">
     {#snippet children({ busy })}
       <input type="hidden" name="place" value={place.id} />
-      <Field label="Assembly">
-        <select class="select" name="assembly" required>
-          <option value="">Choose what fits this machine</option>
-          {#each loose as assembly (assembly.id)}<option value={assembly.id}
-              >{assembly.number} {assembly.name}{assembly.flag ? ` (${assembly.flag})` : ''}</option
-            >{/each}
-        </select>
-        {#if loose.length === 0}<span class="small-words"
-            >Nothing on the rack fits {machine.name}:
-            <a class="underline" href="/tools/write">put a tool on record</a>.</span
-          >{/if}
-      </Field>
+      <ChooseLoose
+        label="Assembly"
+        machineId={machine.id}
+        {loose}
+        required
+        none="Choose what fits this machine"
+      />
+      {#if loose.list.length === 0}<p class="small-words">
+          Nothing on the rack fits {machine.name}:
+          <a class="underline" href="/tools/write">put a tool on record</a>.
+        </p>{/if}
       <Field label="T number">
         <input
           class="input"

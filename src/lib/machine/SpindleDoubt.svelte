@@ -1,10 +1,12 @@
 <script lang="ts">
   import Field from '$lib/Field.svelte';
   import ActionForm from '../ActionForm.svelte';
+  import ChooseLoose from './ChooseLoose.svelte';
+  import type { Loose } from './loose';
 
   interface Props {
-    machine: { name: string; spindleSure: boolean };
-    loose: { id: number; number: string; name: string }[];
+    machine: { id: number; name: string; spindleSure: boolean };
+    loose: Loose;
     mayPlace: boolean;
   }
   let { machine, loose, mayPlace }: Props = $props();
@@ -28,13 +30,7 @@
               required
             /></Field
           >
-          <Field label="If the record has no such T: which assembly"
-            ><select class="select" name="assembly"
-              ><option value="">–</option>{#each loose as each (each.id)}<option value={each.id}
-                  >{each.number} {each.name}</option
-                >{/each}</select
-            ></Field
-          >
+          <ChooseLoose label="If the record has no such T: which assembly" machineId={machine.id} {loose} />
           <button class="btn btn-primary" disabled={busy}>I have looked: this is there</button>
         {/snippet}
       </ActionForm>

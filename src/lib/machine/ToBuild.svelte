@@ -1,7 +1,8 @@
 <script lang="ts">
-  import Field from '$lib/Field.svelte';
   import type { Kit, Shelved } from '$core/holding/pick-kit';
   import ActionForm from '../ActionForm.svelte';
+  import ChooseLoose from './ChooseLoose.svelte';
+  import type { Loose } from './loose';
 
   interface Props {
     machineId: number;
@@ -11,7 +12,7 @@
     tool: number;
     /** What asks for it, and the pieces from the shelves; null when nothing says what is asked for. */
     kit: { asked: { program: number; tool: number }; kit: Kit<Shelved> | null } | null;
-    loose: { id: number; number: string; name: string }[];
+    loose: Loose;
     mayTick: boolean;
   }
   let { machineId, plan, step, title, tool, kit, loose, mayTick }: Props = $props();
@@ -64,13 +65,7 @@
         {#snippet children({ busy })}
           <input type="hidden" name="plan" value={plan} />
           <input type="hidden" name="step" value={step} />
-          <Field label="It is built: which one"
-            ><select class="select" name="assembly" required
-              ><option value="">–</option>{#each loose as each (each.id)}<option value={each.id}
-                  >{each.number} {each.name}</option
-                >{/each}</select
-            ></Field
-          >
+          <ChooseLoose label="It is built: which one" {machineId} {loose} required />
           <button class="btn" disabled={busy}>Take it</button>
         {/snippet}
       </ActionForm>

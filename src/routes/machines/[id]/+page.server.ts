@@ -33,7 +33,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
     reckoned: shown.filter((place) => place.assembly && weighed(place.assembly).reckoned).length,
     staged: await stagedTools(db, machine),
     places: shown,
-    loose: loose.map(({ id: assemblyId, number, name, flag }) => ({ id: assemblyId, number, name, flag })),
+    loose,
     geometry: registers.filter((register) => kinds.includes(register.kind)),
     mayPlace: at === null && may(role, 'placeTools'),
     mayMeasure: at === null && may(role, 'measureTools'),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { SHIFTS } from '$core/program/boring-shift';
-import { looseAssemblies } from '$server/assemblies';
+import { assembliesOf, looseAssemblies } from '$server/assemblies';
 import { pool } from '$server/db';
 import {
   dropLoadPlan,
@@ -30,15 +30,22 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
   const plan = await openLoadPlan(db, machine);
   const kinds = geometryKinds(machine.kind);
   const { role } = locals.person!;
-  const loose = await looseAssemblies(db, machine.interface);
   return {
     plan,
     kits: plan ? await kitsToBuild(db, machine, plan.wanted) : [],
     last: plan ? null : await lastLoadPlan(db, machine.id),
     lacking: plan ? null : ((await lacking(db, machine.id))[0] ?? null),
     places: await placesOf(db, machine.id),
-    loose: loose.map(({ id: assemblyId, number, name }) => ({ id: assemblyId, number, name })),
-    shapes: plan ? loose.filter((each) => plan.wanted.tools.some((tool) => tool.assemblyId === each.id)) : [],
+    loose: await looseAssemblies(db, machine.interface),
+    /** What of the plan still stands on the rack, to be drawn where it goes. */
+    shapes: plan
+      ? (
+          await assembliesOf(
+            db,
+            plan.wanted.tools.flatMap(({ assemblyId }) => (assemblyId === null ? [] : [assemblyId])),
+          )
+        ).filter(({ machineId }) => machineId === null)
+      : [],
     geometry: (await registersOf(db, machine.id)).filter((register) => kinds.includes(register.kind)),
     mayPlace: may(role, 'placeTools'),
     mayMeasure: may(role, 'measureTools'),
