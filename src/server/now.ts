@@ -27,14 +27,15 @@ const measuredOnJob = (
 ) =>
   rows<MeasuredFeature>(
     db,
-    `SELECT f.id, (SELECT max(r.part) FROM reading r WHERE r.feature_id = f.id AND r.job_id = $3) AS "lastPart",
+    // the newest of a feature, and the last part of a job, are each at the end of an index, however many lie before it
+    `SELECT f.id, (SELECT r.part FROM reading r WHERE r.job_id = $3 AND r.feature_id = f.id ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
             EXISTS (SELECT 1 FROM proposal p JOIN proposal_state s ON s.id = p.id
                     WHERE p.feature_id = f.id AND s.state = 'applied' AND s.took IS NULL) AS unjudged,
             f.every_parts AS every, f.also,
-            $4::timestamptz IS NOT NULL AND EXISTS (SELECT 1 FROM reading r WHERE r.feature_id = f.id AND r.at >= $4) AS lately,
+            coalesce((SELECT r.at FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) >= $4, false) AS lately,
             EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.tool IN (f.tool, f.other_tool)
                       AND (l.kind = 'life' AND l.stage = 'renewed' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
-                      AND l.id > (SELECT max(r.entry) FROM reading r WHERE r.feature_id = f.id)) AS renewed
+                      AND l.id > (SELECT r.entry FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1)) AS renewed
      FROM feature f WHERE f.machine_id = $1 AND f.program_number = $2 ORDER BY f.id`,
     [machineId, programNumber, jobId, since],
   );

@@ -190,7 +190,7 @@ export const people = (db: Db) =>
     db,
     `SELECT p.id, p.badge, p.name, p.role, p.active,
        (SELECT count(*)::integer FROM sign_in_attempt a WHERE a.badge = p.badge AND NOT a.good AND a.at > now() - interval '1 hour') AS wrong,
-       (SELECT l.at FROM ledger l WHERE l.person_id = p.id ORDER BY l.id DESC LIMIT 1) AS "lastSeen"
+       (SELECT l.at FROM ledger l WHERE l.person_id = p.id ORDER BY l.person_id DESC, l.id DESC LIMIT 1) AS "lastSeen"
      FROM person p
      WHERE NOT EXISTS (SELECT 1 FROM api_token t WHERE t.person_id = p.id) ORDER BY p.active DESC, p.name`,
   );
