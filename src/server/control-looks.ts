@@ -177,6 +177,8 @@ export interface LookCompared extends Compared {
   /** Registers whose record has moved since the look: the look says nothing of them any more. */
   moved: { kind: string; row: number }[];
   answers: Answered[];
+  /** Between which two looks each came to differ, where it was seen to agree before. */
+  parted: ReadonlyMap<number, Parted>;
   /** What programs that are still to run take the registers of the look for. */
   assumed: Assumed[];
   /** Registers in which record and control agree, and a program takes for something else. */
@@ -224,7 +226,7 @@ export async function compareLook(db: Db, machine: Machine, look: Look): Promise
       // a correction is on record once it was read back; a length is when somebody typed it
       seen:
         ['corrected', 'found'].includes(history[0]?.stage ?? '') ||
-        (agreed.get(id) ?? 0) >= (history[0]?.id ?? 0),
+        (agreed.get(id)?.entry ?? 0) >= (history[0]?.id ?? 0),
       waiting: waiting.get(id) ?? null,
       written: taken.flatMap(({ kind, row: at, code, program, line, value: writes }) =>
         code === 'writes' && kind === register.kind && at === register.row && writes !== null
@@ -242,6 +244,7 @@ export async function compareLook(db: Db, machine: Machine, look: Look): Promise
   return {
     ...compared,
     moved,
+    parted: agreed,
     assumed: taken,
     apart: held.filter(
       (each) =>
@@ -257,16 +260,28 @@ export async function compareLook(db: Db, machine: Machine, look: Look): Promise
   };
 }
 
-/** The last entry up to which each register was seen to agree in an earlier look. */
-async function agreedBefore(db: Db, machineId: number, look: Look): Promise<Map<number, number>> {
-  const earlier = await rows<{ register: number; entry: number }>(
+/** The last look before this one in which a register agreed with the record, and the first after that in which it did not. */
+export interface Parted {
+  /** The last entry before the one that agreed. */
+  entry: number;
+  agreed: Date;
+  differed: Date;
+}
+
+async function agreedBefore(db: Db, machineId: number, look: Look): Promise<Map<number, Parted>> {
+  const earlier = await rows<Parted & { register: number }>(
     db,
-    `SELECT coalesce((h ->> 'register')::integer, 0) AS register, coalesce(max(k.entry_id), 0) AS entry
-     FROM control_look k CROSS JOIN LATERAL jsonb_array_elements(k.held) h JOIN register r ON r.id = (h ->> 'register')::integer
-     WHERE k.machine_id = $1 AND k.id < $2 AND k.id >= $2 - 200 AND (h ->> 'value')::bigint = r.value GROUP BY 1`,
+    `WITH seen AS (
+       SELECT r.id AS register, k.id, k.at, k.entry_id, (h ->> 'value')::bigint = r.value AS agrees
+       FROM control_look k CROSS JOIN LATERAL jsonb_array_elements(k.held) h JOIN register r ON r.id = (h ->> 'register')::integer
+       WHERE k.machine_id = $1 AND k.id <= $2 AND k.id >= $2 - 200),
+     last AS (SELECT DISTINCT ON (register) register, id, at, entry_id FROM seen WHERE agrees AND id < $2 ORDER BY register, id DESC)
+     SELECT l.register, l.entry_id AS entry, l.at AS agreed,
+       coalesce((SELECT min(s.at) FROM seen s WHERE s.register = l.register AND NOT s.agrees AND s.id > l.id), l.at) AS differed
+     FROM last l`,
     [machineId, look.id],
   );
-  return new Map(earlier.map(({ register, entry: at }) => [register, at]));
+  return new Map(earlier.map(({ register, ...parted }) => [register, parted]));
 }
 
 const answersOf = (db: Db, lookId: number) =>

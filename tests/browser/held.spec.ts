@@ -43,6 +43,10 @@ test('a table is laid beside the record: each difference explained, answered, ke
   await expect(row(page, 'length geometry of row 2')).toContainText('Its sign is turned.');
   await expect(row(page, 'length geometry of row 5')).toContainText('Two digits are swapped.');
   await expect(row(page, 'length wear of row 11')).toContainText('by hand, by +0.017');
+  // between which two looks it was changed
+  await expect(row(page, 'length wear of row 11')).toContainText(
+    /The control held .* at .*, and something else at /,
+  );
   // the third place where the truth stands: the programs that are still to run
   await expect(row(page, 'length geometry of row 2')).toContainText(/O\d+ T2: a length, line \d+/);
   const answer = page.getByRole('form', { name: 'Which is right' });

@@ -10,6 +10,8 @@
     control: string;
     /** What programs that are still to run take it for. */
     programs: { words: string; misses: boolean }[];
+    /** The last look in which it agreed, and the first in which it did not. */
+    parted: { agreed: Date; differed: Date } | null;
     told: boolean;
     explanations: { code: string; share: number; words: string }[];
     answer: { answer: string; why: string; person: string; at: Date } | null;
@@ -88,6 +90,10 @@
             {#each each.explanations as explanation, i (i)}{i > 0 ? ' Or: ' : ''}{explanation.words}
               <span class="small-words">({explanation.share} %)</span>{/each}{/if}
         </p>
+        {#if each.parted}<p class="small-words">
+            The control held {each.record} at {dayAndClock(each.parted.agreed, zone)}, and something else at
+            {dayAndClock(each.parted.differed, zone)}.
+          </p>{/if}
         {#if each.answer}<p class="small-words">
             {ANSWERED[each.answer.answer]}: {each.answer.why}
             {each.answer.person}, {dayAndClock(each.answer.at, zone)}

@@ -52,6 +52,7 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
     record: show(difference.register.record),
     control: show(difference.register.control),
     programs: programs(difference.register),
+    parted: compared?.parted.get(difference.register.id) ?? null,
     told: difference.told,
     explanations: difference.explanations.slice(0, 3).map((each) => ({
       code: each.code,
