@@ -35,7 +35,7 @@ function toRun(text: string, dialect: Dialect, more: Partial<ToRun> = {}): ToRun
   };
 }
 const mill = (text: string, more?: Partial<ToRun>, cutter: 'diameter' | 'radius' = 'radius') =>
-  assumed(toRun(text, MILL, more), { kind: 'mill', cutter, dialect: MILL });
+  assumed(toRun(text, MILL, more), { kind: 'mill', cutter, dialect: MILL, lengthSchool: 'gaugeLength' });
 const brief = (all: ReturnType<typeof mill>) =>
   all.map(({ kind, row, tool, code, value }) => `${kind} ${row} T${tool} ${code} ${value ?? ''}`.trim());
 
@@ -74,6 +74,13 @@ describe('what a program takes the table for', () => {
     );
   });
 
+  it('a difference from the master tool may be nought: nothing is asked of it', () => {
+    const where = { kind: 'mill', cutter: 'radius', dialect: MILL, lengthSchool: 'masterTool' } as const;
+    const [length] = assumed(toRun(COMPENSATED, MILL), where);
+    expect(length).toMatchObject({ kind: 'lengthGeometry', code: 'used' });
+    expect(meets(length!, nanometres(0), STEP)).toBeNull();
+  });
+
   it('a row that is named and not compensated with is used, and no more', () => {
     const text = COMPENSATED.replace('G41 D25', 'D25').replace('G40 ', '');
     expect(brief(mill(text)).filter((each) => each.startsWith('cutter'))).toEqual(['cutterWear 25 T5 used']);
@@ -82,7 +89,7 @@ describe('what a program takes the table for', () => {
   it('on a lathe the nose of the insert, where the path is compensated for it', () => {
     const text = 'O1\nT0103\nG96 S200 M3\nG1 G42 X20. Z0. F0.2\nZ-30.\nG40 X30.\nM30';
     const asked = new Map([[1, { diameter: null, cornerRadius: mm(0.8) }]]);
-    const where = { kind: 'lathe', cutter: 'radius', dialect: LATHE } as const;
+    const where = { kind: 'lathe', cutter: 'radius', dialect: LATHE, lengthSchool: 'touchOff' } as const;
     const nose = assumed(toRun(text, LATHE, { asked }), where).find(({ kind }) => kind === 'noseRadius')!;
     expect(nose).toMatchObject({ row: 3, tool: 1, code: 'nose', value: mm(0.8) });
     expect([0.8, 0.78, 0.4, 0].map((held) => meets(nose, mm(held), STEP))).toEqual([

@@ -1,5 +1,6 @@
 import { readPastedTable } from '../correction/register-text.ts';
 import type { Definition } from '../definition/read-definition.ts';
+import type { LengthSchool } from '../length/schools.ts';
 import type { Dialect } from '../program/dialect.ts';
 import type { ProgramReading } from '../program/reading.ts';
 import type { CutterBy } from '../readiness/question.ts';
@@ -43,6 +44,7 @@ const NOSE = 50_000;
 interface Where {
   kind: 'mill' | 'lathe';
   cutter: 'diameter' | 'radius';
+  lengthSchool: LengthSchool;
   dialect: Dialect;
 }
 
@@ -58,7 +60,9 @@ export function assumed(program: ToRun, machine: Where): Assumed[] {
     const asked = program.asked.get(tool);
     for (const { row, line } of call.lengthRows) {
       const at = { row, tool, line };
-      if (machine.kind === 'mill') add({ ...at, kind: 'lengthGeometry', code: 'length', value: null });
+      // a difference from the master tool may be nought
+      const length = machine.lengthSchool === 'masterTool' ? 'used' : 'length';
+      if (machine.kind === 'mill') add({ ...at, kind: 'lengthGeometry', code: length, value: null });
       else for (const kind of ['xGeometry', 'zGeometry']) add({ ...at, kind, code: 'used', value: null });
       for (const kind of machine.kind === 'mill' ? ['lengthWear'] : ['xWear', 'zWear'])
         add({ ...at, kind, code: 'used', value: null });
