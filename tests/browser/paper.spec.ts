@@ -19,6 +19,36 @@ async function sheets(page: Page): Promise<string[]> {
     rmSync(folder, { recursive: true });
   }
 }
+test('what differs between control and record, and between two looks, is taken to the machine on a sheet', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/5/control');
+  await ready(page);
+  await expect(page.getByRole('button', { name: 'Print what differs' })).toBeVisible();
+  const first = signed(await sheets(page), ['Looked at the control', 'Answered']);
+  expect(first.match(/At the control now: _+/g)).toHaveLength(4);
+  expect(first).not.toContain('Bring its table in');
+  const table = await (await page.request.get('/machines/5/control/table')).text();
+  const changed = table
+    .replace('P2 R150.000', 'P2 R150.020')
+    .replace('P5 R165.000', 'P5 R155.000')
+    .split('\n')
+    .filter((line) => !/^\((AT|HASH)/.test(line))
+    .join('\n');
+  await page.getByLabel('or pasted').fill(changed);
+  await page.getByRole('button', { name: 'Lay it beside the record' }).click();
+  await page.getByRole('button', { name: /^Tick 2/ }).click();
+  // both were changed, each by a number of its own: the reason is true of both
+  await expect(page.getByLabel('Why')).toHaveValue(/by hand/);
+  await expect(page.getByLabel('Why')).not.toHaveValue(/\d/);
+  await page.getByRole('link', { name: 'What changed since' }).click();
+  await expect(page.getByRole('region', { name: /What the control holds otherwise/ })).toBeVisible();
+  const second = signed(await sheets(page), ['Looked at the control', 'Answered']);
+  expect(second).toMatch(/length geometry of row 5 +\+165\.000 → \+155\.000/);
+  expect(second.match(/→/g)).toHaveLength(5);
+});
+
 /** Signatures stand whole, on the last sheet. */
 function signed(of: readonly string[], who: readonly string[]) {
   for (const did of who) expect(of.map((sheet) => sheet.includes(did)).lastIndexOf(true)).toBe(of.length - 1);

@@ -5,7 +5,7 @@ import { seeded } from '../../../tests/support/seeded.ts';
 import { nanometres } from '../units/length.ts';
 import { compare } from './compare.ts';
 import type { ExplanationCode, HeldRegister } from './held.ts';
-import { explanationWords, wholeWords } from './words.ts';
+import { explanationWords, reasonFor, wholeWords } from './words.ts';
 
 const INCREMENT = nanometres(1000);
 const compared = (registers: readonly HeldRegister[], others: Parameters<typeof compare>[0]['others'] = []) =>
@@ -190,5 +190,21 @@ describe('a case of the floor, by hand', () => {
       ['neighbour', 3],
     ]);
     expect(explanationWords(differences[0]!.explanations[0]!, differences[0]!, MM)).toContain('row');
+  });
+
+  it('two changed by hand have one reason, which names the number of neither', () => {
+    const { differences } = compared([
+      register({ record: nanometres(150_000_000), control: nanometres(150_020_000) }),
+      register({ id: 2, row: 4, record: nanometres(165_000_000), control: nanometres(155_000_000) }),
+    ]);
+    const said = differences.map((each) => ({
+      code: each.explanations[0]!.code,
+      words: explanationWords(each.explanations[0]!, each, MM),
+    }));
+    expect(said.map(({ code }) => code)).toEqual(['byHand', 'byHand']);
+    expect(reasonFor(said)).not.toMatch(/\d/);
+    expect(reasonFor(said.slice(0, 1))).toContain('10.000');
+    expect(reasonFor([said[0]!, { code: 'sign', words: 'Its sign is turned.' }])).toBeNull();
+    expect(reasonFor([])).toBeNull();
   });
 });

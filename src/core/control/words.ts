@@ -3,7 +3,7 @@ import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import type { Assumed } from './assumed.ts';
-import type { Difference, Explanation, WholeTable } from './held.ts';
+import type { Difference, Explanation, ExplanationCode, WholeTable } from './held.ts';
 
 /** How a length of this table is written. */
 export interface Written {
@@ -58,6 +58,31 @@ export function explanationWords(
     case 'byHand':
       return `Somebody changed it by hand, by ${show(nanometres(register.control - expected), written)}, and wrote nothing down.`;
   }
+}
+
+/** What happened to several registers alike, each by a number of its own. */
+const SEVERAL: Readonly<Partial<Record<ExplanationCode, string>>> = {
+  programWrote: 'Programs write them themselves.',
+  notKeyed: 'The last change of each was never keyed: they hold the old values.',
+  takenBack: 'The last change of each was there and was taken back.',
+  twice: 'The last change of each was keyed twice.',
+  changeSign: 'The last change of each went the wrong way.',
+  neighbour: 'They went into the wrong rows.',
+  otherTool: 'They are what other rows should hold.',
+  byHand: 'Somebody changed them by hand, and wrote nothing down.',
+};
+
+/**
+ * The one reason for several registers at once.
+ *
+ * @param likeliest of each register, what may have happened to it, and that in words
+ * @returns a sentence that is true of every one of them; null where they have nothing in common
+ */
+export function reasonFor(likeliest: readonly { code: ExplanationCode; words: string }[]): string | null {
+  const first = likeliest[0];
+  if (first === undefined) return null;
+  if (likeliest.every(({ words }) => words === first.words)) return first.words;
+  return likeliest.every(({ code }) => code === first.code) ? (SEVERAL[first.code] ?? null) : null;
 }
 
 /** What a program takes a register for, as it stands beside record and control. */

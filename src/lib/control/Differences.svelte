@@ -1,4 +1,6 @@
 <script lang="ts">
+  import type { ExplanationCode } from '$core/control/held';
+  import { reasonFor } from '$core/control/words';
   import ActionForm from '../ActionForm.svelte';
   import { dayAndClock } from '../time';
   import TakenFor from './TakenFor.svelte';
@@ -13,7 +15,7 @@
     /** The last look in which it agreed, and the first in which it did not. */
     parted: { agreed: Date; differed: Date } | null;
     told: boolean;
-    explanations: { code: string; share: number; words: string }[];
+    explanations: { code: ExplanationCode; share: number; words: string }[];
     answer: { answer: string; why: string; person: string; at: Date } | null;
   }
   interface Props {
@@ -36,18 +38,21 @@
     open: 'not understood, on the leaf',
     control: 'the control is right',
   };
+  /** What is true of all of them; where it cannot be told what happened to one, nobody's word is taken for it. */
+  const reasonOf = (of: readonly Difference[]) =>
+    (of.every(({ told }) => told) && reasonFor(of.map(({ explanations }) => explanations[0]!))) || '';
   /** All that have the same likeliest explanation are ticked at once. */
   const alike = $derived(
     [...new Set(open.filter(({ told }) => told).map(({ explanations }) => explanations[0]!.code))].flatMap(
       (code) => {
         const of = open.filter((each) => each.told && each.explanations[0]!.code === code);
-        return of.length > 1 ? [{ code, of }] : [];
+        return of.length > 1 ? [{ code, of, words: reasonOf(of) }] : [];
       },
     ),
   );
   function tick(of: readonly Difference[]) {
     ticked = of.map(({ id }) => id);
-    why = of[0]?.explanations[0]?.words ?? '';
+    why = reasonOf(of);
   }
 </script>
 
@@ -57,24 +62,24 @@
     {differences.length === 1 ? 'register differs' : 'registers differ'}, in {unit}
   </h2>
   {#if mayAnswer && alike.length > 0}
-    <p class="mt-2 flex flex-wrap gap-2">
-      {#each alike as { code, of } (code)}<button type="button" class="btn" onclick={() => tick(of)}
-          >Tick {of.length}: {of[0]!.explanations[0]!.words}</button
+    <p class="no-print mt-2 flex flex-wrap gap-2">
+      {#each alike as { code, of, words } (code)}<button type="button" class="btn" onclick={() => tick(of)}
+          >Tick {of.length}: {words}</button
         >{/each}
     </p>
   {/if}
   <ul class="ruled-list mt-1">
     {#each differences as each (each.id)}
-      <li class="py-2">
+      <li class="break-inside-avoid py-2">
         <div class="flex flex-wrap items-center gap-x-4">
           {#if mayAnswer && each.answer === null}
             <label class="flex min-h-11 min-w-11 items-center gap-3 font-semibold"
               ><input
-                class="checkbox"
+                class="no-print checkbox"
                 type="checkbox"
                 value={each.id}
                 bind:group={ticked}
-                onchange={() => (why = chosen[0]?.explanations[0]?.words ?? '')}
+                onchange={() => (why = reasonOf(chosen))}
               />
               {each.words}</label
             >
@@ -97,6 +102,10 @@
         {#if each.answer}<p class="small-words">
             {ANSWERED[each.answer.answer]}: {each.answer.why}
             {each.answer.person}, {dayAndClock(each.answer.at, zone)}
+          </p>{:else}<p class="hidden gap-x-8 print:flex" aria-hidden="true">
+            <span>At the control now: ______________</span><span>☐ record right</span><span
+              >☐ control right</span
+            ><span>☐ nobody knows</span>
           </p>{/if}
       </li>
     {/each}
@@ -104,7 +113,7 @@
   {#if mayAnswer && open.length > 0}
     <ActionForm
       action="?/answer"
-      class="plate mt-3 grid gap-3"
+      class="no-print plate mt-3 grid gap-3"
       label="Which is right"
       keep
       onDone={() => (ticked = [])}

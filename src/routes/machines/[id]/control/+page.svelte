@@ -5,7 +5,9 @@
   import TakenFor from '$lib/control/TakenFor.svelte';
   import ThenAtControl from '$lib/control/ThenAtControl.svelte';
   import Lines from '$lib/program/Lines.svelte';
+  import PaperSigns from '$lib/PaperSigns.svelte';
   import { dayAndClock } from '$lib/time';
+  import Printer from '@lucide/svelte/icons/printer';
 
   let { data } = $props();
   const zone = $derived(data.cell!.timeZone);
@@ -13,22 +15,30 @@
 
 <svelte:head><title>Control · {data.machine.name} · Tin Almanac</title></svelte:head>
 
-<div class="mt-4 grid gap-8 lg:grid-cols-[1.6fr_1fr]">
+<div class="mt-4 grid gap-8 lg:grid-cols-[1.6fr_1fr] print:block">
   <div class="grid min-w-0 content-start gap-5">
     {#if !data.look}
       <p class="text-xl" role="status">
         Nobody has read the table of {data.machine.name} off its control yet.
       </p>
     {:else}
-      <p class="text-lg" role="status">
-        <b>{data.agree}</b>
-        {data.agree === 1 ? 'register agrees' : 'registers agree'}{data.differences.length === 0
-          ? ', and nothing differs'
-          : ''}.
-        <span class="small-words"
-          >Read by {data.look.person}, {dayAndClock(data.look.at, zone)}, {data.look.fileName}.</span
+      <div class="flex items-start gap-4">
+        <p class="flex-1 text-lg" role="status">
+          <b>{data.agree}</b>
+          {data.agree === 1 ? 'register agrees' : 'registers agree'}{data.differences.length === 0
+            ? ', and nothing differs'
+            : ''}.
+          <span class="small-words"
+            >Read by {data.look.person}, {dayAndClock(data.look.at, zone)}, {data.look.fileName}.</span
+          >
+        </p>
+        <button
+          type="button"
+          class="no-print btn btn-square"
+          onclick={() => window.print()}
+          aria-label="Print what differs"><Printer size={18} /></button
         >
-      </p>
+      </div>
       {#if data.whole}<p class="caution text-lg font-semibold" role="alert">{data.whole.words}</p>{/if}
       {#if data.moved.length > 0}<p class="small-words">
           Recorded since then, so this look says nothing of it any more: {data.moved.join(', ')}.
@@ -88,8 +98,9 @@
       </section>
     {/if}
     {#if data.pockets}<PocketsSeen pockets={data.pockets} machineId={data.machine.id} {zone} />{/if}
+    <PaperSigns who={['Looked at the control', 'Answered']} />
   </div>
-  <div class="grid content-start gap-6">
+  <div class="no-print grid content-start gap-6">
     {#if data.mayBring}<BringTable
         machine={data.machine.name}
         machineId={data.machine.id}
