@@ -253,5 +253,5 @@ async function bringAnother(page: Page, text: string) {
   const form = page.getByRole('form', { name: 'Which is right' });
   await form.getByLabel('Why').fill('Touched off anew.');
   await form.getByRole('button', { name: 'The control is right' }).click();
-  await expect(page.getByText('Recorded since then')).toBeVisible();
+  await expect(page.getByText('Recorded since then, so')).toBeVisible();
 }
