@@ -1,10 +1,14 @@
 import { fileURLToPath } from 'node:url';
 import { runner } from 'node-pg-migrate';
 
-/** Brings a database up to the newest migration; forward only. Two at once wait for each other. */
-export async function migrate(databaseUrl: string): Promise<number> {
+/**
+ * Brings a database up to the newest migration; forward only. Two at once wait for each other.
+ *
+ * @param as whose the new tables are, where that is not who signs in
+ */
+export async function migrate(databaseUrl: string, as?: string): Promise<number> {
   const done = await runner({
-    databaseUrl,
+    databaseUrl: as ? { connectionString: databaseUrl, options: `-c role=${as}` } : databaseUrl,
     dir: fileURLToPath(new URL('../migrations', import.meta.url)),
     direction: 'up',
     migrationsTable: 'migration',

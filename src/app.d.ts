@@ -6,8 +6,12 @@ declare global {
       person: Person | null;
       /** What was chosen on this tablet; null follows the device. */
       theme: 'tin' | 'tin-night' | null;
-      /** Set when the database went away while a page was being made. */
-      away?: boolean;
+      /** Under which id it stands in the log. */
+      request: string;
+      /** The entry of the ledger up to which everything was told when this was asked: what comes after it is told to the page. */
+      told: number;
+      /** Set when a page could not be made, and can be in a moment. */
+      trouble?: 'away' | 'busy';
     }
     interface Error {
       message: string;

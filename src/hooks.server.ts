@@ -5,9 +5,13 @@ import { followAgents, stopFollowing } from '$server/agents/follow-all';
 import { stopTelling, tellOthers } from '$server/api/webhooks';
 import { followClock } from '$server/clock';
 import { compressed } from '$server/compressed';
-import { closePool, databaseIsAway } from '$server/db';
+import { answered } from '$server/metrics';
+import { answering, idOf } from '$server/asked';
+import { closePool } from '$server/db';
+import { Busy, pages } from '$server/gate';
+import { HEADERS, LATER, later, troubleOf } from '$server/later';
 import { databaseFault } from '$server/outcome';
-import { stopListening } from '$server/live';
+import { followLedger, stopListening, toldUpTo } from '$server/live';
 import { log } from '$server/log';
 import { forgetOldSessions, personOf } from '$server/people';
 
@@ -55,38 +59,6 @@ function strangeAddress(url: URL, params: Partial<Record<string, string>>): bool
   return 'id' in params && !(/^[0-9]{1,10}$/.test(params.id!) && Number(params.id) <= 2_147_483_647);
 }
 
-const HEADERS: Record<string, string> = {
-  'x-content-type-options': 'nosniff',
-  'x-frame-options': 'DENY',
-  'referrer-policy': 'same-origin',
-  'permissions-policy': 'camera=(), microphone=(), geolocation=(), payment=()',
-  'cross-origin-opener-policy': 'same-origin',
-  'cross-origin-resource-policy': 'same-origin',
-};
-
-const AWAY_PAGE = `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
-<meta http-equiv="refresh" content="3"><title>The database is away</title><link rel="stylesheet" href="/away.css"></head>
-<body><main><h1>The database is away</h1><p>Nothing that was confirmed is lost. This page tries again every three seconds and goes on by itself.</p></main></body></html>`;
-
-function away(request: Request): Response {
-  const wantsPage = request.headers.get('accept')?.includes('text/html');
-  const headers = {
-    ...HEADERS,
-    'retry-after': '3',
-    'cache-control': 'no-store',
-    'content-security-policy': "default-src 'none'; style-src 'self'",
-  };
-  if (wantsPage)
-    return new Response(AWAY_PAGE, {
-      status: 503,
-      headers: { ...headers, 'content-type': 'text/html; charset=utf-8' },
-    });
-  const fault = { message: 'The database is away.', code: 'away' };
-  // a form's own answer has the framework's shape for a fault, or its page would take it for an answer
-  const asked = request.headers.get('x-sveltekit-action') === 'true';
-  return Response.json(asked ? { type: 'error', error: fault } : fault, { status: 503, headers });
-}
-
 // a stop lets go of the database at once, so that it can be stopped too
 process.on('sveltekit:shutdown', () => {
   stopTelling();
@@ -96,9 +68,15 @@ process.on('sveltekit:shutdown', () => {
 /** Once a process, before the first request. */
 export const init: ServerInit = () => {
   followClock();
+  followLedger();
   followAgents();
   tellOthers();
 };
+
+/** What is answered at once, and streams, which last. */
+const LASTS = new Set(['/live', '/machines/[id]/sheet/gauges', '/healthz', '/readyz', '/metrics']);
+const waitsInLine = (request: Request, route: string | null) =>
+  SAFE.has(request.method) && route !== null && !LASTS.has(route);
 
 let tidied = 0;
 function tidyNowAndThen(): void {
@@ -110,11 +88,37 @@ function tidyNowAndThen(): void {
   );
 }
 
-export const handle: Handle = async ({ event, resolve }) => {
+/** What takes longer is written to the log, milliseconds. */
+const SLOW = 1000;
+
+export const handle: Handle = ({ event, resolve }) =>
+  answering(idOf(event.request.headers.get('x-request-id')), async (asked) => {
+    const began = performance.now();
+    event.locals.request = asked.id;
+    const response = await answer({ event, resolve });
+    response.headers.set('x-request-id', asked.id);
+    const took = performance.now() - began;
+    answered(event.request.method, event.route.id, response.status, took);
+    if (took > SLOW && !LASTS.has(event.route.id ?? ''))
+      log.warn(
+        {
+          path: event.url.pathname,
+          route: event.route.id,
+          took: Math.round(took),
+          statements: asked.statements,
+          sql: Math.round(asked.sql),
+        },
+        'slow',
+      );
+    return response;
+  });
+
+const answer: Handle = async ({ event, resolve }) => {
   const { request, route, url, cookies } = event;
   event.locals.theme =
     (['tin', 'tin-night'] as const).find((name) => name === cookies.get('tin-theme')) ?? null;
   event.locals.person = null;
+  event.locals.told = toldUpTo();
   // other systems come with a token of their own, and without a session: nothing of a browser's is used for them
   const byToken = route.id?.startsWith('/api/') ?? false;
   if (!SAFE.has(request.method) && !byToken && !sameHost(request))
@@ -145,7 +149,8 @@ export const handle: Handle = async ({ event, resolve }) => {
     if (token && !byToken && route.id !== '/healthz' && route.id !== '/readyz')
       event.locals.person = await personOf(token);
   } catch (error) {
-    if (databaseIsAway(error)) return away(request);
+    const trouble = troubleOf(error);
+    if (trouble) return later(request, trouble);
     throw error;
   }
   if (route.id !== null) {
@@ -171,12 +176,20 @@ export const handle: Handle = async ({ event, resolve }) => {
     }
   }
   tidyNowAndThen();
-  const response = await resolve(event, {
-    transformPageChunk: ({ html }) =>
-      html.replace('%tin.theme%', event.locals.theme ? `data-theme="${event.locals.theme}"` : ''),
+  const make = async () =>
+    resolve(event, {
+      transformPageChunk: ({ html }) =>
+        html.replace('%tin.theme%', event.locals.theme ? `data-theme="${event.locals.theme}"` : ''),
+    });
+  const response = await (
+    waitsInLine(request, route.id) ? pages.through(make, request.signal) : make()
+  ).catch((error: unknown) => {
+    if (error instanceof Busy) return later(request, 'busy');
+    throw error;
   });
   // the data of a page come with status 200 and the fault inside: the page that is open waits for an answer that says so
-  if (event.locals.away && (response.status === 500 || event.isDataRequest)) return away(request);
+  const { trouble } = event.locals;
+  if (trouble && (response.status === 500 || event.isDataRequest)) return later(request, trouble);
   for (const [name, value] of Object.entries(HEADERS))
     if (!response.headers.has(name)) response.headers.set(name, value);
   if (response.headers.get('content-type')?.includes('text/html'))
@@ -189,12 +202,13 @@ function refuse(person: { role: string } | null, message: string): Response {
 }
 
 export const handleError: HandleServerError = ({ error, event, status, message }) => {
-  if (databaseIsAway(error)) {
-    event.locals.away = true;
-    log.warn({ path: event.url.pathname }, 'the database is away');
+  const trouble = troubleOf(error);
+  if (trouble) {
+    event.locals.trouble = trouble;
+    log.warn({ path: event.url.pathname, reason: (error as Error).message }, LATER[trouble].message);
     return {
-      message: 'The database is away. Nothing that was confirmed is lost; try again in a moment.',
-      code: 'away',
+      message: `${LATER[trouble].message} Nothing that was confirmed is lost; try again in a moment.`,
+      code: trouble,
     };
   }
   if (status === 413) return { message: TOO_LARGE };
@@ -206,10 +220,9 @@ export const handleError: HandleServerError = ({ error, event, status, message }
     log.error({ path: event.url.pathname, err: (error as Error).message }, known);
     return { message: known };
   }
-  const code = crypto.randomUUID().slice(0, 8);
+  const code = event.locals.request;
   log.error(
     {
-      code,
       path: event.url.pathname,
       status,
       err: error instanceof Error ? { message: error.message, stack: error.stack } : error,

@@ -112,7 +112,7 @@
             ? result.error.message
             : result.status === 403 || result.status === 401
               ? result.error.message
-              : `${result.status === 503 ? 'The database is away.' : 'There was no answer.'} Press again in a moment: it will not be done twice.`;
+              : `${result.status === 503 ? result.error.message : 'There was no answer.'} Press again in a moment: it will not be done twice.`;
         return;
       }
       key = crypto.randomUUID();

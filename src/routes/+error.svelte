@@ -2,10 +2,11 @@
   import { page } from '$app/state';
   import { onMount } from 'svelte';
 
-  const away = $derived(page.error?.code === 'away' || page.status === 503);
+  const away = $derived(page.error?.code === 'away');
+  const later = $derived(away || page.error?.code === 'busy' || page.status === 503);
   onMount(() => {
     const timer = setInterval(() => {
-      if (away)
+      if (later)
         void fetch('/readyz').then(
           (answer) => answer.ok && location.reload(),
           () => undefined,
@@ -18,12 +19,18 @@
 <svelte:head><title>{page.status} · Tin Almanac</title></svelte:head>
 <div class="mx-auto mt-16 max-w-xl">
   <h1 class="text-3xl">
-    {away ? 'The database is away' : page.status === 404 ? 'No such page' : page.status}
+    {away
+      ? 'The database is away'
+      : later
+        ? 'The server is busy'
+        : page.status === 404
+          ? 'No such page'
+          : page.status}
   </h1>
   <p class="mt-3 text-lg">{page.error?.message}</p>
-  {#if away}<p class="small-words mt-2">
+  {#if later}<p class="small-words mt-2">
       This page tries again every two seconds and goes on by itself.
     </p>{/if}
-  {#if page.error?.code && !away}<p class="small-words mt-2">In the log it is {page.error.code}.</p>{/if}
+  {#if page.error?.code && !later}<p class="small-words mt-2">In the log it is {page.error.code}.</p>{/if}
   <p class="mt-6"><a class="btn" href="/">To the leaf</a></p>
 </div>

@@ -7,13 +7,15 @@ import { pool } from '$server/db';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals }) => {
-  const { person, theme } = locals;
+  const { person, theme, told } = locals;
   const now = cellNow();
-  if (!person) return { person, theme, now, rate: 1, cell: null, shift: null, waiting: 0, mayPeople: false };
+  if (!person)
+    return { person, theme, told, now, rate: 1, cell: null, shift: null, waiting: 0, mayPeople: false };
   const cell = await cellOf(pool());
   return {
     person,
     theme,
+    told,
     now,
     rate: cellRate(),
     cell: { name: cell.name, timeZone: cell.timeZone },

@@ -30,12 +30,44 @@ export function connectionSettings(): pg.ClientConfig {
   };
 }
 
+/** Who is told how long each statement took, milliseconds. */
+let timed: ((milliseconds: number) => void) | undefined;
+export const onStatement = (listener: (milliseconds: number) => void): void => void (timed = listener);
+
+/** A connection that cannot be made soon is given up; waiting for a free one of the pool may take longer. */
+class Impatient extends pg.Client {
+  constructor(settings?: pg.ClientConfig) {
+    super({ ...settings, connectionTimeoutMillis: connectionSettings().connectionTimeoutMillis });
+    // each statement is timed, whichever way it is asked
+    const ask = this.query.bind(this) as (...given: unknown[]) => unknown;
+    this.query = ((...given: unknown[]) => {
+      const began = performance.now();
+      const done = () => timed?.(performance.now() - began);
+      const last = given.at(-1);
+      if (typeof last === 'function')
+        return ask(...given.slice(0, -1), (...answer: unknown[]) => {
+          done();
+          last(...answer);
+        });
+      const answer = ask(...given);
+      if (answer instanceof Promise) answer.then(done, done);
+      return answer;
+    }) as typeof this.query;
+  }
+}
+
+/** How many lines to the database a process has. */
+export const poolSize = () => Number(process.env.POOL_SIZE ?? 12);
+
 /** The pool. A connection that dies while idle is logged and replaced; it never ends the process. */
 export function pool(): pg.Pool {
   if (shared) return shared;
   shared = new pg.Pool({
     ...connectionSettings(),
-    max: Number(process.env.POOL_SIZE ?? 12),
+    Client: Impatient,
+    max: poolSize(),
+    // how long for one of its connections to come free: a pool in use is not a database that is away
+    connectionTimeoutMillis: Number(process.env.POOL_WAIT_MS ?? 20_000),
     idleTimeoutMillis: 30_000,
   });
   shared.on('error', (error) => log.warn({ reason: error.message }, 'an idle database connection was lost'));
@@ -45,6 +77,12 @@ export function pool(): pg.Pool {
     );
   });
   return shared;
+}
+
+/** The lines to the database: in use, free, and how many wait for one. */
+export function linesInUse(): { used: number; idle: number; waited: number } {
+  const { totalCount, idleCount, waitingCount } = pool();
+  return { used: totalCount - idleCount, idle: idleCount, waited: waitingCount };
 }
 
 export async function closePool(): Promise<void> {
@@ -90,7 +128,6 @@ const AWAY = new Set([
   '08006',
   '08001',
   '08003',
-  '53300',
 ]);
 
 /** Whether an error says that the database is away or restarting, as opposed to that a statement was wrong. */
@@ -99,17 +136,23 @@ export function databaseIsAway(error: unknown): boolean {
   const { code } = error as { code?: string };
   if (code !== undefined && AWAY.has(code)) return true;
   if (error instanceof AggregateError) return error.errors.some(databaseIsAway);
-  return /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error|server closed the connection/i.test(
+  return /Connection terminated|^timeout expired$|Client has encountered a connection error|server closed the connection/i.test(
     error.message,
   );
 }
 
-/** Whether the database answers and holds our tables. */
+/** Whether an error says that every connection is in use: of this process's pool, or of the database. */
+export const databaseIsBusy = (error: unknown): boolean =>
+  error instanceof Error &&
+  ((error as { code?: string }).code === '53300' ||
+    error.message === 'timeout exceeded when trying to connect');
+
+/** Whether the database answers and holds our tables. A pool in use answers later: that is no reason to send people elsewhere. */
 export async function databaseAnswers(): Promise<boolean> {
   try {
     await pool().query('SELECT 1 FROM ledger LIMIT 1');
     return true;
-  } catch {
-    return false;
+  } catch (error) {
+    return databaseIsBusy(error);
   }
 }

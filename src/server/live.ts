@@ -1,21 +1,43 @@
 import pg from 'pg';
-import { connectionSettings } from './db.ts';
+import { stateMessage, statesOf } from './agents/states.ts';
+import { settled } from './api/settled.ts';
+import { connectionSettings, rows, row, type Db } from './db.ts';
 import { log } from './log.ts';
 
-/** Tells every open page what changed: one LISTEN connection a process, which comes back by itself. */
+/** Tells every open page what changed: one LISTEN connection a process, which comes back by itself and misses nothing. */
 
 type Listener = (message: string) => void;
 const listeners = new Set<Listener>();
 let wanted = false;
 let client: pg.Client | null = null;
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+/** How often is looked up to which entry all has been told, milliseconds. */
+const LOOKED = 1000;
+/** More entries than that are not told one by one: whoever missed so many asks for everything. */
+const MANY = 20_000;
+const BACK = '{"kind":"back"}';
+
+/**
+ * Entries up to `told` were all told to whoever listened then; up to `seen` they were in when it was looked last. What is seen counts as told one
+ * look later: who commits an entry rings for it a moment after it can be seen.
+ */
+let [told, seen] = [0, 0];
+
+/** The entry up to which everything was told; nought where that is not known. Whoever reads now has all up to there, and what comes after it is told. */
+export const toldUpTo = (): number => told;
 
 export function listen(listener: Listener): () => void {
   listeners.add(listener);
-  if (!wanted) {
-    wanted = true;
-    void connect(250);
-  }
   return () => listeners.delete(listener);
+}
+export const listening = (): number => listeners.size;
+
+/** Once a process. */
+export function followLedger(): void {
+  if (wanted) return;
+  wanted = true;
+  void connect(250);
 }
 
 async function connect(wait: number): Promise<void> {
@@ -25,6 +47,7 @@ async function connect(wait: number): Promise<void> {
     if (over) return;
     over = true;
     client = null;
+    clearTimeout(timer);
     if (error) log.warn({ reason: error.message }, 'live events: the database connection was lost');
     fresh.end().catch(() => undefined);
     if (wanted) setTimeout(() => void connect(Math.min(wait * 2, 5_000)), wait).unref();
@@ -37,10 +60,46 @@ async function connect(wait: number): Promise<void> {
     await fresh.query('LISTEN tin');
     client = fresh;
     wait = 250;
-    tell('{"kind":"back"}');
+    // what happened while nobody listened: entries, what machines did, and who was signed out
+    for (const message of await missedSince(fresh, told)) tell(message);
+    tell('{"kind":"session"}');
+    await look(fresh, again);
   } catch (error) {
     again(error as Error);
   }
+}
+
+async function look(on: pg.Client, lost: (error: Error) => void): Promise<void> {
+  try {
+    const now = await settled(on);
+    [told, seen] = [seen, now];
+    if (on === client) timer = setTimeout(() => void look(on, lost), LOOKED).unref();
+  } catch (error) {
+    lost(error as Error);
+  }
+}
+
+/**
+ * What was told since an entry, each subject once, and what the machines do.
+ *
+ * @param entry nought: it is not known what was heard last
+ */
+export async function missedSince(db: Db, entry: number): Promise<string[]> {
+  const states = (await statesOf(db)).map(stateMessage);
+  return [...(await toldSince(db, entry)), ...states];
+}
+
+async function toldSince(db: Db, entry: number): Promise<string[]> {
+  if (entry <= 0) return [BACK];
+  const last = (await row<{ last: number }>(db, 'SELECT coalesce(max(id), 0) AS last FROM ledger'))!.last;
+  // an entry that there is not: another ledger
+  if (last < entry || last - entry > MANY) return [BACK];
+  const found = await rows<{ kind: string; machine: number | null }>(
+    db,
+    'SELECT DISTINCT kind, machine_id AS machine FROM ledger WHERE id > $1',
+    [entry],
+  );
+  return found.map((each) => JSON.stringify(each));
 }
 
 function tell(message: string): void {
@@ -55,6 +114,7 @@ function tell(message: string): void {
 
 export async function stopListening(): Promise<void> {
   wanted = false;
+  clearTimeout(timer);
   listeners.clear();
   await client?.end().catch(() => undefined);
 }

@@ -11,6 +11,7 @@ export const SCOPES = {
   'corrections:read': 'read corrections',
   'forecast:read': 'read what runs out and when',
   'ledger:read': 'read the ledger',
+  'figures:read': 'read the figures of the server (/metrics)',
 } as const;
 export type Scope = keyof typeof SCOPES;
 export const SCOPE_NAMES = Object.keys(SCOPES) as [Scope, ...Scope[]];

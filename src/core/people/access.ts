@@ -6,6 +6,7 @@ import type { Act } from './roles.ts';
  */
 export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/healthz': 'anyone',
+  '/metrics': 'anyone',
   '/readyz': 'anyone',
   '/sign-in': 'anyone',
   '/sign-in?/enter': 'anyone',

@@ -16,9 +16,9 @@
 
   // What one person changes, others see: entries of the ledger ring here, and a page that shows such things loads its data again.
   onMount(() => {
-    let wasLost = false;
     let over = false;
-    const source = new EventSource('/live');
+    // what happened since these data were read is told first, and after each break what happened meanwhile
+    const source = new EventSource(`/live?from=${page.data.told ?? 0}`);
     const wait = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
     const load = async () => {
       while (!over) {
@@ -44,11 +44,10 @@
         pages.tell();
     };
     source.onopen = () => {
-      if (wasLost) pages.tell();
-      wasLost = lost = false;
+      lost = false;
     };
     source.onerror = () => {
-      wasLost = lost = true;
+      lost = true;
     };
     return () => {
       over = true;

@@ -22,6 +22,10 @@ export const statesOf = (db: Db) => rows<Heard>(db, `${HEARD} ORDER BY machine_i
 export const stateOf = (db: Db, machineId: number) =>
   row<Heard>(db, `${HEARD} WHERE machine_id = $1`, [machineId]);
 
+/** What every open page is told of a machine. */
+export const stateMessage = ({ machineId, state, problem }: Heard): string =>
+  JSON.stringify({ kind: 'state', machine: machineId, state, problem });
+
 /** Keeps what was heard; every open page is told where something of it is new to people. */
 export async function keepHeard(db: Db, heard: Heard, told: boolean): Promise<void> {
   await db.query(
@@ -41,8 +45,5 @@ export async function keepHeard(db: Db, heard: Heard, told: boolean): Promise<vo
       heard.seenAt,
     ],
   );
-  if (told)
-    await db.query(`SELECT pg_notify('tin', $1)`, [
-      JSON.stringify({ kind: 'state', machine: heard.machineId, state: heard.state, problem: heard.problem }),
-    ]);
+  if (told) await db.query(`SELECT pg_notify('tin', $1)`, [stateMessage(heard)]);
 }

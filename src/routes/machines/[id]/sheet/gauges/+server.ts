@@ -1,8 +1,10 @@
 import { hearGauges } from '$server/gauge-link';
 import { SESSION_COOKIE } from '../../../../../hooks.server';
-import { eventStream } from '../../../../event-stream';
+import { eventStream } from '$server/event-stream';
 import type { RequestHandler } from './$types';
 
 /** What the bench gauges send, as it is sent. */
 export const GET: RequestHandler = ({ cookies }) =>
-  eventStream(cookies.get(SESSION_COOKIE), (send) => hearGauges((line) => send(JSON.stringify(line))));
+  eventStream(cookies.get(SESSION_COOKIE), {
+    hear: (send) => hearGauges((line) => send(JSON.stringify(line))),
+  });

@@ -1,0 +1,45 @@
+import { get } from 'node:http';
+import type { Visitor } from './server.ts';
+
+/** A page's live stream, read as a browser reads it. */
+export interface Hearing {
+  /** What was told, in order. */
+  told: string[];
+  /** The last entry that was said to be told. */
+  id: () => string;
+  /** Whether it was closed by the other side. */
+  over: () => boolean;
+  stop: () => void;
+}
+
+/** @param after the id that a stream said last before it broke off, as a browser sends it */
+export function hear(visitor: Visitor, url: string, path = '/live', after?: string): Promise<Hearing> {
+  return new Promise((resolve, reject) => {
+    const told: string[] = [];
+    let [id, over, rest] = ['', false, ''];
+    const asked = get(
+      url + path,
+      {
+        headers: {
+          cookie: visitor.cookie,
+          accept: 'text/event-stream',
+          ...(after === undefined ? {} : { 'last-event-id': after }),
+        },
+        agent: false,
+      },
+      (answer) => {
+        if (answer.statusCode !== 200) return reject(new Error(`the stream answered ${answer.statusCode}`));
+        answer.setEncoding('utf8').on('data', (chunk: string) => {
+          const lines = (rest + chunk).split('\n');
+          rest = lines.pop()!;
+          for (const line of lines) {
+            if (line.startsWith('data: ')) told.push(JSON.stringify(JSON.parse(line.slice(6))));
+            if (line.startsWith('id: ')) id = line.slice(4);
+          }
+        });
+        answer.on('close', () => (over = true));
+        resolve({ told, id: () => id, over: () => over, stop: () => asked.destroy() });
+      },
+    ).on('error', (error) => (over ? undefined : reject(error)));
+  });
+}
