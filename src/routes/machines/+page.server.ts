@@ -4,6 +4,7 @@ import { mostUrgent } from '$core/shift/run-out';
 import { cellNow } from '$server/clock';
 import { statesOf } from '$server/agents/states';
 import { cellOf } from '$server/cell';
+import { differingControls } from '$server/control-differing';
 import { pool } from '$server/db';
 import { forecast } from '$server/forecast';
 import { machinesAtAGlance } from '$server/machines';
@@ -18,9 +19,10 @@ const nextOut = (tools: readonly ForecastTool[]) => {
 
 export const load: PageServerLoad = async ({ locals }) => {
   const now = cellNow();
-  const [glances, states, ahead] = await Promise.all([
+  const [glances, states, differing, ahead] = await Promise.all([
     machinesAtAGlance(),
     statesOf(pool()),
+    differingControls(pool()),
     cellOf(pool()).then((cell) => forecast(pool(), cell, now)),
   ]);
   return {
@@ -30,6 +32,7 @@ export const load: PageServerLoad = async ({ locals }) => {
       glances.map(async (machine) => ({
         ...machine,
         standing: await placesOf(pool(), machine.id),
+        differing: differing.find(({ machineId }) => machineId === machine.id)?.differing ?? 0,
         heard: states.find(({ machineId }) => machineId === machine.id) ?? null,
         next: nextOut(ahead.find(({ machineId }) => machineId === machine.id)?.runsOut ?? []),
       })),

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { traitsOf } from '$core/changer/traits';
+  import ControlDiffers from '$lib/control/ControlDiffers.svelte';
   import DoesNow from '$lib/machine/DoesNow.svelte';
   import Changer from '$lib/changer/Changer.svelte';
 
@@ -52,6 +53,7 @@
           next={machine.next}
           short
         />{/if}
+      <ControlDiffers machineId={machine.id} differing={machine.differing} />
       <p class="small-words">
         {machine.loaded} tools loaded{machine.flagged > 0 ? `, ${machine.flagged} flagged` : ''}
       </p>

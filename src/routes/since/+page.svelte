@@ -23,7 +23,7 @@
 <div class="mt-6 max-w-4xl">
   <Happened entries={data.entries} {zone} past={false} mayOpen={data.mayLookLedger} days />
   {#if data.more}<p class="small-words mt-2">
-      These are the newest {data.entries.length}.{#if data.mayLookLedger}
-        <a class="underline" href="/ledger">All of it is in the ledger.</a>{/if}
+      These are the newest {data.entries.length}.
+      {#if data.mayLookLedger}<a class="underline" href="/ledger">All of it is in the ledger.</a>{/if}
     </p>{/if}
 </div>

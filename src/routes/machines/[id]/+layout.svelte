@@ -1,6 +1,7 @@
 <script lang="ts">
   import { traitsOf } from '$core/changer/traits';
   import { page } from '$app/state';
+  import ControlDiffers from '$lib/control/ControlDiffers.svelte';
   import DoesNow from '$lib/machine/DoesNow.svelte';
 
   let { data, children } = $props();
@@ -71,8 +72,17 @@
     {/each}
   </nav>
 </header>
-{#if data.heard}<div class="mt-1 flex flex-wrap items-baseline gap-x-6">
-    <DoesNow machineId={data.machine.id} heard={data.heard} now={data.asked} zone={data.cell!.timeZone} />
+{#if data.heard || data.differing > 0}<div class="mt-1 flex flex-wrap items-baseline gap-x-6">
+    {#if data.heard}<DoesNow
+        machineId={data.machine.id}
+        heard={data.heard}
+        now={data.asked}
+        zone={data.cell!.timeZone}
+      />{/if}
+    {#if path !== `${base}/control`}<ControlDiffers
+        machineId={data.machine.id}
+        differing={data.differing}
+      />{/if}
   </div>{/if}
 {#if here && here.steps.length > 1}
   <nav class="no-print flex flex-wrap gap-x-1 border-b border-base-300" aria-label="Steps in {here.label}">

@@ -70,6 +70,10 @@
               <a class="font-display font-semibold hover:underline" href="/machines/{heard.machineId}/now"
                 >{data.machines.find(({ id }) => id === heard.machineId)?.name}</a
               ><DoesNow machineId={heard.machineId} {heard} now={data.now} {zone} short />
+              {#if leaf.controls.some(({ machineId }) => machineId === heard.machineId)}<a
+                  class="font-semibold text-accent hover:underline"
+                  href="/machines/{heard.machineId}/control">≠ control</a
+                >{/if}
             </li>{/each}
         </ul>{/if}
     </section>
