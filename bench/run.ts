@@ -20,6 +20,7 @@ import { polling } from './polling.ts';
 import { learning } from './learning.ts';
 import { layouts } from './layout.ts';
 import { memory } from './memory.ts';
+import { listeners } from './listeners.ts';
 import { large } from './large.ts';
 import { median, percentile, type Row } from './row.ts';
 import { rooms } from './room.ts';
@@ -275,6 +276,7 @@ const ALL = {
   correcting: () => void rows.push(...correcting()),
   explaining: () => void rows.push(...explaining()),
   polling: async () => void rows.push(...(await polling())),
+  listeners: async () => void rows.push(...(await listeners())),
   playing: async () => void rows.push(...(await playing())),
   memory: () => void rows.push(...memory()),
   learning: () => void rows.push(...learning()),

@@ -4,14 +4,21 @@ import { cellNow, cellRate } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { openCorrectionCount } from '$server/corrections';
 import { pool } from '$server/db';
+import { shared } from '$server/shared';
 import type { LayoutServerLoad } from './$types';
+
+/** What is the same for everybody who looks at any page just now. */
+const everywhere = shared(
+  () => 'all',
+  async () => ({ cell: await cellOf(pool()), waiting: await openCorrectionCount(pool()) }),
+);
 
 export const load: LayoutServerLoad = async ({ locals }) => {
   const { person, theme, told } = locals;
   const now = cellNow();
   if (!person)
     return { person, theme, told, now, rate: 1, cell: null, shift: null, waiting: 0, mayPeople: false };
-  const cell = await cellOf(pool());
+  const { cell, waiting } = await everywhere();
   return {
     person,
     theme,
@@ -20,7 +27,7 @@ export const load: LayoutServerLoad = async ({ locals }) => {
     rate: cellRate(),
     cell: { name: cell.name, timeZone: cell.timeZone },
     shift: shiftAt(now, cell.patterns, cell.timeZone),
-    waiting: await openCorrectionCount(pool()),
+    waiting,
     mayPeople: may(person.role, 'managePeople'),
   };
 };

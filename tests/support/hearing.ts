@@ -5,6 +5,8 @@ import type { Visitor } from './server.ts';
 export interface Hearing {
   /** What was told, in order. */
   told: string[];
+  /** Is called with each line as it comes. */
+  onTold?: (line: string) => void;
   /** The last entry that was said to be told. */
   id: () => string;
   /** Whether it was closed by the other side. */
@@ -16,6 +18,11 @@ export interface Hearing {
 export function hear(visitor: Visitor, url: string, path = '/live', after?: string): Promise<Hearing> {
   return new Promise((resolve, reject) => {
     const told: string[] = [];
+    const hearing = {} as Hearing;
+    const heard = (line: string) => {
+      told.push(line);
+      hearing.onTold?.(line);
+    };
     let [id, over, rest] = ['', false, ''];
     const asked = get(
       url + path,
@@ -33,12 +40,13 @@ export function hear(visitor: Visitor, url: string, path = '/live', after?: stri
           const lines = (rest + chunk).split('\n');
           rest = lines.pop()!;
           for (const line of lines) {
-            if (line.startsWith('data: ')) told.push(JSON.stringify(JSON.parse(line.slice(6))));
+            if (line.startsWith('data: ')) heard(JSON.stringify(JSON.parse(line.slice(6))));
             if (line.startsWith('id: ')) id = line.slice(4);
           }
         });
         answer.on('close', () => (over = true));
-        resolve({ told, id: () => id, over: () => over, stop: () => asked.destroy() });
+        Object.assign(hearing, { told, id: () => id, over: () => over, stop: () => asked.destroy() });
+        resolve(hearing);
       },
     ).on('error', (error) => (over ? undefined : reject(error)));
   });

@@ -8,6 +8,7 @@ import { differingControls } from '$server/control-differing';
 import { pool } from '$server/db';
 import { forecast } from '$server/forecast';
 import { machinesAtAGlance } from '$server/machines';
+import { shared } from '$server/shared';
 import { placesOf } from '$server/places';
 import type { PageServerLoad } from './$types';
 
@@ -17,25 +18,32 @@ const nextOut = (tools: readonly ForecastTool[]) => {
   return next ? { tool: next.tool, at: next.at } : null;
 };
 
-export const load: PageServerLoad = async ({ locals }) => {
-  const now = cellNow();
-  const [glances, states, differing, ahead] = await Promise.all([
-    machinesAtAGlance(),
-    statesOf(pool()),
-    differingControls(pool()),
-    cellOf(pool()).then((cell) => forecast(pool(), cell, now)),
-  ]);
-  return {
-    now,
-    mayAdd: may(locals.person!.role, 'bringInMachines'),
-    machines: await Promise.all(
-      glances.map(async (machine) => ({
-        ...machine,
-        standing: await placesOf(pool(), machine.id),
-        differing: differing.find(({ machineId }) => machineId === machine.id)?.differing ?? 0,
-        heard: states.find(({ machineId }) => machineId === machine.id) ?? null,
-        next: nextOut(ahead.find(({ machineId }) => machineId === machine.id)?.runsOut ?? []),
-      })),
-    ),
-  };
-};
+const machinesNow = shared(
+  () => 'machines',
+  async () => {
+    const now = cellNow();
+    const [glances, states, differing, ahead] = await Promise.all([
+      machinesAtAGlance(),
+      statesOf(pool()),
+      differingControls(pool()),
+      cellOf(pool()).then((cell) => forecast(pool(), cell, now)),
+    ]);
+    return {
+      now,
+      machines: await Promise.all(
+        glances.map(async (machine) => ({
+          ...machine,
+          standing: await placesOf(pool(), machine.id),
+          differing: differing.find(({ machineId }) => machineId === machine.id)?.differing ?? 0,
+          heard: states.find(({ machineId }) => machineId === machine.id) ?? null,
+          next: nextOut(ahead.find(({ machineId }) => machineId === machine.id)?.runsOut ?? []),
+        })),
+      ),
+    };
+  },
+);
+
+export const load: PageServerLoad = async ({ locals }) => ({
+  ...(await machinesNow()),
+  mayAdd: may(locals.person!.role, 'bringInMachines'),
+});

@@ -3,8 +3,9 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { assembliesOf, looseAssemblies } from '$server/assemblies';
 import { pool, type Db } from '$server/db';
-import { geometryKinds } from '$server/machines';
+import { geometryKinds, type Machine } from '$server/machines';
 import { callPocket, changePocket, declareWide, placementsAt, tableAt } from '$server/magazines';
+import { shared } from '$server/shared';
 import { stagedTools } from '$server/planning';
 import { bearingOf, placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
@@ -15,26 +16,36 @@ import { measurementOn } from '../../measured';
 import { spindleActs } from '../spindle-acts';
 import type { Actions, PageServerLoad } from './$types';
 
+/** The magazine as it stands, or stood, for everybody who looks at it. */
+const magazine = shared(
+  (machine: Machine, at: Date | null) => `${machine.id} ${at?.getTime() ?? ''}`,
+  async (machine, at) => {
+    const db = pool();
+    const [places, loose, registers] = await Promise.all([
+      placesOf(db, machine.id),
+      looseAssemblies(db, machine.interface),
+      registersOf(db, machine.id),
+    ]);
+    const kinds = geometryKinds(machine.kind);
+    const shown = at ? await asItWas(db, machine.id, places, at) : places;
+    return {
+      at,
+      bearing: bearingOf(machine, shown),
+      reckoned: shown.filter((place) => place.assembly && weighed(place.assembly).reckoned).length,
+      staged: await stagedTools(db, machine),
+      places: shown,
+      loose,
+      geometry: registers.filter((register) => kinds.includes(register.kind)),
+    };
+  },
+);
+
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
-  const db = pool();
-  const [places, loose, registers] = await Promise.all([
-    placesOf(db, machine.id),
-    looseAssemblies(db, machine.interface),
-    registersOf(db, machine.id),
-  ]);
-  const kinds = geometryKinds(machine.kind);
   const { role } = locals.person!;
   const at = pastMoment(url.searchParams.get('at'));
-  const shown = at ? await asItWas(db, machine.id, places, at) : places;
   return {
-    at,
-    bearing: bearingOf(machine, shown),
-    reckoned: shown.filter((place) => place.assembly && weighed(place.assembly).reckoned).length,
-    staged: await stagedTools(db, machine),
-    places: shown,
-    loose,
-    geometry: registers.filter((register) => kinds.includes(register.kind)),
+    ...(await magazine(machine, at)),
     mayPlace: at === null && may(role, 'placeTools'),
     mayMeasure: at === null && may(role, 'measureTools'),
   };

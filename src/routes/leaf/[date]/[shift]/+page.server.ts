@@ -11,17 +11,20 @@ import { endChecksOf } from '$server/end-checks';
 import { leafOf, signLeaf } from '$server/leaf';
 import { answerNote, writeNote } from '$server/leaf-notes';
 import { machines } from '$server/machines';
+import { shared } from '$server/shared';
 import { checkPin } from '$server/people';
 import { TABLET_COOKIE } from '../../../sign-in/tablet';
 import { act, id, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ params, locals }) => {
+const leafKey = ({ date, shift }: Partial<Record<string, string>>) => `${date}/${shift}`;
+
+/** What stands on a leaf for everybody; many tablets show the same one, and ask for it at the same moment. */
+const leafNow = shared(leafKey, async ({ date, shift }: { date: string; shift: string }) => {
   const now = cellNow();
-  const found = await leafOf(params.date, params.shift, now);
-  if (!found) error(404, 'The calendar has no such shift.');
+  const found = await leafOf(date, shift, now);
+  if (!found) return null;
   const { cell, leaf } = found;
-  const { role } = locals.person!;
   return {
     leaf,
     now,
@@ -32,12 +35,21 @@ export const load: PageServerLoad = async ({ params, locals }) => {
       unit,
     })),
     states: leaf.standing === 'present' ? await statesOf(pool()) : [],
-    beginning: leaf.standing === 'present' && role === 'lead' ? await beginning(pool()) : null,
+    /** Machines that are not left as the list asks, and all. */
+    end: { open: notLeftWell(await endChecksOf(pool(), leaf.shift.key)).map(({ name }) => name) },
+  };
+});
+
+export const load: PageServerLoad = async ({ params, locals }) => {
+  const found = await leafNow(params);
+  if (!found) error(404, 'The calendar has no such shift.');
+  const { role } = locals.person!;
+  return {
+    ...found,
+    beginning: found.leaf.standing === 'present' && role === 'lead' ? await beginning(pool()) : null,
     mayWrite: may(role, 'writeNotes'),
     maySign: may(role, 'signLeaf'),
     mayLookLedger: may(role, 'lookLedger'),
-    /** Machines that are not left as the list asks, and all. */
-    end: { open: notLeftWell(await endChecksOf(pool(), leaf.shift.key)).map(({ name }) => name) },
   };
 };
 
@@ -51,8 +63,6 @@ const signSchema = z.object({
   badge: z.string().regex(/^\d{3,12}$/, 'Type the badge number.'),
   pin: z.string().regex(/^\d{4,12}$/, 'Type the PIN.'),
 });
-const leafKey = (params: Partial<Record<string, string>>) => `${params.date}/${params.shift}`;
-
 export const actions: Actions = {
   note: act(noteSchema, ({ input, asking, event }) =>
     writeNote(asking, {

@@ -16,6 +16,8 @@ import { measuringOn, sistersOf } from '$server/now';
 import { callsOf, programs } from '$server/programs';
 import { heldBack } from '$server/quarantine';
 import { takeReading } from '$server/readings';
+import { shared } from '$server/shared';
+import type { Machine } from '$server/machines';
 import { openRenewals } from '$server/renewals';
 import {
   act,
@@ -32,9 +34,53 @@ import {
 import { MACHINE_COOKIE } from '../../../tablet';
 import type { Actions, PageServerLoad } from './$types';
 
+/** What a machine asks of whoever stands at it, with one of its programs to measure by; null: the one that runs. */
+const machineNow = shared(
+  (machine: Machine, program: number | null) => `${machine.id} ${program ?? ''}`,
+  async (machine, program) => {
+    const db = pool();
+    const [jobs, control, all, cycles] = await Promise.all([
+      jobsOf(db, machine.id),
+      controlCount(machine),
+      programs(db),
+      lastCycles(db, machine.id),
+    ]);
+    const job = jobs.find((each) => each.state === 'running') ?? null;
+    const own = all.filter((each) => each.machineId === machine.id && each.newest);
+    const wanted = program ?? job?.programId;
+    const [counted, tools, measuring, corrections, firstParts, held] = await Promise.all([
+      job ? lastCount(db, job.id) : null,
+      toolsNow(job),
+      measuringOn(db, machine, job, wanted ?? own.find((each) => each.features > 0)?.id),
+      openCorrections(db),
+      openFirstParts(db),
+      heldBack(db, machine.id),
+    ]);
+    return {
+      job,
+      waiting: jobs.filter(isWaiting),
+      control,
+      counted,
+      called: job ? [...new Set((await callsOf(db, job.programId)).map(({ tool }) => tool))] : [],
+      tools,
+      measuring,
+      corrections: corrections.filter((each) => each.machineId === machine.id),
+      held,
+      firstPart: firstParts.find((each) => each.machineId === machine.id) ?? null,
+      programs: own.map(({ id: programId, number, title, features, cutMilliseconds }) => ({
+        id: programId,
+        number,
+        title,
+        features,
+        cutMilliseconds,
+        lastCycle: cycles.find((each) => each.number === number)?.cycleMilliseconds ?? null,
+      })),
+    };
+  },
+);
+
 export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => {
   const { machine } = await parent();
-  const db = pool();
   cookies.set(MACHINE_COOKIE, String(machine.id), {
     path: '/',
     httpOnly: true,
@@ -42,43 +88,9 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => 
     maxAge: 365 * 86_400,
     secure: process.env.TIN_HTTPS === '1',
   });
-  const [jobs, control, all, cycles] = await Promise.all([
-    jobsOf(db, machine.id),
-    controlCount(machine),
-    programs(db),
-    lastCycles(db, machine.id),
-  ]);
-  const job = jobs.find((each) => each.state === 'running') ?? null;
   const { role } = locals.person!;
-  const own = all.filter((program) => program.machineId === machine.id && program.newest);
-  const wanted = Number(url.searchParams.get('program')) || job?.programId;
-  const [counted, tools, measuring, corrections, firstParts, held] = await Promise.all([
-    job ? lastCount(db, job.id) : null,
-    toolsNow(job),
-    measuringOn(db, machine, job, wanted ?? own.find((program) => program.features > 0)?.id),
-    openCorrections(db),
-    openFirstParts(db),
-    heldBack(db, machine.id),
-  ]);
   return {
-    job,
-    waiting: jobs.filter(isWaiting),
-    control,
-    counted,
-    called: job ? [...new Set((await callsOf(db, job.programId)).map(({ tool }) => tool))] : [],
-    tools,
-    measuring,
-    corrections: corrections.filter((each) => each.machineId === machine.id),
-    held,
-    firstPart: firstParts.find((each) => each.machineId === machine.id) ?? null,
-    programs: own.map(({ id: programId, number, title, features, cutMilliseconds }) => ({
-      id: programId,
-      number,
-      title,
-      features,
-      cutMilliseconds,
-      lastCycle: cycles.find((each) => each.number === number)?.cycleMilliseconds ?? null,
-    })),
+    ...(await machineNow(machine, Number(url.searchParams.get('program')) || null)),
     renewers: rolesFor('renewTools').map((each) => ROLE_WORDS[each]),
     may: {
       record: may(role, 'recordParts'),
