@@ -88,6 +88,8 @@ function tidyNowAndThen(): void {
   );
 }
 
+const FIRST_FONTS = /-latin-(400|600|wght)-normal\.[^/]*\.woff2$/;
+
 /** What takes longer is written to the log, milliseconds. */
 const SLOW = 1000;
 
@@ -178,6 +180,8 @@ const answer: Handle = async ({ event, resolve }) => {
   tidyNowAndThen();
   const make = async () =>
     resolve(event, {
+      // words do not move when their letters come: those that every page is set in are asked for with it
+      preload: ({ type, path }) => type === 'js' || type === 'css' || FIRST_FONTS.test(path),
       transformPageChunk: ({ html }) =>
         html.replace('%tin.theme%', event.locals.theme ? `data-theme="${event.locals.theme}"` : ''),
     });

@@ -12,7 +12,6 @@
   import ReadingAnswer from '../machine/ReadingAnswer.svelte';
   import { tick } from 'svelte';
   import Warm from './Warm.svelte';
-  import RunChart from '../machine/RunChart.svelte';
 
   interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago' | 'every'> {
     id: number;
@@ -156,7 +155,11 @@
         >{/if}
     </div>
   {/if}
-  {#if feature.readings.length > 1}<RunChart {feature} {unit} />
+  {#if feature.readings.length > 1}
+    <!-- the drawing of charts is the largest part of this page, and the last that anybody looks for -->
+    {#await import('../machine/RunChart.svelte')}<div
+        class="h-60"
+      ></div>{:then { default: RunChart }}<RunChart {feature} {unit} />{/await}
     <a
       class="inline-flex min-h-11 items-center underline"
       href="/programs/{program.id}/drift?feature={feature.id}">Where it goes, and how often to measure</a

@@ -5,7 +5,6 @@
   import PlanLook from '$lib/program/PlanLook.svelte';
   import ReadingsLook from '$lib/program/ReadingsLook.svelte';
   import type { PlanLookSeen, ReadingsLookSeen } from '$lib/program/looks';
-  import HowFar from '$lib/program/HowFar.svelte';
   import { minutesAndSeconds } from '$core/shift/clock';
 
   let { data } = $props();
@@ -104,7 +103,12 @@
           >
           <button class="btn btn-primary" disabled={busy}>{busy ? 'Reading …' : 'Read it'}</button>
         {/snippet}
-        {#snippet behind({ busy, key })}{#if busy}<HowFar of={key} />{/if}{/snippet}
+        {#snippet behind({
+          busy,
+          key,
+        })}{#if busy}{#await import('$lib/program/HowFar.svelte') then { default: HowFar }}<HowFar
+                of={key}
+              />{/await}{/if}{/snippet}
       </ActionForm>
       {#if taken && 'sentence' in taken}<p role="status" class="mt-3 font-semibold">
           {taken.sentence}
