@@ -1,0 +1,148 @@
+import { spawnSync } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import pg from 'pg';
+import { throwAwayCluster } from '../../scripts/cluster.mjs';
+import { migrate } from '../../scripts/migrate.ts';
+import { hear, type Hearing } from './hearing.ts';
+import { answerOf, freePort, PINS, startServer, until, Visitor, type RunningServer } from './server.ts';
+
+/** Several processes on one PostgreSQL of their own, with fsync on as in the shop, because all of them are killed here. */
+export async function plant() {
+  const cluster = await throwAwayCluster();
+  await migrate(cluster.ownerUrl);
+  const loaded = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/prepare-database.ts', '--demo'], {
+    encoding: 'utf8',
+    env: {
+      ...process.env,
+      DATABASE_URL: cluster.appUrl,
+      DATABASE_OWNER_URL: cluster.ownerUrl,
+      POOL_SIZE: '1',
+    },
+  });
+  if (loaded.status !== 0) throw new Error(loaded.stderr);
+  // filled in a hurry; from here on what is written is on the disk before it is acknowledged
+  cluster.stop('fast');
+  cluster.start();
+  const ports: number[] = [];
+  const servers: (RunningServer | null)[] = [];
+
+  async function asked<R>(sql: string, values: unknown[] = []): Promise<R[]> {
+    const client = new pg.Client({ connectionString: cluster.superUrl.replace(/\/postgres$/, '/tin') });
+    await client.connect();
+    try {
+      return (await client.query(sql, values)).rows as R[];
+    } finally {
+      await client.end();
+    }
+  }
+  return {
+    servers,
+    asked,
+    /** The addresses of those that run just now, in an order that is another each time. */
+    alive: () => servers.flatMap((server) => (server ? [server.url] : [])).sort(() => Math.random() - 0.5),
+    async growTo(processes: number) {
+      while (servers.length < processes) {
+        ports.push(await freePort());
+        servers.push(await startServer(cluster.appUrl, {}, ports.at(-1)));
+      }
+    },
+    async killProcess(i: number) {
+      const server = servers[i];
+      if (!server) return;
+      servers[i] = null;
+      await server.stop('SIGKILL');
+    },
+    async startProcess(i: number) {
+      servers[i] ??= await startServer(cluster.appUrl, {}, ports[i]);
+    },
+    async killPostgres() {
+      process.kill(
+        Number(readFileSync(join(cluster.data, 'postmaster.pid'), 'utf8').split('\n')[0]),
+        'SIGKILL',
+      );
+      await until(() => {
+        try {
+          cluster.start();
+          return true;
+        } catch {
+          return false;
+        }
+      }, 60_000);
+    },
+    cutAll: () =>
+      asked(
+        `SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = 'tin' AND pid <> pg_backend_pid()`,
+      ),
+    async close() {
+      for (const server of servers) await server?.stop('SIGKILL');
+      cluster.remove();
+    },
+  };
+}
+export type Plant = Awaited<ReturnType<typeof plant>>;
+
+interface Sent {
+  path: string;
+  fields: Record<string, string>;
+}
+
+/** Somebody who signed in once and is served by whichever process answers; what gets no answer is sent again as the same act. */
+export async function somebody(of: Plant, role: keyof typeof PINS) {
+  const first = new Visitor(of.alive()[0]!);
+  await first.signIn(...PINS[role]!);
+  const at = (url: string) => {
+    const visitor = new Visitor(url);
+    visitor.cookie = first.cookie;
+    return visitor;
+  };
+  return {
+    at,
+    /** Sends until it is answered by yes or no; now and then through two processes at once. */
+    async does({ path, fields }: Sent, goOn: () => boolean): Promise<'done' | 'refused' | 'unknown'> {
+      const key = randomUUID();
+      const once = async (url: string) => {
+        try {
+          const answer = await at(url).send(path, { ...fields, key }, { 'x-request-id': key });
+          if (answer.status >= 500) return null;
+          return (await answerOf(answer)).type;
+        } catch {
+          return null;
+        }
+      };
+      while (goOn()) {
+        const urls = of.alive().slice(0, Math.random() < 0.3 ? 2 : 1);
+        const answers = await Promise.all(urls.map(once));
+        if (answers.includes('success')) return 'done';
+        if (answers.includes('failure')) return 'refused';
+        await pause(30);
+      }
+      return 'unknown';
+    },
+    /** An open page, which comes again at another process when its own dies. */
+    listens(goOn: () => boolean) {
+      const told: string[] = [];
+      let now: Hearing | null = null;
+      let id: string | undefined;
+      const done = (async () => {
+        while (goOn()) {
+          const [url] = of.alive();
+          now = url ? await hear(at(url), url, '/live', id).catch(() => null) : null;
+          if (!now) {
+            await pause(100);
+            continue;
+          }
+          const stream = now;
+          stream.onTold = (line) => told.push(line);
+          told.push(...stream.told);
+          while (goOn() && !stream.over()) await pause(50);
+          id = stream.id() || id;
+          stream.stop();
+        }
+      })();
+      return { told, done };
+    },
+  };
+}
