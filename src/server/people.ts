@@ -11,6 +11,8 @@ import { Refused, type Outcome } from './outcome.ts';
 /** argon2id with the parameters that the OWASP password storage cheat sheet gives as its first choice (from memory). */
 const ARGON = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 } as const;
 const SESSION_HOURS = 12;
+/** How exactly is known when a session was used last. */
+const SEEN_MINUTES = 5;
 /** Wrong tries that are free: of one badge from one place, of one badge by strangers anywhere, and by strangers from one address. */
 const FREE = { place: 5, badge: 20, address: 50 } as const;
 /** Tries longer ago than this do not count, minutes. */
@@ -18,7 +20,7 @@ const REMEMBERED = 60;
 const UNKNOWN_BADGE_HASH = hash('no such person', ARGON);
 
 export const hashPin = (pin: string) => hash(pin, ARGON);
-const tokenHash = (token: string) => createHash('sha256').update(token).digest();
+export const tokenHash = (token: string) => createHash('sha256').update(token).digest();
 
 /** Where a try comes from: the network's address, and the secret of the tablet when it has one. */
 export interface From {
@@ -109,13 +111,15 @@ export async function signIn(
   badge: string,
   pin: string,
   from: From,
+  machineId: number | null = null,
 ): Promise<Outcome<{ token: string; person: Person }>> {
   const checked = await checkPin(badge, pin, from);
   if (!checked.ok) return checked;
   const token = randomBytes(32).toString('base64url');
   await pool().query(
-    `INSERT INTO session (token_hash, person_id, expires_at) VALUES ($1, $2, now() + make_interval(hours => $3))`,
-    [tokenHash(token), checked.value.id, SESSION_HOURS],
+    `INSERT INTO session (token_hash, person_id, expires_at, address, machine_id)
+     VALUES ($1, $2, now() + make_interval(hours => $3), $4, (SELECT id FROM machine WHERE id = $5))`,
+    [tokenHash(token), checked.value.id, SESSION_HOURS, from.address.slice(0, 100), machineId],
   );
   return { ok: true, value: { token, person: checked.value } };
 }
@@ -152,13 +156,18 @@ const forgetTries = (db: Db, badge: string) =>
   db.query('DELETE FROM sign_in_attempt WHERE badge = $1 AND NOT good', [badge]);
 
 /** Who a session belongs to, or null. */
-export function personOf(token: string): Promise<Person | null> {
-  return row<Person>(
+export async function personOf(token: string): Promise<Person | null> {
+  const found = await row<Person & { stale: boolean }>(
     pool(),
-    `SELECT p.id, p.badge, p.name, p.role FROM session s JOIN person p ON p.id = s.person_id
+    `SELECT p.id, p.badge, p.name, p.role, s.seen_at < now() - make_interval(mins => $2) AS stale FROM session s JOIN person p ON p.id = s.person_id
      WHERE s.token_hash = $1 AND s.expires_at > now() AND p.active`,
-    [tokenHash(token)],
+    [tokenHash(token), SEEN_MINUTES],
   );
+  if (!found) return null;
+  const { stale, ...person } = found;
+  if (stale)
+    await pool().query('UPDATE session SET seen_at = now() WHERE token_hash = $1', [tokenHash(token)]);
+  return person;
 }
 
 /** Ends a session; pages that it has open hear of it. */
@@ -166,7 +175,7 @@ export async function signOut(token: string): Promise<void> {
   await pool().query('DELETE FROM session WHERE token_hash = $1', [tokenHash(token)]);
   await pool().query(SESSIONS_CHANGED);
 }
-const SESSIONS_CHANGED = `SELECT pg_notify('tin', '{"kind":"session"}')`;
+export const SESSIONS_CHANGED = `SELECT pg_notify('tin', '{"kind":"session"}')`;
 
 /** Removes what has run out; called now and then. */
 export async function forgetOldSessions(): Promise<void> {

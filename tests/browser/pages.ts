@@ -90,4 +90,5 @@ export const PAGES = [
   '/machines/3/numbers',
   '/ledger',
   '/people',
+  '/people/sessions',
 ];

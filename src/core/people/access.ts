@@ -245,6 +245,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/people?/add': 'managePeople',
   '/people?/change': 'managePeople',
   '/people?/open': 'managePeople',
+  '/people/sessions': 'managePeople',
+  '/people/sessions?/end': 'managePeople',
 };
 
 /** The permission a request needs: the page's own for looking, the act's for a form. Undefined: refuse. */

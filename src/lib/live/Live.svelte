@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { afterNavigate, invalidateAll } from '$app/navigation';
+  import { afterNavigate, goto, invalidateAll } from '$app/navigation';
   import { navigating, page } from '$app/state';
   import { onMount } from 'svelte';
   import { hear } from '../machine/states.svelte';
@@ -7,6 +7,7 @@
   import { refresher } from './refresher';
 
   let lost = $state(false);
+  let signedOut = $state(false);
   /** Milliseconds until it is asked again whether the server is there, and whether the page stands still. */
   const [AGAIN, SOON] = [2000, 120];
 
@@ -14,11 +15,13 @@
   let left: (() => void) | undefined;
   afterNavigate(() => left?.());
 
+  /** Whether somebody typed on this page since it came. */
+  let typed = false;
+  afterNavigate(() => (typed = false));
+
   // What one person changes, others see: entries of the ledger ring here, and a page that shows such things loads its data again.
   onMount(() => {
     let over = false;
-    // what happened since these data were read is told first, and after each break what happened meanwhile
-    const source = new EventSource(`/live?from=${page.data.told ?? 0}`);
     const wait = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
     const load = async () => {
       while (!over) {
@@ -37,18 +40,40 @@
       }
     };
     const pages = refresher(load);
-    source.onmessage = ({ data }: MessageEvent<string>) => {
-      // what a machine does is shown where it stands, and loads nothing anew
-      if (hear(data)) return;
-      if (concerns(JSON.parse(data) as Told, page.route.id ?? '', Number(page.params.id) || null))
-        pages.tell();
+    let source: EventSource;
+    let heard = 0;
+    const open = () => {
+      // what happened since these data were read is told first, and after each break what happened meanwhile
+      source = new EventSource(`/live?from=${Math.max(heard, page.data.told ?? 0)}`);
+      source.onmessage = ({ data, lastEventId }: MessageEvent<string>) => {
+        heard = Math.max(heard, Number(lastEventId) || 0);
+        // what a machine does is shown where it stands, and loads nothing anew
+        if (hear(data)) return;
+        if (concerns(JSON.parse(data) as Told, page.route.id ?? '', Number(page.params.id) || null))
+          pages.tell();
+      };
+      source.onopen = () => {
+        lost = false;
+      };
+      source.onerror = () => void broken();
     };
-    source.onopen = () => {
-      lost = false;
-    };
-    source.onerror = () => {
+    const broken = async () => {
       lost = true;
+      // a stream that broke off comes again by itself; one that was refused does not
+      if (source.readyState !== EventSource.CLOSED) return;
+      const answer = await fetch('/live', { method: 'HEAD' }).catch(() => null);
+      if (over) return;
+      if (answer?.status === 401) {
+        lost = false;
+        signedOut = true;
+        // what somebody is typing is left to them
+        if (!typed) void goto(`/sign-in?to=${encodeURIComponent(page.url.pathname + page.url.search)}`);
+        return;
+      }
+      await wait(AGAIN);
+      if (!over) open();
     };
+    open();
     return () => {
       over = true;
       pages.stop();
@@ -57,8 +82,18 @@
   });
 </script>
 
+<svelte:document oninput={() => (typed = true)} />
+
 {#if lost}
   <p role="status" class="no-print bg-accent px-4 py-2 text-center font-medium text-accent-content">
     The server does not answer. What was confirmed is kept; this page goes on by itself when it is back.
+  </p>
+{/if}
+{#if signedOut}
+  <p role="status" class="no-print bg-accent px-4 py-2 text-center font-medium text-accent-content">
+    You are signed out on this tablet.
+    <a class="underline" href="/sign-in?to={encodeURIComponent(page.url.pathname + page.url.search)}"
+      >Sign in again</a
+    >
   </p>
 {/if}

@@ -4,6 +4,7 @@ import { SESSION_COOKIE } from '../../hooks.server';
 import { readCode } from '$core/scan/code';
 import { ownPath } from '../own-path';
 import { knowTablet, signIn, signOut } from '$server/people';
+import { MACHINE_COOKIE } from '../tablet';
 import { TABLET_COOKIE } from './tablet';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -48,7 +49,13 @@ export const actions: Actions = {
       });
     const { badge, pin, to } = parsed.data;
     const tablet = cookies.get(TABLET_COOKIE) ?? null;
-    const signed = await signIn(badge, pin, { address: getClientAddress(), tablet });
+    const machine = /^\d{1,9}$/.exec(cookies.get(MACHINE_COOKIE) ?? '')?.[0];
+    const signed = await signIn(
+      badge,
+      pin,
+      { address: getClientAddress(), tablet },
+      machine ? Number(machine) : null,
+    );
     if (!signed.ok) return fail(401, { problem: signed.reason, badge });
     const old = cookies.get(SESSION_COOKIE);
     if (old) await signOut(old);
