@@ -1,8 +1,16 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
+import { readdirSync } from 'node:fs';
 import { defineConfig } from 'vite';
 
+/** What the database must stand on for this build. */
+const newest = readdirSync('migrations')
+  .sort()
+  .at(-1)!
+  .replace(/\.sql$/, '');
+
 export default defineConfig({
+  define: { __NEWEST_MIGRATION__: JSON.stringify(newest) },
   plugins: [tailwindcss(), sveltekit()],
   build: { chunkSizeWarningLimit: 900 },
   ssr: { external: ['@node-rs/argon2'] },

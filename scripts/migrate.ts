@@ -4,12 +4,19 @@ import { runner } from 'node-pg-migrate';
 /**
  * Brings a database up to the newest migration; forward only. Two at once wait for each other.
  *
+ * All that are new are taken together, or none of them.
+ *
  * @param as whose the new tables are, where that is not who signs in
+ * @param dir where the migrations lie, where that is not here
  */
-export async function migrate(databaseUrl: string, as?: string): Promise<number> {
+export async function migrate(
+  databaseUrl: string,
+  as?: string,
+  dir = fileURLToPath(new URL('../migrations', import.meta.url)),
+): Promise<number> {
   const done = await runner({
     databaseUrl: as ? { connectionString: databaseUrl, options: `-c role=${as}` } : databaseUrl,
-    dir: fileURLToPath(new URL('../migrations', import.meta.url)),
+    dir,
     direction: 'up',
     migrationsTable: 'migration',
     log: () => undefined,

@@ -116,6 +116,7 @@ export function needModules() {
 const SOURCES = [
   'src',
   'static',
+  'migrations',
   'package-lock.json',
   'svelte.config.js',
   'vite.config.ts',

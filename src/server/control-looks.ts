@@ -200,8 +200,8 @@ export async function compareLook(db: Db, machine: Machine, look: Look): Promise
   const of = new Map<number, typeof entries>();
   for (const each of entries) of.set(each.register, [...(of.get(each.register) ?? []), each]);
   const waiting = new Map(
-    (await openCorrections(db))
-      .filter((each) => each.machineId === machine.id && each.state === 'approved')
+    (await openCorrections(db, machine.id))
+      .filter((each) => each.state === 'approved')
       .map((each) => [each.registerId, each.to]),
   );
   const agreed = await agreedBefore(db, machine.id, look);

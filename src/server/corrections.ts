@@ -82,8 +82,13 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
 
 export const correctionById = (db: Db, id: number) =>
   row<Correction>(db, `${CORRECTION} WHERE p.id = $1`, [id]);
-export const openCorrections = (db: Db) =>
-  rows<Correction>(db, `${CORRECTION} WHERE p.open ORDER BY s.state DESC, p.id`);
+/** @param of those of one machine; null: of all */
+export const openCorrections = (db: Db, of: number | null = null) =>
+  rows<Correction>(
+    db,
+    `${CORRECTION} WHERE p.open AND ($1::integer IS NULL OR m.id = $1) ORDER BY s.state DESC, p.id`,
+    [of],
+  );
 export const recentCorrections = (db: Db, limit = 30) =>
   rows<Correction>(
     db,

@@ -147,12 +147,23 @@ export const databaseIsBusy = (error: unknown): boolean =>
   ((error as { code?: string }).code === '53300' ||
     error.message === 'timeout exceeded when trying to connect');
 
-/** Whether the database answers and holds our tables. A pool in use answers later: that is no reason to send people elsewhere. */
-export async function databaseAnswers(): Promise<boolean> {
+declare const __NEWEST_MIGRATION__: string | undefined;
+
+/**
+ * Whether the database answers, and stands on what this build needs; a newer one does for an older build until that is replaced. A pool in use
+ * answers later: that is no reason to send people elsewhere.
+ */
+export async function databaseState(): Promise<'ready' | 'away' | 'behind'> {
+  const needed = typeof __NEWEST_MIGRATION__ === 'undefined' ? null : __NEWEST_MIGRATION__;
   try {
-    await pool().query('SELECT 1 FROM ledger LIMIT 1');
-    return true;
+    const found = await row<{ stands: boolean }>(
+      pool(),
+      'SELECT $1::text IS NULL OR EXISTS (SELECT 1 FROM migration WHERE name = $1) AS stands',
+      [needed],
+    );
+    return found!.stands ? 'ready' : 'behind';
   } catch (error) {
-    return databaseIsBusy(error);
+    if (databaseIsBusy(error)) return 'ready';
+    return databaseIsAway(error) ? 'away' : 'behind';
   }
 }

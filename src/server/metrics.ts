@@ -1,6 +1,7 @@
 import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client';
 import { asked } from './asked.ts';
 import { backupAge } from './backups.ts';
+import { addressOf } from './control-link.ts';
 import { linesInUse, onStatement, pool, rows } from './db.ts';
 import { pages } from './gate.ts';
 import { lastChecked } from './ledger.ts';
@@ -75,11 +76,13 @@ asks(
   'Since the control of a machine was heard last.',
   async (gauge) => {
     gauge.reset();
-    const machines = await rows<{ name: string; age: number }>(
+    const machines = await rows<{ name: string; controlAddress: string | null; age: number }>(
       pool(),
-      `SELECT m.name, extract(epoch FROM tin_now() - s.seen_at)::float8 AS age FROM machine_state s JOIN machine m ON m.id = s.machine_id`,
+      `SELECT m.name, m.control_address AS "controlAddress", extract(epoch FROM tin_now() - s.seen_at)::float8 AS age FROM machine_state s JOIN machine m ON m.id = s.machine_id`,
     );
-    for (const { name, age } of machines) gauge.set({ machine: name }, Math.max(0, age));
+    // one that is no longer asked is not waited for
+    for (const machine of machines.filter((each) => addressOf(each) !== null))
+      gauge.set({ machine: machine.name }, Math.max(0, machine.age));
   },
   ['machine'],
 );

@@ -51,8 +51,13 @@ const PROGRAM = `SELECT g.id, g.machine_id AS "machineId", m.name AS machine, g.
     (SELECT count(*)::integer FROM feature f WHERE f.machine_id = g.machine_id AND f.program_number = g.number) AS features
   FROM program g JOIN machine m ON m.id = g.machine_id JOIN person p ON p.id = g.brought_in_by`;
 
-export const programs = (db: Db) =>
-  rows<Program>(db, `${PROGRAM} ORDER BY m.name, g.number, g.revision DESC`);
+/** @param of those of one machine; null: of all */
+export const programs = (db: Db, of: number | null = null) =>
+  rows<Program>(
+    db,
+    `${PROGRAM} WHERE $1::integer IS NULL OR g.machine_id = $1 ORDER BY m.name, g.number, g.revision DESC`,
+    [of],
+  );
 const programsByIds = gathered((db, ids: readonly number[]) =>
   rows<Program & { of: number }>(db, `SELECT p.id AS "of", p.* FROM (${PROGRAM} WHERE g.id = ANY($1)) p`, [
     ids,

@@ -94,9 +94,16 @@ describe('a backup', () => {
 
   it('that was cut off, changed, or is something else is refused before anything is made of it', async () => {
     const { file } = await backup(url, folder);
+    // other tests make databases of their own meanwhile
     const databases = () =>
       asSuperuser(
-        async (client) => (await client.query('SELECT count(*)::integer AS n FROM pg_database')).rows[0],
+        async (client) =>
+          (
+            await client.query<{ n: number }>(
+              'SELECT count(*)::integer AS n FROM pg_database WHERE starts_with(datname, $1)',
+              [cell.name],
+            )
+          ).rows[0],
       );
     const before = await databases();
     const bad = join(folder, 'bad.tar');

@@ -27,14 +27,14 @@ afterAll(async () => {
 
 const ask = (path: string, headers: Record<string, string> = {}) =>
   fetch(server.url + path, { headers: { ...ONE_LINE, ...headers } });
-/** The figures by their names with labels, read by the rules of the text format: a name, labels, a number. */
+/** The figures by their names with labels, read by the rules of the text format: a name, labels, a number, or none yet. */
 async function figures(): Promise<Map<string, number>> {
   const answer = await ask('/metrics', { authorization: `Bearer ${token}` });
   expect(answer.status).toBe(200);
   expect(answer.headers.get('content-type')).toContain('text/plain');
   const found = new Map<string, number>();
   for (const line of (await answer.text()).split('\n').filter((each) => each && !each.startsWith('#'))) {
-    const read = /^([a-zA-Z_:][\w:]*(?:\{.*\})?) (NaN|[-+]?(?:Inf|[\d.e+-]+))$/.exec(line);
+    const read = /^([a-zA-Z_:][\w:]*(?:\{.*\})?) ([Nn]a[Nn]|[-+]?(?:Inf|[\d.e+-]+))$/.exec(line);
     expect(read, line).not.toBeNull();
     found.set(read![1]!, Number(read![2]));
   }

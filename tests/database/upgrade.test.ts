@@ -1,8 +1,12 @@
-import { readFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, expect, it } from 'vitest';
 import { migrate } from '../../scripts/migrate.ts';
 import { closePool } from '../../src/server/db.ts';
 import { asSuperuser, freshDatabase } from '../support/databases.ts';
+import { ONE_LINE, PINS, startServer, Visitor } from '../support/server.ts';
 
 afterAll(closePool);
 
@@ -30,4 +34,70 @@ it('a database of an earlier version is brought up to date, and is then as a new
       name,
     );
   expect(await columns(old.name)).toEqual(await columns(fresh.name));
+});
+
+it('a version that fails half way leaves the database where it stood, and the version that runs goes on', async () => {
+  const cell = await freshDatabase('tin_demo');
+  const server = await startServer(cell.appUrl);
+  const dir = mkdtempSync(join(tmpdir(), 'tin migrations '));
+  cpSync('migrations', dir, { recursive: true });
+  writeFileSync(join(dir, '9998_good.sql'), '-- Up Migration\nCREATE TABLE half (n integer);\n');
+  writeFileSync(
+    join(dir, '9999_bad.sql'),
+    '-- Up Migration\nALTER TABLE no_such_table ADD COLUMN n integer;\n',
+  );
+  const standing = () =>
+    asSuperuser(
+      async (client) =>
+        (
+          await client.query<{ last: string; half: string | null }>(
+            `SELECT (SELECT name FROM migration ORDER BY id DESC LIMIT 1) AS last, to_regclass('half')::text AS half`,
+          )
+        ).rows[0]!,
+      cell.name,
+    );
+  try {
+    const before = await standing();
+    await expect(migrate(cell.ownerUrl, undefined, dir)).rejects.toThrow(/no_such_table/);
+    expect(await standing()).toEqual(before);
+    const lead = new Visitor(server.url);
+    await lead.signIn(...PINS.lead!);
+    expect((await lead.get('/machines')).status).toBe(200);
+    expect((await lead.get('/readyz')).status).toBe(200);
+    // once the fault is mended all of it is taken, and the older version that still runs is ready all the while
+    rmSync(join(dir, '9999_bad.sql'));
+    expect(await migrate(cell.ownerUrl, undefined, dir)).toBe(1);
+    expect(await standing()).toEqual({ last: '9998_good', half: 'half' });
+    expect((await lead.get('/readyz')).status).toBe(200);
+  } finally {
+    await server.stop();
+    rmSync(dir, { recursive: true });
+  }
+});
+
+it('a process on a database that is too old for it says so, until it is brought up to date', async () => {
+  const cell = await freshDatabase('tin_demo');
+  const server = await startServer(cell.appUrl);
+  const newest = readdirSync('migrations')
+    .sort()
+    .at(-1)!
+    .replace(/\.sql$/, '');
+  const asOwner = (sql: string) => asSuperuser((client) => client.query(sql, [newest]), cell.name);
+  try {
+    await asOwner('DELETE FROM migration WHERE name = $1');
+    const answer = await fetch(`${server.url}/readyz`, { headers: ONE_LINE });
+    expect([answer.status, await answer.text()]).toEqual([
+      503,
+      'the database is older than this program: npm run upgrade\n',
+    ]);
+    await asOwner('INSERT INTO migration (name, run_on) VALUES ($1, now())');
+    expect((await fetch(`${server.url}/readyz`, { headers: ONE_LINE })).status).toBe(200);
+    const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/upgrade.ts'], {
+      encoding: 'utf8',
+      env: { ...process.env, DATABASE_OWNER_URL: cell.ownerUrl },
+    });
+    expect([run.status, run.stdout]).toEqual([0, 'The database was up to date.\n']);
+  } finally {
+    await server.stop();
+  }
 });

@@ -32,9 +32,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
 /** What a first part could be begun with: the programs that have a measuring plan, and the sizes of one of them. */
 async function beginning(machine: Machine, asked: number | null) {
   const db = pool();
-  const own = (await programs(db)).filter(
-    (each) => each.machineId === machine.id && each.newest && each.features > 0,
-  );
+  const own = (await programs(db, machine.id)).filter((each) => each.newest && each.features > 0);
   const running = await runningJob(db, machine.id);
   const program =
     own.find((each) => each.id === asked) ?? own.find((each) => each.id === running?.programId) ?? own[0];

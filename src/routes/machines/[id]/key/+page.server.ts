@@ -9,7 +9,7 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals }) => {
   const { machine } = await parent();
-  const open = (await openCorrections(pool())).filter((each) => each.machineId === machine.id);
+  const open = await openCorrections(pool(), machine.id);
   const approved = open.filter((each) => each.state === 'approved').sort(screenOrder);
   return {
     corrections: approved.map((each) => ({ ...each, twice: isLarge(each) })),

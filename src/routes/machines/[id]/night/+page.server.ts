@@ -21,7 +21,11 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
   const { machine } = await parent();
   const db = pool();
   const now = cellNow();
-  const [cell, all, running] = await Promise.all([cellOf(db), programs(db), runningJob(db, machine.id)]);
+  const [cell, all, running] = await Promise.all([
+    cellOf(db),
+    programs(db, machine.id),
+    runningJob(db, machine.id),
+  ]);
   const { role } = locals.person!;
   return {
     ...(await nightOf(db, machine, cell, now)),
@@ -30,7 +34,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     mayRun: may(role, 'runJobs'),
     maySchool: may(role, 'editMachines'),
     programs: all
-      .filter((program) => program.machineId === machine.id && program.newest)
+      .filter((program) => program.newest)
       .map(({ id: programId, number, title }) => ({ id: programId, words: `${number} ${title}` })),
   };
 };

@@ -42,17 +42,17 @@ const machineNow = shared(
     const [jobs, control, all, cycles] = await Promise.all([
       jobsOf(db, machine.id),
       controlCount(machine),
-      programs(db),
+      programs(db, machine.id),
       lastCycles(db, machine.id),
     ]);
     const job = jobs.find((each) => each.state === 'running') ?? null;
-    const own = all.filter((each) => each.machineId === machine.id && each.newest);
+    const own = all.filter((each) => each.newest);
     const wanted = program ?? job?.programId;
     const [counted, tools, measuring, corrections, firstParts, held] = await Promise.all([
       job ? lastCount(db, job.id) : null,
       toolsNow(job),
       measuringOn(db, machine, job, wanted ?? own.find((each) => each.features > 0)?.id),
-      openCorrections(db),
+      openCorrections(db, machine.id),
       openFirstParts(db),
       heldBack(db, machine.id),
     ]);
@@ -64,7 +64,7 @@ const machineNow = shared(
       called: job ? [...new Set((await callsOf(db, job.programId)).map(({ tool }) => tool))] : [],
       tools,
       measuring,
-      corrections: corrections.filter((each) => each.machineId === machine.id),
+      corrections,
       held,
       firstPart: firstParts.find((each) => each.machineId === machine.id) ?? null,
       programs: own.map(({ id: programId, number, title, features, cutMilliseconds }) => ({

@@ -12,9 +12,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
   const db = pool();
   const job = await runningJob(db, machine.id);
-  const own = (await programs(db)).filter(
-    (each) => each.machineId === machine.id && each.newest && each.features > 0,
-  );
+  const own = (await programs(db, machine.id)).filter((each) => each.newest && each.features > 0);
   const wanted = Number(url.searchParams.get('program')) || job?.programId;
   const program = own.find((each) => each.id === wanted) ?? own[0];
   const measuring = program ? await measuringOn(db, machine, job, program.id) : null;
