@@ -18,6 +18,7 @@ export async function migrate(
     databaseUrl: as ? { connectionString: databaseUrl, options: `-c role=${as}` } : databaseUrl,
     dir,
     direction: 'up',
+    singleTransaction: true,
     migrationsTable: 'migration',
     log: () => undefined,
     verbose: false,

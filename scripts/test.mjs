@@ -165,7 +165,11 @@ const PARTS = {
       '.',
     ]),
   unused: () => check('unused code', bin('knip'), ['--no-progress']),
-  unit: () => vitest('unit', {}),
+  unit: () => {
+    // looks over the units that are shipped
+    needPackages(['systemd'], () => existsSync('/usr/bin/systemd-analyze'));
+    return vitest('unit', {});
+  },
   database: async () => vitest('database', await database()),
   browser,
 };

@@ -1,5 +1,7 @@
 import { expect, ready, test } from './cell.ts';
 
+test.use({ own: 'sessions' });
+
 test('a lead sees who is signed in where, and ends it: the other page goes to signing in, but not under somebody’s hands', async ({
   as,
   browser,
