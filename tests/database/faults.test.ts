@@ -2,30 +2,17 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { throwAwayCluster } from '../../scripts/cluster.mjs';
-import { migrate } from '../../scripts/migrate.ts';
-import { spawnSync } from 'node:child_process';
+import { ownCluster } from '../support/own-cluster.ts';
 import { answerOf, PINS, startServer, until, Visitor, type RunningServer } from '../support/server.ts';
 
 /** A PostgreSQL of this file's own, with fsync on as in the shop, because it is killed here. */
-let cluster: Awaited<ReturnType<typeof throwAwayCluster>>;
+let cluster: Awaited<ReturnType<typeof ownCluster>>;
 let server: RunningServer;
 let port: number;
 let lead: Visitor;
 
 beforeAll(async () => {
-  cluster = await throwAwayCluster({ durable: true });
-  await migrate(cluster.ownerUrl);
-  const loaded = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/prepare-database.ts', '--demo'], {
-    encoding: 'utf8',
-    env: {
-      ...process.env,
-      DATABASE_URL: cluster.appUrl,
-      DATABASE_OWNER_URL: cluster.ownerUrl,
-      POOL_SIZE: '1',
-    },
-  });
-  expect(loaded.status, loaded.stderr).toBe(0);
+  cluster = await ownCluster();
   server = await startServer(cluster.appUrl);
   port = Number(new URL(server.url).port);
   lead = new Visitor(server.url);

@@ -1,31 +1,15 @@
-import { spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import pg from 'pg';
-import { throwAwayCluster } from '../../scripts/cluster.mjs';
-import { migrate } from '../../scripts/migrate.ts';
 import { hear, type Hearing } from './hearing.ts';
+import { ownCluster } from './own-cluster.ts';
 import { answerOf, freePort, PINS, startServer, until, Visitor, type RunningServer } from './server.ts';
 
 /** Several processes on one PostgreSQL of their own, with fsync on as in the shop, because all of them are killed here. */
 export async function plant() {
-  const cluster = await throwAwayCluster();
-  await migrate(cluster.ownerUrl);
-  const loaded = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/prepare-database.ts', '--demo'], {
-    encoding: 'utf8',
-    env: {
-      ...process.env,
-      DATABASE_URL: cluster.appUrl,
-      DATABASE_OWNER_URL: cluster.ownerUrl,
-      POOL_SIZE: '1',
-    },
-  });
-  if (loaded.status !== 0) throw new Error(loaded.stderr);
-  // filled in a hurry; from here on what is written is on the disk before it is acknowledged
-  cluster.stop('fast');
-  cluster.start();
+  const cluster = await ownCluster();
   const ports: number[] = [];
   const servers: (RunningServer | null)[] = [];
 
@@ -84,6 +68,9 @@ export async function plant() {
 }
 export type Plant = Awaited<ReturnType<typeof plant>>;
 
+/** How long somebody waits for an answer, milliseconds. */
+const SILENT = 25_000;
+
 interface Sent {
   path: string;
   fields: Record<string, string>;
@@ -105,7 +92,12 @@ export async function somebody(of: Plant, role: keyof typeof PINS) {
       const key = randomUUID();
       const once = async (url: string) => {
         try {
-          const answer = await at(url).send(path, { ...fields, key }, { 'x-request-id': key });
+          // whoever waits for a balancer is told that nobody answers, and sends the same act again
+          const answer = await Promise.race([
+            at(url).send(path, { ...fields, key }, { 'x-request-id': key }),
+            pause(SILENT, null, { ref: false }),
+          ]);
+          if (answer === null) return null;
           if (answer.status >= 500) return null;
           return (await answerOf(answer)).type;
         } catch {
@@ -129,7 +121,12 @@ export async function somebody(of: Plant, role: keyof typeof PINS) {
       const done = (async () => {
         while (goOn()) {
           const [url] = of.alive();
-          now = url ? await hear(at(url), url, '/live', id).catch(() => null) : null;
+          now = url
+            ? await Promise.race([
+                hear(at(url), url, '/live', id).catch(() => null),
+                pause(SILENT, null, { ref: false }),
+              ])
+            : null;
           if (!now) {
             await pause(100);
             continue;

@@ -20,11 +20,11 @@
 <ul class="ruled-list mt-3 max-w-4xl" aria-label="Signed in">
   {#each data.sessions as session (session.id)}
     <li class="flex flex-wrap items-center gap-x-5 gap-y-1 py-2">
-      <span class="w-56"
+      <span class="w-56 max-sm:w-full"
         ><b class="text-lg">{session.name}</b>
         <span class="small-words">{ROLE_WORDS[session.role]}</span></span
       >
-      <span class="flex-1">
+      <span class="min-w-40 flex-1">
         {session.machine ? `at ${session.machine}` : 'at no machine'}{session.address
           ? `, from ${session.address}`
           : ''}
