@@ -6,6 +6,8 @@ export default {
   preprocess: vitePreprocess(),
   kit: {
     adapter: adapter({ precompress: true }),
+    // a browser keeps pages only where a machine is worked at: src/lib/offline/keeper.ts
+    serviceWorker: { register: false },
     alias: { $core: 'src/core', $server: 'src/server' },
     // Our own same-host check in hooks.server.ts covers every method and every content type,
     // and works however the shop reaches the server (name, address, port). See docs/decisions.md.

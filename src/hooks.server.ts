@@ -6,7 +6,7 @@ import { stopTelling, tellOthers } from '$server/api/webhooks';
 import { followClock } from '$server/clock';
 import { compressed } from '$server/compressed';
 import { answered } from '$server/metrics';
-import { answering, idOf } from '$server/asked';
+import { answering, idOf, lateWords } from '$server/asked';
 import { closePool } from '$server/db';
 import { Busy, pages } from '$server/gate';
 import { HEADERS, LATER, later, troubleOf } from '$server/later';
@@ -94,26 +94,30 @@ const FIRST_FONTS = /-latin-(400|600|wght)-normal\.[^/]*\.woff2$/;
 const SLOW = 1000;
 
 export const handle: Handle = ({ event, resolve }) =>
-  answering(idOf(event.request.headers.get('x-request-id')), async (asked) => {
-    const began = performance.now();
-    event.locals.request = asked.id;
-    const response = await answer({ event, resolve });
-    response.headers.set('x-request-id', asked.id);
-    const took = performance.now() - began;
-    answered(event.request.method, event.route.id, response.status, took);
-    if (took > SLOW && !LASTS.has(event.route.id ?? ''))
-      log.warn(
-        {
-          path: event.url.pathname,
-          route: event.route.id,
-          took: Math.round(took),
-          statements: asked.statements,
-          sql: Math.round(asked.sql),
-        },
-        'slow',
-      );
-    return response;
-  });
+  answering(
+    idOf(event.request.headers.get('x-request-id')),
+    lateWords(event.request.headers.get('x-typed-ago')),
+    async (asked) => {
+      const began = performance.now();
+      event.locals.request = asked.id;
+      const response = await answer({ event, resolve });
+      response.headers.set('x-request-id', asked.id);
+      const took = performance.now() - began;
+      answered(event.request.method, event.route.id, response.status, took);
+      if (took > SLOW && !LASTS.has(event.route.id ?? ''))
+        log.warn(
+          {
+            path: event.url.pathname,
+            route: event.route.id,
+            took: Math.round(took),
+            statements: asked.statements,
+            sql: Math.round(asked.sql),
+          },
+          'slow',
+        );
+      return response;
+    },
+  );
 
 const answer: Handle = async ({ event, resolve }) => {
   const { request, route, url, cookies } = event;
@@ -196,8 +200,11 @@ const answer: Handle = async ({ event, resolve }) => {
   if (trouble && (response.status === 500 || event.isDataRequest)) return later(request, trouble);
   for (const [name, value] of Object.entries(HEADERS))
     if (!response.headers.has(name)) response.headers.set(name, value);
-  if (response.headers.get('content-type')?.includes('text/html'))
+  if (response.headers.get('content-type')?.includes('text/html')) {
     response.headers.set('cache-control', 'no-store');
+    // a page that a tablet keeps is shown to the same person only
+    if (event.locals.person) response.headers.set('x-made-for', String(event.locals.person.id));
+  }
   return compressed(request, response);
 };
 

@@ -3,7 +3,8 @@
   import { navigating, page } from '$app/state';
   import { tick, type Snippet } from 'svelte';
 
-  import { outbox } from './outbox.svelte';
+  import { freshKey } from './fresh-key';
+  import { outbox, PATIENCE } from './offline/outbox.svelte';
 
   interface Props {
     action: string;
@@ -36,13 +37,46 @@
 
   // One key for one act: it is renewed only once an answer is here, so that pressing again after a lost answer
   // cannot do the act twice.
-  let key = $state(crypto.randomUUID());
+  let key = $state(freshKey());
   let busy = $state(false);
   let problem = $state('');
   const told = $props.id();
   let form: HTMLFormElement | undefined = $state();
   // who the form was made for: somebody else who signs in meanwhile, in another tab, does not sign this act
   const person = $state.snapshot(page.data.person?.id);
+
+  /** Keeps the form on this device until it can be sent. */
+  async function keepForLater(formData: FormData, words: string) {
+    const to = new URL(action, location.href);
+    try {
+      await outbox.keep({
+        key,
+        url: to.pathname + to.search,
+        fields: [...formData].map(([name, value]) => [name, String(value)]),
+        personId: person!,
+        person: page.data.person?.name ?? '',
+        words,
+        page: location.pathname,
+        machine: Number(page.data.machine?.id ?? page.data.correction?.machineId) || null,
+        seen: page.data.told ?? 0,
+        typedAt: Date.now(),
+      });
+    } catch {
+      problem =
+        'There was no answer, and this device has no room to keep it. It is still here: press again in a moment.';
+      return;
+    }
+    key = freshKey();
+    onKept?.();
+  }
+  /** Whether something of this person waits still after it was tried once more: what is typed now goes after it. */
+  async function mustWait() {
+    const own = () => outbox.waiting.some((each) => each.personId === person);
+    if (own()) await outbox.send(person!);
+    return own();
+  }
+  const isGone = (status: number | undefined) =>
+    status === undefined || status === 502 || status === 503 || status === 504;
 
   /** Marks the fields that something is wrong with, and goes to the first of them. */
   function mark(names: readonly string[]) {
@@ -87,26 +121,29 @@
   class={classes}
   aria-label={label}
   enctype={multipart ? 'multipart/form-data' : undefined}
-  use:enhance={({ cancel, formData }) => {
+  use:enhance={async ({ cancel, controller, formData }) => {
     if (busy) return cancel();
     busy = true;
     problem = '';
     formData.set('key', key);
+    const words = person === undefined ? undefined : keptAs?.();
+    if (words && (await mustWait())) {
+      cancel();
+      await keepForLater(formData, words);
+      busy = false;
+      return;
+    }
+    const patience =
+      words &&
+      setTimeout(() => {
+        controller.abort();
+        void keepForLater(formData, words).finally(() => (busy = false));
+      }, PATIENCE);
     return async ({ result, update }) => {
+      clearTimeout(patience);
       busy = false;
       if (result.type === 'error') {
-        if (keptAs && person !== undefined && ![401, 403, 413].includes(result.status ?? 0)) {
-          outbox.keep({
-            key,
-            url: new URL(action, location.href).pathname + new URL(action, location.href).search,
-            fields: [...formData].map(([name, value]) => [name, String(value)]),
-            personId: person,
-            words: keptAs(),
-          });
-          key = crypto.randomUUID();
-          onKept?.();
-          return;
-        }
+        if (words && isGone(result.status)) return keepForLater(formData, words);
         problem =
           result.status === 413
             ? result.error.message
@@ -115,7 +152,7 @@
               : `${result.status === 503 ? result.error.message : 'There was no answer.'} Press again in a moment: it will not be done twice.`;
         return;
       }
-      key = crypto.randomUUID();
+      key = freshKey();
       if (result.type === 'failure') {
         problem = String(result.data?.problem ?? 'That was not accepted.');
         mark((result.data?.fields as string[] | undefined) ?? []);

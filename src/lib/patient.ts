@@ -1,3 +1,6 @@
+import { navigating } from '$app/state';
+import { isKept } from './offline/kept-pages';
+
 /** Milliseconds until it is asked again. */
 const AGAIN = 1500;
 const DATA = /\/?__data\.json$/;
@@ -18,6 +21,13 @@ export function waitForOwnData(): void {
   const ask = window.fetch.bind(window);
   window.fetch = async (input, init) => {
     const page = pageOf(input);
+    if (page !== null && page !== location.pathname && navigating.to !== null && isKept(page)) {
+      const answer = await ask(input, init).catch(() => null);
+      if (answer !== null && ![502, 503, 504].includes(answer.status)) return answer;
+      // this device may have kept the page as a whole
+      location.assign(page);
+      return new Promise<Response>(() => {});
+    }
     if (page === null || page !== location.pathname) return ask(input, init);
     for (;;) {
       const answer = await ask(input, init).catch(() => null);

@@ -5,6 +5,7 @@ import { cellOf } from '$server/cell';
 import { openCorrectionCount } from '$server/corrections';
 import { pool } from '$server/db';
 import { shared } from '$server/shared';
+import { MACHINE_COOKIE } from './tablet';
 import type { LayoutServerLoad } from './$types';
 
 /** What is the same for everybody who looks at any page just now. */
@@ -13,11 +14,22 @@ const everywhere = shared(
   async () => ({ cell: await cellOf(pool()), waiting: await openCorrectionCount(pool()) }),
 );
 
-export const load: LayoutServerLoad = async ({ locals }) => {
+export const load: LayoutServerLoad = async ({ locals, cookies }) => {
   const { person, theme, told } = locals;
   const now = cellNow();
   if (!person)
-    return { person, theme, told, now, rate: 1, cell: null, shift: null, waiting: 0, mayPeople: false };
+    return {
+      person,
+      theme,
+      told,
+      now,
+      rate: 1,
+      cell: null,
+      shift: null,
+      waiting: 0,
+      mayPeople: false,
+      standsAt: null,
+    };
   const { cell, waiting } = await everywhere();
   return {
     person,
@@ -29,5 +41,7 @@ export const load: LayoutServerLoad = async ({ locals }) => {
     shift: shiftAt(now, cell.patterns, cell.timeZone),
     waiting,
     mayPeople: may(person.role, 'managePeople'),
+    /** The machine that this tablet stands at. */
+    standsAt: Number(cookies.get(MACHINE_COOKIE)) || null,
   };
 };

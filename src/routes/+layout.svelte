@@ -6,7 +6,7 @@
   import '@fontsource/barlow-semi-condensed/600.css';
   import '../app.css';
   import Live from '$lib/live/Live.svelte';
-  import OutboxBar from '$lib/OutboxBar.svelte';
+  import OutboxBar from '$lib/offline/OutboxBar.svelte';
   import RunningHead from '$lib/RunningHead.svelte';
   import ThumbIndex from '$lib/ThumbIndex.svelte';
 
@@ -47,7 +47,7 @@
   />
   <div class="mx-auto flex max-w-[1500px] items-start md:pr-0">
     <main id="page" tabindex="-1" class="min-w-0 flex-1 px-3 pb-28 outline-none md:px-6 md:pb-10">
-      <OutboxBar personId={data.person.id} />
+      <OutboxBar personId={data.person.id} zone={data.cell.timeZone} />
       {@render children()}
     </main>
     <ThumbIndex waiting={data.waiting} />

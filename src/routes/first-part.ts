@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import type { FirstPart } from '$server/corrections';
-import { ticked } from './action';
+import { orEmpty, ticked } from './action';
 
 /** The fields that say which part was the first cut with what was keyed. */
-export const firstFields = { first: z.string().default(''), unsure: ticked };
+export const firstFields = { first: z.string().default(''), unsure: ticked, job: orEmpty };
 
 export function firstPart({ first, unsure }: { first: string; unsure: boolean }): FirstPart {
   if (unsure) return 'unsure';

@@ -188,20 +188,24 @@ export function refuse(asking: Asking, proposalId: number, why: string) {
 /** The first part cut with what was keyed: the next one after all that are counted or measured, one by its number, or nobody knows. */
 export type FirstPart = 'next' | 'unsure' | number;
 
-/** The running job of a machine, and the last of its parts that is counted or measured. */
-const runningCut = (db: Db, machineId: number) =>
+/**
+ * A job of a machine, and the last of its parts that is counted or measured.
+ *
+ * @param job by its number; null: the one that runs
+ */
+export const cutUntil = (db: Db, machineId: number, job: number | null = null) =>
   row<{ id: number; cut: number }>(
     db,
     `SELECT j.id, greatest(j.made, coalesce((SELECT max(r.part) FROM reading r WHERE r.job_id = j.id), 0)) AS cut
-     FROM job j WHERE j.machine_id = $1 AND j.state = 'running'`,
-    [machineId],
+     FROM job j WHERE j.machine_id = $1 AND CASE WHEN $2::integer IS NULL THEN j.state = 'running' ELSE j.id = $2 END`,
+    [machineId, job],
   );
-export const cutUntil = async (db: Db, machineId: number) => (await runningCut(db, machineId))?.cut ?? null;
 
 /** Between which parts of the running job a correction was keyed; null: after all that are known of. */
-async function keyedBetween(db: Db, correction: Correction, first: FirstPart) {
+async function keyedBetween(db: Db, correction: Correction, first: FirstPart, cutting: number | null) {
   if (first === 'next') return null;
-  const job = await runningCut(db, correction.machineId);
+  // what was keyed without a network is told when another job may run
+  const job = await cutUntil(db, correction.machineId, cutting);
   const of = job ? String(job.id) : `p${correction.programId}`;
   if (first !== 'unsure') return { of, low: first - 1, high: first - 1 };
   // surely before: the part it was worked out from; perhaps: the one that is in the machine now
@@ -214,6 +218,8 @@ export interface Shown {
   shown: Length;
   again?: Length | null;
   first?: FirstPart;
+  /** The job whose parts those are; null: the one that runs. */
+  job?: number | null;
 }
 
 /** A change beyond what may be approved at the machine is read off the control twice. */
@@ -249,7 +255,7 @@ async function readOne(
   db: Db,
   asking: Asking,
   proposalId: number,
-  { shown, again = null, first = 'next' }: Shown,
+  { shown, again = null, first = 'next', job = null }: Shown,
 ): Promise<ReadBackAnswer> {
   const correction = await lockedCorrection(db, proposalId);
   const moved = overtaken(correction);
@@ -289,7 +295,7 @@ async function readOne(
     );
     return { kept: false, reading };
   }
-  const keyed = await keyedBetween(db, correction, first);
+  const keyed = await keyedBetween(db, correction, first, job);
   await append(
     db,
     entry.register('corrected', {

@@ -1,3 +1,4 @@
+import { asked } from './asked.ts';
 import type { Db } from './db.ts';
 import { cellNow } from './clock.ts';
 import { rows } from './db.ts';
@@ -12,7 +13,7 @@ export function append(db: Db, written: Entry): Promise<number> {
     before === undefined || after === undefined
       ? {}
       : { beforeValue: before, changeValue: after - before, afterValue: after };
-  return insertRecord(db, 'ledger', { ...said, ...moved });
+  return insertRecord(db, 'ledger', { ...said, said: said.said + (asked()?.late ?? ''), ...moved });
 }
 
 export interface LedgerFilter {
@@ -27,6 +28,8 @@ export interface LedgerFilter {
   component?: number | undefined;
   /** Entries older than this id: the next page. */
   before?: number | undefined;
+  /** Entries newer than this id. */
+  after?: number | undefined;
 }
 
 export interface LedgerRow {
@@ -75,6 +78,7 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
        AND ($8::integer IS NULL OR l.register_id = $8)
        AND ($9::bigint IS NULL OR l.id < $9)
        AND ($11::integer IS NULL OR l.component_id = $11)
+       AND ($12::bigint IS NULL OR l.id > $12)
      ORDER BY l.id DESC LIMIT $10`,
     [
       filter.machine ?? null,
@@ -88,6 +92,7 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
       filter.before ?? null,
       limit,
       filter.component ?? null,
+      filter.after ?? null,
     ],
   );
 }

@@ -25,6 +25,8 @@ export async function plant() {
   return {
     servers,
     asked,
+    /** What got no answer at all in the time that somebody waits. */
+    silent: [] as string[],
     /** The addresses of those that run just now, in an order that is another each time. */
     alive: () => servers.flatMap((server) => (server ? [server.url] : [])).sort(() => Math.random() - 0.5),
     async growTo(processes: number) {
@@ -97,7 +99,10 @@ export async function somebody(of: Plant, role: keyof typeof PINS) {
             at(url).send(path, { ...fields, key }, { 'x-request-id': key }),
             pause(SILENT, null, { ref: false }),
           ]);
-          if (answer === null) return null;
+          if (answer === null) {
+            of.silent.push(`${url}${path} ${key}`);
+            return null;
+          }
           if (answer.status >= 500) return null;
           return (await answerOf(answer)).type;
         } catch {

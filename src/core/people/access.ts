@@ -53,6 +53,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]?/pocket': 'placeTools',
   '/machines/[id]?/doubt': 'placeTools',
   '/machines/[id]?/found': 'placeTools',
+  '/machines/[id]/meanwhile': 'look',
   '/machines/[id]/jobs': 'look',
   '/machines/[id]/plan': 'look',
   '/machines/[id]/load': 'look',

@@ -1,13 +1,17 @@
 <script lang="ts">
   import NumberField from '../NumberField.svelte';
+  import { outbox } from '../offline/outbox.svelte';
+  import { partsThatWait } from '../offline/waits';
 
   /** Which part was the first cut with what was keyed; `cut` is the last that is counted or measured, null where no job runs. */
-  let { cut }: { cut: number | null } = $props();
+  let { cut: known }: { cut: { id: number; cut: number } | null } = $props();
+  const cut = $derived(known && known.cut + partsThatWait(outbox.waiting, known.id));
   let unsure = $state(false);
   let first = $derived(cut === null ? '' : String(cut + 1));
 </script>
 
-{#if cut !== null}
+{#if known}
+  <input type="hidden" name="job" value={known.id} />
   <div class="flex flex-wrap items-end gap-4">
     <div class="w-44">
       <NumberField name="first" label="First part cut with it" whole bind:value={first} />

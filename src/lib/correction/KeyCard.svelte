@@ -3,6 +3,8 @@
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
+  import { outbox } from '../offline/outbox.svelte';
+  import { readBackWaits } from '../offline/waits';
   import { registerShow } from '../register';
   import FirstPart from './FirstPart.svelte';
   import NcText from './NcText.svelte';
@@ -10,6 +12,7 @@
 
   interface Props {
     correction: {
+      id: number;
       machine: string;
       row: number;
       registerKind: string;
@@ -23,7 +26,7 @@
       lastStop: string | null;
     };
     /** The last part that is counted or measured on the running job; null where none runs. */
-    cut: number | null;
+    cut: { id: number; cut: number } | null;
     text: string | null;
     mayKey: boolean;
     /** It moves far: what the row shows is typed twice. */
@@ -34,6 +37,8 @@
   let { correction, cut, text, mayKey, twice, keyed = $bindable() }: Props = $props();
   const { unit } = $derived(correction);
   let answer = $state<ReadBackAnswer | null>(null);
+  /** What it shows was typed, and waits to be sent. */
+  const waits = $derived(readBackWaits(outbox.waiting, correction.id));
   let shown = $state('');
   let again = $state('');
   const signed = $derived(registerShow(correction));
@@ -41,7 +46,12 @@
 
 <section class="plate" aria-labelledby="key-card">
   <h2 id="key-card" class="text-xl">Key on {correction.machine}</h2>
-  {#if !keyed}
+  {#if waits}
+    <p class="mt-2 text-lg">
+      Keyed. What row {correction.row} shows waits on this device to be sent; it is compared then. Nothing more
+      is keyed on it until that is answered.
+    </p>
+  {:else if !keyed}
     <dl class="mt-2 grid grid-cols-[auto_1fr] items-baseline gap-x-5">
       <dt>Page</dt>
       <dd class="font-display text-2xl font-semibold">{REGISTER_WORDS[correction.registerKind]}</dd>
@@ -74,13 +84,18 @@
       <button type="button" class="underline" onclick={() => (keyed = false)}>Show them again</button>
     </p>
   {/if}
-  {#if mayKey && keyed}
+  {#if mayKey && keyed && !waits}
     <ActionForm
       action="?/readBack"
       class="mt-4 grid gap-2"
       label="Read back"
       keep
       onDone={(done: ReadBackAnswer) => (answer = done)}
+      keptAs={() => `${correction.machine}, row ${correction.row} shows ${shown}`}
+      onKept={() => {
+        shown = again = '';
+        keyed = false;
+      }}
     >
       {#snippet children({ busy })}
         <NumberField

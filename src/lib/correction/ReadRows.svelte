@@ -16,11 +16,33 @@
     /** All of them are on record. */
     onKept: () => void;
     extra?: Snippet;
+    /** What they are read off, where they may be sent later. */
+    keptAs?: string;
   }
   /** Rows are read back blind: what they should show is put away until all are typed. */
-  let { rows, action, hidden = {}, typed = $bindable(), onShow, read, onKept, extra }: Props = $props();
+  let {
+    rows,
+    action,
+    hidden = {},
+    typed = $bindable(),
+    onShow,
+    read,
+    onKept,
+    extra,
+    keptAs,
+  }: Props = $props();
   let twice = $state<Record<number, string>>({});
   let said = $state<Record<number, string>>({});
+
+  const words = () =>
+    `${keptAs}: ${rows
+      .filter(({ id }) => (typed[id] ?? '') !== '')
+      .map(({ id, row }) => `row ${row} shows ${typed[id]}`)
+      .join(', ')}`;
+  function kept() {
+    for (const { id } of rows) typed[id] = twice[id] = '';
+    onKept();
+  }
 
   function done(answer: Answer) {
     const answers = read(answer);
@@ -35,7 +57,14 @@
   keyed.
   <button type="button" class="underline" onclick={onShow}>Show them again</button>
 </p>
-<ActionForm {action} class="mt-3 grid gap-3" label="Read back" keep onDone={done}>
+<ActionForm
+  {action}
+  class="mt-3 grid gap-3"
+  label="Read back"
+  keep
+  onDone={done}
+  {...keptAs !== undefined && { keptAs: words, onKept: kept }}
+>
   {#snippet children({ busy })}
     {#each Object.entries(hidden) as [name, value] (name)}<input type="hidden" {name} {value} />{/each}
     {#each rows as each (each.id)}

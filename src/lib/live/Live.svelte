@@ -3,6 +3,8 @@
   import { navigating, page } from '$app/state';
   import { onMount } from 'svelte';
   import { hear } from '../machine/states.svelte';
+  import { keeper } from '../offline/keeper';
+  import { clock } from '../time';
   import { concerns, type Told } from './concerns';
   import { refresher } from './refresher';
 
@@ -10,6 +12,11 @@
   let signedOut = $state(false);
   /** Milliseconds until it is asked again whether the server is there, and whether the page stands still. */
   const [AGAIN, SOON] = [2000, 120];
+
+  /** When the page that is shown came from what this device keeps, as it was then; null: it came from the server. */
+  let keptNow = $state<Date | null>(null);
+  onMount(() => void (keptNow = document.documentElement.dataset.kept ? (page.data.now as Date) : null));
+  const kept = $derived(keptNow !== null && keptNow.getTime() === (page.data.now as Date).getTime());
 
   // data of a page that was left meanwhile are waited for by nobody
   let left: (() => void) | undefined;
@@ -49,11 +56,13 @@
         heard = Math.max(heard, Number(lastEventId) || 0);
         // what a machine does is shown where it stands, and loads nothing anew
         if (hear(data)) return;
-        if (concerns(JSON.parse(data) as Told, page.route.id ?? '', Number(page.params.id) || null))
-          pages.tell();
+        const told = JSON.parse(data) as Told;
+        keeping.told(told);
+        if (concerns(told, page.route.id ?? '', Number(page.params.id) || null)) pages.tell();
       };
       source.onopen = () => {
         lost = false;
+        if (kept) pages.tell();
       };
       source.onerror = () => void broken();
     };
@@ -74,8 +83,12 @@
       if (!over) open();
     };
     open();
+    const keeping = keeper(() =>
+      page.route.id === '/machines/[id]/now' ? Number(page.params.id) : page.data.standsAt,
+    );
     return () => {
       over = true;
+      keeping.stop();
       pages.stop();
       source.close();
     };
@@ -84,7 +97,13 @@
 
 <svelte:document oninput={() => (typed = true)} />
 
-{#if lost}
+{#if kept && keptNow}
+  <p role="status" class="no-print bg-accent px-4 py-2 text-center font-medium text-accent-content">
+    No network: this page is as it was at {clock(keptNow, page.data.cell.timeZone)}. What is entered is kept
+    on this device, signed by {page.data.person.name}, and sent when the network is back. Before you key a
+    number, ask whether it still stands.
+  </p>
+{:else if lost}
   <p role="status" class="no-print bg-accent px-4 py-2 text-center font-medium text-accent-content">
     The server does not answer. What was confirmed is kept; this page goes on by itself when it is back.
   </p>

@@ -51,7 +51,12 @@
         </ul>{/if}
       {#if own}{@render own()}
       {:else if mayTick}
-        <ActionForm action="?/tick" class="mt-3 grid gap-1" label="Step {order}">
+        <ActionForm
+          action="?/tick"
+          class="mt-3 grid gap-1"
+          label="Step {order}"
+          keptAs={() => `Step ${order}: ${said.title}`}
+        >
           {#snippet children({ busy })}
             <input type="hidden" name="plan" value={plan} />
             <input type="hidden" name="step" value={said.key} />

@@ -28,13 +28,20 @@
     action: string;
     /** Further fields of the form. */
     also?: Record<string, string | number>;
+    /** What it is, where it may be sent later. */
+    keptAs?: string;
   }
-  let { machine, assembly, tool, rows, action, also = {} }: Props = $props();
+  let { machine, assembly, tool, rows, action, also = {}, keptAs }: Props = $props();
 
   const typed = $state<Record<string, string>>({ gaugeLength: '', xGeometry: '', zGeometry: '' });
 </script>
 
-<ActionForm {action} class="plate mt-4 grid gap-2" label="Measure">
+<ActionForm
+  {action}
+  class="plate mt-4 grid gap-2"
+  label="Measure"
+  {...keptAs !== undefined && { keptAs: () => keptAs }}
+>
   {#snippet children({ busy })}
     <h3 class="font-display font-semibold">Measured length</h3>
     {#each Object.entries(also) as [name, value] (name)}<input type="hidden" {name} {value} />{/each}

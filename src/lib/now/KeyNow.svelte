@@ -2,6 +2,8 @@
   import { chaseWords } from '$core/correction/chase';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import type { Length, LengthUnit } from '$core/units/length';
+  import { outbox } from '../offline/outbox.svelte';
+  import { readBackWaits } from '../offline/waits';
   import { registerShow } from '../register';
 
   interface Props {
@@ -37,11 +39,13 @@
           <span
             ><b class="text-lg">{REGISTER_WORDS[each.registerKind]}, row {each.row}</b><br />
             <span class="small-words"
-              >T{each.tool}, {each.feature}{each.state === 'proposed'
-                ? ': wait for approval'
-                : each.stops > 0
-                  ? ': keyed wrongly once, look again'
-                  : ''}</span
+              >T{each.tool}, {each.feature}{readBackWaits(outbox.waiting, each.id)
+                ? ': keyed; what the control shows waits to be sent'
+                : each.state === 'proposed'
+                  ? ': wait for approval'
+                  : each.stops > 0
+                    ? ': keyed wrongly once, look again'
+                    : ''}</span
             >
             {#if each.state === 'approved' && chaseWords(each)}<span class="caution mt-1 block text-sm"
                 >{chaseWords(each)}</span

@@ -8,6 +8,8 @@
   import ActionForm from '../ActionForm.svelte';
   import Ladder from '../Ladder.svelte';
   import NumberField from '../NumberField.svelte';
+  import { outbox } from '../offline/outbox.svelte';
+  import { partsThatWait } from '../offline/waits';
   import type { Answered } from '../machine/answered';
   import ReadingAnswer from '../machine/ReadingAnswer.svelte';
   import { tick } from 'svelte';
@@ -44,7 +46,8 @@
   let answer = $state<Answered | null>(null);
   let typed = $state('');
   // the part that is measured is the last one made, or the first cut since its row was moved, unless somebody says another
-  let part = $derived(String(feature.part));
+  const since = $derived(job && feature.part === job.made ? partsThatWait(outbox.waiting, job.id) : 0);
+  let part = $derived(String(feature.part + since));
   let field = $state<HTMLInputElement>();
   let said = $state<HTMLElement>();
 

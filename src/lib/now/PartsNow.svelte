@@ -2,6 +2,8 @@
   import { countedSince } from '$core/shift/job';
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
+  import { outbox } from '../offline/outbox.svelte';
+  import { partsThatWait } from '../offline/waits';
   import ReasonForm from './ReasonForm.svelte';
   import { minutesAndSeconds } from '$core/shift/clock';
   import { dayAndClock } from '../time';
@@ -33,9 +35,13 @@
   let expired = $state<string[]>([]);
   /** What the control has counted of this job. */
   const own = $derived(control?.ok ? countedSince(control.count, job.countFrom) : 0);
-  const ahead = $derived(control?.ok ? own - job.made : 0);
-  const beyond = $derived(job.made + ahead > job.quantity);
+  /** Parts that are counted on this device, and wait to be sent. */
+  const waits = $derived(partsThatWait(outbox.waiting, job.id));
+  const made = $derived(job.made + waits);
+  const ahead = $derived(control?.ok ? own - made : 0);
+  const beyond = $derived(made + ahead > job.quantity);
   const told = (done: { expired: string[] } | null) => (expired = done?.expired ?? []);
+  const partsWords = (count: number) => `${count} ${count === 1 ? 'part' : 'parts'} of ${job.number}`;
   const step = (by: number) => (parts = String(Math.max(1, (Number(parts) || 0) + by)));
 </script>
 
@@ -45,10 +51,12 @@
     {job.title}
   </h2>
   <p class="mt-2 font-display text-5xl font-bold">
-    {job.made} <span class="text-2xl font-normal">of {job.quantity}</span>
+    {made} <span class="text-2xl font-normal">of {job.quantity}</span>
   </p>
-  <progress class="progress mt-2 w-full" value={job.made} max={job.quantity} aria-label="Parts made"
-  ></progress>
+  {#if waits > 0}<p class="caution">
+      {waits} of them {waits === 1 ? 'waits' : 'wait'} on this device to be sent.
+    </p>{/if}
+  <progress class="progress mt-2 w-full" value={made} max={job.quantity} aria-label="Parts made"></progress>
   <p class="small-words">
     One cycle takes {minutesAndSeconds(job.cycleMilliseconds)} and makes {job.partsPerCycle}
     {job.partsPerCycle === 1 ? 'part' : 'parts'}.
@@ -56,19 +64,25 @@
 
   {#if mayRecord}
     {#if control?.ok && ahead > 0}
-      <ActionForm action="?/parts" class="mt-4" label="Record the control's count" onDone={told}>
+      <ActionForm
+        action="?/parts"
+        class="mt-4"
+        label="Record the control's count"
+        onDone={told}
+        keptAs={() => partsWords(ahead)}
+      >
         {#snippet children({ busy })}
           <input type="hidden" name="job" value={job.id} />
-          <input type="hidden" name="before" value={job.made} />
+          <input type="hidden" name="before" value={made} />
           <input type="hidden" name="parts" value={ahead} />
           <input type="hidden" name="source" value="from the control's count" />
           <p>
             The control has counted {own}{own !== control.count
               ? ` since this job was started (it shows ${control.count})`
-              : ''}, the record {job.made}.
+              : ''}, the record {made}.
           </p>
           {#if beyond}<p class="caution">
-              That would be {job.made + ahead} of {job.quantity}: does it still count the job before?
+              That would be {made + ahead} of {job.quantity}: does it still count the job before?
             </p>{/if}
           <button
             class={['btn mt-1 h-14 w-full text-lg', !beyond && 'btn-primary']}
@@ -90,10 +104,17 @@
         {control.ok ? 'The control’s count agrees with the record.' : control.reason}
       </p>
     {/if}
-    <ActionForm action="?/parts" class="mt-4" label="Record parts" onDone={told}>
+    <ActionForm
+      action="?/parts"
+      class="mt-4"
+      label="Record parts"
+      onDone={told}
+      keptAs={() => partsWords(Number(parts))}
+      onKept={() => (parts = '1')}
+    >
       {#snippet children({ busy })}
         <input type="hidden" name="job" value={job.id} />
-        <input type="hidden" name="before" value={job.made} />
+        <input type="hidden" name="before" value={made} />
         <input type="hidden" name="source" value="typed" />
         <div class="grid grid-cols-[3.5rem_1fr_3.5rem_auto] items-start gap-2">
           <button type="button" class="btn h-14 text-2xl" aria-label="One fewer" onclick={() => step(-1)}

@@ -47,7 +47,12 @@ export const actions: Actions = {
     ({ unit }) =>
       z.object({ shown: lengthIn(unit), again: lengthIn(unit).nullable().default(null), ...firstFields }),
     ({ input, asking, on }) =>
-      readBack(asking, on.id, { shown: input.shown, again: input.again, first: firstPart(input) }),
+      readBack(asking, on.id, {
+        shown: input.shown,
+        again: input.again,
+        first: firstPart(input),
+        job: input.job,
+      }),
   ),
   clear: actOn(
     (event) => found(event.params.id),

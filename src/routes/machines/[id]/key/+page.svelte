@@ -8,20 +8,25 @@
   import NcText from '$lib/correction/NcText.svelte';
   import ReadRows from '$lib/correction/ReadRows.svelte';
   import RowsToKey from '$lib/correction/RowsToKey.svelte';
+  import { outbox } from '$lib/offline/outbox.svelte';
+  import { readBackWaits } from '$lib/offline/waits';
   let { data } = $props();
   const { machine } = $derived(data);
+  /** Those that are not keyed yet: what the control shows of the others waits to be sent. */
+  const toKey = $derived(data.corrections.filter(({ id }) => !readBackWaits(outbox.waiting, id)));
+  const wait = $derived(data.corrections.length - toKey.length);
   let keyed = $state(false);
   let typed = $state<Record<number, string>>({});
   let pasted = $state('');
   let page = $state('');
   let read = $state<{ found: number; problems: string[] } | null>(null);
-  const kinds = $derived([...new Set(data.corrections.map((each) => each.registerKind))]);
+  const kinds = $derived([...new Set(toKey.map((each) => each.registerKind))]);
 
   /** Puts what a pasted table says into the rows that are asked for; one that moves far is still typed a second time. */
   function fill() {
     const table = readPastedTable(pasted, machine.dialect, machine.unit);
     let found = 0;
-    for (const each of data.corrections) {
+    for (const each of toKey) {
       const row = table.rows.find(
         ({ kind, row: number }) => number === each.row && (kind ?? (page || kinds[0])) === each.registerKind,
       );
@@ -35,7 +40,11 @@
 
 <svelte:head><title>Key · {machine.name} · Tin Almanac</title></svelte:head>
 
-{#if data.corrections.length === 0}
+{#if wait > 0}<p class="caution mt-5">
+    What the control shows in {wait === 1 ? 'one row' : `${wait} rows`} waits on this device to be sent; it is compared
+    then.
+  </p>{/if}
+{#if toKey.length === 0}
   <p class="mt-5 text-lg">
     Nothing to key{data.waiting > 0
       ? `: ${data.waiting === 1 ? 'one correction waits' : `${data.waiting} corrections wait`} for approval`
@@ -46,7 +55,7 @@
   <div class="mt-5 max-w-3xl">
     <h2 class="text-2xl">{keyed ? 'Read it off the control' : 'Key in this order'}</h2>
     {#if !keyed}
-      <RowsToKey rows={data.corrections} {machine} last="For">
+      <RowsToKey rows={toKey} {machine} last="For">
         {#snippet note(each)}<a class="underline" href="/corrections/{each.id}"
             >T{each.tool}, {each.feature}</a
           >{#if chaseWords(each)}<br />{chaseWords(each)}{/if}{/snippet}
@@ -62,8 +71,9 @@
         >{/if}
     {:else}
       <ReadRows
-        rows={data.corrections}
+        rows={toKey}
         action="?/readBack"
+        keptAs={machine.name}
         bind:typed
         onShow={() => (keyed = false)}
         read={(done: RowAnswer[]) =>
@@ -90,7 +100,7 @@
             bind:value={pasted}></textarea>
           <button type="button" class="btn justify-self-start" onclick={fill}>Fill in the rows</button>
           {#if read}<div role="status">
-              <p>{read.found} of {data.corrections.length} rows found in it.</p>
+              <p>{read.found} of {toKey.length} rows found in it.</p>
               {#each read.problems.slice(0, 5) as problem (problem)}<p class="small-words">
                   {problem}
                 </p>{/each}

@@ -9,6 +9,8 @@
   import MeasureForm from '$lib/machine/MeasureForm.svelte';
   import SpindleDoubt from '$lib/machine/SpindleDoubt.svelte';
   import Ticks from '$lib/machine/Ticks.svelte';
+  import { outbox } from '$lib/offline/outbox.svelte';
+  import { stepsThatWait } from '$lib/offline/waits';
   import { dayAndClock } from '$lib/time';
 
   let { data } = $props();
@@ -17,10 +19,12 @@
   const shape = $derived(data.shape);
   const steps = $derived(plan?.left.ok ? plan.left.steps : []);
   const toBuild = $derived(steps.filter((each) => each.step.act === 'build'));
-  const walk = $derived(steps.filter((each) => each.step.act !== 'build'));
+  /** What was ticked, and waits to be sent. */
+  const ticked = $derived(plan ? stepsThatWait(outbox.waiting, plan.id) : []);
+  const walk = $derived(steps.filter((each) => each.step.act !== 'build' && !ticked.includes(each.key)));
   const next = $derived(walk[0]);
   const held = $derived(plan?.left.ok ? plan.left.held : []);
-  const made = $derived(plan?.ticks.filter((tick) => tick.outcome === 'done').length ?? 0);
+  const made = $derived((plan?.ticks.filter((tick) => tick.outcome === 'done').length ?? 0) + ticked.length);
   const assemblyIn = (assemblyId: number) =>
     data.places.find((place) => place.assembly?.id === assemblyId)?.assembly ?? null;
   const inHand = $derived.by(() => {
@@ -52,7 +56,9 @@
 {:else}
   <div class="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2">
     <p class="flex-1 text-xl" role="status">
-      <b>{made}</b> done, <b>{steps.length}</b> to go.
+      <b>{made}</b> done, <b>{steps.length - ticked.length}</b> to go{ticked.length > 0
+        ? `; ${ticked.length} of those done ${ticked.length === 1 ? 'waits' : 'wait'} on this device to be sent`
+        : ''}.
       <span class="small-words">Made by {plan.madeBy}, {dayAndClock(plan.madeAt, zone)}.</span>
     </p>
     <button class="no-print btn" onclick={() => window.print()}>Print</button>
@@ -91,6 +97,7 @@
             rows={data.geometry.filter((register) => register.row === tool.tool)}
             action="?/measure"
             also={{ plan: plan.id, step: next.key }}
+            keptAs={next.title}
           />
         {/if}
       {/snippet}

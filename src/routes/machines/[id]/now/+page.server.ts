@@ -79,15 +79,17 @@ const machineNow = shared(
   },
 );
 
-export const load: PageServerLoad = async ({ parent, locals, url, cookies }) => {
+export const load: PageServerLoad = async ({ parent, locals, url, cookies, request }) => {
   const { machine } = await parent();
-  cookies.set(MACHINE_COOKIE, String(machine.id), {
-    path: '/',
-    httpOnly: true,
-    sameSite: 'strict',
-    maxAge: 365 * 86_400,
-    secure: process.env.TIN_HTTPS === '1',
-  });
+  // a tablet that keeps this page for later is not looking at it
+  if (!request.headers.has('x-keeps'))
+    cookies.set(MACHINE_COOKIE, String(machine.id), {
+      path: '/',
+      httpOnly: true,
+      sameSite: 'strict',
+      maxAge: 365 * 86_400,
+      secure: process.env.TIN_HTTPS === '1',
+    });
   const { role } = locals.person!;
   return {
     ...(await machineNow(machine, Number(url.searchParams.get('program')) || null)),

@@ -7,12 +7,17 @@
   import NextJobs from '$lib/now/NextJobs.svelte';
   import PartsNow from '$lib/now/PartsNow.svelte';
   import ToolsNow from '$lib/now/ToolsNow.svelte';
+  import { outbox } from '$lib/offline/outbox.svelte';
+  import { readBackWaits } from '$lib/offline/waits';
   import { states } from '$lib/machine/states.svelte';
   import { onMount } from 'svelte';
 
   let { data } = $props();
   const { job, measuring } = $derived(data);
-  const toKey = $derived(data.corrections.filter((each) => each.state === 'approved').length);
+  const toKey = $derived(
+    data.corrections.filter((each) => each.state === 'approved' && !readBackWaits(outbox.waiting, each.id))
+      .length,
+  );
   const out = $derived(data.tools.filter((tool) => tool.parts === 0).length);
   const asked = $derived(Number(page.url.searchParams.get('feature')) || null);
 

@@ -1,0 +1,62 @@
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import { onMount } from 'svelte';
+  import { outbox } from './outbox.svelte';
+  import Question from './Question.svelte';
+
+  /** What was typed while there was no server: it waits on this device and goes by itself; what was not taken is asked about. */
+  let { personId, zone }: { personId: number; zone: string } = $props();
+  /** How often it is tried, milliseconds. */
+  const EVERY = 3_000;
+  const own = $derived(outbox.waiting.filter((each) => each.personId === personId));
+  const others = $derived(outbox.waiting.filter((each) => each.personId !== personId));
+  const names = $derived([...new Set(others.map(({ person }) => person || 'somebody else'))].join(', '));
+
+  onMount(() => {
+    let over = false;
+    const goOn = async () => {
+      if (!over && own.length > 0 && (await outbox.send(personId)) && !over) await invalidateAll();
+    };
+    void outbox.look().then(goOn);
+    const timer = setInterval(() => void goOn(), EVERY);
+    const back = () => void goOn();
+    addEventListener('online', back);
+    return () => {
+      over = true;
+      clearInterval(timer);
+      removeEventListener('online', back);
+    };
+  });
+</script>
+
+{#if outbox.waiting.length > 0}
+  <div role="status" aria-label="Waits to be sent" class="no-print caution mx-3 mt-2 md:mx-6">
+    {#each own as each (each.key)}<p><b>{each.words}</b> waits on this device, and goes by itself.</p>{/each}
+    {#if others.length > 0}<p>
+        {others.length === 1 ? 'One thing' : `${others.length} things`} entered by {names}
+        {others.length === 1 ? 'waits' : 'wait'} here until they sign in.
+      </p>{/if}
+  </div>
+{/if}
+{#each outbox.questions as each (each.key)}<Question
+    form={each}
+    own={each.personId === personId}
+    {zone}
+  />{/each}
+{#each outbox.sent as each (each.key)}
+  <div
+    role="status"
+    aria-label="Sent late"
+    class="no-print plate mx-3 mt-2 flex flex-wrap items-center gap-3 md:mx-6"
+  >
+    <p class="flex-1">
+      <b>{each.words}</b> was sent. {each.answer || 'It is recorded.'}
+      <a class="underline" href={each.href}>Look</a>
+    </p>
+    <button
+      type="button"
+      class="btn"
+      onclick={() => (outbox.sent = outbox.sent.filter((other) => other.key !== each.key))}>Seen</button
+    >
+  </div>
+{/each}

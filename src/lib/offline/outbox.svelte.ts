@@ -1,0 +1,197 @@
+import { browser } from '$app/environment';
+import { deserialize } from '$app/forms';
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { lateAnswer } from './answers';
+
+/** A form that could not be sent, kept in this browser until it can. */
+export interface Kept {
+  /** The form's key: however often it is sent, it is done once. */
+  key: string;
+  url: string;
+  fields: [string, string][];
+  personId: number;
+  person: string;
+  /** What it is, for whoever typed it. */
+  words: string;
+  /** The page it was typed on. */
+  page: string;
+  machine: number | null;
+  /** The last entry of the ledger that the page knew of. */
+  seen: number;
+  /** By this device's clock, which may be wrong. */
+  typedAt: number;
+  /** Why the server did not take it: it stays until somebody has answered that. */
+  question?: string;
+}
+
+/** What became of one that was sent later. */
+export interface Sent {
+  key: string;
+  words: string;
+  answer: string;
+  href: string;
+}
+
+interface Schema extends DBSchema {
+  forms: { key: number; value: Kept; indexes: { key: string } };
+}
+/** Where versions before kept them. */
+const OLD_STORE = 'tin-outbox';
+
+let opened: Promise<IDBPDatabase<Schema>> | null = null;
+const store = () =>
+  (opened ??= openDB<Schema>('tin-outbox', 1, {
+    upgrade: (db) =>
+      void db.createObjectStore('forms', { autoIncrement: true }).createIndex('key', 'key', { unique: true }),
+  }));
+
+/** Writes so that it is on the disk before it is said to be kept: a tablet that loses its battery has it. */
+async function write(
+  change: (forms: Awaited<ReturnType<typeof writing>>) => Promise<unknown>,
+): Promise<void> {
+  const forms = await writing();
+  await Promise.all([change(forms), forms.transaction.done]);
+}
+const writing = async () =>
+  (await store()).transaction('forms', 'readwrite', { durability: 'strict' }).objectStore('forms');
+
+/** Everything that waits to be sent from this browser, what was sent late, and what was not taken. */
+class Outbox {
+  waiting = $state.raw<Kept[]>([]);
+  questions = $state.raw<Kept[]>([]);
+  sent = $state.raw<Sent[]>([]);
+  private sending: Promise<boolean> | null = null;
+  /** Other pages of this browser show the same. */
+  private readonly others = browser ? new BroadcastChannel('tin-outbox') : null;
+
+  constructor() {
+    this.others?.addEventListener('message', () => void this.look());
+  }
+
+  /** Reads what another page, or this one before it was closed, has kept. */
+  async look(): Promise<void> {
+    await takeOver();
+    const all = await (await store()).getAll('forms');
+    this.waiting = all.filter(({ question }) => question === undefined);
+    this.questions = all.filter(({ question }) => question !== undefined);
+  }
+
+  private async changed(): Promise<void> {
+    await this.look();
+    this.others?.postMessage('changed');
+  }
+
+  /** Resolves once it is on the disk of this device. */
+  async keep(form: Kept): Promise<void> {
+    await write(async (forms) => {
+      // pressed twice, it is the same act
+      if ((await forms.index('key').count(form.key)) === 0) await forms.add(form);
+    });
+    await this.changed();
+  }
+
+  private async replace(key: string, by: Kept | null): Promise<void> {
+    await write(async (forms) => {
+      const at = await forms.index('key').openCursor(key);
+      await (by === null ? at?.delete() : at?.update(by));
+    });
+    await this.changed();
+  }
+
+  /** Somebody has seen to it: it was done another way, or is left. */
+  putAside = (form: Kept): Promise<void> => this.replace(form.key, null);
+
+  /** Sends one again that was not taken. */
+  again({ question: _, ...form }: Kept): Promise<void> {
+    return this.replace(form.key, form);
+  }
+
+  /** What of an act on an address waits, in the order it was typed. */
+  of = (action: string): Kept[] => this.waiting.filter(({ url }) => url === action);
+
+  /**
+   * Sends what one person has kept, in the order it was typed; stops at the first that finds no server. Of several pages of this browser one sends.
+   *
+   * @returns whether anything was answered
+   */
+  send(personId: number): Promise<boolean> {
+    const locks = 'locks' in navigator ? navigator.locks : null;
+    const work = () => this.sendAll(personId);
+    this.sending ??= (
+      locks ? locks.request('tin-outbox', { ifAvailable: true }, (lock) => (lock ? work() : false)) : work()
+    ).finally(() => (this.sending = null));
+    return this.sending;
+  }
+
+  private async sendAll(personId: number): Promise<boolean> {
+    let answered = false;
+    await this.look();
+    for (const form of this.waiting.filter((each) => each.personId === personId)) {
+      const answer = await post(form);
+      if (answer === null) break;
+      answered = true;
+      if (answer.done) {
+        await this.replace(form.key, null);
+        this.sent = [
+          ...this.sent,
+          { key: form.key, words: form.words, answer: answer.words, href: form.page },
+        ];
+      } else await this.replace(form.key, { ...form, question: answer.words });
+    }
+    return answered;
+  }
+}
+
+/** Forms that an earlier version kept are taken over once. */
+async function takeOver(): Promise<void> {
+  const old = localStorage.getItem(OLD_STORE);
+  if (old === null) return;
+  const forms = JSON.parse(old) as Omit<Kept, 'person' | 'page' | 'machine' | 'seen' | 'typedAt'>[];
+  await write((kept) =>
+    Promise.all(
+      forms.map((each) =>
+        kept.add({
+          ...each,
+          person: '',
+          page: each.url.split('?')[0]!,
+          machine: null,
+          seen: 0,
+          typedAt: NaN,
+        }),
+      ),
+    ),
+  );
+  localStorage.removeItem(OLD_STORE);
+}
+
+/** Where there is nobody to answer, or nobody is signed in: it waits. */
+const LATER = new Set([401, 429, 502, 503, 504]);
+/** How long an answer is waited for, milliseconds: a network that swallows what is sent is none. */
+export const PATIENCE = 10_000;
+
+/** What the server answers; null where it did not, or asks who is there. */
+async function post({ url, fields, typedAt }: Kept): Promise<{ done: boolean; words: string } | null> {
+  const body = new FormData();
+  for (const [name, value] of fields) body.set(name, value);
+  const ago = Math.round((Date.now() - typedAt) / 1000);
+  try {
+    const response = await fetch(url, {
+      method: 'POST',
+      body,
+      headers: { accept: 'application/json', 'x-sveltekit-action': 'true', 'x-typed-ago': String(ago) },
+      signal: AbortSignal.timeout(PATIENCE),
+    });
+    if (LATER.has(response.status)) return null;
+    const result = deserialize(await response.text());
+    if (result.type === 'success') return lateAnswer(result.data?.done as Parameters<typeof lateAnswer>[0]);
+    if (result.type === 'failure')
+      return { done: false, words: String(result.data?.problem ?? 'It was not accepted.') };
+    if (result.type === 'redirect') return null;
+    const { message } = result.error as { message?: string };
+    return { done: false, words: message ?? 'The server could not do it.' };
+  } catch {
+    return null;
+  }
+}
+
+export const outbox = new Outbox();
