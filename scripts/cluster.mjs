@@ -16,7 +16,7 @@ import {
 } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { createHash } from 'node:crypto';
 
 /** Something that the person at the keyboard can put right: one sentence, and a way out. */
@@ -83,14 +83,18 @@ const account = () => {
   return { uid: Number(uid), gid: Number(gid) };
 };
 
-/** Runs one of PostgreSQL's programs: as the postgres user when root, since it refuses root. */
-function run(program, args, options = {}) {
-  const path = join(postgresPrograms(), program);
+/** Runs one of PostgreSQL's programs. */
+const run = (program, args, options = {}) => asPostgres(join(postgresPrograms(), program), args, options);
+
+/** Runs a program that PostgreSQL's files are for: as the postgres user when root, since it refuses root. */
+export function asPostgres(path, args, options = {}) {
   const env = { ...process.env, LC_ALL: 'C.UTF-8', ...options.env };
   const who = isRoot() ? account() : {};
   const result = spawnSync(path, args, { encoding: 'utf8', ...options, env, ...who, cwd: '/' });
   if (result.status !== 0)
-    throw new Plain(`${program} failed:\n${(result.stderr || result.stdout || String(result.error)).trim()}`);
+    throw new Plain(
+      `${basename(path)} failed:\n${(result.stderr || result.stdout || String(result.error)).trim()}`,
+    );
   return result.stdout;
 }
 
@@ -296,6 +300,13 @@ function launchAgain(data, folder, port) {
     ],
     { stdio: ['ignore', 'ignore', 'ignore'] },
   );
+}
+
+/** A folder of the postgres user's own, made where there is none. */
+export function ownFolder(folder) {
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  if (isRoot()) chownSync(folder, account().uid, account().gid);
+  return folder;
 }
 
 /** A cluster for one run of the tests, thrown away at its end. `durable` keeps fsync on. */

@@ -1,4 +1,10 @@
-import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import {
+  redirect,
+  type Handle,
+  type HandleServerError,
+  type RequestEvent,
+  type ServerInit,
+} from '@sveltejs/kit';
 import { accessFor } from '$core/people/access';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
 import { followAgents, stopFollowing } from '$server/agents/follow-all';
@@ -13,7 +19,7 @@ import { HEADERS, LATER, later, troubleOf } from '$server/later';
 import { databaseFault } from '$server/outcome';
 import { followLedger, stopListening, toldUpTo } from '$server/live';
 import { log } from '$server/log';
-import { forgetOldSessions, personOf } from '$server/people';
+import { forgetOldSessions, personOf, refused } from '$server/people';
 
 export const SESSION_COOKIE = 'tin-session';
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
@@ -172,13 +178,16 @@ const answer: Handle = async ({ event, resolve }) => {
           redirect(303, `/sign-in?to=${encodeURIComponent(url.pathname + url.search)}`);
         return Response.json({ message: 'Sign in first.' }, { status: 401, headers: HEADERS });
       }
-      if (!may(person.role, needed))
+      if (!may(person.role, needed)) {
+        if (!SAFE.has(request.method))
+          noteRefusal(event, `${route.id}${formAct === null ? '' : ` ${formAct}`}`);
         return refuse(
           person,
           `This is for the ${rolesFor(needed)
             .map((role) => ROLE_WORDS[role])
             .join(', ')}.`,
         );
+      }
     }
   }
   tidyNowAndThen();
@@ -207,6 +216,21 @@ const answer: Handle = async ({ event, resolve }) => {
   }
   return compressed(request, response);
 };
+
+/** What was refused lately, and when: the same again is written down once in a while. */
+const refusals = new Map<string, number>();
+const REFUSED_AGAIN = 600_000;
+
+/** Writes down, for the lead, that somebody tried what their role does not allow. */
+function noteRefusal({ locals, getClientAddress }: RequestEvent, what: string): void {
+  const [now, key] = [Date.now(), `${locals.person!.id} ${what}`];
+  for (const [old, at] of refusals) if (now - at > REFUSED_AGAIN) refusals.delete(old);
+  if (refusals.has(key)) return;
+  refusals.set(key, now);
+  void refused({ personId: locals.person!.id, address: getClientAddress(), what }).catch((error: Error) =>
+    log.warn({ reason: error.message }, 'a refusal could not be written down'),
+  );
+}
 
 function refuse(person: { role: string } | null, message: string): Response {
   return Response.json({ message, role: person?.role ?? null }, { status: 403, headers: HEADERS });

@@ -3,7 +3,7 @@ import { stockAhead, type ShelfLine, type Taking } from '../core/ahead/stock-ahe
 import { meanUses } from '../core/life/age-replacement.ts';
 import { failed } from '../core/life/edge-lives.ts';
 import type { GroupMember } from '../core/life/group.ts';
-import { fitWeibull, shapeOfSimilar } from '../core/life/weibull.ts';
+import { fitWeibull, shapeOfSimilar, type Weibull } from '../core/life/weibull.ts';
 import { useOf } from '../core/readiness/group.ts';
 import { shiftAt, shiftsBetween } from '../core/shift/calendar.ts';
 import { afterWorking } from '../core/shift/working-time.ts';
@@ -264,23 +264,32 @@ const ENDS = 3;
 
 /** Edges that a tool will take by how long its edges lasted so far: those that end before their limit come on top of the planned changes. */
 export async function expectedOf(db: Db, spent: readonly Standing[]): Promise<EdgesExpected[]> {
-  const found: EdgesExpected[] = [];
-  for (const assemblyId of new Set(spent.map((each) => each.assemblyId))) {
+  const planned = new Map<number, number>();
+  for (const { assemblyId } of spent) planned.set(assemblyId, (planned.get(assemblyId) ?? 0) + 1);
+  const lives = new Map<string, Weibull | null>();
+  const found = await forEach(db, [...planned], async ([assemblyId, changes]) => {
     const assembly = await assemblyById(db, assemblyId);
-    if (!assembly?.basis) continue;
-    const edges = atPresentSpeed(await edgesOf(db, assembly, assembly.basis));
-    if (edges.filter(failed).length < ENDS) continue;
-    const life = fitWeibull(edges, shapeOfSimilar(await similarEdges(db, assembly, assembly.basis)));
-    if (!life) continue;
-    const planned = spent.filter((each) => each.assemblyId === assemblyId).length;
-    const lasts = meanUses(life, assembly.fullLife!);
-    found.push({
-      assemblyId,
-      number: assembly.number,
-      name: assembly.name,
-      planned,
-      expected: planned * (assembly.fullLife! / lasts),
-    });
-  }
-  return found.filter(({ planned, expected }) => Math.ceil(expected - 0.25) > planned);
+    if (!assembly?.basis) return [];
+    const [ended, similar] = [
+      await edgesOf(db, assembly, assembly.basis),
+      await similarEdges(db, assembly, assembly.basis),
+    ];
+    const edges = atPresentSpeed(ended);
+    if (edges.filter(failed).length < ENDS) return [];
+    // tools of one size are of one kind of life
+    const key = JSON.stringify([assembly.kind, assembly.diameter, assembly.cornerRadius, assembly.basis]);
+    if (!lives.has(key)) lives.set(key, fitWeibull(edges, shapeOfSimilar(similar)));
+    const life = lives.get(key);
+    if (!life) return [];
+    return [
+      {
+        assemblyId,
+        number: assembly.number,
+        name: assembly.name,
+        planned: changes,
+        expected: changes * (assembly.fullLife! / meanUses(life, assembly.fullLife!)),
+      },
+    ];
+  });
+  return found.flat().filter((each) => Math.ceil(each.expected - 0.25) > each.planned);
 }

@@ -7,6 +7,7 @@ import type { PartRole } from '../core/assembly/part-roles.ts';
 import { recordPieces } from './builds.ts';
 import { componentsByNumber } from './components.ts';
 import { row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { lockMachine } from './machines.ts';
@@ -80,7 +81,13 @@ export async function countAssemblies(db: Db, typed: string): Promise<number> {
   ))!.n;
 }
 
-export const assemblyById = (db: Db, id: number) => row<Assembly>(db, `${ASSEMBLY} WHERE a.id = $1`, [id]);
+const assembliesByIds = gathered((db, ids: readonly number[]) =>
+  rows<Assembly & { of: number }>(db, `SELECT x.id AS "of", x.* FROM (${ASSEMBLY} WHERE a.id = ANY($1)) x`, [
+    ids,
+  ]),
+);
+export const assemblyById = async (db: Db, id: number): Promise<Assembly | null> =>
+  (await assembliesByIds(db, id))[0] ?? null;
 
 /**
  * An assembly with the machine it stands in held: whoever records parts on it waits, or is waited for, and what is read here is still so

@@ -103,7 +103,7 @@ export const openCorrectionCount = async (db: Db) =>
 export const strayCorrections = (db: Db, since: Date) =>
   rows<Correction>(
     db,
-    `${CORRECTION} WHERE p.id IN (SELECT l.proposal_id FROM ledger l WHERE l.kind = 'correction' AND l.stage = 'applied' AND l.at > $1)
+    `${CORRECTION} WHERE p.id = ANY (ARRAY(SELECT DISTINCT l.proposal_id FROM ledger l WHERE l.kind = 'correction' AND l.stage = 'applied' AND l.at > $1))
        AND s.state = 'applied' AND NOT s.took = ANY($2) ORDER BY p.id DESC`,
     [since, HARMLESS],
   );

@@ -4,6 +4,7 @@ import { cuttingSpeed, ONE_SPEED } from '../core/program/cutting-speed.ts';
 import type { Length } from '../core/units/length.ts';
 import type { Assembly } from './assemblies.ts';
 import { rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { insertRecord } from './insert.ts';
 import { callsOf } from './programs.ts';
 
@@ -120,28 +121,47 @@ export interface EdgeEndRow extends EdgeLife {
 /** Edges that are looked at, the newest: how they wore years ago says little of now. */
 export const MOST_EDGES = 500;
 
+/** By what edges are like: the same key is the same question. */
+const likeness = ({ kind, diameter, cornerRadius }: Assembly, basis: LifeBasis) =>
+  JSON.stringify([kind, diameter, cornerRadius, basis]);
+/** Keys as columns: the key, kind, diameter, corner and basis of each. */
+function asked(keys: readonly string[]): unknown[] {
+  const each = keys.map((key) => JSON.parse(key) as [string, number, number, LifeBasis]);
+  return [keys, ...[0, 1, 2, 3].map((i) => each.map((columns) => columns[i]))];
+}
+
 /** Edges of an assembly and of its sisters, those of the same kind and size, counted the same way; the newest last. */
-export const edgesOf = (db: Db, assembly: Assembly, basis: LifeBasis) =>
-  rows<EdgeEndRow>(
+export const edgesOf = (db: Db, assembly: Assembly, basis: LifeBasis): Promise<EdgeEndRow[]> =>
+  edgesLike(db, likeness(assembly, basis));
+const edgesLike = gathered((db, keys: readonly string[]) =>
+  rows<EdgeEndRow & { of: string }>(
     db,
-    `SELECT * FROM (SELECT e.id, e.used AS life, e.ended AS end, e.sign, e.at, p.name AS person, e.program_number AS program, e.material, e.speed,
+    `SELECT coalesce(q.key, '') AS "of", newest.* FROM unnest($1::text[], $2::text[], $3::bigint[], $4::bigint[], $5::text[]) AS q (key, kind, diameter, corner, basis)
+     CROSS JOIN LATERAL (SELECT e.id, e.used AS life, e.ended AS end, e.sign, e.at, p.name AS person, e.program_number AS program, e.material, e.speed,
             e.cut_milliseconds / 60000.0::double precision AS minutes, a.number AS assembly,
             e.life_limit AS limit
-     FROM edge_end e JOIN assembly a ON a.id = e.assembly_id JOIN person p ON p.id = e.person_id
-     WHERE a.kind = $1 AND a.diameter = $2 AND a.corner_radius = $3 AND e.basis = $4
-     ORDER BY e.id DESC LIMIT $5) newest ORDER BY id`,
-    [assembly.kind, assembly.diameter, assembly.cornerRadius, basis, MOST_EDGES],
-  );
+       FROM edge_end e JOIN assembly a ON a.id = e.assembly_id JOIN person p ON p.id = e.person_id
+       WHERE a.kind = q.kind AND a.diameter = q.diameter AND a.corner_radius = q.corner AND e.basis = q.basis
+       ORDER BY e.id DESC LIMIT $6) newest ORDER BY newest.id`,
+    [...asked(keys), MOST_EDGES],
+  ),
+);
+
+const edgesUnlike = gathered((db, keys: readonly string[]) =>
+  rows<EdgeLife & { of: string; size: string }>(
+    db,
+    `SELECT coalesce(q.key, '') AS "of", newest.life, newest.end, newest.size FROM unnest($1::text[], $2::text[], $3::bigint[], $4::bigint[], $5::text[]) AS q (key, kind, diameter, corner, basis)
+     CROSS JOIN LATERAL (SELECT e.id, e.used AS life, e.ended AS end, a.diameter || ' ' || a.corner_radius || ' ' || coalesce(e.program_number, '') AS size
+       FROM edge_end e JOIN assembly a ON a.id = e.assembly_id
+       WHERE a.kind = q.kind AND (a.diameter <> q.diameter OR a.corner_radius <> q.corner) AND e.basis = q.basis
+       ORDER BY e.id DESC LIMIT $6) newest ORDER BY newest.id DESC`,
+    [...asked(keys), 2 * MOST_EDGES],
+  ),
+);
 
 /** Edges of other tools of the kind, each size by itself: their shapes say about how such tools wear. */
 export async function similarEdges(db: Db, assembly: Assembly, basis: LifeBasis): Promise<EdgeLife[][]> {
-  const all = await rows<EdgeLife & { size: string }>(
-    db,
-    `SELECT e.used AS life, e.ended AS end, a.diameter || ' ' || a.corner_radius || ' ' || coalesce(e.program_number, '') AS size
-     FROM edge_end e JOIN assembly a ON a.id = e.assembly_id
-     WHERE a.kind = $1 AND (a.diameter <> $2 OR a.corner_radius <> $3) AND e.basis = $4 ORDER BY e.id DESC LIMIT $5`,
-    [assembly.kind, assembly.diameter, assembly.cornerRadius, basis, 2 * MOST_EDGES],
-  );
+  const all = await edgesUnlike(db, likeness(assembly, basis));
   const bySize = new Map<string, EdgeLife[]>();
   for (const { size, life, end } of all) bySize.set(size, [...(bySize.get(size) ?? []), { life, end }]);
   return [...bySize.values()];

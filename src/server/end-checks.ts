@@ -4,6 +4,7 @@ import type { EndMachine } from '../core/shift/end-check.ts';
 import { putAway } from '../core/changer/put-away.ts';
 import { cellOf } from './cell.ts';
 import { row, rows, type Db } from './db.ts';
+import { forEach } from './gather.ts';
 import { append } from './ledger.ts';
 import { roomState } from './magazines.ts';
 import { machines, shapeOf, type Machine } from './machines.ts';
@@ -22,10 +23,9 @@ export async function endChecksOf(db: Db, leaf: string): Promise<EndMachine[]> {
     [leaf],
   );
   const all = await machines(db);
-  const found: EndMachine[] = [];
-  for (const machine of all) {
+  return forEach(db, all, async (machine): Promise<EndMachine> => {
     const spindle = await spindleOf(db, machine);
-    found.push({
+    return {
       id: machine.id,
       name: machine.name,
       spindle,
@@ -33,9 +33,8 @@ export async function endChecksOf(db: Db, leaf: string): Promise<EndMachine[]> {
       checks: lines.filter(
         ({ machineId, about }) => machineId === machine.id && (spindle !== null || about !== 'spindle'),
       ),
-    });
-  }
-  return found;
+    };
+  });
 }
 
 /** What is in the spindle by the record, and the pocket that takes it; null on a machine whose tools stay where they are. */

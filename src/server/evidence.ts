@@ -149,11 +149,15 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
     db,
     `SELECT l.id AS entry, l.kind, l.stage, l.register_id AS "registerId", l.proposal_id AS "proposalId", l.tool, g.row, g.kind AS "registerKind",
             l.before_value AS before, l.after_value AS after, l.detail -> 'cut' AS cut, (l.detail ->> 'jobs')::integer AS jobs
-     FROM ledger l LEFT JOIN register g ON g.id = l.register_id
-     WHERE l.machine_id = $1 AND l.id > $4 AND (
-       l.register_id IN (SELECT o.id FROM register o WHERE o.machine_id = $1 AND o.row = ANY($2))
-       OR l.tool = ANY($3) AND (l.kind = 'placement' AND l.stage IN ('in', 'out') OR l.kind = 'life' AND l.stage = 'renewed'
-                                OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground')))
+     FROM (
+       -- each by its own index: what moved the rows, and what changed the edges
+       SELECT m.* FROM register o JOIN ledger m ON m.register_id = o.id
+       WHERE o.machine_id = $1 AND o.row = ANY($2) AND m.machine_id = $1 AND m.id > $4
+       UNION ALL
+       SELECT e.* FROM ledger e
+       WHERE e.machine_id = $1 AND e.id > $4 AND e.tool = ANY($3) AND (e.kind = 'placement' AND e.stage IN ('in', 'out')
+         OR e.kind = 'life' AND e.stage = 'renewed' OR e.kind = 'assembly' AND e.stage IN ('indexed', 'reground'))
+     ) l LEFT JOIN register g ON g.id = l.register_id
      ORDER BY l.id`,
     // what changed before the first of these readings was typed is in what the rows held then
     [machine.id, held.map(({ row }) => row), tools, read[0]?.entry ?? 0],

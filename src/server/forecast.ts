@@ -1,3 +1,4 @@
+import type { Finding } from '../core/readiness/question.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { shiftsBetween, type Shift } from '../core/shift/calendar.ts';
 import type { ForecastTool, LeafData, MachineForecast } from '../core/shift/leaf.ts';
@@ -70,6 +71,15 @@ function speaks(tool: CountedTool, tools: readonly CountedTool[]): boolean {
   return one.tool === tool.tool;
 }
 
+/** The tools that are not in the machine, broken, or not what is asked for. */
+export const lackedTools = (findings: readonly Finding[]): number[] => [
+  ...new Set(
+    findings.flatMap((each) =>
+      each.tool !== null && ['missing', 'broken', 'notAsAsked'].includes(each.code) ? [each.tool] : [],
+    ),
+  ),
+];
+
 async function nextJob(db: Db, waiting: Job) {
   const program = await programById(db, waiting.programId);
   const findings = program ? await readinessOf(db, program, waiting.quantity - waiting.made) : [];
@@ -77,6 +87,7 @@ async function nextJob(db: Db, waiting: Job) {
     ...waiting,
     verdict: verdictOf(findings),
     findings: findings.filter(({ weight }) => weight !== 'settled').length,
+    lacks: lackedTools(findings),
   };
 }
 

@@ -1,6 +1,6 @@
 import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client';
 import { asked } from './asked.ts';
-import { backupAge } from './backups.ts';
+import { backupAge, historyBehind } from './backups.ts';
 import { addressOf } from './control-link.ts';
 import { linesInUse, onStatement, pool, rows } from './db.ts';
 import { pages } from './gate.ts';
@@ -109,6 +109,11 @@ asks(
   'tin_backup_age_seconds',
   'Since the last backup was made; where there was none, since 1970.',
   async (gauge) => gauge.set(await backupAge(pool())),
+);
+asks(
+  'tin_history_behind_seconds',
+  'For how long changes could not be written to the history that one can go back in; nought where they can, or where none is kept.',
+  async (gauge) => gauge.set(await historyBehind(pool())),
 );
 
 // of the process, and of the request that asked it

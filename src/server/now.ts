@@ -6,7 +6,7 @@ import {
 } from '../core/inspection/next-reading.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
 import { cellNow } from './clock.ts';
-import { cellOf } from './cell.ts';
+import { cellOf, type Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { cutSince } from './evidence.ts';
@@ -24,21 +24,25 @@ const measuredOnJob = (
   programNumber: string,
   jobId: number | null,
   since: Date | null,
-) =>
-  rows<MeasuredFeature>(
+): Promise<MeasuredFeature[]> => measuredOnJobs(db, JSON.stringify([machineId, programNumber, jobId, since]));
+const measuredOnJobs = gathered((db, keys: readonly string[]) => {
+  const each = keys.map((key) => JSON.parse(key) as [number, string, number | null, string | null]);
+  return rows<MeasuredFeature & { of: string }>(
     db,
     // the newest of a feature, and the last part of a job, are each at the end of an index, however many lie before it
-    `SELECT f.id, (SELECT r.part FROM reading r WHERE r.job_id = $3 AND r.feature_id = f.id ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
+    `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
             EXISTS (SELECT 1 FROM proposal p JOIN proposal_state s ON s.id = p.id
                     WHERE p.feature_id = f.id AND s.state = 'applied' AND s.took IS NULL) AS unjudged,
             f.every_parts AS every, f.also,
-            coalesce((SELECT r.at FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) >= $4, false) AS lately,
+            coalesce((SELECT r.at FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) >= q.since, false) AS lately,
             EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.tool IN (f.tool, f.other_tool)
                       AND (l.kind = 'life' AND l.stage = 'renewed' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
                       AND l.id > (SELECT r.entry FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1)) AS renewed
-     FROM feature f WHERE f.machine_id = $1 AND f.program_number = $2 ORDER BY f.id`,
-    [machineId, programNumber, jobId, since],
+     FROM unnest($1::text[], $2::integer[], $3::text[], $4::integer[], $5::timestamptz[]) AS q (key, machine, program, job, since)
+     JOIN feature f ON f.machine_id = q.machine AND f.program_number = q.program ORDER BY f.id`,
+    [keys, ...[0, 1, 2, 3].map((i) => each.map((columns) => columns[i]))],
   );
+});
 
 /** What is measured next on a job, or of a program that no job runs, most urgent first. */
 export async function nextOnJob(
@@ -46,8 +50,9 @@ export async function nextOnJob(
   { machineId, number }: { machineId: number; number: string },
   job: { id: number; made: number } | null,
   now: Date,
+  known?: Cell,
 ): Promise<NextReading[]> {
-  const { patterns, timeZone } = await cellOf(db);
+  const { patterns, timeZone } = known ?? (await cellOf(db));
   const ends = shiftAt(now, patterns, timeZone)?.end ?? null;
   const last = ends && new Date(ends.getTime() - SHIFT_END_MINUTES * 60_000);
   return nextReadings(

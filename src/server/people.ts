@@ -115,14 +115,53 @@ export async function signIn(
 ): Promise<Outcome<{ token: string; person: Person }>> {
   const checked = await checkPin(badge, pin, from);
   if (!checked.ok) return checked;
-  const token = randomBytes(32).toString('base64url');
-  await pool().query(
-    `INSERT INTO session (token_hash, person_id, expires_at, address, machine_id)
-     VALUES ($1, $2, now() + make_interval(hours => $3), $4, (SELECT id FROM machine WHERE id = $5))`,
-    [tokenHash(token), checked.value.id, SESSION_HOURS, from.address.slice(0, 100), machineId],
-  );
-  return { ok: true, value: { token, person: checked.value } };
+  return {
+    ok: true,
+    value: { token: await openSession(checked.value, from, machineId, 'pin'), person: checked.value },
+  };
 }
+
+/**
+ * Opens a session of somebody who has shown who they are.
+ *
+ * @returns its token, which is kept nowhere here
+ */
+export async function openSession(
+  person: Person,
+  { address }: From,
+  machineId: number | null,
+  way: 'pin' | 'plant',
+): Promise<string> {
+  const token = randomBytes(32).toString('base64url');
+  await transaction(async (db) => {
+    await db.query(
+      `INSERT INTO session (token_hash, person_id, expires_at, address, machine_id)
+       VALUES ($1, $2, now() + make_interval(hours => $3), $4, (SELECT id FROM machine WHERE id = $5))`,
+      [tokenHash(token), person.id, SESSION_HOURS, address.slice(0, 100), machineId],
+    );
+    // by the PIN it was counted before it was looked at
+    if (way === 'plant')
+      await db.query('INSERT INTO sign_in_attempt (badge, address, good, way) VALUES ($1, $2, true, $3)', [
+        person.badge,
+        address,
+        way,
+      ]);
+  });
+  return token;
+}
+
+/** What was refused, for the lead: to whom, from where. */
+export interface Refusal {
+  personId: number | null;
+  address: string;
+  what: string;
+}
+export const refused = ({ personId, address, what }: Refusal) =>
+  pool().query('INSERT INTO refusal (person_id, address, what) VALUES ($1, $2, $3)', [
+    personId,
+    address.slice(0, 100),
+    what.slice(0, 400),
+  ]);
 
 /** Remembers that a badge signed in on a tablet, whose secret is new. */
 export const knowTablet = (badge: string, address: string, tablet: string) =>
@@ -183,11 +222,14 @@ export async function forgetOldSessions(): Promise<void> {
   await pool().query(
     `DELETE FROM sign_in_attempt WHERE at < now() - CASE WHEN good THEN interval '1 year' ELSE interval '30 days' END`,
   );
+  await pool().query(`DELETE FROM refusal WHERE at < now() - interval '1 year'`);
   await pool().query(`DELETE FROM once WHERE at < now() - interval '30 days'`);
 }
 
 export interface PersonRow extends Person {
   active: boolean;
+  /** Their number at the plant's identity provider; null: they sign in by PIN only. */
+  plantNumber: string | null;
   /** Wrong PINs of the last hour. */
   wrong: number;
   /** Entries in the ledger, and the last of them. */
@@ -197,9 +239,11 @@ export interface PersonRow extends Person {
 export const people = (db: Db) =>
   rows<PersonRow>(
     db,
-    `SELECT p.id, p.badge, p.name, p.role, p.active,
+    `SELECT p.id, p.badge, p.name, p.role, p.active, p.plant_number AS "plantNumber",
        (SELECT count(*)::integer FROM sign_in_attempt a WHERE a.badge = p.badge AND NOT a.good AND a.at > now() - interval '1 hour') AS wrong,
-       (SELECT l.at FROM ledger l WHERE l.person_id = p.id ORDER BY l.person_id DESC, l.id DESC LIMIT 1) AS "lastSeen"
+       -- as a range of both columns, or the planner reads the whole ledger backwards for somebody who has written nothing for a year
+       (SELECT l.at FROM ledger l WHERE (l.person_id, l.id) >= (p.id, 0) AND (l.person_id, l.id) < (p.id + 1, 0)
+        ORDER BY l.person_id DESC, l.id DESC LIMIT 1) AS "lastSeen"
      FROM person p
      WHERE NOT EXISTS (SELECT 1 FROM api_token t WHERE t.person_id = p.id) ORDER BY p.active DESC, p.name`,
   );
@@ -235,12 +279,14 @@ export const insertPerson = (db: Db, fresh: Omit<NewPerson, 'pin'>, pinHash: str
 
 export interface PersonChange {
   id: number;
+  /** Empty: none; left out: as it was. */
+  plantNumber?: string | undefined;
   role: Role;
   active: boolean;
   pin: string;
 }
 
-/** Changes role, PIN or whether a person may sign in at all. The last active lead stays one. */
+/** Changes role, PIN, number at the plant or whether a person may sign in at all. The last active lead stays one. */
 export async function changePerson(asking: Asking, change: PersonChange, keep: string | null = null) {
   const pinHash = change.pin === '' ? null : await hashPin(change.pin);
   return once(asking, 'changePerson', { ...change, pin: pinHash === null ? '' : 'new' }, (db) =>
@@ -262,13 +308,29 @@ async function applyChange(
   const isLastLead = leads.length === 1 && leads[0]!.id === change.id;
   if (isLastLead && (change.role !== 'lead' || !change.active))
     throw new Refused('This is the last cell lead: make somebody else a lead first.');
-  const person = await row<{ name: string; badge: string }>(
+  const before = await row<{ role: Role; plantNumber: string | null }>(
     db,
-    'UPDATE person SET role = $2, active = $3, pin_hash = coalesce($4, pin_hash) WHERE id = $1 RETURNING name, badge',
-    [change.id, change.role, change.active, pinHash],
+    'SELECT role, plant_number AS "plantNumber" FROM person WHERE id = $1 FOR UPDATE',
+    [change.id],
   );
-  if (!person) throw new Refused('There is no such person.');
-  if (!change.active || pinHash) {
+  if (!before) throw new Refused('There is no such person.');
+  const plantNumber =
+    change.plantNumber === undefined ? before.plantNumber : change.plantNumber.trim() || null;
+  const other =
+    plantNumber === null
+      ? null
+      : await row<{ name: string }>(db, 'SELECT name FROM person WHERE plant_number = $1 AND id <> $2', [
+          plantNumber,
+          change.id,
+        ]);
+  if (other) throw new Refused(`${other.name} has that number at the plant’s sign-in.`);
+  const person = (await row<{ name: string; badge: string }>(
+    db,
+    'UPDATE person SET role = $2, active = $3, pin_hash = coalesce($4, pin_hash), plant_number = $5 WHERE id = $1 RETURNING name, badge',
+    [change.id, change.role, change.active, pinHash, plantNumber],
+  ))!;
+  // what somebody may no longer do, or is somebody else's by now, does not stay open on a tablet
+  if (!change.active || pinHash || change.role !== before.role || plantNumber !== before.plantNumber) {
     // also what the person who changes their own PIN has open elsewhere: somebody may have seen the old one
     await db.query('DELETE FROM session WHERE person_id = $1 AND token_hash IS DISTINCT FROM $2', [
       change.id,
@@ -281,7 +343,7 @@ async function applyChange(
     db,
     entry.people('changed', {
       personId: asking.personId,
-      said: `${person.name} is ${change.active ? change.role : 'no longer active'}${pinHash ? ', with a new PIN' : ''}.`,
+      said: `${person.name} is ${change.active ? change.role : 'no longer active'}${pinHash ? ', with a new PIN' : ''}${plantNumber === before.plantNumber ? '' : plantNumber === null ? ', no longer by the plant’s sign-in' : `, with the plant’s number ${plantNumber}`}.`,
     }),
   );
 }

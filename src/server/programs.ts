@@ -184,11 +184,16 @@ const FEATURE = `SELECT f.id, f.machine_id AS "machineId", f.program_number AS "
     f.every_parts AS every, f.also
   FROM feature f`;
 
-export const featuresOf = (db: Db, machineId: number, programNumber: string) =>
-  rows<Feature>(db, `${FEATURE} WHERE f.machine_id = $1 AND f.program_number = $2 ORDER BY f.id`, [
-    machineId,
-    programNumber,
-  ]);
+const featuresByProgram = gathered((db, keys: readonly string[]) =>
+  rows<Feature & { of: string }>(
+    db,
+    `SELECT x."machineId" || ' ' || x."programNumber" AS "of", x.* FROM (${FEATURE} JOIN unnest($1::integer[], $2::text[]) AS q (machine, program)
+       ON f.machine_id = q.machine AND f.program_number = q.program) x ORDER BY x.id`,
+    [keys.map((key) => parseInt(key, 10)), keys.map((key) => key.slice(key.indexOf(' ') + 1))],
+  ),
+);
+export const featuresOf = (db: Db, machineId: number, programNumber: string): Promise<Feature[]> =>
+  featuresByProgram(db, `${machineId} ${programNumber}`);
 /** All that is measured on a machine, whatever the program: rows are shared. */
 export const featuresOn = (db: Db, machineId: number) =>
   rows<Feature>(db, `${FEATURE} WHERE f.machine_id = $1 ORDER BY f.id`, [machineId]);

@@ -51,6 +51,22 @@ export function endSession(asking: Asking, id: number) {
   });
 }
 
+export interface RefusalRow {
+  at: Date;
+  /** Null: nobody that is known here. */
+  name: string | null;
+  address: string;
+  what: string;
+}
+
+/** What was refused last: acts of people whose role does not allow them, and strangers whom the plant let in. */
+export const lastRefusals = (db: Db, most: number) =>
+  rows<RefusalRow>(
+    db,
+    `SELECT r.at, p.name, r.address, r.what FROM refusal r LEFT JOIN person p ON p.id = r.person_id ORDER BY r.id DESC LIMIT $1`,
+    [most],
+  );
+
 export interface Try {
   at: Date;
   badge: string;
@@ -58,6 +74,8 @@ export interface Try {
   name: string | null;
   address: string;
   good: boolean;
+  /** By badge and PIN, or by the plant's sign-in. */
+  way: 'pin' | 'plant';
   /** On a tablet on which this badge signed in before. */
   known: boolean;
 }
@@ -66,7 +84,7 @@ export interface Try {
 export const lastTries = (db: Db, most: number) =>
   rows<Try>(
     db,
-    `SELECT a.at, a.badge, p.name, a.address, a.good,
+    `SELECT a.at, a.badge, p.name, a.address, a.good, a.way,
        EXISTS (SELECT 1 FROM sign_in_attempt k WHERE k.good AND k.badge = a.badge AND k.tablet = a.tablet AND k.id < a.id) AS known
      FROM sign_in_attempt a LEFT JOIN person p ON p.badge = a.badge
      WHERE NOT EXISTS (SELECT 1 FROM sign_in_attempt t WHERE t.badge = a.badge AND t.address = a.address AND t.good AND a.good

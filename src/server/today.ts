@@ -4,8 +4,9 @@ import type { Cell } from './cell.ts';
 import { belowMinimum } from './components.ts';
 import { strayCorrections } from './corrections.ts';
 import { rows, type Db } from './db.ts';
-import { isWaiting, jobsOf, openJobs } from './jobs.ts';
-import { forecast, unmeasured } from './forecast.ts';
+import { forEach } from './gather.ts';
+import { isWaiting, jobsOf, openJobs, type Job } from './jobs.ts';
+import { forecast, lackedTools, unmeasured } from './forecast.ts';
 import { machines } from './machines.ts';
 import { nextOnJob } from './now.ts';
 import { featuresOf, programById } from './programs.ts';
@@ -24,41 +25,36 @@ const openPlans = (db: Db) =>
      FROM load_plan l JOIN machine m ON m.id = l.machine_id JOIN person p ON p.id = l.made_by WHERE l.closed_at IS NULL ORDER BY m.name`,
   );
 
-/** What the next job of each machine lacks in tools: not in the machine, broken, or not what it asks for. */
-export async function lacking(db: Db, machineId: number | null = null) {
-  const found: { machineId: number; machine: string; programId: number; program: string; tools: number[] }[] =
-    [];
-  const seen = new Set<number>();
-  for (const job of machineId === null ? await openJobs(db) : await jobsOf(db, machineId)) {
-    if (!isWaiting(job) || seen.has(job.machineId)) continue;
-    seen.add(job.machineId);
-    const program = await programById(db, job.programId);
-    if (!program) continue;
-    const findings = await readinessOf(db, program, job.quantity - job.made);
-    const tools = findings.flatMap((each) =>
-      each.tool !== null && ['missing', 'broken', 'notAsAsked'].includes(each.code) ? [each.tool] : [],
-    );
-    if (tools.length > 0)
-      found.push({
-        machineId: job.machineId,
-        machine: program.machine,
-        programId: program.id,
-        program: `${program.number} ${program.title}`,
-        tools: [...new Set(tools)],
-      });
-  }
-  return found;
+/** What a job that waits lacks in tools; null: nothing. */
+async function lackedBy(db: Db, job: Job | undefined) {
+  const program = job && (await programById(db, job.programId));
+  if (!job || !program) return null;
+  const tools = lackedTools(await readinessOf(db, program, job.quantity - job.made));
+  if (tools.length === 0) return null;
+  const { machineId, machine, id: programId, number, title } = program;
+  return { machineId, machine, programId, program: `${number} ${title}`, tools };
+}
+/** What the next job of a machine lacks. */
+export const lackedNext = async (db: Db, machineId: number) =>
+  lackedBy(db, (await jobsOf(db, machineId)).find(isWaiting));
+/** What the next job of each machine lacks. */
+export async function lacking(db: Db) {
+  const waiting = (await openJobs(db)).filter(isWaiting);
+  const next = waiting.filter(
+    (job, i) => waiting.findIndex(({ machineId }) => machineId === job.machineId) === i,
+  );
+  return (await forEach(db, next, (job) => lackedBy(db, job))).filter((each) => each !== null);
 }
 
 /** What to measure next on each machine that runs. */
-async function readingsNext(db: Db, now: Date) {
+async function readingsNext(db: Db, cell: Cell, now: Date) {
   const running = (await openJobs(db)).filter((job) => job.state === 'running');
   return Promise.all(
     running.map(async (job) => {
       const program = (await programById(db, job.programId))!;
       const [features, order] = await Promise.all([
         featuresOf(db, job.machineId, program.number),
-        nextOnJob(db, program, job, now),
+        nextOnJob(db, program, job, now, cell),
       ]);
       return {
         machineId: job.machineId,
@@ -76,20 +72,18 @@ async function readingsNext(db: Db, now: Date) {
 
 /** The work of the cell by trade: what to build, load, measure, issue and read, as things stand now. */
 export async function workNow(db: Db, cell: Cell, now: Date) {
-  const [ahead, plans, missing, toMeasure, loose, short, renewals, readings, stray, all, held] =
-    await Promise.all([
-      forecast(db, cell, now),
-      openPlans(db),
-      lacking(db),
-      unmeasured(db),
-      looseAssembliesToMeasure(db),
-      belowMinimum(db),
-      openRenewals(db),
-      readingsNext(db, now),
-      strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
-      machines(db),
-      heldBack(db),
-    ]);
+  const [ahead, plans, toMeasure, loose, short, renewals, readings, stray, all, held] = await Promise.all([
+    forecast(db, cell, now),
+    openPlans(db),
+    unmeasured(db),
+    looseAssembliesToMeasure(db),
+    belowMinimum(db),
+    openRenewals(db),
+    readingsNext(db, cell, now),
+    strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
+    machines(db),
+    heldBack(db),
+  ]);
   const runningOut = ahead
     .flatMap((each) =>
       each.runsOut.map((tool) => ({ machineId: each.machineId, machine: each.machine, ...tool })),
@@ -101,7 +95,20 @@ export async function workNow(db: Db, cell: Cell, now: Date) {
     /** Sisters that may go in before their tool runs out. */
     swap: runningOut.filter((tool) => tool.sister !== null),
     plans,
-    missing,
+    /** What the next job of each machine lacks: not in the machine, broken, or not what it asks for. */
+    missing: ahead.flatMap(({ machineId, machine, next }) =>
+      next && next.lacks.length > 0
+        ? [
+            {
+              machineId,
+              machine,
+              programId: next.programId,
+              program: `${next.number} ${next.title}`,
+              tools: next.lacks,
+            },
+          ]
+        : [],
+    ),
     toMeasure,
     loose: loose.map(({ id, number, name }) => ({ id, number, name })),
     short: short.map(({ number, name, stock, minimum, shelf }) => ({ number, name, stock, minimum, shelf })),

@@ -8,7 +8,15 @@ import { may, ROLES } from '../../src/core/people/roles.ts';
 import { closePool } from '../../src/server/db.ts';
 import { ownPath } from '../../src/routes/own-path.ts';
 import { asSuperuser } from '../support/databases.ts';
-import { answerOf, PINS, startServer, until, Visitor, type RunningServer } from '../support/server.ts';
+import {
+  answerOf,
+  ONE_LINE,
+  PINS,
+  startServer,
+  until,
+  Visitor,
+  type RunningServer,
+} from '../support/server.ts';
 import { weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -109,9 +117,62 @@ describe('the permission table', () => {
     }
     expect((await new Visitor(server.url).send(path(name), {})).status).toBe(401);
   });
-  it('a page’s data are as closed as the page', async () => {
-    expect((await visitor('viewer').get('/ledger/__data.json', 'application/json')).status).toBe(403);
-    expect((await visitor('operator').get('/people/__data.json', 'application/json')).status).toBe(403);
+  /** Asks with any method, as a page of ours does or as a plain form. */
+  const ask = (role: string | null, method: string, to: string, headers: Record<string, string> = {}) =>
+    fetch(server.url + to, {
+      method,
+      redirect: 'manual',
+      headers: {
+        ...ONE_LINE,
+        cookie: role === null ? '' : visitor(role).cookie,
+        origin: server.url,
+        'sec-fetch-site': 'same-origin',
+        ...headers,
+      },
+      ...(method === 'GET' || method === 'HEAD' ? {} : { body: new URLSearchParams({}) }),
+    });
+  const closed = routes.filter((routeId) => ACCESS[routeId] !== 'anyone' && !routeId.startsWith('/api/'));
+  const everybody = [...ROLES, null];
+  it.each(closed)(
+    '%s: by every method, and its data by theirs, it is as closed as the page',
+    async (routeId) => {
+      const needed = ACCESS[routeId] as Exclude<(typeof ACCESS)[string], 'anyone'>;
+      const page = existsSync(join('src/routes', routeId, '+page.svelte'));
+      for (const role of everybody) {
+        const allowed = role !== null && may(role, needed);
+        // whoever may see a page is shown it above: here they only try what it does not have
+        for (const method of allowed
+          ? ['PUT', 'PATCH', 'DELETE']
+          : ['HEAD', 'OPTIONS', 'PUT', 'PATCH', 'DELETE', 'POST']) {
+          const answer = await ask(role, method, path(routeId), { accept: 'text/html' });
+          void answer.body?.cancel();
+          const said = `${method} by ${role ?? 'nobody'}: ${answer.status}`;
+          if (role === null) expect([303, 401], said).toContain(answer.status);
+          else if (!allowed) expect(answer.status, said).toBe(403);
+          else expect([400, 403, 404, 405, 415], said).toContain(answer.status);
+        }
+        if (!page || allowed) continue;
+        const data = await ask(role, 'GET', `${path(routeId)}/__data.json`, { accept: 'application/json' });
+        const text = await data.text();
+        expect([200, 401, 403]).toContain(data.status);
+        // nobody is sent to sign in, which is no data
+        if (data.status === 200) expect(text).toMatch(/^\{"type":"redirect"/);
+      }
+    },
+  );
+  it.each(acts)('%s as a plain form is as closed as by its page', async (name, needed) => {
+    for (const role of everybody) {
+      const allowed = role !== null && may(role, needed as Exclude<typeof needed, 'anyone'>);
+      // whoever may is told what is wrong with the empty form, and shown the whole page with it: once is enough
+      if (allowed && role !== 'lead') continue;
+      const answer = await ask(role, 'POST', path(name), {
+        accept: 'text/html',
+        'content-type': 'application/x-www-form-urlencoded',
+      });
+      void answer.body?.cancel();
+      if (allowed) expect([role, answer.status < 500 && answer.status !== 403]).toEqual([role, true]);
+      else expect([role, answer.status]).toEqual([role, role === null ? 401 : 403]);
+    }
   });
 });
 

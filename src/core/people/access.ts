@@ -9,6 +9,8 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/metrics': 'anyone',
   '/readyz': 'anyone',
   '/sign-in': 'anyone',
+  '/sign-in/plant': 'anyone',
+  '/sign-in/plant/back': 'anyone',
   '/sign-in?/enter': 'anyone',
   '/sign-in?/leave': 'anyone',
   '/theme': 'anyone',

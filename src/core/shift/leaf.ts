@@ -38,7 +38,7 @@ export interface MachineForecast {
   ends: Date | null;
   runsOut: ForecastTool[];
   /** The next job on the list and how it stands. */
-  next: (LeafJob & { verdict: Verdict; findings: number }) | null;
+  next: (LeafJob & { verdict: Verdict; findings: number; lacks: number[] }) | null;
 }
 
 export interface LeafCorrection {

@@ -30,7 +30,7 @@
 </script>
 
 {#if outbox.waiting.length > 0}
-  <div role="status" aria-label="Waits to be sent" class="no-print caution mx-3 mt-2 md:mx-6">
+  <div role="status" aria-label="Waits to be sent" class="no-print caution mt-2">
     {#each own as each (each.key)}<p><b>{each.words}</b> waits on this device, and goes by itself.</p>{/each}
     {#if others.length > 0}<p>
         {others.length === 1 ? 'One thing' : `${others.length} things`} entered by {names}
@@ -44,11 +44,7 @@
     {zone}
   />{/each}
 {#each outbox.sent as each (each.key)}
-  <div
-    role="status"
-    aria-label="Sent late"
-    class="no-print plate mx-3 mt-2 flex flex-wrap items-center gap-3 md:mx-6"
-  >
+  <div role="status" aria-label="Sent late" class="no-print plate mt-2 flex flex-wrap items-center gap-3">
     <p class="flex-1">
       <b>{each.words}</b> was sent. {each.answer || 'It is recorded.'}
       <a class="underline" href={each.href}>Look</a>

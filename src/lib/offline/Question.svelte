@@ -27,7 +27,7 @@
   );
 </script>
 
-<div role="alert" aria-label="Not taken: {form.words}" class="no-print caution mx-3 mt-2 grid gap-2 md:mx-6">
+<div role="alert" aria-label="Not taken: {form.words}" class="no-print caution mt-2 grid gap-2">
   <p>
     <b>{form.words}</b>, typed{form.person ? ` by ${form.person}` : ''} without a network{typed}, was
     <b>not taken</b>:

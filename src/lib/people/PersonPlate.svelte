@@ -5,10 +5,19 @@
 
   interface Props {
     /** Null: somebody new. */
-    person: { id: number; name: string; role: Role; active: boolean; wrong: number } | null;
+    person: {
+      id: number;
+      name: string;
+      role: Role;
+      active: boolean;
+      wrong: number;
+      plantNumber: string | null;
+    } | null;
+    /** How the plant's sign-in is called here; null: there is none. */
+    plant: string | null;
     onDone: () => void;
   }
-  let { person, onDone }: Props = $props();
+  let { person, plant, onDone }: Props = $props();
 </script>
 
 <h2 class="text-xl">{person ? person.name : 'Somebody new'}</h2>
@@ -44,6 +53,17 @@
         autocomplete="new-password"
       /></label
     >
+    {#if person && plant}
+      <Field label="Number at {plant} (empty: PIN only)"
+        ><input
+          class="input"
+          name="plantNumber"
+          maxlength="200"
+          value={person.plantNumber ?? ''}
+          autocomplete="off"
+        /></Field
+      >
+    {/if}
     {#if person}
       <label class="flex min-h-11 items-center gap-2"
         ><input class="checkbox" type="checkbox" name="active" checked={person.active} /> may sign in</label
@@ -63,8 +83,8 @@
 {/if}
 {#if person}
   <p class="small-words mt-2">
-    A new PIN, or no longer signing in, closes what this person has open elsewhere. A new role takes effect at
-    the next tap.
+    A new PIN, a new role, or no longer signing in ends what this person has open elsewhere: they sign in
+    again there.
   </p>
 {:else}
   <p class="small-words mt-2">

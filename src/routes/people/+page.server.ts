@@ -2,11 +2,15 @@ import { z } from 'zod';
 import { ROLES } from '$core/people/roles';
 import { pool } from '$server/db';
 import { addPerson, changePerson, openBadge, people } from '$server/people';
+import { plantSettings } from '$server/plant-sign-in';
 import { SESSION_COOKIE } from '../../hooks.server';
 import { act, id, words } from '../action';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async () => ({ people: await people(pool()) });
+export const load: PageServerLoad = async () => ({
+  people: await people(pool()),
+  plant: plantSettings()?.name ?? null,
+});
 
 const pin = z.string().regex(/^\d{4,12}$/, 'A PIN has 4 to 12 digits.');
 const role = z.enum(ROLES);
@@ -22,11 +26,23 @@ export const actions: Actions = {
     ({ input, asking }) => addPerson(asking, input),
   ),
   change: act(
-    z.object({ person: id, role, active: z.string().optional(), pin: z.union([z.literal(''), pin]) }),
+    z.object({
+      person: id,
+      role,
+      active: z.string().optional(),
+      pin: z.union([z.literal(''), pin]),
+      plantNumber: z.string().trim().max(200).optional(),
+    }),
     ({ input, asking, event }) =>
       changePerson(
         asking,
-        { id: input.person, role: input.role, active: input.active === 'on', pin: input.pin },
+        {
+          id: input.person,
+          role: input.role,
+          active: input.active === 'on',
+          pin: input.pin,
+          plantNumber: input.plantNumber,
+        },
         event.cookies.get(SESSION_COOKIE) ?? null,
       ),
   ),

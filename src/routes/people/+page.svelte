@@ -91,6 +91,6 @@
     </div>
   </div>
   <div class="plate self-start lg:sticky lg:top-4">
-    {#key chosen}<PersonPlate {person} onDone={() => (chosen = null)} />{/key}
+    {#key chosen}<PersonPlate {person} plant={data.plant} onDone={() => (chosen = null)} />{/key}
   </div>
 </div>

@@ -4,7 +4,8 @@ import { SESSION_COOKIE } from '../../hooks.server';
 import { readCode } from '$core/scan/code';
 import { ownPath } from '../own-path';
 import { knowTablet, signIn, signOut } from '$server/people';
-import { MACHINE_COOKIE } from '../tablet';
+import { plantSettings } from '$server/plant-sign-in';
+import { cookieOptions, machineOf, takeUp } from './session';
 import { TABLET_COOKIE } from './tablet';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -20,7 +21,16 @@ function recentOf(cookie: string | undefined) {
   }
 }
 
+const CAME_BACK: Readonly<Record<string, string>> = {
+  away: 'The plant’s sign-in does not answer. Use badge and PIN.',
+  refused: 'The plant’s sign-in did not let you in. Try again, or use badge and PIN.',
+  unknown:
+    'The plant knows you, but nobody here has your number. The cell lead enters it under People; until then use badge and PIN.',
+};
+
 export const load: PageServerLoad = ({ cookies, url, locals }) => ({
+  plant: plantSettings()?.name ?? null,
+  cameBack: CAME_BACK[url.searchParams.get('plant') ?? ''] ?? null,
   recent: recentOf(cookies.get(RECENT_COOKIE)),
   to: ownPath(url.searchParams.get('to')),
   present: locals.person?.name ?? null,
@@ -49,23 +59,10 @@ export const actions: Actions = {
       });
     const { badge, pin, to } = parsed.data;
     const tablet = cookies.get(TABLET_COOKIE) ?? null;
-    const machine = /^\d{1,9}$/.exec(cookies.get(MACHINE_COOKIE) ?? '')?.[0];
-    const signed = await signIn(
-      badge,
-      pin,
-      { address: getClientAddress(), tablet },
-      machine ? Number(machine) : null,
-    );
+    const signed = await signIn(badge, pin, { address: getClientAddress(), tablet }, machineOf(cookies));
     if (!signed.ok) return fail(401, { problem: signed.reason, badge });
-    const old = cookies.get(SESSION_COOKIE);
-    if (old) await signOut(old);
-    const options = {
-      path: '/',
-      httpOnly: true,
-      sameSite: 'strict',
-      secure: process.env.TIN_HTTPS === '1',
-    } as const;
-    cookies.set(SESSION_COOKIE, signed.value.token, { ...options, maxAge: 12 * 3600 });
+    await takeUp(cookies, signed.value.token);
+    const options = cookieOptions();
     // known from now on: the next try from here is not taken for a stranger's
     if (tablet === null) {
       const secret = crypto.randomUUID() + crypto.randomUUID();

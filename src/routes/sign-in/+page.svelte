@@ -77,6 +77,7 @@
         required
       />
     </Field>
+    {#if data.cameBack && !form?.problem}<p role="alert" class="caution font-medium">{data.cameBack}</p>{/if}
     {#if form?.problem}<p role="alert" class="caution font-medium">{form.problem}</p>{/if}
     <div class="grid grid-cols-3 gap-2" role="group" aria-label="Digits">
       {#each ['1', '2', '3', '4', '5', '6', '7', '8', '9'] as digit (digit)}
@@ -91,6 +92,11 @@
       {/if}
     </div>
     <button class="btn btn-primary">Sign in</button>
+    {#if data.plant}<a
+        class="btn"
+        data-sveltekit-reload
+        href="/sign-in/plant?to={encodeURIComponent(data.to)}">Sign in by {data.plant}</a
+      >{/if}
   </form>
   {#if data.present}
     <form method="POST" action="?/leave" class="md:col-span-2">

@@ -65,7 +65,7 @@
           <td>{each.name ?? 'nobody’s'} <span class="small-words">{each.badge}</span></td>
           <td>{each.address}{each.known ? ', a tablet it knows' : ''}</td>
           <td class={each.good ? undefined : 'font-semibold text-accent'}
-            >{each.good ? 'let in' : 'refused'}</td
+            >{each.good ? `let in${each.way === 'plant' ? ' by the plant’s sign-in' : ''}` : 'refused'}</td
           >
         </tr>
       {:else}<tr><td colspan="4">None yet.</td></tr>{/each}
@@ -73,5 +73,22 @@
   </table>
   <p class="small-words mt-2">
     The last hundred. Those that were let in are kept for a year, the others for thirty days.
+  </p>
+</section>
+
+<section class="mt-8" aria-labelledby="refused">
+  <h2 id="refused" class="heading">Refused</h2>
+  <ul class="ruled-list">
+    {#each data.refusals as each, i (i)}
+      <li class="py-2">
+        <b>{each.name ?? 'A stranger'}</b>, {dayAndClock(each.at, zone)}{each.address
+          ? `, ${each.address}`
+          : ''}: {each.what}
+      </li>
+    {:else}<li class="py-2">Nothing yet.</li>{/each}
+  </ul>
+  <p class="small-words mt-2">
+    Acts that somebody’s role does not allow, once in ten minutes each, and people whom the plant’s sign-in
+    knows and the cell does not. Kept for a year.
   </p>
 </section>

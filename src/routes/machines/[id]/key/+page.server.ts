@@ -43,7 +43,9 @@ export const actions: Actions = {
           const reads = Object.keys(form).flatMap((name) => {
             const proposalId = Number(/^shown\.(\d{1,12})$/.exec(name)?.[1]);
             const shown = proposalId ? read(name) : null;
-            return shown === null ? [] : [{ proposalId, shown, again: read(`again.${proposalId}`), first, job: form.job }];
+            return shown === null
+              ? []
+              : [{ proposalId, shown, again: read(`again.${proposalId}`), first, job: form.job }];
           });
           if (reads.length === 0 && context.issues.length === 0)
             context.addIssue({ code: 'custom', message: 'Type what at least one row shows.' });

@@ -18,7 +18,7 @@ import { kitsToBuild } from '$server/load-steps';
 import { geometryKinds } from '$server/machines';
 import { placesOf } from '$server/places';
 import { registersOf } from '$server/registers';
-import { lacking } from '$server/today';
+import { lackedNext } from '$server/today';
 import { act, actAtMachine, id, whole } from '../../../action';
 import { measurementOn } from '../../../measured';
 import { spindleActs } from '../../spindle-acts';
@@ -34,7 +34,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     plan,
     kits: plan ? await kitsToBuild(db, machine, plan.wanted) : [],
     last: plan ? null : await lastLoadPlan(db, machine.id),
-    lacking: plan ? null : ((await lacking(db, machine.id))[0] ?? null),
+    lacking: plan ? null : await lackedNext(db, machine.id),
     places: await placesOf(db, machine.id),
     loose: await looseAssemblies(db, machine.interface),
     /** What of the plan still stands on the rack, to be drawn where it goes. */

@@ -8,7 +8,7 @@
   import PartsNow from '$lib/now/PartsNow.svelte';
   import ToolsNow from '$lib/now/ToolsNow.svelte';
   import { outbox } from '$lib/offline/outbox.svelte';
-  import { readBackWaits } from '$lib/offline/waits';
+  import { partsThatWait, readBackWaits } from '$lib/offline/waits';
   import { states } from '$lib/machine/states.svelte';
   import { onMount } from 'svelte';
 
@@ -25,7 +25,11 @@
   const steps = $derived([
     { name: 'key', words: 'Key', note: data.corrections.length > 0 ? String(data.corrections.length) : '' },
     { name: 'measure', words: 'Measure', note: '' },
-    { name: 'parts', words: 'Parts', note: job ? `${job.made}/${job.quantity}` : '–' },
+    {
+      name: 'parts',
+      words: 'Parts',
+      note: job ? `${job.made + partsThatWait(outbox.waiting, job.id)}/${job.quantity}` : '–',
+    },
     { name: 'tools', words: 'Tools', note: out > 0 ? `${out} out` : '' },
   ]);
   let picked = $state<string | null>(null);
