@@ -5,7 +5,7 @@ import { failed } from '../core/life/edge-lives.ts';
 import type { GroupMember } from '../core/life/group.ts';
 import { fitWeibull, shapeOfSimilar, type Weibull } from '../core/life/weibull.ts';
 import { useOf } from '../core/readiness/group.ts';
-import { shiftAt, shiftsBetween } from '../core/shift/calendar.ts';
+import { shiftsBetween } from '../core/shift/calendar.ts';
 import { afterWorking } from '../core/shift/working-time.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
@@ -110,7 +110,7 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
         tool: each.tool,
         at,
         after: each.after,
-        shift: shiftAt(at, cell.patterns, cell.timeZone)?.key ?? '',
+        shift: stretches.find(({ start, end }) => start <= at && at < end)?.key ?? '',
         job: job.number,
         part: job.made + each.part,
       });
