@@ -24,6 +24,7 @@ import { listeners } from './listeners.ts';
 import { large } from './large.ts';
 import { median, percentile, type Row } from './row.ts';
 import { rooms } from './room.ts';
+import { steady } from './steady.ts';
 import { switching } from './switching.ts';
 import { closePool, pool, row } from '../src/server/db.ts';
 import { findAssemblies } from '../src/server/assemblies.ts';
@@ -283,7 +284,8 @@ const ALL = {
   room: () => void rows.push(...rooms()),
   switching: () => void rows.push(...switching()),
   layout: async () => void rows.push(...(await layouts())),
-  // minutes of filling: only where it is asked for
+  // minutes: only where they are asked for
+  '--steady': async () => void rows.push(...(await steady())),
   '--large': async () => void rows.push(...(await large())),
 } as const;
 const wanted = process.argv.slice(2);

@@ -18,6 +18,7 @@ import { Busy, pages } from '$server/gate';
 import { HEADERS, LATER, later, troubleOf } from '$server/later';
 import { databaseFault } from '$server/outcome';
 import { followLedger, stopListening, toldUpTo } from '$server/live';
+import { closeReplica } from '$server/replica';
 import { log } from '$server/log';
 import { forgetOldSessions, personOf, refused } from '$server/people';
 
@@ -68,7 +69,9 @@ function strangeAddress(url: URL, params: Partial<Record<string, string>>): bool
 // a stop lets go of the database at once, so that it can be stopped too
 process.on('sveltekit:shutdown', () => {
   stopTelling();
-  void Promise.all([stopListening(), stopFollowing()]).finally(closePool);
+  void Promise.all([stopListening(), stopFollowing()]).finally(() =>
+    Promise.all([closePool(), closeReplica()]),
+  );
 });
 
 /** Once a process, before the first request. */

@@ -68,14 +68,17 @@ function cells(entry: LedgerRow): (string | number | null)[] {
 }
 
 /** The entries as CSV text (RFC 4180), newest first, page after page as the reader takes them. */
-export function ledgerCsv(db: Db, filter: LedgerFilter): ReadableStream<Uint8Array> {
+export function ledgerCsv(
+  ask: <T>(work: (db: Db) => Promise<T>) => Promise<T>,
+  filter: LedgerFilter,
+): ReadableStream<Uint8Array> {
   const text = new TextEncoder();
   let before = filter.before;
   return new ReadableStream({
     start: (controller) =>
       controller.enqueue(text.encode(stringify([HEADING], { record_delimiter: 'windows' }))),
     async pull(controller) {
-      const page = await ledgerEntries(db, { ...filter, before }, PAGE);
+      const page = await ask((db) => ledgerEntries(db, { ...filter, before }, PAGE));
       if (page.length > 0)
         controller.enqueue(text.encode(stringify(page.map(cells), { record_delimiter: 'windows' })));
       before = page.at(-1)?.id;

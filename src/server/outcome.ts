@@ -53,6 +53,7 @@ export async function attempt<T>(work: () => Promise<T>): Promise<Outcome<T>> {
 const DATABASE_FAULTS: Readonly<Record<string, string>> = {
   '53100': 'The disk of the database is full. Nothing was recorded; make room, then press again.',
   '57014': 'The database took too long and stopped. Nothing was changed; ask for less, or try again later.',
+  '23503': 'Something that this is about is not there, or no longer. Nothing was changed; reload the page.',
   '22003': 'A number is larger than the record can hold. Nothing was changed.',
   '22021': 'It contains a character that is not text. Nothing was changed.',
   '22P05': 'It contains a character that is not text. Nothing was changed.',

@@ -7,7 +7,7 @@ import { templateCells } from '../core/formats/template.ts';
 import { publishedSchema } from '../core/formats/tool-schema.ts';
 import { writeToolJson } from '../core/formats/tool-json.ts';
 import { plainCell } from '../core/formats/plain-cell.ts';
-import { pool } from './db.ts';
+import { past } from './replica.ts';
 import { assemblyRows, componentRows } from './tool-files.ts';
 
 const TYPES: Readonly<Record<string, string>> = {
@@ -33,17 +33,27 @@ const written = (kind: FileKind, format: string, cells: Record<string, string>[]
  * All assemblies or components as a file, or the headings with an example when there are none or a template is asked for; null when
  * there is no such format for them.
  */
-export async function toolExport(kind: FileKind, format: string, template = false): Promise<Response | null> {
+export async function toolExport(
+  told: number,
+  kind: FileKind,
+  format: string,
+  template = false,
+): Promise<Response | null> {
   if (template && format !== 'csv') return null;
   let text: string;
   if (format === 'schema') text = `${JSON.stringify(publishedSchema(kind), null, 1)}\n`;
   else if (kind === 'assemblies') {
-    const found = await assemblyRows(pool(), null);
+    const found = await past(told, (db) => assemblyRows(db, null));
     if (format === 'xml') text = writeCuttingToolAssets(found, new Date());
     else text = written(kind, format, found.map(assemblyCells), template);
   } else {
     if (format === 'xml') return null;
-    text = written(kind, format, (await componentRows(pool(), null)).map(componentCells), template);
+    text = written(
+      kind,
+      format,
+      (await past(told, (db) => componentRows(db, null))).map(componentCells),
+      template,
+    );
   }
   const type = TYPES[format];
   return type === undefined

@@ -179,7 +179,7 @@ describe('sums', () => {
   });
   it('the CSV holds every entry and its sums', async () => {
     const { id, value } = await cell.register('Curlew', 60, 'zWear');
-    const text = await new Response(ledgerCsv(pool(), { register: id })).text();
+    const text = await new Response(ledgerCsv((work) => work(pool()), { register: id })).text();
     const lines = parse(text, { columns: true }) as Record<string, string>[];
     expect(lines.length).toBe(await cell.count('FROM ledger WHERE register_id = $1', id));
     expect(lines[0]!.unit).toBe('in');

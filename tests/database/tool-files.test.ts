@@ -43,7 +43,7 @@ const draft = async (id: number) => (await draftById(pool(), id))!;
 const over = (id: number) =>
   until(async () => !['running', 'cancelling'].includes((await draft(id)).state), 30_000);
 const exported = async (kind: 'assemblies' | 'components', format: string) =>
-  (await toolExport(kind, format))!.text();
+  (await toolExport(0, kind, format))!.text();
 const HEADING = 'number,name,kind,interface,diameter,stick_out,gauge_length,holder_diameter';
 const many = (count: number) =>
   `${HEADING}\n${Array.from({ length: count }, (_, i) => `M-${i},End mill ${i},endMill,steep 40,10,36,118.5,50`).join('\n')}\n`;

@@ -4,17 +4,18 @@ import { lastChecked, ledgerEntries } from '$server/ledger';
 import { machines } from '$server/machines';
 import { registerNamed } from '$server/registers';
 import { people } from '$server/people';
+import { past } from '$server/replica';
 import { ledgerFilter } from './filter';
 import type { PageServerLoad } from './$types';
 
 const PAGE = 100;
 
-export const load: PageServerLoad = async ({ url }) => {
+export const load: PageServerLoad = async ({ url, locals }) => {
   const db = pool();
   const { timeZone } = await cellOf(db);
   const filter = ledgerFilter(url.searchParams, timeZone);
   const [entries, allMachines, everybody, checked, register] = await Promise.all([
-    ledgerEntries(db, filter, PAGE + 1),
+    past(locals.told, (replica) => ledgerEntries(replica, filter, PAGE + 1)),
     machines(db),
     people(db),
     lastChecked(db),

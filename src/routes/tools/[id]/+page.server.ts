@@ -15,6 +15,7 @@ import { groupsOf } from '$server/groups';
 import { pool } from '$server/db';
 import { setLifeLimit, watchedOf } from '$server/lives';
 import { ledgerEntries } from '$server/ledger';
+import { past } from '$server/replica';
 import { geometryKinds, machineById, machines, type Machine } from '$server/machines';
 import { registersOf } from '$server/registers';
 import { openRenewal, otherGeometry, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
@@ -47,7 +48,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const [machine, renewal, history] = await Promise.all([
     assembly.machineId === null ? null : machineById(db, assembly.machineId),
     openRenewal(db, assembly.id),
-    ledgerEntries(db, { assembly: assembly.id }, 40),
+    past(locals.told, (replica) => ledgerEntries(replica, { assembly: assembly.id }, 40)),
   ]);
   const kinds = machine ? geometryKinds(machine.kind) : [];
   const registers = machine

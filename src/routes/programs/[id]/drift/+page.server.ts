@@ -9,6 +9,7 @@ import { partsLeft } from '$core/life/count';
 import { jobsOf, type Job } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { adoptSchool, featureById, featuresOf, programById } from '$server/programs';
+import { past } from '$server/replica';
 import { Refused, type Outcome } from '$server/outcome';
 import { work } from '$server/worker';
 import { act, id } from '../../../action';
@@ -53,7 +54,9 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     risks: RISKS,
     page:
       feature &&
-      (await driftPage(db, machine, feature, risk, job ? await partsOfEdge(job, feature.tool) : null)),
+      (await past(locals.told, async (replica) =>
+        driftPage(replica, machine, feature, risk, job ? await partsOfEdge(job, feature.tool) : null),
+      )),
     cycle: job?.cycleMilliseconds ?? null,
     mayAdopt: may(locals.person!.role, 'bringInPlans'),
   };

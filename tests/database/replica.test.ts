@@ -1,0 +1,154 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import pg from 'pg';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { asPostgres, freePort, ownFolder, postgresPrograms } from '../../scripts/cluster.mjs';
+import { programEnv } from '../../scripts/backup/place.ts';
+import { ownCluster } from '../support/own-cluster.ts';
+import { answerOf, PINS, startServer, until, Visitor, type RunningServer } from '../support/server.ts';
+
+/** A cluster of this file's own, with a streaming replica of it, which is stopped, held up and lost here. */
+let cluster: Awaited<ReturnType<typeof ownCluster>>;
+let room: string;
+let data: string;
+let port: number;
+let server: RunningServer;
+let lead: Visitor;
+
+const control = (...args: string[]) =>
+  asPostgres(join(postgresPrograms()!, 'pg_ctl'), ['-D', data, ...args], {
+    stdio: ['ignore', 'ignore', 'ignore'],
+  });
+const start = () =>
+  control(
+    '-l',
+    join(room, 'log'),
+    '-w',
+    '-t',
+    '60',
+    '-o',
+    `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c hot_standby=on`,
+    'start',
+  );
+
+beforeAll(async () => {
+  cluster = await ownCluster();
+  room = ownFolder(mkdtempSync(join(cluster.folder, 'replica ')));
+  data = join(room, 'data');
+  port = await freePort();
+  asPostgres(
+    join(postgresPrograms()!, 'pg_basebackup'),
+    ['-D', data, '-R', '-X', 'stream', '--checkpoint=fast', '-d', ''],
+    { env: programEnv(cluster.superUrl) },
+  );
+  start();
+  const replica = new URL(cluster.appUrl);
+  replica.port = String(port);
+  server = await startServer(cluster.appUrl, {
+    DATABASE_REPLICA_URL: replica.href,
+    REPLICA_ALONE_MS: '1500',
+  });
+  lead = new Visitor(server.url);
+  await lead.signIn(...PINS.lead!);
+}, 150_000);
+afterAll(async () => {
+  await server.stop('SIGKILL');
+  try {
+    control('-m', 'immediate', 'stop');
+  } catch {
+    // it was stopped already
+  }
+  cluster.remove();
+  rmSync(room, { recursive: true, force: true });
+});
+
+async function onReplica<R>(sql: string): Promise<R[]> {
+  const url = new URL(cluster.superUrl);
+  url.port = String(port);
+  url.pathname = '/tin';
+  const client = new pg.Client({ connectionString: url.href });
+  await client.connect();
+  try {
+    return (await client.query(sql)).rows as R[];
+  } finally {
+    await client.end();
+  }
+}
+/** Rows that were read there so far, of the ledger. */
+const readThere = async () => {
+  await onReplica('SELECT pg_stat_clear_snapshot()');
+  const [found] = await onReplica<{ n: number }>(
+    `SELECT (coalesce(seq_tup_read, 0) + coalesce(idx_tup_fetch, 0))::float8 AS n FROM pg_stat_user_tables WHERE relname = 'ledger'`,
+  );
+  return found!.n;
+};
+let written = 0;
+async function note(): Promise<string> {
+  const text = `copied ${(written += 1)}`;
+  const answer = await lead.send('/leaf/2026-11-23/late?/note', { kind: 'note', machine: '', text });
+  expect(await answerOf(answer)).toMatchObject({ type: 'success' });
+  return text;
+}
+const ledger = async () => {
+  const answer = await lead.get('/ledger');
+  expect(answer.status).toBe(200);
+  return answer.text();
+};
+const csv = async () => (await lead.get('/ledger/csv')).text();
+/** A replica that was left alone is tried again after a while. */
+const again = () => new Promise((resolve) => setTimeout(resolve, 1700));
+
+it('what lies in the past is read from the replica, and what must be current is not', async () => {
+  const text = await note();
+  await until(async () => (await onReplica(`SELECT 1 FROM leaf_note WHERE text = '${text}'`)).length === 1);
+  // what was told is known a look later
+  await new Promise((resolve) => setTimeout(resolve, 2500));
+  const before = await readThere();
+  expect(await ledger()).toContain(text);
+  expect(await csv()).toContain(text);
+  await until(async () => (await readThere()) > before + 1000);
+  const after = await readThere();
+  for (const path of ['/machines/1/now', '/today', '/corrections'])
+    expect((await lead.get(path)).status).toBe(200);
+  await new Promise((resolve) => setTimeout(resolve, 1500));
+  expect(await readThere()).toBeLessThan(after + 10);
+});
+
+it('a replica that lags is not believed: whatever was told is on the page', async () => {
+  await onReplica('SELECT pg_wal_replay_pause()');
+  const text = await note();
+  // from when it was told to every page on
+  await new Promise((resolve) => setTimeout(resolve, 3000));
+  expect(await onReplica(`SELECT 1 FROM leaf_note WHERE text = '${text}'`)).toEqual([]);
+  expect(await ledger()).toContain(text);
+  expect(await csv()).toContain(text);
+  await onReplica('SELECT pg_wal_replay_resume()');
+  await until(async () => (await onReplica(`SELECT 1 FROM leaf_note WHERE text = '${text}'`)).length === 1);
+  await again();
+  const before = await readThere();
+  expect(await ledger()).toContain(text);
+  await until(async () => (await readThere()) > before);
+}, 60_000);
+
+it('a replica that is stopped, killed or comes back troubles nobody', async () => {
+  for (const how of ['immediate']) {
+    control('-m', how, '-w', 'stop');
+    const text = await note();
+    const asked = await Promise.all(Array.from({ length: 8 }, () => lead.get('/ledger')));
+    expect(asked.map(({ status }) => status)).toEqual(Array.from({ length: 8 }, () => 200));
+    await until(async () => (await ledger()).includes(text), 10_000);
+    start();
+    await until(async () => (await onReplica(`SELECT 1 FROM leaf_note WHERE text = '${text}'`)).length === 1);
+    await again();
+    expect(await ledger()).toContain(text);
+  }
+}, 120_000);
+
+it('a replica that was made a database of its own lags for good, and is not believed', async () => {
+  await again();
+  control('-w', 'promote');
+  const text = await note();
+  await new Promise((resolve) => setTimeout(resolve, 3000));
+  expect(await ledger()).toContain(text);
+  expect(await onReplica(`SELECT 1 FROM leaf_note WHERE text = '${text}'`)).toEqual([]);
+}, 60_000);
