@@ -6,7 +6,7 @@ import {
   type ServerInit,
 } from '@sveltejs/kit';
 import { accessFor } from '$core/people/access';
-import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
+import { ACT_WORDS, may, ROLE_WORDS, rolesFor } from '$core/people/roles';
 import { followAgents, stopFollowing } from '$server/agents/follow-all';
 import { stopTelling, tellOthers } from '$server/api/webhooks';
 import { followClock } from '$server/clock';
@@ -183,7 +183,7 @@ const answer: Handle = async ({ event, resolve }) => {
       }
       if (!may(person.role, needed)) {
         if (!SAFE.has(request.method))
-          noteRefusal(event, `${route.id}${formAct === null ? '' : ` ${formAct}`}`);
+          noteRefusal(event, `${ACT_WORDS[needed]}, at ${url.pathname.slice(0, 200)}`);
         return refuse(
           person,
           `This is for the ${rolesFor(needed)

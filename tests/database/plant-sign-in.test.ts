@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { ACT_WORDS } from '../../src/core/people/roles.ts';
 import { closePool } from '../../src/server/db.ts';
 import { asSuperuser } from '../support/databases.ts';
 import { provider, type Provider } from '../support/provider.ts';
@@ -220,6 +221,8 @@ it('what somebody’s role does not allow is written down for the lead, once in 
     'SELECT p.name, r.what FROM refusal r JOIN person p ON p.id = r.person_id',
   );
   expect(found).toHaveLength(1);
-  expect(found[0]!.what).toBe('/machines/[id]/load drop');
-  expect(await (await lead.get('/people/sessions')).text()).toContain('/machines/[id]/load drop');
+  expect(found[0]!.what).toBe(`${ACT_WORDS.placeTools}, at /machines/1/load`);
+  expect(await (await lead.get('/people/sessions')).text()).toContain(
+    `${ACT_WORDS.placeTools}, at /machines/1/load`,
+  );
 });

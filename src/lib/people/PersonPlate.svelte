@@ -43,15 +43,15 @@
         >{#each ROLES as role (role)}<option value={role}>{ROLE_WORDS[role]}</option>{/each}</select
       ></Field
     >
-    <label class="grid gap-1"
-      ><span>{person ? 'New PIN (empty: the old one stays)' : 'PIN, 4 to 12 digits'}</span><input
+    <Field label={person ? 'New PIN (empty: the old one stays)' : 'PIN, 4 to 12 digits'}
+      ><input
         class="input"
         name="pin"
         type="password"
         inputmode="numeric"
         required={!person}
         autocomplete="new-password"
-      /></label
+      /></Field
     >
     {#if person && plant}
       <Field label="Number at {plant} (empty: PIN only)"

@@ -33,11 +33,11 @@
   </button>
 {/snippet}
 
-<a class="btn float-right mt-5" href="/cell">Cell and shifts</a>
 <header class="mt-5 flex flex-wrap items-end gap-4">
   <h1 class="text-3xl">People</h1>
   <a class="btn ml-auto" href="/people/sessions">Signed in</a>
   <a class="btn" href="/connections">Other systems</a>
+  <a class="btn" href="/cell">Cell and shifts</a>
 </header>
 <p class="small-words mt-1">Every entry in the ledger carries one of these names. Nobody is ever deleted.</p>
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.5fr_1fr]">

@@ -18,7 +18,16 @@
     data.corrections.filter((each) => each.state === 'approved' && !readBackWaits(outbox.waiting, each.id))
       .length,
   );
-  const out = $derived(data.tools.filter((tool) => tool.parts === 0).length);
+  // what waits on this device was cut: an edge that is spent by it is spent, though the server does not know it yet
+  const waits = $derived(job ? partsThatWait(outbox.waiting, job.id) : 0);
+  const tools = $derived(
+    data.tools
+      .map((tool) =>
+        tool.group && !tool.group.next ? tool : { ...tool, parts: Math.max(0, tool.parts - waits) },
+      )
+      .sort((a, b) => Number(b.flag === 'broken') - Number(a.flag === 'broken') || a.parts - b.parts),
+  );
+  const out = $derived(tools.filter((tool) => tool.parts === 0).length);
   const asked = $derived(Number(page.url.searchParams.get('feature')) || null);
 
   // on a phone one thing at a time: what is asked for, else what is most urgent
@@ -28,7 +37,7 @@
     {
       name: 'parts',
       words: 'Parts',
-      note: job ? `${job.made + partsThatWait(outbox.waiting, job.id)}/${job.quantity}` : '–',
+      note: job ? `${job.made + waits}/${job.quantity}` : '–',
     },
     { name: 'tools', words: 'Tools', note: out > 0 ? `${out} out` : '' },
   ]);
@@ -118,7 +127,7 @@
         />{:else}<p class="text-lg">No job is running.</p>{/if}
     </div>
     <div class={only('tools')}>
-      <ToolsNow machine={data.machine} tools={data.tools} renewers={data.renewers} may={data.may} />
+      <ToolsNow machine={data.machine} {tools} renewers={data.renewers} may={data.may} />
     </div>
     <div class={only('parts')}>
       <NextJobs
