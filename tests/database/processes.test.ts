@@ -134,7 +134,10 @@ it.each([
       expect((await people[0]!.at(server!.url).get('/machines')).status).toBe(200);
     expect(figures.killed).toBeGreaterThan(1);
     expect(figures.notes).toBeGreaterThan(20);
-    console.log(`${processes} processes, ${SECONDS} s: ${JSON.stringify({ ...figures, silent: shop.silent.length })}`, shop.silent);
+    console.log(
+      `${processes} processes, ${SECONDS} s: ${JSON.stringify({ ...figures, silent: shop.silent.length })}`,
+      shop.silent,
+    );
   },
   SECONDS * 1000 + 180_000,
 );
