@@ -54,6 +54,9 @@
   </div>
   {#if Find}<Find bind:open={finding} />{/if}
 {:else}
-  <main id="page" class="px-4">{@render children()}</main>
+  <main id="page" class="px-4">
+    <OutboxBar personId={null} />
+    {@render children()}
+  </main>
 {/if}
 {#if Pad}<Pad />{/if}

@@ -12,6 +12,12 @@ export type Db = Pick<pg.ClientBase, 'query'>;
 
 let shared: pg.Pool | null = null;
 
+const statementTimeout = () => Number(process.env.STATEMENT_TIMEOUT_MS ?? 20_000);
+/** How much longer an answer is waited for than the database works on a statement, milliseconds. */
+const SWALLOWED = 3_000;
+/** Nobody answers on this line any more: it may be that what was asked was done, and it may be that it never arrived. */
+const isSwallowed = (error: unknown) => error instanceof Error && error.message === 'Query read timeout';
+
 /** Settings of a connection: the application's role, and limits so that nothing hangs for ever. */
 export function connectionSettings(): pg.ClientConfig {
   const connectionString = process.env.DATABASE_URL;
@@ -24,7 +30,9 @@ export function connectionSettings(): pg.ClientConfig {
     application_name: 'tin-almanac',
     options: '-c role=tin_app -c timezone=UTC',
     connectionTimeoutMillis: Number(process.env.CONNECT_TIMEOUT_MS ?? 4_000),
-    statement_timeout: Number(process.env.STATEMENT_TIMEOUT_MS ?? 20_000),
+    statement_timeout: statementTimeout(),
+    // a network that swallows what is sent says nothing, for a quarter of an hour: the database itself would have ended the statement by now
+    query_timeout: statementTimeout() + SWALLOWED,
     idle_in_transaction_session_timeout: 20_000,
     keepAlive: true,
   };
@@ -101,7 +109,9 @@ export async function transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
     await client.query('COMMIT');
     return value;
   } catch (error) {
-    await client.query('ROLLBACK').catch((failed: Error) => (broken = failed));
+    // on a line that swallows what is sent, taking it back would be waited for as long again: the database does it when the line ends
+    if (isSwallowed(error)) broken = error as Error;
+    else await client.query('ROLLBACK').catch((failed: Error) => (broken = failed));
     throw error;
   } finally {
     client.release(broken);
@@ -134,7 +144,7 @@ const AWAY = new Set([
 export function databaseIsAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   const { code } = error as { code?: string };
-  if (code !== undefined && AWAY.has(code)) return true;
+  if (isSwallowed(error) || (code !== undefined && AWAY.has(code))) return true;
   if (error instanceof AggregateError) return error.errors.some(databaseIsAway);
   return /Connection terminated|^timeout expired$|Client has encountered a connection error|server closed the connection/i.test(
     error.message,

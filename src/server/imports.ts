@@ -10,6 +10,7 @@ import {
 import { importComponentBatch } from './components.ts';
 import { pool, row, rows, transaction, type Db } from './db.ts';
 import { takeAssemblies } from './imported.ts';
+import { keptLast } from './kept-last.ts';
 import { log } from './log.ts';
 import { once, type Asking } from './once.ts';
 import { attempt, Refused } from './outcome.ts';
@@ -80,6 +81,14 @@ async function readWhole(draft: Pick<Draft, 'reading'>, content: string): Promis
   if (file.asks) throw new Refused('Say first what its columns are.');
   return orRefuse(file);
 }
+
+const LOOKED_THROUGH = 300_000;
+const readLast = keptLast<ReadFile>(LOOKED_THROUGH);
+/** A draft's file as it reads, once for all looks at it within minutes: the text of a draft is never another. */
+const wholeOf = (db: Db, draft: Pick<Draft, 'id' | 'reading'>): Promise<ReadFile> =>
+  readLast(JSON.stringify([draft.id, draft.reading]), async () =>
+    readWhole(draft, await contentOf(db, draft.id)),
+  );
 
 /** The rows of a file as they would be taken: what it has no column for stays as it is on record. */
 async function planOf(
@@ -168,6 +177,12 @@ const contentOf = async (db: Db, id: number) =>
 /** What is asked of a file that waits, by what somebody said it is; null when it can be read as it is. */
 export async function questionOfDraft(db: Db, draft: Draft, kind: FileKind | null): Promise<Question | null> {
   if (draft.reading) return null;
+  // one that reads as it is asks nothing
+  const reads = await wholeOf(db, draft).then(
+    () => true,
+    () => false,
+  );
+  if (reads) return null;
   const found = await read(await contentOf(db, draft.id), null);
   if (!found.asks) return null;
   return kind && kind !== found.asks.kind
@@ -244,13 +259,13 @@ export async function openOfDraft(
 ): Promise<Readonly<Record<string, string>> | null> {
   const draft = await draftById(db, id);
   if (draft?.state !== 'looked' || draft.personId !== personId) return null;
-  const file = await readWhole(draft, await contentOf(db, id));
+  const file = await wholeOf(db, draft);
   return file.open?.find((each) => each.line === line)?.cells ?? null;
 }
 
 /** The plan of a file that waits; worked out anew each time, since the cell goes on meanwhile. */
 export async function lookOf(db: Db, draft: Draft): Promise<Look> {
-  const file = await readWhole(draft, await contentOf(db, draft.id));
+  const file = await wholeOf(db, draft);
   const { plan } = await planOf(db, file);
   return {
     open: (file.open ?? []).slice(0, MOST_OPEN).map(({ line, cells, missing }) => ({

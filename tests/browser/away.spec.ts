@@ -1,44 +1,7 @@
-import { connect, createServer, type Server, type Socket } from 'node:net';
-import { once } from 'node:events';
 import { freshDatabase } from '../support/databases.ts';
+import { lineTo, type Line } from '../support/line.ts';
 import { startServer, type RunningServer } from '../support/server.ts';
 import { test as base, expect, ready } from './cell.ts';
-
-/** The way to the database, which can be cut and mended. */
-interface Line {
-  port: number;
-  cut(): Promise<void>;
-  mend(): Promise<void>;
-}
-
-async function lineTo(host: string, port: number): Promise<Line> {
-  const open = new Set<Socket>();
-  let server: Server;
-  const listen = async (at: number) => {
-    server = createServer((near) => {
-      const far = connect(port, host);
-      for (const [from, to] of [
-        [near, far],
-        [far, near],
-      ] as const) {
-        open.add(from);
-        from.pipe(to);
-        from.on('error', () => to.destroy()).on('close', () => (to.destroy(), open.delete(from)));
-      }
-    }).listen(at, '127.0.0.1');
-    await once(server, 'listening');
-    return (server.address() as { port: number }).port;
-  };
-  const own = await listen(0);
-  return {
-    port: own,
-    cut: async () => {
-      server.close();
-      for (const socket of open) socket.destroy();
-    },
-    mend: async () => void (await listen(own)),
-  };
-}
 
 const test = base.extend<object, { line: Line; server: RunningServer }>({
   line: [

@@ -172,6 +172,7 @@ test('what is refused when it is sent comes back as a question with what happene
 
 test('somebody else takes the tablet over: what the first entered waits for them, and is theirs', async ({
   as,
+  server,
 }) => {
   const page = await as('operator');
   await page.goto('/machines/3/now');
@@ -182,9 +183,13 @@ test('somebody else takes the tablet over: what the first entered waits for them
   await page.clock.setSystemTime(Date.now() - 3 * 3_600_000);
   await typeParts(page, '1');
   await expect(waits(page)).toContainText('1 part of O1402');
-  // the network comes back while somebody else signs in
+  // the network comes back once nobody is signed in here: whoever takes the tablet sees that something waits
   await page.goto('about:blank');
+  await page.context().clearCookies();
   await page.context().setOffline(false);
+  await page.goto(`${server.url}/sign-in`);
+  await ready(page);
+  await expect(waits(page)).toContainText('One thing entered by Dede Okafor waits here until they sign in.');
   await as('setter', page);
   await page.goto('/machines/3/now');
   await ready(page);

@@ -5,7 +5,7 @@
   import Question from './Question.svelte';
 
   /** What was typed while there was no server: it waits on this device and goes by itself; what was not taken is asked about. */
-  let { personId, zone }: { personId: number; zone: string } = $props();
+  let { personId, zone = 'UTC' }: { personId: number | null; zone?: string } = $props();
   /** How often it is tried, milliseconds. */
   const EVERY = 3_000;
   const own = $derived(outbox.waiting.filter((each) => each.personId === personId));
@@ -15,9 +15,11 @@
   onMount(() => {
     let over = false;
     const goOn = async () => {
-      if (!over && own.length > 0 && (await outbox.send(personId)) && !over) await invalidateAll();
+      if (!over && personId !== null && own.length > 0 && (await outbox.send(personId)) && !over)
+        await invalidateAll();
     };
-    void outbox.look().then(goOn);
+    // a browser that keeps nothing has nothing that waits
+    outbox.look().then(goOn, () => {});
     const timer = setInterval(() => void goOn(), EVERY);
     const back = () => void goOn();
     addEventListener('online', back);
@@ -38,7 +40,7 @@
       </p>{/if}
   </div>
 {/if}
-{#each outbox.questions as each (each.key)}<Question
+{#each personId === null ? [] : outbox.questions as each (each.key)}<Question
     form={each}
     own={each.personId === personId}
     {zone}

@@ -83,6 +83,8 @@ class Outbox {
 
   /** Resolves once it is on the disk of this device. */
   async keep(form: Kept): Promise<void> {
+    // a browser that runs out of room does not make some by this
+    void navigator.storage?.persist?.().catch(() => false);
     await write(async (forms) => {
       // pressed twice, it is the same act
       if ((await forms.index('key').count(form.key)) === 0) await forms.add(form);
