@@ -6,6 +6,7 @@
   import '@fontsource/barlow-semi-condensed/600.css';
   import '../app.css';
   import Live from '$lib/live/Live.svelte';
+  import { forgetKept } from '$lib/offline/keeper';
   import OutboxBar from '$lib/offline/OutboxBar.svelte';
   import RunningHead from '$lib/RunningHead.svelte';
   import ThumbIndex from '$lib/ThumbIndex.svelte';
@@ -21,6 +22,7 @@
   const find = async () => (Find ??= (await import('$lib/Find.svelte')).default);
   $effect(() => void (data.person && find()));
   onMount(async () => {
+    if (!data.person) forgetKept();
     if (window.matchMedia('(pointer: coarse)').matches) Pad = (await import('$lib/Pad.svelte')).default;
     if (data.person) await find();
     // told to whoever drives the page: from now on it answers to clicks

@@ -29,6 +29,8 @@ const test = base.extend<object, { plant: Killable; server: RunningServer }>({
   server: [({ plant }, use) => use(plant), { scope: 'worker' }],
 });
 
+test.use({ serviceWorkers: 'allow' });
+
 /** Waits until this device keeps a page, and what it is made with. */
 const kept = (page: Page, path: string) =>
   expect

@@ -11,6 +11,8 @@ export default defineConfig({
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },
+    // what a device keeps is tried in offline.spec.ts, and by a whole round; elsewhere each test would fetch all of it for nothing
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: process.env.TIN_CHROMIUM,
       args: [

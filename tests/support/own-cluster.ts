@@ -1,24 +1,33 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { spawnSync } from 'node:child_process';
-import { throwAwayCluster } from '../../scripts/cluster.mjs';
-import { migrate } from '../../scripts/migrate.ts';
+import { inDatabase, programEnv } from '../../scripts/backup/place.ts';
+import { postgresPrograms, throwAwayCluster } from '../../scripts/cluster.mjs';
+
+/** Runs one of PostgreSQL's own programs against a database. */
+function run(program: string, url: string, args: readonly string[]): void {
+  const { status, stderr } = spawnSync(join(postgresPrograms()!, program), args, {
+    encoding: 'utf8',
+    env: programEnv(url),
+  });
+  if (status !== 0) throw new Error(`${program}: ${stderr}`);
+}
 
 /**
- * A PostgreSQL of a test's own with the made-up cell in it, because it is killed there. It is filled in a hurry; from then on what is written is
- * on the disk before it is acknowledged, as in the shop.
+ * A PostgreSQL of a test's own with the made-up cell in it, because it is killed there. The cell comes from the template that the test run made;
+ * it is filled in a hurry, and from then on what is written is on the disk before it is acknowledged, as in the shop.
  */
 export async function ownCluster() {
   const cluster = await throwAwayCluster();
-  await migrate(cluster.ownerUrl);
-  const loaded = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/prepare-database.ts', '--demo'], {
-    encoding: 'utf8',
-    env: {
-      ...process.env,
-      DATABASE_URL: cluster.appUrl,
-      DATABASE_OWNER_URL: cluster.ownerUrl,
-      POOL_SIZE: '1',
-    },
-  });
-  if (loaded.status !== 0) throw new Error(loaded.stderr);
+  const room = mkdtempSync(join(tmpdir(), 'tin own '));
+  try {
+    const dump = join(room, 'cell.dump');
+    run('pg_dump', inDatabase(process.env.TIN_TEST_SUPER_URL!, 'tin_demo'), ['-Fc', '-f', dump]);
+    run('pg_restore', inDatabase(cluster.superUrl, 'tin'), ['--exit-on-error', '-d', 'tin', dump]);
+  } finally {
+    rmSync(room, { recursive: true });
+  }
   cluster.stop('fast');
   cluster.start();
   return cluster;

@@ -18,6 +18,9 @@
   onMount(() => void (keptNow = document.documentElement.dataset.kept ? (page.data.now as Date) : null));
   const kept = $derived(keptNow !== null && keptNow.getTime() === (page.data.now as Date).getTime());
 
+  let keeping: ReturnType<typeof keeper> | undefined;
+  afterNavigate(() => keeping?.moved());
+
   // data of a page that was left meanwhile are waited for by nobody
   let left: (() => void) | undefined;
   afterNavigate(() => left?.());
@@ -47,6 +50,10 @@
       }
     };
     const pages = refresher(load);
+    keeping = keeper(
+      () => (page.route.id === '/machines/[id]/now' ? Number(page.params.id) : page.data.standsAt),
+      () => page.data.person.id,
+    );
     let source: EventSource;
     let heard = 0;
     const open = () => {
@@ -57,7 +64,7 @@
         // what a machine does is shown where it stands, and loads nothing anew
         if (hear(data)) return;
         const told = JSON.parse(data) as Told;
-        keeping.told(told);
+        keeping?.told(told);
         if (concerns(told, page.route.id ?? '', Number(page.params.id) || null)) pages.tell();
       };
       source.onopen = () => {
@@ -83,12 +90,9 @@
       if (!over) open();
     };
     open();
-    const keeping = keeper(() =>
-      page.route.id === '/machines/[id]/now' ? Number(page.params.id) : page.data.standsAt,
-    );
     return () => {
       over = true;
-      keeping.stop();
+      keeping?.stop();
       pages.stop();
       source.close();
     };
