@@ -24,7 +24,7 @@ afterAll(async () => {
 const note = (text: string, key: string) =>
   lead.send('/leaf/2026-11-23/late?/note', { kind: 'note', machine: '', text, key });
 const kept = async (text: string) =>
-  (await (await lead.get('/ledger')).text()).split(`Note: ${text}`).length - 1;
+  (await (await lead.get('/ledger/csv')).text()).split(`Note: ${text}`).length - 1;
 
 it('lines to the database that swallow what is sent: everybody is answered long before the network gives up, and an act that is sent again is done once', async () => {
   // several lines are in use
