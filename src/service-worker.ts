@@ -3,7 +3,7 @@
 /// <reference lib="esnext" />
 /// <reference lib="webworker" />
 import { build, files, version } from '$service-worker';
-import { cardsOn, isKept, stillGood } from './lib/offline/kept-pages';
+import { cardsOn, isKept, nobodyThere, stillGood } from './lib/offline/kept-pages';
 
 /**
  * Keeps, on a device that stands at a machine, the pages that are worked by there, and shows them while nobody answers. What is sent to the server
@@ -19,7 +19,6 @@ const MADE_FOR = '/made-for';
 const KEPT_AT = 'x-kept-at';
 /** Where there is a kept page, an answer is waited for no longer, milliseconds. */
 const PATIENCE = 6_000;
-const GONE = new Set([502, 503, 504]);
 
 worker.addEventListener('install', () => void worker.skipWaiting());
 worker.addEventListener('activate', (event) => event.waitUntil(worker.clients.claim()));
@@ -52,7 +51,7 @@ async function page(event: FetchEvent, url: URL): Promise<Response> {
   } catch {
     answer = null;
   }
-  if (answer !== null && !GONE.has(answer.status)) {
+  if (answer !== null && !nobodyThere(answer.status)) {
     if (isKept(url.pathname) && url.search === '') event.waitUntil(put(url.pathname, answer.clone()));
     // nobody is signed in here any more: what was kept is nobody's
     if (url.pathname === '/sign-in' && answer.ok && !answer.headers.has('x-made-for'))
@@ -101,7 +100,7 @@ async function keepAll(paths: string[]): Promise<void> {
     const answer = await fetch(path, { headers: { accept: 'text/html', 'x-keeps': 'yes' } }).catch(
       () => null,
     );
-    if (answer === null || GONE.has(answer.status)) return;
+    if (answer === null || nobodyThere(answer.status)) return;
     const html = await put(path, answer);
     if (html !== null) wanted.push(...cardsOn(html));
   }

@@ -4,6 +4,7 @@
   import { tick, type Snippet } from 'svelte';
 
   import { freshKey } from './fresh-key';
+  import { nobodyThere } from './offline/kept-pages';
   import { outbox, PATIENCE } from './offline/outbox.svelte';
 
   interface Props {
@@ -75,8 +76,6 @@
     if (own()) await outbox.send(person!);
     return own();
   }
-  const isGone = (status: number | undefined) =>
-    status === undefined || status === 502 || status === 503 || status === 504;
 
   /** Marks the fields that something is wrong with, and goes to the first of them. */
   function mark(names: readonly string[]) {
@@ -143,7 +142,8 @@
       clearTimeout(patience);
       busy = false;
       if (result.type === 'error') {
-        if (words && isGone(result.status)) return keepForLater(formData, words);
+        if (words && (result.status === undefined || nobodyThere(result.status)))
+          return keepForLater(formData, words);
         problem =
           result.status === 413
             ? result.error.message

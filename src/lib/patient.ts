@@ -1,5 +1,5 @@
 import { navigating } from '$app/state';
-import { isKept } from './offline/kept-pages';
+import { isKept, nobodyThere } from './offline/kept-pages';
 
 /** Milliseconds until it is asked again. */
 const AGAIN = 1500;
@@ -23,7 +23,7 @@ export function waitForOwnData(): void {
     const page = pageOf(input);
     if (page !== null && page !== location.pathname && navigating.to !== null && isKept(page)) {
       const answer = await ask(input, init).catch(() => null);
-      if (answer !== null && ![502, 503, 504].includes(answer.status)) return answer;
+      if (answer !== null && !nobodyThere(answer.status)) return answer;
       // this device may have kept the page as a whole
       location.assign(page);
       return new Promise<Response>(() => {});

@@ -50,6 +50,13 @@ const waits = (page: Page) => page.getByRole('status', { name: 'Waits to be sent
 const late = (page: Page) => page.getByRole('status', { name: 'Sent late' });
 const made = (page: Page) => page.getByRole('progressbar', { name: 'Parts made' }).getAttribute('value');
 
+/** The page of Curlew, kept on this device; how many parts are made. */
+async function keptNow(page: Page): Promise<number> {
+  await page.goto('/machines/3/now');
+  await ready(page);
+  await kept(page, '/machines/3/now');
+  return Number(await made(page));
+}
 async function typeParts(page: Page, parts: string) {
   const form = page.getByRole('form', { name: 'Record parts' });
   await form.getByRole('textbox', { name: 'Parts made' }).fill(parts);
@@ -130,10 +137,7 @@ test('what is refused when it is sent comes back as a question with what happene
   server,
 }) => {
   const page = await as('operator');
-  await page.goto('/machines/3/now');
-  await ready(page);
-  await kept(page, '/machines/3/now');
-  const before = Number(await made(page));
+  const before = await keptNow(page);
   await page.context().setOffline(true);
   // this tablet's clock is a day behind
   await page.clock.setSystemTime(Date.now() - 86_400_000);
@@ -177,10 +181,7 @@ test('somebody else takes the tablet over: what the first entered waits for them
   server,
 }) => {
   const page = await as('operator');
-  await page.goto('/machines/3/now');
-  await ready(page);
-  await kept(page, '/machines/3/now');
-  const before = Number(await made(page));
+  const before = await keptNow(page);
   await page.context().setOffline(true);
   await page.clock.setSystemTime(Date.now() - 3 * 3_600_000);
   await typeParts(page, '1');
@@ -325,4 +326,57 @@ test('the page comes by plain http under a name of the shop, where a browser kee
   } finally {
     await browser.close();
   }
+});
+
+test('parts of somebody who is not here do not stand in the way of who is, and are asked about', async ({
+  as,
+}) => {
+  const page = await as('operator');
+  const before = await keptNow(page);
+  await page.context().setOffline(true);
+  await typeParts(page, '2');
+  await expect(waits(page)).toContainText('2 parts of O1402');
+  await page.goto('about:blank');
+  await page.context().setOffline(false);
+  await as('setter', page);
+  await page.goto('/machines/3/now');
+  await ready(page);
+  expect(Number(await made(page))).toBe(before + 2);
+  // all that were made since, with those that wait
+  await typeParts(page, '3');
+  await expect.poll(() => made(page)).toBe(String(before + 5));
+  await as('operator', page);
+  await page.goto('/machines/3/now');
+  await ready(page);
+  const question = page.getByRole('alert', { name: 'Not taken: 2 parts of O1402' });
+  await expect(question).toContainText(`3 parts of O1402 made, ${before + 3} in all`, { timeout: 20_000 });
+  await question.getByRole('button', { name: 'It is settled' }).click();
+  await expect(question).toHaveCount(0);
+  await expect.poll(() => made(page)).toBe(String(before + 3));
+});
+
+test('a reading that was questioned is sent again as another act, and is looked at anew', async ({ as }) => {
+  const page = await as('operator');
+  await keptNow(page);
+  await page.context().setOffline(true);
+  await typeReading(page, '9001', '2.5');
+  await page.context().setOffline(false);
+  const question = page.getByRole('alert', { name: /^Not taken: Bearing seat OD/ });
+  await expect(question).toContainText('It is not in the record', { timeout: 40_000 });
+  const sent = page.waitForRequest(/now\?\/take/);
+  const first = await page.evaluate(
+    () =>
+      new Promise<string>((resolve) => {
+        indexedDB.open('tin-outbox').onsuccess = ({ target }) => {
+          const db = (target as IDBOpenDBRequest).result;
+          db.transaction('forms').objectStore('forms').getAll().onsuccess = (found) =>
+            resolve(((found.target as IDBRequest).result as { key: string }[])[0]!.key);
+        };
+      }),
+  );
+  await question.getByRole('button', { name: 'Send it again' }).click();
+  // the answer to the first stands under its key, and would come back for ever
+  expect((await sent).postData()).not.toContain(first);
+  await expect(question).toContainText('It is not in the record', { timeout: 20_000 });
+  await question.getByRole('button', { name: 'It is settled' }).click();
 });

@@ -38,10 +38,14 @@ describe('pages that a tablet keeps', () => {
 });
 
 describe('what waits counts as done on the page', () => {
-  const form = (url: string, fields: Record<string, string>) => ({ url, fields: Object.entries(fields) });
+  const form = (url: string, fields: Record<string, string>, personId = 1) => ({
+    url,
+    fields: Object.entries(fields),
+    personId,
+  });
   const waiting = [
     form('/machines/3/now?/parts', { job: '4', before: '10', parts: '3' }),
-    form('/machines/3/now?/parts', { job: '4', before: '13', parts: '2' }),
+    form('/machines/3/now?/parts', { job: '4', before: '13', parts: '2' }, 2),
     form('/machines/3/now?/parts', { job: '5', before: '0', parts: '9' }),
     form('/corrections/41?/readBack', { shown: '0.01' }),
     form('/machines/3/key?/readBack', { 'shown.42': ' ', 'shown.43': '1' }),
@@ -51,6 +55,8 @@ describe('what waits counts as done on the page', () => {
   ];
   it('parts of the job', () => {
     expect(partsThatWait(waiting, 4)).toBe(5);
+    // sent before what they enter now are their own only
+    expect([1, 2, 3].map((each) => partsThatWait(waiting, 4, each))).toEqual([3, 2, 0]);
     expect(partsThatWait(waiting, 6)).toBe(0);
   });
   it('corrections that were read back, not those of an empty row', () => {

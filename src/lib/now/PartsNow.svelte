@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { page } from '$app/state';
   import { countedSince } from '$core/shift/job';
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
@@ -38,6 +39,8 @@
   /** Parts that are counted on this device, and wait to be sent. */
   const waits = $derived(partsThatWait(outbox.waiting, job.id));
   const made = $derived(job.made + waits);
+  /** What is counted by the time that a count entered now arrives. */
+  const before = $derived(job.made + partsThatWait(outbox.waiting, job.id, page.data.person?.id));
   const ahead = $derived(control?.ok ? own - made : 0);
   const beyond = $derived(made + ahead > job.quantity);
   const told = (done: { expired: string[] } | null) => (expired = done?.expired ?? []);
@@ -73,7 +76,7 @@
       >
         {#snippet children({ busy })}
           <input type="hidden" name="job" value={job.id} />
-          <input type="hidden" name="before" value={made} />
+          <input type="hidden" name="before" value={before} />
           <input type="hidden" name="parts" value={ahead} />
           <input type="hidden" name="source" value="from the control's count" />
           <p>
@@ -114,7 +117,7 @@
     >
       {#snippet children({ busy })}
         <input type="hidden" name="job" value={job.id} />
-        <input type="hidden" name="before" value={made} />
+        <input type="hidden" name="before" value={before} />
         <input type="hidden" name="source" value="typed" />
         <div class="grid grid-cols-[3.5rem_1fr_3.5rem_auto] items-start gap-2">
           <button type="button" class="btn h-14 text-2xl" aria-label="One fewer" onclick={() => step(-1)}

@@ -8,6 +8,9 @@ const KEPT: readonly RegExp[] = [
   /^\/corrections\/\d+$/,
 ];
 
+/** Whether a status says that nobody was there to answer: a proxy before a server that is gone, or one whose database is. */
+export const nobodyThere = (status: number): boolean => status >= 502 && status <= 504;
+
 export const isKept = (path: string): boolean => KEPT.some((each) => each.test(path));
 
 /** The pages of a machine that are kept. */

@@ -1,7 +1,9 @@
 import { browser } from '$app/environment';
 import { deserialize } from '$app/forms';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { freshKey } from '../fresh-key';
 import { lateAnswer } from './answers';
+import { nobodyThere } from './kept-pages';
 
 /** A form that could not be sent, kept in this browser until it can. */
 export interface Kept {
@@ -103,13 +105,12 @@ class Outbox {
   /** Somebody has seen to it: it was done another way, or is left. */
   putAside = (form: Kept): Promise<void> => this.replace(form.key, null);
 
-  /** Sends one again that was not taken. */
+  /** Sends one again that was not taken: as another act, since the answer to the first stands under its key. */
   again({ question: _, ...form }: Kept): Promise<void> {
-    return this.replace(form.key, form);
+    const key = freshKey();
+    const fields = form.fields.map(([name, value]): [string, string] => [name, name === 'key' ? key : value]);
+    return this.replace(form.key, { ...form, key, fields });
   }
-
-  /** What of an act on an address waits, in the order it was typed. */
-  of = (action: string): Kept[] => this.waiting.filter(({ url }) => url === action);
 
   /**
    * Sends what one person has kept, in the order it was typed; stops at the first that finds no server. Of several pages of this browser one sends.
@@ -167,7 +168,7 @@ async function takeOver(): Promise<void> {
 }
 
 /** Where there is nobody to answer, or nobody is signed in: it waits. */
-const LATER = new Set([401, 429, 502, 503, 504]);
+const later = (status: number) => status === 401 || status === 429 || nobodyThere(status);
 /** How long an answer is waited for, milliseconds: a network that swallows what is sent is none. */
 export const PATIENCE = 10_000;
 
@@ -183,7 +184,7 @@ async function post({ url, fields, typedAt }: Kept): Promise<{ done: boolean; wo
       headers: { accept: 'application/json', 'x-sveltekit-action': 'true', 'x-typed-ago': String(ago) },
       signal: AbortSignal.timeout(PATIENCE),
     });
-    if (LATER.has(response.status)) return null;
+    if (later(response.status)) return null;
     const result = deserialize(await response.text());
     if (result.type === 'success') return lateAnswer(result.data?.done as Parameters<typeof lateAnswer>[0]);
     if (result.type === 'failure')
