@@ -12,7 +12,8 @@
     more: string;
     rowHeight: number;
     label: string;
-    columns: number;
+    /** How wide each column is, by its class: said beforehand, for rows that come and go must not move what is read. */
+    columns: string[];
     head: Snippet;
     row: Snippet<[Row]>;
   }
@@ -84,18 +85,22 @@
   role="region"
   aria-label={label}
 >
-  <table class="ruled drawn" aria-rowcount={total + 1}>
+  <table class="ruled drawn table-fixed" aria-rowcount={total + 1}>
+    <colgroup
+      >{#each columns as wide, i (i)}<col class={wide} />{/each}</colgroup
+    >
     <thead class="sticky top-0 z-10 bg-base-100">{@render head()}</thead>
     <tbody>
       {#if above > 0}<tr aria-hidden="true"
-          ><td colspan={columns} style:height="{above}px" style:padding="0"></td></tr
+          ><td colspan={columns.length} style:height="{above}px" style:padding="0"></td></tr
         >{/if}
       {#each shown as each (each.index)}
         {#if each.row}{@render row(each.row)}
-        {:else}<tr aria-hidden="true"><td colspan={columns} style:height="{rowHeight}px">…</td></tr>{/if}
+        {:else}<tr aria-hidden="true"><td colspan={columns.length} style:height="{rowHeight}px">…</td></tr
+          >{/if}
       {/each}
       {#if below > 0}<tr aria-hidden="true"
-          ><td colspan={columns} style:height="{below}px" style:padding="0"></td></tr
+          ><td colspan={columns.length} style:height="{below}px" style:padding="0"></td></tr
         >{/if}
     </tbody>
   </table>

@@ -47,8 +47,9 @@
     mayPeople={data.mayPeople}
     onFind={() => (finding = true)}
   />
-  <div class="mx-auto flex max-w-[1500px] items-start md:pr-0">
-    <main id="page" tabindex="-1" class="min-w-0 flex-1 px-3 pb-28 outline-none md:px-6 md:pb-10">
+  <!-- the index's room is kept from the first byte on: it comes after the page, which would move aside for it -->
+  <div class="mx-auto max-w-[1500px] items-start md:grid md:grid-cols-[minmax(0,1fr)_2.75rem] print:block">
+    <main id="page" tabindex="-1" class="min-w-0 px-3 pb-28 outline-none md:px-6 md:pb-10">
       <OutboxBar personId={data.person.id} zone={data.cell.timeZone} />
       {@render children()}
     </main>

@@ -1,6 +1,6 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { bringIn } from './bring.ts';
+import { faultsOf } from './axe.ts';
 import { expect, ready, test } from './cell.ts';
 
 test.use({ own: 'load' });
@@ -70,8 +70,7 @@ test('a load plan prints with boxes to tick, and is usable on a narrow screen', 
   await page.getByRole('button', { name: 'Make it the load plan' }).click();
   await page.waitForURL('**/machines/1/load');
   await ready(page);
-  const faults = (await new AxeBuilder({ page }).analyze()).violations;
-  expect(faults.map((fault) => `${fault.id}: ${fault.nodes[0]?.html}`)).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await page.setViewportSize({ width: 390, height: 844 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.emulateMedia({ media: 'print' });

@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { faultsOf } from './axe.ts';
 import { expect, ready, test } from './cell.ts';
 
 test.use({ own: 'plate' });
@@ -24,8 +24,7 @@ test('the plate is recorded by the lead: a slip is refused, what was typed stays
   await expect(
     plate(page).getByRole('progressbar', { name: /All tools together: \d+ % of the limit/ }),
   ).toBeVisible();
-  const faults = (await new AxeBuilder({ page }).analyze()).violations;
-  expect(faults.map((fault) => `${fault.id}: ${fault.nodes[0]?.html}`)).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await page.goto('/ledger');
   await ready(page);
   await expect(

@@ -73,7 +73,7 @@
       first={data.components}
       more="/crib/rows?words={encodeURIComponent(data.words)}&group={data.group ?? ''}"
       rowHeight={54}
-      columns={6}
+      columns={['w-16', 'w-24', 'w-40', 'w-48', 'w-36', 'w-20']}
       label="Components"
     >
       {#snippet head()}<tr
@@ -90,12 +90,12 @@
               onclick={() => ask({ item: String(component.id) })}>{component.number}</button
             ></th
           >
-          <td class="max-w-44"
+          <td
             ><span class="block truncate">{component.name}</span><span class="small-words block truncate"
               >{kindFacts(component.kind).words}</span
             ></td
           >
-          <td class="max-w-52 text-sm"
+          <td class="text-sm"
             ><span class="block truncate"
               >{#each MAIN.filter((name) => component.dimensions[name] !== undefined).slice(0, 3) as name, i (name)}{i >
                 0

@@ -85,7 +85,12 @@
   <button class="btn">Show</button>
 </form>
 <div class="mt-4 overflow-x-auto">
-  <table class="ruled">
+  <table class="ruled min-w-[62rem] table-fixed">
+    <colgroup
+      ><col class="w-36" /><col class="w-32" /><col class="w-24" /><col class="w-14" /><col /><col
+        class="w-20"
+      /><col class="w-20" /><col class="w-20" /></colgroup
+    >
     <thead
       ><tr
         ><th scope="col">When</th><th scope="col">Who</th><th scope="col">Machine</th><th scope="col">T</th

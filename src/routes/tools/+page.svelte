@@ -60,7 +60,7 @@
     first={data.tools}
     more="/tools/rows?words={encodeURIComponent(data.words)}"
     rowHeight={45}
-    columns={9}
+    columns={['w-16', 'w-24', 'w-56', 'w-40', 'w-24', 'w-36', 'w-40', 'w-36', 'w-32']}
     label="Tool assemblies"
   >
     {#snippet head()}<tr
@@ -72,9 +72,9 @@
       >{/snippet}
     {#snippet row(tool)}
       <tr class="h-[45px]">
-        <td class="w-12 py-0!"><Silhouette shape={tool} height={40} /></td>
+        <td class="py-0!"><Silhouette shape={tool} height={40} /></td>
         <th scope="row"><a class="underline" href="/tools/{tool.id}">{tool.number}</a></th><td
-          class="max-w-56 truncate">{tool.name}</td
+          class="truncate">{tool.name}</td
         ><td class="whitespace-nowrap">{ASSEMBLY_WORDS[tool.kind]}</td>
         <td class="number">{formatLength(tool.diameter, 'mm', { decimals: 2 })}</td><td class="number"
           >{formatLength(tool.gaugeLength, 'mm')}</td

@@ -41,7 +41,11 @@
 </p>
 
 <div class="mt-3 overflow-x-auto">
-  <table class="ruled w-full font-narrow">
+  <!-- its columns do not wait for the longest row: it comes in parts, and what is being read must stand still -->
+  <table class="ruled w-full table-fixed font-narrow">
+    <colgroup
+      ><col class="w-20" />{#each chosen as machine (machine.id)}<col class="w-52" />{/each}</colgroup
+    >
     <thead
       ><tr
         ><th>T</th>{#each chosen as machine (machine.id)}<th

@@ -1,3 +1,3 @@
 import { axeEverywhere } from './axe.ts';
 
-axeEverywhere('tin');
+axeEverywhere(2, 2);

@@ -1,0 +1,3 @@
+import { axeEverywhere } from './axe.ts';
+
+axeEverywhere(1, 2);
