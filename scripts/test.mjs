@@ -198,9 +198,17 @@ async function main() {
   });
   // the four that only read run side by side
   const readers = parts.filter((name) => ['types', 'lint', 'format', 'unused'].includes(name));
+  const took = [['made ready', Date.now()]];
   await two(readers.map((name) => PARTS[name]));
-  for (const name of parts.filter((each) => !readers.includes(each))) await PARTS[name]();
-  console.log(`\n${((Date.now() - began) / 1000).toFixed(0)} s`);
+  if (readers.length > 0) took.push([readers.join(', '), Date.now()]);
+  for (const name of parts.filter((each) => !readers.includes(each))) {
+    await PARTS[name]();
+    took.push([name, Date.now()]);
+  }
+  const seconds = (from, to) => `${((to - from) / 1000).toFixed(0)} s`;
+  for (const [i, [name, ended]] of took.entries())
+    console.log(`${i === 0 ? '\n' : ''}${seconds(took[i - 1]?.[1] ?? began, ended)} ${name}`);
+  console.log(seconds(began, Date.now()));
 }
 
 const clean = () => {
