@@ -9,6 +9,8 @@ export default defineConfig({
           name: 'unit',
           include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts'],
           environment: 'node',
+          // on two processors one would be left idle
+          maxWorkers: 2,
           // exhaustive and property tests: a busy machine is no fault
           testTimeout: 60_000,
         },

@@ -228,6 +228,7 @@ async function serve(env, { port, host }, devices, own) {
       HOST: host,
       SHUTDOWN_TIMEOUT: '2',
       BODY_SIZE_LIMIT: '140M',
+      TIN_ARCHIVE: env.TIN_ARCHIVE ?? join(DATA, 'archive'),
       ...devices,
     },
     stdio: 'inherit',

@@ -10,6 +10,8 @@ declare global {
       request: string;
       /** The entry of the ledger up to which everything was told when this was asked: what comes after it is told to the page. */
       told: number;
+      /** On which line of the database's history. */
+      line: number;
       /** Set when a page could not be made, and can be in a moment. */
       trouble?: 'away' | 'busy';
     }

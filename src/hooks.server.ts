@@ -17,7 +17,7 @@ import { closePool } from '$server/db';
 import { Busy, pages } from '$server/gate';
 import { HEADERS, LATER, later, troubleOf } from '$server/later';
 import { databaseFault } from '$server/outcome';
-import { followLedger, stopListening, toldUpTo } from '$server/live';
+import { followLedger, stopListening, toldOnLine, toldUpTo } from '$server/live';
 import { closeReplica } from '$server/replica';
 import { log } from '$server/log';
 import { forgetOldSessions, personOf, refused } from '$server/people';
@@ -133,7 +133,7 @@ const answer: Handle = async ({ event, resolve }) => {
   event.locals.theme =
     (['tin', 'tin-night'] as const).find((name) => name === cookies.get('tin-theme')) ?? null;
   event.locals.person = null;
-  event.locals.told = toldUpTo();
+  [event.locals.told, event.locals.line] = [toldUpTo(), toldOnLine()];
   // other systems come with a token of their own, and without a session: nothing of a browser's is used for them
   const byToken = route.id?.startsWith('/api/') ?? false;
   if (!SAFE.has(request.method) && !byToken && !sameHost(request))

@@ -15,13 +15,14 @@ const everywhere = shared(
 );
 
 export const load: LayoutServerLoad = async ({ locals, cookies }) => {
-  const { person, theme, told } = locals;
+  const { person, theme, told, line } = locals;
   const now = cellNow();
   if (!person)
     return {
       person,
       theme,
       told,
+      line,
       now,
       rate: 1,
       cell: null,
@@ -35,6 +36,7 @@ export const load: LayoutServerLoad = async ({ locals, cookies }) => {
     person,
     theme,
     told,
+    line,
     now,
     rate: cellRate(),
     cell: { name: cell.name, timeZone: cell.timeZone },

@@ -16,8 +16,8 @@ interface Told {
   hear: (send: (data: string) => void) => () => void;
   /** What was told before it began and whoever listens has not heard. */
   missed?: () => Promise<string[]>;
-  /** A number up to which all was told: whoever comes again says it. */
-  upTo?: () => number;
+  /** Up to where all was told, empty where that is not known: whoever comes again says it. */
+  upTo?: () => string;
 }
 
 /**
@@ -31,7 +31,7 @@ export function eventStream(token: string | undefined, { hear, missed, upTo }: T
   const stream = new ReadableStream<Uint8Array>(
     {
       start(controller) {
-        let [stopped, behind, whole, marked] = [false, false, missed === undefined, 0];
+        let [stopped, behind, whole, marked] = [false, false, missed === undefined, ''];
         const send = (line: string) => {
           if (stopped) return;
           if ((controller.desiredSize ?? 0) > 0) controller.enqueue(text.encode(line));
@@ -50,7 +50,7 @@ export function eventStream(token: string | undefined, { hear, missed, upTo }: T
         });
         const quiet = hear(data);
         const mark = () => {
-          const all = upTo?.() ?? 0;
+          const all = upTo?.() ?? '';
           if (!whole || behind || all === marked) return;
           marked = all;
           send(`id: ${all}\n\n`);

@@ -18,7 +18,7 @@ import type { Machine } from './machines.ts';
 import { featuresOn, type Feature } from './programs.ts';
 
 /** Readings of each size that are looked at: further back nothing says much of now. */
-const READINGS = 120;
+export const READINGS = 120;
 
 export interface Evidence {
   /** Sizes that share rows with the one asked for, itself among them. */
@@ -137,11 +137,10 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   const ids = held.map(({ id }) => id);
   const read = await rows<ReadingRow>(
     db,
-    `SELECT id, "featureId", "programId", "jobId", part, measured, entry, recut FROM (
-       SELECT r.id, r.feature_id AS "featureId", r.program_id AS "programId", r.job_id AS "jobId", r.part, r.measured, r.entry, r.recut,
-              row_number() OVER (PARTITION BY r.feature_id ORDER BY r.id DESC) AS nth
-       FROM reading r WHERE r.feature_id = ANY($1) AND r.doubt IS NULL) newest
-     WHERE nth <= $2 ORDER BY entry`,
+    `SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut
+     FROM unnest($1::integer[]) AS f (id) CROSS JOIN LATERAL (
+       SELECT * FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2) n
+     ORDER BY n.entry`,
     [features.map(({ id }) => id), READINGS],
   );
   const tools = [...new Set(group.flatMap(({ moves }) => moves.map(({ tool }) => tool)))];

@@ -24,8 +24,27 @@ const BACK = '{"kind":"back"}';
  */
 let [told, seen] = [0, 0];
 
+/**
+ * Which line of the database's history this is: another one where a replica took its place, or it was brought back to an earlier moment. Numbers of
+ * entries mean something within one line only: what was told in the old one may never have been. Nought where it is not known.
+ */
+let line = 0;
+
 /** The entry up to which everything was told; nought where that is not known. Whoever reads now has all up to there, and what comes after it is told. */
 export const toldUpTo = (): number => told;
+export const toldOnLine = (): number => line;
+
+/** How far somebody heard: the entry, and on which line; null: nobody said. */
+export interface Heard {
+  entry: number;
+  line: number | null;
+}
+/** As it goes to a page and comes back: `9376.1`; empty where it is not known. */
+export const heardSoFar = (): string => (told > 0 ? `${told}.${line}` : '');
+export function heardFrom(text: string | null): Heard {
+  const [, entry, on] = /^(\d{1,15})(?:\.(\d{1,10}))?$/.exec(text ?? '') ?? [];
+  return { entry: Number(entry ?? 0), line: on === undefined ? null : Number(on) };
+}
 
 export function listen(listener: Listener): () => void {
   listeners.add(listener);
@@ -60,14 +79,24 @@ async function connect(wait: number): Promise<void> {
     await fresh.query('LISTEN tin');
     client = fresh;
     wait = 250;
+    const before: Heard = { entry: told, line };
+    const now = await lineOf(fresh);
+    if (now !== line) [told, seen, line] = [0, 0, now];
     // what happened while nobody listened: entries, what machines did, and who was signed out
-    for (const message of await missedSince(fresh, told)) tell(message);
+    for (const message of await missedSince(fresh, before)) tell(message);
     tell('{"kind":"session"}');
     await look(fresh, again);
   } catch (error) {
     again(error as Error);
   }
 }
+
+/** PostgreSQL's timeline: the first eight signs of the name of what it writes to. */
+const lineOf = async (db: Db): Promise<number> =>
+  (await row<{ line: number }>(
+    db,
+    `SELECT CASE WHEN pg_is_in_recovery() THEN 0 ELSE ('x' || left(pg_walfile_name(pg_current_wal_lsn()), 8))::bit(32)::integer END AS line`,
+  ))!.line;
 
 async function look(on: pg.Client, lost: (error: Error) => void): Promise<void> {
   try {
@@ -82,15 +111,16 @@ async function look(on: pg.Client, lost: (error: Error) => void): Promise<void> 
 /**
  * What was told since an entry, each subject once, and what the machines do.
  *
- * @param entry nought: it is not known what was heard last
+ * @param heard entry nought: it is not known what was heard last
  */
-export async function missedSince(db: Db, entry: number): Promise<string[]> {
+export async function missedSince(db: Db, heard: Heard): Promise<string[]> {
   const states = (await statesOf(db)).map(stateMessage);
-  return [...(await toldSince(db, entry)), ...states];
+  return [...(await toldSince(db, heard)), ...states];
 }
 
-async function toldSince(db: Db, entry: number): Promise<string[]> {
-  if (entry <= 0) return [BACK];
+async function toldSince(db: Db, heard: Heard): Promise<string[]> {
+  const { entry } = heard;
+  if (entry <= 0 || (heard.line !== null && heard.line !== line)) return [BACK];
   const last = (await row<{ last: number }>(db, 'SELECT coalesce(max(id), 0) AS last FROM ledger'))!.last;
   // an entry that there is not: another ledger
   if (last < entry || last - entry > MANY) return [BACK];

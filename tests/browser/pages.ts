@@ -89,6 +89,7 @@ export const PAGES = [
   '/machines/2/numbers?reference=-20.4',
   '/machines/3/numbers',
   '/ledger',
+  '/ledger/archive',
   '/people',
   '/people/sessions',
 ];

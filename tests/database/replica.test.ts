@@ -4,6 +4,8 @@ import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { asPostgres, freePort, ownFolder, postgresPrograms } from '../../scripts/cluster.mjs';
 import { programEnv } from '../../scripts/backup/place.ts';
+import { hear } from '../support/hearing.ts';
+import { lineTo, type Line } from '../support/line.ts';
 import { ownCluster } from '../support/own-cluster.ts';
 import { answerOf, PINS, startServer, until, Visitor, type RunningServer } from '../support/server.ts';
 
@@ -13,6 +15,7 @@ let room: string;
 let data: string;
 let port: number;
 let server: RunningServer;
+let line: Line;
 let lead: Visitor;
 
 const control = (...args: string[]) =>
@@ -44,7 +47,11 @@ beforeAll(async () => {
   start();
   const replica = new URL(cluster.appUrl);
   replica.port = String(port);
-  server = await startServer(cluster.appUrl, {
+  // as in a plant, whose database has an address that follows it
+  line = await lineTo('127.0.0.1', Number(new URL(cluster.appUrl).port));
+  const database = new URL(cluster.appUrl);
+  database.port = String(line.port);
+  server = await startServer(database.href, {
     DATABASE_REPLICA_URL: replica.href,
     REPLICA_ALONE_MS: '1500',
   });
@@ -53,6 +60,7 @@ beforeAll(async () => {
 }, 150_000);
 afterAll(async () => {
   await server.stop('SIGKILL');
+  await line.cut();
   try {
     control('-m', 'immediate', 'stop');
   } catch {
@@ -144,11 +152,44 @@ it('a replica that is stopped, killed or comes back troubles nobody', async () =
   }
 }, 120_000);
 
-it('a replica that was made a database of its own lags for good, and is not believed', async () => {
+it('a replica that was made a database of its own is not believed; where it takes the place of the first, pages ask for all they show', async () => {
   await again();
   control('-w', 'promote');
   const text = await note();
   await new Promise((resolve) => setTimeout(resolve, 3000));
   expect(await ledger()).toContain(text);
   expect(await onReplica(`SELECT 1 FROM leaf_note WHERE text = '${text}'`)).toEqual([]);
-}, 60_000);
+
+  // the database is lost, and what was promoted takes its place: the last note is lost with it, for it was never copied
+  const first = await hear(lead, server.url, '/live');
+  await until(() => first.id().includes('.'), 20_000);
+  const heardLast = first.id();
+  first.stop();
+  const page = await hear(lead, server.url, '/live', heardLast);
+  await until(() => page.id() === heardLast, 20_000);
+  expect(page.told).not.toContain('{"kind":"back"}');
+  await line.cut();
+  cluster.stop('immediate');
+  line.turnTo(port);
+  await line.mend();
+  let after = '';
+  await until(async () => (after = await note().catch(() => '')) !== '', 60_000);
+  expect(await ledger()).toContain(after);
+  expect(await ledger()).not.toContain(text);
+  // entries have other numbers there, and the newest is past what was heard: an open page asks for all that it shows
+  await until(() => page.told.includes('{"kind":"back"}'), 20_000);
+  const [last] = await onReplica<{ id: number }>('SELECT max(id)::float8 AS id FROM ledger');
+  expect(last!.id).toBeGreaterThan(Number.parseInt(heardLast, 10));
+  // and so does one that comes back later, with what it heard on the old line
+  const late = await hear(lead, server.url, '/live', heardLast);
+  await until(() => late.told.includes('{"kind":"back"}'), 20_000);
+  // what is told on the new line is told by its numbers again
+  await until(() => late.id().includes('.') && late.id() !== heardLast, 20_000);
+  expect(late.id().split('.')[1]).not.toBe(heardLast.split('.')[1]);
+  const same = await hear(lead, server.url, '/live', late.id());
+  const fresh = await note();
+  expect(fresh).not.toBe('');
+  await until(() => same.told.includes('{"kind":"leaf","machine":null}'), 20_000);
+  expect(same.told).not.toContain('{"kind":"back"}');
+  for (const stream of [page, late, same]) stream.stop();
+}, 150_000);

@@ -6,16 +6,19 @@ export interface Line {
   port: number;
   cut(): Promise<void>;
   mend(): Promise<void>;
+  /** Whatever comes from now on goes to another database. */
+  turnTo(port: number): void;
   /** Lines stay open, and nothing goes through them any more; those that come later are as they should be. */
   hush(): void;
 }
 
 export async function lineTo(host: string, port: number): Promise<Line> {
+  let goal = port;
   const open = new Set<Socket>();
   let server: Server;
   const listen = async (at: number) => {
     server = createServer((near) => {
-      const far = connect(port, host);
+      const far = connect(goal, host);
       for (const [from, to] of [
         [near, far],
         [far, near],
@@ -36,6 +39,7 @@ export async function lineTo(host: string, port: number): Promise<Line> {
       for (const socket of open) socket.destroy();
     },
     mend: async () => void (await listen(own)),
+    turnTo: (to) => void (goal = to),
     hush: () => {
       for (const socket of open) {
         socket.unpipe();

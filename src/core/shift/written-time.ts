@@ -43,3 +43,5 @@ export const shortTime = (at: Date, now: Date, timeZone: string) => {
 /** A minute of the day as a clock shows it; past midnight it is the next day's. */
 export const wallClock = (minute: number) =>
   `${String(Math.floor((minute % 1440) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+/** A month written as 2026-11, in words. */
+export const monthOf = (month: string) => dayParts(`${month}-15`).month;

@@ -55,12 +55,14 @@
       () => page.data.person.id,
     );
     let source: EventSource;
-    let heard = 0;
+    let heard = '';
+    const entryOf = (mark: string) => Number.parseInt(mark, 10) || 0;
     const open = () => {
       // what happened since these data were read is told first, and after each break what happened meanwhile
-      source = new EventSource(`/live?from=${Math.max(heard, page.data.told ?? 0)}`);
+      const { told = 0, line = 0 } = page.data;
+      source = new EventSource(`/live?from=${entryOf(heard) > told ? heard : `${told}.${line}`}`);
       source.onmessage = ({ data, lastEventId }: MessageEvent<string>) => {
-        heard = Math.max(heard, Number(lastEventId) || 0);
+        if (lastEventId !== '') heard = lastEventId;
         // what a machine does is shown where it stands, and loads nothing anew
         if (hear(data)) return;
         const told = JSON.parse(data) as Told;

@@ -4,6 +4,7 @@
   import { FEATURE_WORDS, movesOf, type MachineReckoning } from '$core/inspection/feature';
   import type { LengthUnit } from '$core/units/length';
   import Size from '../Size.svelte';
+  import { monthOf } from '../time';
   import FeatureForm from './FeatureForm.svelte';
 
   interface Props {
@@ -18,8 +19,10 @@
     mayPlan: boolean;
     /** The present month, as 2026-11. */
     month: string;
+    /** Readings that stand in files, and up to which month. */
+    inFiles: { lines: number; to: string | null };
   }
-  let { features, doubts, calls, program, machine, unit, mayPlan, month }: Props = $props();
+  let { features, doubts, calls, program, machine, unit, mayPlan, month, inFiles }: Props = $props();
   let changing = $state<number | null>(null);
   const tools = $derived([...new Set(calls)].filter((tool) => tool > 0).sort((a, b) => a - b));
 </script>
@@ -101,6 +104,9 @@
         href="/programs/{program.id}/readings?month={month}"
         download>Those of this month</a
       >
+      {#if inFiles.lines > 0}<a class="inline-flex min-h-11 items-center underline" href="/ledger/archive"
+          >What is older than {monthOf(inFiles.to!)} may be in the archive</a
+        >{/if}
     </p>
   {:else}<p class="mt-1">Nothing is measured on {program.number} yet.</p>{/if}
   {#if mayPlan && tools.length > 0}

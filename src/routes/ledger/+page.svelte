@@ -50,7 +50,8 @@
       : `${data.checked.wrong} registers or counters are not the sum of their entries. Stop and call for help.`}
     <span class="small-words">All entries were read at {clock(data.checked.at, data.cell!.timeZone)}.</span>
   </p>
-  <a class="btn ml-auto" href="/ledger/csv{page.url.search}" download>Export as CSV</a>
+  <a class="btn ml-auto" href="/ledger/archive">Archive</a>
+  <a class="btn" href="/ledger/csv{page.url.search}" download>Export as CSV</a>
 </div>
 <form
   class="mt-3 grid grid-cols-2 gap-2 md:grid-cols-4 xl:grid-cols-[1fr_5rem_1fr_1fr_13rem_13rem_auto]"

@@ -1,14 +1,12 @@
 import { pool } from '$server/db';
-import { listen, missedSince, toldUpTo } from '$server/live';
+import { heardFrom, heardSoFar, listen, missedSince } from '$server/live';
 import { SESSION_COOKIE } from '../../hooks.server';
 import { eventStream, STREAM } from '$server/event-stream';
 import type { RequestHandler } from './$types';
 
 /** The last entry that a page knows of: of the stream that broke off, or of its own data. */
 const knows = (request: Request, url: URL) =>
-  Number(
-    /^\d{1,15}$/.exec(request.headers.get('last-event-id') ?? url.searchParams.get('from') ?? '')?.[0] ?? 0,
-  );
+  heardFrom(request.headers.get('last-event-id') ?? url.searchParams.get('from'));
 
 /** One line for every subject that something happened to, first for what a page missed. */
 export const GET: RequestHandler = ({ cookies, request, url }) => {
@@ -19,7 +17,7 @@ export const GET: RequestHandler = ({ cookies, request, url }) => {
         if (!message.includes('"kind":"session"')) send(message);
       }),
     missed: () => missedSince(pool(), from),
-    upTo: toldUpTo,
+    upTo: heardSoFar,
   });
 };
 

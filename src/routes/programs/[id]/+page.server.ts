@@ -4,6 +4,7 @@ import { FEATURE_KINDS } from '$core/inspection/feature';
 import { MOMENTS } from '$core/inspection/next-reading';
 import { planDoubts } from '$core/inspection/plan-check';
 import { may } from '$core/people/roles';
+import { readingsInFiles } from '$server/archive';
 import { pool } from '$server/db';
 import { runningJob } from '$server/jobs';
 import { machineById } from '$server/machines';
@@ -38,7 +39,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const asked = Number(url.searchParams.get('quantity'));
   const left = job?.programId === program.id ? job.quantity - job.made : 0;
   const quantity = Number.isInteger(asked) && asked > 0 && asked <= 100_000 ? asked : Math.max(1, left || 50);
-  const [calls, features, findings, lines, machine, places, known, settled] = await Promise.all([
+  const [calls, features, findings, lines, machine, places, known, settled, inFiles] = await Promise.all([
     callsOf(db, program.id),
     featuresOf(db, program.machineId, program.number),
     readinessOf(db, program, quantity),
@@ -47,6 +48,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     placesOf(db, program.machineId),
     materials(db),
     settledOf(db, program.id),
+    readingsInFiles(db),
   ]);
   const loaded = new Map(
     places.filter((place) => place.assembly).map((place) => [place.tool!, place.assembly!]),
@@ -69,6 +71,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     calls: calls.map((call) => ({ ...call, assembly: loaded.get(call.tool) ?? null })),
     first,
     lines,
+    inFiles,
   };
 };
 

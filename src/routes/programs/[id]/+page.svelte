@@ -144,6 +144,7 @@
       {unit}
       mayPlan={data.mayPlan}
       month={data.now.toISOString().slice(0, 7)}
+      inFiles={data.inFiles}
     />
   </div>
   {#key `${data.program.id} ${data.first}`}<NcText
