@@ -269,7 +269,7 @@ if (import.meta.filename === process.argv[1])
           else {
             const made = await archiveMonth(client, month, staying, folder);
             console.log(
-              `${month.month}: ${made.lines} ${month.kind}, ${(made.bytes / 1e6).toFixed(1)} MB, read again: ${made.file}`,
+              `${month.month}: ${made.lines} ${month.kind}, ${Math.ceil(made.bytes / 1000)} kB, read again: ${made.file}`,
             );
           }
         }

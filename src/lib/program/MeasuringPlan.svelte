@@ -105,7 +105,7 @@
         download>Those of this month</a
       >
       {#if inFiles.lines > 0}<a class="inline-flex min-h-11 items-center underline" href="/ledger/archive"
-          >What is older than {monthOf(inFiles.to!)} may be in the archive</a
+          >Readings up to {monthOf(inFiles.to!)} may be in the archive</a
         >{/if}
     </p>
   {:else}<p class="mt-1">Nothing is measured on {program.number} yet.</p>{/if}

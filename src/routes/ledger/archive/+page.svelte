@@ -1,6 +1,6 @@
 <script lang="ts">
   import { dayAndClock, monthOf } from '$lib/time';
-  import { ARCHIVE_WORDS, megabytes } from './words';
+  import { ARCHIVE_WORDS, sizeOf } from './words';
 
   let { data } = $props();
 </script>
@@ -29,7 +29,7 @@
         ><tr
           ><th scope="col">Month</th><th scope="col">What</th><th scope="col" class="number">Lines</th><th
             scope="col"
-            class="number">MB</th
+            class="number">Size</th
           ><th scope="col">Taken out</th><th scope="col">File</th></tr
         ></thead
       >
@@ -43,7 +43,7 @@
             >
             <td>{ARCHIVE_WORDS[each.kind]}</td>
             <td class="number">{each.lines}</td>
-            <td class="number">{megabytes(each.bytes)}</td>
+            <td class="number">{sizeOf(each.bytes)}</td>
             <td class="whitespace-nowrap">{dayAndClock(each.madeAt, data.cell!.timeZone)}</td>
             <td class="break-all"
               >{each.file}{#if each.backAt}<span class="small-words block"

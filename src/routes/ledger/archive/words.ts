@@ -5,8 +5,9 @@ export const ARCHIVE_WORDS: Record<Archived['kind'], string> = {
   looks: 'tables that controls held',
 };
 
-/** A tenth of a megabyte is the least that is said. */
-export const megabytes = (bytes: number): string => Math.max(0.1, bytes / 1_000_000).toFixed(1);
+/** How large a file is. */
+export const sizeOf = (bytes: number): string =>
+  bytes < 1_000_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;
 
 /** Why a file cannot be opened, and what helps. */
 export const unreadWords = (why: Unread, file: string): string =>

@@ -22,8 +22,12 @@
   /** What is asked for by a word; of the rest nobody searches. */
   const FILTERS = ['machine', 'program', 'feature', 'part', 'person', 'file'];
   const NUMBERS = ['revision', 'part', 'value', 'registers'];
-  const said = (name: string, text: string) =>
-    name === 'at' ? dayAndClock(new Date(text), data.cell!.timeZone) : text;
+  /** As on every other page; the file has it exact. */
+  const said = (name: string, line: Record<string, string>) => {
+    const text = line[name] ?? '';
+    if (name === 'at') return dayAndClock(new Date(text), data.cell!.timeZone);
+    return name === 'value' ? Number(text).toFixed(line.unit === 'mm' ? 3 : 4) : text;
+  };
 </script>
 
 <svelte:head><title>{monthOf(data.archived.month)} · Archive · Tin Almanac</title></svelte:head>
@@ -48,7 +52,8 @@
   </form>
   <p class="mt-3 text-lg" role="status">
     {#if data.lines.count === 0}Nothing of this month is that.
-    {:else}{data.lines.count} of {data.archived.lines}{data.lines.count > data.lines.first.length
+    {:else}{data.lines.count === data.archived.lines ? 'All' : `${data.lines.count} of`}
+      {data.archived.lines}{data.lines.count > data.lines.first.length
         ? `, the first ${data.lines.first.length} shown; the rest is in the file`
         : ''}.{/if}
   </p>
@@ -66,7 +71,7 @@
           {#each data.lines.first as line, i (i)}
             <tr
               >{#each data.columns as name (name)}<td class={NUMBERS.includes(name) ? 'number' : ''}
-                  >{said(name, line[name] ?? '')}</td
+                  >{said(name, line)}</td
                 >{/each}</tr
             >
           {/each}
