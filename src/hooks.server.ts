@@ -74,8 +74,24 @@ process.on('sveltekit:shutdown', () => {
   );
 });
 
+/** A stop is waited for so long beyond the time that open requests have, milliseconds; what was acknowledged is in the database by then. */
+const STOPS_IN = 10_000;
+function stopInTheEnd(): void {
+  for (const signal of ['SIGTERM', 'SIGINT'] as const)
+    process.once(signal, () =>
+      setTimeout(
+        () => {
+          log.warn({ open: process.getActiveResourcesInfo() }, 'something kept the process from stopping');
+          process.exit(0);
+        },
+        Number(process.env.SHUTDOWN_TIMEOUT ?? 30) * 1000 + STOPS_IN,
+      ).unref(),
+    );
+}
+
 /** Once a process, before the first request. */
 export const init: ServerInit = () => {
+  stopInTheEnd();
   followClock();
   followLedger();
   followAgents();

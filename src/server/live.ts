@@ -76,6 +76,8 @@ async function connect(wait: number): Promise<void> {
   fresh.on('notification', ({ payload }) => tell(payload ?? '{}'));
   try {
     await fresh.connect();
+    // stopped meanwhile: nobody else knows of this line, and it would keep the process
+    if (!wanted) return void (await fresh.end());
     await fresh.query('LISTEN tin');
     client = fresh;
     wait = 250;

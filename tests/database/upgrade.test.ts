@@ -125,7 +125,6 @@ it.each(KEPT)(
       for (const path of [
         '/leaf/2026-11-23/late',
         '/today',
-        '/work',
         '/ahead',
         '/machines',
         '/machines/1',
