@@ -42,12 +42,13 @@ interface Month {
  * Which lines can go, as SQL of their number and month: `$1` the cell's time zone, `$2` months that stay.
  *
  * Whatever its age, a reading stays while a rule may still ask for it: one that a correction was worked out from, the newest of each
- * size (as many as are ever looked at), all of a job that goes on, and the highest part of each job and program, from which parts
+ * size (as many as are ever looked at), each first-off (they are counted), all of a job that goes on, and the highest part of each job and program, from which parts
  * are counted. Of the looks at a control the newest two of each machine stay.
  */
 const CAN_GO: Record<ArchiveKind, string> = {
   readings: `SELECT r.id, to_char(r.at AT TIME ZONE $1, 'YYYY-MM') AS month FROM reading r
     WHERE r.at < date_trunc('month', tin_now() AT TIME ZONE $1) AT TIME ZONE $1 - make_interval(months => $2)
+      AND r.first_off IS NULL
       AND NOT EXISTS (SELECT 1 FROM proposal p WHERE p.reading_id = r.id)
       AND NOT EXISTS (SELECT 1 FROM job j WHERE j.id = r.job_id AND j.state IN ('waiting', 'running', 'paused'))
       AND r.id NOT IN (SELECT n.id FROM feature f CROSS JOIN LATERAL (

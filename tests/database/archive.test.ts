@@ -53,14 +53,15 @@ async function past(client: pg.Client): Promise<void> {
       job: job?.id ?? null,
       part: below(400),
       measured: 10_000_000 + below(40_000),
+      first: below(25) === 0 ? 1 : null,
       minutes: Math.round((1 - i / READINGS_MADE) * 4 * 525_600) + 1440,
       doubt: below(20) === 0 ? '12.5, "as typed"\nand never measured again' : null,
     };
   });
   await client.query(
-    `INSERT INTO reading (id, feature_id, program_id, job_id, part, measured, confirmed, person_id, at, entry, doubt) OVERRIDING SYSTEM VALUE
-     SELECT r.id, r.feature, r.program, r.job, r.part, r.measured, true, 1, tin_now() - make_interval(mins => r.minutes), 0, r.doubt
-     FROM jsonb_to_recordset($1) AS r (id bigint, feature integer, program integer, job integer, part integer, measured bigint, minutes integer, doubt text)`,
+    `INSERT INTO reading (id, feature_id, program_id, job_id, part, measured, confirmed, person_id, at, entry, doubt, first_off) OVERRIDING SYSTEM VALUE
+     SELECT r.id, r.feature, r.program, r.job, r.part, r.measured, true, 1, tin_now() - make_interval(mins => r.minutes), 0, r.doubt, r.first
+     FROM jsonb_to_recordset($1) AS r (id bigint, feature integer, program integer, job integer, part integer, measured bigint, minutes integer, doubt text, first integer)`,
     [JSON.stringify(readings)],
   );
   await client.query('ALTER TABLE reading ENABLE TRIGGER next_in_order');
@@ -102,9 +103,10 @@ async function mayGo(client: pg.Client): Promise<number[]> {
     old: boolean;
     used: boolean;
     goes: boolean;
+    first: number | null;
   }
   const { rows } = await client.query<Row>(
-    `SELECT r.id::float8 AS id, r.feature_id AS feature, r.program_id AS program, r.job_id AS job, r.part, r.doubt,
+    `SELECT r.id::float8 AS id, r.feature_id AS feature, r.program_id AS program, r.job_id AS job, r.part, r.doubt, r.first_off AS first,
        to_char(r.at AT TIME ZONE c.time_zone, 'YYYY-MM') < to_char((tin_now() AT TIME ZONE c.time_zone) - interval '2 years', 'YYYY-MM') AS old,
        r.id IN (SELECT reading_id FROM proposal) AS used, coalesce(j.state IN ('waiting', 'running', 'paused'), false) AS goes
      FROM reading r LEFT JOIN job j ON j.id = r.job_id CROSS JOIN cell c ORDER BY r.id DESC`,
@@ -123,7 +125,10 @@ async function mayGo(client: pg.Client): Promise<number[]> {
   }
   const top = new Set([...highest.values()].map(({ id }) => id));
   return rows
-    .filter(({ id, old, used, goes }) => old && !used && !goes && !newest.has(id) && !top.has(id))
+    .filter(
+      ({ id, old, used, goes, first }) =>
+        old && !used && !goes && first === null && !newest.has(id) && !top.has(id),
+    )
     .map(({ id }) => id)
     .sort((a, b) => a - b);
 }
@@ -140,7 +145,16 @@ async function seen() {
   const bare = await pool().query(
     'SELECT program_id, max(part) AS part FROM reading WHERE job_id IS NULL GROUP BY 1 ORDER BY 1',
   );
-  return { all, parts: parts.rows as unknown[], bare: bare.rows as unknown[] };
+  // a first-off without a job is counted among all there ever were
+  const firsts = await pool().query(
+    'SELECT feature_id, job_id, count(*)::integer AS n FROM reading WHERE first_off IS NOT NULL AND doubt IS NULL GROUP BY 1, 2 ORDER BY 1, 2',
+  );
+  return {
+    all,
+    parts: parts.rows as unknown[],
+    bare: bare.rows as unknown[],
+    firsts: firsts.rows as unknown[],
+  };
 }
 
 describe('months of long ago', () => {

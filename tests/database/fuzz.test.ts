@@ -9,7 +9,7 @@ import { ONE_LINE, PINS, startServer, Visitor, type RunningServer } from '../sup
 import { weirside } from '../support/cell.ts';
 
 /** How many inputs are made, and from which seed: `FUZZ_INPUTS=1000000 FUZZ_SEED=7` for a night. */
-const INPUTS = Number(process.env.FUZZ_INPUTS ?? 600);
+const INPUTS = Number(process.env.FUZZ_INPUTS ?? 1000);
 const SEED = Number(process.env.FUZZ_SEED ?? 1);
 let cell: Awaited<ReturnType<typeof weirside>>;
 let server: RunningServer;

@@ -91,7 +91,7 @@ describe('the permission table', () => {
     expect(Object.keys(ACCESS).sort()).toEqual(there.sort());
   });
   /** Pages that search for seconds: whoever may is shown them once. */
-  const DEAR = new Set(['/machines/[id]/jobs', '/machines/[id]/plan', '/programs/[id]/tools']);
+  const DEAR = new Set(['/machines/[id]/jobs', '/machines/[id]/plan']);
   it.each(routes.filter((routeId) => ACCESS[routeId] !== 'anyone'))(
     '%s is shown to whom it is for and to nobody else',
     async (routeId) => {
