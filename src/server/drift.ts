@@ -111,7 +111,7 @@ export async function driftPage(
       ...correctionsOf(evidence, question),
     ].sort((a, b) => a.at - b.at),
     every: measureEvery(question, risk),
-    measured: evidence.every,
+    measured: evidence.measured,
     spreads: shareOut(0, drift.state.noise, question.lower, question.upper) > risk,
     charts: single && {
       x: single.x,
@@ -224,7 +224,7 @@ function labOf(
       driftError,
       first: firsts.length > 1 ? Math.hypot(...firsts) / Math.sqrt(firsts.length) : 3 * noise,
       edgeParts: Math.max(10, Math.round(lengths.length > 0 ? mean(lengths) : EDGE_PARTS)),
-      every: Math.max(1, Math.round(evidence.every)),
+      every: evidence.measured,
     },
     history: {
       parts: drift.points.map(({ at, uncorrected }) => ({ at, uncorrected: uncorrected + zero })),

@@ -8,6 +8,7 @@ import {
   type RegisterMove,
 } from '../core/correction/cut-with.ts';
 import type { ModelEdge } from '../core/correction/edge-state.ts';
+import { gapsOf } from '../core/correction/gaps.ts';
 import type { JudgedReading, JudgedRegister, JudgedSize } from '../core/correction/judge-question.ts';
 import { HARMLESS } from '../core/correction/took.ts';
 import { movesOf, type Moves } from '../core/inspection/feature.ts';
@@ -31,9 +32,11 @@ export interface Evidence {
   keyed: Keyed[];
   /** All moves of the rows since then, in the order of the entries, with where they lie in the row of parts. */
   moved: Moved[];
-  /** Position of the next part, and parts between two readings. */
+  /** Position of the next part. */
   next: number;
+  /** Parts between two readings, as they are felt by a drift; and as they are said. */
   every: number;
+  measured: number;
 }
 
 /** A move of a row, or a new edge in it (`anew`, which may move nothing). */
@@ -210,6 +213,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   readings.sort((a, b) => a.at - b.at || a.id - b.id);
   const partOf = new Map(read.map(({ id }, i) => [id, parts[i]!]));
   const locks = await locked(db, ids);
+  const gaps = gapsOf(readings.filter((each) => each.size === 0).map(({ at }) => at));
   return {
     features,
     sizes: group.map(({ feature: each, moves: own }) => ({
@@ -259,17 +263,9 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
       }));
     }),
     next: readings.length === 0 ? 0 : readings.at(-1)!.at + 1,
-    every: between(readings.filter((each) => each.size === 0).map(({ at }) => at)),
+    every: gaps.felt,
+    measured: gaps.usual,
   };
-
-  function between(at: number[]): number {
-    const gaps = at
-      .slice(1)
-      .map((each, i) => each - at[i]!)
-      .filter((gap) => gap > 0)
-      .sort((a, b) => a - b);
-    return gaps.length === 0 ? 1 : gaps[gaps.length >> 1]!;
-  }
 }
 
 /** What of the ledger makes an edge or a row begin anew: another edge or tool under the T, its geometry measured, its wear set otherwise than by a correction. */

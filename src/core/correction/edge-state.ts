@@ -75,7 +75,7 @@ interface Supposition {
   weight: number;
 }
 const WANDERS = [0, 0.003, 0.03, 0.3];
-const DRIFTS = [0, 0.01, 0.05, 0.3];
+const DRIFTS = [0, 0.01, 0.05, 0.15, 0.4];
 /** A drift is seldom quite even. */
 const UNEVEN = 0.005;
 /** A new edge of the same tool drifts about as fast as the last. */
