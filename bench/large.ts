@@ -9,15 +9,16 @@ import { PINS, startServer, Visitor } from '../tests/support/server.ts';
 import { fill, type Size } from './large-cell.ts';
 import { median, percentile, type Row } from './row.ts';
 
-/** PLANT_SHARE=0.05 for a quick look. */
+/** PLANT_SHARE=0.05 for a quick look. PLANT_YEARS=5 for five times the past behind the same cell: five million readings, ten million entries. */
 const SHARE = Number(process.env.PLANT_SHARE ?? 1);
+const YEARS = Number(process.env.PLANT_YEARS ?? 1);
 const PLANT: Size = {
   machines: 42,
-  pasts: Math.ceil(29 * SHARE),
+  pasts: Math.ceil(29 * SHARE * YEARS),
   assemblies: 50_000 * SHARE,
   components: 200_000 * SHARE,
   programs: 2000 * SHARE,
-  readings: 1_000_000 * SHARE,
+  readings: 1_000_000 * SHARE * YEARS,
 };
 const PAGES = [
   '/leaf',
@@ -31,6 +32,7 @@ const PAGES = [
   '/tools',
   '/crib',
   '/programs',
+  '/programs/1/tools',
   '/corrections',
   '/since',
   '/ahead',
