@@ -28,7 +28,7 @@ export function connectionSettings(): pg.ClientConfig {
   return {
     connectionString,
     application_name: 'tin-almanac',
-    options: '-c role=tin_app -c timezone=UTC',
+    options: '-c role=tin_app -c timezone=UTC -c jit=off',
     connectionTimeoutMillis: Number(process.env.CONNECT_TIMEOUT_MS ?? 4_000),
     statement_timeout: statementTimeout(),
     // a network that swallows what is sent says nothing, for a quarter of an hour: the database itself would have ended the statement by now

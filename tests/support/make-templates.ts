@@ -11,4 +11,6 @@ const loaded = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/prepare-
   env: { ...process.env, DATABASE_URL: demo.appUrl, DATABASE_OWNER_URL: demo.ownerUrl, POOL_SIZE: '1' },
 });
 if (loaded.status !== 0) throw new Error(loaded.stderr);
+// what the planner knows of a cell that has stood for a while
+await asSuperuser((client) => client.query('VACUUM ANALYZE'), demo.name);
 await asSuperuser((client) => client.query(`ALTER DATABASE ${demo.name} RENAME TO tin_demo`));
