@@ -14,6 +14,8 @@ export interface Size {
 /** Identifiers of one copy begin this far from those of the next; of the past they go downwards, as it is older. */
 const STEP = 1_000_000;
 const PAST = 100_000_000;
+/** Jobs have shorter numbers than what happened on them. */
+const PAST_JOBS = 14_000_000;
 const DAYS = 120;
 
 /** Columns that name something of the copied machine. */
@@ -55,9 +57,15 @@ async function copy(client: pg.Client, table: string, by: number, past: number):
   const changed = (name: string) => {
     const own = OWN.has(name);
     // what a machine is, and its tools, are the same in the past: only what happened lies further back
-    const happened = ['id', 'reading_id', 'proposal_id'].includes(name);
+    const happened = ['id', 'reading_id', 'proposal_id', 'job_id'].includes(name);
+    const job = name === 'job_id' || (table === 'job' && name === 'id');
     if (past > 0) {
+      if (job) return `${name} - ${past} * ${PAST_JOBS}`;
       if (own && happened) return `${name} - ${past}::bigint * ${PAST}`;
+      // jobs of the past are done, and what stands in a register is the sum of what happened since
+      if (table === 'job' && name === 'state') return "'done'";
+      if (table === 'ledger' && name === 'change_value') return 'change_value * 0';
+      if (table === 'ledger' && name === 'before_value') return 'after_value';
       if (name === 'at') return `at - interval '1 day' * ${past * DAYS}`;
       return name;
     }
@@ -80,7 +88,7 @@ export async function fill(client: pg.Client, size: Size): Promise<void> {
   for (let by = 1; by < size.machines / rows[0]!.n; by += 1)
     for (const table of TABLES) await copy(client, table, by * STEP, 0);
   for (let past = 1; past <= size.pasts; past += 1)
-    for (const table of ['reading', 'proposal', 'ledger']) await copy(client, table, 0, past);
+    for (const table of ['job', 'reading', 'proposal', 'ledger']) await copy(client, table, 0, past);
   await client.query(
     `INSERT INTO reading (id, feature_id, program_id, part, measured, confirmed, person_id, at) OVERRIDING SYSTEM VALUE
      SELECT -1 - i, f.id, (SELECT min(id) FROM program g WHERE g.machine_id = f.machine_id AND g.number = f.program_number), (i / f.many)::integer, f.target, true, 1,

@@ -4,10 +4,11 @@ import pg from 'pg';
 
 const plain = pg.Client.prototype.query;
 pg.Client.prototype.query = function (text, values, ...rest) {
-  if (typeof text === 'string' && process.env.TIN_SPY)
+  const asked = typeof text === 'string' ? { text, values } : text;
+  if (typeof asked?.text === 'string' && process.env.TIN_SPY)
     appendFileSync(
       process.env.TIN_SPY,
-      `${JSON.stringify({ text, values: Array.isArray(values) ? values : [] })}\n`,
+      `${JSON.stringify({ text: asked.text, values: Array.isArray(asked.values) ? asked.values : [] })}\n`,
     );
   return plain.call(this, text, values, ...rest);
 };

@@ -92,7 +92,7 @@ export const openCorrections = (db: Db, of: number | null = null) =>
 export const recentCorrections = (db: Db, limit = 30) =>
   rows<Correction>(
     db,
-    `${CORRECTION} WHERE p.id IN (SELECT o.id FROM proposal o WHERE NOT o.open ORDER BY o.id DESC LIMIT $1) ORDER BY p.id DESC`,
+    `${CORRECTION} WHERE p.id = ANY (ARRAY(SELECT o.id FROM proposal o WHERE NOT o.open ORDER BY o.id DESC LIMIT $1)) ORDER BY p.id DESC`,
     [limit],
   );
 

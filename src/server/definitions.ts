@@ -177,7 +177,7 @@ const regroundOf = (db: Db) =>
   rows<Reground & { kind: ComponentKind; old: Length | null }>(
     db,
     `SELECT f.number AS "from", f.stock AS left, f.kind, (f.dimensions->>'DC')::bigint AS old, k.id, k.number, (k.dimensions->>'DC')::bigint AS diameter
-     FROM component k JOIN component f ON f.id = k.reground_from WHERE k.merged_into IS NULL ORDER BY k.number`,
+     FROM component k JOIN component f ON f.id = k.reground_from WHERE k.reground_from IS NOT NULL AND k.merged_into IS NULL ORDER BY k.number`,
   );
 
 /** For each tool of a program: what is asked for, and what will do, best first; on its own machine, or on another. */

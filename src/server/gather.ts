@@ -1,6 +1,7 @@
 import DataLoader from 'dataloader';
 import pg from 'pg';
 import type { Db } from './db.ts';
+import { OneReading } from './one-reading.ts';
 
 /**
  * A question about one thing that is asked of many at once: whoever asks within the same turn of the event loop shares one statement, so that
@@ -22,18 +23,18 @@ export function gathered<K extends number | string, R extends { of: K }>(
           for (const { of, ...rest } of await ask(db, [...found.keys()])) found.get(of)!.push(rest);
           return keys.map((each) => found.get(each)!);
         },
-        // nothing is remembered: the next one who asks sees what is so then
-        { cache: false, batchScheduleFn: (flush) => setImmediate(flush) },
+        // nothing is remembered, but for the length of a page: the next one who asks sees what is so then
+        { cache: db instanceof OneReading, batchScheduleFn: (flush) => setImmediate(flush) },
       );
       loaders.set(db, loader);
     }
-    return loader.load(key);
+    return loader.load(key).then((own) => [...own]);
   };
 }
 
 /** Does the same for each of a list: at once on the pool, one after the other within a transaction, which has one line to the database. */
 export async function forEach<T, R>(db: Db, list: readonly T[], work: (each: T) => Promise<R>): Promise<R[]> {
-  if (db instanceof pg.Pool) return Promise.all(list.map(work));
+  if (db instanceof pg.Pool || db instanceof OneReading) return Promise.all(list.map(work));
   const found: R[] = [];
   for (const each of list) found.push(await work(each));
   return found;

@@ -17,6 +17,7 @@ import { pool, row, rows, type Db } from './db.ts';
 import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
+import { oneReading } from './one-reading.ts';
 import { Refused } from './outcome.ts';
 import { heldBack } from './quarantine.ts';
 import { openRenewals } from './renewals.ts';
@@ -31,8 +32,8 @@ export async function leafOf(
   date: string,
   name: string,
   now: Date,
+  db: Db = oneReading(pool()),
 ): Promise<{ cell: Cell; leaf: Leaf } | null> {
-  const db = pool();
   const cell = await cellOf(db);
   const shift = shiftByKey(date, name, cell.patterns, cell.timeZone);
   if (!shift) return null;

@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import { asked } from './asked.ts';
 import type { Db } from './db.ts';
 import { cellNow } from './clock.ts';
@@ -97,21 +98,36 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
   );
 }
 
-/** How long an answer about all entries stands before they are read again. */
-const CHECKED = 10 * 60_000;
-let checking: { began: number; found: Promise<{ at: Date; wrong: number }> } | null = null;
+/** How long an answer about all entries stands before they are read again, and how long a page waits for that, milliseconds. */
+const [CHECKED, WAITED] = [10 * 60_000, 700];
+interface Checked {
+  at: Date;
+  wrong: number;
+}
+let known: (Checked & { until: number }) | null = null;
+let checking: Promise<Checked> | null = null;
 
-/** How many registers and counters are not the sum of their entries, as this process found when it last read all of them. */
-export function lastChecked(db: Db): Promise<{ at: Date; wrong: number }> {
-  if (checking && Date.now() - checking.began < CHECKED) return checking.found;
-  const found = disagreements(db).then((all) => ({ at: cellNow(), wrong: all.length }));
-  checking = { began: Date.now(), found };
-  // one that failed is no answer, and one that found something is looked at anew until it is mended
-  found.then(
-    ({ wrong }) => wrong > 0 && (checking = null),
-    () => (checking = null),
-  );
-  return found;
+/**
+ * How many registers and counters are not the sum of their entries, as this process found when it last read all of them: of ten million
+ * that takes seconds, and a page shows what was found before rather than wait. Null: they are being read for the first time.
+ */
+export async function lastChecked(db: Db): Promise<Checked | null> {
+  if (known && Date.now() < known.until) return known;
+  if (!checking) {
+    checking = disagreements(db).then(({ length: wrong }) => {
+      // one that found something is looked at anew until it is mended
+      known = { at: cellNow(), wrong, until: wrong > 0 ? 0 : Date.now() + CHECKED };
+      return known;
+    });
+    const ended = () => (checking = null);
+    checking.then(ended, ended);
+  }
+  const late = new AbortController();
+  try {
+    return await Promise.race([checking, setTimeout(WAITED, known, { signal: late.signal })]);
+  } finally {
+    late.abort();
+  }
 }
 
 /** Every register and counter whose kept value is not the sum of its entries. Empty, or something is badly wrong. */

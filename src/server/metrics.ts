@@ -89,7 +89,10 @@ asks(
 asks(
   'tin_ledger_disagreements',
   'Registers and counters that are not the sum of their entries: nought, or stop.',
-  async (gauge) => gauge.set((await lastChecked(pool())).wrong),
+  async (gauge) => {
+    const checked = await lastChecked(pool());
+    if (checked) gauge.set(checked.wrong);
+  },
 );
 asks(
   'tin_webhook_behind_seconds',

@@ -31,8 +31,9 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
     db,
     // the newest of a feature, and the last part of a job, are each at the end of an index, however many lie before it
     `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
-            EXISTS (SELECT 1 FROM proposal p JOIN proposal_state s ON s.id = p.id
-                    WHERE p.feature_id = f.id AND s.state = 'applied' AND s.took IS NULL) AS unjudged,
+            -- one that twenty others followed was measured since: each of those came of a reading
+            EXISTS (SELECT 1 FROM (SELECT p.id FROM proposal p WHERE p.feature_id = f.id ORDER BY p.feature_id DESC, p.id DESC LIMIT 20) p
+                    JOIN proposal_state s ON s.id = p.id WHERE s.state = 'applied' AND s.took IS NULL) AS unjudged,
             f.every_parts AS every, f.also,
             coalesce((SELECT r.at FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) >= q.since, false) AS lately,
             EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.tool IN (f.tool, f.other_tool)

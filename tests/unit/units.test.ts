@@ -43,6 +43,8 @@ it('the units for systemd are what systemd takes', () => {
 
 it('the units run what there is', () => {
   const scripts = JSON.parse(readFileSync('package.json', 'utf8')) as { scripts: Record<string, string> };
-  const backup = readFileSync(join(FOLDER, 'tin-almanac-backup.service'), 'utf8');
-  expect(backup).toContain(scripts.scripts.backup!.replace(/^node /, ''));
+  for (const name of ['backup', 'history', 'archive'])
+    expect(readFileSync(join(FOLDER, `tin-almanac-${name}.service`), 'utf8')).toContain(
+      scripts.scripts[name]!.replace(/^node /, ''),
+    );
 });

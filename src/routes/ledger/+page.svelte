@@ -44,12 +44,19 @@
 
 <div class="mt-5 flex flex-wrap items-end gap-4">
   <h1 class="text-3xl">Ledger</h1>
-  <p class={['pb-1', data.checked.wrong > 0 && 'caution font-semibold']}>
-    {data.checked.wrong === 0
-      ? 'Every register and counter is the sum of its entries.'
-      : `${data.checked.wrong} registers or counters are not the sum of their entries. Stop and call for help.`}
-    <span class="small-words">All entries were read at {clock(data.checked.at, data.cell!.timeZone)}.</span>
-  </p>
+  {#if data.checked}
+    <p class={['pb-1', data.checked.wrong > 0 && 'caution font-semibold']}>
+      {data.checked.wrong === 0
+        ? 'Every register and counter is the sum of its entries.'
+        : `${data.checked.wrong} registers or counters are not the sum of their entries. Stop and call for help.`}
+      <span class="small-words">All entries were read at {clock(data.checked.at, data.cell!.timeZone)}.</span>
+    </p>
+  {:else}
+    <p class="pb-1">
+      Whether every register and counter is the sum of its entries is being looked at.
+      <span class="small-words">Open the page again in a minute.</span>
+    </p>
+  {/if}
   <a class="btn ml-auto" href="/ledger/archive">Archive</a>
   <a class="btn" href="/ledger/csv{page.url.search}" download>Export as CSV</a>
 </div>

@@ -8,6 +8,7 @@ import { differingControls } from '$server/control-differing';
 import { pool } from '$server/db';
 import { forecast } from '$server/forecast';
 import { machinesAtAGlance } from '$server/machines';
+import { oneReading } from '$server/one-reading';
 import { shared } from '$server/shared';
 import { placesOf } from '$server/places';
 import type { PageServerLoad } from './$types';
@@ -22,18 +23,19 @@ const machinesNow = shared(
   () => 'machines',
   async () => {
     const now = cellNow();
+    const db = oneReading(pool());
     const [glances, states, differing, ahead] = await Promise.all([
       machinesAtAGlance(),
-      statesOf(pool()),
-      differingControls(pool()),
-      cellOf(pool()).then((cell) => forecast(pool(), cell, now)),
+      statesOf(db),
+      differingControls(db),
+      cellOf(db).then((cell) => forecast(db, cell, now)),
     ]);
     return {
       now,
       machines: await Promise.all(
         glances.map(async (machine) => ({
           ...machine,
-          standing: await placesOf(pool(), machine.id),
+          standing: await placesOf(db, machine.id),
           differing: differing.find(({ machineId }) => machineId === machine.id)?.differing ?? 0,
           heard: states.find(({ machineId }) => machineId === machine.id) ?? null,
           next: nextOut(ahead.find(({ machineId }) => machineId === machine.id)?.runsOut ?? []),

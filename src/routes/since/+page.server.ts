@@ -5,6 +5,7 @@ import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import { lastWorked, spokenSince } from '$server/handover';
 import { ledgerEntries } from '$server/ledger';
+import { oneReading } from '$server/one-reading';
 import type { PageServerLoad } from './$types';
 
 const DAY = 86_400_000;
@@ -13,19 +14,20 @@ const SHOWN = 200;
 /** What happened since somebody was last at work, in words first, then entry by entry. */
 export const load: PageServerLoad = async ({ locals }) => {
   const now = cellNow();
+  const db = oneReading(pool());
   const person = locals.person!;
-  const [cell, left] = await Promise.all([cellOf(pool()), lastWorked(pool(), person.id, now)]);
+  const [cell, left] = await Promise.all([cellOf(db), lastWorked(db, person.id, now)]);
   const from = left ?? new Date(now.getTime() - DAY);
   const shift = shiftAt(now, cell.patterns, cell.timeZone);
   const until = shift
     ? (neighbours(shift, cell.patterns, cell.timeZone).after?.end ?? shift.end)
     : new Date(now.getTime() + DAY);
-  const entries = await ledgerEntries(pool(), { from, to: now }, SHOWN + 1);
+  const entries = await ledgerEntries(db, { from, to: now }, SHOWN + 1);
   return {
     now,
     left,
     from,
-    spoken: await spokenSince(pool(), cell, from, until, now),
+    spoken: await spokenSince(db, cell, from, until, now),
     entries: entries.slice(0, SHOWN),
     more: entries.length > SHOWN,
     mayLookLedger: may(person.role, 'lookLedger'),

@@ -11,6 +11,7 @@ import { endChecksOf } from '$server/end-checks';
 import { leafOf, signLeaf } from '$server/leaf';
 import { answerNote, writeNote } from '$server/leaf-notes';
 import { machines } from '$server/machines';
+import { oneReading } from '$server/one-reading';
 import { shared } from '$server/shared';
 import { checkPin } from '$server/people';
 import { TABLET_COOKIE } from '../../../sign-in/tablet';
@@ -22,21 +23,22 @@ const leafKey = ({ date, shift }: Partial<Record<string, string>>) => `${date}/$
 /** What stands on a leaf for everybody; many tablets show the same one, and ask for it at the same moment. */
 const leafNow = shared(leafKey, async ({ date, shift }: { date: string; shift: string }) => {
   const now = cellNow();
-  const found = await leafOf(date, shift, now);
+  const db = oneReading(pool());
+  const found = await leafOf(date, shift, now, db);
   if (!found) return null;
   const { cell, leaf } = found;
   return {
     leaf,
     now,
     ...neighbours(leaf.shift, cell.patterns, cell.timeZone),
-    machines: (await machines(pool())).map(({ id: machineId, name, unit }) => ({
+    machines: (await machines(db)).map(({ id: machineId, name, unit }) => ({
       id: machineId,
       name,
       unit,
     })),
-    states: leaf.standing === 'present' ? await statesOf(pool()) : [],
+    states: leaf.standing === 'present' ? await statesOf(db) : [],
     /** Machines that are not left as the list asks, and all. */
-    end: { open: notLeftWell(await endChecksOf(pool(), leaf.shift.key)).map(({ name }) => name) },
+    end: { open: notLeftWell(await endChecksOf(db, leaf.shift.key)).map(({ name }) => name) },
   };
 });
 
