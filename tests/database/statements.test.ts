@@ -53,7 +53,7 @@ function faultOf(declared: Declared, columns: readonly Described[]): string | nu
 }
 
 /** Put together when it is asked, by the words that somebody typed; what they find is tested in finding.test.ts and definitions. */
-const PUT_TOGETHER = ['assemblies.ts', 'components.ts', 'insert.ts', 'db.ts'];
+const PUT_TOGETHER = ['assemblies.ts', 'components.ts', 'insert.ts', 'db.ts', 'one-reading.ts'];
 /** Columns of a table that may be null, but not in the rows that the statement asks for; each with the rule that says so. */
 const NEVER_HERE: ReadonlyMap<string, string> = new Map([
   ['src/server/leaf.ts tool', 'the statement asks for entries with a tool'],

@@ -14,7 +14,11 @@ export async function plant() {
   const servers: (RunningServer | null)[] = [];
 
   async function asked<R>(sql: string, values: unknown[] = []): Promise<R[]> {
-    const client = new pg.Client({ connectionString: cluster.superUrl.replace(/\/postgres$/, '/tin') });
+    const client = new pg.Client({
+      connectionString: cluster.superUrl.replace(/\/postgres$/, '/tin'),
+      connectionTimeoutMillis: 5000,
+      query_timeout: 20_000,
+    });
     await client.connect();
     try {
       return (await client.query(sql, values)).rows as R[];
@@ -22,6 +26,22 @@ export async function plant() {
       await client.end();
     }
   }
+  /** Until it answers, whether it has to be started for that or not. */
+  const startPostgres = () =>
+    until(async () => {
+      if (await answers()) return true;
+      try {
+        cluster.start();
+      } catch {
+        // it is on its way up by itself, or cannot yet
+      }
+      return answers();
+    }, 60_000);
+  const answers = () =>
+    asked('SELECT 1').then(
+      () => true,
+      () => false,
+    );
   return {
     servers,
     asked,
@@ -49,15 +69,9 @@ export async function plant() {
         Number(readFileSync(join(cluster.data, 'postmaster.pid'), 'utf8').split('\n')[0]),
         'SIGKILL',
       );
-      await until(() => {
-        try {
-          cluster.start();
-          return true;
-        } catch {
-          return false;
-        }
-      }, 60_000);
+      await startPostgres();
     },
+    startPostgres,
     cutAll: () =>
       asked(
         `SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = 'tin' AND pid <> pg_backend_pid()`,
