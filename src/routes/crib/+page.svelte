@@ -66,14 +66,14 @@
 
 {#if data.twins}<LookAlikes groups={data.twins} mayMerge={data.mayMerge} />{/if}
 
-<div class="mt-4 grid gap-8 lg:grid-cols-[1.55fr_1fr]">
+<div class="mt-4 grid gap-8 lg:grid-cols-[1.7fr_1fr]">
   <div>
     <LongTable
       total={data.total}
       first={data.components}
       more="/crib/rows?words={encodeURIComponent(data.words)}&group={data.group ?? ''}"
       rowHeight={54}
-      columns={['w-16', 'w-24', 'w-40', 'w-48', 'w-36', 'w-20']}
+      columns={['w-16', 'w-24', 'w-40', 'w-44', 'w-36', 'w-20']}
       label="Components"
     >
       {#snippet head()}<tr
