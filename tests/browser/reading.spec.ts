@@ -78,11 +78,13 @@ test('a job that is not ready is started with a reason, or not at all', async ({
   const pause = page.getByRole('form', { name: /^Pause/ });
   await pause.getByLabel('Why').fill('another job is more urgent');
   await pause.getByRole('button', { name: 'Pause' }).click();
+  await expect(page.getByRole('form', { name: 'Take up O2301' })).toBeVisible();
   await page.getByText('Add a job to the list').click();
   const job = page.getByRole('form', { name: 'New job' });
   await job.getByLabel('Program').selectOption({ label: 'O7200 SLOT' });
   await job.getByLabel('Parts', { exact: true }).fill('3');
   await job.getByLabel(/Cycle/).fill('2:00');
+  await expect(job.getByLabel('Parts', { exact: true })).toHaveValue('3');
   await job.getByRole('button', { name: 'Add' }).click();
   // only what has come back from the server is left behind
   await expect(page.getByRole('form', { name: 'Start O7200', exact: true })).toBeVisible();
