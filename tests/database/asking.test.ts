@@ -1,6 +1,8 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { closePool, pool, rows, transaction } from '../../src/server/db.ts';
 import { gathered } from '../../src/server/gather.ts';
+import { lastChecked } from '../../src/server/ledger.ts';
 import { leafOf } from '../../src/server/leaf.ts';
 import { OneReading, oneReading } from '../../src/server/one-reading.ts';
 import { asSuperuser, freshDatabase, type TestDatabase } from '../support/databases.ts';
@@ -53,6 +55,31 @@ describe('what the database made of a statement', () => {
       expect(kept.rows).toEqual([{ n: 0 }]);
     });
   });
+});
+
+it('a check of all sums that takes long holds nobody: first that it is looked at, then what was found, and one that found something anew', async () => {
+  let asked = 0;
+  const checks = (milliseconds: number, wrong: number) =>
+    ({
+      query: async () => {
+        asked += 1;
+        await pause(milliseconds);
+        return { rows: Array.from({ length: wrong }, () => ({})) };
+      },
+    }) as never;
+  // two who come at once share one check
+  expect(await Promise.all([lastChecked(checks(1500, 2)), lastChecked(checks(1500, 2))])).toEqual([
+    null,
+    null,
+  ]);
+  expect(asked).toBe(1);
+  await pause(1500);
+  // it found something: looked at anew, and while that takes long what was found is told
+  expect(await lastChecked(checks(1500, 0))).toMatchObject({ wrong: 2 });
+  expect(asked).toBe(2);
+  await pause(1500);
+  expect(await lastChecked(checks(0, 9))).toMatchObject({ wrong: 0 });
+  expect(asked).toBe(2);
 });
 
 describe('one reading, for the length of a page', () => {
