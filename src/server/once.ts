@@ -1,4 +1,4 @@
-import { transaction, row, type Db } from './db.ts';
+import { transaction, row, rows, type Db } from './db.ts';
 import { attempt, Refused, type Outcome } from './outcome.ts';
 
 /** Who asks for a write, and under which key. */
@@ -44,3 +44,9 @@ export function once<T>(
     }),
   );
 }
+
+/** Those of some keys whose write was done: their answer may have been lost on its way. */
+export const recordedOf = async (db: Db, keys: readonly string[]): Promise<string[]> =>
+  (await rows<{ key: string }>(db, 'SELECT key::text FROM once WHERE key = ANY($1::uuid[])', [keys])).map(
+    ({ key }) => key,
+  );

@@ -62,6 +62,12 @@ async function typeParts(page: Page, parts: string) {
   await form.getByRole('textbox', { name: 'Parts made' }).fill(parts);
   await form.getByRole('button', { name: 'Record', exact: true }).click();
 }
+/** Leaves a page without a network, so that nobody is signed in when it is back. A page that is left lives for a moment more, with a network, and would send what waits. */
+async function leftUnsent(page: Page) {
+  await page.context().clearCookies();
+  await page.goto('about:blank');
+  await page.context().setOffline(false);
+}
 async function typeReading(page: Page, part: string, size: string) {
   await page.getByRole('button', { name: /^Bearing seat OD (?!\(2nd)/ }).click();
   const form = page.getByRole('form', { name: 'Type a reading' });
@@ -188,9 +194,7 @@ test('somebody else takes the tablet over: what the first entered waits for them
   await typeParts(page, '1');
   await expect(waits(page)).toContainText('1 part of O1402');
   // the network comes back once nobody is signed in here: whoever takes the tablet sees that something waits
-  await page.goto('about:blank');
-  await page.context().clearCookies();
-  await page.context().setOffline(false);
+  await leftUnsent(page);
   await page.goto(`${server.url}/sign-in`);
   await ready(page);
   await expect(waits(page)).toContainText('One thing entered by Dede Okafor waits here until they sign in.');
@@ -341,12 +345,11 @@ test('parts of somebody who is not here do not stand in the way of who is, and a
   await page.context().setOffline(true);
   await typeParts(page, '2');
   await expect(waits(page)).toContainText('2 parts of O1402');
-  await page.goto('about:blank');
-  await page.context().setOffline(false);
+  await leftUnsent(page);
   await as('setter', page);
   await page.goto('/machines/3/now');
   await ready(page);
-  expect(Number(await made(page))).toBe(before + 2);
+  await expect.poll(() => made(page)).toBe(String(before + 2));
   // all that were made since, with those that wait
   await typeParts(page, '3');
   await expect.poll(() => made(page)).toBe(String(before + 5));
@@ -358,6 +361,39 @@ test('parts of somebody who is not here do not stand in the way of who is, and a
   await question.getByRole('button', { name: 'It is settled' }).click();
   await expect(question).toHaveCount(0);
   await expect.poll(() => made(page)).toBe(String(before + 3));
+});
+
+test('what was recorded while its answer was lost is counted once, whoever signs in next', async ({ as }) => {
+  const page = await as('operator');
+  const before = await keptNow(page);
+  await page.context().setOffline(true);
+  await typeParts(page, '2');
+  await expect(waits(page)).toContainText('2 parts of O1402');
+  // the server has it, and the answer is lost on its way
+  let taken = 0;
+  await page.route('**/now?/parts', async (route) => {
+    await route.fetch();
+    taken += 1;
+    await route.abort();
+  });
+  await page.context().setOffline(false);
+  await expect.poll(() => taken, { timeout: 20_000 }).toBeGreaterThan(0);
+  await expect.poll(() => made(page)).toBe(String(before + 2));
+  // somebody else takes the tablet over
+  await as('setter', page);
+  await page.unroute('**/now?/parts');
+  await page.goto('/machines/3/now');
+  await ready(page);
+  await expect(waits(page)).toContainText('entered by Dede Okafor was recorded');
+  await expect.poll(() => made(page)).toBe(String(before + 2));
+  await typeParts(page, '3');
+  await expect.poll(() => made(page)).toBe(String(before + 5));
+  // the answer is still to be had, and is given to whoever typed it
+  await as('operator', page);
+  await page.goto('/machines/3/now');
+  await ready(page);
+  await expect(waits(page)).toHaveCount(0, { timeout: 20_000 });
+  await expect.poll(() => made(page)).toBe(String(before + 5));
 });
 
 test('a reading that was questioned is sent again as another act, and is looked at anew', async ({ as }) => {

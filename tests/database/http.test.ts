@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { gunzipSync } from 'node:zlib';
@@ -477,6 +478,19 @@ describe('what no page of ours sends', () => {
     );
     expect(answer).toMatchObject({ type: 'failure', status: 409 });
     expect(answer.data).toContain('opened by somebody else');
+  });
+  it('a device asks which of the forms that it keeps are recorded: those that were done, and no other', async () => {
+    const [done, refused, never] = [randomUUID(), randomUUID(), randomUUID()];
+    const note = (key: string, text: string) =>
+      visitor('setter').send('/leaf/2026-11-23/late?/note', { key, kind: 'note', machine: '', text });
+    expect((await answerOf(await note(done, 'is in'))).type).toBe('success');
+    expect((await answerOf(await note(refused, ''))).type).toBe('failure');
+    // whoever took the device over asks for it too
+    const asked = await visitor('operator').get(`/sent?key=${done}&key=${refused}&key=${never}`);
+    expect(await asked.json()).toEqual([done]);
+    expect(await (await visitor('operator').get('/sent')).json()).toEqual([]);
+    for (const wrong of ['key=7', `key=${done}'--`, Array(101).fill(`key=${done}`).join('&')])
+      expect((await visitor('operator').get(`/sent?${wrong}`)).status).toBe(400);
   });
   it.each([
     [

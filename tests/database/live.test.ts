@@ -48,6 +48,12 @@ async function toldUpTo(at: number): Promise<number> {
   stream.stop();
   return Number(stream.id());
 }
+/** A stream that has told what was missed: what comes from now on is told once. */
+async function heardAll(at: number, path: string, after?: string) {
+  const stream = await hear(visitors[at]!, servers[at]!.url, path, after);
+  await until(() => stream.id() !== '');
+  return stream;
+}
 const subjects = (told: readonly string[]) => told.filter((line) => !line.startsWith('{"kind":"state"'));
 
 describe('what a page hears', () => {
@@ -65,7 +71,7 @@ describe('what a page hears', () => {
     await until(() => stream.told.length > 0);
     expect(subjects(stream.told)).toEqual([LEAF]);
     stream.stop();
-    const none = await hear(visitors[1]!, servers[1]!.url, `/live?from=${await lastEntry()}`);
+    const none = await heardAll(1, `/live?from=${await lastEntry()}`);
     await note();
     await until(() => none.told.length > 0);
     expect(subjects(none.told)).toEqual([LEAF]);
@@ -82,12 +88,11 @@ describe('what a page hears', () => {
 
   it('a stream that broke off goes on where it was: killed with its process, and taken up at another', async () => {
     await until(async () => (await toldUpTo(1)) >= (await lastEntry()));
-    const stream = await hear(visitors[1]!, servers[1]!.url);
-    await until(() => stream.id() !== '');
+    const stream = await heardAll(1, '/live');
     await servers[1]!.stop('SIGKILL');
     await until(stream.over);
     // nothing happened meanwhile: nothing is asked for
-    const quiet = await hear(visitors[0]!, servers[0]!.url, '/live?from=1', stream.id());
+    const quiet = await heardAll(0, '/live?from=1', stream.id());
     await note();
     await until(() => quiet.told.includes(LEAF));
     expect(subjects(quiet.told)).toEqual([LEAF]);
@@ -102,8 +107,7 @@ describe('what a page hears', () => {
 
   it('a process whose line to the database is cut hears what happened meanwhile, entry by entry', async () => {
     await until(async () => (await toldUpTo(1)) >= (await lastEntry()));
-    const stream = await hear(visitors[1]!, servers[1]!.url, `/live?from=${await lastEntry()}`);
-    await until(() => stream.id() !== '');
+    const stream = await heardAll(1, `/live?from=${await lastEntry()}`);
     const heard = stream.told.length;
     // both processes lose their lines at once, and what is written meanwhile rings for nobody
     await asSuperuser((admin) =>

@@ -21,6 +21,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/ahead/csv': 'look',
   '/leaf': 'look',
   '/live': 'look',
+  '/sent': 'look',
   '/find': 'look',
   '/leaf/[date]/[shift]': 'look',
   '/leaf/[date]/[shift]?/note': 'writeNotes',

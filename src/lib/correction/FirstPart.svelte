@@ -5,7 +5,7 @@
 
   /** Which part was the first cut with what was keyed; `cut` is the last that is counted or measured, null where no job runs. */
   let { cut: known }: { cut: { id: number; cut: number } | null } = $props();
-  const cut = $derived(known && known.cut + partsThatWait(outbox.waiting, known.id));
+  const cut = $derived(known && known.cut + partsThatWait(outbox.untold, known.id));
   let unsure = $state(false);
   let first = $derived(cut === null ? '' : String(cut + 1));
 </script>

@@ -38,7 +38,7 @@
   const { unit } = $derived(correction);
   let answer = $state<ReadBackAnswer | null>(null);
   /** What it shows was typed, and waits to be sent. */
-  const waits = $derived(readBackWaits(outbox.waiting, correction.id));
+  const waits = $derived(readBackWaits(outbox.untold, correction.id));
   let shown = $state('');
   let again = $state('');
   const signed = $derived(registerShow(correction));

@@ -4,6 +4,7 @@
   import { onMount } from 'svelte';
   import { hear } from '../machine/states.svelte';
   import { keeper } from '../offline/keeper';
+  import { outbox } from '../offline/outbox.svelte';
   import { clock } from '../time';
   import { concerns, type Told } from './concerns';
   import { refresher } from './refresher';
@@ -34,6 +35,7 @@
     let over = false;
     const wait = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
     const load = async () => {
+      await outbox.settled();
       while (!over) {
         // loading anew would cancel a page change that is under way, and data that cannot be had would put the page of the fault in the place of
         // this one, and what was typed with it

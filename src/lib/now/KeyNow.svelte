@@ -39,7 +39,7 @@
           <span
             ><b class="text-lg">{REGISTER_WORDS[each.registerKind]}, row {each.row}</b><br />
             <span class="small-words"
-              >T{each.tool}, {each.feature}{readBackWaits(outbox.waiting, each.id)
+              >T{each.tool}, {each.feature}{readBackWaits(outbox.untold, each.id)
                 ? ': keyed; what the control shows waits to be sent'
                 : each.state === 'proposed'
                   ? ': wait for approval'

@@ -46,7 +46,7 @@
   let answer = $state<Answered | null>(null);
   let typed = $state('');
   // the part that is measured is the last one made, or the first cut since its row was moved, unless somebody says another
-  const since = $derived(job && feature.part === job.made ? partsThatWait(outbox.waiting, job.id) : 0);
+  const since = $derived(job && feature.part === job.made ? partsThatWait(outbox.untold, job.id) : 0);
   let part = $derived(String(feature.part + since));
   let field = $state<HTMLInputElement>();
   let said = $state<HTMLElement>();

@@ -37,10 +37,10 @@
   /** What the control has counted of this job. */
   const own = $derived(control?.ok ? countedSince(control.count, job.countFrom) : 0);
   /** Parts that are counted on this device, and wait to be sent. */
-  const waits = $derived(partsThatWait(outbox.waiting, job.id));
+  const waits = $derived(partsThatWait(outbox.untold, job.id));
   const made = $derived(job.made + waits);
   /** What is counted by the time that a count entered now arrives. */
-  const before = $derived(job.made + partsThatWait(outbox.waiting, job.id, page.data.person?.id));
+  const before = $derived(job.made + partsThatWait(outbox.untold, job.id, page.data.person?.id));
   const ahead = $derived(control?.ok ? own - made : 0);
   const beyond = $derived(made + ahead > job.quantity);
   const told = (done: { expired: string[] } | null) => (expired = done?.expired ?? []);

@@ -1,7 +1,9 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
+  import { browser } from '$app/environment';
+  import { page } from '$app/state';
   import { onMount } from 'svelte';
-  import { outbox } from './outbox.svelte';
+  import { outbox, type Kept } from './outbox.svelte';
   import Question from './Question.svelte';
 
   /** What was typed while there was no server: it waits on this device and goes by itself; what was not taken is asked about. */
@@ -9,8 +11,19 @@
   /** How often it is tried, milliseconds. */
   const EVERY = 3_000;
   const own = $derived(outbox.waiting.filter((each) => each.personId === personId));
-  const others = $derived(outbox.waiting.filter((each) => each.personId !== personId));
-  const names = $derived([...new Set(others.map(({ person }) => person || 'somebody else'))].join(', '));
+  const ofOthers = $derived(outbox.waiting.filter((each) => each.personId !== personId));
+  const others = $derived(ofOthers.filter((each) => outbox.untold.includes(each)));
+  const recorded = $derived(ofOthers.filter((each) => !outbox.untold.includes(each)));
+  const things = (all: readonly Kept[]) =>
+    `${all.length === 1 ? 'One thing' : `${all.length} things`} entered by ${[...new Set(all.map(({ person }) => person || 'somebody else'))].join(', ')}`;
+
+  // a page that the server made counts with what it had by then; one that this device kept does not
+  const keptPage =
+    browser && document.documentElement.dataset.kept ? (page.data.now as Date).getTime() : null;
+  $effect(() => {
+    if (personId !== null && (page.data.now as Date).getTime() !== keptPage)
+      void outbox.ask().catch(() => {});
+  });
 
   onMount(() => {
     let over = false;
@@ -35,8 +48,12 @@
   <div role="status" aria-label="Waits to be sent" class="no-print caution mt-2">
     {#each own as each (each.key)}<p><b>{each.words}</b> waits on this device, and goes by itself.</p>{/each}
     {#if others.length > 0}<p>
-        {others.length === 1 ? 'One thing' : `${others.length} things`} entered by {names}
+        {things(others)}
         {others.length === 1 ? 'waits' : 'wait'} here until they sign in.
+      </p>{/if}
+    {#if recorded.length > 0}<p>
+        {things(recorded)}
+        {recorded.length === 1 ? 'was' : 'were'} recorded; they see what the server answered when they sign in.
       </p>{/if}
   </div>
 {/if}

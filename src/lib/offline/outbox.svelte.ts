@@ -62,6 +62,10 @@ class Outbox {
   waiting = $state.raw<Kept[]>([]);
   questions = $state.raw<Kept[]>([]);
   sent = $state.raw<Sent[]>([]);
+  /** Keys of those that wait only for their answer: the server has them, and its pages count with them. */
+  private recorded = $state.raw<ReadonlySet<string>>(new Set());
+  /** What waits and is not in the server's pages yet, as far as is known. */
+  readonly untold = $derived(this.waiting.filter(({ key }) => !this.recorded.has(key)));
   private sending: Promise<boolean> | null = null;
   /** Other pages of this browser show the same. */
   private readonly others = browser ? new BroadcastChannel('tin-outbox') : null;
@@ -77,6 +81,20 @@ class Outbox {
     this.waiting = all.filter(({ question }) => question === undefined);
     this.questions = all.filter(({ question }) => question !== undefined);
   }
+
+  /** Asks which of those that wait the server has, once the page shows what it said since: an answer may have been lost, or be on its way. */
+  async ask(): Promise<void> {
+    await this.look();
+    const keys = this.waiting.slice(0, ASKED).map(({ key }) => `key=${key}`);
+    if (keys.length === 0) return;
+    const answer = await fetch(`/sent?${keys.join('&')}`, { signal: AbortSignal.timeout(PATIENCE) }).catch(
+      () => null,
+    );
+    if (answer?.ok) this.recorded = new Set((await answer.json()) as string[]);
+  }
+
+  /** Resolves once nothing is being sent: what comes before would count it twice, or not at all. */
+  settled = async (): Promise<void> => void (await this.sending);
 
   private async changed(): Promise<void> {
     await this.look();
@@ -169,6 +187,8 @@ async function takeOver(): Promise<void> {
 
 /** Where there is nobody to answer, or nobody is signed in: it waits. */
 const later = (status: number) => status === 401 || status === 429 || nobodyThere(status);
+/** Of how many it is asked at once whether they are recorded. */
+const ASKED = 100;
 /** How long an answer is waited for, milliseconds: a network that swallows what is sent is none. */
 export const PATIENCE = 10_000;
 

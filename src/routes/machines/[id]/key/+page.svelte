@@ -13,7 +13,7 @@
   let { data } = $props();
   const { machine } = $derived(data);
   /** Those that are not keyed yet: what the control shows of the others waits to be sent. */
-  const toKey = $derived(data.corrections.filter(({ id }) => !readBackWaits(outbox.waiting, id)));
+  const toKey = $derived(data.corrections.filter(({ id }) => !readBackWaits(outbox.untold, id)));
   const wait = $derived(data.corrections.length - toKey.length);
   let keyed = $state(false);
   let typed = $state<Record<number, string>>({});

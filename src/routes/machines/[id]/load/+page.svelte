@@ -20,7 +20,7 @@
   const steps = $derived(plan?.left.ok ? plan.left.steps : []);
   const toBuild = $derived(steps.filter((each) => each.step.act === 'build'));
   /** What was ticked, and waits to be sent. */
-  const ticked = $derived(plan ? stepsThatWait(outbox.waiting, plan.id) : []);
+  const ticked = $derived(plan ? stepsThatWait(outbox.untold, plan.id) : []);
   const walk = $derived(steps.filter((each) => each.step.act !== 'build' && !ticked.includes(each.key)));
   const next = $derived(walk[0]);
   const held = $derived(plan?.left.ok ? plan.left.held : []);

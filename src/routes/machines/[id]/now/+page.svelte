@@ -15,11 +15,11 @@
   let { data } = $props();
   const { job, measuring } = $derived(data);
   const toKey = $derived(
-    data.corrections.filter((each) => each.state === 'approved' && !readBackWaits(outbox.waiting, each.id))
+    data.corrections.filter((each) => each.state === 'approved' && !readBackWaits(outbox.untold, each.id))
       .length,
   );
   // what waits on this device was cut: an edge that is spent by it is spent, though the server does not know it yet
-  const waits = $derived(job ? partsThatWait(outbox.waiting, job.id) : 0);
+  const waits = $derived(job ? partsThatWait(outbox.untold, job.id) : 0);
   const tools = $derived(
     data.tools
       .map((tool) =>
