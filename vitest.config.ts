@@ -23,8 +23,8 @@ export default defineConfig({
           // a busy machine is no database that is away
           env: { CONNECT_TIMEOUT_MS: '30000' },
           setupFiles: ['tests/support/strict.ts'],
-          // each file has databases of its own
-          maxWorkers: 2,
+          // each file has databases of its own; much of it is waiting, for what is killed to come back
+          maxWorkers: 3,
           testTimeout: 30_000,
           hookTimeout: 60_000,
         },

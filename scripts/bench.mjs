@@ -6,9 +6,9 @@ import { alone, needBuild, needModules, needNode, ROOT } from './project.mjs';
 let cluster = null;
 try {
   needNode();
-  await alone('make', () => {
+  await alone('make', async () => {
     needModules();
-    needBuild();
+    await needBuild();
   });
   cluster = await throwAwayCluster({ durable: true });
   const env = {

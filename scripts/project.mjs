@@ -10,7 +10,7 @@ import {
   statSync,
   writeFileSync,
 } from 'node:fs';
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Plain } from './cluster.mjs';
@@ -134,18 +134,20 @@ function newest(path) {
 }
 
 /** Builds when a source is not the one that was built. */
-export function needBuild() {
+export async function needBuild() {
   const wanted = sum(SOURCES.map((name) => newest(join(ROOT, name))).join('\n'));
   const stamp = join(ROOT, 'build/.tin-sources');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   console.log('Building …');
   for (const more of [[], ['--config', 'vite.worker.config.ts']]) {
-    const result = spawnSync(
-      join(ROOT, 'node_modules/.bin/vite'),
-      ['build', '--logLevel', 'error', ...more],
-      { cwd: ROOT, encoding: 'utf8' },
-    );
-    if (result.status !== 0) throw new Plain(`The build failed:\n${(result.stdout + result.stderr).trim()}`);
+    const child = spawn(join(ROOT, 'node_modules/.bin/vite'), ['build', '--logLevel', 'error', ...more], {
+      cwd: ROOT,
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
+    const code = await new Promise((resolve) => child.on('error', resolve).on('close', resolve));
+    if (code !== 0) throw new Plain(`The build failed:\n${said.trim()}`);
   }
   writeFileSync(stamp, wanted);
 }

@@ -259,9 +259,9 @@ async function main() {
   needNode();
   mkdirSync(DATA, { recursive: true });
   await needPort(options.port, options.host);
-  await alone('make', () => {
+  await alone('make', async () => {
     needModules();
-    needBuild();
+    await needBuild();
   });
   const { cluster, joined, devices: known, ...urls } = await database(options.fresh);
   if (cluster) writeWhole(join(DATA, 'place.json'), JSON.stringify({ folder: cluster }));

@@ -192,15 +192,17 @@ async function main() {
   needNode();
   await alone('make', async () => {
     needModules();
-    if (parts.some((name) => name === 'types' || name === 'lint' || name === 'unit'))
-      await run(bin('svelte-kit'), ['sync']);
-    if (parts.some((name) => name === 'database' || name === 'browser')) needBuild();
+    await run(bin('svelte-kit'), ['sync']);
   });
-  // the four that only read run side by side
-  const readers = parts.filter((name) => ['types', 'lint', 'format', 'unused'].includes(name));
   const took = [['made ready', Date.now()]];
-  await two(readers.map((name) => PARTS[name]));
-  if (readers.length > 0) took.push([readers.join(', '), Date.now()]);
+  // what only reads runs side by side with what is made for the others: of two processors none is left idle
+  const readers = parts.filter((name) => ['types', 'lint', 'format', 'unused'].includes(name));
+  const served = parts.some((name) => name === 'database' || name === 'browser');
+  const [first, ...later] = readers.map((name) => PARTS[name]);
+  const make = served ? [() => alone('make', needBuild), database] : [];
+  await two([...(first ? [first] : []), ...make, ...later]);
+  if (readers.length > 0 || served)
+    took.push([[...readers, ...(served ? ['build, demo'] : [])].join(', '), Date.now()]);
   for (const name of parts.filter((each) => !readers.includes(each))) {
     await PARTS[name]();
     took.push([name, Date.now()]);

@@ -1,4 +1,4 @@
-import { expect, ready, test } from './cell.ts';
+import { atLeaf, expect, ready, test } from './cell.ts';
 
 test('what a fortnight will use up: edges by shift and week with what to build, lines that fall below, and the same as a file', async ({
   as,
@@ -27,6 +27,7 @@ test('what a fortnight will use up: edges by shift and week with what to build, 
 
 test('the leaf says in short what is to be had ready', async ({ as }) => {
   const page = await as('lead');
+  await atLeaf(page);
   await page.getByRole('link', { name: /^Ahead/ }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Ahead');
 });

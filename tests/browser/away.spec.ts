@@ -1,7 +1,7 @@
 import { freshDatabase } from '../support/databases.ts';
 import { lineTo, type Line } from '../support/line.ts';
 import { startServer, type RunningServer } from '../support/server.ts';
-import { test as base, expect, ready } from './cell.ts';
+import { atLeaf, expect, ready, test as base } from './cell.ts';
 
 const test = base.extend<object, { line: Line; server: RunningServer }>({
   line: [
@@ -45,6 +45,7 @@ test('the database goes away under an open page: what was typed stays, and is ta
   line,
 }) => {
   const page = await as('operator');
+  await atLeaf(page);
   const text = 'Coolant is low on Egret.';
   await page.getByText('Write on the leaf').click();
   const field = page.getByLabel('What to write');
@@ -75,6 +76,7 @@ test('the database goes away while the open page loads itself anew: what is bein
   browser,
 }) => {
   const page = await as('operator');
+  await atLeaf(page);
   await page.getByText('Write on the leaf').click();
   const field = page.getByLabel('What to write');
   await field.fill('Half a sentence');
@@ -89,6 +91,7 @@ test('the database goes away while the open page loads itself anew: what is bein
   });
   // somebody else writes, so this page loads its data
   const other = await as('setter', await browser.newPage());
+  await atLeaf(other, new URL(page.url()).origin);
   await other.getByText('Write on the leaf').click();
   await other.getByLabel('What to write').fill('Swarf bin of Avocet is full.');
   await other.getByRole('button', { name: 'Add note' }).click();

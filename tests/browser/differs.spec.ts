@@ -1,9 +1,10 @@
-import { expect, ready, test } from './cell.ts';
+import { atLeaf, expect, ready, test } from './cell.ts';
 
 test.use({ own: 'differs' });
 
 test('a control that differs is marked wherever its machine stands, until it is answered', async ({ as }) => {
   const page = await as('lead');
+  await atLeaf(page);
   await expect(
     page.getByText('its control holds something else than the record in 4 registers'),
   ).toBeVisible();

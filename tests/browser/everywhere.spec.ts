@@ -1,6 +1,6 @@
 import { startServer } from '../support/server.ts';
 import { faultsOf } from './axe.ts';
-import { expect, ready, test } from './cell.ts';
+import { atLeaf, expect, ready, test } from './cell.ts';
 
 const FLOOR = [
   '/machines/3/now',
@@ -35,6 +35,7 @@ test('axe finds nothing on the sign-in page and in the palette', async ({ page, 
   await ready(page);
   expect(await faultsOf(page)).toEqual([]);
   await as('lead');
+  await atLeaf(page);
   await page.keyboard.press('/');
   await expect(page.getByRole('dialog')).toBeVisible();
   expect(await faultsOf(page)).toEqual([]);
@@ -123,6 +124,7 @@ for (const width of [420, 1280])
 
 test('the leaf prints on one sheet, on a bad day too', async ({ as }) => {
   const page = await as('lead');
+  await atLeaf(page);
   const sheets = async () =>
     (await page.pdf({ format: 'A4', printBackground: true }))
       .toString('latin1')
@@ -140,6 +142,7 @@ test('everything is reached from the keyboard: slash finds, g goes, arrows walk 
   as,
 }) => {
   const page = await as('setter');
+  await atLeaf(page);
   await page.keyboard.press('/');
   const asked = page.getByRole('dialog').getByRole('combobox');
   await expect(asked).toBeFocused();
@@ -173,6 +176,7 @@ test('a size is shown in the machine’s unit, and in the other with a tap', asy
 
 test('somebody else takes the tablet with a tap and a PIN', async ({ as }) => {
   const page = await as('operator');
+  await atLeaf(page);
   await page.getByRole('link', { name: /Dede Okafor/ }).click();
   await ready(page);
   await page.getByLabel('Badge number', { exact: true }).fill('1002');

@@ -1,4 +1,4 @@
-import { expect, ready, test } from './cell.ts';
+import { atLeaf, expect, ready, test } from './cell.ts';
 
 test.use({ own: 'jobs' });
 
@@ -53,6 +53,7 @@ test('a job without a cycle time says why nothing was added; the last one is pro
 
 test('a past leaf says what was foreseen and what came', async ({ as }) => {
   const page = await as('viewer');
+  await atLeaf(page);
   const earlier = page.getByRole('navigation', { name: 'Leaves' }).getByRole('link').first();
   for (let back = 0; back < 40; back += 1) {
     const before = (await earlier.getAttribute('href'))!;

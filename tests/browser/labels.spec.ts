@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, ready, test } from './cell.ts';
+import { atLeaf, expect, ready, test } from './cell.ts';
 
 /** What a decoder of its own (zbar, from Debian) reads off a picture. */
 function decoded(picture: Buffer): string[] {
@@ -85,6 +85,7 @@ test('labels of components, pockets, orders and badges are read, each as what it
 
 test('a code opens what it stands for; what is not on record is said, and opens nothing', async ({ as }) => {
   const page = await as('setter');
+  await atLeaf(page);
   const find = page.getByRole('dialog');
   const scan = async (text: string) => {
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());

@@ -1,5 +1,5 @@
 import { PINS } from '../support/server.ts';
-import { expect, ready, test } from './cell.ts';
+import { atLeaf, expect, ready, test } from './cell.ts';
 
 test.use({ own: 'now' });
 
@@ -109,6 +109,7 @@ test('a tool that runs out: the operator is told who renews it and calls them; a
   await expect(first.getByRole('status')).toContainText('Called');
 
   const setter = await as('setter', await (await browser.newContext()).newPage());
+  await atLeaf(setter, new URL(page.url()).origin);
   await expect(setter.getByText(/T2 \(L-202\) has run out: please come to Curlew/).first()).toBeVisible();
   await setter.goto(new URL('/machines/3/now', page.url()).href);
   await ready(setter);

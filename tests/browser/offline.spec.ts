@@ -1,7 +1,7 @@
 import { chromium, type Page } from '@playwright/test';
 import { startServer, type RunningServer } from '../support/server.ts';
 import { freshDatabase } from '../support/databases.ts';
-import { test as base, expect, ready } from './cell.ts';
+import { atLeaf, expect, ready, test as base } from './cell.ts';
 
 /** A server that can be killed and started again at its address. */
 interface Killable extends RunningServer {
@@ -211,6 +211,7 @@ test('somebody else takes the tablet over: what the first entered waits for them
   // the clock is right again, so it is known how long ago that was
   await page.clock.setSystemTime(Date.now());
   await as('operator', page);
+  await atLeaf(page);
   // it goes from the first page that opens, whichever that is, and is said there
   await expect(late(page)).toHaveCount(1, { timeout: 20_000 });
   await page.goto('/ledger');

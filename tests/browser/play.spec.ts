@@ -2,7 +2,7 @@ import { connect } from 'node:net';
 import { once } from 'node:events';
 import { freshDatabase } from '../support/databases.ts';
 import { standIn, startServer, type RunningServer } from '../support/server.ts';
-import { test as base, expect, ready } from './cell.ts';
+import { atLeaf, expect, ready, test as base } from './cell.ts';
 
 /** The cell as `npm start -- --play` runs it: machines, a crew, panels, and a clock of its own. */
 const RATE = 60;
@@ -42,6 +42,7 @@ test('a shift is played: the application tells its time, and a newcomer is the o
   browser,
 }) => {
   const page = await as('operator');
+  await atLeaf(page);
   const clock = page.getByLabel('Time in the cell');
   const first = await clock.textContent();
   expect((await fetch(`${panels.url}/begin`, { method: 'POST' })).ok).toBe(true);

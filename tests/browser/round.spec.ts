@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, ready, test } from './cell.ts';
+import { atLeaf, expect, ready, test } from './cell.ts';
 
 // readings are held against those before: no other file's may stand there
 test.use({ own: 'round' });
@@ -167,6 +167,7 @@ test('parts are recorded, a tool expires, and is renewed by two people', async (
 
 test('the leaf tells it, asks, and is handed over with two signatures of two people', async ({ as }) => {
   const page = await as('lead');
+  await atLeaf(page);
   await expect(page.getByRole('heading', { name: /shift$/ })).toBeVisible();
   await expect(page.getByText('L-202 is renewed.').first()).toBeVisible();
   await page.getByText('Write on the leaf').click();
@@ -201,6 +202,7 @@ test('the leaf tells it, asks, and is handed over with two signatures of two peo
 
 test('leaves are paged back and forward, and the ledger comes out as CSV', async ({ as }) => {
   const page = await as('lead');
+  await atLeaf(page);
   const here = page.url();
   await page.keyboard.press('ArrowLeft');
   await expect(page).not.toHaveURL(here);

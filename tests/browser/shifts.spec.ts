@@ -1,4 +1,4 @@
-import { expect, ready, test } from './cell.ts';
+import { atLeaf, expect, ready, test } from './cell.ts';
 
 test.use({ own: 'shifts' });
 
@@ -6,6 +6,7 @@ test('a shift is handed over in words that wrote themselves, after the machines 
   as,
 }) => {
   const page = await as('operator');
+  await atLeaf(page);
   const crossed = page.getByRole('region', { name: 'Moved by both shifts' });
   await expect(crossed).toContainText('The same deviation was answered twice');
   await expect(crossed).toContainText(/somebody at the control [+−]0\.0\d+ mm/);
@@ -45,6 +46,7 @@ test('a shift is handed over in words that wrote themselves, after the machines 
 
 test('whoever comes reads what happened since; the lead keeps the list', async ({ as }) => {
   const page = await as('lead');
+  await atLeaf(page);
   await page.getByRole('link', { name: 'Since you left' }).click();
   await ready(page);
   await expect(page.getByText(/your last entry, /)).toBeVisible();
