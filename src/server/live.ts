@@ -1,6 +1,6 @@
 import pg from 'pg';
 import { stateMessage, statesOf } from './agents/states.ts';
-import { settled } from './api/settled.ts';
+import { forgetSettled, settled } from './api/settled.ts';
 import { connectionSettings, rows, row, type Db } from './db.ts';
 import { log } from './log.ts';
 
@@ -83,7 +83,10 @@ async function connect(wait: number): Promise<void> {
     wait = 250;
     const before: Heard = { entry: told, line };
     const now = await lineOf(fresh);
-    if (now !== line) [told, seen, line] = [0, 0, now];
+    if (now !== line) {
+      [told, seen, line] = [0, 0, now];
+      forgetSettled();
+    }
     // what happened while nobody listened: entries, what machines did, and who was signed out
     for (const message of await missedSince(fresh, before)) tell(message);
     tell('{"kind":"session"}');

@@ -51,3 +51,18 @@ test('a reading that takes long says how far it is, and can be stopped', async (
   await ready(lead);
   await expect(lead.getByText('ENDLESS')).toHaveCount(0);
 });
+
+test('of many programs those are shown that hold what is typed; the rest come as they are scrolled to', async ({
+  as,
+}) => {
+  const page = await as('viewer');
+  await page.goto('/programs');
+  await ready(page);
+  const list = page.getByRole('region', { name: 'Programs' });
+  await expect(list.getByRole('link', { name: 'O2301' })).toBeVisible();
+  await page.getByLabel('Find a program').fill('curlew pin');
+  await expect(list.getByRole('link')).toHaveText(['O1402']);
+  await expect(page).toHaveURL(/words=curlew\+pin/);
+  await page.getByLabel('Find a program').fill('no such program');
+  await expect(page.getByText('No program matches “no such program”.')).toBeVisible();
+});

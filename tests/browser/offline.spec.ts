@@ -127,6 +127,14 @@ test('the server is killed: the machine’s pages open, what is entered waits ac
   await expect.poll(() => made(again)).toBe(String(before + 5));
   await again.goto(`${plant.url}/ledger`);
   await ready(again);
+  // what became of them stands on the next page too, until it was seen
+  await expect(late(again)).toHaveCount(3);
+  await again.getByRole('button', { name: 'All seen' }).click();
+  await expect(late(again)).toHaveCount(0);
+  await again.reload();
+  await ready(again);
+  await expect(again.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(late(again)).toHaveCount(0);
   const entries = (await again.locator('main').innerText()).split('\n');
   const at = (words: string) => entries.findIndex((line) => line.includes(words));
   // newest first, each once

@@ -6,8 +6,9 @@ export default defineConfig({
   fullyParallel: false,
   // each worker has a server and a cell of its own
   workers: 2,
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  // a busy machine is no fault
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },

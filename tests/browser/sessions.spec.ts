@@ -44,4 +44,11 @@ test('a lead sees who is signed in where, and ends it: the other page goes to si
   await lead.goto('/people/sessions');
   await ready(lead);
   await expect(tries.getByRole('row').nth(1)).toContainText('refused');
+  // signed in again beside it, the page on which something was typed goes on
+  await as('setter', two);
+  await expect(typing.getByText('You are signed out on this tablet.')).toHaveCount(0);
+  await expect(typing.getByLabel(/^Reading/).first()).toHaveValue('12.3');
+  const taken = typing.waitForResponse('**/now?/take');
+  await typing.getByRole('button', { name: 'What do I do?' }).first().click();
+  expect(await (await taken).json()).toMatchObject({ type: 'success' });
 });

@@ -150,6 +150,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/run': 'look',
   '/machines/[id]/readings': 'look',
   '/programs': 'look',
+  '/programs/rows': 'look',
   '/programs?/bringIn': 'bringIn',
   '/programs?/stop': 'bringIn',
   '/programs/progress': 'look',

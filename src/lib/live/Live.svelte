@@ -14,6 +14,8 @@
   /** Milliseconds until it is asked again whether the server is there, and whether the page stands still. */
   const [AGAIN, SOON] = [2000, 120];
 
+  const signInAgain = $derived(`/sign-in?to=${encodeURIComponent(page.url.pathname + page.url.search)}`);
+
   /** When the page that is shown came from what this device keeps, as it was then; null: it came from the server. */
   let keptNow = $state<Date | null>(null);
   onMount(() => void (keptNow = document.documentElement.dataset.kept ? (page.data.now as Date) : null));
@@ -27,7 +29,7 @@
   afterNavigate(() => left?.());
 
   /** Whether somebody typed on this page since it came. */
-  let typed = false;
+  let typed = $state(false);
   afterNavigate(() => (typed = false));
 
   // What one person changes, others see: entries of the ledger ring here, and a page that shows such things loads its data again.
@@ -78,20 +80,22 @@
       source.onerror = () => void broken();
     };
     const broken = async () => {
-      lost = true;
+      lost = !signedOut;
       // a stream that broke off comes again by itself; one that was refused does not
       if (source.readyState !== EventSource.CLOSED) return;
       const answer = await fetch('/live', { method: 'HEAD' }).catch(() => null);
       if (over) return;
       if (answer?.status === 401) {
         lost = false;
+        if (!typed) return void goto(signInAgain);
+        // what somebody is typing is left to them: they sign in beside it, and this page goes on
         signedOut = true;
-        // what somebody is typing is left to them
-        if (!typed) void goto(`/sign-in?to=${encodeURIComponent(page.url.pathname + page.url.search)}`);
-        return;
       }
       await wait(AGAIN);
-      if (!over) open();
+      if (over) return;
+      if (signedOut && !answer?.ok) return void broken();
+      signedOut = false;
+      open();
     };
     open();
     return () => {
@@ -118,9 +122,7 @@
 {/if}
 {#if signedOut}
   <p role="status" class="no-print bg-accent px-4 py-2 text-center font-medium text-accent-content">
-    You are signed out on this tablet.
-    <a class="underline" href="/sign-in?to={encodeURIComponent(page.url.pathname + page.url.search)}"
-      >Sign in again</a
-    >
+    You are signed out on this tablet. What you typed is still here:
+    <a class="underline" href={signInAgain} target="_blank">sign in beside it</a>, and this page goes on.
   </p>
 {/if}

@@ -3,6 +3,7 @@
   import { browser } from '$app/environment';
   import { page } from '$app/state';
   import { onMount } from 'svelte';
+  import { dayAndClock } from '../time';
   import { outbox, type Kept } from './outbox.svelte';
   import Question from './Question.svelte';
 
@@ -14,6 +15,7 @@
   const ofOthers = $derived(outbox.waiting.filter((each) => each.personId !== personId));
   const others = $derived(ofOthers.filter((each) => outbox.untold.includes(each)));
   const recorded = $derived(ofOthers.filter((each) => !outbox.untold.includes(each)));
+  const sent = $derived(outbox.sent.filter((each) => each.personId === personId));
   const things = (all: readonly Kept[]) =>
     `${all.length === 1 ? 'One thing' : `${all.length} things`} entered by ${[...new Set(all.map(({ person }) => person || 'somebody else'))].join(', ')}`;
 
@@ -62,16 +64,16 @@
     own={each.personId === personId}
     {zone}
   />{/each}
-{#each outbox.sent as each (each.key)}
+{#each sent as each (each.key)}
   <div role="status" aria-label="Sent late" class="no-print plate mt-2 flex flex-wrap items-center gap-3">
     <p class="flex-1">
-      <b>{each.words}</b> was sent. {each.answer || 'It is recorded.'}
+      <b>{each.words}</b> was sent on {dayAndClock(new Date(each.at), zone)}. {each.answer ||
+        'It is recorded.'}
       <a class="underline" href={each.href}>Look</a>
     </p>
-    <button
-      type="button"
-      class="btn"
-      onclick={() => (outbox.sent = outbox.sent.filter((other) => other.key !== each.key))}>Seen</button
-    >
+    <button type="button" class="btn" onclick={() => void outbox.seen([each])}>Seen</button>
   </div>
 {/each}
+{#if sent.length > 1}
+  <button type="button" class="no-print btn mt-2" onclick={() => void outbox.seen(sent)}>All seen</button>
+{/if}

@@ -26,12 +26,15 @@ export interface Kept {
   question?: string;
 }
 
-/** What became of one that was sent later. */
+/** What became of one that was sent later: kept until whoever typed it has seen it, for it may say that an edge has run out. */
 export interface Sent {
   key: string;
+  personId: number;
   words: string;
   answer: string;
   href: string;
+  /** By this device's clock. */
+  at: number;
 }
 
 interface Schema extends DBSchema {
@@ -45,6 +48,15 @@ const store = () =>
   (opened ??= openDB<Schema>('tin-outbox', 1, {
     upgrade: (db) =>
       void db.createObjectStore('forms', { autoIncrement: true }).createIndex('key', 'key', { unique: true }),
+  }));
+interface AnswersSchema extends DBSchema {
+  sent: { key: string; value: Sent };
+}
+let openedAnswers: Promise<IDBPDatabase<AnswersSchema>> | null = null;
+/** Beside the forms and not among them: a page of an earlier version that is still open would not let their store be changed. */
+const answers = () =>
+  (openedAnswers ??= openDB<AnswersSchema>('tin-answers', 1, {
+    upgrade: (db) => void db.createObjectStore('sent', { keyPath: 'key' }),
   }));
 
 /** Writes so that it is on the disk before it is said to be kept: a tablet that loses its battery has it. */
@@ -78,6 +90,7 @@ class Outbox {
   async look(): Promise<void> {
     await takeOver();
     const all = await (await store()).getAll('forms');
+    this.sent = await (await answers()).getAll('sent');
     this.waiting = all.filter(({ question }) => question === undefined);
     this.questions = all.filter(({ question }) => question !== undefined);
   }
@@ -120,6 +133,13 @@ class Outbox {
     await this.changed();
   }
 
+  /** Whoever typed them knows what became of them. */
+  async seen(those: readonly Sent[]): Promise<void> {
+    const kept = await answers();
+    for (const { key } of those) await kept.delete('sent', key);
+    await this.changed();
+  }
+
   /** Somebody has seen to it: it was done another way, or is left. */
   putAside = (form: Kept): Promise<void> => this.replace(form.key, null);
 
@@ -152,11 +172,11 @@ class Outbox {
       if (answer === null) break;
       answered = true;
       if (answer.done) {
-        await this.replace(form.key, null);
-        this.sent = [
-          ...this.sent,
-          { key: form.key, words: form.words, answer: answer.words, href: form.page },
-        ];
+        const { key, words, page } = form;
+        // its answer first: sent twice it would be the same
+        const sent = { key, personId, words, answer: answer.words, href: page, at: Date.now() };
+        await (await answers()).put('sent', sent);
+        await this.replace(key, null);
       } else await this.replace(form.key, { ...form, question: answer.words });
     }
     return answered;

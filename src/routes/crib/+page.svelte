@@ -6,6 +6,7 @@
   import ComponentPlate from '$lib/crib/ComponentPlate.svelte';
   import LookAlikes from '$lib/crib/LookAlikes.svelte';
   import LongTable from '$lib/LongTable.svelte';
+  import SearchField from '$lib/SearchField.svelte';
   import StockBar from '$lib/crib/StockBar.svelte';
 
   import { changedQuery } from '$lib/query';
@@ -20,13 +21,8 @@
   };
   const MAIN: Property[] = ['DC', 'DCONWS', 'DCONMS', 'RE', 'LCF', 'OAL', 'LPR', 'SIG', 'ZEFP'];
 
-  let timer: ReturnType<typeof setTimeout> | undefined;
   const ask = (change: Record<string, number | string | null>) =>
     void goto(changedQuery(page.url.search, change), { keepFocus: true, noScroll: true, replaceState: true });
-  const typed = (words: string) => {
-    clearTimeout(timer);
-    timer = setTimeout(() => ask({ words, short: null }), 150);
-  };
 </script>
 
 <svelte:head><title>Crib · Tin Almanac</title></svelte:head>
@@ -54,13 +50,12 @@
   <a class="btn" href="/crib/order">What to order</a>
   <a class="btn" href="/labels/component">Labels</a>
   {#if data.mayMerge}<a class="btn" href="/crib/write">New line</a>{/if}
-  <input
-    class="input ml-auto w-60"
-    type="search"
-    aria-label="Find a component"
+  <SearchField
+    label="Find a component"
     placeholder="number, size, thread, shelf"
     value={data.words}
-    oninput={(event) => typed(event.currentTarget.value)}
+    class="ml-auto w-60"
+    ends={['short']}
   />
 </div>
 
@@ -73,13 +68,13 @@
       first={data.components}
       more="/crib/rows?words={encodeURIComponent(data.words)}&group={data.group ?? ''}"
       rowHeight={54}
-      columns={['w-16', 'w-24', 'w-40', 'w-44', 'w-36', 'w-20']}
+      columns={['w-16', 'w-24', 'w-36', 'w-40', 'w-44', 'w-20']}
       label="Components"
     >
       {#snippet head()}<tr
-          ><th scope="col">Shelf</th><th scope="col">Number</th><th scope="col">What</th><th scope="col"
-            >Size</th
-          ><th scope="col">On the shelf</th><th scope="col" class="number">In tools</th></tr
+          ><th scope="col">Shelf</th><th scope="col">Number</th><th scope="col">On the shelf</th><th
+            scope="col">What</th
+          ><th scope="col">Size</th><th scope="col" class="number">In tools</th></tr
         >{/snippet}
       {#snippet row(component)}
         <tr class={['h-[54px]', data.chosen?.id === component.id ? 'bg-base-300' : '']}>
@@ -90,6 +85,7 @@
               onclick={() => ask({ item: String(component.id) })}>{component.number}</button
             ></th
           >
+          <td><StockBar stock={component.stock} minimum={component.minimum} /></td>
           <td
             ><span class="block truncate">{component.name}</span><span class="small-words block truncate"
               >{kindFacts(component.kind).words}</span
@@ -108,7 +104,6 @@
                 >{/each}</span
             >{#if component.series}<span class="block truncate">{component.series}</span>{/if}</td
           >
-          <td><StockBar stock={component.stock} minimum={component.minimum} /></td>
           <td class="number">{component.used || ''}</td>
         </tr>
       {/snippet}

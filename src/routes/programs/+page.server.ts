@@ -6,7 +6,7 @@ import { fileText } from '$server/file-text';
 import type { Outcome } from '$server/outcome';
 import { stopWork } from '$server/worker';
 import { machines } from '$server/machines';
-import { programs } from '$server/programs';
+import { findPrograms, programChoices } from '$server/program-list';
 import { lookAtPlan, lookAtReadingsFile, takeReadingsFile } from '$server/program-files';
 import { act, id, whole } from '../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -25,12 +25,22 @@ const NEEDS: Record<FileKind, Act> = {
   machine: 'bringInMachines',
 };
 
-export const load: PageServerLoad = async ({ locals }) => {
+export const load: PageServerLoad = async ({ locals, url }) => {
   const { role } = locals.person!;
+  const words = (url.searchParams.get('words') ?? '').slice(0, 100);
+  const kinds = FILE_KINDS.filter((kind) => may(role, NEEDS[kind]) && !(kind in TOOLS));
+  const [found, choices, all] = await Promise.all([
+    findPrograms(pool(), words, 100),
+    kinds.length > 0 ? programChoices(pool()) : [],
+    machines(pool()),
+  ]);
   return {
-    programs: await programs(pool()),
-    machines: (await machines(pool())).map(({ id: machineId, name }) => ({ id: machineId, name })),
-    kinds: FILE_KINDS.filter((kind) => may(role, NEEDS[kind]) && !(kind in TOOLS)),
+    words,
+    found,
+    total: found[0]?.total ?? 0,
+    choices,
+    machines: all.map(({ id: machineId, name }) => ({ id: machineId, name })),
+    kinds,
   };
 };
 

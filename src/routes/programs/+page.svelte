@@ -2,6 +2,8 @@
   import Field from '$lib/Field.svelte';
   import ActionForm from '$lib/ActionForm.svelte';
   import DropFile from '$lib/DropFile.svelte';
+  import LongTable from '$lib/LongTable.svelte';
+  import SearchField from '$lib/SearchField.svelte';
   import PlanLook from '$lib/program/PlanLook.svelte';
   import ReadingsLook from '$lib/program/ReadingsLook.svelte';
   import type { PlanLookSeen, ReadingsLookSeen } from '$lib/program/looks';
@@ -19,12 +21,19 @@
     readings: 'readings (CSV, .xlsx, QIF)',
     machine: 'machines (JSON)',
   };
-  const newest = $derived(data.programs.filter((program) => program.newest));
 </script>
 
 <svelte:head><title>Programs · Tin Almanac</title></svelte:head>
 
-<h1 class="mt-5 text-3xl">Programs</h1>
+<div class="mt-5 flex flex-wrap items-end gap-x-5 gap-y-2">
+  <h1 class="text-3xl">Programs</h1>
+  <SearchField
+    label="Find a program"
+    placeholder="number, title, machine, material"
+    value={data.words}
+    class="ml-auto w-72"
+  />
+</div>
 {#key taken}{#if taken && 'look' in taken}
     {#if taken.kind === 'plan'}<PlanLook look={taken.look as PlanLookSeen} text={taken.text} />
     {:else if taken.kind === 'readings'}<ReadingsLook
@@ -34,35 +43,40 @@
       />{/if}
   {/if}{/key}
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.6fr_1fr]">
-  <div class="overflow-x-auto">
-    <table class="ruled">
-      <thead
-        ><tr
+  <div class="min-w-0">
+    <LongTable
+      total={data.total}
+      first={data.found}
+      more="/programs/rows?words={encodeURIComponent(data.words)}"
+      rowHeight={44}
+      columns={['w-24', 'w-80', 'w-14', 'w-16', 'w-20', 'w-20', 'w-36']}
+      label="Programs"
+    >
+      {#snippet head()}<tr
           ><th scope="col">Machine</th><th scope="col">Program</th><th scope="col" class="number">Rev.</th><th
             scope="col"
             class="number">Tools</th
           ><th scope="col" class="number">In cut</th><th scope="col" class="number">Features</th><th
             scope="col">Brought in</th
           ></tr
-        ></thead
-      >
-      <tbody>
-        {#each newest as program (program.id)}
-          <tr>
-            <td>{program.machine}</td>
-            <th scope="row"
-              ><a class="underline" href="/programs/{program.id}">{program.number}</a>
-              <span class="font-normal">{program.title}</span></th
-            >
-            <td class="number">{program.revision}</td><td class="number">{program.tools}</td><td
-              class="number">{minutesAndSeconds(program.cutMilliseconds)}</td
-            ><td class="number">{program.features}</td>
-            <td>{program.broughtInBy}</td>
-          </tr>
-        {/each}
-      </tbody>
-    </table>
-    {#if newest.length === 0}<p class="py-3">There is no program yet.</p>{/if}
+        >{/snippet}
+      {#snippet row(program)}
+        <tr class="h-11">
+          <td>{program.machine}</td>
+          <th scope="row" class="truncate" title={program.title}
+            ><a class="underline" href="/programs/{program.id}">{program.number}</a>
+            <span class="font-normal">{program.title}</span></th
+          >
+          <td class="number">{program.revision}</td><td class="number">{program.tools}</td><td class="number"
+            >{minutesAndSeconds(program.cutMilliseconds)}</td
+          ><td class="number">{program.features}</td>
+          <td class="truncate">{program.broughtInBy}</td>
+        </tr>
+      {/snippet}
+    </LongTable>
+    {#if data.total === 0}<p class="py-3">
+        {data.words === '' ? 'There is no program yet.' : `No program matches “${data.words}”.`}
+      </p>{/if}
   </div>
 
   {#if data.kinds.length > 0}
@@ -93,8 +107,8 @@
           >
           <Field label="For a measuring plan or readings: the program"
             ><select class="select" name="program"
-              ><option value="">–</option>{#each newest as program (program.id)}<option value={program.id}
-                  >{program.machine}: {program.number} {program.title}</option
+              ><option value="">–</option>{#each data.choices as program (program.id)}<option
+                  value={program.id}>{program.machine}: {program.number} {program.title}</option
                 >{/each}</select
             ></Field
           >

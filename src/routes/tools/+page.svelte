@@ -1,25 +1,12 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
   import { ASSEMBLY_WORDS, INTERFACES } from '$core/assembly/silhouette';
   import { formatLength } from '$core/units/format-length';
   import LongTable from '$lib/LongTable.svelte';
+  import SearchField from '$lib/SearchField.svelte';
   import Disc from '$lib/Disc.svelte';
   import Silhouette from '$lib/Silhouette.svelte';
 
   let { data } = $props();
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  function find(words: string) {
-    clearTimeout(timer);
-    timer = setTimeout(
-      () =>
-        void goto(`?words=${encodeURIComponent(words)}`, {
-          keepFocus: true,
-          replaceState: true,
-          noScroll: true,
-        }),
-      150,
-    );
-  }
   /** The tools that were found go along; without words each page opens on what waits there. */
   const found = $derived(
     data.words.trim() === ''
@@ -42,15 +29,7 @@
   <a class="btn" href="/tools/labels{found}">Labels</a>
   <a class="btn" href="/tools/kit{found}">Kit list</a>
   <form class="ml-auto w-full max-w-sm" role="search">
-    <input
-      class="input"
-      type="search"
-      name="words"
-      aria-label="Find a tool"
-      placeholder="number, kind, size, machine, T"
-      value={data.words}
-      oninput={(event) => find(event.currentTarget.value)}
-    />
+    <SearchField label="Find a tool" placeholder="number, kind, size, machine, T" value={data.words} />
   </form>
 </div>
 <p class="small-words mt-2">{data.total} {data.total === 1 ? 'assembly' : 'assemblies'}</p>
