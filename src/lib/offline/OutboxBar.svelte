@@ -48,7 +48,7 @@
 
 {#if outbox.waiting.length > 0}
   <div role="status" aria-label="Waits to be sent" class="no-print caution mt-2">
-    {#each own as each (each.key)}<p><b>{each.words}</b> waits on this device, and goes by itself.</p>{/each}
+    {#each own as each (each.key)}<p><b>{each.words}</b>: waits on this device, and goes by itself.</p>{/each}
     {#if others.length > 0}<p>
         {things(others)}
         {others.length === 1 ? 'waits' : 'wait'} here until they sign in.
@@ -67,8 +67,7 @@
 {#each sent as each (each.key)}
   <div role="status" aria-label="Sent late" class="no-print plate mt-2 flex flex-wrap items-center gap-3">
     <p class="flex-1">
-      <b>{each.words}</b> was sent on {dayAndClock(new Date(each.at), zone)}. {each.answer ||
-        'It is recorded.'}
+      Sent on {dayAndClock(new Date(each.at), zone)}: <b>{each.words}</b>. {each.answer || 'It is recorded.'}
       <a class="underline" href={each.href}>Look</a>
     </p>
     <button type="button" class="btn" onclick={() => void outbox.seen([each])}>Seen</button>

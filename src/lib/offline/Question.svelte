@@ -29,7 +29,7 @@
 
 <div role="alert" aria-label="Not taken: {form.words}" class="no-print caution mt-2 grid gap-2">
   <p>
-    <b>{form.words}</b>, typed{form.person ? ` by ${form.person}` : ''} without a network{typed}, was
+    What was typed{form.person ? ` by ${form.person}` : ''} without a network{typed}, <b>{form.words}</b>, was
     <b>not taken</b>:
   </p>
   <p class="text-lg font-semibold">{form.question}</p>

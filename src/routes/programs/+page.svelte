@@ -49,7 +49,7 @@
       first={data.found}
       more="/programs/rows?words={encodeURIComponent(data.words)}"
       rowHeight={44}
-      columns={['w-24', 'w-80', 'w-14', 'w-16', 'w-20', 'w-20', 'w-36']}
+      columns={['w-20', 'w-64', 'w-12', 'w-14', 'w-16', 'w-20', 'w-28']}
       label="Programs"
     >
       {#snippet head()}<tr
