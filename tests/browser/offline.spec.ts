@@ -393,7 +393,7 @@ test('what was recorded while its answer was lost is counted once, whoever signs
   await page.unroute('**/now?/parts');
   await page.goto('/machines/3/now');
   await ready(page);
-  await expect(waits(page)).toContainText('entered by Dede Okafor was recorded');
+  await expect(waits(page)).toContainText('entered by Dede Okafor has reached the server');
   await expect.poll(() => made(page)).toBe(String(before + 2));
   await typeParts(page, '3');
   await expect.poll(() => made(page)).toBe(String(before + 5));

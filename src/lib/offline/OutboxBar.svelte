@@ -14,7 +14,7 @@
   const own = $derived(outbox.waiting.filter((each) => each.personId === personId));
   const ofOthers = $derived(outbox.waiting.filter((each) => each.personId !== personId));
   const others = $derived(ofOthers.filter((each) => outbox.untold.includes(each)));
-  const recorded = $derived(ofOthers.filter((each) => !outbox.untold.includes(each)));
+  const arrived = $derived(ofOthers.filter((each) => !outbox.untold.includes(each)));
   const sent = $derived(outbox.sent.filter((each) => each.personId === personId));
   const things = (all: readonly Kept[]) =>
     `${all.length === 1 ? 'One thing' : `${all.length} things`} entered by ${[...new Set(all.map(({ person }) => person || 'somebody else'))].join(', ')}`;
@@ -53,9 +53,9 @@
         {things(others)}
         {others.length === 1 ? 'waits' : 'wait'} here until they sign in.
       </p>{/if}
-    {#if recorded.length > 0}<p>
-        {things(recorded)}
-        {recorded.length === 1 ? 'was' : 'were'} recorded; they see what the server answered when they sign in.
+    {#if arrived.length > 0}<p>
+        {things(arrived)}
+        {arrived.length === 1 ? 'has' : 'have'} reached the server; they see its answer when they sign in.
       </p>{/if}
   </div>
 {/if}
