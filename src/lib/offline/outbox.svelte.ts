@@ -90,7 +90,8 @@ class Outbox {
   async look(): Promise<void> {
     await takeOver();
     const all = await (await store()).getAll('forms');
-    this.sent = await (await answers()).getAll('sent');
+    // the store goes by keys drawn by chance: whoever reads them reads what came first, first
+    this.sent = (await (await answers()).getAll('sent')).sort((a, b) => a.at - b.at);
     this.waiting = all.filter(({ question }) => question === undefined);
     this.questions = all.filter(({ question }) => question !== undefined);
   }
