@@ -13,7 +13,7 @@ const RUNS = 24;
 const ANY_DRIFT = 0.2;
 
 /** How likely a part is to be measured where that is now and then. */
-const SELDOM = 0.3;
+export const SELDOM = 0.3;
 
 /** The drifts of this bench, either way, each as likely as another. */
 const DRIFTS: readonly { drift: number; share: number }[] = [
@@ -22,7 +22,7 @@ const DRIFTS: readonly { drift: number; share: number }[] = [
 ];
 
 /** Share of a normal distribution beyond so many standard deviations (W. J. Cody's rational form would be finer: 1e-7 is enough here; from memory, after Abramowitz and Stegun 26.2.17). */
-function beyond(deviations: number): number {
+export function beyond(deviations: number): number {
   if (deviations < 0) return 1 - beyond(-deviations);
   const t = 1 / (1 + 0.2316419 * deviations);
   const series = [0.31938153, -0.356563782, 1.781477937, -1.821255978, 1.330274429];
@@ -40,7 +40,7 @@ interface Scenario {
   /** Sizes of the one row, with what each stands off by itself. */
   own: number[];
 }
-const SCENARIOS: readonly Scenario[] = [
+export const SCENARIOS: readonly Scenario[] = [
   { name: 'centred', drift: 0, first: 0, edges: [], own: [0] },
   { name: 'slow drift, 0.03 σ a part', drift: 0.03, first: 3, edges: [], own: [0] },
   { name: 'fast drift, 0.3 σ a part', drift: 0.3, first: 3, edges: [], own: [0] },
@@ -48,7 +48,7 @@ const SCENARIOS: readonly Scenario[] = [
   { name: 'two sizes a row', drift: 0.03, first: 3, edges: [], own: [0.8, -0.8] },
 ];
 
-const normals = (random: () => number) => () =>
+export const normals = (random: () => number) => () =>
   Math.sqrt(-2 * Math.log(random())) * Math.cos(2 * Math.PI * random());
 
 /** From this part on an edge is set up, and its drift is all that is left to follow. */
@@ -73,7 +73,7 @@ const WHO = ['model', 'told', 'learns', 'oneOf', 'everyPart'] as const;
 type Who = (typeof WHO)[number];
 
 /** One run: parts are cut, every so many are measured (0: now and then), and one of them corrects. */
-function run(
+export function run(
   scenario: Scenario,
   who: Who,
   { sigma, cp, every, seed }: { sigma: number; cp: number; every: number; seed: number },
@@ -202,7 +202,7 @@ function run(
   };
 }
 
-function mean(of: (seed: number) => Outcome): Outcome {
+export function mean(of: (seed: number) => Outcome): Outcome {
   const all = Array.from({ length: RUNS }, (_, i) => of(i + 1));
   const middle = (pick: (each: Outcome) => number) =>
     all.reduce((sum, each) => sum + pick(each), 0) / all.length;

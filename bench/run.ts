@@ -22,6 +22,7 @@ import { layouts } from './layout.ts';
 import { memory } from './memory.ts';
 import { listeners } from './listeners.ts';
 import { large } from './large.ts';
+import { least } from './least.ts';
 import { median, percentile, type Row } from './row.ts';
 import { rooms } from './room.ts';
 import { steady } from './steady.ts';
@@ -285,6 +286,7 @@ const ALL = {
   switching: () => void rows.push(...switching()),
   layout: async () => void rows.push(...(await layouts())),
   // minutes: only where they are asked for
+  '--least': () => void rows.push(...least()),
   '--steady': async () => void rows.push(...(await steady())),
   '--large': async () => void rows.push(...(await large())),
 } as const;

@@ -33,13 +33,15 @@ interface Read {
 export interface ChartStep {
   at: number;
   words: string;
-  kind: 'correction' | 'edge';
+  kind: 'correction' | 'edge' | 'jump';
 }
 
 export interface DriftPage {
   points: { at: number; part: number; deviation: number; uncorrected: number }[];
   drift: Drift;
   steps: ChartStep[];
+  /** The last time it jumped, as no wear does: between these two parts measured, by how much, and how likely it did. */
+  jump: { after: number; before: number; by: number; error: number; likely: number } | null;
   /** Parts between two readings that hold the risk; and between two that were typed. */
   every: number;
   measured: number;
@@ -97,6 +99,7 @@ export async function driftPage(
   const edges = evidence.edges
     .filter(({ register }) => question.model.sizes[index]!.moves.some((each) => each.register === register))
     .map(({ at }) => at);
+  const jump = jumpOf(drift, question, points);
   const [values, within] = [points.map(({ deviation }) => deviation), rangesWithin(points, edges)];
   const charted = values.length >= CHARTED && within.length > 0;
   const single = charted ? individuals(values, within) : null;
@@ -109,7 +112,9 @@ export async function driftPage(
     steps: [
       ...edges.map((at): ChartStep => ({ at, kind: 'edge', words: 'new edge, or its row set anew' })),
       ...correctionsOf(evidence, question),
+      ...(jump ? [jump.step] : []),
     ].sort((a, b) => a.at - b.at),
+    jump: jump && jump.told,
     every: measureEvery(question, risk),
     measured: evidence.measured,
     spreads: shareOut(0, drift.state.noise, question.lower, question.upper) > risk,
@@ -151,6 +156,30 @@ const rangesWithin = (points: readonly { at: number; uncorrected: number }[], ed
         ? []
         : [Math.abs(point.uncorrected - points[i]!.uncorrected)],
     );
+
+/** Where the size jumped, by the parts of it that were measured. */
+function jumpOf(
+  { jump }: Drift,
+  { model, size }: DriftQuestion,
+  points: readonly { at: number; part: number }[],
+): { told: DriftPage['jump']; step: ChartStep } | null {
+  const move = model.sizes[size]!.moves.find(({ register }) => register === jump?.register);
+  if (!jump || !move) return null;
+  const after = points.findLast(({ at }) => at <= jump.after);
+  const before = points.find(({ at }) => at >= jump.before);
+  if (!after || !before) return null;
+  const { by, error, likely } = jump;
+  return {
+    told: {
+      after: after.part,
+      before: before.part,
+      by: by * move.by,
+      error: error * Math.abs(move.by),
+      likely,
+    },
+    step: { at: (after.at + before.at) / 2, kind: 'jump', words: 'it jumped' },
+  };
+}
 
 /** Corrections of the rows of a size, each between the last part cut before it and the first after. */
 const correctionsOf = (evidence: Evidence, { model, size }: DriftQuestion): ChartStep[] =>

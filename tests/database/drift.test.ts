@@ -67,6 +67,23 @@ describe('where a size goes', () => {
     expect(Math.abs(drift.now)).toBeLessThan(5_000);
   });
 
+  it('a size that jumped is not told as a drift: between which parts, by how much, and whoever reads the answer looks before he keys', async () => {
+    const about = [1, -2, 0, 2, -1, 1, 0, -2, 2, 0, 1, -1];
+    for (const [i, off] of about.entries()) await take(i + 1, 80 + off / 1000);
+    expect((await page())!.jump).toBeNull();
+    for (const part of [13, 14, 15]) await take(part, 80.018);
+    const { jump, steps, drift, points } = (await page())!;
+    expect(jump).toMatchObject({ after: 12, before: 13 });
+    expect(jump!.by / 1e6).toBeCloseTo(0.018, 2);
+    expect(jump!.likely).toBeGreaterThan(0.9);
+    expect(steps).toEqual([expect.objectContaining({ kind: 'jump', at: points[11]!.at + 0.5 })]);
+    expect(Math.abs(drift.state.drift)).toBeLessThan(2 * drift.state.driftError);
+    const { rows: told } = await pool().query<{ reason: string }>(
+      'SELECT reason FROM proposal ORDER BY id DESC LIMIT 1',
+    );
+    expect(told[0]!.reason).toMatch(/jumped by \+0\.018 mm about 3 parts ago/);
+  });
+
   it('a bad part sets aside what was cut since the last good one', async () => {
     await take(4, 80.001);
     await take(9, 80.06);

@@ -1,6 +1,6 @@
 import { shareOut } from '../chart/capability.ts';
 import { aimsOf, bandOf } from './decide.ts';
-import { edgeState, type ModelQuestion, type SizeState } from './edge-state.ts';
+import { edgeAhead, edgeState, type ModelQuestion, type RowJump, type SizeState } from './edge-state.ts';
 
 /** One size of a set-up, and what its rows hold now. All lengths in nanometres, sizes as deviations from the target. */
 export interface DriftQuestion {
@@ -25,6 +25,8 @@ export interface Drift {
   /** The readings: where the part was, and where it would have been with the rows as they are now. */
   points: { at: number; deviation: number; uncorrected: number }[];
   state: SizeState;
+  /** The last jump of a row of the set-up. */
+  jump: RowJump | null;
   /** Mean of the next part. */
   now: number;
   fan: FanPoint[];
@@ -45,8 +47,10 @@ const offOf = ({ model, size, held }: DriftQuestion) =>
   model.sizes[size]!.moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0);
 
 /** The state of the size so many parts from the next. */
-const stateIn = (question: DriftQuestion, ahead: number) =>
-  edgeState({ ...question.model, next: question.model.next + ahead }).sizes[question.size]!;
+function statesOf({ model, size }: DriftQuestion): (ahead: number) => SizeState {
+  const state = edgeAhead(model);
+  return (ahead) => state(model.next + ahead).sizes[size]!;
+}
 
 /** The first number of parts from 0 to `FAR` for which it is so, if it stays so from there on; null where it is not so by then. */
 function firstFor(holds: (parts: number) => boolean): number | null {
@@ -66,9 +70,9 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
   const { model, size, lower, upper } = question;
   const off = offOf(question);
   const { moves } = model.sizes[size]!;
-  const state = stateIn(question, 0);
+  const at = statesOf(question);
+  const state = at(0);
   const band = bandOf(state);
-  const at = (parts: number) => stateIn(question, parts);
   return {
     points: model.readings
       .filter((reading) => reading.size === size)
@@ -78,6 +82,7 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
         uncorrected: deviation - moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0) + off,
       })),
     state,
+    jump: edgeState(model).jump,
     now: state.mean + off,
     fan: Array.from({ length: STEPS + 1 }, (_, i) => {
       const parts = Math.round((ahead * i) / STEPS);
@@ -125,8 +130,9 @@ export function byEndOfEdge(
   left: number,
 ): { mean: number; moves: number; leavesFirst: boolean } {
   const off = offOf(question);
-  const { mean } = stateIn(question, left);
-  const now = stateIn(question, 0);
+  const at = statesOf(question);
+  const { mean } = at(left);
+  const now = at(0);
   const gone = Math.abs(mean - now.mean);
   const band = bandOf(now);
   return {
@@ -145,10 +151,11 @@ export function byEndOfEdge(
  */
 export function measureEvery(question: DriftQuestion, risk: number): number {
   const { lower, upper } = question;
-  const state = stateIn(question, 0);
+  const at = statesOf(question);
+  const state = at(0);
   const { best } = aimsOf({ ...state, moves: [], lower, upper }, 1);
   const tooRisky = (parts: number) => {
-    const { mean, error, noise } = stateIn(question, parts);
+    const { mean, error, noise } = at(parts);
     return shareOut(best + mean - state.mean, Math.hypot(error, noise), lower, upper) > risk;
   };
   const first = firstFor(tooRisky);

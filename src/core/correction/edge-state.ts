@@ -9,6 +9,19 @@
  * as 1/k (F. E. Grubbs), in steady running as an EWMA's weight (J. F. Muth 1960; K. J. Åström 1970, minimum-variance control).
  */
 
+import {
+  dot,
+  EACH,
+  evidenceOf,
+  Filter,
+  jumpedBy,
+  loadOf,
+  noiseOf,
+  PRIOR_READINGS,
+  type Run,
+  type Supposition,
+} from './edge-run.ts';
+
 /** A size that is measured, and which registers move it by how much. */
 export interface ModelSize {
   /** Its tolerance, upper less lower limit: where nothing is measured yet, noise is taken as an eighth of it. */
@@ -64,35 +77,29 @@ export interface EdgeState {
   evidence: number;
   /** How far each reading lay from what was foretold, and the standard deviation of that. */
   innovations: { off: number; deviation: number }[];
+  /** The last jump of a row that is likelier than not; null: none. */
+  jump: RowJump | null;
 }
 
-/** What may be supposed of a row: how much it wanders from part to part, and how fast it drifts, both in standard deviations of the noise. */
-interface Supposition {
-  wander: number;
-  drift: number;
-  /** How far a new edge may begin from where the others began. */
-  begins: number;
-  weight: number;
+/** A row whose error jumped between two parts, as no wear does. */
+export interface RowJump {
+  register: number;
+  /** Between this part, the last measured before it, and this, the first after: as far as can be told. */
+  after: number;
+  before: number;
+  /** By how much, and the standard error of that. */
+  by: number;
+  error: number;
+  likely: number;
+  /** Readings since. */
+  readings: number;
 }
+
+/** What is supposed of a row, in standard deviations of the noise: how much it wanders, how fast it drifts. */
 const WANDERS = [0, 0.003, 0.03, 0.3];
 const DRIFTS = [0, 0.01, 0.05, 0.15, 0.4];
-/** A drift is seldom quite even. */
-const UNEVEN = 0.005;
-/** A new edge of the same tool drifts about as fast as the last. */
-const OTHER_EDGE = 0.25;
 /** How far new edges may begin from each other, in standard deviations of the noise; the first of all begins anywhere. */
 const BEGINNINGS = [3, 12, 60];
-const ANYWHERE = 1e6;
-/** Where so little is known beforehand, a reading cannot be surprising. */
-const OPEN = 30;
-/** Two sizes of one row may disagree by a tolerance. */
-const OWN_OFFSET = 8;
-/** Readings that the prior of the noise counts for. */
-const PRIOR_READINGS = 1;
-/** Beyond so many standard deviations a reading counts for less the further it lies (P. J. Huber 1964). */
-const HUBER = 2.5;
-/** States a register: its error, its drift, where its new edges begin. */
-const EACH = 3;
 
 /** One drift is as likely as another; wandering is the less likely the wilder. Set by the bench: a fast drift is caught sooner, and what stands still pays less than a hundredth for it. */
 const suppositions = (beginnings: readonly number[]): Supposition[] =>
@@ -109,32 +116,32 @@ const suppositions = (beginnings: readonly number[]): Supposition[] =>
 /** Asked whether a correction took, a step is not explained away by a row that wanders wildly. */
 const calm = ({ wander, drift }: Supposition) => wander < 0.1 && drift < 0.1;
 const [ONE_EDGE, SEVERAL] = [suppositions([12]), suppositions(BEGINNINGS)];
-
-interface Run {
-  mean: number[];
-  /** In units of the first size's noise variance. */
-  variance: Float64Array;
-  /** Of how likely the readings were, the logarithm. */
-  evidence: number;
-  /** Noise variance of the first size. */
-  noise: number;
-  /** Sum of squared innovations of each size over their variance, and how many. */
-  bySize: { sum: number; count: number }[];
-  innovations: { off: number; variance: number }[];
-}
+/** Chance of a part that a row jumped before it. */
+const JUMPS = 1 / 150;
+/** A jump is looked for where a reading lies off by so many standard deviations. */
+const LOOKED_AT = 2;
+/** One reading that lies far may be a slip, a chip under the gauge, a part clamped askew: it takes another to tell a jump. */
+const TELLS = 2;
+/** Jumps that are followed side by side, and by how much the best must be likelier for another to be given up (a logarithm). */
+const FOLLOWED = 3;
+const GIVEN_UP = 6;
 
 /** Where the edges stand, for the part asked for. `readings` may be empty: then only the priors speak. */
-export function edgeState(question: ModelQuestion): EdgeState {
+export const edgeState = (question: ModelQuestion): EdgeState => edgeAhead(question)(question.next);
+
+/** The same for any part from the next on: the readings are followed once. */
+export function edgeAhead(question: ModelQuestion): (next: number) => EdgeState {
   const prior = question.sizes.map((_, size) => noiseBefore(question, size));
   const first = all(question, prior, prior[0]!);
-  if (question.sizes.length === 1) return joined(question, prior, first);
+  if (question.sizes.length === 1) return (next) => joined(question, prior, first, next);
   // sizes of one set-up are not equally noisy: how they compare is learnt from a first run and used in a second
-  const best = first.reduce((a, b) => (b.run.evidence > a.run.evidence ? b : a)).run;
+  const best = first.runs.reduce((a, b) => (evidenceOf(b.run) > evidenceOf(a.run) ? b : a)).run;
   const scales = prior.map((own, size) => {
     const { sum, count } = best.bySize[size]!;
     return (PRIOR_READINGS * own + sum) / (PRIOR_READINGS + count);
   });
-  return joined(question, scales, all(question, scales, prior[0]!));
+  const second = all(question, scales, prior[0]!);
+  return (next) => joined(question, scales, second, next);
 }
 
 /** Readings between two others that weigh as much as what is taken from the tolerance. */
@@ -171,24 +178,86 @@ function noiseBefore({ sizes, readings }: ModelQuestion, size: number): number {
   return Math.exp(2 * (share * Math.log(young) + (1 - share) * Math.log(learnt)));
 }
 
-function all(question: ModelQuestion, scales: readonly number[], prior: number) {
+interface Supposed {
+  supposition: Supposition;
+  run: Run;
+}
+/** All that is supposed, up to the last reading. */
+interface Followed {
+  filter: Filter;
+  runs: readonly Supposed[];
+}
+
+/** All suppositions, from the first reading to the last, side by side. */
+function all(question: ModelQuestion, scales: readonly number[], prior: number): Followed {
   const begun = question.readings[0]?.at ?? question.next;
   const several = question.edges.some(({ at }) => at > begun && at <= question.next);
   const supposed = several ? SEVERAL : ONE_EDGE;
-  return (question.full ? supposed.filter(calm) : supposed).map((supposition) => ({
+  const filter = new Filter(question, scales, prior);
+  const families = (question.full ? supposed.filter(calm) : supposed).map((supposition): Family => ({
     supposition,
-    run: follow(question, scales, prior, supposition),
+    runs: [filter.begin(supposition)],
   }));
+  let last = begun;
+  for (const reading of question.readings) {
+    const top = Math.max(...families.map(({ runs }) => evidenceOf(likeliest(runs))));
+    for (const family of families) {
+      for (const run of family.runs) filter.advance(run, family.supposition, reading.at);
+      const best = likeliest(family.runs);
+      if (mayJump(question, family, evidenceOf(best) - top) && filter.lies(best, reading) > LOOKED_AT)
+        for (const { register } of question.sizes[reading.size]!.moves)
+          family.runs.push(filter.jumped(best, register, last, JUMPS * Math.max(1, reading.at - last)));
+      for (const run of family.runs) filter.take(run, reading);
+      if (family.runs.length > 1) family.runs = worthFollowing(family.runs);
+    }
+    last = reading.at;
+  }
+  return {
+    filter,
+    runs: families.flatMap(({ supposition, runs }) =>
+      runs
+        .filter(({ jumps }) => jumps.every(({ readings }) => readings >= TELLS))
+        .map((run) => ({ supposition, run })),
+    ),
+  };
+}
+
+/** One supposition: its run without a jump first, then those with one that the readings speak for. */
+interface Family {
+  supposition: Supposition;
+  runs: Run[];
+}
+
+const likeliest = (runs: readonly Run[]) => runs.reduce((a, b) => (evidenceOf(b) > evidenceOf(a) ? b : a));
+
+/** What wanders takes a jump for wandering; whether a correction took must not be explained away by one; and what foretells badly is not mended by one. */
+const mayJump = ({ full }: ModelQuestion, { supposition }: Family, behind: number) =>
+  full !== true && supposition.wander === 0 && behind > -GIVEN_UP;
+
+/** The one without a jump, those too young to be judged, and the likeliest of the others. */
+function worthFollowing(runs: readonly Run[]): Run[] {
+  const [steady, ...others] = runs;
+  const best = evidenceOf(likeliest(runs));
+  const young = others.filter(({ jumps }) => jumps.at(-1)!.readings < TELLS);
+  const old = others
+    .filter((run) => !young.includes(run) && evidenceOf(run) > best - GIVEN_UP)
+    .sort((a, b) => evidenceOf(b) - evidenceOf(a));
+  return [steady!, ...old.slice(0, FOLLOWED), ...young];
 }
 
 /** All suppositions together, each by its weight and how well it foretold. */
 function joined(
   question: ModelQuestion,
   scales: readonly number[],
-  runs: { supposition: Supposition; run: Run }[],
+  followed: Followed,
+  next: number,
 ): EdgeState {
-  const top = Math.max(...runs.map(({ run }) => run.evidence));
-  const raw = runs.map(({ supposition, run }) => supposition.weight * Math.exp(run.evidence - top));
+  const runs = followed.runs.map(({ supposition, run }) => ({
+    supposition,
+    run: followed.filter.ahead(run, supposition, next),
+  }));
+  const top = Math.max(...runs.map(({ run }) => evidenceOf(run)));
+  const raw = runs.map(({ supposition, run }) => supposition.weight * Math.exp(evidenceOf(run) - top));
   const whole = raw.reduce((sum, each) => sum + each, 0);
   const weights = raw.map((each) => each / whole);
   const loads = question.sizes.map((_, size) => loadOf(question, size));
@@ -211,14 +280,14 @@ function joined(
   let noise = 0;
   runs.forEach(({ run }, i) => {
     const weight = weights[i]!;
-    noise += weight * run.noise;
+    const own = noiseOf(run);
+    noise += weight * own;
     for (let a = 0; a < n; a += 1) {
       variance[a]! +=
-        weight *
-        (run.noise * quadratic(loads[a]!, run.variance, loads[a]!) + (each[i]!.mean[a]! - means[a]!) ** 2);
+        weight * (own * quadratic(loads[a]!, run.variance, loads[a]!) + (each[i]!.mean[a]! - means[a]!) ** 2);
       const slope = driftLoad(loads[a]!, question.registers);
       driftVariance[a]! +=
-        weight * (run.noise * quadratic(slope, run.variance, slope) + (each[i]!.drift[a]! - drifts[a]!) ** 2);
+        weight * (own * quadratic(slope, run.variance, slope) + (each[i]!.drift[a]! - drifts[a]!) ** 2);
     }
   });
   const innovations = question.readings.map((reading, i) => {
@@ -227,7 +296,7 @@ function joined(
     runs.forEach(({ run }, k) => {
       const each = run.innovations[i]!;
       off += weights[k]! * each.off;
-      square += weights[k]! * (each.variance * run.noise + each.off ** 2);
+      square += weights[k]! * (each.variance * noiseOf(run) + each.off ** 2);
     });
     return { off, deviation: Math.sqrt(Math.max(square - off ** 2, 1)) };
   });
@@ -241,145 +310,37 @@ function joined(
     })),
     innovations,
     evidence: top + Math.log(whole),
+    jump: jumpOf(runs, weights),
   };
 }
 
-/** The row of a size over the states: by register, and its own offset where several sizes share registers. */
-function loadOf({ registers, sizes }: ModelQuestion, size: number): number[] {
-  const load = new Array<number>(EACH * registers + (sizes.length > 1 ? sizes.length : 0)).fill(0);
-  for (const { register, by } of sizes[size]!.moves) load[EACH * register]! += by;
-  if (sizes.length > 1) load[EACH * registers + size] = 1;
-  return load;
+/** The last jump, if that there was one is likelier than not: where and by how much the likeliest has it. */
+function jumpOf(runs: readonly Supposed[], weights: readonly number[]): RowJump | null {
+  const told = runs.flatMap(({ supposition, run }, i) => {
+    const last = run.jumps.at(-1);
+    return last ? [{ run, last, supposition, weight: weights[i]! }] : [];
+  });
+  const likely = told.reduce((sum, { weight }) => sum + weight, 0);
+  if (likely <= 0.5) return null;
+  const { run, last } = told.reduce((a, b) => (b.weight > a.weight ? b : a));
+  // where others have it that are nearly as likely, it may have been as well
+  const near = told.filter(
+    ({ last: each, weight }) => each.register === last.register && weight > likely / 10,
+  );
+  return {
+    register: last.register,
+    after: Math.min(...near.map(({ last: each }) => each.after)),
+    before: Math.max(...near.map(({ last: each }) => each.before)),
+    ...jumpedBy(run, last),
+    likely,
+    readings: last.readings,
+  };
 }
 
 const driftLoad = (load: readonly number[], registers: number) =>
   load.map((_, i) => (i < EACH * registers && i % EACH === 1 ? load[i - 1]! : 0));
 const driftOf = ({ registers }: ModelQuestion, load: readonly number[], mean: readonly number[]) =>
   dot(driftLoad(load, registers), mean);
-
-/** One supposition, from the first reading to the part that is asked for. */
-function follow(
-  question: ModelQuestion,
-  scales: readonly number[],
-  prior: number,
-  supposed: Supposition,
-): Run {
-  const { registers, sizes, readings, next } = question;
-  const n = EACH * registers + (sizes.length > 1 ? sizes.length : 0);
-  const unit = scales[0]!;
-  const mean = new Array<number>(n).fill(0);
-  const P = new Float64Array(n * n);
-  for (let r = 0; r < registers; r += 1) {
-    const [x, d, m] = [EACH * r, EACH * r + 1, EACH * r + 2];
-    P[m * n + m] = ANYWHERE;
-    P[x * n + x] = ANYWHERE + supposed.begins ** 2;
-    P[x * n + m] = P[m * n + x] = ANYWHERE;
-    P[d * n + d] = supposed.drift ** 2;
-  }
-  if (sizes.length > 1)
-    sizes.forEach(
-      (_, f) =>
-        (P[(EACH * registers + f) * n + EACH * registers + f] = OWN_OFFSET ** 2 * (scales[f]! / unit)),
-    );
-  const loads = sizes.map((_, size) => loadOf(question, size));
-  const edges = [...question.edges].sort((a, b) => a.at - b.at);
-  let edge = 0;
-  let at = readings[0]?.at ?? next;
-  // edges before the first reading change nothing that is known
-  while (edge < edges.length && edges[edge]!.at <= at) edge += 1;
-  let sum = PRIOR_READINGS * prior;
-  let count = PRIOR_READINGS;
-  let evidence = 0;
-  const bySize = sizes.map(() => ({ sum: 0, count: 0 }));
-  const innovations: Run['innovations'] = [];
-  const gain = new Float64Array(n);
-  const advance = (to: number) => {
-    while (edge < edges.length && edges[edge]!.at <= to) {
-      step(mean, P, n, registers, supposed, edges[edge]!.at - at);
-      at = edges[edge]!.at;
-      renew(mean, P, n, edges[edge]!.register, supposed);
-      edge += 1;
-    }
-    step(mean, P, n, registers, supposed, to - at);
-    at = to;
-  };
-  for (const reading of readings) {
-    advance(reading.at);
-    const load = loads[reading.size]!;
-    let held = 0;
-    for (const { register, by } of sizes[reading.size]!.moves) held += by * reading.held[register]!;
-    const off = reading.deviation - held - dot(load, mean);
-    const own = scales[reading.size]! / unit;
-    let spread = own;
-    for (let i = 0; i < n; i += 1) {
-      let g = 0;
-      for (let j = 0; j < n; j += 1) g += P[i * n + j]! * load[j]!;
-      gain[i] = g;
-      spread += load[i]! * g;
-    }
-    innovations.push({ off, variance: spread });
-    const far = Math.abs(off) / Math.sqrt((spread * sum) / count);
-    // a reading that lies far counts for less, the further the less
-    const counted = far > HUBER && spread < OPEN * own && !question.full ? HUBER / far : 1;
-    const square = (off ** 2 / spread) * counted;
-    // the first of a row says nothing of the noise, and is as likely under one supposition as under another
-    if (spread < ANYWHERE / 10) {
-      evidence -= 0.5 * Math.log(spread);
-      sum += square;
-      count += 1;
-      bySize[reading.size]!.sum += square * own;
-      bySize[reading.size]!.count += 1;
-    }
-    const use = counted / spread;
-    for (let i = 0; i < n; i += 1) mean[i]! += gain[i]! * use * off;
-    for (let i = 0; i < n; i += 1) for (let j = 0; j < n; j += 1) P[i * n + j]! -= gain[i]! * gain[j]! * use;
-  }
-  advance(next);
-  return {
-    mean,
-    variance: P,
-    evidence: evidence - 0.5 * count * Math.log(sum),
-    noise: sum / count,
-    bySize,
-    innovations,
-  };
-}
-
-/** Parts go by: each row drifts, and wanders. */
-function step(
-  mean: number[],
-  P: Float64Array,
-  n: number,
-  registers: number,
-  supposed: Supposition,
-  parts: number,
-): void {
-  if (parts <= 0) return;
-  for (let r = 0; r < registers; r += 1) {
-    const [x, d] = [EACH * r, EACH * r + 1];
-    mean[x]! += parts * mean[d]!;
-    for (let j = 0; j < n; j += 1) P[x * n + j]! += parts * P[d * n + j]!;
-    for (let j = 0; j < n; j += 1) P[j * n + x]! += parts * P[j * n + d]!;
-    P[x * n + x]! += parts * supposed.wander ** 2;
-    P[d * n + d]! += parts * (UNEVEN * supposed.drift) ** 2;
-  }
-}
-
-/** A new edge begins where new edges of the tool begin, and drifts about as the last. */
-function renew(mean: number[], P: Float64Array, n: number, register: number, supposed: Supposition): void {
-  const [x, d, m] = [EACH * register, EACH * register + 1, EACH * register + 2];
-  mean[x] = mean[m]!;
-  for (let j = 0; j < n; j += 1) P[x * n + j] = P[m * n + j]!;
-  for (let j = 0; j < n; j += 1) P[j * n + x] = P[j * n + m]!;
-  P[x * n + x] = P[m * n + m]! + supposed.begins ** 2;
-  P[d * n + d]! += (OTHER_EDGE * supposed.drift) ** 2;
-}
-
-const dot = (a: readonly number[], b: readonly number[]) => {
-  let sum = 0;
-  for (let i = 0; i < a.length; i += 1) sum += a[i]! * b[i]!;
-  return sum;
-};
 
 function quadratic(a: readonly number[], P: Float64Array, b: readonly number[]): number {
   const n = a.length;

@@ -90,6 +90,26 @@ describe('what a reading leads to', () => {
     // it lies low and comes up by itself
     expect(drifting(37.99, 0.0005).reason).toMatch(/on its way back by itself|in ten parts/);
   });
+  it('a size that jumped is moved, and whoever keys it is told that no wear does that; not where an offset was keyed there', () => {
+    const random = chance(19);
+    const cut = Array.from({ length: 24 }, (_, at) =>
+      reading(38 + 0.002 * random.normal() + (at >= 21 ? 0.014 : 0), at),
+    );
+    const jumped = ask(cut);
+    expect(jumped.verdict).toBe('change');
+    expect(jumped.reason).toMatch(/It jumped by \+0\.01\d mm about 3 parts ago/);
+    // with one reading nobody can tell
+    expect(ask(cut.slice(0, 22)).reason).not.toMatch(/jumped/);
+    // a fall keyed between the same two parts that came out as a rise is a matter of what was keyed
+    const keyed = ask(
+      cut.map((each) => ({ ...each, held: [each.at >= 21 ? -5000 : 0] })),
+      { registers: [register({ value: nanometres(-5000) })] },
+    );
+    expect(keyed.reason).not.toMatch(/jumped/);
+    // after ten more it is no news
+    const since = Array.from({ length: 10 }, (_, i) => reading(38.014 + 0.002 * random.normal(), 24 + i));
+    expect(ask([...cut, ...since]).reason).not.toMatch(/jumped/);
+  });
   it('a wear past its limit is not proposed, however often it was measured', () => {
     const answer = ask([reading(38.4, 0)], { firstOff: true });
     expect(answer.verdict).toBe('leave');

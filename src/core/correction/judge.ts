@@ -14,7 +14,7 @@ import {
   type JudgeQuestion,
   type RowChange,
 } from './judge-question.ts';
-import { compromise, driftWords, leave } from './judge-words.ts';
+import { compromise, driftWords, jumpWords, leave } from './judge-words.ts';
 import type { Step } from './policies.ts';
 import { direction, plainIncrement } from './propose-words.ts';
 import { questionReading } from './question-reading.ts';
@@ -156,7 +156,9 @@ export function judge(question: JudgeQuestion): Judgement {
         ({ role, row, change }) =>
           `${REGISTER_WORDS[role]} of row ${row} goes ${change < 0 ? 'minus' : 'plus'} ${show(Math.abs(change))}`,
       )
-      .join(' and ')}.${compromise(foretold, size, decision.proven)}`,
+      .join(
+        ' and ',
+      )}.${compromise(foretold, size, decision.proven)}${jumpWords(question, state, size, signed)}`,
     arithmetic,
     partOut,
   };

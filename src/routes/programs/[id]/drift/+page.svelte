@@ -5,6 +5,7 @@
   import ControlChart from './ControlChart.svelte';
   import DriftChart from './DriftChart.svelte';
   import Lab from './Lab.svelte';
+  import Standing from './Standing.svelte';
 
   let { data } = $props();
   const unit = $derived(data.machine.unit);
@@ -12,8 +13,6 @@
     formatLength(nanometres(Math.round(value)), unit, { decimals: unit === 'mm' ? 4 : 5, sign });
   const show = (value: number) => written(value);
   const signed = (value: number) => written(value, 'always');
-  const state = $derived(data.page?.drift.state);
-  const sure = $derived(state !== undefined && Math.abs(state.drift) > 2 * state.driftError);
   /** As time at the machine, where a job of it runs. */
   const lasting = (parts: number) => {
     if (data.cycle === null) return '';
@@ -46,7 +45,7 @@
 
 {#if !data.feature}
   <p class="mt-4">{data.program.number} has no measuring plan yet.</p>
-{:else if !data.page || !state}
+{:else if !data.page}
   <p class="mt-4">
     Nothing to draw: {data.feature.name} was not measured yet, or no offset moves it.
     <a class="underline" href="/machines/{data.machine.id}/now?feature={data.feature.id}">Type a reading</a>
@@ -75,69 +74,16 @@
       {unit}
       words="{page.points.length} readings of {data.feature.name} and where it goes"
     />
-    <dl class="grid content-start gap-x-4 gap-y-1">
-      <dt class="small-words">Stands</dt>
-      <dd class="font-display text-2xl">
-        {signed(page.drift.now)} <span class="text-base">{unit} ± {show(2 * state.error)}</span>
-      </dd>
-      <dt class="small-words">Changes in ten parts</dt>
-      <dd class="font-display text-2xl">
-        {signed(10 * state.drift)} <span class="text-base">± {show(20 * state.driftError)}</span>
-        {#if !sure}<span class="small-words block">It cannot be told from standing still.</span>{/if}
-      </dd>
-      <dt class="small-words">Single parts differ by</dt>
-      <dd class="font-display text-2xl">± {show(state.noise)}</dd>
-      <dt class="small-words">Next correction</dt>
-      <dd class="text-lg">{inParts(page.drift.toMove)}</dd>
-      <dt class="small-words">Its mean leaves the limits</dt>
-      <dd class="text-lg">{inParts(page.drift.toLimit)}</dd>
-      {#if page.end}
-        <dt class="small-words">Its edge ends</dt>
-        <dd class="text-lg">
-          {page.end.left === 0
-            ? 'now: renew it, do not correct it'
-            : page.end.left === 1
-              ? 'after one part'
-              : `after ${page.end.left} parts`}
-          {#if page.end.left > 0 && sure}<span class="small-words block"
-              >{page.end.moves === 0
-                ? 'No correction is due before.'
-                : `About ${page.end.moves === 1 ? 'one correction' : `${page.end.moves} corrections`} until then.`}
-              {page.end.leavesFirst ? 'Untouched it would leave its limits first.' : ''}</span
-            >{/if}
-        </dd>
-      {/if}
-      {#if page.drift.newEdge}
-        <dt class="small-words">A new edge begins at about</dt>
-        <dd class="text-lg">
-          {signed(page.drift.newEdge.mean)} ± {show(2 * page.drift.newEdge.error)}
-          <span class="small-words block"
-            >by {page.drift.newEdge.earlier === 1
-              ? 'one earlier change'
-              : `${page.drift.newEdge.earlier} earlier changes`}, with the row as it is</span
-          >
-        </dd>
-      {/if}
-      <dt class="small-words">Measure every</dt>
-      <dd class="text-lg">
-        {page.every <= 1 ? 'part' : `${page.every} parts`}
-        <select
-          class="select mt-1"
-          aria-label="Chance of a bad part"
-          value={data.risk}
-          onchange={(event) => ask(data.feature!.id, Number(event.currentTarget.value))}
-          >{#each data.risks as risk (risk)}<option value={risk}>for 1 bad part in {1 / risk}</option
-            >{/each}</select
-        >
-        <span class="small-words block"
-          >{page.spreads
-            ? 'Even so: the spread of single parts alone puts more out than that.'
-            : page.every === 0
-              ? 'It is not known well enough yet where the edge stands: the next part first.'
-              : `It is measured every ${page.measured === 1 ? 'part' : `${page.measured} parts`} now.`}</span
-        >
-      </dd>
-    </dl>
+    <Standing
+      {page}
+      {unit}
+      {inParts}
+      {show}
+      {signed}
+      risk={data.risk}
+      risks={data.risks}
+      choose={(risk) => ask(data.feature!.id, risk)}
+    />
   </div>
 
   <p class="mt-4">

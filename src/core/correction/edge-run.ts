@@ -1,0 +1,275 @@
+/**
+ * One supposition of where the edges of a set-up stand, followed from reading to reading: the filter's sums. Lengths in nanometres,
+ * variances in units of the first size's noise variance. What is supposed, and how suppositions are weighed, is `edge-state.ts`.
+ */
+
+import type { ModelQuestion, ModelReading } from './edge-state.ts';
+
+/** What may be supposed of a row: how much it wanders from part to part, and how fast it drifts, both in standard deviations of the noise. */
+export interface Supposition {
+  wander: number;
+  drift: number;
+  /** How far a new edge may begin from where the others began. */
+  begins: number;
+  weight: number;
+}
+
+/** A register's row that is supposed to have jumped, between two parts. */
+export interface Jump {
+  register: number;
+  /** The last part measured before it, and the first after. */
+  after: number;
+  before: number;
+  /** Where the row would have stood at `before` without it. */
+  stood: number;
+  /** Readings since. */
+  readings: number;
+}
+
+export interface Run {
+  mean: number[];
+  /** In units of the first size's noise variance. */
+  variance: Float64Array;
+  /** Of how likely the readings were, the logarithm, but for what they say of the noise. */
+  told: number;
+  sum: number;
+  count: number;
+  /** Sum of squared innovations of each size over their variance, and how many. */
+  bySize: { sum: number; count: number }[];
+  innovations: { off: number; variance: number }[];
+  /** Up to which part it has come, and how many of the edges that is. */
+  at: number;
+  edge: number;
+  jumps: readonly Jump[];
+}
+
+/** A drift is seldom quite even. */
+const UNEVEN = 0.005;
+/** A new edge of the same tool drifts about as fast as the last. */
+const OTHER_EDGE = 0.25;
+const ANYWHERE = 1e6;
+/** Where so little is known beforehand, a reading cannot be surprising. */
+const OPEN = 30;
+/** Two sizes of one row may disagree by a tolerance. */
+const OWN_OFFSET = 8;
+/** Readings that the prior of the noise counts for. */
+export const PRIOR_READINGS = 1;
+/** Beyond so many standard deviations a reading counts for less the further it lies (P. J. Huber 1964). */
+const HUBER = 2.5;
+/** States a register: its error, its drift, where its new edges begin. */
+export const EACH = 3;
+/** How far a row jumps that does, in standard deviations of the noise. */
+const JUMP = 8;
+
+/** Noise variance of the first size. */
+export const noiseOf = ({ sum, count }: Run) => sum / count;
+/** Of how likely the readings were, the logarithm. */
+export const evidenceOf = ({ told, sum, count }: Run) => told - 0.5 * count * Math.log(sum);
+
+/** One question's filter: what is the same for all suppositions. */
+export class Filter {
+  private readonly loads: number[][];
+  private readonly edges: ModelQuestion['edges'];
+  private readonly n: number;
+  private readonly gain: Float64Array;
+
+  constructor(
+    private readonly question: ModelQuestion,
+    /** Noise variance of each size, as far as is known. */
+    private readonly scales: readonly number[],
+    private readonly prior: number,
+  ) {
+    const { registers, sizes } = question;
+    this.n = EACH * registers + (sizes.length > 1 ? sizes.length : 0);
+    this.loads = sizes.map((_, size) => loadOf(question, size));
+    this.edges = [...question.edges].sort((a, b) => a.at - b.at);
+    this.gain = new Float64Array(this.n);
+  }
+
+  /** Before the first reading. */
+  begin(supposed: Supposition): Run {
+    const { registers, sizes, readings, next } = this.question;
+    const { n, scales } = this;
+    const P = new Float64Array(n * n);
+    for (let r = 0; r < registers; r += 1) {
+      const [x, d, m] = [EACH * r, EACH * r + 1, EACH * r + 2];
+      P[m * n + m] = ANYWHERE;
+      P[x * n + x] = ANYWHERE + supposed.begins ** 2;
+      P[x * n + m] = P[m * n + x] = ANYWHERE;
+      P[d * n + d] = supposed.drift ** 2;
+    }
+    if (sizes.length > 1)
+      sizes.forEach((_, f) => {
+        const own = EACH * registers + f;
+        P[own * n + own] = OWN_OFFSET ** 2 * (scales[f]! / scales[0]!);
+      });
+    const at = readings[0]?.at ?? next;
+    // edges before the first reading change nothing that is known
+    let edge = 0;
+    while (edge < this.edges.length && this.edges[edge]!.at <= at) edge += 1;
+    return {
+      mean: new Array<number>(n).fill(0),
+      variance: P,
+      told: 0,
+      sum: PRIOR_READINGS * this.prior,
+      count: PRIOR_READINGS,
+      bySize: sizes.map(() => ({ sum: 0, count: 0 })),
+      innovations: [],
+      at,
+      edge,
+      jumps: [],
+    };
+  }
+
+  /** Parts go by, and new edges come. */
+  advance(run: Run, supposed: Supposition, to: number): void {
+    const { n, edges } = this;
+    const { registers } = this.question;
+    while (run.edge < edges.length && edges[run.edge]!.at <= to) {
+      const { at, register } = edges[run.edge]!;
+      step(run.mean, run.variance, n, registers, supposed, at - run.at);
+      run.at = at;
+      renew(run.mean, run.variance, n, register, supposed);
+      run.edge += 1;
+    }
+    step(run.mean, run.variance, n, registers, supposed, to - run.at);
+    run.at = to;
+  }
+
+  /** The same at a later part, with nothing measured in between. */
+  ahead(run: Run, supposed: Supposition, to: number): Run {
+    const later = { ...run, mean: [...run.mean], variance: run.variance.slice() };
+    this.advance(later, supposed, to);
+    return later;
+  }
+
+  /** The same, as it would be had the register's row jumped just before the part that it has come to. */
+  jumped(run: Run, register: number, after: number, chance: number): Run {
+    const x = EACH * register;
+    const variance = run.variance.slice();
+    variance[x * this.n + x]! += JUMP ** 2;
+    return {
+      ...run,
+      mean: [...run.mean],
+      variance,
+      told: run.told + Math.log(chance),
+      bySize: run.bySize.map((each) => ({ ...each })),
+      innovations: [...run.innovations],
+      jumps: [...run.jumps, { register, after, before: run.at, stood: run.mean[x]!, readings: 0 }],
+    };
+  }
+
+  /** By how many standard deviations a reading lies off what is foretold; 0 where nothing is. Leaves the gain of each state in `gain`. */
+  private foretold(
+    run: Run,
+    reading: ModelReading,
+  ): { off: number; spread: number; own: number; open: boolean; far: number } {
+    const { n, gain } = this;
+    const { mean, variance: P } = run;
+    const load = this.loads[reading.size]!;
+    let held = 0;
+    for (const { register, by } of this.question.sizes[reading.size]!.moves)
+      held += by * reading.held[register]!;
+    const off = reading.deviation - held - dot(load, mean);
+    const own = this.scales[reading.size]! / this.scales[0]!;
+    let spread = own;
+    for (let i = 0; i < n; i += 1) {
+      let g = 0;
+      for (let j = 0; j < n; j += 1) g += P[i * n + j]! * load[j]!;
+      gain[i] = g;
+      spread += load[i]! * g;
+    }
+    return {
+      off,
+      spread,
+      own,
+      open: spread >= OPEN * own,
+      far: Math.abs(off) / Math.sqrt((spread * run.sum) / run.count),
+    };
+  }
+
+  /** By how many standard deviations a reading lies off what is foretold; 0 where nothing is. */
+  lies(run: Run, reading: ModelReading): number {
+    const { open, far } = this.foretold(run, reading);
+    return open ? 0 : far;
+  }
+
+  /** Takes the reading of a part that it has come to. */
+  take(run: Run, reading: ModelReading): void {
+    const { n, gain } = this;
+    const { mean, variance: P } = run;
+    const { off, spread, own, open, far } = this.foretold(run, reading);
+    run.innovations.push({ off, variance: spread });
+    // a reading that lies far counts for less, the further the less
+    const counted = far > HUBER && !open && !this.question.full ? HUBER / far : 1;
+    const square = (off ** 2 / spread) * counted;
+    // the first of a row says nothing of the noise, and is as likely under one supposition as under another
+    if (spread < ANYWHERE / 10) {
+      run.told -= 0.5 * Math.log(spread);
+      run.sum += square;
+      run.count += 1;
+      run.bySize[reading.size]!.sum += square * own;
+      run.bySize[reading.size]!.count += 1;
+    }
+    const use = counted / spread;
+    for (let i = 0; i < n; i += 1) mean[i]! += gain[i]! * use * off;
+    for (let i = 0; i < n; i += 1) for (let j = 0; j < n; j += 1) P[i * n + j]! -= gain[i]! * gain[j]! * use;
+    const last = run.jumps.at(-1);
+    if (last) run.jumps = [...run.jumps.slice(0, -1), { ...last, readings: last.readings + 1 }];
+  }
+}
+
+/** By how much a row jumped, and the standard error of that: what it stands at now, less the drift since. */
+export function jumpedBy(run: Run, { register, before, stood }: Jump): { by: number; error: number } {
+  const x = EACH * register;
+  const n = run.mean.length;
+  const drifted = run.mean[x + 1]! * (run.at - before);
+  return {
+    by: run.mean[x]! - drifted - stood,
+    error: Math.sqrt(Math.max(0, noiseOf(run) * run.variance[x * n + x]!)),
+  };
+}
+
+/** The row of a size over the states: by register, and its own offset where several sizes share registers. */
+export function loadOf({ registers, sizes }: ModelQuestion, size: number): number[] {
+  const load = new Array<number>(EACH * registers + (sizes.length > 1 ? sizes.length : 0)).fill(0);
+  for (const { register, by } of sizes[size]!.moves) load[EACH * register]! += by;
+  if (sizes.length > 1) load[EACH * registers + size] = 1;
+  return load;
+}
+
+/** Parts go by: each row drifts, and wanders. */
+function step(
+  mean: number[],
+  P: Float64Array,
+  n: number,
+  registers: number,
+  supposed: Supposition,
+  parts: number,
+): void {
+  if (parts <= 0) return;
+  for (let r = 0; r < registers; r += 1) {
+    const [x, d] = [EACH * r, EACH * r + 1];
+    mean[x]! += parts * mean[d]!;
+    for (let j = 0; j < n; j += 1) P[x * n + j]! += parts * P[d * n + j]!;
+    for (let j = 0; j < n; j += 1) P[j * n + x]! += parts * P[j * n + d]!;
+    P[x * n + x]! += parts * supposed.wander ** 2;
+    P[d * n + d]! += parts * (UNEVEN * supposed.drift) ** 2;
+  }
+}
+
+/** A new edge begins where new edges of the tool begin, and drifts about as the last. */
+function renew(mean: number[], P: Float64Array, n: number, register: number, supposed: Supposition): void {
+  const [x, d, m] = [EACH * register, EACH * register + 1, EACH * register + 2];
+  mean[x] = mean[m]!;
+  for (let j = 0; j < n; j += 1) P[x * n + j] = P[m * n + j]!;
+  for (let j = 0; j < n; j += 1) P[j * n + x] = P[j * n + m]!;
+  P[x * n + x] = P[m * n + m]! + supposed.begins ** 2;
+  P[d * n + d]! += (OTHER_EDGE * supposed.drift) ** 2;
+}
+
+export const dot = (a: readonly number[], b: readonly number[]) => {
+  let sum = 0;
+  for (let i = 0; i < a.length; i += 1) sum += a[i]! * b[i]!;
+  return sum;
+};
