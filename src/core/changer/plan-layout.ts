@@ -3,7 +3,8 @@ import type { ChangeTimes } from './change-time.ts';
 import { strikes, withinReach } from './clearance.ts';
 import { changerLayout, type ChangerShape } from './layout.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
-import { followRuns, planTimes, secondsOfPlan, type PlanTimes } from './plan-time.ts';
+import { followRuns, type RunFollower } from './plan-followed.ts';
+import { planTimes, secondsOfPlan, type PlanTimes } from './plan-time.ts';
 
 /** A tool that the chosen jobs call, or that stands in the machine now. */
 export interface PlanTool {
@@ -91,7 +92,7 @@ export interface Prepared {
   /** Kilograms by tool. */
   masses: readonly number[];
   times: PlanTimes;
-  follow: (layout: ArrayLike<number>) => number;
+  follow: RunFollower;
   /** Pockets to index from one to another. */
   steps: (from: number, to: number) => number;
 }
@@ -198,7 +199,7 @@ export function measureLayout(prepared: Prepared, layout: Layout): PlanMeasure {
     moves += moveMinutes(question, tool, pocket);
     if (tool.wide && pocket > 0) for (const other of beside.get(pocket)!) kept.add(other);
   });
-  const seconds = secondsOfPlan(prepared.times, prepared.follow, prepared.steps, layout);
+  const seconds = secondsOfPlan(prepared.times, prepared.follow.all, prepared.steps, layout);
   const unbalance = unbalanceOf(prepared, layout);
   const { weights } = question;
   const cost =

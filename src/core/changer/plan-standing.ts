@@ -102,7 +102,7 @@ export function standing(prepared: Prepared, layout: Layout): Standing {
   layout.forEach((pocket, i) => put(i, pocket));
 
   const isFollowed = times.followed.length > 0 && timeWeight > 0;
-  const leastFollowed = isFollowed ? times.leastFollowed * timeWeight : 0;
+  const runs = isFollowed ? follow.keep(pocketOf) : null;
   const unbalanceBy = (tool: number, from: number, to: number, other: number): number => {
     if (balanceWeight === 0) return 0;
     let most = 0;
@@ -119,10 +119,12 @@ export function standing(prepared: Prepared, layout: Layout): Standing {
     ways +
     gaps * gapWeight +
     unbalanceBy(0, 0, 0, -1) * balanceWeight +
-    (isFollowed ? follow(pocketOf) * timeWeight : 0);
+    (runs ? runs.seconds() * timeWeight : 0);
   const move = (tool: number, pocket: number) => {
+    const from = pocketOf[tool]!;
     lift(tool);
     put(tool, pocket);
+    runs?.take(pocketOf, { tool, from, to: pocket, other: -1 });
   };
   const swap = (tool: number, other: number) => {
     const [first, second] = [pocketOf[tool]!, pocketOf[other]!];
@@ -130,6 +132,7 @@ export function standing(prepared: Prepared, layout: Layout): Standing {
     lift(other);
     put(tool, second);
     put(other, first);
+    runs?.take(pocketOf, { tool, from: first, to: second, other });
   };
 
   /** By how much the ways of a tool change when it goes from one pocket to another; those to `besides` are left out. */
@@ -160,6 +163,29 @@ export function standing(prepared: Prepared, layout: Layout): Standing {
     const nth = pocket === 0 || there === 0 ? -1 : near[pocket]!.indexOf(there);
     return nth >= 0 && clash(tool, pocket, nth, other) ? 1 : 0;
   };
+  /** By how many more pockets wide tools keep empty. */
+  function gapsBy(tool: number, here: number, pocket: number, other: number): number {
+    let sum = 0;
+    const keeps = (i: number, at: number, by: 1 | -1) => {
+      if (!tools[i]!.wide || at === 0) return;
+      for (const kept of beside.get(at)!) {
+        if (by > 0 && keptBy[kept] === 0) sum += 1;
+        keptBy[kept]! += by;
+        if (by < 0 && keptBy[kept] === 0) sum -= 1;
+      }
+    };
+    keeps(tool, here, -1);
+    if (other >= 0) keeps(other, pocket, -1);
+    keeps(tool, pocket, 1);
+    if (other >= 0) keeps(other, here, 1);
+    const found = sum;
+    // and back as they were
+    if (other >= 0) keeps(other, here, -1);
+    keeps(tool, pocket, -1);
+    if (other >= 0) keeps(other, pocket, 1);
+    keeps(tool, here, 1);
+    return found;
+  }
   const would = { cost: 0, faults: 0 };
 
   return {
@@ -190,18 +216,18 @@ export function standing(prepared: Prepared, layout: Layout): Standing {
         way +
         gaps * gapWeight +
         unbalanceBy(tool, here, pocket, other) * balanceWeight;
-      if (!isFollowed && !gapsChange) return;
-      const spared = (gapsChange ? gaps * gapWeight : 0) - leastFollowed;
-      if (would.cost - spared + would.faults * price > limit) {
+      if (gapsChange) would.cost += gapsBy(tool, here, pocket, other) * gapWeight;
+      if (!runs) return;
+      const change = { tool, from: here, to: pocket, other };
+      if (would.cost + runs.least(change) * timeWeight + would.faults * price > limit) {
         would.cost = Infinity;
         return;
       }
-      // what wide tools keep empty, and followed runs, are told by doing it
-      if (other >= 0) swap(tool, other);
-      else move(tool, pocket);
-      [would.cost, would.faults] = [cost(), wrong];
-      if (other >= 0) swap(tool, other);
-      else move(tool, here);
+      pocketOf[tool] = pocket;
+      if (other >= 0) pocketOf[other] = here;
+      would.cost += runs.ask(pocketOf, change) * timeWeight;
+      pocketOf[tool] = here;
+      if (other >= 0) pocketOf[other] = pocket;
     },
   };
 }

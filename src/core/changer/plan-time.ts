@@ -1,7 +1,6 @@
 import { traitsOf } from './traits.ts';
 import type { ChangeTimes } from './change-time.ts';
 import { type ChangerShape } from './layout.ts';
-import { indexSteps, neighbours } from './neighbours.ts';
 import type { Layout, PlanQuestion, PlanRun, PlanTool } from './plan-layout.ts';
 
 /** What the way between the pockets of two tools costs over all runs, seconds, by how many pockets it indexes. */
@@ -23,19 +22,21 @@ export interface PlanTimes {
   leastFollowed: number;
 }
 
-interface FollowedRun {
+export interface FollowedRun {
   cycles: number;
   calls: readonly { tool: number; cutting: number }[];
+  /** The least it can take, seconds: its arm's part. */
+  least: number;
 }
 
 /** Cycles of a run that are gone through change by change; the map of a swing arm turns over meanwhile. */
-const FOLLOWED = 6;
+export const FOLLOWED = 6;
 
 /** Wide tools and those with a pocket of their own go back to it; all others go where the arm is. */
-const isTied = (tool: PlanTool) => tool.wide || tool.locked !== null;
-const isSlow = (tool: PlanTool) => tool.heavy || tool.wide;
+export const isTied = (tool: PlanTool) => tool.wide || tool.locked !== null;
+export const isSlow = (tool: PlanTool) => tool.heavy || tool.wide;
 
-const armSeconds = (times: ChangeTimes, slow: boolean) => times.arm * (slow ? times.heavyFactor : 1);
+export const armSeconds = (times: ChangeTimes, slow: boolean) => times.arm * (slow ? times.heavyFactor : 1);
 
 /** Most pockets that can be indexed from one to another. */
 const mostSteps = ({ kind, places }: ChangerShape): number => {
@@ -67,8 +68,9 @@ export function planTimes({ shape, times, tools, runs }: Omit<PlanQuestion, 'wei
     const calls = runCalls(run, index);
     if (calls.length === 0 || run.cycles === 0) continue;
     if (traitsOf(shape).exchanges && calls.some(({ tool }) => isTied(tools[tool]!))) {
-      followed.push({ cycles: run.cycles, calls });
-      leastFollowed += leastOf(tools, times, { cycles: run.cycles, calls });
+      const least = leastOf(tools, times, { cycles: run.cycles, calls });
+      followed.push({ cycles: run.cycles, calls, least });
+      leastFollowed += least;
     } else if (traitsOf(shape).exchanges)
       constant += turnedOver(tools, times, { cycles: run.cycles, calls }, addWay);
     else constant += fixedChanges(tools, times, run, index, addWay);
@@ -101,7 +103,7 @@ function fixedChanges(
 function turnedOver(
   tools: readonly PlanTool[],
   times: ChangeTimes,
-  { cycles, calls }: FollowedRun,
+  { cycles, calls }: Omit<FollowedRun, 'least'>,
   addWay: AddWay,
 ): number {
   const rounds = Math.min(cycles, FOLLOWED);
@@ -141,7 +143,11 @@ function runCalls({ calls }: PlanRun, index: ReadonlyMap<number, number>): Follo
 }
 
 /** The arm's part of a followed run: two motions where a tied tool is put away or fetched by itself. */
-function leastOf(tools: readonly PlanTool[], times: ChangeTimes, { cycles, calls }: FollowedRun): number {
+function leastOf(
+  tools: readonly PlanTool[],
+  times: ChangeTimes,
+  { cycles, calls }: Omit<FollowedRun, 'least'>,
+): number {
   let seconds = 0;
   calls.forEach(({ tool }, i) => {
     const [from, to] = [tools[calls[(i + calls.length - 1) % calls.length]!.tool]!, tools[tool]!];
@@ -150,86 +156,6 @@ function leastOf(tools: readonly PlanTool[], times: ChangeTimes, { cycles, calls
     seconds += isTied(from) || isTied(to) ? away + fetched : Math.max(away, fetched);
   });
   return seconds * cycles;
-}
-
-/** A follower of runs for one question; it keeps its tables between layouts. */
-export function followRuns(
-  { shape, times, tools, usable }: Omit<PlanQuestion, 'weights' | 'runs'>,
-  runs: readonly FollowedRun[],
-): (layout: ArrayLike<number>) => number {
-  const row = shape.places + 1;
-  const slow = tools.map(isSlow);
-  const tied = tools.map(isTied);
-  const wide = tools.flatMap((tool, i) => (tool.wide ? [i] : []));
-  const beside = neighbours(shape);
-  const steps = Uint16Array.from({ length: row * row }, (_, i) =>
-    indexSteps(shape, Math.floor(i / row), i % row),
-  );
-  const nearest = Array.from({ length: row }, (_, near) =>
-    Uint16Array.from([...usable].sort((a, b) => steps[near * row + a]! - steps[near * row + b]! || a - b)),
-  );
-  const at = new Uint16Array(tools.length);
-  const taken = new Uint8Array(row);
-  const kept = new Uint8Array(row);
-  const arms = [armSeconds(times, false), armSeconds(times, true)] as const;
-
-  /** The empty pocket nearest to one where the arm may hang a tool: none beside a wide tool's. */
-  function emptyNear(near: number): number {
-    const list = nearest[near]!;
-    for (let nth = 0; nth < list.length; nth += 1)
-      if (taken[list[nth]!] === 0 && kept[list[nth]!] === 0) return list[nth]!;
-    return near;
-  }
-
-  /** Seconds of one run, change by change: only tied tools go home, by a motion of their own. */
-  function secondsOf(layout: ArrayLike<number>, { cycles, calls }: FollowedRun): number {
-    const rounds = Math.min(cycles, FOLLOWED);
-    taken.fill(0);
-    for (let i = 0; i < layout.length; i += 1) {
-      at[i] = layout[i]!;
-      taken[layout[i]!] = 1;
-    }
-    let spindle = calls.at(-1)!.tool;
-    let place = at[spindle]!;
-    taken[place] = 0;
-    let [cutting, seconds] = [calls.at(-1)!.cutting, 0];
-    const change = (from: number, to: number, heavy: boolean, hidden: number) => {
-      const index = steps[from * row + to]! * times.perPocket;
-      seconds += (times.preStaging ? Math.max(0, index - hidden) : index) + arms[heavy ? 1 : 0];
-    };
-    for (let round = 0; round < rounds; round += 1)
-      for (const call of calls) {
-        const next = call.tool;
-        if (next === spindle) {
-          cutting += call.cutting;
-          continue;
-        }
-        const fetched = at[next]!;
-        if (tied[spindle] || tied[next]) {
-          const away = tied[spindle] ? layout[spindle]! : emptyNear(fetched);
-          change(place, away, slow[spindle]!, cutting);
-          change(away, fetched, slow[next]!, 0);
-          at[spindle] = away;
-          taken[away] = 1;
-          taken[fetched] = 0;
-        } else {
-          change(place, fetched, slow[spindle]! || slow[next]!, cutting);
-          at[spindle] = fetched;
-        }
-        place = fetched;
-        spindle = next;
-        cutting = call.cutting;
-      }
-    return (seconds * cycles) / rounds;
-  }
-
-  return (layout) => {
-    kept.fill(0);
-    for (const i of wide) if (layout[i]! > 0) for (const pocket of beside.get(layout[i]!)!) kept[pocket] = 1;
-    let sum = 0;
-    for (const run of runs) sum += secondsOf(layout, run);
-    return sum;
-  };
 }
 
 /** Seconds of all changes of a layout: the constant part, the ways between pairs, and the followed runs. */
