@@ -78,6 +78,19 @@ export default ts.config(
     },
   },
   {
+    files: ['src/**/*.svelte'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "VariableDeclaration[kind='let'] > VariableDeclarator[init.callee.name='$derived']",
+          message:
+            'What is written over a derived value is lost when the page loads its data anew: use Proposed.',
+        },
+      ],
+    },
+  },
+  {
     files: ['src/routes/**/*.svelte'],
     rules: {
       'no-restricted-imports': below(['^(pg|node:|\\$server)'], 'A page runs in the browser.'),

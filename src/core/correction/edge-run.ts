@@ -72,6 +72,10 @@ export class Filter {
   private readonly edges: ModelQuestion['edges'];
   private readonly n: number;
   private readonly gain: Float64Array;
+  /** Noise variance of each size, in that of the first. */
+  private readonly own: number[];
+  private off = 0;
+  private spread = 0;
 
   constructor(
     private readonly question: ModelQuestion,
@@ -82,6 +86,7 @@ export class Filter {
     const { registers, sizes } = question;
     this.n = EACH * registers + (sizes.length > 1 ? sizes.length : 0);
     this.loads = sizes.map((_, size) => loadOf(question, size));
+    this.own = scales.map((each) => each / scales[0]!);
     this.edges = [...question.edges].sort((a, b) => a.at - b.at);
     this.gain = new Float64Array(this.n);
   }
@@ -159,63 +164,62 @@ export class Filter {
     };
   }
 
-  /** By how many standard deviations a reading lies off what is foretold; 0 where nothing is. Leaves the gain of each state in `gain`. */
-  private foretold(
-    run: Run,
-    reading: ModelReading,
-  ): { off: number; spread: number; own: number; open: boolean; far: number } {
+  /** What is foretold of a reading: leaves how far it lies off, its variance, and the gain of each state in the filter's own fields. */
+  private foretell({ mean, variance: P }: Run, reading: ModelReading): void {
     const { n, gain } = this;
-    const { mean, variance: P } = run;
     const load = this.loads[reading.size]!;
-    let held = 0;
-    for (const { register, by } of this.question.sizes[reading.size]!.moves)
-      held += by * reading.held[register]!;
-    const off = reading.deviation - held - dot(load, mean);
-    const own = this.scales[reading.size]! / this.scales[0]!;
-    let spread = own;
+    const { moves } = this.question.sizes[reading.size]!;
+    let off = reading.deviation;
+    for (let m = 0; m < moves.length; m += 1) off -= moves[m]!.by * reading.held[moves[m]!.register]!;
+    let spread = this.own[reading.size]!;
     for (let i = 0; i < n; i += 1) {
       let g = 0;
       for (let j = 0; j < n; j += 1) g += P[i * n + j]! * load[j]!;
       gain[i] = g;
       spread += load[i]! * g;
+      off -= load[i]! * mean[i]!;
     }
-    return {
-      off,
-      spread,
-      own,
-      open: spread >= OPEN * own,
-      far: Math.abs(off) / Math.sqrt((spread * run.sum) / run.count),
-    };
+    this.off = off;
+    this.spread = spread;
   }
 
   /** By how many standard deviations a reading lies off what is foretold; 0 where nothing is. */
   lies(run: Run, reading: ModelReading): number {
-    const { open, far } = this.foretold(run, reading);
-    return open ? 0 : far;
+    this.foretell(run, reading);
+    return this.spread >= OPEN * this.own[reading.size]!
+      ? 0
+      : Math.abs(this.off) / Math.sqrt(this.spread * noiseOf(run));
   }
 
   /** Takes the reading of a part that it has come to. */
   take(run: Run, reading: ModelReading): void {
-    const { n, gain } = this;
+    this.foretell(run, reading);
+    const { n, gain, off, spread } = this;
     const { mean, variance: P } = run;
-    const { off, spread, own, open, far } = this.foretold(run, reading);
+    const own = this.own[reading.size]!;
     run.innovations.push({ off, variance: spread });
+    const far = Math.abs(off) / Math.sqrt(spread * noiseOf(run));
     // a reading that lies far counts for less, the further the less
-    const counted = far > HUBER && !open && !this.question.full ? HUBER / far : 1;
+    const counted = far > HUBER && spread < OPEN * own && !this.question.full ? HUBER / far : 1;
     const square = (off ** 2 / spread) * counted;
     // the first of a row says nothing of the noise, and is as likely under one supposition as under another
     if (spread < ANYWHERE / 10) {
       run.told -= 0.5 * Math.log(spread);
       run.sum += square;
       run.count += 1;
-      run.bySize[reading.size]!.sum += square * own;
-      run.bySize[reading.size]!.count += 1;
+      const bySize = run.bySize[reading.size]!;
+      bySize.sum += square * own;
+      bySize.count += 1;
     }
     const use = counted / spread;
-    for (let i = 0; i < n; i += 1) mean[i]! += gain[i]! * use * off;
-    for (let i = 0; i < n; i += 1) for (let j = 0; j < n; j += 1) P[i * n + j]! -= gain[i]! * gain[j]! * use;
-    const last = run.jumps.at(-1);
-    if (last) run.jumps = [...run.jumps.slice(0, -1), { ...last, readings: last.readings + 1 }];
+    for (let i = 0; i < n; i += 1) {
+      const share = gain[i]! * use;
+      mean[i]! += share * off;
+      for (let j = 0; j < n; j += 1) P[i * n + j]! -= share * gain[j]!;
+    }
+    if (run.jumps.length === 0) return;
+    const last = run.jumps.at(-1)!;
+    run.jumps = [...run.jumps.slice(0, -1), { ...last, readings: last.readings + 1 }];
   }
 }
 

@@ -123,8 +123,8 @@ const LOOKED_AT = 2;
 /** One reading that lies far may be a slip, a chip under the gauge, a part clamped askew: it takes another to tell a jump. */
 const TELLS = 2;
 /** Jumps that are followed side by side, and by how much the best must be likelier for another to be given up (a logarithm). */
-const FOLLOWED = 3;
-const GIVEN_UP = 6;
+const FOLLOWED = 2;
+const GIVEN_UP = 4;
 
 /** Where the edges stand, for the part asked for. `readings` may be empty: then only the priors speak. */
 export const edgeState = (question: ModelQuestion): EdgeState => edgeAhead(question)(question.next);
@@ -194,21 +194,25 @@ function all(question: ModelQuestion, scales: readonly number[], prior: number):
   const several = question.edges.some(({ at }) => at > begun && at <= question.next);
   const supposed = several ? SEVERAL : ONE_EDGE;
   const filter = new Filter(question, scales, prior);
-  const families = (question.full ? supposed.filter(calm) : supposed).map((supposition): Family => ({
-    supposition,
-    runs: [filter.begin(supposition)],
-  }));
+  const families = (question.full ? supposed.filter(calm) : supposed).map((supposition): Family => {
+    const begun = filter.begin(supposition);
+    // what wanders takes a jump for wandering; whether a correction took must not be explained away by one
+    const mayJump = question.full !== true && supposition.wander === 0;
+    return { supposition, runs: [begun], mayJump, best: begun, evidence: 0 };
+  });
+  const jumping = families.filter(({ mayJump }) => mayJump);
   let last = begun;
   for (const reading of question.readings) {
-    const top = Math.max(...families.map(({ runs }) => evidenceOf(likeliest(runs))));
+    const top = Math.max(...jumping.map(({ evidence }) => evidence));
     for (const family of families) {
-      for (const run of family.runs) filter.advance(run, family.supposition, reading.at);
-      const best = likeliest(family.runs);
-      if (mayJump(question, family, evidenceOf(best) - top) && filter.lies(best, reading) > LOOKED_AT)
+      const { runs, supposition } = family;
+      for (const run of runs) filter.advance(run, supposition, reading.at);
+      // what foretells badly is not mended by a jump
+      if (family.mayJump && family.evidence > top - GIVEN_UP && filter.lies(family.best, reading) > LOOKED_AT)
         for (const { register } of question.sizes[reading.size]!.moves)
-          family.runs.push(filter.jumped(best, register, last, JUMPS * Math.max(1, reading.at - last)));
-      for (const run of family.runs) filter.take(run, reading);
-      if (family.runs.length > 1) family.runs = worthFollowing(family.runs);
+          runs.push(filter.jumped(family.best, register, last, JUMPS * Math.max(1, reading.at - last)));
+      for (const run of runs) filter.take(run, reading);
+      if (family.mayJump) sifted(family);
     }
     last = reading.at;
   }
@@ -226,23 +230,27 @@ function all(question: ModelQuestion, scales: readonly number[], prior: number):
 interface Family {
   supposition: Supposition;
   runs: Run[];
+  mayJump: boolean;
+  /** The likeliest of them, and how likely that is. */
+  best: Run;
+  evidence: number;
 }
 
-const likeliest = (runs: readonly Run[]) => runs.reduce((a, b) => (evidenceOf(b) > evidenceOf(a) ? b : a));
-
-/** What wanders takes a jump for wandering; whether a correction took must not be explained away by one; and what foretells badly is not mended by one. */
-const mayJump = ({ full }: ModelQuestion, { supposition }: Family, behind: number) =>
-  full !== true && supposition.wander === 0 && behind > -GIVEN_UP;
-
-/** The one without a jump, those too young to be judged, and the likeliest of the others. */
-function worthFollowing(runs: readonly Run[]): Run[] {
+/** Finds the likeliest, and keeps the run without a jump, those too young to be judged, and the likeliest of the others. */
+function sifted(family: Family): void {
+  const { runs } = family;
+  family.best = runs[0]!;
+  family.evidence = evidenceOf(runs[0]!);
+  if (runs.length === 1) return;
+  const likely = new Map(runs.map((run) => [run, evidenceOf(run)]));
+  for (const [run, evidence] of likely)
+    if (evidence > family.evidence) [family.best, family.evidence] = [run, evidence];
   const [steady, ...others] = runs;
-  const best = evidenceOf(likeliest(runs));
   const young = others.filter(({ jumps }) => jumps.at(-1)!.readings < TELLS);
   const old = others
-    .filter((run) => !young.includes(run) && evidenceOf(run) > best - GIVEN_UP)
-    .sort((a, b) => evidenceOf(b) - evidenceOf(a));
-  return [steady!, ...old.slice(0, FOLLOWED), ...young];
+    .filter((run) => !young.includes(run) && likely.get(run)! > family.evidence - GIVEN_UP)
+    .sort((a, b) => likely.get(b)! - likely.get(a)!);
+  family.runs = [steady!, ...old.slice(0, FOLLOWED), ...young];
 }
 
 /** All suppositions together, each by its weight and how well it foretold. */

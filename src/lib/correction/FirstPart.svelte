@@ -2,19 +2,24 @@
   import NumberField from '../NumberField.svelte';
   import { outbox } from '../offline/outbox.svelte';
   import { partsThatWait } from '../offline/waits';
+  import { Proposed } from '../proposed.svelte';
 
   /** Which part was the first cut with what was keyed; `cut` is the last that is counted or measured, null where no job runs. */
   let { cut: known }: { cut: { id: number; cut: number } | null } = $props();
   const cut = $derived(known && known.cut + partsThatWait(outbox.untold, known.id));
   let unsure = $state(false);
-  let first = $derived(cut === null ? '' : String(cut + 1));
+  const first = new Proposed(() => (cut === null ? '' : String(cut + 1)));
+  // it is asked once the number is keyed: what is cut from then on was cut with it
+  $effect(() => {
+    if (cut !== null) first.hold();
+  });
 </script>
 
 {#if known}
   <input type="hidden" name="job" value={known.id} />
   <div class="flex flex-wrap items-end gap-4">
     <div class="w-44">
-      <NumberField name="first" label="First part cut with it" whole bind:value={first} />
+      <NumberField name="first" label="First part cut with it" whole bind:value={first.value} />
     </div>
     <label class="flex min-h-11 items-center gap-2"
       ><input class="checkbox" type="checkbox" name="unsure" bind:checked={unsure} /> I do not know</label

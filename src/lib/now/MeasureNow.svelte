@@ -10,6 +10,7 @@
   import NumberField from '../NumberField.svelte';
   import { outbox } from '../offline/outbox.svelte';
   import { partsThatWait } from '../offline/waits';
+  import { Proposed } from '../proposed.svelte';
   import type { Answered } from '../machine/answered';
   import ReadingAnswer from '../machine/ReadingAnswer.svelte';
   import { tick } from 'svelte';
@@ -47,7 +48,7 @@
   let typed = $state('');
   // the part that is measured is the last one made, or the first cut since its row was moved, unless somebody says another
   const since = $derived(job && feature.part === job.made ? partsThatWait(outbox.untold, job.id) : 0);
-  let part = $derived(String(feature.part + since));
+  const part = new Proposed(() => String(feature.part + since));
   let field = $state<HTMLInputElement>();
   let said = $state<HTMLElement>();
 
@@ -55,12 +56,16 @@
     picked = id;
     answer = null;
     typed = '';
+    part.release();
     field?.focus();
   }
   function answered(done: Answered) {
     held = feature.id;
     answer = done;
-    if (done.readingId !== null) typed = '';
+    if (done.readingId !== null) {
+      typed = '';
+      part.release();
+    }
     // the answer is what the reading was typed for: it stands in the middle of the screen
     void tick().then(() => said?.scrollIntoView({ block: 'center' }));
   }
@@ -94,10 +99,11 @@
             label="Type a reading"
             keep
             onDone={answered}
-            keptAs={() => `${feature.name}, part ${part}: ${typed} ${unit}`}
+            keptAs={() => `${feature.name}, part ${part.value}: ${typed} ${unit}`}
             onKept={() => {
               typed = '';
               answer = null;
+              part.release();
             }}
           >
             {#snippet children({ busy })}
@@ -111,12 +117,16 @@
                 bind:value={typed}
                 bind:field
                 hint="mm, in or thou may follow it; sums such as 1.3791-0.0004 too."
-                oninput={() => (answer = null)}
+                oninput={() => {
+                  answer = null;
+                  // a size is typed for the part that stands beside it
+                  part.hold();
+                }}
                 required
               />
               <div class="flex flex-wrap items-end gap-4">
                 <div class="w-24">
-                  <NumberField name="part" label="Part" whole bind:value={part} required />
+                  <NumberField name="part" label="Part" whole bind:value={part.value} required />
                 </div>
                 <label class="flex min-h-11 items-center gap-2"
                   ><input class="checkbox" type="checkbox" name="firstOff" /> after a set-up (first-off)</label

@@ -4,6 +4,7 @@
   import { page } from '$app/state';
   import type { Question } from '$core/formats/headings';
   import ActionForm from '../ActionForm.svelte';
+  import { Proposed } from '../proposed.svelte';
   import { changedQuery } from '../query';
 
   interface Props {
@@ -13,8 +14,8 @@
   }
   let { draft, question, columns }: Props = $props();
   // as guessed until somebody says otherwise
-  let given = $derived(question.headings.map(({ guess }) => guess));
-  const missing = $derived(columns.filter((column) => column.needed && !given.includes(column.name)));
+  const given = new Proposed(() => question.headings.map(({ guess }) => guess));
+  const missing = $derived(columns.filter((column) => column.needed && !given.value.includes(column.name)));
 </script>
 
 <!-- A table of other people's: which column is what is said once, by its own cells, and remembered. -->
@@ -27,11 +28,13 @@
           class="select w-56"
           name="kind"
           value={question.kind}
-          onchange={(event) =>
+          onchange={(event) => {
+            given.release();
             void goto(changedQuery(page.url.search, { kind: event.currentTarget.value }), {
               keepFocus: true,
               noScroll: true,
-            })}
+            });
+          }}
           ><option value="assemblies">tool assemblies</option><option value="components">components</option
           ></select
         ></Field
@@ -80,8 +83,8 @@
                 class="select"
                 name="column {heading}"
                 aria-label="What {heading} is"
-                value={given[i]}
-                onchange={(event) => (given = given.with(i, event.currentTarget.value))}
+                value={given.value[i]}
+                onchange={(event) => (given.value = given.value.with(i, event.currentTarget.value))}
                 ><option value="">leave it out</option>{#each columns as column (column.name)}<option
                     value={column.name}>{column.words}</option
                   >{/each}</select

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Column } from '$core/formats/columns';
   import ActionForm from '../ActionForm.svelte';
+  import { Proposed } from '../proposed.svelte';
 
   interface Props {
     columns: readonly Column[];
@@ -17,8 +18,8 @@
 
   const offered = $derived(columns.filter((column) => !known || (!column.first && column.name !== 'number')));
   const kinds = $derived(columns.find((column) => column.name === 'kind')?.choices ?? []);
-  let kind = $derived(cells.kind ?? '');
-  const kindValue = $derived(kinds.find((choice) => choice.words === kind)?.value ?? kind);
+  const kind = new Proposed(() => cells.kind ?? '');
+  const kindValue = $derived(kinds.find((choice) => choice.words === kind.value)?.value ?? kind.value);
   const needed = $derived(needs(kindValue));
   const asked = (column: Column) => column.needed === true || needed.includes(column.name);
   const first = $derived(offered.filter((column) => asked(column) || (cells[column.name] ?? '') !== ''));
@@ -32,7 +33,7 @@
         >{/if}</span
     >
     {#if column.name === 'kind'}
-      <select class="select" name={column.name} bind:value={kind} required
+      <select class="select" name={column.name} bind:value={kind.value} required
         ><option value="">choose</option>{#each kinds as choice (choice.value)}<option value={choice.words}
             >{choice.words}</option
           >{/each}</select

@@ -100,7 +100,11 @@
         ? 'Its columns or its numbers could mean more than one thing.'
         : 'Its headings are not this program’s own: say what each column is.'}
     </p>
-    <ColumnsForm draft={data.draft.id} question={data.question} columns={data.columns!} />
+    {#key data.draft.id}<ColumnsForm
+        draft={data.draft.id}
+        question={data.question}
+        columns={data.columns!}
+      />{/key}
   {:else if data.look}
     <p class="mt-2 text-lg">
       <b>{data.look.counts.added}</b> would be added, <b>{data.look.counts.changed}</b> changed, {data.look

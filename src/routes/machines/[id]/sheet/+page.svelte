@@ -2,19 +2,37 @@
   import { goto } from '$app/navigation';
   import type { GaugeLine } from '$core/formats/gauge-line';
   import NumberField from '$lib/NumberField.svelte';
+  import { Proposed } from '$lib/proposed.svelte';
   import SheetSize from '$lib/sheet/SheetSize.svelte';
   import { onMount } from 'svelte';
 
   let { data } = $props();
   const { machine, measuring } = $derived(data);
   // the part that is measured is the last one made, unless somebody says another
-  let part = $derived(
+  const last = $derived(
     String(measuring?.job ? Math.max(1, measuring.job.made) : (measuring?.features[0]?.part ?? 1)),
   );
+  // a sheet is of one part: it stays from the first size that is typed until the next part is asked for
+  const part = new Proposed(() => last);
+  let sheet = $state(0);
+  let begun = $state(false);
   let firstOff = $state(false);
   let typed = $state<Record<number, string>>({});
   const fields = $state<Record<number, HTMLInputElement | undefined>>({});
   let heard = $state('');
+
+  function fill(id: number, text: string) {
+    typed[id] = text;
+    if (text === '') return;
+    part.hold();
+    begun = true;
+  }
+  function nextPart() {
+    part.release();
+    typed = {};
+    begun = false;
+    sheet += 1;
+  }
 
   /** After a size is answered the next one that is empty is typed. */
   function next(after: number) {
@@ -47,7 +65,7 @@
       return;
     }
     const before = (typed[chosen.id] ?? '').trim();
-    typed[chosen.id] = before === '' ? shown : `${before.replace(/;$/, '')}; ${shown}`;
+    fill(chosen.id, before === '' ? shown : `${before.replace(/;$/, '')}; ${shown}`);
     fields[chosen.id]?.focus();
     heard = `${line.gauge} sent ${shown}.`;
   }
@@ -74,7 +92,10 @@
         class="select w-auto"
         aria-label="Program"
         value={measuring.program.id}
-        onchange={(event) => void goto(`?program=${event.currentTarget.value}`)}
+        onchange={(event) => {
+          nextPart();
+          void goto(`?program=${event.currentTarget.value}`);
+        }}
       >
         {#each data.programs as each (each.id)}<option value={each.id}>{each.number} {each.title}</option
           >{/each}
@@ -82,25 +103,29 @@
     {/if}
   </div>
   <div class="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
-    <div class="w-32"><NumberField name="part" label="Part" whole bind:value={part} /></div>
+    <div class="w-32"><NumberField name="part" label="Part" whole bind:value={part.value} /></div>
     <label class="flex min-h-11 items-center gap-2"
       ><input class="checkbox" type="checkbox" bind:checked={firstOff} /> after a set-up (first-off)</label
     >
+    {#if begun}<button type="button" class="btn" onclick={nextPart}>Next part</button>{/if}
+    {#if begun && part.value !== last}<p class="small-words">
+        The last that was counted is part {last}.
+      </p>{/if}
     <p class="small-words">Sums, mm and in may be typed; a scanner or a gauge ends with Enter.</p>
   </div>
   {#if heard}<p role="status" class="mt-2 font-semibold">{heard}</p>{/if}
   {#if data.mayMeasure}
     <ol class="mt-3 border-t-2 border-base-content">
-      {#each measuring.features as feature (feature.id)}
+      {#each measuring.features as feature (`${sheet} ${feature.id}`)}
         <SheetSize
           {machine}
           {feature}
           programId={measuring.program.id}
           jobId={measuring.job?.id ?? null}
-          {part}
+          part={part.value}
           {firstOff}
           gauges={data.gauges}
-          bind:typed={() => typed[feature.id] ?? '', (text) => (typed[feature.id] = text)}
+          bind:typed={() => typed[feature.id] ?? '', (text) => fill(feature.id, text)}
           bind:field={fields[feature.id]}
           onAnswered={() => next(feature.id)}
         />

@@ -1,0 +1,111 @@
+import type { Page } from '@playwright/test';
+import { expect, ready, test } from './cell.ts';
+
+test.use({ own: 'typed' });
+
+/** Somebody else counts parts of what runs on a machine; the open page of the first shows it. */
+async function counted(colleague: Page, machine: number, parts: string, page: Page): Promise<void> {
+  await colleague.goto(`/machines/${machine}/now`);
+  await ready(colleague);
+  const made = colleague.getByRole('progressbar', { name: 'Parts made' });
+  const before = Number(await made.getAttribute('value'));
+  const form = colleague.getByRole('form', { name: 'Record parts' });
+  await form.getByRole('textbox', { name: 'Parts made' }).fill(parts);
+  // the page asks for its data anew once it has heard of it
+  const heard = page.waitForResponse((answer) => answer.url().includes('__data.json'));
+  await form.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(made).toHaveAttribute('value', String(before + Number(parts)));
+  await heard;
+  await page.waitForTimeout(300);
+}
+const measuredOf = async (page: Page, part: number) => {
+  await page.goto('/ledger');
+  await ready(page);
+  return page.getByText(new RegExp(`of part ${part} measured`));
+};
+
+test('the part that somebody typed stays while others count, and while the reading is questioned', async ({
+  as,
+  browser,
+}) => {
+  const page = await as('operator');
+  const colleague = await as('setter', await browser.newPage());
+  await page.goto('/machines/3/now');
+  await ready(page);
+  await page.getByRole('button', { name: /^Bearing seat OD (?!\(2nd)/ }).click();
+  const form = page.getByRole('form', { name: 'Type a reading' });
+  const part = form.getByLabel('Part', { exact: true });
+  const reading = form.getByLabel(/^Reading, /);
+  const proposed = Number(await part.inputValue());
+  await part.fill('777');
+  await counted(colleague, 3, '1', page);
+  await expect(part).toHaveValue('777');
+  // a digit left out: it is questioned, and the part is what it was
+  await reading.fill('1.3781');
+  await reading.fill('1.278');
+  await form.getByRole('button', { name: 'What do I do?' }).click();
+  await expect(page.getByRole('status', { name: 'Answer' })).toContainText('Measure again');
+  await page.waitForTimeout(800);
+  await expect(part).toHaveValue('777');
+  await reading.fill('1.3781');
+  await form.getByRole('button', { name: 'What do I do?' }).click();
+  await expect(reading).toHaveValue('');
+  // the next is the one that is likely measured next, again
+  await expect(part).not.toHaveValue('777');
+  expect(Number(await part.inputValue())).toBeGreaterThanOrEqual(proposed);
+
+  // who has begun to type a size means the part that stood beside it then
+  const standing = await part.inputValue();
+  await reading.fill('1.37');
+  await counted(colleague, 3, '2', page);
+  await expect(part).toHaveValue(standing);
+  // the one that was questioned, and the one that counts
+  await expect(await measuredOf(page, 777)).toHaveCount(2);
+});
+
+test('all sizes on a sheet are of one part, whoever counts meanwhile, until the next part is asked for', async ({
+  as,
+  browser,
+}) => {
+  const page = await as('operator');
+  const colleague = await as('setter', await browser.newPage());
+  await page.goto('/machines/5/sheet');
+  await ready(page);
+  const part = page.getByLabel('Part', { exact: true });
+  const field = (name: string) => page.getByLabel(`${name}, mm`, { exact: true });
+  await part.fill('888');
+  await field('Face height').fill('80.001');
+  await field('Face height').press('Enter');
+  await expect(page.getByRole('status', { name: 'Answer to Face height' })).toContainText('Leave it');
+  await expect(part).toHaveValue('888');
+  await counted(colleague, 5, '1', page);
+  await expect(part).toHaveValue('888');
+  await field('Body depth').fill('207.602');
+  await field('Body depth').press('Enter');
+  await expect(page.getByRole('status', { name: 'Answer to Body depth' })).toContainText(
+    /Leave it|Measure again/,
+  );
+  await page.getByRole('button', { name: 'Next part' }).click();
+  await expect(part).not.toHaveValue('888');
+  await expect(page.getByRole('status', { name: 'Answer to Face height' })).not.toContainText('Leave it');
+  await expect(await measuredOf(page, 888)).toHaveCount(2);
+});
+
+test('the first part cut with what was keyed is the one after the last that was counted then', async ({
+  as,
+  browser,
+}) => {
+  const page = await as('lead');
+  const colleague = await as('setter', await browser.newPage());
+  await page.goto('/machines/1/key');
+  await ready(page);
+  await page.getByRole('button', { name: 'I have keyed them' }).click();
+  const first = page.getByLabel('First part cut with it');
+  const standing = await first.inputValue();
+  expect(Number(standing)).toBeGreaterThan(0);
+  await counted(colleague, 1, '1', page);
+  await expect(first).toHaveValue(standing);
+  await first.fill('5');
+  await counted(colleague, 1, '1', page);
+  await expect(first).toHaveValue('5');
+});
