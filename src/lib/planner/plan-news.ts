@@ -1,4 +1,4 @@
-import type { PlanMeasure, PlanQuestion, PlanWeights } from '../../core/changer/plan-layout.ts';
+import type { Layout, PlanMeasure, PlanQuestion, PlanWeights } from '../../core/changer/plan-layout.ts';
 import type { FoundLayout } from '../../core/changer/plan-search.ts';
 import type { Verdict } from './exact.ts';
 
@@ -7,6 +7,16 @@ export interface PlanAsk {
   question: PlanQuestion;
   /** How long the exact solver may take. */
   seconds: number;
+}
+
+/** What one search of several is asked. */
+export interface SearchAsk {
+  question: PlanQuestion;
+  /** Changes that it tries. */
+  rounds: number;
+  /** A layout that can be, to begin from; null: none is known. */
+  known: Layout | null;
+  seed: number;
 }
 
 /** The best that one wish alone would get, and what it costs the others. */

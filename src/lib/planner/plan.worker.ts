@@ -4,14 +4,10 @@ import type { Layout, PlanQuestion, PlanWeights } from '../../core/changer/plan-
 import { roundsFor, searchLayout, type SearchAnswer } from '../../core/changer/plan-search.ts';
 import { againstExact, anyLayout } from './exact.ts';
 import type { PlanAsk, PlanNews, TradeRow } from './plan-news.ts';
+import { bestOf, SEED, searchBeside } from './search-crew.ts';
+import { seeded } from './seeded.ts';
 
 const say = (news: PlanNews) => self.postMessage(news);
-
-/** Seeds the search, so that the same question has the same answer (D. H. Lehmer's generator). */
-function seeded(): () => number {
-  let state = 20_011;
-  return () => (state = (state * 48271) % 2147483647) / 2147483647;
-}
 
 function searched(
   question: PlanQuestion,
@@ -19,12 +15,25 @@ function searched(
   told: (share: number) => void,
   known: Layout | null = null,
 ): SearchAnswer {
-  const search = searchLayout(question, seeded(), rounds, known);
+  const search = searchLayout(question, seeded(SEED), rounds, known);
   for (;;) {
     const step = search.next();
     if (step.done) return step.value;
     told(step.value.share);
   }
+}
+
+/** The same by several at once, on the processors that this device has: the best of them. */
+async function searchedBySeveral(
+  question: PlanQuestion,
+  told: (share: number) => void,
+  known: Layout | null = null,
+): Promise<SearchAnswer> {
+  const rounds = roundsFor(question);
+  const beside = searchBeside({ question, rounds, known });
+  const own = searched(question, rounds, told, known);
+  // what was shown not to be needs no others
+  return !own.ok && own.proven ? own : bestOf(own, await beside);
 }
 
 /** One wish almost alone: the others only decide between equals. */
@@ -37,12 +46,12 @@ self.onmessage = async ({ data }: MessageEvent<PlanAsk>) => {
   const { question, seconds } = data;
   const highs = await highsLoader({ locateFile: () => wasm });
   const told = (share: number) => say({ kind: 'progress', share: share * 0.3, bound: null });
-  let own = searched(question, roundsFor(question), told);
+  let own = await searchedBySeveral(question, told);
   // what neither fits nor was ruled out is asked of the exact solver
   if (!own.ok && !own.proven) {
     const any = anyLayout(highs, question, seconds);
     own = any.ok
-      ? searched(question, roundsFor(question), told, any.layout)
+      ? await searchedBySeveral(question, told, any.layout)
       : {
           ...own,
           proven: any.proven,
