@@ -87,6 +87,14 @@ describe('where a size goes', () => {
     const { toMove, toLimit } = driftOf({ ...question(4, 0), held: [-2 * SIGMA] }, 10);
     expect([toMove, toLimit]).toEqual([null, null]);
   });
+  it('what stands off already is due now, drift or not; so is what is out of its limits', () => {
+    for (const drift of [0, 0.05]) {
+      const off = driftOf({ ...question(4, drift), held: [(1 - drift * 40) * SIGMA] }, 10);
+      expect([off.toMove, off.toLimit === 0]).toEqual([0, false]);
+      const out = driftOf({ ...question(4, drift), held: [(5 - drift * 40) * SIGMA] }, 10);
+      expect([out.toMove, out.toLimit]).toEqual([0, 0]);
+    }
+  });
 });
 
 describe('how often to measure', () => {

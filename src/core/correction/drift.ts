@@ -73,6 +73,12 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
   const at = statesOf(question);
   const state = at(0);
   const band = bandOf(state);
+  /** Parts until its mean is there; a drift that is not surely one leads nowhere but where it stands already. */
+  const leadsTo = (there: (mean: number) => boolean): number | null => {
+    if (there(state.mean + off)) return 0;
+    if (Math.abs(state.drift) <= 2 * state.driftError) return null;
+    return firstFor((parts) => there(at(parts).mean + off));
+  };
   return {
     points: model.readings
       .filter((reading) => reading.size === size)
@@ -90,15 +96,8 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
       const reach = NINE_OF_TEN * Math.hypot(error, noise);
       return { ahead: parts, mean: mean + off, low: mean + off - reach, high: mean + off + reach };
     }),
-    // a drift that is not surely one leads nowhere that could be foretold
-    toMove:
-      Math.abs(state.drift) > 2 * state.driftError
-        ? firstFor((parts) => Math.abs(at(parts).mean + off) > band)
-        : null,
-    toLimit:
-      Math.abs(state.drift) > 2 * state.driftError
-        ? firstFor((parts) => at(parts).mean + off > upper || at(parts).mean + off < lower)
-        : null,
+    toMove: leadsTo((mean) => Math.abs(mean) > band),
+    toLimit: leadsTo((mean) => mean > upper || mean < lower),
     newEdge: newEdgeOf(question, off),
   };
 }

@@ -86,7 +86,8 @@
         ? 'Even so: the spread of single parts alone puts more out than that.'
         : page.every === 0
           ? 'It is not known well enough yet where the edge stands: the next part first.'
-          : `It is measured every ${page.measured === 1 ? 'part' : `${page.measured} parts`} now.`}</span
+          : `It is measured every ${page.measured === 1 ? 'part' : `${page.measured} parts`} now.`}
+      {page.jump ? 'Against another jump no interval helps: a look at each part does.' : ''}</span
     >
   </dd>
 </dl>
