@@ -1,6 +1,6 @@
 import { expect, it, vi } from 'vitest';
 import type { SearchAnswer } from '../../src/core/changer/plan-search.ts';
-vi.mock('../../src/lib/planner/search.worker?worker', () => ({ default: class {} }));
+vi.mock('../../src/lib/planner/search.worker?worker', () => ({ default: vi.fn() }));
 const { bestOf } = await import('../../src/lib/planner/search-crew.ts');
 
 const found = (cost: number) =>
