@@ -63,6 +63,47 @@ test('the part that somebody typed stays while others count, and while the readi
   await expect(await measuredOf(page, 777)).toHaveCount(2);
 });
 
+test('a size that somebody has begun to type stays, whatever becomes more urgent; of another program it is put aside with a word', async ({
+  as,
+  browser,
+}) => {
+  const page = await as('operator');
+  const colleague = await as('setter', await browser.newPage());
+  await page.goto('/machines/3/now');
+  await ready(page);
+  const form = page.getByRole('form', { name: 'Type a reading' });
+  const first = await page.getByRole('button', { pressed: true }).first().innerText();
+  const name = first.split('\n')[0]!;
+  const heading = page.locator('#measure');
+  await expect(heading).toHaveText(name);
+  await form.getByLabel(/^Reading, /).fill('1.3');
+  // the colleague measures it: another size is due first now
+  await colleague.goto('/machines/3/sheet');
+  await ready(colleague);
+  await colleague.getByLabel(`${name}, in`, { exact: true }).fill('1.3780');
+  const heard = page.waitForResponse((answer) => answer.url().includes('__data.json'));
+  await colleague.getByLabel(`${name}, in`, { exact: true }).press('Enter');
+  await heard;
+  await colleague.goto('/machines/3/now');
+  await ready(colleague);
+  await expect(colleague.locator('#measure')).not.toHaveText(name);
+  await expect(heading).toHaveText(name);
+  await expect(form.getByLabel(/^Reading, /)).toHaveValue('1.3');
+
+  const other = page.getByLabel('Program', { exact: true });
+  const options = await other
+    .locator('option')
+    .evaluateAll((all) => all.map((each) => each.getAttribute('value')!));
+  const now = await other.inputValue();
+  await other.selectOption(options.find((each) => each !== now)!);
+  await expect(page.getByRole('alert').filter({ hasText: 'was typed for' })).toContainText(
+    `1.3 in was typed for ${name}`,
+  );
+  await expect(form.getByLabel(/^Reading, /)).toHaveValue('');
+  await page.getByRole('button', { name: 'Put it aside' }).click();
+  await expect(page.getByText('was typed for')).toHaveCount(0);
+});
+
 test('all sizes on a sheet are of one part, whoever counts meanwhile, until the next part is asked for', async ({
   as,
   browser,

@@ -42,8 +42,8 @@
   let picked = $state<number | null>(null);
   // what was picked, or asked for, stays on the screen while the order of urgency changes under it
   let held = $state<number | null>(null);
-  const chosen = $derived(picked ?? asked ?? held);
-  const feature = $derived(features.find((each) => each.id === chosen) ?? features[0]!);
+  const among = (id: number | null) => features.find((each) => each.id === id);
+  const feature = $derived(among(picked) ?? among(asked) ?? among(held) ?? features[0]!);
   let answer = $state<Answered | null>(null);
   let typed = $state('');
   // the part that is measured is the last one made, or the first cut since its row was moved, unless somebody says another
@@ -51,6 +51,25 @@
   const part = new Proposed(() => String(feature.part + since));
   let field = $state<HTMLInputElement>();
   let said = $state<HTMLElement>();
+
+  /** What somebody begins to type is meant for the size and the part that stand beside it, whatever comes first meanwhile. */
+  let begun = $state.raw<{ id: number; name: string } | null>(null);
+  /** What was typed for a size that is not measured here any more. */
+  let aside = $state.raw<{ typed: string; name: string } | null>(null);
+  function begin() {
+    answer = null;
+    held = feature.id;
+    begun = feature;
+    part.hold();
+  }
+  // another program runs: what was typed for the last is no size of this one, and is not lost unsaid
+  $effect.pre(() => {
+    if (begun === null || features.some(({ id }) => id === begun!.id)) return;
+    if (typed.trim() !== '') aside = { typed, name: begun.name };
+    typed = '';
+    begun = null;
+    part.release();
+  });
 
   function choose(id: number) {
     picked = id;
@@ -89,6 +108,15 @@
     {unit}, {FEATURE_WORDS[feature.kind]}, T{feature.tool} row {feature.row}{#if feature.gauge}, with
       <a class="underline" href="/gauges">{feature.gauge}</a>{/if}
   </p>
+  {#if aside}
+    <div role="alert" class="caution mt-2 flex flex-wrap items-center gap-3">
+      <p class="flex-1">
+        <b>{aside.typed} {unit}</b> was typed for {aside.name}, which is not measured here any more: another
+        program stands on the machine. It is not recorded.
+      </p>
+      <button type="button" class="btn" onclick={() => (aside = null)}>Put it aside</button>
+    </div>
+  {/if}
   <div class="mt-2 grid gap-4 @md:grid-cols-[1fr_13rem]">
     <div class="grid content-start gap-3">
       {#if mayMeasure}
@@ -117,16 +145,24 @@
                 bind:value={typed}
                 bind:field
                 hint="mm, in or thou may follow it; sums such as 1.3791-0.0004 too."
-                oninput={() => {
-                  answer = null;
-                  // a size is typed for the part that stands beside it
-                  part.hold();
-                }}
+                oninput={begin}
                 required
               />
               <div class="flex flex-wrap items-end gap-4">
                 <div class="w-24">
-                  <NumberField name="part" label="Part" whole bind:value={part.value} required />
+                  <NumberField
+                    name="part"
+                    label="Part"
+                    whole
+                    bind:value={
+                      () => part.value,
+                      (text) => {
+                        part.value = text;
+                        held = feature.id;
+                      }
+                    }
+                    required
+                  />
                 </div>
                 <label class="flex min-h-11 items-center gap-2"
                   ><input class="checkbox" type="checkbox" name="firstOff" /> after a set-up (first-off)</label

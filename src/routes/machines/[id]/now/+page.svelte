@@ -92,7 +92,8 @@
     <a class="underline" href="/machines/{data.machine.id}/first-part">take it up</a>. What is measured or
     keyed here meanwhile disturbs it.
   </p>{/if}
-<div class="mt-4 grid items-start md:grid-cols-[1.2fr_1fr] md:gap-6">
+<!-- what somebody is at stays on the screen of a phone, whatever becomes urgent meanwhile -->
+<div class="mt-4 grid items-start md:grid-cols-[1.2fr_1fr] md:gap-6" onfocusin={() => (picked ??= shown)}>
   <div class="grid gap-5">
     <div class={only('key')}><KeyNow corrections={data.corrections} machine={data.machine} /></div>
     <div class={only('measure')}>
@@ -116,15 +117,16 @@
   </div>
   <div class="grid gap-6">
     <div class={['grid gap-6', only('parts')]}>
-      {#if job}<PartsNow
-          {job}
-          control={data.control}
-          counted={data.counted}
-          called={data.called}
-          zone={data.cell!.timeZone}
-          mayRecord={data.may.record}
-          mayRun={data.may.run}
-        />{:else}<p class="text-lg">No job is running.</p>{/if}
+      <!-- a count that was typed for one job is none of the next -->
+      {#if job}{#key job.id}<PartsNow
+            {job}
+            control={data.control}
+            counted={data.counted}
+            called={data.called}
+            zone={data.cell!.timeZone}
+            mayRecord={data.may.record}
+            mayRun={data.may.run}
+          />{/key}{:else}<p class="text-lg">No job is running.</p>{/if}
     </div>
     <div class={only('tools')}>
       <ToolsNow machine={data.machine} {tools} renewers={data.renewers} may={data.may} />
