@@ -87,6 +87,14 @@ describe('where a size goes', () => {
     const { toMove, toLimit } = driftOf({ ...question(4, 0), held: [-2 * SIGMA] }, 10);
     expect([toMove, toLimit]).toEqual([null, null]);
   });
+  it('what is only expected of a new edge is not due: nobody has measured it', () => {
+    const ask = question(4, 0);
+    const edges = [9.5, 19.5, 29.5, 39.5].map((at) => ({ register: 0, at }));
+    const begun = { ...ask, model: { ...ask.model, edges }, held: [2.8 * SIGMA] };
+    const { toMove, now, state } = driftOf(begun, 10);
+    expect(now).toBeGreaterThan(bandOf(state));
+    expect(toMove).toBeNull();
+  });
   it('what stands off already is due now, drift or not; so is what is out of its limits', () => {
     for (const drift of [0, 0.05]) {
       const off = driftOf({ ...question(4, drift), held: [(1 - drift * 40) * SIGMA] }, 10);

@@ -75,7 +75,8 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
   const band = bandOf(state);
   /** Parts until its mean is there; a drift that is not surely one leads nowhere but where it stands already. */
   const leadsTo = (there: (mean: number) => boolean): number | null => {
-    if (there(state.mean + off)) return 0;
+    // of an edge that nobody measured yet it is only known where others began
+    if (there(state.mean + off) && Math.abs(state.mean + off) > 2 * state.error) return 0;
     if (Math.abs(state.drift) <= 2 * state.driftError) return null;
     return firstFor((parts) => there(at(parts).mean + off));
   };
