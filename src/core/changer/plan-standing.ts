@@ -61,6 +61,17 @@ export function standing(prepared: Prepared, layout: Layout): Standing {
   const keptBy = new Int16Array(row);
   let [moves, ways, gaps, wrong] = [0, 0, 0, 0];
 
+  /** A wide tool's neighbours are kept empty, or no more: how many pockets more (or fewer) that is. */
+  function keptEmpty(i: number, pocket: number, by: 1 | -1): number {
+    if (!tools[i]!.wide || pocket === 0) return 0;
+    let more = 0;
+    for (const kept of beside.get(pocket)!) {
+      if (by > 0 && keptBy[kept] === 0) more += 1;
+      keptBy[kept]! += by;
+      if (by < 0 && keptBy[kept] === 0) more -= 1;
+    }
+    return more;
+  }
   /** Adds (or takes away) all that a tool in its pocket costs, against the others that stand. */
   function count(i: number, by: 1 | -1): void {
     const pocket = pocketOf[i]!;
@@ -75,12 +86,7 @@ export function standing(prepared: Prepared, layout: Layout): Standing {
       const there = toolAt[around[nth]!]!;
       if (there >= 0 && clash(i, pocket, nth, there)) wrong += by;
     }
-    if (tools[i]!.wide)
-      for (const kept of beside.get(pocket)!) {
-        if (by > 0 && keptBy[kept] === 0) gaps += 1;
-        keptBy[kept]! += by;
-        if (by < 0 && keptBy[kept] === 0) gaps -= 1;
-      }
+    gaps += keptEmpty(i, pocket, by);
     if (balanceWeight > 0)
       for (const [direction, arm] of arms.entries()) pull[direction]! += by * masses[i]! * arm[pocket]!;
   }
@@ -165,26 +171,16 @@ export function standing(prepared: Prepared, layout: Layout): Standing {
   };
   /** By how many more pockets wide tools keep empty. */
   function gapsBy(tool: number, here: number, pocket: number, other: number): number {
-    let sum = 0;
-    const keeps = (i: number, at: number, by: 1 | -1) => {
-      if (!tools[i]!.wide || at === 0) return;
-      for (const kept of beside.get(at)!) {
-        if (by > 0 && keptBy[kept] === 0) sum += 1;
-        keptBy[kept]! += by;
-        if (by < 0 && keptBy[kept] === 0) sum -= 1;
-      }
-    };
-    keeps(tool, here, -1);
-    if (other >= 0) keeps(other, pocket, -1);
-    keeps(tool, pocket, 1);
-    if (other >= 0) keeps(other, here, 1);
-    const found = sum;
+    let more = keptEmpty(tool, here, -1);
+    if (other >= 0) more += keptEmpty(other, pocket, -1);
+    more += keptEmpty(tool, pocket, 1);
+    if (other >= 0) more += keptEmpty(other, here, 1);
     // and back as they were
-    if (other >= 0) keeps(other, here, -1);
-    keeps(tool, pocket, -1);
-    if (other >= 0) keeps(other, pocket, 1);
-    keeps(tool, here, 1);
-    return found;
+    if (other >= 0) keptEmpty(other, here, -1);
+    keptEmpty(tool, pocket, -1);
+    if (other >= 0) keptEmpty(other, pocket, 1);
+    keptEmpty(tool, here, 1);
+    return more;
   }
   const would = { cost: 0, faults: 0 };
 

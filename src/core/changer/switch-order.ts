@@ -1,3 +1,5 @@
+import { seeded } from '../units/seeded.ts';
+
 /** Jobs as tools by number from 0, places that are left for them, and the tools that stand at first; all tools of one size. */
 export interface OrderProblem {
   jobs: readonly (readonly number[])[];
@@ -76,8 +78,7 @@ export function* improveOrder(
 ): Generator<OrderNews> {
   const count = orderCount(problem);
   const n = from.length;
-  let state = 20_011;
-  const random = () => (state = (state * 48271) % 2147483647) / 2147483647;
+  const random = seeded(20_011);
   const below = (limit: number) => Math.floor(random() * limit);
   let [now, cost] = [[...from], count.of(from)];
   let [kept, keptCost] = [now, cost];

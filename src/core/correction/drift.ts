@@ -46,10 +46,13 @@ const STEPS = 12;
 const offOf = ({ model, size, held }: DriftQuestion) =>
   model.sizes[size]!.moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0);
 
-/** The state of the size so many parts from the next. */
-function statesOf({ model, size }: DriftQuestion): (ahead: number) => SizeState {
+/** The state of the size so many parts from the next, and the last jump of a row; the readings are followed once. */
+function statesOf({ model, size }: DriftQuestion) {
   const state = edgeAhead(model);
-  return (ahead) => state(model.next + ahead).sizes[size]!;
+  return {
+    at: (ahead: number): SizeState => state(model.next + ahead).sizes[size]!,
+    jump: () => state(model.next).jump,
+  };
 }
 
 /** The first number of parts from 0 to `FAR` for which it is so, if it stays so from there on; null where it is not so by then. */
@@ -70,7 +73,7 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
   const { model, size, lower, upper } = question;
   const off = offOf(question);
   const { moves } = model.sizes[size]!;
-  const at = statesOf(question);
+  const { at, jump } = statesOf(question);
   const state = at(0);
   const band = bandOf(state);
   /** Parts until its mean is there; a drift that is not surely one leads nowhere but where it stands already. */
@@ -89,7 +92,7 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
         uncorrected: deviation - moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0) + off,
       })),
     state,
-    jump: edgeState(model).jump,
+    jump: jump(),
     now: state.mean + off,
     fan: Array.from({ length: STEPS + 1 }, (_, i) => {
       const parts = Math.round((ahead * i) / STEPS);
@@ -130,7 +133,7 @@ export function byEndOfEdge(
   left: number,
 ): { mean: number; moves: number; leavesFirst: boolean } {
   const off = offOf(question);
-  const at = statesOf(question);
+  const { at } = statesOf(question);
   const { mean } = at(left);
   const now = at(0);
   const gone = Math.abs(mean - now.mean);
@@ -151,7 +154,7 @@ export function byEndOfEdge(
  */
 export function measureEvery(question: DriftQuestion, risk: number): number {
   const { lower, upper } = question;
-  const at = statesOf(question);
+  const { at } = statesOf(question);
   const state = at(0);
   const { best } = aimsOf({ ...state, moves: [], lower, upper }, 1);
   const tooRisky = (parts: number) => {

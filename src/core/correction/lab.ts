@@ -1,3 +1,4 @@
+import { seeded } from '../units/seeded.ts';
 import { shareOut } from '../chart/capability.ts';
 import { formatLength, USUAL_DECIMALS } from '../units/format-length.ts';
 import { nanometres, type LengthUnit } from '../units/length.ts';
@@ -201,12 +202,6 @@ const between = (values: readonly number[]): Between => {
   return { mean, low: mean - half, high: mean + half };
 };
 
-/** Numbers from 0 up to 1, the same row for the same seed (D. H. Lehmer's generator). */
-function lehmer(seed: number): () => number {
-  let state = (seed * 7919 + 13) % 2_147_483_647;
-  return () => (state = (state * 48_271) % 2_147_483_647) / 2_147_483_647;
-}
-
 /**
  * Each school on the same made-up parts: noise drawn in blocks from what was seen, so that what hangs together stays together; drift
  * within what is known of it; a new edge every so many parts. All schools get the same parts of a run, so that their difference is
@@ -230,7 +225,7 @@ export function tryPolicies(
     moves: [] as number[],
   }));
   for (let run = 0; run < runs; run += 1) {
-    const even = lehmer(run + 1);
+    const even = seeded((run + 1) * 7919 + 13);
     const normal = () => Math.sqrt(-2 * Math.log(even())) * Math.cos(2 * Math.PI * even());
     const drift = process.drift + normal() * process.driftError;
     const noise = drawn(process, parts, even, normal);

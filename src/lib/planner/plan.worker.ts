@@ -5,7 +5,7 @@ import { roundsFor, searchLayout, type SearchAnswer } from '../../core/changer/p
 import { againstExact, anyLayout } from './exact.ts';
 import type { PlanAsk, PlanNews, TradeRow } from './plan-news.ts';
 import { bestOf, SEED, searchBeside } from './search-crew.ts';
-import { seeded } from './seeded.ts';
+import { seeded } from '../../core/units/seeded.ts';
 
 const say = (news: PlanNews) => self.postMessage(news);
 

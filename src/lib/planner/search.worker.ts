@@ -1,6 +1,6 @@
 import { searchLayout } from '../../core/changer/plan-search.ts';
 import type { SearchAsk } from './plan-news.ts';
-import { seeded } from './seeded.ts';
+import { seeded } from '../../core/units/seeded.ts';
 
 // One search among several for the same question, each with a seed of its own.
 self.onmessage = ({ data: { question, rounds, known, seed } }: MessageEvent<SearchAsk>) => {
