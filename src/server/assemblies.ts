@@ -25,6 +25,7 @@ export interface Assembly extends AssemblyShape {
   flag: Flag | null;
   widest: Length | null;
   mass: number | null;
+  massReckoned: boolean;
   moment: number | null;
   speedLimit: number | null;
   /** Why it was built against a rule; empty when none spoke against it. */
@@ -44,7 +45,7 @@ export interface Assembly extends AssemblyShape {
 
 const ASSEMBLY = `SELECT a.id, a.number, a.name, a.kind, a.interface, a.holder, a.diameter, a.corner_radius AS "cornerRadius",
     a.stick_out AS "stickOut", a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.teeth, a.left_hand AS "leftHand", a.flag, a.outline, a.seats, a.widest,
-    a.mass, a.moment, a.speed_limit AS "speedLimit", a.override, a.changed_at AS "changedAt",
+    a.mass, a.mass_reckoned AS "massReckoned", a.moment, a.speed_limit AS "speedLimit", a.override, a.changed_at AS "changedAt",
     c.id AS "counterId", c.basis, c.full_life AS "fullLife", c.value AS remaining,
     m.id AS "machineId", m.name AS machine, p.number AS place, p.id AS "placeId", s.tool, s.since
   FROM assembly a LEFT JOIN life_counter c ON c.assembly_id = a.id LEFT JOIN placement s ON s.assembly_id = a.id

@@ -198,6 +198,7 @@ async function insertBuilt(
     seats: facts.seats,
     widest: facts.widest,
     mass: facts.mass,
+    massReckoned: !facts.massWeighed,
     moment: facts.moment,
     speedLimit: facts.speedLimit?.rpm ?? null,
     override,
@@ -220,13 +221,14 @@ export async function recordPieces(
   if (!stack) return;
   const facts = stackFacts(stack);
   await db.query(
-    'UPDATE assembly SET outline = $2, seats = $3, widest = $4, mass = $5, moment = $6, speed_limit = $7 WHERE id = $1',
+    'UPDATE assembly SET outline = $2, seats = $3, widest = $4, mass = $5, mass_reckoned = $6, moment = $7, speed_limit = $8 WHERE id = $1',
     [
       assemblyId,
       JSON.stringify(facts.outline),
       facts.seats && JSON.stringify(facts.seats),
       facts.widest,
       facts.mass,
+      !facts.massWeighed,
       facts.moment,
       facts.speedLimit?.rpm ?? null,
     ],

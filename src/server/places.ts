@@ -26,7 +26,7 @@ const placeCells = gathered((db, ids: readonly number[]) =>
     db,
     `SELECT p.machine_id AS "of", p.id, p.kind, p.number, p.in_service AS "inService", p.reserved, p.wide, p.heavy, p.cell, p.tied_tool AS tied, s.tool, s.since, a.id AS "assemblyId",
             a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
-            a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.seats, a.mass, a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
+            a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.seats, a.mass, a.mass_reckoned AS "massReckoned", a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
             c.full_life AS "fullLife", c.per_part AS "perPart",
             EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id
                       AND l.machine_id = p.machine_id AND l.id > greatest(s.entry, a.changed_entry)) AS measured

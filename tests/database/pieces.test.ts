@@ -1,9 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { INTERFACES } from '../../src/core/assembly/silhouette.ts';
+import { massOf, stretches } from '../../src/core/assembly/solid.ts';
+import { weighed } from '../../src/core/assembly/weighed.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
+import { assemblyById } from '../../src/server/assemblies.ts';
 import { buildAssembly, partsOf } from '../../src/server/builds.ts';
 import { componentsByNumber, regrind } from '../../src/server/components.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { askedTools, writeDefinition } from '../../src/server/definitions.ts';
+import { machineById } from '../../src/server/machines.ts';
+import { placesOf, placeTool } from '../../src/server/places.ts';
 import { programById } from '../../src/server/programs.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -56,6 +62,37 @@ describe('pieces between and beside', () => {
     expect(refused(await buildAssembly(as(cell.setter), wrong, false))).toMatch(
       /extension takes a shank of 10.000 mm, the cutter's is 6.000 mm/,
     );
+  });
+});
+
+describe('what a built assembly weighs', () => {
+  const built = async (number: string) => {
+    const { id } = done(await buildAssembly(as(cell.setter), await build(number, 30, SLIM), false));
+    return (await assemblyById(pool(), id))!;
+  };
+  it('is the sum of its pieces where each was weighed', async () => {
+    const weights = await Promise.all(
+      Object.values(SLIM).map(async (number) => (await item(number)).dimensions.WT!),
+    );
+    const assembly = await built('M-201');
+    expect(assembly.mass).toBe(weights.reduce((sum, each) => sum + each, 0));
+    expect(weighed(assembly).reckoned).toBe(false);
+  });
+  it('is reckoned with its taper where one was not, and the machine’s page counts it among those', async () => {
+    await cell.asOwner((client) =>
+      client.query("UPDATE component SET dimensions = dimensions - 'WT' WHERE number = 'EM-6S'"),
+    );
+    const assembly = await built('M-202');
+    const solids = stretches(assembly.outline!, 100, 'carbide');
+    expect(assembly.mass).toBeCloseTo(massOf(solids) + INTERFACES['steep 40'].taperGrams, 3);
+    expect(weighed(assembly)).toMatchObject({ mass: assembly.mass, reckoned: true });
+    const machine = (await machineById(pool(), await cell.machine('Avocet')))!;
+    const free = (await placesOf(pool(), machine.id)).find(
+      (place) => place.kind === 'pocket' && !place.assembly && place.inService && !place.reserved,
+    )!;
+    done(await placeTool(as(cell.setter), { placeId: free.id, assemblyId: assembly.id, tool: 88 }));
+    const standing = (await placesOf(pool(), machine.id)).find(({ id }) => id === free.id)!.assembly!;
+    expect(weighed(standing)).toMatchObject({ mass: assembly.mass, reckoned: true });
   });
 });
 

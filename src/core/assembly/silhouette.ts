@@ -55,7 +55,7 @@ export const ASSEMBLY_WORDS: Readonly<Record<AssemblyKind, string>> = {
  * gauge line weighs, reckoned as steel from its large end, length and 7/24 (the hollow ones as three fifths full), grams.
  */
 export const INTERFACES = {
-  'steep 40': { words: '40-taper', flange: 63.55, taperGrams: 520, source: 'ISO 7388-1, from memory' },
+  'steep 40': { words: '40-taper', flange: 63.55, taperGrams: 515, source: 'ISO 7388-1, from memory' },
   'steep 30': { words: '30-taper', flange: 50, taperGrams: 186, source: 'ISO 7388-1, from memory' },
   // by the same frustum of 7/24, large end and length of the standard
   'steep 45': { words: '45-taper', flange: 82.55, taperGrams: 1060, source: 'ISO 7388-1, from memory' },
@@ -252,7 +252,8 @@ export const standOut = (shape: AssemblyShape): number => inUnit(shape.stickOut,
 
 /** Half the largest width of the assembly, millimetres: what a neighbour in the magazine would strike. */
 export const sweptRadius = (shape: AssemblyShape) =>
-  Math.max(...figures(shape).flatMap((figure) => figure.map(([, across]) => across)));
+  // of two tools side by side the wider one may be on either side
+  Math.max(...figures(shape).flatMap((figure) => figure.map(([, across]) => Math.abs(across))));
 
 /** Its largest width as a length. */
 export const widestOf = (shape: AssemblyShape): Length => lengthOf(2 * sweptRadius(shape), 'mm');

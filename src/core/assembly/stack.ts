@@ -28,7 +28,7 @@ export interface StackFacts {
   seats: Seats | null;
   /** Largest diameter anywhere. */
   widest: Length;
-  /** Grams; weighed where a mass is known, else worked out from the outline. */
+  /** Grams; weighed where every piece's mass is known, else reckoned from the outline and the taper above it. */
   mass: number;
   massWeighed: boolean;
   /** Newton metres about the gauge line, of what stands out below it. */
@@ -79,7 +79,7 @@ export function stackFacts(stack: Stack): StackFacts {
     outline,
     seats,
     widest: nanometres(Math.round(2e6 * half)),
-    mass: weighed ? weight(stack) : massOf(solids),
+    mass: weighed ? weight(stack) : massOf(solids) + INTERFACES[holder.interface as Interface].taperGrams,
     massWeighed: weighed,
     moment: momentOf(solids),
     speedLimit: speeds[0] ?? null,

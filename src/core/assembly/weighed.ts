@@ -12,12 +12,14 @@ export interface Weighed {
 }
 
 /** What an assembly weighs: as recorded, or else reckoned from its outline, so that a magazine's load is never left blank. */
-export function weighed(shape: AssemblyShape & { mass: number | null; moment: number | null }): Weighed {
+export function weighed(
+  shape: AssemblyShape & { mass: number | null; moment: number | null; massReckoned?: boolean },
+): Weighed {
   const nose = inUnit(shape.gaugeLength, 'mm') - inUnit(shape.stickOut, 'mm');
   const solids = stretches(silhouette(shape), nose, 'steel');
   return {
     mass: shape.mass ?? massOf(solids) + INTERFACES[shape.interface].taperGrams,
     moment: shape.moment ?? momentOf(solids),
-    reckoned: shape.mass === null,
+    reckoned: shape.mass === null || shape.massReckoned === true,
   };
 }

@@ -1,6 +1,5 @@
 import { CHANGER_KINDS } from './traits.ts';
 import { describe, expect, it } from 'vitest';
-import { weighed } from '../assembly/weighed.ts';
 import type { AssemblyShape } from '../assembly/silhouette.ts';
 import { lengthOf } from '../units/length.ts';
 import checks from '../../../tests/outside/check-values.json';
@@ -69,51 +68,6 @@ const holder = (over: Partial<AssemblyShape> = {}): AssemblyShape & { mass: null
   mass: null,
   moment: null,
   ...over,
-});
-
-describe('what an assembly weighs', () => {
-  it('is what somebody weighed', () => {
-    expect(weighed({ ...holder(), mass: 1234, moment: 2 })).toEqual({
-      mass: 1234,
-      moment: 2,
-      reckoned: false,
-    });
-  });
-  it('or the steel of its outline and the taper: a plain bar of 30 mm is its volume', () => {
-    const outline = [
-      [0, 15],
-      [100, 15],
-      [100, 5],
-      [140, 5],
-    ] as const;
-    const { mass, moment, reckoned } = weighed(holder({ gaugeLength: mm(140), outline }));
-    const [thick, thin] = [Math.PI * 15 ** 2 * 100 * 0.00785, Math.PI * 5 ** 2 * 40 * 0.00785];
-    expect(reckoned).toBe(true);
-    expect(mass).toBeCloseTo(thick + thin + 520, 6);
-    expect(moment).toBeCloseTo(((thick * 50 + thin * 120) / 1e6) * 9.80665, 6);
-  });
-  it('the taper of 7 in 24 is what its dimensions give (ISO 7388-1, from memory)', () => {
-    const cone = (large: number, length: number) => {
-      const small = large - (length * 7) / 24;
-      return ((Math.PI * length) / 12) * (large ** 2 + large * small + small ** 2) * 0.00785;
-    };
-    expect(
-      weighed(
-        holder({
-          gaugeLength: mm(0.001),
-          outline: [
-            [0, 1],
-            [0, 1],
-            [0, 1],
-          ],
-        }),
-      ).mass,
-    ).toBeCloseTo(520);
-    expect(cone(44.45, 68.4)).toBeGreaterThan(0.97 * 520);
-    expect(cone(44.45, 68.4)).toBeLessThan(1.03 * 520);
-    expect(cone(31.75, 48.4)).toBeGreaterThan(0.97 * 186);
-    expect(cone(31.75, 48.4)).toBeLessThan(1.03 * 186);
-  });
 });
 
 describe('flange beside flange', () => {

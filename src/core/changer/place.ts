@@ -18,6 +18,8 @@ export interface PlacedAssembly extends AssemblyShape {
   speedLimit: number | null;
   /** Grams, and newton metres about the gauge line; null when nobody knows. */
   mass: number | null;
+  /** Its mass was reckoned when it was built: not all of its pieces are weighed. */
+  massReckoned: boolean;
   moment: number | null;
   /** Whether its length was written into its row since it was put here. */
   measured: boolean;

@@ -107,6 +107,7 @@ function roundTool({ piece, tool }: Planned, end: PlacedAssembly['interface']): 
     fullLife: null,
     speedLimit: null,
     mass: tool.mass,
+    massReckoned: false,
     moment: null,
     measured: false,
   };

@@ -68,7 +68,9 @@
     <dt>Mass</dt>
     <dd class="font-semibold">
       {(facts.mass / 1000).toFixed(2)} kg
-      <span class="small-words">{facts.massWeighed ? 'sum of its pieces' : 'from its outline'}</span>
+      <span class="small-words"
+        >{facts.massWeighed ? 'sum of its pieces' : 'from its outline and the taper'}</span
+      >
     </dd>
     <dt>Moment about the gauge line</dt>
     <dd class="font-semibold">{facts.moment.toFixed(2)} N·m</dd>
