@@ -16,7 +16,7 @@ import { edgesOf, similarEdges } from './edge-ends.ts';
 import { groupsOf, playing } from './groups.ts';
 import { openJobs, type Job } from './jobs.ts';
 import { sistersOf } from './now.ts';
-import { lifeOf, placesOf } from './places.ts';
+import { lifeOf, toolsStanding } from './places.ts';
 import { callsOf } from './programs.ts';
 
 const DAY = 86_400_000;
@@ -145,11 +145,10 @@ const perPart = (job: Job) => job.cycleMilliseconds / Math.max(1, job.partsPerCy
 
 /** The jobs of a machine with what a part takes of each tool, and what stands under each T. */
 async function machineAhead(db: Db, machineId: number, own: readonly Job[]) {
-  const [places, groups] = [await placesOf(db, machineId), await groupsOf(db, machineId)];
+  const [tools, groups] = [await toolsStanding(db, machineId), await groupsOf(db, machineId)];
   const standing = new Map<number, Standing>();
   const single: AheadTool[] = [];
-  for (const { tool, assembly } of places) {
-    if (tool === null || !assembly) continue;
+  for (const { tool, assembly } of tools) {
     standing.set(tool, { assemblyId: assembly.id, number: assembly.number, name: assembly.name });
     single.push({
       tool,

@@ -4,12 +4,11 @@ import {
   type CrossedSize,
   type RegisterStep,
 } from '../core/correction/crossed-moves.ts';
-import { edgeState } from '../core/correction/edge-state.ts';
-import { modelOf } from '../core/correction/judge-question.ts';
 import { movesOf } from '../core/inspection/feature.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import { forEach } from './gather.ts';
+import { stateOf } from './edge-states.ts';
 import { evidenceOf } from './evidence.ts';
 import { machineById } from './machines.ts';
 import { featuresOn } from './programs.ts';
@@ -107,7 +106,7 @@ async function stepsOf(db: Db, registerId: number, since: Date): Promise<Omit<Re
 
 /** The sizes that a register moves, as the parts showed them. */
 function sizesOf(known: Awaited<ReturnType<typeof evidenceOf>>, index: number): CrossedSize[] {
-  const states = edgeState(modelOf(known)).sizes;
+  const states = stateOf(known).sizes;
   return known.sizes.flatMap((size, i): CrossedSize[] => {
     const own = size.moves.find(({ register }) => register === index);
     if (!own) return [];

@@ -5,14 +5,13 @@ import {
   type EdgeBegan,
   type WearShares,
 } from '../core/correction/carried-wear.ts';
-import { edgeState } from '../core/correction/edge-state.ts';
-import { modelOf } from '../core/correction/judge-question.ts';
 import { registerProgram } from '../core/correction/register-text.ts';
 import { movesOf, type RegisterRole } from '../core/inspection/feature.ts';
 import type { Elsewhere, ToolThere } from '../core/program/elsewhere.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import { elsewhereOn } from './elsewhere.ts';
+import { stateOf } from './edge-states.ts';
 import { evidenceOf } from './evidence.ts';
 import { transferCard, type TransferLine } from './lengths.ts';
 import type { Machine } from './machines.ts';
@@ -122,7 +121,7 @@ async function beganOn(db: Db, machine: Machine, feature: Feature): Promise<Edge
   const size = evidence.features.findIndex(({ id }) => id === feature.id);
   const own = evidence.sizes[size]!.moves[0];
   if (!own) return [];
-  const { noise } = edgeState(modelOf(evidence)).sizes[size]!;
+  const { noise } = stateOf(evidence).sizes[size]!;
   return edgesBegan(
     evidence.readings.flatMap(({ size: of, at, measured, held }) =>
       of === size && held !== null

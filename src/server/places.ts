@@ -21,6 +21,10 @@ interface PlaceCells extends Omit<PlaceRow, 'assembly'>, Omit<PlacedAssembly, 'i
   assemblyNumber: string;
 }
 
+/** Whether the length of what stands there was written into its row since it was put there. */
+const MEASURED = `EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id
+                      AND l.machine_id = p.machine_id AND l.id > greatest(s.entry, a.changed_entry))`;
+
 const placeCells = gathered((db, ids: readonly number[]) =>
   rows<PlaceCells & { of: number }>(
     db,
@@ -28,14 +32,37 @@ const placeCells = gathered((db, ids: readonly number[]) =>
             a.number AS "assemblyNumber", a.name, a.kind AS "assemblyKind", a.interface, a.diameter, a.stick_out AS "stickOut",
             a.gauge_length AS "gaugeLength", a.holder_diameter AS "holderDiameter", a.outline, a.seats, a.mass, a.mass_reckoned AS "massReckoned", a.moment, a.speed_limit AS "speedLimit", a.flag, c.basis, c.value AS remaining,
             c.full_life AS "fullLife", c.per_part AS "perPart",
-            EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id
-                      AND l.machine_id = p.machine_id AND l.id > greatest(s.entry, a.changed_entry)) AS measured
+            ${MEASURED} AS measured
      FROM place p LEFT JOIN placement s ON s.place_id = p.id LEFT JOIN assembly a ON a.id = s.assembly_id
      LEFT JOIN life_counter c ON c.assembly_id = a.id
      WHERE p.machine_id = ANY($1) ORDER BY p.number`,
     [ids],
   ),
 );
+
+interface StandingRow {
+  tool: number;
+  kind: 'pocket' | 'spindle';
+  number: number;
+  assembly: Pick<PlacedAssembly, 'id' | 'name' | 'number' | 'kind' | 'flag' | 'speedLimit' | 'measured'> &
+    LifeCells;
+}
+
+const standingRows = gathered((db, ids: readonly number[]) =>
+  rows<StandingRow & { of: number }>(
+    db,
+    `SELECT s.machine_id AS "of", s.tool, p.kind, p.number,
+            jsonb_build_object('id', a.id, 'name', a.name, 'number', a.number, 'kind', a.kind, 'flag', a.flag, 'speedLimit', a.speed_limit, 'measured', ${MEASURED},
+              'basis', c.basis, 'remaining', c.value, 'fullLife', c.full_life, 'perPart', c.per_part) AS assembly
+     FROM placement s JOIN place p ON p.id = s.place_id JOIN assembly a ON a.id = s.assembly_id LEFT JOIN life_counter c ON c.assembly_id = a.id
+     WHERE s.machine_id = ANY($1) ORDER BY p.number`,
+    [ids],
+  ),
+);
+
+/** What stands in a machine, under its T and without how it looks: for whoever asks it of forty machines. */
+export const toolsStanding = (db: Db, machineId: number): Promise<StandingRow[]> =>
+  standingRows(db, machineId);
 
 /** Every place of a machine with what stands in it. */
 export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
@@ -75,8 +102,10 @@ export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {
   );
 }
 
+type LifeCells = Pick<PlacedAssembly, 'basis' | 'remaining' | 'fullLife' | 'perPart'>;
+
 /** The counted life of what stands in a place; null: it is not counted. */
-export const lifeOf = (assembly: NonNullable<PlaceRow['assembly']>) =>
+export const lifeOf = (assembly: LifeCells) =>
   assembly.basis === null
     ? null
     : {

@@ -6,7 +6,7 @@ import { gathered } from './gather.ts';
 import { misfitsOf } from './definitions.ts';
 import { askedGroup, groupsOf } from './groups.ts';
 import { geometryKinds, machineById } from './machines.ts';
-import { lifeOf, placeName, placesOf } from './places.ts';
+import { lifeOf, placeName, toolsStanding } from './places.ts';
 import { withWaivers } from '../core/readiness/waivers.ts';
 import { turnedAs, turnedOf } from './oriented.ts';
 import { proofOf, waiversOf } from './proofs.ts';
@@ -45,10 +45,10 @@ const zeroOf = gathered((db, ids: readonly number[]) =>
 
 /** What stands between a program and so many parts of it, on the machine as it is now. */
 export async function readinessOf(db: Db, program: Program, quantity: number): Promise<Finding[]> {
-  const [machine, calls, places] = [
+  const [machine, calls, standing] = [
     await machineById(db, program.machineId),
     await callsOf(db, program.id),
-    await placesOf(db, program.machineId),
+    await toolsStanding(db, program.machineId),
   ];
   if (!machine) return [];
   const zeroRows = await zeroOf(db, machine.id);
@@ -78,27 +78,21 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
     quantity,
     rows: zeroRows.map((state) => ({ ...state, wear: wear.get(state.row) ?? [] })),
     groups,
-    loaded: places.flatMap((place) =>
-      place.assembly && place.tool !== null
-        ? [
-            {
-              ...facts.get(place.tool),
-              ...turnedAs(turned.get(place.tool)),
-              tool: place.tool,
-              name: place.assembly.name,
-              assembly: place.assembly.number,
-              place: placeName(place, machine.changerKind),
-              kind: place.assembly.kind,
-              flag: place.assembly.flag,
-              measuredSinceLoading: place.assembly.measured,
-              speedLimit: place.assembly.speedLimit,
-              method: methods.get(place.tool) ?? null,
-              misses: misfits.get(place.tool) ?? [],
-              life: lifeOf(place.assembly),
-            },
-          ]
-        : [],
-    ),
+    loaded: standing.map(({ tool, kind, number, assembly }) => ({
+      ...facts.get(tool),
+      ...turnedAs(turned.get(tool)),
+      tool,
+      name: assembly.name,
+      assembly: assembly.number,
+      place: placeName({ kind, number }, machine.changerKind),
+      kind: assembly.kind,
+      flag: assembly.flag,
+      measuredSinceLoading: assembly.measured,
+      speedLimit: assembly.speedLimit,
+      method: methods.get(tool) ?? null,
+      misses: misfits.get(tool) ?? [],
+      life: lifeOf(assembly),
+    })),
   });
   return withWaivers(findings, await waiversOf(db, program.id));
 }

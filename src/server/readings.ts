@@ -1,4 +1,3 @@
-import { edgeState } from '../core/correction/edge-state.ts';
 import { modelOf, type Judgement, type RowChange } from '../core/correction/judge-question.ts';
 import { judge } from '../core/correction/judge.ts';
 import { registerDecimals } from '../core/correction/register-text.ts';
@@ -18,6 +17,7 @@ import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { cellOf } from './cell.ts';
+import { stateOf } from './edge-states.ts';
 import { gaugeDoubt } from './gauge-doubts.ts';
 import { gaugeNamed } from './gauges.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
@@ -307,7 +307,7 @@ async function judgeCorrections(
       from: last.from,
       to: last.to,
       by,
-      noise: edgeState(model).sizes[0]!.noise,
+      noise: stateOf(evidence).sizes[0]!.noise,
       unit: machine.unit,
       decimals: registerDecimals(machine.unit, machine.increment),
     });

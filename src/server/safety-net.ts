@@ -10,14 +10,14 @@ import { append } from './ledger.ts';
 import { geometryKinds, lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { placesOf } from './places.ts';
+import { toolsStanding } from './places.ts';
 import { registersOf } from './registers.ts';
 import { work } from './worker.ts';
 
 /** Every tool of a machine with the row that is its own, or its group's, as the record has them now. */
 export async function netTools(db: Db, machine: Machine): Promise<NetTool[]> {
-  const [places, registers, groups] = [
-    await placesOf(db, machine.id),
+  const [standing, registers, groups] = [
+    await toolsStanding(db, machine.id),
     await registersOf(db, machine.id),
     await groupsOf(db, machine.id),
   ];
@@ -29,10 +29,8 @@ export async function netTools(db: Db, machine: Machine): Promise<NetTool[]> {
     // a mill applies one length row to a tool; a station may have a set of them
     return own.length === 0 ? [tool] : machine.kind === 'mill' ? own.slice(0, 1) : [...new Set(own)];
   };
-  return places
-    .flatMap(({ tool, assembly }) =>
-      assembly && tool !== null ? rowsOf(tool).map((at) => ({ tool, assembly, row: at })) : [],
-    )
+  return standing
+    .flatMap(({ tool, assembly }) => rowsOf(tool).map((at) => ({ tool, assembly, row: at })))
     .sort((a, b) => a.tool - b.tool || a.row - b.row)
     .map(({ tool, assembly, row: at }) => ({
       tool,

@@ -10,7 +10,7 @@ import type { Db } from './db.ts';
 import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { placesOf } from './places.ts';
+import { toolsStanding } from './places.ts';
 import type { RowRead } from '../core/correction/read-back.ts';
 import { readRows, type RowShown } from './read-rows.ts';
 import { registersOf } from './registers.ts';
@@ -26,12 +26,15 @@ export async function secondPart(
   machine: Machine,
   family: Family,
 ): Promise<{ ok: true; copied: Copied[] } | { ok: false; reason: string }> {
-  const [registers, places] = await Promise.all([registersOf(db, machine.id), placesOf(db, machine.id)]);
+  const [registers, standing] = await Promise.all([
+    registersOf(db, machine.id),
+    toolsStanding(db, machine.id),
+  ]);
   const fault = familyFault(
     family.rows,
     family.block,
     [...new Set(registers.map(({ row }) => row))],
-    places.flatMap(({ tool, assembly }) => (assembly && tool !== null ? [tool] : [])),
+    standing.map(({ tool }) => tool),
   );
   if (fault) return { ok: false, reason: fault };
   return { ok: true, copied: copyFamily(registers, family.rows, family.block, shiftOf(family)) };

@@ -1,6 +1,4 @@
 import { linesIn } from '../core/program/lines.ts';
-import { edgeState } from '../core/correction/edge-state.ts';
-import { modelOf } from '../core/correction/judge-question.ts';
 import { registerProgram, screenOrder } from '../core/correction/register-text.ts';
 import type { RowRead } from '../core/correction/read-back.ts';
 import { movesOf } from '../core/inspection/feature.ts';
@@ -14,6 +12,7 @@ import {
 import { nanometres, type Length } from '../core/units/length.ts';
 import { roundToIncrement } from '../core/units/round-to-increment.ts';
 import { row, type Db } from './db.ts';
+import { stateOf } from './edge-states.ts';
 import { evidenceOf } from './evidence.ts';
 import { lockMachine, machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -79,7 +78,7 @@ export async function secondRow(
   );
   if (to === null) return { ok: false, reason: `${machine.name} has no row left that nothing uses.` };
   const known = evidence.readings.filter((reading) => reading.size === 0 && reading.held !== null).length;
-  const state = edgeState(modelOf(evidence)).sizes[0]!;
+  const state = stateOf(evidence).sizes[0]!;
   const off = evidence.sizes[0]!.moves.reduce(
     (sum, { register, by }) => sum + by * evidence.registers[register]!.value,
     state.mean,

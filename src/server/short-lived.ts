@@ -4,7 +4,7 @@ import { rows, type Db } from './db.ts';
 import { jobsOf } from './jobs.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { sistersOf } from './now.ts';
-import { placesOf } from './places.ts';
+import { toolsStanding } from './places.ts';
 import { programById } from './programs.ts';
 import { readinessOf } from './readiness.ts';
 
@@ -32,7 +32,7 @@ export async function shortLived(
   machine: Machine,
   programIds: readonly number[],
 ): Promise<ShortLived[]> {
-  const [jobs, places] = [await jobsOf(db, machine.id), await placesOf(db, machine.id)];
+  const [jobs, standing] = [await jobsOf(db, machine.id), await toolsStanding(db, machine.id)];
   const found: Omit<ShortLived, 'sister'>[] = [];
   for (const id of programIds) {
     const program = await programById(db, id);
@@ -42,7 +42,7 @@ export async function shortLived(
       .reduce((sum, job) => sum + Math.max(0, job.quantity - job.made), 0);
     if (left === 0) continue;
     for (const { code, tool, afterPart } of await readinessOf(db, program, left)) {
-      const number = places.find((place) => place.tool === tool)?.assembly?.number;
+      const number = standing.find((each) => each.tool === tool)?.assembly.number;
       if (
         code !== 'runsOut' ||
         afterPart === undefined ||

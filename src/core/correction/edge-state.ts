@@ -72,11 +72,11 @@ export interface SizeState {
 }
 
 export interface EdgeState {
-  sizes: SizeState[];
+  sizes: readonly SizeState[];
   /** How likely the readings were, all suppositions together: a logarithm, of use beside that of the same readings told otherwise. */
   evidence: number;
   /** How far each reading lay from what was foretold, and the standard deviation of that. */
-  innovations: { off: number; deviation: number }[];
+  innovations: readonly { off: number; deviation: number }[];
   /** The last jump of a row that is likelier than not; null: none. */
   jump: RowJump | null;
 }

@@ -16,14 +16,17 @@ export const shareLeft = (remaining: number, limit: number) =>
 const LEAST_LIT = 0.1;
 
 /**
- * The lit part of a disc of radius 1 as an SVG path: the right-hand edge is a half circle, the terminator half
- * an ellipse. `share` of the diameter along the middle is lit, which is how a phase is read at a glance.
+ * The lit part of a disc as an SVG path: the right-hand edge is a half circle, the terminator half an ellipse. `share` of the
+ * diameter along the middle is lit, which is how a phase is read at a glance.
+ *
+ * @param disc its middle and radius; of radius 1 about nought if nothing else is said
  */
-export function litPath(share: number): string {
+export function litPath(share: number, disc = { x: 0, y: 0, radius: 1 }): string {
   if (share <= 0) return '';
-  if (share < LEAST_LIT) return litPath(LEAST_LIT);
-  if (share >= 1) return 'M0 -1A1 1 0 0 1 0 1A1 1 0 0 1 0 -1Z';
-  const half = Math.abs(1 - 2 * share).toFixed(4);
-  const bulge = share > 0.5 ? 1 : 0;
-  return `M0 -1A1 1 0 0 1 0 1A${half} 1 0 0 ${bulge} 0 -1Z`;
+  const lit = share >= 1 ? 1 : Math.max(LEAST_LIT, share);
+  const { x, y, radius } = disc;
+  const [left, r, top, bottom] = [x, radius, y - radius, y + radius].map(rounded);
+  const half = rounded(Math.abs(1 - 2 * lit) * radius);
+  return `M${left} ${top}A${r} ${r} 0 0 1 ${left} ${bottom}A${half} ${r} 0 0 ${lit > 0.5 ? 1 : 0} ${left} ${top}Z`;
 }
+const rounded = (value: number) => String(Math.round(value * 1000) / 1000);

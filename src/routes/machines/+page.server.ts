@@ -1,3 +1,4 @@
+import { glanceOf } from '$core/changer/glance';
 import { may } from '$core/people/roles';
 import type { ForecastTool } from '$core/shift/leaf';
 import { mostUrgent } from '$core/shift/run-out';
@@ -7,7 +8,7 @@ import { cellOf } from '$server/cell';
 import { differingControls } from '$server/control-differing';
 import { pool } from '$server/db';
 import { forecast } from '$server/forecast';
-import { machinesAtAGlance } from '$server/machines';
+import { machinesAtAGlance, shapeOf } from '$server/machines';
 import { oneReading } from '$server/one-reading';
 import { shared } from '$server/shared';
 import { placesOf } from '$server/places';
@@ -34,8 +35,15 @@ const machinesNow = shared(
       now,
       machines: await Promise.all(
         glances.map(async (machine) => ({
-          ...machine,
-          standing: await placesOf(db, machine.id),
+          id: machine.id,
+          name: machine.name,
+          unit: machine.unit,
+          changerKind: machine.changerKind,
+          places: machine.places,
+          job: machine.job,
+          loaded: machine.loaded,
+          flagged: machine.flagged,
+          glance: glanceOf(shapeOf(machine), await placesOf(db, machine.id), machine.loadingPlaces),
           differing: differing.find(({ machineId }) => machineId === machine.id)?.differing ?? 0,
           heard: states.find(({ machineId }) => machineId === machine.id) ?? null,
           next: nextOut(ahead.find(({ machineId }) => machineId === machine.id)?.runsOut ?? []),

@@ -2,7 +2,7 @@
   import { traitsOf } from '$core/changer/traits';
   import ControlDiffers from '$lib/control/ControlDiffers.svelte';
   import DoesNow from '$lib/machine/DoesNow.svelte';
-  import Changer from '$lib/changer/Changer.svelte';
+  import GlanceDrawing from '$lib/changer/GlanceDrawing.svelte';
 
   import { page } from '$app/state';
 
@@ -58,12 +58,7 @@
         {machine.loaded} tools loaded{machine.flagged > 0 ? `, ${machine.flagged} flagged` : ''}
       </p>
       <a href="/machines/{machine.id}" tabindex="-1" aria-hidden="true" class="mt-2 block"
-        ><Changer
-          shape={{ kind: machine.changerKind, places: machine.places, pitch: machine.pitch }}
-          places={machine.standing}
-          loading={machine.loadingPlaces === null ? null : { places: machine.loadingPlaces, staged: [] }}
-          still
-        /></a
+        ><GlanceDrawing glance={machine.glance} /></a
       >
       <nav class="mt-2 flex flex-wrap gap-2" aria-label={machine.name}>
         <a class="btn" href="/machines/{machine.id}/now">Now</a>
