@@ -104,6 +104,36 @@ test('a size that somebody has begun to type stays, whatever becomes more urgent
   await expect(page.getByText('was typed for')).toHaveCount(0);
 });
 
+test('what was typed is told as well where nothing at all is measured of what the machine runs next', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/1/now');
+  await ready(page);
+  const name = await page.locator('#measure').innerText();
+  await page
+    .getByRole('form', { name: 'Type a reading' })
+    .getByLabel(/^Reading, /)
+    .fill('35.01');
+  const bare = await page
+    .locator('select[name="program"] option', { hasText: 'O2205' })
+    .first()
+    .getAttribute('value');
+  // as the page itself goes from one program to another
+  await page.evaluate((program) => {
+    const link = document.createElement('a');
+    link.href = `?program=${program}`;
+    document.body.append(link);
+    link.click();
+  }, bare);
+  await expect(page.locator('#measure')).toHaveCount(0);
+  await expect(page.getByRole('alert').filter({ hasText: 'was typed for' })).toContainText(
+    `35.01 mm was typed for ${name}`,
+  );
+  await page.getByRole('button', { name: 'Put it aside' }).click();
+  await expect(page.getByText('was typed for')).toHaveCount(0);
+});
+
 test('all sizes on a sheet are of one part, whoever counts meanwhile, until the next part is asked for', async ({
   as,
   browser,

@@ -67,7 +67,13 @@ export async function startServer(
     },
   };
   await until(
-    async () => (await fetch(`${url}/readyz`, { headers: ONE_LINE }).catch(() => null))?.ok === true,
+    // a question that is swallowed on its way is asked again: without a limit it would be waited for for minutes
+    async () =>
+      (
+        await fetch(`${url}/readyz`, { headers: ONE_LINE, signal: AbortSignal.timeout(5000) }).catch(
+          () => null,
+        )
+      )?.ok === true,
     20_000,
   );
   return server;

@@ -13,7 +13,7 @@
   import { Proposed } from '../proposed.svelte';
   import type { Answered } from '../machine/answered';
   import ReadingAnswer from '../machine/ReadingAnswer.svelte';
-  import { tick } from 'svelte';
+  import { onDestroy, tick } from 'svelte';
   import Warm from './Warm.svelte';
 
   interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago' | 'every'> {
@@ -35,8 +35,10 @@
     /** The feature that the address asks for. */
     asked: number | null;
     mayMeasure: boolean;
+    /** Something was typed for a size that is not measured here any more. */
+    onAside: (typed: { typed: string; name: string }) => void;
   }
-  let { machine, program, job, features, programs, asked, mayMeasure }: Props = $props();
+  let { machine, program, job, features, programs, asked, mayMeasure, onAside }: Props = $props();
   const { unit } = $derived(machine);
 
   let picked = $state<number | null>(null);
@@ -54,22 +56,26 @@
 
   /** What somebody begins to type is meant for the size and the part that stand beside it, whatever comes first meanwhile. */
   let begun = $state.raw<{ id: number; name: string } | null>(null);
-  /** What was typed for a size that is not measured here any more. */
-  let aside = $state.raw<{ typed: string; name: string } | null>(null);
   function begin() {
     answer = null;
     held = feature.id;
     begun = feature;
     part.hold();
   }
+  const leave = () => {
+    if (begun !== null && typed.trim() !== '') onAside({ typed, name: begun.name });
+  };
   // another program runs: what was typed for the last is no size of this one, and is not lost unsaid
   $effect.pre(() => {
     if (begun === null || features.some(({ id }) => id === begun!.id)) return;
-    if (typed.trim() !== '') aside = { typed, name: begun.name };
+    leave();
     typed = '';
     begun = null;
     part.release();
   });
+
+  // nor where nothing at all is measured of the next
+  onDestroy(leave);
 
   function choose(id: number) {
     picked = id;
@@ -108,15 +114,6 @@
     {unit}, {FEATURE_WORDS[feature.kind]}, T{feature.tool} row {feature.row}{#if feature.gauge}, with
       <a class="underline" href="/gauges">{feature.gauge}</a>{/if}
   </p>
-  {#if aside}
-    <div role="alert" class="caution mt-2 flex flex-wrap items-center gap-3">
-      <p class="flex-1">
-        <b>{aside.typed} {unit}</b> was typed for {aside.name}, which is not measured here any more: another
-        program stands on the machine. It is not recorded.
-      </p>
-      <button type="button" class="btn" onclick={() => (aside = null)}>Put it aside</button>
-    </div>
-  {/if}
   <div class="mt-2 grid gap-4 @md:grid-cols-[1fr_13rem]">
     <div class="grid content-start gap-3">
       {#if mayMeasure}

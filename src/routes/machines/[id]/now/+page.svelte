@@ -7,6 +7,7 @@
   import NextJobs from '$lib/now/NextJobs.svelte';
   import PartsNow from '$lib/now/PartsNow.svelte';
   import ToolsNow from '$lib/now/ToolsNow.svelte';
+  import TypedAside from '$lib/now/TypedAside.svelte';
   import { outbox } from '$lib/offline/outbox.svelte';
   import { partsThatWait, readBackWaits } from '$lib/offline/waits';
   import { states } from '$lib/machine/states.svelte';
@@ -14,6 +15,7 @@
 
   let { data } = $props();
   const { job, measuring } = $derived(data);
+  let aside = $state.raw<{ typed: string; name: string } | null>(null);
   const toKey = $derived(
     data.corrections.filter((each) => each.state === 'approved' && !readBackWaits(outbox.untold, each.id))
       .length,
@@ -97,6 +99,7 @@
   <div class="grid gap-5">
     <div class={only('key')}><KeyNow corrections={data.corrections} machine={data.machine} /></div>
     <div class={only('measure')}>
+      {#if aside}<TypedAside {aside} unit={data.machine.unit} onDone={() => (aside = null)} />{/if}
       {#if measuring && measuring.features.length > 0}
         <MeasureNow
           machine={data.machine}
@@ -106,6 +109,7 @@
           programs={data.programs.filter((program) => program.features > 0)}
           {asked}
           mayMeasure={data.may.measure}
+          onAside={(typed) => (aside = typed)}
         />
       {:else}
         <p class="text-lg">
