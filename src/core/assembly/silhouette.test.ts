@@ -167,6 +167,18 @@ describe('how wide it is where it hangs', () => {
     expect(about(body, 0)).toEqual(own(body));
     expect(figures(shape())).toHaveLength(1);
   });
+  it('a figure goes round once: its area is twice that under its outline', () => {
+    const [figure] = figures(shape()) as [Figure];
+    const area = figure.reduce((sum, [x, y], i) => {
+      const [nextX, nextY] = figure[(i + 1) % figure.length]!;
+      return sum + (x * nextY - nextX * y) / 2;
+    }, 0);
+    const under = silhouette(shape()).reduce((sum, [along, radius], i, all) => {
+      const next = all[i + 1];
+      return next ? sum + ((next[0] - along) * (radius + next[1])) / 2 : sum;
+    }, 0);
+    expect(Math.abs(area)).toBeCloseTo(2 * under, 6);
+  });
   it('in a turret it reaches as far as its stick-out, and the stub of its holder', () => {
     expect(standOut(shape({ stickOut: mm(32) }))).toBe(32 + STUB);
   });

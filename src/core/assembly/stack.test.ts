@@ -200,4 +200,43 @@ describe('what follows from a stack', () => {
     expect(costPerEdge({ cost: 6000, regrinds: 3 }, null)).toBe(1500);
     expect(costPerEdge({ cost: null, regrinds: 3 }, null)).toBeNull();
   });
+  it('an extension is drawn between holder and tool, as thick and as long as it is', () => {
+    const extension = piece('extension', { LPR: 60, BD: 25, DCONWS: 10, DCONMS: 20 });
+    const { outline } = stackFacts(stack({ extension }));
+    const at = outline.findIndex(([along, radius]) => along === 70 && radius === 12.5);
+    expect(at).toBeGreaterThan(0);
+    expect(outline[at + 1]).toEqual([130, 12.5]);
+    // the tool leaves it where it ends
+    expect(outline[at + 2]).toEqual([130, 5]);
+    expect(outline.at(-1)).toEqual([166, 5]);
+  });
+  it('a shell mill cuts from its arbor on as a face mill does', () => {
+    const arbor = piece('arbor', { LPR: 50, BD: 48, DCONWS: 22 }, { interface: 'steep 40' });
+    for (const kind of ['shellMill', 'faceMill'] as const) {
+      const cutter = piece(kind, { DC: 63, DCONMS: 22, LF: 40, LCF: 12, ZEFP: 5 });
+      const { outline } = stackFacts(stack({ holder: arbor, adapter: null, cutter, stickOut: mm(40) }));
+      expect(outline.filter(([along]) => along === 50).map(([, radius]) => radius)).toEqual([24, 31.5]);
+    }
+  });
+  it('how stiff it is nobody can say without its diameters, its flutes, or when nothing stands out', () => {
+    expect(stackFacts(stack()).stiffness).toBeGreaterThan(0);
+    for (const lacks of ['DC', 'DCONMS', 'LCF'] as const) {
+      const dimensions = Object.fromEntries(
+        Object.entries(endMill().dimensions).filter(([name]) => name !== lacks),
+      );
+      const facts = stackFacts(stack({ cutter: { ...endMill(), dimensions } }));
+      expect([facts.stiffness, facts.stifferAtLeast]).toEqual([null, null]);
+    }
+    expect(stackFacts(stack({ stickOut: mm(0) }))).toMatchObject({ stiffness: null, stifferAtLeast: null });
+  });
+  it('its length to diameter is by what cuts, else by its shank', () => {
+    const cutter = piece('turningBar', { DCONMS: 16, LF: 150 });
+    expect(stackFacts(stack({ cutter, stickOut: mm(48) })).lengthToDiameter).toBeCloseTo(3, 9);
+    const necked = piece('endMillSharp', { DC: 6, DCONMS: 12, OAL: 72, LCF: 22, ZEFP: 4 });
+    expect(stackFacts(stack({ cutter: necked, stickOut: mm(48) })).lengthToDiameter).toBeCloseTo(8, 9);
+  });
+  it('an edge of an insert that nobody priced has no price, whatever its cutter cost', () => {
+    expect(costPerEdge({ cost: 9000, regrinds: null }, { cost: null, edges: 4 })).toBeNull();
+    expect(costPerEdge({ cost: 6000, regrinds: null }, null)).toBe(6000);
+  });
 });
