@@ -83,7 +83,8 @@
     {#if facts.stiffness !== null}<dt>Stiffness at the tip</dt>
       <dd class="font-semibold">
         {facts.stiffness.toFixed(1)} N/µm
-        {#if facts.stifferAtLeast !== null}<span class="small-words block"
+        <!-- what is no stiffer by the digit that is shown is not worth changing -->
+        {#if facts.stifferAtLeast !== null && facts.stifferAtLeast >= 1.05}<span class="small-words block"
             >at {mm(facts.leastStickOut!)}, the shortest stick-out that clears the flutes, it would be {facts.stifferAtLeast.toFixed(
               1,
             )} times as stiff</span
