@@ -48,7 +48,8 @@ interface StandingRow {
     LifeCells;
 }
 
-const standingRows = gathered((db, ids: readonly number[]) =>
+/** What stands in a machine, under its T and without how it looks: for whoever asks it of forty machines. */
+export const toolsStanding = gathered((db, ids: readonly number[]) =>
   rows<StandingRow & { of: number }>(
     db,
     `SELECT s.machine_id AS "of", s.tool, p.kind, p.number,
@@ -59,10 +60,6 @@ const standingRows = gathered((db, ids: readonly number[]) =>
     [ids],
   ),
 );
-
-/** What stands in a machine, under its T and without how it looks: for whoever asks it of forty machines. */
-export const toolsStanding = (db: Db, machineId: number): Promise<StandingRow[]> =>
-  standingRows(db, machineId);
 
 /** Every place of a machine with what stands in it. */
 export async function placesOf(db: Db, machineId: number): Promise<PlaceRow[]> {

@@ -1,10 +1,9 @@
 import { sweptRadius } from '../assembly/silhouette.ts';
 import { turningFiguresStanding } from '../assembly/turning-figure.ts';
 import { litPath, shareLeft } from '../life/phase.ts';
-import { inUnit } from '../units/length.ts';
 import { clashes, hangingRadius } from './clearance.ts';
 import type { ChangerShape } from './layout.ts';
-import { picture } from './picture.ts';
+import { drawnRadius, drawnText, picture } from './picture.ts';
 import type { PlaceRow } from './place.ts';
 import { traitsOf } from './traits.ts';
 import { pocketsTaken } from './wide.ts';
@@ -78,8 +77,7 @@ export function glanceOf(
   loadingPlaces: number | null,
 ): Glance {
   const laid = picture(shape, { still: true, loading: loadingPlaces !== null, side: null });
-  const { drawn } = traitsOf(shape);
-  const [turret, { pitch }] = [drawn === 'spokes', shape];
+  const [turret, { pitch }] = [traitsOf(shape).drawn === 'spokes', shape];
   const byNumber = new Map(places.map((place) => [place.number, place]));
   const all = laid.spots.flatMap((spot) => {
     const place = byNumber.get(spot.number);
@@ -88,16 +86,11 @@ export function glanceOf(
   const spotOf = new Map(all.map((each) => [each.number, each]));
   const wide = all.filter(({ place }) => place.wide).map(({ number }) => number);
   const beside = new Set([...pocketsTaken(shape, wide)].filter((number) => !wide.includes(number)));
-  const radiusOf = ({ number, place }: (typeof all)[number]) =>
-    turret
-      ? pitch * 0.26
-      : place.cell === null
-        ? pitch * (number === 0 ? 0.46 : 0.4)
-        : inUnit(place.cell, 'mm') / 2;
+  const radiusOf = ({ number, place }: (typeof all)[number]) => drawnRadius(shape, number, place.cell);
   const pocket = (each: (typeof all)[number]) => ({ x: each.x, y: each.y, radius: radiusOf(each) });
   const held = all.flatMap((each) => (each.tool ? [{ ...each, tool: each.tool }] : []));
   /** Of a word under the middle; the disc of its life stands below it. */
-  const text = pitch * (turret ? 0.2 : drawn === 'wheels' ? 0.34 : 0.27);
+  const text = drawnText(shape);
   const dial = text * 0.36;
   const low = (y: number) => y + text * 0.75;
   const counted = held.filter(({ tool }) => !tool.flag && tool.fullLife);

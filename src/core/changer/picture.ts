@@ -1,4 +1,5 @@
 import { traitsOf } from './traits.ts';
+import { inUnit, type Length } from '../units/length.ts';
 import { changerLayout, ringRadius, type ChangerShape, type PlaceSpot } from './layout.ts';
 
 /** How a changer is laid out as a drawing, everything in millimetres at one scale. */
@@ -20,6 +21,18 @@ export interface PictureWish {
   /** A small drawing without words: no room is left for them. */
   still: boolean;
 }
+
+/** Half of what a place is drawn as wide as, millimetres: a cell as large as it is, every other by the pitch; 0 is the spindle. */
+export const drawnRadius = (shape: ChangerShape, number: number, cell: Length | null): number =>
+  traitsOf(shape).drawn === 'spokes'
+    ? shape.pitch * 0.26
+    : cell === null
+      ? shape.pitch * (number === 0 ? 0.46 : 0.4)
+      : inUnit(cell, 'mm') / 2;
+
+/** The size of a word in a place, millimetres; the disc of its tool's life stands below it by the same measure. */
+export const drawnText = (shape: ChangerShape): number =>
+  shape.pitch * { spokes: 0.2, wheels: 0.34, row: 0.27, grid: 0.27, circle: 0.27 }[traitsOf(shape).drawn];
 
 /** How far a tool on a turret may stand out of the drawing's circle, millimetres. */
 const TURRET_REACH = 95;

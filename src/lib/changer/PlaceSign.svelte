@@ -3,9 +3,9 @@
   import { sweptRadius } from '$core/assembly/silhouette';
   import { turningFiguresStanding } from '$core/assembly/turning-figure';
   import type { ChangerShape, PlaceSpot } from '$core/changer/layout';
+  import { drawnRadius, drawnText } from '$core/changer/picture';
   import type { PlaceRow } from '$core/changer/place';
   import { litPath, shareLeft } from '$core/life/phase';
-  import { inUnit } from '$core/units/length';
 
   interface Props {
     shape: ChangerShape;
@@ -26,14 +26,12 @@
   const drawn = $derived(traitsOf(shape).drawn);
   const turret = $derived(drawn === 'spokes');
   const pitch = $derived(shape.pitch);
-  const text = $derived(pitch * (turret ? 0.2 : drawn === 'wheels' ? 0.34 : 0.27));
+  const text = $derived(drawnText(shape));
   /** A word that would run over its neighbours is left out: what stands there is said under the drawing, or where the place is chosen. */
   const room = $derived(least < pitch * 0.5);
   const written = (size: number) => Math.max(size, least);
   const ink = $derived(chosen ? 'var(--color-accent-content)' : 'currentColor');
-  const cell = $derived(
-    place.cell === null ? pitch * (spot.number === 0 ? 0.46 : 0.4) : inUnit(place.cell, 'mm') / 2,
-  );
+  const radius = $derived(drawnRadius(shape, spot.number, place.cell));
   /** Where the pocket's painted number stands when a tool hides it. */
   const away = $derived(
     drawn === 'row' || drawn === 'grid'
@@ -55,7 +53,7 @@
         />{/each}</g
     >{/if}
   <circle
-    r={pitch * 0.26}
+    r={radius}
     fill={chosen ? 'var(--color-accent)' : 'var(--color-base-100)'}
     stroke="currentColor"
     stroke-width={pitch / 60}
@@ -70,7 +68,7 @@
     />{/if}
   {#if called}<circle r={pitch * 0.6} fill="var(--color-warning)" opacity="0.55" />{/if}
   <circle
-    r={cell}
+    r={radius}
     fill={chosen ? 'var(--color-accent)' : 'var(--color-base-100)'}
     stroke="currentColor"
     stroke-width={pitch / 60}
