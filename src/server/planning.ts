@@ -244,6 +244,10 @@ async function addCalled(
     const best = asked.fulfilments.find(
       (each) => each.misses.length === 0 && each.candidate.machine === null,
     );
+    if (best && best.doubts > 0 && !before?.fits)
+      remarks.push(
+        `T${asked.tool}: ${best.candidate.number} is planned, but ${best.remarks.slice(0, best.doubts).join('; ')}.`,
+      );
     called.set(asked.tool, {
       tool: asked.tool,
       program: before?.program ?? program.id,

@@ -1,5 +1,5 @@
 import type { Net, NetTool } from '../core/safety-net/net.ts';
-import { netSince, writeNet } from '../core/safety-net/net.ts';
+import { netSince, toolCount, writeNet } from '../core/safety-net/net.ts';
 import type { NetProfile } from '../core/program/net-profile.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
@@ -14,20 +14,38 @@ import { toolsStanding } from './places.ts';
 import { registersOf } from './registers.ts';
 import { work } from './worker.ts';
 
-/** Every tool of a machine with the row that is its own, or its group's, as the record has them now. */
+/** Rows that programs call the stations of a machine with: a second part on the bar has rows of its own (H8). */
+const calledWith = (db: Db, machineId: number) =>
+  rows<{ tool: number; row: number }>(
+    db,
+    `SELECT DISTINCT c.tool, (u ->> 'row')::integer AS row
+     FROM program g JOIN program_call c ON c.program_id = g.id, jsonb_array_elements(c.reading -> 'lengthRows') u
+     WHERE g.machine_id = $1`,
+    [machineId],
+  );
+
+/**
+ * Every tool of a machine with the row that is its own, or its group's, as the record has them now; a station with each row that a
+ * program calls it with, but for one that is another loaded station's own.
+ */
 export async function netTools(db: Db, machine: Machine): Promise<NetTool[]> {
-  const [standing, registers, groups] = [
+  const mill = machine.kind === 'mill';
+  const [standing, registers, groups, called] = [
     await toolsStanding(db, machine.id),
     await registersOf(db, machine.id),
     await groupsOf(db, machine.id),
+    mill ? [] : await calledWith(db, machine.id),
   ];
   const kinds = geometryKinds(machine.kind);
+  const loaded = new Set(standing.map(({ tool }) => tool));
   const rowsOf = (tool: number) => {
     const own = groups.flatMap(({ members }) =>
       members.filter((member) => member.tool === tool).flatMap(({ lengthRows }) => lengthRows),
     );
-    // a mill applies one length row to a tool; a station may have a set of them
-    return own.length === 0 ? [tool] : machine.kind === 'mill' ? own.slice(0, 1) : [...new Set(own)];
+    // a mill applies one length row to a tool, and shows the T alone
+    if (mill) return own.length === 0 ? [tool] : own.slice(0, 1);
+    const named = called.filter((each) => each.tool === tool && !loaded.has(each.row));
+    return [...new Set([...(own.length === 0 ? [tool] : own), ...named.map((each) => each.row)])];
   };
   return standing
     .flatMap(({ tool, assembly }) => rowsOf(tool).map((at) => ({ tool, assembly, row: at })))
@@ -81,7 +99,7 @@ export const netFrom = (
 
 /** What of the net that is kept is no longer so. */
 export const sinceNet = (machine: Machine, kept: KeptNet, now: readonly NetTool[]) =>
-  netSince(kept.tools, now, kept.tolerance, machine.unit);
+  netSince(netFrom(machine, '', kept.tolerance, kept.tools), now);
 
 /** The day and minute it is in the cell. */
 const asOf = async (db: Db) =>
@@ -110,8 +128,8 @@ export const keepNet = (asking: Asking, machine: Machine, tolerance: Length) =>
       entry.machine('safetyNet', {
         personId: asking.personId,
         machineId: machine.id,
-        said: `The check of lengths on ${machine.name} was written for ${tools.length} tools, within ${formatWithUnit(tolerance, machine.unit)}.`,
-        detail: { tolerance, tools: tools.length },
+        said: `The check of lengths on ${machine.name} was written for ${toolCount(tools)} tools, within ${formatWithUnit(tolerance, machine.unit)}.`,
+        detail: { tolerance, tools: toolCount(tools) },
       }),
     );
   });

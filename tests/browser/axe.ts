@@ -1,4 +1,7 @@
-import axe, { type ContextSpec, type RunOptions } from 'axe-core';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import type axe from 'axe-core';
+import type { ContextSpec, RunOptions } from 'axe-core';
 import type { Page } from '@playwright/test';
 import { expect, ready, test } from './cell.ts';
 import { PAGES } from './pages.ts';
@@ -6,13 +9,16 @@ import { PAGES } from './pages.ts';
 /** Rules that look at what is painted behind each word: the dear ones. */
 const COLOURS = ['color-contrast', 'link-in-text-block'];
 
+/** Half as long as what the package gives by itself: every page has to read it. */
+const SOURCE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
 /** What is wrong: the rule, and where. */
 type Faults = string[];
 type Held = { held: (where: Document | ContextSpec, what: RunOptions) => Promise<Faults> };
 
 /** Puts axe into the page once, and a function there that runs some of its rules over some of the page. */
 async function equip(page: Page): Promise<void> {
-  await page.evaluate(axe.source);
+  await page.evaluate(SOURCE);
   await page.evaluate(() => {
     const run = async (where: Document | ContextSpec, what: RunOptions): Promise<Faults> => {
       const { violations } = await (window as unknown as { axe: typeof axe }).axe.run(where, {

@@ -1,4 +1,4 @@
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import { dropDatabases, freshDatabase } from '../support/databases.ts';
 import { PINS, startServer, type RunningServer } from '../support/server.ts';
 
@@ -52,4 +52,17 @@ export async function atLeaf(page: Page, cell = ''): Promise<void> {
 /** Waits until the page answers to clicks: its script has taken over what the server sent. */
 export const ready = (page: Page) =>
   page.waitForFunction(() => document.documentElement.dataset.ready === 'yes');
+/**
+ * Puts a text of many lines where somebody would paste it, as one change. Typed in, as `fill` does, the browser lays the page
+ * out anew for each line.
+ */
+export async function paste(field: Locator, text: string): Promise<void> {
+  await expect(field).toBeEditable();
+  await field.evaluate((element, text) => {
+    const area = element as HTMLTextAreaElement;
+    area.focus();
+    area.setRangeText(text, 0, area.value.length, 'end');
+    area.dispatchEvent(new InputEvent('input', { bubbles: true, inputType: 'insertFromPaste' }));
+  }, text);
+}
 export { expect };

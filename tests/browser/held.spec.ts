@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { bringIn } from './bring.ts';
-import { expect, ready, test } from './cell.ts';
+import { expect, paste, ready, test } from './cell.ts';
 
 test.use({ own: 'held' });
 
@@ -14,7 +14,7 @@ const kept = async (page: Page, machine = 1) =>
 const punched = (text: string) => text.replace(/^\(.*\)\n/gm, '');
 const bring = async (page: Page, text: string) => {
   const form = page.getByRole('form', { name: 'Bring its table in' });
-  await form.getByLabel('or pasted').fill(text);
+  await paste(form.getByLabel('or pasted'), text);
   await form.getByRole('button', { name: 'Lay it beside the record' }).click();
 };
 const row = (page: Page, name: string) => page.getByRole('listitem').filter({ hasText: name });
@@ -198,19 +198,19 @@ test('a table that was kept is put back: before and after, run, and read back be
   await ready(page);
   await page.getByRole('link', { name: 'Put one back' }).click();
   const form = page.getByRole('form', { name: 'The table that was kept' });
-  await form.getByLabel('or pasted').fill(text.replace('BITTERN', 'AVOCET'));
+  await paste(form.getByLabel('or pasted'), text.replace('BITTERN', 'AVOCET'));
   await form.getByRole('button', { name: 'Show before and after' }).click();
   await expect(form.getByRole('alert')).toContainText('This is the table of AVOCET, not of Bittern.');
-  await form.getByLabel('or pasted').fill(text);
+  await paste(form.getByLabel('or pasted'), text);
   await form.getByRole('button', { name: 'Show before and after' }).click();
   await expect(page.getByRole('status')).toContainText('1 register changes');
   await expect(page.getByRole('row', { name: /length geometry of row 1 / })).toBeVisible();
   await expect(page.getByText('no tool in cut')).toBeVisible();
   const back = page.getByRole('form', { name: 'Read back' });
-  await back.getByLabel('The table as the control gives it out now').fill(punched(await kept(page, 2)));
+  await paste(back.getByLabel('The table as the control gives it out now'), punched(await kept(page, 2)));
   await back.getByRole('button', { name: 'It was put back: read it back' }).click();
   await expect(back.getByRole('alert')).toContainText('the control does not hold all of it');
-  await back.getByLabel('The table as the control gives it out now').fill(punched(text));
+  await paste(back.getByLabel('The table as the control gives it out now'), punched(text));
   await back.getByRole('button', { name: 'It was put back: read it back' }).click();
   await expect(page.getByRole('status')).toContainText('1 register of the record was set to it.');
   expect(punched(await kept(page, 2))).toBe(punched(text));

@@ -1,4 +1,5 @@
 import { expect, ready, test } from './cell.ts';
+import { takenAsLoadPlan } from './planned.ts';
 
 test.use({ own: 'keys' });
 
@@ -70,11 +71,7 @@ test('whoever signs in in another tab does not sign what this page was opened fo
 
 test('after a step of a load plan the focus is on the next', async ({ as }) => {
   const page = await as('setter');
-  await page.goto('/machines/1/plan?program=3&program=4');
-  await ready(page);
-  await page.getByRole('button', { name: 'Plan', exact: true }).click();
-  await expect(page.getByRole('status')).toContainText(/Proven best|Within \d/, { timeout: 60_000 });
-  await page.getByRole('button', { name: 'Make it the load plan' }).click();
+  await takenAsLoadPlan(page, 'program=3&program=4');
   const card = page.getByRole('region', { name: 'The next step' });
   await expect(card).toBeVisible();
   await ready(page);

@@ -120,11 +120,25 @@ test('lengths are carried to another machine: keyed, read back, a slip named', a
   await expect(page.getByRole('row', { name: /^2 A-102/ }).last()).toContainText('agrees');
 });
 
-test('a new plane constant is looked at row by row before anything moves', async ({ as }) => {
+test('a new plane constant is looked at row by row before anything moves, whoever counts parts meanwhile', async ({
+  as,
+  browser,
+  server,
+}) => {
   const page = await as('lead');
   await page.goto('/machines/2/numbers');
   await ready(page);
   await page.getByLabel(/New plane constant/).fill('-20.4');
+  const other = await as('operator', await (await browser.newContext({ baseURL: server.url })).newPage());
+  await other.goto('/machines/2/now');
+  await ready(other);
+  const parts = other.getByRole('form', { name: 'Record parts' });
+  await parts.getByRole('textbox', { name: 'Parts made' }).fill('1');
+  const anew = page.waitForResponse(/numbers\/__data\.json/);
+  await parts.getByRole('button', { name: 'Record', exact: true }).click();
+  await anew;
+  await page.waitForTimeout(300);
+  await expect(page.getByLabel(/New plane constant/)).toHaveValue('-20.4');
   await page.getByRole('button', { name: 'Show what changes' }).click();
   await expect(page.getByRole('row', { name: /^1 T1/ }).first()).toContainText('+0.1000');
   await ready(page);

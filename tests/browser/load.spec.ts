@@ -2,16 +2,9 @@ import type { Page } from '@playwright/test';
 import { bringIn } from './bring.ts';
 import { faultsOf } from './axe.ts';
 import { expect, ready, test } from './cell.ts';
+import { planned, takenAsLoadPlan } from './planned.ts';
 
 test.use({ own: 'load' });
-
-/** Plans Avocet for a program, and makes it the load plan. */
-async function planned(page: Page, programs: string) {
-  await page.goto(`/machines/1/plan?${programs}`);
-  await ready(page);
-  await page.getByRole('button', { name: 'Plan', exact: true }).click();
-  await expect(page.getByRole('status')).toContainText(/Proven best|Within \d/, { timeout: 60_000 });
-}
 
 const card = (page: Page) => page.getByRole('region', { name: 'The next step' });
 
@@ -34,6 +27,7 @@ test('a magazine is planned: what counts is chosen, the trade-off shown, the ans
 }) => {
   const page = await as('setter');
   await planned(page, 'program=3&program=4');
+  await expect(page.getByRole('status')).toContainText(/Proven best|Within \d/, { timeout: 60_000 });
   const trade = page.getByRole('table', { name: 'The trade-off' });
   await expect(trade.getByRole('row')).toHaveCount(6);
   await expect(page.getByText('A-110 Tap M10 spiral')).toBeVisible();
@@ -66,10 +60,7 @@ test('a plan that is stopped keeps what it had, and says that the proof was stop
 
 test('a load plan prints with boxes to tick, and is usable on a narrow screen', async ({ as }) => {
   const page = await as('setter');
-  await planned(page, 'program=3');
-  await page.getByRole('button', { name: 'Make it the load plan' }).click();
-  await page.waitForURL('**/machines/1/load');
-  await ready(page);
+  await takenAsLoadPlan(page, 'program=3');
   expect(await faultsOf(page)).toEqual([]);
   await page.setViewportSize({ width: 390, height: 844 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
@@ -103,10 +94,7 @@ test('what must be built first has its kit from the shelves, is built from there
   await page.locator('[data-pocket="27"]').click();
   await page.getByRole('form', { name: 'Take out' }).getByRole('button', { name: /Take/ }).click();
   await expect(page.getByRole('button', { name: 'pocket 27: empty' })).toBeVisible();
-  await planned(page, 'program=4&program=5');
-  await page.getByRole('button', { name: 'Make it the load plan' }).click();
-  await page.waitForURL('**/machines/1/load');
-  await ready(page);
+  await takenAsLoadPlan(page, 'program=4&program=5');
   const toBuild = page.getByRole('region', { name: 'To be built' }).filter({ hasText: 'T14' });
   const kit = toBuild.getByRole('list', { name: 'Kit for T14' });
   await expect(kit.getByRole('listitem')).toHaveCount(3);
@@ -140,10 +128,7 @@ test('a load plan is worked off: interrupted, gone on by another person, wrong o
 }) => {
   test.setTimeout(180_000);
   const page = await as('setter');
-  await planned(page, 'program=3&program=4');
-  await page.getByRole('button', { name: 'Make it the load plan' }).click();
-  await page.waitForURL('**/machines/1/load');
-  await ready(page);
+  await takenAsLoadPlan(page, 'program=3&program=4');
   await expect(page.getByRole('status')).toContainText('0 done');
   const done = card(page).getByRole('button', { name: /Confirm each line first/ });
   await expect(done).toBeDisabled();

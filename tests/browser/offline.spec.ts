@@ -2,6 +2,7 @@ import { chromium, type Page } from '@playwright/test';
 import { startServer, type RunningServer } from '../support/server.ts';
 import { freshDatabase } from '../support/databases.ts';
 import { atLeaf, expect, ready, test as base } from './cell.ts';
+import { takenAsLoadPlan } from './planned.ts';
 
 /** A server that can be killed and started again at its address. */
 interface Killable extends RunningServer {
@@ -281,15 +282,7 @@ test('a correction is keyed and read back without a network, and never approved 
 
 test('steps of a load plan are ticked without a network, one after the other', async ({ as }) => {
   const page = await as('setter');
-  await page.goto('/machines/1/plan?program=3&program=4&program=5');
-  await ready(page);
-  await page.getByRole('button', { name: 'Plan', exact: true }).click();
-  await expect(page.getByRole('status')).toContainText(/Best so far|Proven best|Within/, { timeout: 60_000 });
-  await page
-    .getByRole('button', { name: /load plan/i })
-    .first()
-    .click();
-  await page.waitForURL('**/machines/1/load');
+  await takenAsLoadPlan(page, 'program=3&program=4&program=5');
   await page.goto('/machines/1/now');
   await ready(page);
   await kept(page, '/machines/1/load');

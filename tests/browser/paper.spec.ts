@@ -3,7 +3,8 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, ready, test } from './cell.ts';
+import { expect, paste, ready, test } from './cell.ts';
+import { takenAsLoadPlan } from './planned.ts';
 
 test.use({ own: 'paper' });
 
@@ -36,7 +37,7 @@ test('what differs between control and record, and between two looks, is taken t
     .split('\n')
     .filter((line) => !/^\((AT|HASH)/.test(line))
     .join('\n');
-  await page.getByLabel('or pasted').fill(changed);
+  await paste(page.getByLabel('or pasted'), changed);
   await page.getByRole('button', { name: 'Lay it beside the record' }).click();
   await page.getByRole('button', { name: /^Tick 2/ }).click();
   // both were changed, each by a number of its own: the reason is true of both
@@ -76,13 +77,7 @@ test('a load plan with many steps, a build card, a kit for forty tools: each wit
   as,
 }) => {
   const page = await as('lead');
-  await page.goto('/machines/1/plan?program=3&program=4');
-  await ready(page);
-  await page.getByRole('button', { name: 'Plan', exact: true }).click();
-  await expect(page.getByRole('status')).toContainText(/Proven best|Within \d/, { timeout: 60_000 });
-  await page.getByRole('button', { name: 'Make it the load plan' }).click();
-  await page.waitForURL('**/machines/1/load');
-  await ready(page);
+  await takenAsLoadPlan(page, 'program=3&program=4');
   const steps = await page
     .getByRole('heading', { name: 'To go' })
     .locator('xpath=..')

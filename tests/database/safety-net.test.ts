@@ -81,4 +81,29 @@ describe('the check of lengths that the control is handed', () => {
     expect(kept.tools.every(({ lengths }) => lengths.length === 2)).toBe(true);
     expect(kept.text).toMatch(/ X LENGTH NOT SET/);
   });
+
+  it('of a turret lets by each row that a program calls a station with, as it is on record', async () => {
+    const curlew = await machine('Curlew');
+    const net = curlew.dialect.net!;
+    done(await keepNet(as(cell.setter), curlew, lengthOf(0.008, 'in')));
+    const kept = (await netOf(pool(), curlew.id))!;
+    const registers = await registersOf(pool(), curlew.id);
+    const said = (shown: number, held = registers) =>
+      tryNet(kept.text.split('\n'), { ...curlew.dialect, net }, { shown, registers: held, unit: 'in' });
+    // the second part on the bar has rows of its own (H8)
+    const second = kept.tools.find(({ tool, row }) => tool === 2 && row === 22)!;
+    expect(second.flag).toBeNull();
+    expect(second.lengths.every(({ value }) => value !== 0)).toBe(true);
+    expect(said(222)).toBeNull();
+    const off = (row: number) =>
+      registers.map((each) =>
+        each.row === row && each.kind === 'zGeometry'
+          ? { ...each, value: (each.value + mm(1)) as typeof each.value }
+          : each,
+      );
+    expect(said(222, off(22))).toBe('T0222 Z NOT AS ON RECORD');
+    expect(said(222, off(2))).toBeNull();
+    // a row that is another station's own stays what nobody should call
+    expect(said(203)).toBe('T IS NOT ON THIS LIST');
+  });
 });

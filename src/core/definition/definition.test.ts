@@ -91,6 +91,75 @@ describe('which assemblies serve', () => {
     expect(found({ lifeLeft: 0.1 })[0]).toMatch(/10 % of its life is left, 20 % is asked for/);
     expect(found({ interface: 'steep 30' })[0]).toMatch(/Mill 1 takes steep 40/);
   });
+  it('what is at the limit of a size serves, beyond it does not; of threads that are known the thread decides', () => {
+    const found = (over: Partial<Candidate>, definition = {}) =>
+      fulfil(asked(definition), [candidate(over)], show)[0]!.misses;
+    expect(found({ diameter: mm(10.02) })).toEqual([]);
+    expect(found({ diameter: mm(9.979) })).toHaveLength(1);
+    expect(found({ stickOut: mm(30) })).toEqual([]);
+    expect(found({ cornerRadius: mm(0.22) }, { cornerRadius: mm(0.2) })).toEqual([]);
+    expect(found({ cornerRadius: mm(0.179) }, { cornerRadius: mm(0.2) })).toHaveLength(1);
+    expect(found({ teeth: 5 }, { teeth: 4 })).toEqual([]);
+    expect(found({ lifeLeft: 0.2 })).toEqual([]);
+    expect(found({ lifeLeft: null })).toEqual([]);
+    const tap = { kind: 'tap' as const, thread: 'M10x1.25' };
+    expect(found({ ...tap, thread: 'M10x1.5' }, tap)).toEqual(['it cuts M10x1.5, M10x1.25 is asked for']);
+    expect(found(tap, tap)).toEqual([]);
+    expect(found({ leftHand: true }, { leftHand: false })).toEqual([
+      'it is left-hand, right-hand is asked for',
+    ]);
+    expect(found({}, { leftHand: true })).toEqual(['it is right-hand, left-hand is asked for']);
+    expect(found({ leftHand: true })).toEqual([]);
+  });
+  it('what cannot be told is said, and stands behind what is known to serve', () => {
+    const [known, unknown] = fulfil(
+      asked({ kind: 'tap', thread: 'M10x1.25', reach: null }),
+      [
+        candidate({ number: 'there', kind: 'tap', machine: 'Mill 1', tool: 3 }),
+        candidate({ number: 'elsewhere', kind: 'tap', thread: 'M10x1.25', machine: 'Mill 2', tool: 9 }),
+      ],
+      show,
+    );
+    expect(known!.candidate.number).toBe('elsewhere');
+    expect([unknown!.misses, unknown!.remarks]).toEqual([
+      [],
+      ['its thread is not on record, M10x1.25 is asked for'],
+    ]);
+    expect(fulfil(asked({ teeth: 4 }), [candidate({ teeth: 0 })], show)[0]!.remarks).toEqual([
+      'its teeth are not on record, the feed is for 4',
+    ]);
+  });
+  // ISO 286: H7 on 12 mm is 0 to +18 µm; a reamer 20 µm over makes no such hole
+  it('a reamer of nearly the size is not taken for one of the size; a drill is', () => {
+    const reamer = (diameter: number) =>
+      fulfil(
+        asked({ kind: 'reamer', diameter: mm(12) }),
+        [candidate({ kind: 'reamer', diameter: mm(diameter) })],
+        show,
+      )[0]!;
+    expect(reamer(12).remarks).toEqual([]);
+    expect(reamer(12.02)).toMatchObject({
+      misses: [],
+      remarks: ['it is 12.02 mm across, 12 mm is asked for: look at the fit'],
+    });
+    expect(reamer(11.98).doubts).toBe(1);
+    expect(reamer(12.021).misses).toHaveLength(1);
+    const drill = fulfil(
+      asked({ kind: 'drill' }),
+      [candidate({ kind: 'drill', diameter: mm(10.02) })],
+      show,
+    )[0]!;
+    expect([drill.misses, drill.remarks]).toEqual([[], []]);
+  });
+  it('says where it stands, and that it is not measured', () => {
+    const remarks = (over: Partial<Candidate>) => fulfil(asked(), [candidate(over)], show)[0]!.remarks;
+    expect(remarks({ machine: 'Mill 1', tool: 3 })).toEqual([]);
+    expect(remarks({ machine: 'Mill 1', tool: 4 })).toEqual(['stands in Mill 1 as T4']);
+    expect(remarks({ machine: 'Mill 2', tool: 3, measured: false })).toEqual([
+      'stands in Mill 2 as T3',
+      'not measured yet',
+    ]);
+  });
   it('the one that is there comes first, then measured loose ones, then others; among equals the stiffer', () => {
     const order = fulfil(
       asked(),

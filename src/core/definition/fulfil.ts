@@ -37,8 +37,10 @@ export interface Fulfilment {
   candidate: Candidate;
   /** Why it cannot serve; empty when it can. */
   misses: string[];
-  /** What is to be done with it first. */
+  /** What cannot be told of it, and what is to be done with it first. */
   remarks: string[];
+  /** How many of the remarks, the first ones, are doubts whether it can serve at all. */
+  doubts: number;
 }
 
 /** Sizes that must be met exactly cut to within this; a mill that the control compensates may be a little worn. */
@@ -80,13 +82,33 @@ export function sizeMisses(
   return misses;
 }
 
+/** A reamer makes its own size: beyond this its hole is another one (H7 on 12 mm is 18 µm wide). */
+const SAME_REAMED = 3_000;
+
+/** What of the size, thread or teeth that are asked for cannot be told of an assembly, or is met by the play of a record alone. */
+export function sizeDoubts(
+  { diameter, teeth, thread }: Definition,
+  candidate: Pick<Candidate, 'kind' | 'diameter' | 'teeth' | 'thread'>,
+  show: (value: Length) => string,
+): string[] {
+  const doubts: string[] = [];
+  if (thread && !candidate.thread) doubts.push(`its thread is not on record, ${thread} is asked for`);
+  const off = diameter === null ? 0 : Math.abs(candidate.diameter - diameter);
+  if (candidate.kind === 'reamer' && off > SAME_REAMED && off <= SAME)
+    doubts.push(`it is ${show(candidate.diameter)} across, ${show(diameter!)} is asked for: look at the fit`);
+  if (teeth !== null && candidate.teeth === 0)
+    doubts.push(`its teeth are not on record, the feed is for ${teeth}`);
+  return doubts;
+}
+
 function hold(
   { definition, machine, tool, interface: end }: Asked,
   candidate: Candidate,
   show: (value: Length) => string,
 ): Fulfilment {
   const { leastLife } = definition;
-  const remarks: string[] = [];
+  const doubts = sizeDoubts(definition, candidate, show);
+  const remarks = [...doubts];
   const misses = [
     ...(candidate.interface === end ? [] : [`its end is ${candidate.interface}, ${machine} takes ${end}`]),
     ...sizeMisses(definition, candidate, show),
@@ -100,11 +122,11 @@ function hold(
   if (candidate.machine !== null && !there)
     remarks.push(`stands in ${candidate.machine} as T${candidate.tool}`);
   if (!candidate.measured) remarks.push('not measured yet');
-  return { candidate, misses, remarks };
+  return { candidate, misses, remarks, doubts: doubts.length };
 }
 
-/** Fewest misses first; then the one that is there, loose ones that are measured, loose ones, and those of other machines. */
-function rank({ candidate, misses }: Fulfilment, { machine, tool }: Asked): number {
+/** Fewest misses first, then fewest doubts; then the one that is there, loose ones that are measured, loose ones, and those of other machines. */
+function rank({ candidate, misses, doubts }: Fulfilment, { machine, tool }: Asked): number {
   const place =
     candidate.machine === machine && candidate.tool === tool
       ? 0
@@ -114,5 +136,5 @@ function rank({ candidate, misses }: Fulfilment, { machine, tool }: Asked): numb
           : 2
         : 3;
   // among equals the stiffer: the one that stands out less
-  return misses.length * 1e6 + place * 1e5 + candidate.stickOut / 1e6;
+  return misses.length * 1e7 + doubts * 1e6 + place * 1e5 + candidate.stickOut / 1e6;
 }

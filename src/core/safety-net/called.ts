@@ -2,7 +2,7 @@ import { aliasOf, type NetProfile } from '../program/net-profile.ts';
 
 /**
  * Tool changes of a program that are not followed by the check of lengths before the tool comes down: a check behind the first Z is a
- * check too late.
+ * check too late, and one that a switch at the panel passes over (a block with a slash) is none.
  * @param calls lines of the changes, from 1
  * @returns those that lack it
  */
@@ -19,7 +19,7 @@ export function changesWithout(
   return calls.filter(({ line }) => {
     for (let at = line - 1; at < lines.length; at += 1) {
       const words = lines[at]!.toUpperCase().replace(/\([^)]*\)?/g, '');
-      if (called.test(words)) return false;
+      if (called.test(words) && !/^\s*(?:N\d+\s*)?\//.test(words)) return false;
       // the change itself may stand in a block with its Z
       if (at > line - 1 && /[ZW]\s*[-+.#[\d]/.test(words)) return true;
     }

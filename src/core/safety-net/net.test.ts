@@ -4,6 +4,7 @@ import { usualDialect } from '../program/dialect.ts';
 import type { NetProfile } from '../program/net-profile.ts';
 import { readProgram } from '../program/read-program.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
+import { changesWithout } from './called.ts';
 import { netSince, shownAs, writeNet, type Net, type NetTool } from './net.ts';
 import { SLIPS, tryAll, tryNet, variableOf } from './try-net.ts';
 
@@ -141,6 +142,23 @@ describe('a net under the tool changes', () => {
     expect(at(205, -84.2, -120.4)).toBe('T IS NOT ON THIS LIST');
   });
 
+  it('says of a row that is not the station’s own which it is', () => {
+    const x = (value: number) => [{ kind: 'xGeometry', value: mm(value), zeroIsRight: false }];
+    const lathe = net([tool(1, 0, { lengths: x(-84) }), tool(1, 0, { row: 21, lengths: x(-84.2) })], {
+      rowDigits: 2,
+    });
+    const at = (shown: number, row: number, value: number) =>
+      tryNet(lines(lathe, LATHE), LATHE, {
+        shown,
+        unit: 'mm',
+        registers: [{ kind: 'xGeometry', row, value: mm(value) }],
+      });
+    expect(at(121, 21, -84.2)).toBeNull();
+    expect(at(121, 21, -82.4)).toBe('T0121 X NOT AS ON RECORD');
+    expect(at(121, 21, 0)).toBe('T0121 X LENGTH NOT SET');
+    expect(at(101, 1, -82.4)).toBe('T1 X NOT AS ON RECORD');
+  });
+
   it('moves nothing, calls no tool, and is a program that the reader takes', () => {
     const text = lines(THREE).join('\n');
     expect(text).not.toMatch(/^\s*(N\d+ )?[GXYZTS]\d/m);
@@ -255,7 +273,7 @@ describe('a net that is tried before it is handed out', () => {
 });
 
 describe('a net and the record that goes on', () => {
-  const since = (now: NetTool[]) => netSince(THREE.tools, now, mm(0.2), 'mm');
+  const since = (now: NetTool[]) => netSince(THREE, now);
   it('says nothing while nothing changed that it sees', () => {
     expect(since([...THREE.tools])).toEqual([]);
     expect(since([tool(1, 120.5), tool(12, 98.04), tool(7, 143.2)])).toEqual([]);
@@ -269,9 +287,34 @@ describe('a net and the record that goes on', () => {
     ]);
   });
   it('a tool that was not measured then is looked at for zero only', () =>
-    expect(netSince([tool(1, 90, { measured: false })], [tool(1, 90)], mm(0.2), 'mm')).toEqual([
+    expect(netSince(net([tool(1, 90, { measured: false })]), [tool(1, 90)])).toEqual([
       'T1 has been measured since: only a zero is caught.',
     ]));
+  it('a tool that was flagged then is stopped, whatever it is flagged as now, and whatever its length', () => {
+    const then = net([tool(1, 90, { flag: 'broken' })]);
+    for (const now of [tool(1, 90, { flag: 'expired' }), tool(1, 95, { flag: 'broken' })]) {
+      expect(netSince(then, [now])).toEqual([]);
+      expect(alarm(then, 1, { 1: now.lengths[0]!.value / 1e6 })).toBe('T1 IS BROKEN');
+    }
+    expect(netSince(then, [tool(1, 90)])).toEqual(['T1 is no longer broken: it is still stopped.']);
+  });
+  it('a tool whose row is another now is let by with the old one: a mill shows the T alone', () => {
+    const moved = tool(12, 98.04, { row: 112 });
+    expect(since([THREE.tools[0]!, moved, THREE.tools[2]!])).toEqual([
+      'T12 has row 112 now, and row 12 is looked at.',
+    ]);
+    expect(alarm(THREE, 12)).toBeNull();
+  });
+  it('of a station each row is on the list by itself', () => {
+    const station = (row: number) => tool(2, 80, { row });
+    const then = net([station(2)], { rowDigits: 2 });
+    expect(netSince(then, [station(2), station(22)])).toEqual([
+      'T0222 has come: it is stopped as not on the list.',
+    ]);
+    expect(netSince(net([station(2), station(22)], { rowDigits: 2 }), [station(2)])).toEqual([
+      'T0222 has gone: whatever stands there is held against its length.',
+    ]);
+  });
 });
 
 describe('programs that call it', () => {
@@ -286,5 +329,28 @@ describe('programs that call it', () => {
     expect(doubts('M98 P9100', NET)).toEqual([]);
     expect(doubts('M150', null)).toEqual(['unknownCode']);
     expect(doubts('M150', { ...NET, call: 'M150' })).toEqual([]);
+  });
+
+  it.each([
+    ['T1 M6\nG65 P9100\nG43 H1 Z50.', []],
+    ['T1 M6 G65 P9100\nG43 H1 Z50.', []],
+    ['T1 M6\nG43 H1 Z50.\nG65 P9100', [1]],
+    ['T1 M6\n(G65 P9100)\nG43 H1 Z50.', [1]],
+    ['T1 M6\nG65 P91000\nG43 H1 Z50.', [1]],
+    ['T1 M6\nN20 M98 P09100\nG43 H1 Z50.', []],
+    ['T1 M6', [1]],
+    // a switch at the panel passes over it
+    ['T1 M6\n/G65 P9100\nG43 H1 Z50.', [1]],
+    ['T1 M6\nN20 /2 G65 P9100\nG43 H1 Z50.', [1]],
+  ])('%j: T without it', (text, without) =>
+    expect(changesWithout(text, NET, [{ tool: 1, line: 1 }]).map(({ tool: each }) => each)).toEqual(without),
+  );
+  it('are asked for the M code that stands for it, and no other', () => {
+    const called = (call: string) =>
+      changesWithout(`T1 M6\n${call}\nG43 H1 Z50.`, { ...NET, call: 'M150' }, [{ tool: 1, line: 1 }]);
+    expect(called('M150')).toEqual([]);
+    expect(called('M1500')).toHaveLength(1);
+    expect(called('M15')).toHaveLength(1);
+    expect(called('G65 P9100')).toHaveLength(1);
   });
 });

@@ -34,6 +34,10 @@ export interface Net {
   tools: readonly NetTool[];
 }
 
+/** How many tools a list is of: a station may stand on it with several rows. */
+export const toolCount = (tools: readonly Pick<NetTool, 'tool'>[]) =>
+  new Set(tools.map(({ tool }) => tool)).size;
+
 export type NetResult = { ok: true; lines: string[] } | { ok: false; reason: string };
 
 /** What is wrong with a length, or a tool: the number of the alarm and its words behind the T. */
@@ -55,6 +59,12 @@ const AXIS: Readonly<Record<string, string>> = { xGeometry: ' X', zGeometry: ' Z
 /** What the variable of the last T shows while this tool is in. */
 export const shownAs = ({ tool, row }: Pick<NetTool, 'tool' | 'row'>, rowDigits: number) =>
   rowDigits === 0 ? tool : tool * 10 ** rowDigits + row;
+
+/** A T as people say it; one with a row that is not its station's own as it stands in the program, so that the row is told. */
+const nameOf = ({ tool, row }: Pick<NetTool, 'tool' | 'row'>, rowDigits: number) =>
+  rowDigits === 0 || row === tool
+    ? `T${tool}`
+    : `T${String(shownAs({ tool, row }, rowDigits)).padStart(rowDigits + 2, '0')}`;
 
 /**
  * A subprogram that is called after each tool change: it raises an alarm where the length register of the tool that is in is zero, where it
@@ -97,8 +107,8 @@ export function writeNet(profile: NetProfile, net: Net): NetResult {
     `N${NOTHING_IN} M99`,
   ];
   for (const [i, tool] of net.tools.entries()) {
-    const name = `T${tool.tool}`;
-    lines.push(`N${i + 1} (${plain(`${name} ROW ${tool.row}, ${tool.words}`)})`);
+    const name = nameOf(tool, net.rowDigits);
+    lines.push(`N${i + 1} (${plain(`T${tool.tool} ROW ${tool.row}, ${tool.words}`)})`);
     if (tool.flag) lines.push(alarm(tool.flag, `${name} `));
     for (const { kind, value, zeroIsRight } of tool.lengths) {
       const variable = profile.registers[kind]!.replaceAll('{row}', String(tool.row));
@@ -123,40 +133,50 @@ const plain = (words: string) =>
     .replace(/[^A-Z0-9 .,:#+\-/]/g, '')
     .slice(0, 60);
 
-/** What of a net is no longer as it was written: what it would stop that is right, and what it would let through. */
+/**
+ * What of a net is no longer as it was written: what it would stop that is right, and what it would let through.
+ * @param now every tool as the record has it now
+ */
 export function netSince(
-  then: readonly NetTool[],
+  net: Pick<Net, 'tools' | 'tolerance' | 'unit' | 'rowDigits'>,
   now: readonly NetTool[],
-  tolerance: Length,
-  unit: LengthUnit,
 ): string[] {
-  const key = ({ tool, row }: NetTool) => `${tool} ${row}`;
-  const before = new Map(then.map((tool) => [key(tool), tool]));
+  const key = (tool: NetTool) => shownAs(tool, net.rowDigits);
+  const name = (tool: NetTool) => nameOf(tool, net.rowDigits);
+  const before = new Map(net.tools.map((tool) => [key(tool), tool]));
   const here = new Set(now.map(key));
-  const show = (value: Length) => formatLength(value, unit);
   return [
     ...now.flatMap((tool) => {
       const old = before.get(key(tool));
-      if (!old) return [`T${tool.tool} has come: it is stopped as not on the list.`];
-      if (old.flag !== tool.flag)
-        return [
-          tool.flag
-            ? `T${tool.tool} is ${tool.flag} now: its length alone is checked.`
-            : `T${tool.tool} is no longer ${old.flag}: it is still stopped.`,
-        ];
+      if (!old) return [`${name(tool)} has come: it is stopped as not on the list.`];
+      // one that was flagged is stopped before its length is looked at, whatever became of it
+      if (old.flag) return tool.flag ? [] : [`${name(tool)} is no longer ${old.flag}: it is still stopped.`];
+      if (tool.flag) return [`${name(tool)} is ${tool.flag} now: its length alone is checked.`];
+      if (old.row !== tool.row)
+        return [`${name(tool)} has row ${tool.row} now, and row ${old.row} is looked at.`];
       if (!old.measured && tool.measured)
-        return [`T${tool.tool} has been measured since: only a zero is caught.`];
-      return tool.lengths.flatMap(({ kind, value }) => {
-        const was = old.lengths.find((each) => each.kind === kind);
-        return old.measured && was && Math.abs(was.value - value) > tolerance
-          ? [
-              `T${tool.tool}${AXIS[kind] ?? ''} is ${show(value)} now, and ${show(was.value)} in it: it is stopped.`,
-            ]
-          : [];
-      });
+        return [`${name(tool)} has been measured since: only a zero is caught.`];
+      return lengthsSince(net, old, tool);
     }),
-    ...then
+    ...net.tools
       .filter((tool) => !here.has(key(tool)))
-      .map(({ tool }) => `T${tool} has gone: whatever stands there is held against its length.`),
+      .map((tool) => `${name(tool)} has gone: whatever stands there is held against its length.`),
   ];
+}
+
+/** Lengths that a net would stop now, though they are as on record. */
+function lengthsSince(
+  { tolerance, unit, rowDigits }: Pick<Net, 'tolerance' | 'unit' | 'rowDigits'>,
+  old: NetTool,
+  tool: NetTool,
+): string[] {
+  const show = (value: Length) => formatLength(value, unit);
+  return tool.lengths.flatMap(({ kind, value }) => {
+    const was = old.lengths.find((each) => each.kind === kind);
+    return old.measured && was && Math.abs(was.value - value) > tolerance
+      ? [
+          `${nameOf(tool, rowDigits)}${AXIS[kind] ?? ''} is ${show(value)} now, and ${show(was.value)} in it: it is stopped.`,
+        ]
+      : [];
+  });
 }

@@ -106,5 +106,5 @@ export function tryAll(
       }
     return { words, caught, missed: [...missed] };
   });
-  return { wrongly, slips };
+  return { wrongly: [...new Set(wrongly)], slips };
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { netProfileSchema } from '$core/program/net-profile';
+import { toolCount } from '$core/safety-net/net';
 import { pool } from '$server/db';
 import { geometryKinds } from '$server/machines';
 import { changeDialect } from '$server/program-reading';
@@ -23,9 +24,9 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
       tolerance: kept.tolerance,
       person: kept.person,
       at: kept.at,
-      tools: kept.tools.length,
+      tools: toolCount(kept.tools),
       // of a tool that was not measured there is no length to hold it against
-      unmeasured: kept.tools.filter(({ measured }) => !measured).map(({ tool }) => tool),
+      unmeasured: [...new Set(kept.tools.filter(({ measured }) => !measured).map(({ tool }) => tool))],
     },
     since: kept ? sinceNet(machine, kept, tools) : [],
     tried:
@@ -36,7 +37,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
           ])
         : null,
     programs: net ? await netCalls(db, machine.id, net) : [],
-    inMachine: tools.length,
+    inMachine: toolCount(tools),
     mayWrite: may(role, 'measureTools'),
     mayEdit: may(role, 'editMachines'),
   };

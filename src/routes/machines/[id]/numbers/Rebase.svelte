@@ -26,7 +26,7 @@
         class="input"
         name="reference"
         data-pad="length"
-        value={data.reference ?? ''}
+        defaultValue={data.reference ?? ''}
         autocomplete="off"
       /></label
     ><button class="btn">Show what changes</button>

@@ -53,16 +53,19 @@
           {show(cutter.diameter)} across and will not do here. {cutter.left} left of the old size.
         </p>{/each}
       <ul class="mt-1 font-narrow">
-        {#each each.fulfilments.slice(0, Math.max(3, good.length)) as { candidate, misses, remarks } (candidate.id)}
+        {#each each.fulfilments.slice(0, Math.max(3, good.length)) as { candidate, misses, remarks, doubts } (candidate.id)}
           <li class="grid grid-cols-[1.2rem_5rem_1fr] gap-x-2 py-0.5">
             <span aria-hidden="true" class={misses.length > 0 ? 'text-accent' : ''}
-              >{misses.length === 0 ? '●' : '×'}</span
+              >{misses.length > 0 ? '×' : doubts > 0 ? '?' : '●'}</span
             >
             <a class="underline" href="/tools/{candidate.id}">{candidate.number}</a>
             <span
               >{#if misses.length > 0}{misses.join(
                   '; ',
-                )}{:else if candidate.machine === data.machine.name && candidate.tool === each.tool}is there{:else}can
+                )}{:else if candidate.machine === data.machine.name && candidate.tool === each.tool}is there{:else}{doubts >
+                0
+                  ? 'may'
+                  : 'can'}
                 serve{candidate.machine === null ? ', loose: a sister' : ''}{/if}{#if remarks.length > 0}<span
                   class="small-words">, {remarks.join(', ')}</span
                 >{/if}</span
