@@ -87,6 +87,17 @@ export default ts.config(
           message:
             'What is written over a derived value is lost when the page loads its data anew: use Proposed.',
         },
+        // on a page that came whole from the server the first load of its data sets such a field back (docs/decisions.md)
+        ...[
+          ['value', 'defaultValue', '/^(hidden|radio|checkbox|submit)$/', ':not'],
+          ['checked', 'defaultChecked', "'checkbox'", ''],
+        ].map(([name, instead, kinds, not]) => ({
+          selector:
+            `SvelteElement[name.name='input'] > SvelteStartTag:not(:has(SvelteAttribute[key.name=/^on/]))` +
+            `${not || ':matches'}(:has(SvelteAttribute[key.name='type'] > SvelteLiteral[value=${kinds}])) > ` +
+            `:matches(SvelteAttribute[key.name='${name}']:has(SvelteMustacheTag), SvelteShorthandAttribute[key.name='${name}'])`,
+          message: `What somebody typed is lost when the page loads its data anew: use ${instead}.`,
+        })),
       ],
     },
   },

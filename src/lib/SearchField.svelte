@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
+  import { afterNavigate, goto } from '$app/navigation';
   import { page } from '$app/state';
   import { changedQuery } from './query';
 
@@ -18,9 +18,13 @@
   const REST = 150;
 
   let timer: ReturnType<typeof setTimeout> | undefined;
-  const typed = (words: string) => {
+  /** What stands in the field, whatever answer to fewer words comes in late. */
+  let typed = $state<string | null>(null);
+  const ask = (words: string) => {
+    typed = words;
     clearTimeout(timer);
     timer = setTimeout(() => {
+      timer = undefined;
       const changed = { ...Object.fromEntries(ends.map((name) => [name, null])), words };
       void goto(changedQuery(page.url.search, changed), {
         keepFocus: true,
@@ -29,6 +33,10 @@
       });
     }, REST);
   };
+  // the page was asked for other words: by going back, or by a link
+  afterNavigate(() => {
+    if (timer === undefined && typed !== value) typed = null;
+  });
 </script>
 
 <input
@@ -37,6 +45,6 @@
   name="words"
   aria-label={label}
   {placeholder}
-  {value}
-  oninput={(event) => typed(event.currentTarget.value)}
+  value={typed ?? value}
+  oninput={(event) => ask(event.currentTarget.value)}
 />

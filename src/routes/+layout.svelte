@@ -5,6 +5,9 @@
   import '@fontsource/barlow-semi-condensed/400.css';
   import '@fontsource/barlow-semi-condensed/600.css';
   import '../app.css';
+  import { afterNavigate } from '$app/navigation';
+  import { page } from '$app/state';
+  import { showAsked } from '$lib/asked';
   import Live from '$lib/live/Live.svelte';
   import { forgetKept } from '$lib/offline/keeper';
   import OutboxBar from '$lib/offline/OutboxBar.svelte';
@@ -17,6 +20,12 @@
   let finding = $state(false);
   let Pad = $state.raw<Component | null>(null);
   let Find = $state.raw<Component<{ open: boolean }, object, 'open'> | null>(null);
+
+  // a form that is sent shows what is asked already
+  afterNavigate(({ type, from, to }) => {
+    const samePage = from?.url.pathname === to?.url.pathname && from?.url.search !== to?.url.search;
+    if (samePage && (type === 'link' || type === 'popstate')) showAsked(document);
+  });
 
   // nobody waits for what they do not use: the pad is for fingers, finding for who has signed in
   const find = async () => (Find ??= (await import('$lib/Find.svelte')).default);
@@ -51,7 +60,8 @@
   <div class="mx-auto max-w-[1500px] items-start md:grid md:grid-cols-[minmax(0,1fr)_2.75rem] print:block">
     <main id="page" tabindex="-1" class="min-w-0 px-3 pb-28 outline-none md:px-6 md:pb-10">
       <OutboxBar personId={data.person.id} zone={data.cell.timeZone} />
-      {@render children()}
+      <!-- another machine, tool or program is another page: what was typed for one does not stand in the fields of the next -->
+      {#key page.url.pathname}{@render children()}{/key}
     </main>
     <ThumbIndex waiting={data.waiting} />
   </div>

@@ -180,3 +180,39 @@ test('the first part cut with what was keyed is the one after the last that was 
   await counted(colleague, 1, '1', page);
   await expect(first).toHaveValue('5');
 });
+
+test('what was typed for one machine does not stand in the fields of the next, and a filter shows what the page was asked for', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/machines/1/plate');
+  await ready(page);
+  const times = page.getByRole('form', { name: 'Two timed changes' });
+  const seconds = times.getByLabel('seconds').first();
+  const factor = times.getByLabel('A heavy tool takes this many times as long');
+  await expect(times).toBeVisible();
+  const usual = await factor.inputValue();
+  await seconds.fill('12.3');
+  await factor.fill('3.7');
+  // along a link of the page, as the index and what is found go
+  await page.evaluate(() => {
+    const link = Object.assign(document.createElement('a'), { href: '/machines/2/plate' });
+    document.querySelector('main')!.append(link);
+    link.click();
+  });
+  await page.waitForURL('**/machines/2/plate');
+  await expect(seconds).toHaveValue('');
+  await expect(factor).toHaveValue(usual);
+
+  await page.goto('/ledger?tool=A-101');
+  await ready(page);
+  const tool = page.getByRole('form', { name: 'Filter the ledger' }).getByLabel('Tool');
+  await expect(tool).toHaveValue('A-101');
+  await tool.fill('A-102');
+  await tool.press('Enter');
+  await page.waitForURL(/tool=A-102/);
+  await expect(tool).toHaveValue('A-102');
+  await page.goBack();
+  await page.waitForURL(/tool=A-101/);
+  await expect(tool).toHaveValue('A-101');
+});

@@ -54,7 +54,7 @@
                   ><span class="small-words">{words}</span><input
                     class="input"
                     {name}
-                    value={i === 0 ? out : 0}
+                    defaultValue={i === 0 ? out : 0}
                     inputmode="numeric"
                   /></label
                 >{/each}

@@ -113,7 +113,7 @@
                           class="input w-32"
                           name="allowance.{size.id}"
                           aria-label="{size.name}: stay away by"
-                          value={allowance(size)}
+                          defaultValue={allowance(size)}
                           data-pad="length"
                           autocomplete="off"
                           disabled={left[size.id]}

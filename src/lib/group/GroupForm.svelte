@@ -32,7 +32,7 @@
           name="number"
           inputmode="numeric"
           required
-          value={group?.number ?? ''}
+          defaultValue={group?.number ?? ''}
         /></label
       >
       <label class="grid gap-1"
@@ -40,7 +40,7 @@
           class="input w-full"
           name="purpose"
           maxlength="80"
-          value={group?.purpose ?? ''}
+          defaultValue={group?.purpose ?? ''}
         /></label
       >
     </div>
@@ -62,11 +62,16 @@
         ></label
       >
       <label class="flex min-h-11 items-center gap-2 self-end"
-        ><input class="checkbox" type="checkbox" name="spares" checked={group?.rules.spares ?? true} /> takes spares</label
+        ><input class="checkbox" type="checkbox" name="spares" defaultChecked={group?.rules.spares ?? true} /> takes
+        spares</label
       >
       <label class="flex min-h-11 items-center gap-2 self-end"
-        ><input class="checkbox" type="checkbox" name="initialise" checked={group?.initialise ?? false} /> wants
-        to be initialised after new data</label
+        ><input
+          class="checkbox"
+          type="checkbox"
+          name="initialise"
+          defaultChecked={group?.initialise ?? false}
+        /> wants to be initialised after new data</label
       >
     </div>
     <fieldset class="grid gap-2">
@@ -80,7 +85,7 @@
               name="tool{i}"
               aria-label="{mill ? 'T' : 'Station'} of member {i + 1}"
               inputmode="numeric"
-              value={member?.tool ?? ''}
+              defaultValue={member?.tool ?? ''}
             /></label
           >
           <label class="grid gap-1"
@@ -100,7 +105,7 @@
               class="input w-44"
               name="length{i}"
               aria-label="Rows of member {i + 1}"
-              value={member?.lengthRows.join(' ') ?? ''}
+              defaultValue={member?.lengthRows.join(' ') ?? ''}
             /></label
           >
           {#if mill}<label class="grid gap-1"
@@ -108,7 +113,7 @@
                 class="input w-36"
                 name="radius{i}"
                 aria-label="D rows of member {i + 1}"
-                value={member?.radiusRows.join(' ') ?? ''}
+                defaultValue={member?.radiusRows.join(' ') ?? ''}
               /></label
             >{/if}
         </div>

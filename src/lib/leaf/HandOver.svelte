@@ -85,7 +85,7 @@
                   aria-label="{title}: badge number"
                   placeholder="badge"
                   autocomplete="off"
-                  value={side === 'leaving' ? person.badge : ''}
+                  defaultValue={side === 'leaving' ? person.badge : ''}
                   required
                 />
                 <input

@@ -10,6 +10,6 @@
 
 <form class="no-print mt-2 flex flex-wrap items-end gap-2">
   <Field label="As it stood at" small
-    ><input class="input" type="datetime-local" name="at" value={at ? local(at) : ''} /></Field
+    ><input class="input" type="datetime-local" name="at" defaultValue={at ? local(at) : ''} /></Field
   ><button class="btn">Show</button>{#if at}<a class="btn btn-primary" href="?">Back to now</a>{/if}
 </form>

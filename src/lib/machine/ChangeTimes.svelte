@@ -41,7 +41,7 @@
           class="input w-full"
           name="heavyFactor"
           inputmode="decimal"
-          value={machine.heavyFactor}
+          defaultValue={machine.heavyFactor}
           required
         /></label
       >

@@ -70,7 +70,7 @@
         <label class="grid grid-cols-2 items-center gap-2"
           ><span
             >{field.label}{#if field.hint}<span class="small-words block">{field.hint}</span>{/if}</span
-          ><input class="input" name={field.name} value={field.value} autocomplete="off" /></label
+          ><input class="input" name={field.name} defaultValue={field.value} autocomplete="off" /></label
         >
       {/each}
       <label class="grid grid-cols-2 items-center gap-2"
@@ -105,8 +105,12 @@
         >
       {/if}
       <label class="flex min-h-11 items-center gap-2"
-        ><input class="checkbox" type="checkbox" name="turningCycles" checked={dialect.turningCycles} /> G70 to
-        G76, G90, G92, G94 are turning cycles</label
+        ><input
+          class="checkbox"
+          type="checkbox"
+          name="turningCycles"
+          defaultChecked={dialect.turningCycles}
+        /> G70 to G76, G90, G92, G94 are turning cycles</label
       >
       <p class="mt-2 font-display font-semibold">Text that sets a register</p>
       {#each kinds as kind (kind)}
@@ -114,7 +118,7 @@
           ><span>{REGISTER_WORDS[kind]}</span><input
             class="input font-mono"
             name="set.{kind}"
-            value={dialect.setRegister[kind] ?? ''}
+            defaultValue={dialect.setRegister[kind] ?? ''}
             placeholder="G10 … P{'{row}'} R{'{value}'}"
             autocomplete="off"
           /></label
@@ -126,7 +130,7 @@
             ><input
               class="input font-mono"
               {name}
-              value={dialect.unitCodes[unit]}
+              defaultValue={dialect.unitCodes[unit]}
               required
               autocomplete="off"
             /></Field
@@ -139,7 +143,7 @@
           ><span>{REGISTER_WORDS[kind]}</span><input
             class="input font-mono"
             name="guard.{kind}"
-            value={dialect.guardRegister[kind] ?? ''}
+            defaultValue={dialect.guardRegister[kind] ?? ''}
             placeholder="none"
             autocomplete="off"
           /></label

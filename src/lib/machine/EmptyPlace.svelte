@@ -54,7 +54,7 @@
           class="input"
           name="tool"
           inputmode="numeric"
-          value={fixed ? place.number : free}
+          defaultValue={fixed ? place.number : free}
           readonly={fixed}
           required
         />

@@ -34,7 +34,7 @@
         class="input"
         name="pitch"
         autocomplete="off"
-        value={unit === 'mm' ? '80' : '3.15'}
+        defaultValue={unit === 'mm' ? '80' : '3.15'}
         required
       /></label
     >
@@ -43,7 +43,7 @@
         class="input"
         name="highestTool"
         inputmode="numeric"
-        value={traitsOf({ kind: changer }).exchanges ? 200 : places}
+        defaultValue={traitsOf({ kind: changer }).exchanges ? 200 : places}
         required
       /></Field
     >

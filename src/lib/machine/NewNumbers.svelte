@@ -37,7 +37,7 @@
         class="input"
         name="increment"
         autocomplete="off"
-        value={unit === 'mm' ? '0.001' : '0.0001'}
+        defaultValue={unit === 'mm' ? '0.001' : '0.0001'}
         required
       /></label
     >
@@ -46,7 +46,7 @@
         class="input"
         name="rows"
         inputmode="numeric"
-        value={kind === 'mill' ? 200 : 64}
+        defaultValue={kind === 'mill' ? 200 : 64}
         required
       /></Field
     >

@@ -33,7 +33,7 @@
         id="plate-{name}"
         class="input w-32 text-right text-lg font-semibold"
         {name}
-        value={typed}
+        defaultValue={typed}
         placeholder="–"
         maxlength="20"
       />{:else}<b id="plate-{name}" class="text-lg">{typed || '–'}</b>{/if}

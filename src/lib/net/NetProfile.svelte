@@ -53,7 +53,7 @@
             ><input
               class="input w-full font-mono"
               {name}
-              value={value ?? ''}
+              defaultValue={value ?? ''}
               placeholder={example}
               autocomplete="off"
               required
@@ -64,7 +64,7 @@
           ><input
             class="input w-full font-mono"
             name="inches"
-            value={profile?.inches ?? ''}
+            defaultValue={profile?.inches ?? ''}
             placeholder="#4006 EQ 20; empty: never changes"
             autocomplete="off"
           /></Field

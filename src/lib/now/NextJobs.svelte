@@ -131,7 +131,7 @@
                   ><input
                     class="input w-28"
                     name="cycle"
-                    value={minutesAndSeconds(job.cycleMilliseconds)}
+                    defaultValue={minutesAndSeconds(job.cycleMilliseconds)}
                   /></Field
                 >
                 <button class="btn" disabled={busy}>Change</button>

@@ -59,14 +59,14 @@
           class="input"
           name="plantNumber"
           maxlength="200"
-          value={person.plantNumber ?? ''}
+          defaultValue={person.plantNumber ?? ''}
           autocomplete="off"
         /></Field
       >
     {/if}
     {#if person}
       <label class="flex min-h-11 items-center gap-2"
-        ><input class="checkbox" type="checkbox" name="active" checked={person.active} /> may sign in</label
+        ><input class="checkbox" type="checkbox" name="active" defaultChecked={person.active} /> may sign in</label
       >
     {/if}
     <button class="btn btn-primary" disabled={busy}>{person ? 'Keep' : 'Add'}</button>

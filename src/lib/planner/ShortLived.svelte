@@ -27,7 +27,7 @@
               type="checkbox"
               name="with"
               value={each.sister.id}
-              checked={beside.includes(each.sister.id)}
+              defaultChecked={beside.includes(each.sister.id)}
             />
             load its sister {each.sister.number} beside it, as T{each.sister.tool}</label
           >{:else}<b>No sister stands on the rack: build one, or renew it.</b>{/if}

@@ -53,7 +53,7 @@
         ><span class="small-words">{label}</span><input
           class="input"
           {name}
-          {value}
+          defaultValue={value}
           autocomplete="off"
         /></label
       >

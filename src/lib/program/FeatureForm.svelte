@@ -67,7 +67,7 @@
         class="input"
         name="feature"
         maxlength="60"
-        value={begun?.name ?? ''}
+        defaultValue={begun?.name ?? ''}
         readonly={begun !== null}
         required
       /></Field
@@ -87,7 +87,7 @@
         ><input
           class="input"
           {name}
-          value={fit?.ok ? '' : text(begun?.[name])}
+          defaultValue={fit?.ok ? '' : text(begun?.[name])}
           placeholder={fit?.ok ? formatWithUnit(fit.limits[name], 'mm', { sign: 'always' }) : ''}
           data-pad="length"
           autocomplete="off"
@@ -101,7 +101,7 @@
       ><input
         class="input"
         name="target"
-        value={text(begun?.target)}
+        defaultValue={text(begun?.target)}
         data-pad="length"
         autocomplete="off"
       /></Field
@@ -147,7 +147,7 @@
         class="input"
         name="rough_row"
         inputmode="numeric"
-        value={begun?.rough && begun.rough.row !== begun.rough.tool ? begun.rough.row : ''}
+        defaultValue={begun?.rough && begun.rough.row !== begun.rough.tool ? begun.rough.row : ''}
         disabled={rough === ''}
       /></Field
     >
@@ -155,7 +155,7 @@
       ><input
         class="input"
         name="rough_stock"
-        value={text(begun?.rough?.stock)}
+        defaultValue={text(begun?.rough?.stock)}
         data-pad="length"
         autocomplete="off"
         disabled={rough === ''}
@@ -168,13 +168,18 @@
         name="every"
         inputmode="numeric"
         placeholder="by turns"
-        value={begun?.every ?? ''}
+        defaultValue={begun?.every ?? ''}
       /></Field
     >
     <fieldset class="flex flex-wrap gap-x-4 sm:col-span-2 lg:col-span-3">
       <legend class="small-words">And</legend>
       {#each MOMENTS as each (each)}<label class="flex min-h-11 items-center gap-2"
-          ><input class="checkbox" type="checkbox" name="also_{each}" checked={begun?.also.includes(each)} />
+          ><input
+            class="checkbox"
+            type="checkbox"
+            name="also_{each}"
+            defaultChecked={begun?.also.includes(each)}
+          />
           {MOMENT_WORDS[each]}</label
         >{/each}
     </fieldset>
@@ -187,24 +192,30 @@
       ><input
         class="input"
         name="dead_band"
-        value={text(begun?.deadBand)}
+        defaultValue={text(begun?.deadBand)}
         data-pad="length"
         autocomplete="off"
       /></Field
     >
     <Field label="Readings in a mean"
-      ><input class="input" name="average_of" inputmode="numeric" value={begun?.averageOf ?? ''} /></Field
+      ><input
+        class="input"
+        name="average_of"
+        inputmode="numeric"
+        defaultValue={begun?.averageOf ?? ''}
+      /></Field
     >
     <Field label="At the machine up to, {unit}"
       ><input
         class="input"
         name="operator_limit"
-        value={text(begun?.operatorLimit)}
+        defaultValue={text(begun?.operatorLimit)}
         data-pad="length"
         autocomplete="off"
       /></Field
     >
-    <Field label="Gauge"><input class="input" name="gauge" maxlength="60" value={begun?.gauge ?? ''} /></Field
+    <Field label="Gauge"
+      ><input class="input" name="gauge" maxlength="60" defaultValue={begun?.gauge ?? ''} /></Field
     >
     <button class="btn self-end btn-primary" disabled={busy}>{begun ? 'Change it' : 'Add it'}</button>
   {/snippet}

@@ -57,7 +57,7 @@
           class="input w-24"
           name="quantity"
           inputmode="numeric"
-          value={quantity}
+          defaultValue={quantity}
           aria-label="Parts to be made"
         />
         parts on {machine.name}</label

@@ -20,7 +20,7 @@
         type="checkbox"
         name="program"
         value={program.id}
-        checked={chosen.includes(program.id)}
+        defaultChecked={chosen.includes(program.id)}
       />
       <b>{program.number}</b>
       <span class="flex-1">{program.title}</span>

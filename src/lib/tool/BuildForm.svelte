@@ -42,7 +42,14 @@
     <input type="hidden" name="stickOut" value={written} />
     <div class="grid grid-cols-[8rem_1fr] gap-2">
       <Field label="Number"
-        ><input class="input" name="number" value={free} required autocomplete="off" maxlength="20" /></Field
+        ><input
+          class="input"
+          name="number"
+          defaultValue={free}
+          required
+          autocomplete="off"
+          maxlength="20"
+        /></Field
       >
       <Field label="Name"
         ><input
@@ -50,7 +57,7 @@
           name="name"
           required
           maxlength="80"
-          value={stack.cutter.name}
+          defaultValue={stack.cutter.name}
           autocomplete="off"
         /></Field
       >

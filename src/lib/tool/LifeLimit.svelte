@@ -23,7 +23,13 @@
     {#snippet children({ busy })}
       <div class="grid grid-cols-2 gap-2">
         <Field label="Good for"
-          ><input class="input" name="limit" inputmode="decimal" value={fullLife ?? ''} required /></Field
+          ><input
+            class="input"
+            name="limit"
+            inputmode="decimal"
+            defaultValue={fullLife ?? ''}
+            required
+          /></Field
         >
         <Field label="Counted in"
           ><select class="select" name="basis" bind:value={basis}

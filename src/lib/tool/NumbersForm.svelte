@@ -15,7 +15,7 @@
   <input
     class="input"
     name="numbers"
-    value={asked}
+    defaultValue={asked}
     aria-label="Numbers of {of}"
     placeholder={of === 'assemblies' ? 'A-101 A-102 …' : 'H40-CC32 C32-10 …'}
   />

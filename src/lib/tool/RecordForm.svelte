@@ -59,7 +59,7 @@
       <input
         class="input"
         name={column.name}
-        value={cells[column.name] ?? ''}
+        defaultValue={cells[column.name] ?? ''}
         inputmode={column.type === 'whole' ? 'numeric' : column.type === 'number' ? 'decimal' : undefined}
         data-pad={column.type === 'length' ? 'length' : undefined}
         required={asked(column)}

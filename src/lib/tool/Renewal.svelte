@@ -117,7 +117,7 @@
                         class="input"
                         name="life"
                         inputmode="decimal"
-                        value={fullLife}
+                        defaultValue={fullLife ?? ''}
                         required
                       /></label
                     >

@@ -120,7 +120,7 @@
       <ActionForm action="?/name" class="mt-2 grid gap-3 sm:grid-cols-2" label="Name of the cell" keep>
         {#snippet children({ busy })}
           <Field label="Name"
-            ><input class="input" name="name" maxlength="60" value={data.cell!.name} required /></Field
+            ><input class="input" name="name" maxlength="60" defaultValue={data.cell!.name} required /></Field
           >
           <Field label="Time zone of its bells"
             ><select class="select" name="timeZone" value={data.cell!.timeZone}

@@ -22,7 +22,7 @@
           class="input"
           type="time"
           name="begins"
-          value={shift ? wallClock(shift.startMinute) : ''}
+          defaultValue={shift ? wallClock(shift.startMinute) : ''}
           required
         /></Field
       >
@@ -31,12 +31,19 @@
           class="input"
           type="time"
           name="ends"
-          value={shift ? wallClock(shift.startMinute + shift.lengthMinutes) : ''}
+          defaultValue={shift ? wallClock(shift.startMinute + shift.lengthMinutes) : ''}
           required
         /></Field
       >
       <Field label="From"
-        ><input class="input" type="date" name="from" min={tomorrow} value={tomorrow} required /></Field
+        ><input
+          class="input"
+          type="date"
+          name="from"
+          min={tomorrow}
+          defaultValue={tomorrow}
+          required
+        /></Field
       >
     </div>
     <fieldset class="flex flex-wrap gap-x-4">
@@ -46,7 +53,7 @@
             class="checkbox"
             type="checkbox"
             name="day{day}"
-            checked={shift ? shift.days.includes(day) : day > 0 && day < 6}
+            defaultChecked={shift ? shift.days.includes(day) : day > 0 && day < 6}
           />{DAYS[day]}</label
         >{/each}
     </fieldset>

@@ -76,7 +76,7 @@
     inputmode="numeric"
     placeholder="T"
     aria-label="T number"
-    value={data.asked.tool ?? ''}
+    defaultValue={data.asked.tool ?? ''}
   />
   <select class="select" name="person" aria-label="Person" value={data.asked.person ?? ''}
     ><option value="">everybody</option>{#each data.people as person (person.id)}<option
@@ -88,8 +88,14 @@
         value={kind}>{label}</option
       >{/each}</select
   >
-  <input class="input" type="datetime-local" name="from" aria-label="From" value={data.asked.from ?? ''} />
-  <input class="input" type="datetime-local" name="to" aria-label="To" value={data.asked.to ?? ''} />
+  <input
+    class="input"
+    type="datetime-local"
+    name="from"
+    aria-label="From"
+    defaultValue={data.asked.from ?? ''}
+  />
+  <input class="input" type="datetime-local" name="to" aria-label="To" defaultValue={data.asked.to ?? ''} />
   <button class="btn">Show</button>
 </form>
 <div class="mt-4 overflow-x-auto">

@@ -60,7 +60,7 @@
     <input
       class="input"
       name="number"
-      value={data.number}
+      defaultValue={data.number}
       aria-label="Number of the tool"
       placeholder="scan or type a number"
       autocomplete="off"

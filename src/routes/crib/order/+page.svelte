@@ -66,7 +66,7 @@
                     class="input w-16 text-right sm:w-20 print:border-0"
                     name="pieces {line.id}"
                     inputmode="numeric"
-                    value={line.pieces}
+                    defaultValue={line.pieces}
                     aria-label="Pieces of {line.number}"
                   />{:else}<b>{line.pieces}</b>{/if}</td
               ></tr
@@ -120,7 +120,7 @@
                   class="input w-20"
                   name="pieces"
                   inputmode="numeric"
-                  value={order.pieces - order.came}
+                  defaultValue={order.pieces - order.came}
                   aria-label="Pieces that came"
                 />
                 <button class="btn btn-primary" name="rest" value="comes" disabled={busy}>came</button>

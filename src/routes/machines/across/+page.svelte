@@ -17,7 +17,7 @@
           type="checkbox"
           name="machine"
           value={machine.id}
-          checked={machine.chosen}
+          defaultChecked={machine.chosen}
         />{machine.name}</label
       >
     {/each}

@@ -30,7 +30,7 @@
           name="within"
           inputmode="decimal"
           autocomplete="off"
-          value={data.typed}
+          defaultValue={data.typed}
           aria-invalid={data.fault !== null}
         /></label
       >

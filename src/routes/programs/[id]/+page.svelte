@@ -81,7 +81,7 @@
       {/snippet}
     </ActionForm>
   {/if}
-  <ActionForm action="?/material" class="flex flex-wrap items-center gap-2" label="What it cuts" keep>
+  <ActionForm action="?/material" class="flex flex-wrap items-center gap-2" label="What it cuts">
     {#snippet children({ busy })}
       <label class="flex items-center gap-2"
         ><span class="small-words">It cuts</span><input
@@ -91,7 +91,7 @@
           maxlength="60"
           required
           autocomplete="off"
-          value={data.program.material ?? ''}
+          defaultValue={data.program.material ?? ''}
           disabled={!data.mayChange}
         /></label
       >

@@ -9,6 +9,7 @@
   import { nanometres } from '$core/units/length';
   import { parseLength } from '$core/units/parse-length';
   import PieceList from '$lib/crib/PieceList.svelte';
+  import SearchField from '$lib/SearchField.svelte';
   import WantedTools from '$lib/tool/WantedTools.svelte';
   import BuildForm from '$lib/tool/BuildForm.svelte';
   import PieceChoices from '$lib/tool/PieceChoices.svelte';
@@ -21,11 +22,6 @@
 
   const ask = (change: Record<string, number | string | null>) =>
     void goto(changedQuery(page.url.search, change), { keepFocus: true, noScroll: true, replaceState: true });
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const search = (words: string) => {
-    clearTimeout(timer);
-    timer = setTimeout(() => ask({ words }), 150);
-  };
 
   const usual = $derived(data.cutter ? usualStickOut(data.cutter, data.holder, data.asks?.reach ?? null) : 0);
   const written = $derived(typed ?? formatLength(nanometres(usual), 'mm', { minus: '-' }));
@@ -72,15 +68,13 @@
 {#if !data.cutter}
   <WantedTools wanted={data.wanted} />
   <div class="mt-4 max-w-3xl">
-    <label class="grid gap-1"
-      ><span class="text-lg">Which cutter?</span><input
-        class="input"
-        type="search"
+    <div class="grid gap-1">
+      <span class="text-lg" aria-hidden="true">Which cutter?</span><SearchField
+        label="Which cutter?"
         placeholder="10 end mill, M8, drill 6.8 …"
         value={data.search}
-        oninput={(event) => search(event.currentTarget.value)}
-      /></label
-    >
+      />
+    </div>
     <PieceList
       offered={data.cutters}
       chosen={null}

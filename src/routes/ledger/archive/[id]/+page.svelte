@@ -45,7 +45,7 @@
   <form class="mt-3 flex flex-wrap items-end gap-3" method="GET" aria-label="Find in this month">
     {#each FILTERS.filter((name) => data.columns.includes(name)) as name (name)}
       <Field label={HEADS[name]!}
-        ><input class="input w-36" {name} value={data.asked[name]} autocomplete="off" /></Field
+        ><input class="input w-36" {name} defaultValue={data.asked[name] ?? ''} autocomplete="off" /></Field
       >
     {/each}
     <button class="btn btn-primary">Find</button>

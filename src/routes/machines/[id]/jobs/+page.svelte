@@ -66,8 +66,8 @@
       /></label
     >
     <label class="flex min-h-11 items-center gap-2"
-      ><input class="checkbox" type="checkbox" name="sisters" value="yes" checked={data.sisters} /> a sister for
-      each that would not last</label
+      ><input class="checkbox" type="checkbox" name="sisters" value="yes" defaultChecked={data.sisters} /> a sister
+      for each that would not last</label
     >
     <button class="btn btn-primary">Work it out</button>
   </div>

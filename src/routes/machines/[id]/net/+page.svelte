@@ -61,7 +61,6 @@
           <ActionForm
             action="?/write"
             label="Write the check"
-            keep
             class="mt-3 flex flex-wrap items-end gap-3"
           >
             {#snippet children({ busy })}
@@ -72,7 +71,7 @@
                   inputmode="decimal"
                   autocomplete="off"
                   required
-                  value={kept ? formatLength(kept.tolerance, machine.unit) : usual}
+                  defaultValue={kept ? formatLength(kept.tolerance, machine.unit) : usual}
                 /></Field
               >
               <button class="btn btn-primary" disabled={busy}

@@ -38,7 +38,7 @@
         class="input w-56"
         name="stay"
         placeholder="T, as 3, 12"
-        value={data.locked.join(', ')}
+        defaultValue={data.locked.join(', ')}
       /></Field
     >
     <button class="btn justify-self-start">Choose</button>

@@ -39,7 +39,7 @@
               class="input"
               name="spindleSeconds"
               inputmode="decimal"
-              value={rack.setting.spindleSeconds ?? ''}
+              defaultValue={rack.setting.spindleSeconds ?? ''}
               placeholder="12 to 15 at first"
             /></Field
           >
@@ -49,7 +49,7 @@
                 class="input"
                 {name}
                 autocomplete="off"
-                value={written(rack.setting[name])}
+                defaultValue={written(rack.setting[name])}
               /></label
             >
           {/each}

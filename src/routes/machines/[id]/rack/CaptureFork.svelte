@@ -35,7 +35,7 @@
               data-pad="length"
               required
               autocomplete="off"
-              value={written(chosen.captured?.[axis])}
+              defaultValue={written(chosen.captured?.[axis])}
               placeholder={written(chosen.proposed?.[axis])}
             /></label
           >

@@ -25,7 +25,7 @@
       name="diameter"
       inputmode="decimal"
       placeholder="or choose"
-      value={data.asked.diameter ?? ''}
+      defaultValue={data.asked.diameter ?? ''}
     /></label
   >
   <Field label="Free in a row"
@@ -43,12 +43,17 @@
       name="centre"
       inputmode="numeric"
       placeholder="the best"
-      value={data.asked.centre ?? ''}
+      defaultValue={data.asked.centre ?? ''}
     /></Field
   >
   <label class="flex min-h-11 items-center gap-2"
-    ><input class="checkbox" type="checkbox" name="keep" value="yes" checked={data.asked.keep !== null} /> the last
-    tool may stay in the spindle</label
+    ><input
+      class="checkbox"
+      type="checkbox"
+      name="keep"
+      value="yes"
+      defaultChecked={data.asked.keep !== null}
+    /> the last tool may stay in the spindle</label
   >
   <button class="btn btn-primary">Work it out</button>
 </form>

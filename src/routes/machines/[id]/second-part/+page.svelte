@@ -29,7 +29,7 @@
         ><input
           class="input"
           {name}
-          value={data.asked[name]}
+          defaultValue={data.asked[name]}
           placeholder={hint}
           autocomplete="off"
           data-pad={name === 'rows' ? undefined : 'length'}

@@ -29,7 +29,7 @@
       inputmode="numeric"
       autocomplete="off"
       required
-      value={data.typed}
+      defaultValue={data.typed}
       aria-invalid={data.problem ? 'true' : undefined}
     /></label
   >

@@ -33,7 +33,8 @@
   {/if}
   {#each FIELDS as [name, label] (name)}
     <label class="flex items-center gap-2"
-      ><input class="input w-24" {name} inputmode="decimal" value={asked[name]} /><span>{label}</span></label
+      ><input class="input w-24" {name} inputmode="decimal" defaultValue={asked[name]} /><span>{label}</span
+      ></label
     >
   {/each}
   <button class="btn justify-self-start">Work it out</button>
