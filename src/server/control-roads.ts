@@ -22,7 +22,8 @@ export async function askedRows(db: Db, machineId: number) {
     `SELECT tool AS row FROM placement WHERE machine_id = $1
      UNION SELECT coalesce((u ->> 'row')::integer, 0) FROM job j JOIN program_call c ON c.program_id = j.program_id,
        jsonb_array_elements((c.reading -> 'lengthRows') || (c.reading -> 'radiusRows')) u
-     WHERE j.machine_id = $1 AND j.state NOT IN ('done', 'removed')`,
+     WHERE j.machine_id = $1 AND j.state NOT IN ('done', 'removed')
+     UNION SELECT unnest(length_rows || radius_rows) FROM group_member WHERE machine_id = $1`,
     [machineId],
   );
   return toReadOut(await registersOf(db, machineId), new Set(inUse.map((each) => each.row)));

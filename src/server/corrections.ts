@@ -63,9 +63,15 @@ export interface Correction {
   cut: number | null;
 }
 
+/** The tool whose row it is: of a size that a group cuts, the member whose own row that is. */
+const CUTTER = `CASE WHEN g.row = f.row THEN f.tool WHEN g.row = f.other_row THEN f.other_tool ELSE coalesce((
+      SELECT m.tool FROM group_member m JOIN tool_group t ON t.id = m.group_id
+      WHERE m.machine_id = g.machine_id AND g.row = ANY (m.length_rows || m.radius_rows)
+        AND (t.number = f.tool OR EXISTS (SELECT 1 FROM group_member o WHERE o.group_id = t.id AND o.tool = f.tool))
+      ORDER BY m.tool LIMIT 1), f.tool) END`;
 const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS machine, m.unit, m.increment, g.id AS "registerId", g.row,
     g.kind AS "registerKind", g.value AS present, p.from_value AS "from", p.change_value AS change, p.to_value AS "to",
-    p.expected_size AS "expectedSize", p.reason, p.arithmetic, f.id AS "featureId", f.name AS feature, f.tool,
+    p.expected_size AS "expectedSize", p.reason, p.arithmetic, f.id AS "featureId", f.name AS feature, ${CUTTER} AS tool,
     f.operator_limit AS "operatorLimit", o.number AS program, o.id AS "programId", r.part, r.measured, f.target, f.nominal, f.upper, f.lower,
     w.name AS "measuredBy", ap.name AS "approvedBy", kp.name AS "appliedBy", s.applied_at AS "appliedAt", s.took, s.took_words AS "tookWords",
     (SELECT count(*)::integer FROM ledger l WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'stopped') AS stops,

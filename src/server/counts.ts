@@ -52,7 +52,7 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
     }),
   );
   const tools = await countedTools(db, job);
-  const shares = await takeOver(db, personId, job, groups, calls, made.parts);
+  const shares = await takeOver(db, personId, job, groups, calls, made.before, made.parts);
   const expired: string[] = [];
   for (const tool of tools) {
     const by = (parts: number, use: CycleUse, from: number) => usedBy(parts, tool.basis, use, from);
@@ -187,11 +187,23 @@ export function takeBackCount(
       }),
     );
     // the groups' tools too are those that they were; a group that was taken apart since is none
-    await db.query(
-      `UPDATE tool_group g SET in_use = (u ->> 'tool')::integer FROM ledger l, jsonb_array_elements(l.detail -> 'inUse') u
-       WHERE l.id = $1 AND g.id = (u ->> 'id')::integer`,
+    const turned = await rows<{ id: number; number: number; from: number | null; to: number | null }>(
+      db,
+      `UPDATE tool_group g SET in_use = (u ->> 'tool')::integer
+       FROM ledger l, jsonb_array_elements(l.detail -> 'inUse') u, tool_group o
+       WHERE l.id = $1 AND g.id = (u ->> 'id')::integer AND o.id = g.id AND g.in_use IS DISTINCT FROM (u ->> 'tool')::integer
+       RETURNING g.id, g.number, o.in_use AS "from", g.in_use AS "to"`,
       [count.id],
     );
+    for (const { from, to, ...group } of turned)
+      if (from !== null && to !== null)
+        await append(
+          db,
+          entry.machine('group', {
+            ...inGroup(asking.personId, job, group, from, to, wrong.before - count.parts),
+            said: `T${to} is taken to cut again in group ${group.number}: the count by which T${from} took over was wrong.`,
+          }),
+        );
     for (const tool of await usedByCount(db, job.id, count.id)) {
       if (tool.renewed) continue;
       await append(
@@ -243,6 +255,26 @@ const usedByCount = (db: Db, jobId: number, count: number) =>
     [jobId, count],
   );
 
+/** That another member of a group cuts from a part on; the database adds what is known of the machine's other jobs. */
+const inGroup = (
+  personId: number,
+  job: Job,
+  group: Pick<Group, 'id' | 'number'>,
+  from: number,
+  to: number,
+  until: number,
+) => ({
+  personId,
+  machineId: job.machineId,
+  jobId: job.id,
+  tool: to,
+  detail: {
+    group: group.number,
+    took: { group: group.id, from, to },
+    keyed: { of: String(job.id), low: until, high: until },
+  },
+});
+
 /** How parts are shared out among the sisters of each group that is called, by the machine's own rule; who cut the last is kept. */
 async function takeOver(
   db: Db,
@@ -250,6 +282,7 @@ async function takeOver(
   job: Job,
   groups: readonly Group[],
   calls: readonly ToolCall[],
+  made: number,
   parts: number,
 ) {
   const all = [];
@@ -260,18 +293,18 @@ async function takeOver(
     const last = shares.at(-1)?.tool;
     if (last === undefined || last === group.inUse) continue;
     await db.query('UPDATE tool_group SET in_use = $2 WHERE id = $1', [group.id, last]);
-    if (group.inUse === null) continue;
-    await append(
-      db,
-      entry.machine('group', {
-        personId,
-        machineId: job.machineId,
-        jobId: job.id,
-        tool: last,
-        said: `T${last} took over from T${group.inUse} in group ${group.number}.`,
-        detail: { group: group.number },
-      }),
-    );
+    let cutting = group.inUse;
+    for (const { tool, from } of shares) {
+      if (cutting !== null && tool !== cutting)
+        await append(
+          db,
+          entry.machine('group', {
+            ...inGroup(personId, job, group, cutting, tool, made + from - 1),
+            said: `T${tool} took over from T${cutting} in group ${group.number}.`,
+          }),
+        );
+      cutting = tool;
+    }
   }
   return all;
 }
@@ -346,7 +379,7 @@ export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
   });
 }
 
-const cycleUse = (calls: readonly ToolCall[], tool: number) =>
+export const cycleUse = (calls: readonly ToolCall[], tool: number) =>
   calls
     .filter((call) => call.tool === tool)
     .reduce(

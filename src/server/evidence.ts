@@ -16,6 +16,7 @@ import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import type { Machine } from './machines.ts';
+import { calledGroups, cutBy, groupsOfFeature, whoCut, type CalledGroup } from './members.ts';
 import { featuresOn, type Feature } from './programs.ts';
 
 /** Readings of each size that are looked at: further back nothing says much of now. */
@@ -116,11 +117,36 @@ function together(
 }
 
 /**
+ * The sizes of a machine as they are cut when the tools of one of them cut: where a program calls a group, the member that the size
+ * is asked for with, and of other groups the one that cuts next.
+ */
+async function asCut(db: Db, machine: Machine, feature: Feature) {
+  const features = await featuresOn(db, machine.id);
+  const groups = await calledGroups(db, machine.id);
+  const own = groupsOfFeature(groups, feature);
+  const ends = [feature.tool, feature.other?.tool];
+  const chosen = (group: CalledGroup) => {
+    const named = own.includes(group) && group.members.find(({ tool }) => ends.includes(tool));
+    return named ? named.tool : group.next;
+  };
+  return {
+    groups,
+    chosen,
+    features: features.flatMap((each) => {
+      const cut = cutBy(each, groups, chosen);
+      return cut ? [cut] : each.id === feature.id ? [feature] : [];
+    }),
+  };
+}
+
+/**
  * All that is known about the rows a size answers to: the sizes they cut, on whatever program; their readings, each with what its
- * part was cut with; and where an edge or a row began anew. Questioned readings are left out.
+ * part was cut with; and where an edge or a row began anew. Questioned readings are left out, and those of parts that another
+ * member of its tool's group cut: they tell of another edge.
  */
 export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Promise<Evidence> {
-  const group = together(await featuresOn(db, machine.id), machine, feature);
+  const cut = await asCut(db, machine, feature);
+  const group = together(cut.features, machine, feature);
   const features = group.map((each) => each.feature);
   const names = [
     ...new Map(
@@ -138,7 +164,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   held.sort((a, b) => order.get(`${a.row} ${a.kind}`)! - order.get(`${b.row} ${b.kind}`)!);
   const index = new Map(held.map(({ row, kind }, i) => [`${row} ${kind}`, i]));
   const ids = held.map(({ id }) => id);
-  const read = await rows<ReadingRow>(
+  const every = await rows<ReadingRow>(
     db,
     `SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut
      FROM unnest($1::integer[]) AS f (id) CROSS JOIN LATERAL (
@@ -146,6 +172,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
      ORDER BY n.entry`,
     [features.map(({ id }) => id), READINGS],
   );
+  const { read, unsure } = await ofThisEdge(db, every, features, cut);
   const tools = [...new Set(group.flatMap(({ moves }) => moves.map(({ tool }) => tool)))];
   const entries = await rows<EntryRow>(
     db,
@@ -183,7 +210,6 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   }));
   const positions = positionsOf(parts);
   const begins = edgesOf(entries, held, group);
-  const unsure = new Set<number>();
   const edges = begins.flatMap(({ register, entry }): ModelEdge[] => {
     const when = parts.map((part) => cutWhen(part, change(entry)));
     when.forEach((each, i) => {
@@ -266,6 +292,28 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
     every: gaps.felt,
     measured: gaps.usual,
   };
+}
+
+/** Readings of parts that the same members cut; `unsure`: places of those of which nobody can tell. */
+async function ofThisEdge(
+  db: Db,
+  every: readonly ReadingRow[],
+  features: readonly Feature[],
+  { groups, chosen }: Pick<Awaited<ReturnType<typeof asCut>>, 'groups' | 'chosen'>,
+) {
+  const read: ReadingRow[] = [];
+  const unsure = new Set<number>();
+  const who = whoCut(db);
+  const own = new Map(features.map((feature) => [feature.id, groupsOfFeature(groups, feature)]));
+  for (const each of every) {
+    const cutters = [];
+    for (const group of own.get(each.featureId)!)
+      cutters.push({ member: await who(group, { ...each, series: seriesOf(each) }), asked: chosen(group) });
+    if (cutters.some(({ member, asked }) => member !== null && member !== asked)) continue;
+    if (cutters.some(({ member }) => member === null)) unsure.add(read.length);
+    read.push(each);
+  }
+  return { read, unsure };
 }
 
 /** What of the ledger makes an edge or a row begin anew: another edge or tool under the T, its geometry measured, its wear set otherwise than by a correction. */

@@ -5,6 +5,7 @@ import { stateOf } from './edge-states.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { Gauge } from './gauges.ts';
 import type { Machine } from './machines.ts';
+import { cutAs, measuredPart } from './members.ts';
 import { featureById, type Feature } from './programs.ts';
 import type { ReadingTaken } from './readings.ts';
 
@@ -38,7 +39,9 @@ export async function gaugeDoubt(
   const registers = new Set(evidence.sizes[0]!.moves.map(({ register }) => evidence.registers[register]!.id));
   const found = [first];
   for (const other of others) {
-    const its = (await featureById(db, other.featureId))!;
+    const cut = await cutAs(db, (await featureById(db, other.featureId))!, measuredPart(taken));
+    if (!cut.ok) continue;
+    const its = cut.feature;
     const known = await evidenceOf(db, machine, its);
     const ids = known.sizes[0]!.moves.map(({ register }) => known.registers[register]!.id);
     // two sizes of one row that are off together are off by the row

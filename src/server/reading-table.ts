@@ -1,13 +1,14 @@
 import { stringify } from 'csv-stringify/sync';
-import { heldFor, seriesOf, type Change } from '../core/correction/cut-with.ts';
+import { heldFor, seriesOf, type RegisterMove } from '../core/correction/cut-with.ts';
 import { plainCell } from '../core/formats/plain-cell.ts';
 import { PLAN_HEADING, planCells } from '../core/formats/plan-file.ts';
-import { movesOf } from '../core/inspection/feature.ts';
+import { movesOf, type Moves } from '../core/inspection/feature.ts';
 import { plainDecimal } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
-import { machineById } from './machines.ts';
-import { featuresOf, type Program } from './programs.ts';
+import { machineById, type Machine } from './machines.ts';
+import { calledGroups, cutBy, groupsOfFeature, whoCut, type CalledGroup } from './members.ts';
+import { featuresOf, type Feature, type Program } from './programs.ts';
 
 const csv = (lines: (string | number | null)[][]) => stringify(lines, { record_delimiter: 'windows' });
 
@@ -25,6 +26,37 @@ interface Line {
   firstOff: number | null;
   doubt: string | null;
 }
+
+/** What the row of its own tool held when the part of each line was cut: of a size that a group cuts, the row of the member that cut it. */
+async function heldBy(db: Db, machine: Machine, features: readonly Feature[], lines: readonly Line[]) {
+  const groups = await calledGroups(db, machine.id);
+  const who = whoCut(db);
+  const histories = new Map<string, Awaited<ReturnType<typeof historyOf>>>();
+  const held = new Map<Line, number | null>();
+  for (const line of lines) {
+    const feature = features.find(({ id }) => id === line.featureId)!;
+    const part = { ...line, series: seriesOf(line) };
+    const members = new Map<CalledGroup, number | null>();
+    for (const group of groupsOfFeature(groups, feature)) members.set(group, await who(group, part));
+    const cut = cutBy(feature, groups, (group) => members.get(group) ?? null);
+    const [own] = cut ? movesOf(cut, machine) : [];
+    if (!own) continue;
+    const name = `${own.row} ${own.role}`;
+    if (!histories.has(name)) histories.set(name, await historyOf(db, machine.id, own));
+    const moves = histories.get(name)!;
+    held.set(line, heldFor(part, moves, moves[0]?.present ?? 0));
+  }
+  return held;
+}
+
+const historyOf = (db: Db, machineId: number, { row, role }: Moves) =>
+  rows<RegisterMove & { present: number }>(
+    db,
+    `SELECT coalesce(l.id, 0) AS entry, coalesce(l.before_value, g.value) AS before, coalesce(l.after_value, g.value) AS after,
+            coalesce(l.stage = 'found', false) AS found, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs, g.value AS present
+     FROM register g LEFT JOIN ledger l ON l.register_id = g.id WHERE g.machine_id = $1 AND g.row = $2 AND g.kind = $3 ORDER BY l.id`,
+    [machineId, row, role],
+  );
 
 /**
  * All readings of a program's parts as a table, the newest last, with the limits of their feature and what the row of its own tool
@@ -46,33 +78,7 @@ export async function readingTable(
      WHERE r.feature_id = ANY($1) AND ($2::text IS NULL OR to_char(r.at AT TIME ZONE $3, 'YYYY-MM') = $2) ORDER BY r.id`,
     [features.map(({ id }) => id), month, timeZone],
   );
-  const held = new Map<number, (line: Line) => number | null>();
-  for (const feature of features) {
-    const [own] = movesOf(feature, machine);
-    if (!own) continue;
-    const moves = await rows<{
-      entry: number;
-      before: number;
-      after: number;
-      found: boolean;
-      cut: Change['cut'];
-      jobs: number;
-      present: number;
-    }>(
-      db,
-      `SELECT coalesce(l.id, 0) AS entry, coalesce(l.before_value, g.value) AS before, coalesce(l.after_value, g.value) AS after,
-              coalesce(l.stage = 'found', false) AS found, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs, g.value AS present
-       FROM register g LEFT JOIN ledger l ON l.register_id = g.id WHERE g.machine_id = $1 AND g.row = $2 AND g.kind = $3 ORDER BY l.id`,
-      [machine.id, own.row, own.role],
-    );
-    held.set(feature.id, (line) =>
-      heldFor(
-        { series: seriesOf(line), part: line.part, entry: line.entry, recut: line.recut },
-        moves,
-        moves[0]?.present ?? 0,
-      ),
-    );
-  }
+  const held = await heldBy(db, machine, features, lines);
   const { unit } = machine;
   const size = (value: number | null) => (value === null ? '' : plainDecimal(value as Length, unit));
   return csv([
@@ -114,7 +120,7 @@ export async function readingTable(
         size(line.measured),
         unit,
         size(line.measured - feature.target),
-        size(held.get(feature.id)?.(line) ?? null),
+        size(held.get(line) ?? null),
         plainCell(feature.gauge),
         line.firstOff,
         line.recut ? 'yes' : '',

@@ -2,7 +2,7 @@ import { modelOf, type Judgement, type RowChange } from '../core/correction/judg
 import { judge } from '../core/correction/judge.ts';
 import { registerDecimals } from '../core/correction/register-text.ts';
 import { didItTake, DOUBTED, HARMLESS, type Took, type TookAnswer } from '../core/correction/took.ts';
-import { movesOf, toleranceWidth } from '../core/inspection/feature.ts';
+import { movesOf, standing, toleranceWidth } from '../core/inspection/feature.ts';
 import {
   atReference,
   conformity,
@@ -25,6 +25,7 @@ import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { lockMachine, machineById, type Machine } from './machines.ts';
+import { cutAs, measuredPart } from './members.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { featureById, type Feature } from './programs.ts';
@@ -67,10 +68,12 @@ export function takeReading(asking: Asking, asTyped: ReadingTaken) {
 
 export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): Promise<ReadingAnswer> {
   const taken = atTwenty(asTyped);
-  const feature = await featureById(db, taken.featureId);
-  if (feature) await lockMachine(db, feature.machineId);
-  const machine = feature && (await machineById(db, feature.machineId));
-  if (!feature || !machine) throw new Refused('That feature no longer exists.');
+  const planned = await featureById(db, taken.featureId);
+  if (planned) await lockMachine(db, planned.machineId);
+  const machine = planned && (await machineById(db, planned.machineId));
+  if (!planned || !machine) throw new Refused('That feature no longer exists.');
+  const cut = await cutAs(db, planned, measuredPart(taken));
+  const feature = cut.ok ? cut.feature : planned;
   const apart =
     taken.several && !taken.confirmed
       ? several(taken.several, toleranceWidth(feature), machine.unit).doubt
@@ -87,6 +90,11 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     gauge === null || gauge.uncertainty === null
       ? null
       : conformity(taken.measured, feature, gauge.uncertainty);
+  if (!cut.ok) {
+    const partOut = standing(taken.measured, feature) !== 'in';
+    const answer: Judgement = { verdict: 'leave', reason: cut.reason, arithmetic: [], partOut };
+    return { readingId, proposalIds: [], answer, took: null, conformity: sure };
+  }
   const evidence = await evidenceOf(db, machine, feature);
   mustHaveRegisters(machine, feature, evidence);
   const { took, doubts } = await judgeCorrections(db, personId, feature, machine, evidence, readingId);
@@ -113,7 +121,17 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     const again: Judgement = { ...judged, verdict: 'measureAgain', reason: doubt };
     return { readingId: null, proposalIds: [], answer: again, took: null, conformity: null };
   }
-  const answer = await unlessDoubted(db, personId, machine, feature, readingId, judged, doubts);
+  const answer = await unlessDoubted(
+    db,
+    personId,
+    machine,
+    feature,
+    readingId,
+    cut.late !== null && judged.verdict === 'change'
+      ? { verdict: 'leave', reason: cut.late, arithmetic: judged.arithmetic, partOut: judged.partOut }
+      : judged,
+    doubts,
+  );
   const open = await openProposals(
     db,
     evidence.sizes[0]!.moves.map(({ register }) => evidence.registers[register]!.id),

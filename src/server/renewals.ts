@@ -259,12 +259,8 @@ const STEPS: Record<RenewalStep, TakeStep> = {
   },
 };
 
-/** Rows that a T is called with on a machine: its own, and those its programs name, but for a row that is another loaded tool's own. */
-const CALLED_ROWS = `r.row IN (
-       SELECT $2::integer UNION
-       SELECT (u ->> 'row')::integer FROM program g JOIN program_call c ON c.program_id = g.id,
-         jsonb_array_elements((c.reading -> 'lengthRows') || (c.reading -> 'radiusRows')) u
-       WHERE g.machine_id = $1 AND c.tool = $2)
+/** Rows that a T is used with on a machine: its own, and those that a program, its group or the measuring plan names; but for a row that is another loaded tool's own. */
+const CALLED_ROWS = `r.row IN (SELECT $2::integer UNION SELECT u.row FROM tool_row u WHERE u.machine_id = $1 AND u.tool = $2)
        AND NOT EXISTS (SELECT 1 FROM placement s WHERE s.machine_id = $1 AND s.tool = r.row AND s.tool <> $2)`;
 
 /** The length geometry of the other rows a T is called with, where they hold any: a second part on the bar, a second offset of a feature. */

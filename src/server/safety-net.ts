@@ -14,15 +14,11 @@ import { toolsStanding } from './places.ts';
 import { registersOf } from './registers.ts';
 import { work } from './worker.ts';
 
-/** Rows that programs call the stations of a machine with: a second part on the bar has rows of its own (H8). */
-const calledWith = (db: Db, machineId: number) =>
-  rows<{ tool: number; row: number }>(
-    db,
-    `SELECT DISTINCT c.tool, (u ->> 'row')::integer AS row
-     FROM program g JOIN program_call c ON c.program_id = g.id, jsonb_array_elements(c.reading -> 'lengthRows') u
-     WHERE g.machine_id = $1`,
-    [machineId],
-  );
+/** Rows that the stations of a machine are used with: a second part on the bar has rows of its own (H8). */
+const usedWith = (db: Db, machineId: number) =>
+  rows<{ tool: number; row: number }>(db, 'SELECT tool, row FROM tool_row WHERE machine_id = $1', [
+    machineId,
+  ]);
 
 /**
  * Every tool of a machine with the row that is its own, or its group's, as the record has them now; a station with each row that a
@@ -34,7 +30,7 @@ export async function netTools(db: Db, machine: Machine): Promise<NetTool[]> {
     await toolsStanding(db, machine.id),
     await registersOf(db, machine.id),
     await groupsOf(db, machine.id),
-    mill ? [] : await calledWith(db, machine.id),
+    mill ? [] : await usedWith(db, machine.id),
   ];
   const kinds = geometryKinds(machine.kind);
   const loaded = new Set(standing.map(({ tool }) => tool));

@@ -38,17 +38,13 @@ export interface SecondRow {
 
 export type SecondRowAnswer = { ok: true; prepared: SecondRow } | { ok: false; reason: string };
 
-/** Rows that a tool stands under, a program calls or a plan names. */
+/** Rows that a tool stands under, a program calls, a group or a plan names. */
 const usedRows = async (db: Db, machineId: number) =>
   (await row<{ used: number[] }>(
     db,
     `SELECT coalesce(array_agg(DISTINCT n), '{}') AS used FROM (
        SELECT tool AS n FROM placement WHERE machine_id = $1 AND tool IS NOT NULL
-       UNION SELECT row FROM feature WHERE machine_id = $1
-       UNION SELECT other_row FROM feature WHERE machine_id = $1 AND other_row IS NOT NULL
-       UNION SELECT rough_row FROM feature WHERE machine_id = $1 AND rough_row IS NOT NULL
-       UNION SELECT (u ->> 'row')::integer FROM program g JOIN program_call c ON c.program_id = g.id,
-              jsonb_array_elements((c.reading -> 'lengthRows') || (c.reading -> 'radiusRows')) u WHERE g.machine_id = $1) used`,
+       UNION SELECT row FROM tool_row WHERE machine_id = $1) used`,
     [machineId],
   ))!.used;
 

@@ -57,6 +57,14 @@ describe('a row of its own for one of two sizes', () => {
     ]);
   });
 
+  it('is no row that a member of a group has, though nothing is loaded under its number', async () => {
+    expect((await prepared('O1402', 'Journal OD')).to).toBe(32);
+    await cell.asOwner((client) =>
+      client.query(`UPDATE group_member SET length_rows = '{11,32}' WHERE tool = 11`),
+    );
+    expect((await prepared('O1402', 'Journal OD')).to).toBe(42);
+  });
+
   it('is keyed and read back row by row, by two people at once each register once', async () => {
     const { program, feature } = await asked('O1402', 'Bearing seat OD');
     const { registers } = await prepared('O1402', 'Bearing seat OD');
