@@ -17,6 +17,7 @@ import { rows, type Db } from './db.ts';
 import { stateOf } from './edge-states.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { Machine } from './machines.ts';
+import { cutNow } from './members.ts';
 import type { Feature } from './programs.ts';
 
 interface Read {
@@ -73,10 +74,11 @@ const GROUP = 5;
 export async function driftPage(
   db: Db,
   machine: Machine,
-  feature: Feature,
+  planned: Feature,
   risk: number,
   left: number | null,
 ): Promise<DriftPage | null> {
+  const [feature] = (await cutNow(db, machine.id, [planned])) as [Feature];
   const evidence = await evidenceOf(db, machine, feature);
   const index = evidence.features.findIndex(({ id }) => id === feature.id);
   const question: DriftQuestion = {

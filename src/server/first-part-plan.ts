@@ -4,6 +4,7 @@ import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import type { Machine } from './machines.ts';
+import { cutNow } from './members.ts';
 import { Refused } from './outcome.ts';
 import { featureById, type Feature } from './programs.ts';
 
@@ -15,12 +16,13 @@ export interface BegunFirstPart {
 
 /** What a first part would be brought in by: its sizes and the registers that they and their roughers answer to. */
 export async function planFor(db: Db, machine: Machine, begun: BegunFirstPart) {
-  const features: Feature[] = [];
+  const planned: Feature[] = [];
   for (const { featureId } of begun.sizes) {
     const feature = await featureById(db, featureId);
     if (!feature) throw new Refused('That feature no longer exists.');
-    features.push(feature);
+    planned.push(feature);
   }
+  const features = await cutNow(db, machine.id, planned);
   const wanted = new Map<string, { row: number; role: RegisterRole }>();
   const name = (number: number, role: RegisterRole) => `${number} ${role}`;
   for (const feature of features)

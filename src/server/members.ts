@@ -28,10 +28,10 @@ const calledBy = gathered((db, ids: readonly number[]) =>
 const takeOversOf = gathered((db, ids: readonly number[]) =>
   rows<Change & { of: number; group: number; from: number; to: number }>(
     db,
-    `SELECT l.machine_id AS "of", l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs,
+    `SELECT m.id AS "of", l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs,
             (l.detail -> 'took' ->> 'group')::integer AS "group", (l.detail -> 'took' ->> 'from')::integer AS "from",
             (l.detail -> 'took' ->> 'to')::integer AS "to"
-     FROM ledger l WHERE l.machine_id = ANY($1) AND l.kind = 'machine' AND l.stage = 'group' AND l.detail ? 'took' ORDER BY l.id`,
+     FROM machine m JOIN ledger l ON l.machine_id = m.id WHERE m.id = ANY($1) AND l.kind = 'machine' AND l.stage = 'group' AND l.detail ? 'took' ORDER BY l.id`,
     [ids],
   ),
 );
@@ -90,6 +90,22 @@ export function cutBy(
     cut = own && (cut.other === null || other !== null) ? { ...cut, ...own, other } : null;
   }
   return cut;
+}
+
+/**
+ * Sizes with the tools and rows that cut them next, or would if a certain tool were the one of its group. One of which that cannot be told
+ * stays as the plan names it.
+ */
+export async function cutNow(
+  db: Db,
+  machineId: number,
+  features: readonly Feature[],
+  tool: number | null = null,
+): Promise<Feature[]> {
+  const groups = await calledGroups(db, machineId);
+  const cutting = (group: CalledGroup) =>
+    group.members.find((member) => member.tool === tool)?.tool ?? group.next;
+  return features.map((feature) => cutBy(feature, groups, cutting) ?? feature);
 }
 
 /** A part, and how many of its job are counted. */

@@ -11,6 +11,7 @@ import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { cutSince } from './evidence.ts';
 import type { Machine } from './machines.ts';
+import { cutNow } from './members.ts';
 import { featuresOf, programById } from './programs.ts';
 import { readingsOf } from './readings.ts';
 
@@ -77,12 +78,13 @@ export async function measuringOn(
     featuresOf(db, machine.id, program.number),
     nextOnJob(db, program, running, cellNow()),
   ]);
+  const cutting = await cutNow(db, machine.id, features);
   return {
     program: { id: program.id, number: program.number, title: program.title },
     job: running && { id: running.id, made: running.made },
     features: await Promise.all(
       order.map(async ({ id: featureId, why, ago, every }) => {
-        const feature = features.find((each) => each.id === featureId)!;
+        const feature = cutting.find((each) => each.id === featureId)!;
         const cut = await cutSince(db, machine, feature, {
           jobId: running?.id ?? null,
           programId: program.id,

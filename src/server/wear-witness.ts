@@ -3,6 +3,7 @@ import type { Assembly } from './assemblies.ts';
 import type { Db } from './db.ts';
 import { evidenceOf } from './evidence.ts';
 import { machineById } from './machines.ts';
+import { cutNow } from './members.ts';
 import { featuresOn } from './programs.ts';
 
 /** What one size says of the edge that is in. */
@@ -23,7 +24,7 @@ export async function sizeWitnesses(db: Db, assembly: Assembly): Promise<SizeWit
   if (assembly.machineId === null || assembly.tool === null || assembly.fullLife === null) return [];
   const machine = (await machineById(db, assembly.machineId))!;
   // a size with another tool at its other end moves with that one as well
-  const own = (await featuresOn(db, machine.id)).filter(
+  const own = (await cutNow(db, machine.id, await featuresOn(db, machine.id), assembly.tool)).filter(
     ({ tool, other }) => tool === assembly.tool && (other === null || other.tool === tool),
   );
   const found = await Promise.all(

@@ -4,8 +4,10 @@ import { correctionById } from '../../src/server/corrections.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { evidenceOf } from '../../src/server/evidence.ts';
 import { groupsOf, writeGroup } from '../../src/server/groups.ts';
+import { planFor } from '../../src/server/first-part-plan.ts';
 import { runningJob } from '../../src/server/jobs.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
+import { measuringOn } from '../../src/server/now.ts';
 import { featureById, programById, type Feature } from '../../src/server/programs.ts';
 import { readingTable } from '../../src/server/reading-table.ts';
 import { takeReading } from '../../src/server/readings.ts';
@@ -166,6 +168,23 @@ describe('a part that the spare of a group cut', () => {
       ),
     );
     expect((await correctionById(pool(), proposal!))!.state).toBe('superseded');
+  });
+
+  it('is shown with the tool and row that cut next, and a first part is brought in by them', async () => {
+    const shown = async () => {
+      const running = await job();
+      const { features } = (await measuringOn(pool(), egret, running, running.programId))!;
+      const { tool, row: at } = features.find(({ id }) => id === face.id)!;
+      const { plan } = await planFor(pool(), egret, {
+        programId: running.programId,
+        school: 'safeSide',
+        sizes: [{ featureId: face.id, allowance: 0 as Feature['nominal'] }],
+      });
+      return [tool, at, plan.sizes[0]!.tool, plan.sizes[0]!.row, plan.registers.map((each) => each.row)];
+    };
+    expect(await shown()).toEqual([1, 1, 1, 1, [1]]);
+    await make(5);
+    expect(await shown()).toEqual([sister, ROW, sister, ROW, [ROW]]);
   });
 
   it('the table of readings says what the row held that cut it', async () => {
