@@ -18,8 +18,11 @@ CREATE TRIGGER ledger_1_took BEFORE INSERT ON ledger FOR EACH ROW
   EXECUTE FUNCTION ledger_1_cut();
 CREATE INDEX ledger_group ON ledger (machine_id, id) WHERE kind = 'machine' AND stage = 'group';
 
--- Withdrawing looks at what is open. A member's own rows are not always those that the plan names.
+-- Withdrawing looks at what is open. A member's own rows are not always those that the plan names; and one that another took over from
+-- does not cut any more: what waited to be keyed for it would move nothing on the next part.
 CREATE OR REPLACE FUNCTION ledger_withdraw() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
+DECLARE
+  ended integer := CASE WHEN NEW.kind = 'machine' THEN (NEW.detail -> 'took' ->> 'from')::integer ELSE NEW.tool END;
 BEGIN
   INSERT INTO ledger (kind, stage, person_id, machine_id, proposal_id, tool, said)
   SELECT 'correction', 'superseded', NEW.person_id, NEW.machine_id, p.id, f.tool, 'Withdrawn: ' || NEW.said
@@ -27,11 +30,14 @@ BEGIN
   WHERE p.open AND p.id IS DISTINCT FROM NEW.proposal_id
     AND (p.register_id = NEW.register_id
          OR NEW.kind <> 'register' AND g.machine_id = NEW.machine_id
-            AND (NEW.tool IN (g.row, CASE WHEN g.row = f.row THEN f.tool WHEN g.row = f.other_row THEN f.other_tool END)
-                 OR EXISTS (SELECT 1 FROM group_member m WHERE m.machine_id = NEW.machine_id AND m.tool = NEW.tool
+            AND (ended IN (g.row, CASE WHEN g.row = f.row THEN f.tool WHEN g.row = f.other_row THEN f.other_tool END)
+                 OR EXISTS (SELECT 1 FROM group_member m WHERE m.machine_id = NEW.machine_id AND m.tool = ended
                             AND g.row = ANY (m.length_rows || m.radius_rows))))
   -- somebody else may be ending it at this moment
   ON CONFLICT DO NOTHING;
   RETURN NULL;
 END
 $$;
+CREATE TRIGGER ledger_withdraw_took AFTER INSERT ON ledger FOR EACH ROW
+  WHEN (NEW.machine_id IS NOT NULL AND NEW.kind = 'machine' AND NEW.stage = 'group' AND NEW.detail ? 'took')
+  EXECUTE FUNCTION ledger_withdraw();

@@ -10,7 +10,9 @@ import { rows, type Db } from './db.ts';
 import { forEach } from './gather.ts';
 import { stateOf } from './edge-states.ts';
 import { evidenceOf } from './evidence.ts';
+import { groupsOf } from './groups.ts';
 import { machineById } from './machines.ts';
+import { cutNow } from './members.ts';
 import { featuresOn } from './programs.ts';
 
 interface Suspected {
@@ -50,7 +52,11 @@ export async function crossedSince(db: Db, since: Date): Promise<CrossedRegister
 
 async function crossedOn(db: Db, register: Suspected, since: Date): Promise<CrossedRegister> {
   const machine = (await machineById(db, register.machineId))!;
-  const features = await featuresOn(db, machine.id);
+  const owner = (await groupsOf(db, machine.id))
+    .flatMap(({ members }) => members)
+    .find(({ lengthRows, radiusRows }) => [...lengthRows, ...radiusRows].includes(register.row));
+  // a spare's row moves the sizes that it cuts
+  const features = await cutNow(db, machine.id, await featuresOn(db, machine.id), owner?.tool);
   const own = features.filter((feature) =>
     movesOf(feature, machine).some((m) => m.row === register.row && m.role === register.kind),
   );

@@ -213,6 +213,20 @@ describe('a part that the spare of a group cut', () => {
     expect(cells(made + 2)).toBe((await cell.register('Egret', 1, 'lengthWear')).value / 1e6);
   });
 
+  it('ends what waited to be keyed for the one that does not cut any more', async () => {
+    const { made } = await job();
+    const [proposal] = (await take(made + 1, off(0.03))).proposalIds;
+    expect(await rowOf(proposal!)).toBe(1);
+    await make(2);
+    expect((await correctionById(pool(), proposal!))!.state).toBe('proposed');
+    await make(1);
+    const ended = (await correctionById(pool(), proposal!))!;
+    expect([ended.state, ended.withdrawn]).toEqual([
+      'superseded',
+      expect.stringContaining(`T${sister} took over from T1`),
+    ]);
+  });
+
   it('where its rows do not say which stands for the plan’s, nobody guesses', async () => {
     await cell.asOwner((client) => client.query('UPDATE feature SET row = 7 WHERE id = $1', [face.id]));
     const { made } = await job();

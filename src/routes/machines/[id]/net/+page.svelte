@@ -58,11 +58,7 @@
           {/if}
         {/if}
         {#if data.mayWrite}
-          <ActionForm
-            action="?/write"
-            label="Write the check"
-            class="mt-3 flex flex-wrap items-end gap-3"
-          >
+          <ActionForm action="?/write" label="Write the check" class="mt-3 flex flex-wrap items-end gap-3">
             {#snippet children({ busy })}
               <Field label="A length may differ by ({machine.unit})" small
                 ><input
