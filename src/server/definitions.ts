@@ -1,6 +1,13 @@
 import { ASSEMBLY_WORDS } from '../core/assembly/silhouette.ts';
 import { kindFacts, type ComponentKind } from '../core/component/kinds.ts';
-import { fulfil, SAME, sizeMisses, type Candidate, type Fulfilment } from '../core/definition/fulfil.ts';
+import {
+  fulfil,
+  SAME,
+  sizeDoubts,
+  sizeMisses,
+  type Candidate,
+  type Fulfilment,
+} from '../core/definition/fulfil.ts';
 import { lookAlikes } from '../core/definition/look-alikes.ts';
 import { readDefinition, type Definition } from '../core/definition/read-definition.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
@@ -126,12 +133,18 @@ async function candidatesFor(
   );
 }
 
-/** By T, what of the tools that stand in the machine is not as the program asks for. */
+/** What of a tool is not as a program asks for, and what of that cannot be told. */
+export interface Misfit {
+  misses: string[];
+  doubts: string[];
+}
+
+/** By T, what of the tools that stand in the machine is not as the program asks for, or cannot be told. */
 export async function misfitsOf(
   db: Db,
   program: Program,
   machine: Machine,
-): Promise<ReadonlyMap<number, string[]>> {
+): Promise<ReadonlyMap<number, Misfit>> {
   const asked = await definitionsOf(db, program, machine);
   const standing = await standingIn(db, machine.id);
   const groups = await groupsOf(db, machine.id);
@@ -141,25 +154,25 @@ export async function misfitsOf(
     meantBy(groups, tool).map((own) => ({ tool: own, definition })),
   );
   return new Map(
-    each.flatMap(({ tool, definition }): [number, string[]][] => {
+    each.flatMap(({ tool, definition }): [number, Misfit][] => {
       const there = standing.find((candidate) => candidate.tool === tool);
       if (!definition || !there) return [];
       if (there.kind !== definition.kind)
         return [
           [
             tool,
-            [`it is a ${ASSEMBLY_WORDS[there.kind]}, a ${ASSEMBLY_WORDS[definition.kind]} is asked for`],
+            {
+              misses: [
+                `it is a ${ASSEMBLY_WORDS[there.kind]}, a ${ASSEMBLY_WORDS[definition.kind]} is asked for`,
+              ],
+              doubts: [],
+            },
           ],
         ];
       const misses = sizeMisses(definition, there, show);
-      return [
-        [
-          tool,
-          misses.length > 0 && there.regroundFrom
-            ? [...misses, `its cutter was reground from ${there.regroundFrom}`]
-            : misses,
-        ],
-      ];
+      if (misses.length > 0 && there.regroundFrom)
+        misses.push(`its cutter was reground from ${there.regroundFrom}`);
+      return [[tool, { misses, doubts: sizeDoubts(definition, there, show) }]];
     }),
   );
 }

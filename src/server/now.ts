@@ -34,14 +34,34 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
     `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
             -- one that twenty others followed was measured since: each of those came of a reading
             EXISTS (SELECT 1 FROM (SELECT p.id FROM proposal p WHERE p.feature_id = f.id ORDER BY p.feature_id DESC, p.id DESC LIMIT 20) p
-                    JOIN proposal_state s ON s.id = p.id WHERE s.state = 'applied' AND s.took IS NULL) AS unjudged,
+                    JOIN proposal_state s ON s.id = p.id WHERE s.state = 'applied' AND s.took IS NULL
+                      -- no part of one that does not cut any more tells whether it took
+                      AND NOT EXISTS (SELECT 1 FROM proposal o JOIN register g ON g.id = o.register_id
+                        JOIN group_member m ON m.machine_id = g.machine_id AND g.row = ANY (m.length_rows || m.radius_rows)
+                        JOIN ledger l ON l.machine_id = m.machine_id AND l.kind = 'machine' AND l.stage = 'group'
+                          AND (l.detail -> 'took' ->> 'from')::integer = m.tool
+                        WHERE o.id = p.id
+                          AND l.id > (SELECT c.id FROM ledger c WHERE c.proposal_id = p.id AND c.kind = 'correction' AND c.stage = 'applied'))) AS unjudged,
             f.every_parts AS every, f.also,
             coalesce((SELECT r.at FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) >= q.since, false) AS lately,
-            EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.tool IN (f.tool, f.other_tool)
+            EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.tool = ANY (ARRAY[f.tool, f.other_tool] || cuts.now)
                       AND (l.kind = 'life' AND l.stage = 'renewed' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
-                      AND l.id > (SELECT r.entry FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1)) AS renewed
+                      AND l.id > seen.entry)
+              -- a sister that took over is another edge too
+              OR EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.kind = 'machine' AND l.stage = 'group' AND l.id > seen.entry
+                           AND (l.detail -> 'took' ->> 'group')::integer = ANY (cuts.groups)) AS renewed
      FROM unnest($1::text[], $2::integer[], $3::text[], $4::integer[], $5::timestamptz[]) AS q (key, machine, program, job, since)
-     JOIN feature f ON f.machine_id = q.machine AND f.program_number = q.program ORDER BY f.id`,
+     JOIN feature f ON f.machine_id = q.machine AND f.program_number = q.program
+     LEFT JOIN LATERAL (SELECT r.entry FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) seen ON true
+     -- the groups that the program calls and a tool of the size is in, and who of them cuts
+     CROSS JOIN LATERAL (
+       SELECT coalesce(array_agg(t.in_use), '{}') AS now, coalesce(array_agg(t.id), '{}') AS groups FROM tool_group t
+       WHERE t.machine_id = f.machine_id
+         AND (t.number IN (f.tool, f.other_tool)
+              OR EXISTS (SELECT 1 FROM group_member m WHERE m.group_id = t.id AND m.tool IN (f.tool, f.other_tool)))
+         AND EXISTS (SELECT 1 FROM program g JOIN program_call c ON c.program_id = g.id
+                     WHERE g.machine_id = f.machine_id AND g.number = f.program_number AND c.tool = t.number)) cuts
+     ORDER BY f.id`,
     [keys, ...[0, 1, 2, 3].map((i) => each.map((columns) => columns[i]))],
   );
 });

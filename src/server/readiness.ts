@@ -90,7 +90,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
       measuredSinceLoading: assembly.measured,
       speedLimit: assembly.speedLimit,
       method: methods.get(tool) ?? null,
-      misses: misfits.get(tool) ?? [],
+      ...misfits.get(tool),
       life: lifeOf(assembly),
     })),
   });

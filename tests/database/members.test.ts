@@ -1,13 +1,14 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { cellNow } from '../../src/server/clock.ts';
 import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
-import { correctionById } from '../../src/server/corrections.ts';
+import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { evidenceOf } from '../../src/server/evidence.ts';
 import { groupsOf, writeGroup } from '../../src/server/groups.ts';
 import { planFor } from '../../src/server/first-part-plan.ts';
 import { runningJob } from '../../src/server/jobs.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
-import { measuringOn } from '../../src/server/now.ts';
+import { measuringOn, nextOnJob } from '../../src/server/now.ts';
 import { featureById, programById, type Feature } from '../../src/server/programs.ts';
 import { readingTable } from '../../src/server/reading-table.ts';
 import { takeReading } from '../../src/server/readings.ts';
@@ -90,6 +91,11 @@ const take = async (part: number, millimetres: number) => {
       firstOff: false,
     }),
   );
+};
+/** Why the face is measured next. */
+const why = async () => {
+  const next = await nextOnJob(pool(), { machineId: egret.id, number: 'O5103' }, await job(), cellNow());
+  return next.find(({ id }) => id === face.id)!.why;
 };
 const off = (by: number) => face.target / 1e6 + by;
 /** The row and the tool of a correction. */
@@ -185,6 +191,31 @@ describe('a part that the spare of a group cut', () => {
     expect(await shown()).toEqual([1, 1, 1, 1, [1]]);
     await make(5);
     expect(await shown()).toEqual([sister, ROW, sister, ROW, [ROW]]);
+  });
+
+  it('is measured at once where the plan wants that of a new edge', async () => {
+    await cell.asOwner((client) =>
+      client.query(`UPDATE feature SET also = '{renewal}' WHERE id = $1`, [face.id]),
+    );
+    const { made } = await job();
+    await take(made + 1, off(0));
+    await make(2);
+    expect(await why()).not.toBe('afterRenewal');
+    await make(1);
+    expect(await why()).toBe('afterRenewal');
+    await take(made + 3, off(0));
+    expect(await why()).not.toBe('afterRenewal');
+  });
+
+  it('does not wait for a part to tell of a correction that was keyed for the one before', async () => {
+    const { made } = await job();
+    const [proposal] = (await take(made + 1, off(0.03))).proposalIds;
+    done(await approve(as(cell.lead), cell.lead, proposal!));
+    const { to } = (await correctionById(pool(), proposal!))!;
+    done(await readBack(as(cell.operator), proposal!, { shown: to, again: to }));
+    expect(await why()).toBe('afterCorrection');
+    await make(3);
+    expect(await why()).not.toBe('afterCorrection');
   });
 
   it('the table of readings says what the row held that cut it', async () => {

@@ -29,6 +29,8 @@ export interface LoadedTool {
   kind?: AssemblyKind;
   /** What of it is not as the program asks for, each as a half sentence. */
   misses?: readonly string[];
+  /** What cannot be told of it that the program asks for, each as a half sentence. */
+  doubts?: readonly string[];
   name?: string;
   /** Entry of the ledger by which it came here, or had its edge changed. */
   since?: number;
@@ -145,6 +147,7 @@ export type FindingCode =
   | 'overSpeed'
   | 'toolSpeed'
   | 'notAsAsked'
+  | 'maybeNotAsAsked'
   | 'cutterRow'
   | 'mixedLengths'
   | 'boringShift'

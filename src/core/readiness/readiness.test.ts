@@ -60,6 +60,14 @@ describe('is the job ready (H17)', () => {
     expect(finding).toMatchObject({ code: 'notAsAsked', weight: 'look', tool: 1 });
     expect(finding!.sentence).toContain('line 10: it is 9.7 mm across, 10 mm is asked for.');
   });
+  it('what its record does not say is no yes: it is looked at, and does not pass for another tool', () => {
+    const doubts = ['its thread is not on record, M10 is asked for'];
+    const [finding] = checkReadiness(question({ loaded: [loaded(1, { doubts })] }));
+    expect(finding).toMatchObject({ code: 'maybeNotAsAsked', weight: 'look', tool: 1 });
+    expect(finding!.sentence).toContain('cannot be told: its thread is not on record');
+    const misses = ['it is 9.7 mm across, 10 mm is asked for'];
+    expect(codes(question({ loaded: [loaded(1, { misses, doubts })] }))).toEqual(['notAsAsked']);
+  });
   it('a measured tool with its own row and life enough is ready', () => {
     expect(codes(question())).toEqual([]);
     expect(verdictOf([])).toBe('ready');
