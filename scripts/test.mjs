@@ -209,9 +209,13 @@ async function main() {
   // what only reads runs side by side with what is made for the others: of two processors none is left idle
   const readers = parts.filter((name) => ['types', 'lint', 'format', 'unused'].includes(name));
   const served = parts.some((name) => name === 'database' || name === 'browser');
-  const [first, ...later] = readers.map((name) => PARTS[name]);
-  const make = served ? [() => alone('make', needBuild), database] : [];
-  await two([...(first ? [first] : []), ...make, ...later]);
+  // the build writes the types of the routes anew: whoever reads them then finds some of them gone
+  let built = Promise.resolve();
+  const make = served ? [() => (built = alone('make', needBuild)), database] : [];
+  const read = readers.map((name) =>
+    name === 'types' ? () => built.then(() => PARTS.types()) : PARTS[name],
+  );
+  await two([...make.slice(0, 1), ...read.slice(1), ...read.slice(0, 1), ...make.slice(1)]);
   if (readers.length > 0 || served)
     took.push([[...readers, ...(served ? ['build, demo'] : [])].join(', '), Date.now()]);
   for (const name of parts.filter((each) => !readers.includes(each))) {

@@ -406,6 +406,13 @@ test('a reading that was questioned is sent again as another act, and is looked 
   await page.context().setOffline(false);
   const question = page.getByRole('alert', { name: /^Not taken: Bearing seat OD/ });
   await expect(question).toContainText('It is not in the record', { timeout: 40_000 });
+  // read anew from the device it is the same one: what happened meanwhile is not asked again, and no button moves under a finger
+  await expect(question).toContainText('Meanwhile at the machine');
+  let asked = 0;
+  page.on('request', (request) => (asked += Number(request.url().includes('/meanwhile?'))));
+  await page.evaluate(() => new BroadcastChannel('tin-outbox').postMessage('changed'));
+  await page.waitForTimeout(500);
+  expect(asked).toBe(0);
   const sent = page.waitForRequest(/now\?\/take/);
   const first = await page.evaluate(
     () =>

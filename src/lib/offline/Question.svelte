@@ -1,7 +1,7 @@
 <script lang="ts">
   import ActionForm from '../ActionForm.svelte';
   import { clock, dayAndClock } from '../time';
-  import { outbox, type Kept } from './outbox.svelte';
+  import { outbox, PATIENCE, type Kept } from './outbox.svelte';
 
   interface Props {
     form: Kept;
@@ -15,10 +15,16 @@
     more: boolean;
     entries: { id: number; at: string; person: string; said: string }[];
   }
-  const meanwhile = $derived(
+  // by its address: the form is read anew from the device with each change there, and is no other one by that
+  const address = $derived(
     form.machine === null || form.seen === 0
       ? null
-      : fetch(`/machines/${form.machine}/meanwhile?after=${form.seen}`).then((answer) =>
+      : `/machines/${form.machine}/meanwhile?after=${form.seen}`,
+  );
+  const meanwhile = $derived(
+    address === null
+      ? null
+      : fetch(address, { signal: AbortSignal.timeout(PATIENCE) }).then((answer) =>
           answer.ok ? (answer.json() as Promise<Meanwhile>) : null,
         ),
   );
@@ -33,20 +39,27 @@
     <b>not taken</b>:
   </p>
   <p class="text-lg font-semibold">{form.question}</p>
-  {#if meanwhile}
-    {#await meanwhile then found}
-      {#if found && found.entries.length > 0}
-        <div>
-          <p>Meanwhile at the machine{found.more ? ', the latest first' : ''}:</p>
-          <ul class="ruled-list">
-            {#each found.entries as each (each.id)}<li class="py-1">
-                {dayAndClock(new Date(each.at), zone)}, {each.person}: {each.said}
-              </li>{/each}
-          </ul>
-        </div>
-      {:else if found}<p>Nothing else was entered at the machine meanwhile.</p>{/if}
-    {:catch}<p class="small-words">What happened meanwhile cannot be asked just now.</p>{/await}
-  {/if}
+  {#await meanwhile}
+    <p class="small-words">Asking what happened at the machine meanwhile …</p>
+  {:then found}
+    {#if found && found.entries.length > 0}
+      <div>
+        <p>Meanwhile at the machine{found.more ? ', the latest first' : ''}:</p>
+        <ul class="ruled-list">
+          {#each found.entries as each (each.id)}<li class="py-1">
+              {dayAndClock(new Date(each.at), zone)}, {each.person}: {each.said}
+            </li>{/each}
+        </ul>
+      </div>
+    {:else if found}<p>Nothing else was entered at the machine meanwhile.</p>{/if}
+    {@render answers()}
+  {:catch}<p class="small-words">What happened meanwhile cannot be asked just now.</p>
+    {@render answers()}
+  {/await}
+</div>
+
+<!-- once it is known what happened meanwhile: buttons that move away as it comes are missed by a finger -->
+{#snippet answers()}
   <div class="flex flex-wrap gap-2">
     <a class="btn" href={form.page}>Look at its page</a>
     {#if own}
@@ -72,4 +85,4 @@
         {form.person || 'Whoever typed it'} answers this when signed in.
       </p>{/if}
   </div>
-</div>
+{/snippet}
