@@ -28,10 +28,14 @@ const calledBy = gathered((db, ids: readonly number[]) =>
 const takeOversOf = gathered((db, ids: readonly number[]) =>
   rows<Change & { of: number; group: number; from: number; to: number }>(
     db,
-    `SELECT m.id AS "of", l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs,
-            (l.detail -> 'took' ->> 'group')::integer AS "group", (l.detail -> 'took' ->> 'from')::integer AS "from",
-            (l.detail -> 'took' ->> 'to')::integer AS "to"
-     FROM machine m JOIN ledger l ON l.machine_id = m.id WHERE m.id = ANY($1) AND l.kind = 'machine' AND l.stage = 'group' AND l.detail ? 'took' ORDER BY l.id`,
+    // those of before 0071 say it in words alone, and not between which parts: then what was typed before was cut before
+    `SELECT m.id AS "of", l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs, t.id AS "group",
+            coalesce((l.detail -> 'took' ->> 'from')::integer, substring(l.said from 'took over from T([0-9]+)')::integer, 0) AS "from",
+            coalesce((l.detail -> 'took' ->> 'to')::integer, l.tool, 0) AS "to"
+     FROM machine m JOIN ledger l ON l.machine_id = m.id JOIN tool_group t ON t.machine_id = m.id
+       AND CASE WHEN l.detail ? 'took' THEN t.id = (l.detail -> 'took' ->> 'group')::integer ELSE t.number = (l.detail ->> 'group')::integer END
+     WHERE m.id = ANY($1) AND l.kind = 'machine' AND l.stage = 'group' AND (l.detail ? 'took' OR l.said LIKE '%took over from T%')
+     ORDER BY l.id`,
     [ids],
   ),
 );

@@ -218,6 +218,26 @@ describe('a part that the spare of a group cut', () => {
     expect(await why()).not.toBe('afterCorrection');
   });
 
+  it('was told in words alone before: what was typed until then was cut by the one before', async () => {
+    const { made } = await job();
+    await take(made, off(0));
+    const own = (await evidenceOf(pool(), egret, face)).readings.length;
+    await cell.asOwner(async (client) => {
+      await client.query(
+        `INSERT INTO ledger (kind, stage, person_id, machine_id, tool, said, detail)
+         VALUES ('machine', 'group', $1, $2, $3, 'T' || $3::integer || ' took over from T1 in group 1.', '{"group": 1}')`,
+        [cell.lead.id, egret.id, sister],
+      );
+      await client.query('UPDATE tool_group SET in_use = $2 WHERE machine_id = $1 AND number = 1', [
+        egret.id,
+        sister,
+      ]);
+    });
+    expect(own).toBeGreaterThan(0);
+    expect((await evidenceOf(pool(), egret, face)).readings).toHaveLength(own);
+    expect((await evidenceOf(pool(), egret, { ...face, tool: sister, row: ROW })).readings).toEqual([]);
+  });
+
   it('the table of readings says what the row held that cut it', async () => {
     const wear = (await cell.register('Egret', ROW, 'lengthWear')).value;
     const { made, programId } = await job();
