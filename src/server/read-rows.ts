@@ -3,9 +3,9 @@ import { registerDecimals } from '../core/correction/register-text.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
-import type { Db } from './db.ts';
+import { rows as read, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import type { Machine } from './machines.ts';
+import { LENGTH_KINDS, type Machine } from './machines.ts';
 import { Refused } from './outcome.ts';
 
 /** A register that was to be keyed. */
@@ -24,7 +24,8 @@ export interface RowShown {
 
 /**
  * Takes what rows show after keying. Each that shows exactly what it should is on record from then on, by an entry of its own; of
- * the others the slip is named, and nothing moves.
+ * the others the slip is named, and nothing moves. Geometry that was copied and stood so by chance is entered too, the first time:
+ * from then on it goes with the row that it was copied from.
  */
 export async function readRows(
   db: Db,
@@ -32,9 +33,17 @@ export async function readRows(
   machine: Machine,
   rows: readonly RowToKey[],
   shown: readonly RowShown[],
-  as: { stage: 'found' | 'corrected'; said: string; why: (row: RowToKey) => string; detail?: object },
+  as: {
+    stage: 'found' | 'corrected';
+    said: string;
+    why: (row: RowToKey) => string;
+    detail?: object;
+    /** The row that a register is copied from. */
+    copiedFrom?: (registerId: number) => number;
+  },
 ): Promise<RowRead[]> {
   const answers: RowRead[] = [];
+  const copies = as.copiedFrom && (await knownCopies(db, shown, as.copiedFrom));
   for (const { registerId, value } of shown) {
     const row = rows.find((each) => each.registerId === registerId);
     if (!row) throw new Refused('The rows changed meanwhile. Look at the table again.');
@@ -52,7 +61,8 @@ export async function readRows(
       answers.push({ registerId, kept: false, said: `${reading.reason} ${reading.remedy}` });
       continue;
     }
-    if (row.from !== row.to)
+    const copiedFrom = as.copiedFrom?.(registerId);
+    if (row.from !== row.to || (copies && !copies.has(registerId) && LENGTH_KINDS.includes(row.registerKind)))
       await append(
         db,
         entry.register(as.stage, {
@@ -63,10 +73,26 @@ export async function readRows(
           after: row.to,
           said: `${REGISTER_WORDS[row.registerKind]} of row ${row.row} ${as.said}`,
           why: as.why(row),
-          ...(as.detail ? { detail: as.detail } : {}),
+          ...(copiedFrom === undefined ? as.detail && { detail: as.detail } : { detail: { copiedFrom } }),
         }),
       );
     answers.push({ registerId, kept: true, said: '' });
   }
   return answers;
+}
+
+/** Which of these registers are on record as a copy of the row that they are copied from now. */
+async function knownCopies(
+  db: Db,
+  shown: readonly RowShown[],
+  from: (registerId: number) => number,
+): Promise<ReadonlySet<number>> {
+  const last = await read<{ id: number; copied: number | null }>(
+    db,
+    `SELECT r.id, w.copied FROM unnest($1::integer[]) AS r (id)
+     CROSS JOIN LATERAL (SELECT (l.detail ->> 'copiedFrom')::integer AS copied FROM ledger l
+       WHERE l.register_id = r.id AND l.kind = 'register' AND l.stage <> 'rebased' ORDER BY l.id DESC LIMIT 1) w`,
+    [shown.map(({ registerId }) => registerId)],
+  );
+  return new Set(last.filter(({ id, copied }) => copied === from(id)).map(({ id }) => id));
 }

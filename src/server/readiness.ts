@@ -1,6 +1,7 @@
 import type { LengthMethod } from '../core/length/transfer.ts';
 import { checkReadiness } from '../core/readiness/check.ts';
 import type { Finding } from '../core/readiness/question.ts';
+import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { misfitsOf } from './definitions.ts';
@@ -13,6 +14,7 @@ import { proofOf, waiversOf } from './proofs.ts';
 import { settledOf } from './program-reading.ts';
 import { callsOf, type Program } from './programs.ts';
 import { toolFacts, wearHeld } from './tool-facts.ts';
+import { geometryLeft } from './tool-rows.ts';
 
 /** How the length of each tool's own row came to be, by its last entry that says so. */
 async function lengthMethods(db: Db, machineId: number): Promise<Map<number, LengthMethod>> {
@@ -31,13 +33,13 @@ const methodRows = gathered((db, ids: readonly number[]) =>
   ),
 );
 const zeroOf = gathered((db, ids: readonly number[]) =>
-  rows<{ of: number; row: number; zero: boolean; cutterZero: boolean }>(
+  rows<{ of: number; row: number; zero: boolean; cutterZero: boolean; cutter: Length | null }>(
     db,
     // a difference from the master tool may be zero, once somebody measured it
     `SELECT r.machine_id AS "of", r.row,
        bool_or(r.value = 0 AND NOT (m.length_school = 'masterTool' AND EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = r.id AND l.kind = 'register')))
          FILTER (WHERE r.kind = ANY(CASE m.kind WHEN 'mill' THEN $2::text[] ELSE $3::text[] END)) AS zero,
-       coalesce(bool_and(r.value = 0) FILTER (WHERE r.kind = 'cutterGeometry'), true) AS "cutterZero"
+       coalesce(bool_and(r.value = 0) FILTER (WHERE r.kind = 'cutterGeometry'), true) AS "cutterZero", max(r.value) FILTER (WHERE r.kind = 'cutterGeometry') AS cutter
      FROM register r JOIN machine m ON m.id = r.machine_id WHERE r.machine_id = ANY($1) GROUP BY r.machine_id, r.row`,
     [ids, geometryKinds('mill'), geometryKinds('lathe')],
   ),
@@ -58,6 +60,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   const groups = (await groupsOf(db, machine.id)).map(askedGroup);
   const facts = await toolFacts(db, machine, program.material);
   const wear = await wearHeld(db, machine.id);
+  const left = await geometryLeft(db, machine);
   const turned = await turnedOf(db, machine.id);
   const proof = calls.length > 0 ? await proofOf(db, program, machine) : undefined;
   const findings = checkReadiness({
@@ -88,6 +91,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
       kind: assembly.kind,
       flag: assembly.flag,
       measuredSinceLoading: assembly.measured,
+      left: left.get(tool) ?? [],
       speedLimit: assembly.speedLimit,
       method: methods.get(tool) ?? null,
       ...misfits.get(tool),

@@ -7,6 +7,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { toolRows } from './tool-rows.ts';
 
 export interface RegisterRow {
   id: number;
@@ -52,6 +53,9 @@ export async function writeMeasurement(db: Db, personId: number, measuring: Meas
     [measuring.assemblyId, measuring.machineId],
   );
   if (!machine || !assembly) throw new Refused('That assembly is no longer in this machine.');
+  const uses = [assembly.tool, ...((await toolRows(db, machine)).get(assembly.tool) ?? [])];
+  if (!uses.includes(measuring.row))
+    throw new Refused(`T${assembly.tool} is not used with row ${measuring.row}.`);
   for (const { kind, value, before } of measuring.values) {
     if (!geometryKinds(machine.kind).includes(kind))
       throw new Refused('Only a geometry is measured; wear is corrected.');

@@ -5,53 +5,39 @@ import { entry } from '../core/ledger/entry.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
-import { groupsOf } from './groups.ts';
 import { append } from './ledger.ts';
 import { geometryKinds, lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { toolsStanding } from './places.ts';
 import { registersOf } from './registers.ts';
+import { geometryLeft, toolRows } from './tool-rows.ts';
 import { work } from './worker.ts';
-
-/** Rows that the stations of a machine are used with: a second part on the bar has rows of its own (H8). */
-const usedWith = (db: Db, machineId: number) =>
-  rows<{ tool: number; row: number }>(db, 'SELECT tool, row FROM tool_row WHERE machine_id = $1', [
-    machineId,
-  ]);
 
 /**
  * Every tool of a machine with the row that is its own, or its group's, as the record has them now; a station with each row that a
  * program calls it with, but for one that is another loaded station's own.
  */
 export async function netTools(db: Db, machine: Machine): Promise<NetTool[]> {
-  const mill = machine.kind === 'mill';
-  const [standing, registers, groups, called] = [
+  const [standing, registers, used, left] = [
     await toolsStanding(db, machine.id),
     await registersOf(db, machine.id),
-    await groupsOf(db, machine.id),
-    mill ? [] : await usedWith(db, machine.id),
+    await toolRows(db, machine),
+    await geometryLeft(db, machine),
   ];
+  // a row that holds the length of the tool before is not one that was measured
+  const measured = (tool: number, at: number) =>
+    !left.get(tool)?.some((each) => each.row === at && each.why !== 'again');
   const kinds = geometryKinds(machine.kind);
-  const loaded = new Set(standing.map(({ tool }) => tool));
-  const rowsOf = (tool: number) => {
-    const own = groups.flatMap(({ members }) =>
-      members.filter((member) => member.tool === tool).flatMap(({ lengthRows }) => lengthRows),
-    );
-    // a mill applies one length row to a tool, and shows the T alone
-    if (mill) return own.length === 0 ? [tool] : own.slice(0, 1);
-    const named = called.filter((each) => each.tool === tool && !loaded.has(each.row));
-    return [...new Set([...(own.length === 0 ? [tool] : own), ...named.map((each) => each.row)])];
-  };
   return standing
-    .flatMap(({ tool, assembly }) => rowsOf(tool).map((at) => ({ tool, assembly, row: at })))
+    .flatMap(({ tool, assembly }) => used.get(tool)!.map((at) => ({ tool, assembly, row: at })))
     .sort((a, b) => a.tool - b.tool || a.row - b.row)
     .map(({ tool, assembly, row: at }) => ({
       tool,
       row: at,
       words: `${assembly.number} ${assembly.name}`,
       flag: assembly.flag,
-      measured: assembly.measured,
+      measured: assembly.measured && measured(tool, at),
       lengths: registers
         .filter((each) => each.row === at && kinds.includes(each.kind))
         .map(({ kind, value }) => ({

@@ -66,6 +66,7 @@ export function readCopies(asking: Asking, machine: Machine, family: Family, sho
         shown,
         {
           stage: 'found',
+          copiedFrom: (registerId) => from.get(registerId)!,
           said: 'was keyed for a second part and read back.',
           why: ({ registerId, registerKind }) =>
             `Copied from row ${from.get(registerId)}${registerKind === 'zGeometry' ? `, ${shift} towards the chuck` : ''}.`,

@@ -128,6 +128,7 @@ export function readSecondRow(
       if (!found.ok) throw new Refused(found.reason);
       return readRows(db, asking.personId, machine, found.prepared.registers, given.shown, {
         stage: 'found',
+        copiedFrom: () => feature.row,
         said: `was keyed as a row of its own for ${feature.name} and read back.`,
         why: () =>
           `As row ${feature.row}, which ${found.prepared.others.join(', ')} ${found.prepared.others.length === 1 ? 'keeps' : 'keep'}.`,

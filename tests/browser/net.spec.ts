@@ -64,3 +64,46 @@ test('the lead says how a control shows its table; what is no variable is refuse
   await ready(page);
   await expect(page.getByText('The record is still as it was then.')).toBeVisible();
 });
+
+test('a station loaded anew keeps the former tool in its second row: seen, said before the job, and measured there', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/3?tool=2');
+  await ready(page);
+  await page.getByRole('button', { name: /^station 2: T2/ }).click();
+  await page.getByRole('button', { name: /Take it out/ }).click();
+  await page.getByLabel('Assembly').selectOption({ label: 'L-221 OD finisher 35 deg (sister)' });
+  await page.getByRole('button', { name: 'It is in: record it' }).click();
+  await expect(page.getByText('Not measured since it was loaded', { exact: true })).toBeVisible();
+  const measure = page.getByRole('form', { name: 'Measure' });
+  const row = measure.getByLabel('Row, T2 has 2');
+  const [x, z] = [measure.getByLabel('X geometry, in'), measure.getByLabel('Z geometry, in')];
+  await expect(row).toHaveValue('2');
+  await x.fill('-8.4863');
+  await z.fill('-19.8120');
+  await measure.getByRole('button', { name: 'Write into row 2', exact: true }).click();
+  await expect(page.getByText('Measured since it was loaded', { exact: true })).toBeVisible();
+  const second = page.getByText(/^Z geometry, row 22:/);
+  await expect(second).toContainText('from before it came');
+  await page.goto('/programs/1');
+  await ready(page);
+  await expect(page.getByRole('main')).toContainText(
+    'Row 22, which T2 uses on line 219, still holds the X geometry and Z geometry from before T2 came or its edge was changed; row 2 was set since',
+  );
+  await page.goto('/machines/3?tool=2');
+  await ready(page);
+  await expect(second).toContainText('from before it came');
+  // what was typed for one row does not stand there for the other
+  await x.fill('-8.5');
+  await row.selectOption('22');
+  await expect(x).toHaveValue('');
+  await x.fill('-8.4863');
+  await z.fill('-23.5820');
+  await measure.getByRole('button', { name: 'Write into row 22', exact: true }).click();
+  await expect(second).toContainText('−23.5820 in');
+  await expect(page.getByText('from before it came')).toHaveCount(0);
+  await page.goto('/programs/1');
+  await ready(page);
+  await expect(page.getByText(/Row 22, which T2 uses/)).toHaveCount(0);
+});

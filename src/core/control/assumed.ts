@@ -37,7 +37,7 @@ export interface Assumed {
 }
 
 /** How far a cutter may be from the size that is asked for: one reground is keyed in as it is (common practice, no source). */
-const CUTTER_SHARE = 0.1;
+export const CUTTER_SHARE = 0.1;
 /** And a nose from its nominal radius. */
 const NOSE = 50_000;
 

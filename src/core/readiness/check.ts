@@ -6,6 +6,7 @@ import { cutterRow } from './cutter-row.ts';
 import { doubled } from './doubled.ts';
 import { firstStop } from './first-stop.ts';
 import { flagged } from './flagged.ts';
+import { geometryLeft } from './geometry-left.ts';
 import { groupFindings } from './group.ts';
 import { inForce } from './in-force.ts';
 import { leftInForce } from './left-in-force.ts';
@@ -36,6 +37,7 @@ const FINDERS: readonly Finder[] = [
   flagged,
   asAsked,
   measured,
+  geometryLeft,
   presetLength,
   wearLeft,
   rowsFollow,

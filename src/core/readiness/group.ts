@@ -2,13 +2,14 @@ import { playGroup, type GroupMember } from '../life/group.ts';
 import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
 import { flagged } from './flagged.ts';
+import { geometryLeft } from './geometry-left.ts';
 import { holesCounted } from './life-counted.ts';
 import { measured } from './measured.ts';
 import type { AskedGroup, Finder, Finding, ReadinessQuestion } from './question.ts';
 import { speeds } from './speeds.ts';
 
 /** What is looked for at each member, sister by sister; whether its life lasts is a matter of the group. */
-const OF_MEMBER: readonly Finder[] = [asAsked, measured, speeds];
+const OF_MEMBER: readonly Finder[] = [asAsked, measured, geometryLeft, speeds];
 
 /** What stands between a call of a group of sisters and the parts that it is to cut (H11, H12). */
 export function groupFindings(

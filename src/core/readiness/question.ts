@@ -7,6 +7,7 @@ import type { ProgramReading, Remark, ToolCall } from '../program/reading.ts';
 import type { Shift } from '../program/boring-shift.ts';
 import type { Length } from '../units/length.ts';
 import type { ProbeStand } from './probe.ts';
+import type { LeftGeometry } from './row-geometry.ts';
 import type { ShiftSetting } from './oriented.ts';
 import type { Proof } from './proven.ts';
 
@@ -34,6 +35,8 @@ export interface LoadedTool {
   name?: string;
   /** Entry of the ledger by which it came here, or had its edge changed. */
   since?: number;
+  /** Geometry of its rows that is not known to be its own; undefined: not asked. */
+  left?: readonly LeftGeometry[];
   /** What the length register of its own row holds, and what it is to hold by the presetter; null: neither. */
   held?: Length | null;
   preset?: Length | null;
@@ -56,6 +59,8 @@ export interface RowState {
   zero: boolean;
   /** The cutter geometry of the row is still zero; undefined where a row has none. */
   cutterZero?: boolean;
+  /** What the cutter geometry holds, as the machine keeps it: radius or diameter. */
+  cutter?: Length | null;
   /** Wear that it holds, each with the entry that put it there; 0: none did. */
   wear?: readonly { kind: string; value: Length; entry: number }[];
 }
@@ -83,6 +88,8 @@ export interface ReadinessQuestion {
     name: string;
     kind: 'mill' | 'lathe';
     highestSpeed: number;
+    /** What its D rows hold; undefined: not asked. */
+    cutter?: 'radius' | 'diameter';
     /** Whether it pumps coolant through the spindle; undefined: not asked. */
     throughCoolant?: boolean;
     /** How far its axes travel; null: not recorded. */
@@ -117,6 +124,7 @@ export type FindingCode =
   | 'unknown'
   | 'notProven'
   | 'wearLeft'
+  | 'geometryLeft'
   | 'presetLength'
   | 'wrongWay'
   | 'leftInForce'

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { ChangerKind } from '$core/changer/traits';
   import type { PlacedAssembly } from '$core/changer/place';
+  import type { LeftGeometry } from '$core/readiness/row-geometry';
   import type { LengthSchool } from '$core/length/schools';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
@@ -23,13 +24,22 @@
     place: { id: number; kind: string; number: number; tool: number | null };
     assembly: PlacedAssembly;
     geometry: { row: number; kind: string; value: Length }[];
+    /** Rows that the tool is used with, its own first. */
+    used: readonly number[];
+    /** Geometry of them that is not known to be its own. */
+    left: readonly LeftGeometry[];
     mayPlace: boolean;
     mayMeasure: boolean;
     onGone: () => void;
   }
-  let { machine, place, assembly, geometry, mayPlace, mayMeasure, onGone }: Props = $props();
+  let { machine, place, assembly, geometry, used, left, mayPlace, mayMeasure, onGone }: Props = $props();
 
-  const rows = $derived(geometry.filter((register) => register.row === place.tool));
+  const rows = $derived(used.flatMap((row) => geometry.filter((register) => register.row === row)));
+  const LEFT_WORDS: Readonly<Record<LeftGeometry['why'], string>> = {
+    before: 'from before it came',
+    copy: 'copied before that row moved',
+    again: 'set before the other row was set again',
+  };
   const where = $derived(
     place.kind === 'spindle' ? 'the spindle' : `${placeWord(machine.changerKind)} ${place.number}`,
   );
@@ -52,15 +62,21 @@
     <p class={assembly.measured ? '' : 'font-semibold text-accent'}>
       {assembly.measured ? 'Measured since it was loaded' : 'Not measured since it was loaded'}
     </p>
-    {#each rows as register (register.kind)}<p>
+    {#each rows as register (`${register.row} ${register.kind}`)}
+      {@const why = left.find(({ row, kind }) => row === register.row && kind === register.kind)?.why}
+      <p>
         {REGISTER_WORDS[register.kind]}, row {register.row}:
         <b><Size value={register.value} unit={machine.unit} /></b>
-      </p>{/each}
+        {#if why && assembly.measured && register.value !== 0}<span class="font-semibold text-accent"
+            >{LEFT_WORDS[why]}</span
+          >{/if}
+      </p>
+    {/each}
   </div>
 </div>
 
 {#if mayMeasure}
-  <MeasureForm {machine} {assembly} tool={place.tool!} {rows} action="?/measure" />
+  <MeasureForm {machine} {assembly} tool={place.tool!} rows={used} {geometry} action="?/measure" />
 {/if}
 
 {#if mayPlace}

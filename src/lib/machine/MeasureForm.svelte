@@ -11,6 +11,7 @@
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
+  import { Proposed } from '../proposed.svelte';
   import NumberField from '../NumberField.svelte';
 
   interface Props {
@@ -23,17 +24,22 @@
     };
     assembly: { id: number; gaugeLength: Length };
     tool: number;
-    /** Geometry of the tool's own row. */
-    rows: { row: number; kind: string; value: Length }[];
+    /** Rows that the tool is used with, its own first; and the geometry of the machine's rows. */
+    rows: readonly number[];
+    geometry: readonly { row: number; kind: string; value: Length }[];
     action: string;
     /** Further fields of the form. */
     also?: Record<string, string | number>;
     /** What it is, where it may be sent later. */
     keptAs?: string;
   }
-  let { machine, assembly, tool, rows, action, also = {}, keptAs }: Props = $props();
+  let { machine, assembly, tool, rows, geometry, action, also = {}, keptAs }: Props = $props();
 
-  const typed = $state<Record<string, string>>({ gaugeLength: '', xGeometry: '', zGeometry: '' });
+  const chosen = new Proposed(() => rows[0]!);
+  const held = $derived(geometry.filter(({ row }) => row === chosen.value));
+
+  const NOTHING = { gaugeLength: '', xGeometry: '', zGeometry: '' };
+  let typed = $state<Record<string, string>>({ ...NOTHING });
 </script>
 
 <ActionForm
@@ -46,15 +52,26 @@
     <h3 class="font-display font-semibold">Measured length</h3>
     {#each Object.entries(also) as [name, value] (name)}<input type="hidden" {name} {value} />{/each}
     <input type="hidden" name="assembly" value={assembly.id} />
-    <input type="hidden" name="row" value={tool} />
+    {#if rows.length > 1}
+      <Field label="Row, T{tool} has {rows.length}"
+        ><select
+          class="select"
+          name="row"
+          bind:value={chosen.value}
+          onchange={() => (typed = { ...NOTHING })}
+        >
+          {#each rows as row (row)}<option value={row}>{row}</option>{/each}
+        </select></Field
+      >
+    {:else}<input type="hidden" name="row" value={chosen.value} />{/if}
     {#if machine.kind === 'mill'}
       <NumberField
         name="gaugeLength"
         label="Gauge length, {machine.unit} (this machine keeps: {SCHOOL_WORDS[machine.lengthSchool]})"
         bind:value={typed.gaugeLength}
         placeholder={formatLength(
-          rows[0]?.value
-            ? gaugeLengthFromRegister(rows[0].value, referenceOf(machine))
+          held[0]?.value
+            ? gaugeLengthFromRegister(held[0].value, referenceOf(machine))
             : assembly.gaugeLength,
           machine.unit,
           { minus: '-' },
@@ -68,11 +85,11 @@
             >{/each}
         </select></Field
       >
-      <input type="hidden" name="before.gaugeLength" value={rows[0]?.value ?? 0} />
+      <input type="hidden" name="before.gaugeLength" value={held[0]?.value ?? 0} />
     {:else}
       <p class="caution text-sm">Back off in Z only after the cut: move in X and the number is lost.</p>
       <div class="grid grid-cols-2 gap-2">
-        {#each rows as register (register.kind)}
+        {#each held as register (register.kind)}
           <NumberField
             name={register.kind}
             label="{REGISTER_WORDS[register.kind]}, {machine.unit}"
@@ -88,6 +105,6 @@
       First approach after this: single block, rapids low, a hand on feed hold, distance-to-go against a
       scale.
     </p>
-    <button class="btn btn-primary" disabled={busy}>Write into row {tool}</button>
+    <button class="btn btn-primary" disabled={busy}>Write into row {chosen.value}</button>
   {/snippet}
 </ActionForm>

@@ -9,6 +9,8 @@ import { shared } from '$server/shared';
 import { stagedTools } from '$server/planning';
 import { bearingOf, placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
+import { geometryLeft, toolRows } from '$server/tool-rows';
+import type { LeftGeometry } from '$core/readiness/row-geometry';
 import { weighed } from '$core/assembly/weighed';
 import type { PlaceRow } from '$core/changer/place';
 import { act, actAtMachine, id, orEmpty, ticked, whole } from '../../action';
@@ -21,10 +23,12 @@ const magazine = shared(
   (machine: Machine, at: Date | null) => `${machine.id} ${at?.getTime() ?? ''}`,
   async (machine, at) => {
     const db = pool();
-    const [places, loose, registers] = await Promise.all([
+    const [places, loose, registers, used, left] = await Promise.all([
       placesOf(db, machine.id),
       looseAssemblies(db, machine.interface),
       registersOf(db, machine.id),
+      toolRows(db, machine),
+      at ? new Map<number, readonly LeftGeometry[]>() : geometryLeft(db, machine),
     ]);
     const kinds = geometryKinds(machine.kind);
     const shown = at ? await asItWas(db, machine.id, places, at) : places;
@@ -36,6 +40,8 @@ const magazine = shared(
       places: shown,
       loose,
       geometry: registers.filter((register) => kinds.includes(register.kind)),
+      used,
+      left,
     };
   },
 );

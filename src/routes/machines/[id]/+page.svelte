@@ -131,6 +131,8 @@
           {place}
           assembly={place.assembly}
           geometry={data.geometry}
+          used={data.used.get(place.tool!) ?? [place.tool!]}
+          left={data.left.get(place.tool!) ?? []}
           mayPlace={data.mayPlace}
           mayMeasure={data.mayMeasure}
           onGone={() => (picked = place.id)}

@@ -18,6 +18,7 @@ import { kitsToBuild } from '$server/load-steps';
 import { geometryKinds } from '$server/machines';
 import { placesOf } from '$server/places';
 import { registersOf } from '$server/registers';
+import { toolRows } from '$server/tool-rows';
 import { lackedNext } from '$server/today';
 import { act, actAtMachine, id, whole } from '../../../action';
 import { measurementOn } from '../../../measured';
@@ -47,6 +48,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
         ).filter(({ machineId }) => machineId === null)
       : [],
     geometry: (await registersOf(db, machine.id)).filter((register) => kinds.includes(register.kind)),
+    used: await toolRows(db, machine),
     mayPlace: may(role, 'placeTools'),
     mayMeasure: may(role, 'measureTools'),
   };

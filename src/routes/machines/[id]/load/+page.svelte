@@ -94,7 +94,8 @@
             machine={data.machine}
             assembly={assemblyIn(tool.assemblyId)!}
             tool={tool.tool}
-            rows={data.geometry.filter((register) => register.row === tool.tool)}
+            rows={data.used.get(tool.tool) ?? [tool.tool]}
+            geometry={data.geometry}
             action="?/measure"
             also={{ plan: plan.id, step: next.key }}
             keptAs={next.title}
