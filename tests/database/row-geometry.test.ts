@@ -74,7 +74,7 @@ describe('the second row of a station that was loaded anew', () => {
       {
         weight: 'stop',
         sentence: expect.stringMatching(
-          /^Row 22, which T2 uses on line 219, still holds the X geometry and Z geometry from before T2 came or its edge was changed; row 2 was set since, by \+0\.0123 in in its X geometry\.$/,
+          /^Row 22, which T2 uses on line 219, still holds the X geometry and Z geometry from before T2 came or its edge was changed; row 2 was set since: X geometry by \+0\.0123 in\.$/,
         ) as string,
       },
     ]);
@@ -96,7 +96,9 @@ describe('the second row of a station that was loaded anew', () => {
     expect(await told()).toMatchObject([
       {
         weight: 'look',
-        sentence: expect.stringMatching(/row 2 was set once more since: \+0\.0030 in/) as string,
+        sentence: expect.stringMatching(
+          /row 2 was set once more since: Z geometry by \+0\.0030 in/,
+        ) as string,
       },
     ]);
   });
@@ -111,7 +113,7 @@ describe('the second row of a station that was loaded anew', () => {
     expect(await told()).toMatchObject([
       {
         sentence: expect.stringMatching(
-          /was copied from row 2, and row 2 has moved since: \+0\.0010 in in its X/,
+          /was copied from row 2, and row 2 has moved since: X geometry by \+0\.0010 in/,
         ) as string,
       },
     ]);

@@ -49,17 +49,17 @@ const left = (row: number, why: LeftGeometry['why'], kind = 'zGeometry', moved: 
 describe('geometry that an earlier tool left in a called row (H1, H8; common practice, no source)', () => {
   it('stops the job, with what was set since and by how much', () => {
     expect(ask('lathe', { left: [left(22, 'before', 'xGeometry', 0), left(22, 'before')] })).toEqual([
-      'stop: Row 22, which T2 uses on line 6, still holds the X geometry and Z geometry from before T2 came or its edge was changed; row 2 was set since, by +0.143 mm in its Z geometry. Copy row 2 to it once more for the second part, or measure T2 into row 22.',
+      'stop: Row 22, which T2 uses on line 6, still holds the X geometry and Z geometry from before T2 came or its edge was changed; row 2 was set since: Z geometry by +0.143 mm. Copy row 2 to it once more for the second part, or measure T2 into row 22.',
     ]);
   });
   it('a copy of what has moved since stops it too', () => {
     expect(ask('lathe', { left: [left(22, 'copy')] })).toEqual([
-      'stop: Row 22, which T2 uses on line 6, was copied from row 2, and row 2 has moved since: +0.143 mm in its Z geometry. Copy row 2 to it once more for the second part, or measure T2 into row 22.',
+      'stop: Row 22, which T2 uses on line 6, was copied from row 2, and row 2 has moved since: Z geometry by +0.143 mm. Copy row 2 to it once more for the second part, or measure T2 into row 22.',
     ]);
   });
   it('of two rows set one after the other, somebody looks which is right', () => {
     expect(ask('lathe', { left: [left(22, 'again')] })[0]).toMatch(
-      /^look: Row 22, .* was set for itself, and row 2 was set once more since: \+0\.143 mm/,
+      /^look: Row 22, .* was set for itself, and row 2 was set once more since: Z geometry by \+0\.143 mm/,
     );
   });
   it('where no other row was set, the row itself is to be measured', () => {

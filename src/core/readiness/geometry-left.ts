@@ -32,9 +32,7 @@ function told(
   const moved = left
     .flatMap(({ kind, by }) =>
       by && by.moved !== 0
-        ? [
-            `${formatWithUnit(by.moved, machine.unit, { sign: 'always' })} in its ${REGISTER_WORDS[kind] ?? kind}`,
-          ]
+        ? [`${REGISTER_WORDS[kind] ?? kind} by ${formatWithUnit(by.moved, machine.unit, { sign: 'always' })}`]
         : [],
     )
     .join(', ');
@@ -47,7 +45,7 @@ function told(
     case 'before':
       return {
         weight: 'stop',
-        sentence: `${row} still holds the ${what} from before T${at.tool} came or its edge was changed${moved ? `; row ${other} was set since, by ${moved}` : ''}.`,
+        sentence: `${row} still holds the ${what} from before T${at.tool} came or its edge was changed${moved ? `; row ${other} was set since: ${moved}` : ''}.`,
         remedy: anew,
       };
     case 'copy':

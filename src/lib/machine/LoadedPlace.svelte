@@ -49,7 +49,7 @@
 <p class="text-lg"><a class="underline" href="/tools/{assembly.id}">{assembly.number}</a> {assembly.name}</p>
 <div class="mt-2 flex items-start gap-4">
   <Silhouette shape={assembly} unit={machine.unit} dimensioned height={230} />
-  <div class="grid gap-1">
+  <div class="grid content-start gap-1">
     <Disc
       remaining={assembly.remaining}
       fullLife={assembly.fullLife}
