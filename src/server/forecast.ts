@@ -90,13 +90,3 @@ async function nextJob(db: Db, waiting: Job) {
     lacks: lackedTools(findings),
   };
 }
-
-/** Tools on machines with a job that were loaded and not measured since, and are called by that job. */
-export const unmeasured = (db: Db) =>
-  rows<LeafData['toMeasure'][number]>(
-    db,
-    `SELECT m.name AS machine, m.id AS "machineId", s.tool, a.number FROM placement s JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
-     WHERE EXISTS (SELECT 1 FROM job j JOIN program_call c ON c.program_id = j.program_id WHERE j.machine_id = m.id AND j.state IN ('waiting', 'running', 'paused') AND c.tool = s.tool)
-       AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.kind = 'register' AND l.stage = 'measured' AND l.assembly_id = a.id AND l.machine_id = m.id AND l.id > greatest(s.entry, a.changed_entry))
-     ORDER BY m.name, s.tool`,
-  );

@@ -91,8 +91,19 @@ test('a station loaded anew keeps the former tool in its second row: seen, said 
   await expect(page.getByRole('main')).toContainText(
     'Row 22, which T2 uses on line 219, still holds the X geometry and Z geometry from before T2 came or its edge was changed; row 2 was set since',
   );
-  await page.goto('/machines/3?tool=2');
+  // the job runs: whoever makes its next part sees it, and goes from there to the tool
+  await page.goto('/machines/3/now');
   await ready(page);
+  const before = page.getByRole('region', { name: 'Before the next part' });
+  await expect(before).toContainText('Row 22, which T2 uses on line 219');
+  await page.goto('/leaf');
+  await ready(page);
+  await expect(page.getByRole('main')).toContainText(
+    'T2 (L-221) has not been measured into row 22 since it was loaded',
+  );
+  await page.goto('/machines/3/now');
+  await ready(page);
+  await before.getByRole('link').click();
   await expect(second).toContainText('from before it came');
   // what was typed for one row does not stand there for the other
   await x.fill('-8.5');
@@ -103,6 +114,9 @@ test('a station loaded anew keeps the former tool in its second row: seen, said 
   await measure.getByRole('button', { name: 'Write into row 22', exact: true }).click();
   await expect(second).toContainText('−23.5820 in');
   await expect(page.getByText('from before it came')).toHaveCount(0);
+  await page.goto('/machines/3/now');
+  await ready(page);
+  await expect(before).toHaveCount(0);
   await page.goto('/programs/1');
   await ready(page);
   await expect(page.getByText(/Row 22, which T2 uses/)).toHaveCount(0);

@@ -1,15 +1,17 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { againstNextPart } from '../../src/core/readiness/check.ts';
 import { lengthOf, nanometres, type Length } from '../../src/core/units/length.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
-import { placeTool, takeOut } from '../../src/server/places.ts';
+import { placesOf, placeTool, takeOut, toolsStanding } from '../../src/server/places.ts';
 import { programById } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
 import { foundAtControl, measureTool } from '../../src/server/registers.ts';
 import { netTools } from '../../src/server/safety-net.ts';
 import { readCopies, secondPart } from '../../src/server/second-part.ts';
 import { geometryLeft, toolRows } from '../../src/server/tool-rows.ts';
+import { unmeasured } from '../../src/server/unmeasured.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -69,6 +71,13 @@ describe('the second row of a station that was loaded anew', () => {
     const sister = await loadSister();
     // not measured at all: that is said, and covers it
     expect(await told()).toEqual([]);
+    expect(await unmeasured(pool())).toContainEqual({
+      machine: 'Curlew',
+      machineId: curlew.id,
+      tool: 2,
+      number: 'L-221',
+      rows: [],
+    });
     done(await measure(sister, 2, 0.0123, 0));
     expect(await told()).toMatchObject([
       {
@@ -80,11 +89,19 @@ describe('the second row of a station that was loaded anew', () => {
     ]);
     const measured = async () =>
       (await netTools(pool(), curlew)).filter(({ tool }) => tool === 2).map((each) => each.measured);
+    // the job runs: whoever makes its next part is told, and the leaf
+    const waits = async () =>
+      (await unmeasured(pool())).filter(({ machine, tool }) => machine === 'Curlew' && tool === 2);
+    expect(againstNextPart(await told())).toHaveLength(1);
+    expect(await waits()).toEqual([
+      { machine: 'Curlew', machineId: curlew.id, tool: 2, number: 'L-221', rows: [22] },
+    ]);
     // the check of lengths does not take it for the tool's length either
     expect(await measured()).toEqual([true, false]);
     await copy();
     expect(await told()).toEqual([]);
     expect(await measured()).toEqual([true, true]);
+    expect(await waits()).toEqual([]);
   });
 
   it('measured itself it is its own, whatever it shows', async () => {
@@ -145,5 +162,16 @@ describe('the second row of a station that was loaded anew', () => {
     const avocet = (await machineById(pool(), await cell.machine('Avocet')))!;
     expect([...(await toolRows(pool(), avocet)).values()].every((rows) => rows.length === 1)).toBe(true);
     expect((await geometryLeft(pool(), avocet)).get(9)).toMatchObject([{ row: 9, why: 'before' }]);
+  });
+
+  it('a member of a group that a job calls waits to be measured too', async () => {
+    const egret = (await machineById(pool(), await cell.machine('Egret')))!;
+    const { tool, assembly } = (await toolsStanding(pool(), egret.id)).find((each) => each.tool === 24)!;
+    const of = async () => (await unmeasured(pool())).filter((each) => each.machineId === egret.id);
+    expect(await of()).toEqual([]);
+    const placeId = (await placesOf(pool(), egret.id)).find((each) => each.tool === tool)!.id;
+    done(await takeOut(as(cell.setter), { placeId, assemblyId: assembly.id, why: '' }));
+    done(await placeTool(as(cell.setter), { placeId, assemblyId: assembly.id, tool }));
+    expect(await of()).toMatchObject([{ tool: 24, rows: [] }]);
   });
 });

@@ -96,3 +96,10 @@ export function verdictOf(findings: readonly Finding[]): Verdict {
   const worst = ORDER.find((weight) => findings.some((finding) => finding.weight === weight));
   return worst === undefined || worst === 'settled' ? 'ready' : worst;
 }
+
+/** Flags and spent lives, which stand with each tool wherever a job runs. */
+const OF_LIFE: readonly Finding['code'][] = ['broken', 'locked', 'expired', 'groupStops'];
+
+/** What has come to stand against the next part of a job that runs: a tool was changed meanwhile, and not measured, or not in each of its rows. */
+export const againstNextPart = (findings: readonly Finding[]): Finding[] =>
+  findings.filter(({ weight, code }) => weight === 'stop' && !OF_LIFE.includes(code));

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { nanometres } from '../units/length.ts';
 import type { ToolCall } from '../program/reading.ts';
-import { checkReadiness, verdictOf } from './check.ts';
+import { againstNextPart, checkReadiness, verdictOf } from './check.ts';
 import type { LoadedTool, ReadinessQuestion } from './question.ts';
 
 const call = (tool: number, over: Partial<ToolCall> = {}): ToolCall => ({
@@ -71,6 +71,13 @@ describe('is the job ready (H17)', () => {
   it('a measured tool with its own row and life enough is ready', () => {
     expect(codes(question())).toEqual([]);
     expect(verdictOf([])).toBe('ready');
+  });
+  it('against the next part of a job that runs stands what stops it, but for the flags that stand with each tool', () => {
+    const against = (over: Partial<LoadedTool>) =>
+      againstNextPart(checkReadiness(question({ loaded: [loaded(1, over)] }))).map(({ code }) => code);
+    expect(against({ measuredSinceLoading: false })).toEqual(['notMeasured']);
+    expect(against({ flag: 'broken' })).toEqual([]);
+    expect(against({ doubts: ['its thread is not on record'] })).toEqual([]);
   });
   it('a tool that is called and not in the machine is missing', () => {
     expect(codes(question({ loaded: [] }))).toEqual(['missing']);

@@ -135,7 +135,8 @@ export interface LeafData {
   short: { id: number; number: string; name: string; stock: number; minimum: number }[];
   /** Of a past leaf what was foreseen for it and what came; null when no forecast was signed. */
   came: Came[] | null;
-  toMeasure: { machine: string; machineId: number; tool: number; number: string }[];
+  /** `rows`: those that still hold the tool before; none: it was not measured at all since it came. */
+  toMeasure: { machine: string; machineId: number; tool: number; number: string; rows: number[] }[];
   /** First parts that are being brought to size. */
   firstParts: { machineId: number; machine: string; program: string; begunBy: string }[];
   /** What is to be had ready for this shift and the next, and lines of the crib that will fall below their minimum. */
@@ -150,3 +151,9 @@ export interface BeginningStep {
   name: 'shifts' | 'people' | 'machine' | 'tools' | 'program' | 'job' | 'plan' | 'reading';
   done: boolean;
 }
+
+/** Why a tool that is loaded waits to be measured, after its T and number. */
+export const toMeasureWords = ({ rows }: { rows: readonly number[] }): string =>
+  rows.length === 0
+    ? 'has not been measured since it was loaded'
+    : `has not been measured into ${rows.length === 1 ? 'row' : 'rows'} ${rows.join(', ').replace(/, (\d+)$/, ' and $1')} since it was loaded`;

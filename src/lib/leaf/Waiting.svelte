@@ -4,7 +4,7 @@
   import { shortTime } from '../time';
   import { registerShow } from '../register';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
-  import type { LeafData } from '$core/shift/leaf';
+  import { toMeasureWords, type LeafData } from '$core/shift/leaf';
 
   interface Props {
     leaf: LeafData;
@@ -85,9 +85,7 @@
         <a
           class="flex min-h-11 items-center py-1 hover:bg-base-300"
           href="/machines/{tool.machineId}?tool={tool.tool}"
-          ><span
-            ><b>{tool.machine}</b> T{tool.tool} ({tool.number}) has not been measured since it was loaded</span
-          ></a
+          ><span><b>{tool.machine}</b> T{tool.tool} ({tool.number}) {toMeasureWords(tool)}</span></a
         >
       </li>
     {/each}

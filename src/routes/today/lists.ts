@@ -1,5 +1,5 @@
 import { nextReadingWords } from '$core/inspection/next-reading';
-
+import { toMeasureWords } from '$core/shift/leaf';
 import type { PageData } from './$types';
 
 /** What waits to be done in the cell, a list for each kind of work; `when` writes the time at which a tool runs out. */
@@ -59,7 +59,7 @@ export function workLists(
           key: `t${tool.machineId} ${tool.tool}`,
           href: `/machines/${tool.machineId}?tool=${tool.tool}`,
           what: `${tool.machine} T${tool.tool}`,
-          words: `${tool.number} has not been measured since it was loaded`,
+          words: `${tool.number} ${toMeasureWords(tool)}`,
           urgent: true,
         })),
         ...work.loose.map((tool) => ({

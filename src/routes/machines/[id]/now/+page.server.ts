@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { partsLeft } from '$core/life/count';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
+import { againstNextPart } from '$core/readiness/check';
 import { parseMinutesAndSeconds } from '$core/shift/clock';
 import { shiftAt } from '$core/shift/calendar';
 import { cellNow } from '$server/clock';
@@ -13,8 +14,9 @@ import { countedTools, cycleBrokenOff, lastCount, recordParts, takeBackCount } f
 import { addJob, changeJob, isWaiting, jobsOf, lastCycles, moveAhead, moveJob } from '$server/jobs';
 import { writeNote } from '$server/leaf-notes';
 import { measuringOn, sistersOf } from '$server/now';
-import { callsOf, programs } from '$server/programs';
+import { callsOf, programById, programs } from '$server/programs';
 import { heldBack } from '$server/quarantine';
+import { readinessOf } from '$server/readiness';
 import { takeReading } from '$server/readings';
 import { shared } from '$server/shared';
 import type { Machine } from '$server/machines';
@@ -48,13 +50,14 @@ const machineNow = shared(
     const job = jobs.find((each) => each.state === 'running') ?? null;
     const own = all.filter((each) => each.newest);
     const wanted = program ?? job?.programId;
-    const [counted, tools, measuring, corrections, firstParts, held] = await Promise.all([
+    const [counted, tools, measuring, corrections, firstParts, held, against] = await Promise.all([
       job ? lastCount(db, job.id) : null,
       toolsNow(job),
       measuringOn(db, machine, job, wanted ?? own.find((each) => each.features > 0)?.id),
       openCorrections(db, machine.id),
       openFirstParts(db),
       heldBack(db, machine.id),
+      job ? againstNext(job) : [],
     ]);
     return {
       job,
@@ -66,6 +69,7 @@ const machineNow = shared(
       measuring,
       corrections,
       held,
+      against,
       firstPart: firstParts.find((each) => each.machineId === machine.id) ?? null,
       programs: own.map(({ id: programId, number, title, features, cutMilliseconds }) => ({
         id: programId,
@@ -107,6 +111,14 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies, reque
 };
 
 type Job = Awaited<ReturnType<typeof jobsOf>>[number];
+
+/** What stops the next part of the running job, by what was changed since it began. */
+async function againstNext(job: Job) {
+  const program = await programById(pool(), job.programId);
+  if (!program) return [];
+  const findings = await readinessOf(pool(), program, Math.max(1, job.quantity - job.made));
+  return againstNextPart(findings).map(({ tool, sentence, remedy }) => ({ tool, sentence, remedy }));
+}
 
 /** The counted tools of the running job, those that stop it first at the head. */
 async function toolsNow(job: Job | null) {

@@ -2,6 +2,7 @@
   import HeldBack from '$lib/breakage/HeldBack.svelte';
   import { invalidateAll } from '$app/navigation';
   import { page } from '$app/state';
+  import BeforeNext from '$lib/now/BeforeNext.svelte';
   import KeyNow from '$lib/now/KeyNow.svelte';
   import MeasureNow from '$lib/now/MeasureNow.svelte';
   import NextJobs from '$lib/now/NextJobs.svelte';
@@ -89,6 +90,7 @@
 </div>
 
 {#each data.held as held (held.assemblyId)}<div class="caution mt-4"><HeldBack {held} /></div>{/each}
+<BeforeNext machineId={data.machine.id} against={data.against} />
 {#if data.firstPart}<p class="caution mt-4">
     The first part of {data.firstPart.program} is being brought to size:
     <a class="underline" href="/machines/{data.machine.id}/first-part">take it up</a>. What is measured or
