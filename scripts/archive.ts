@@ -43,7 +43,7 @@ interface Month {
  *
  * Whatever its age, a reading stays while a rule may still ask for it: one that a correction was worked out from, the newest of each
  * size (as many as are ever looked at), each first-off (they are counted), all of a job that goes on, and the highest part of each job and program, from which parts
- * are counted. Of the looks at a control the newest two of each machine stay.
+ * are counted. Of the looks at a control the newest two of each machine stay, and the last in which a register differs.
  */
 const CAN_GO: Record<ArchiveKind, string> = {
   readings: `SELECT r.id, to_char(r.at AT TIME ZONE $1, 'YYYY-MM') AS month FROM reading r
@@ -58,7 +58,8 @@ const CAN_GO: Record<ArchiveKind, string> = {
   looks: `SELECT k.id, to_char(k.at AT TIME ZONE $1, 'YYYY-MM') AS month FROM control_look k
     WHERE k.at < date_trunc('month', tin_now() AT TIME ZONE $1) AT TIME ZONE $1 - make_interval(months => $2)
       AND k.id NOT IN (SELECT n.id FROM machine m CROSS JOIN LATERAL (
-        SELECT q.id FROM control_look q WHERE q.machine_id = m.id ORDER BY q.id DESC LIMIT 2) n)`,
+        SELECT q.id FROM control_look q WHERE q.machine_id = m.id ORDER BY q.id DESC LIMIT 2) n)
+      AND NOT EXISTS (SELECT 1 FROM control_seen s JOIN register r ON r.id = s.register_id WHERE s.look_id = k.id AND r.value <> s.value)`,
 };
 
 /** The lines of a file, by the numbers that go, oldest first. The last column is the whole row as JSON, from which it comes back. */
@@ -76,6 +77,7 @@ const TAKEN_OUT: Record<ArchiveKind, readonly string[]> = {
   readings: ['DELETE FROM reading WHERE id = ANY($1)'],
   looks: [
     'DELETE FROM control_answer WHERE look_id = ANY($1)',
+    'DELETE FROM control_seen WHERE look_id = ANY($1)',
     'DELETE FROM control_look WHERE id = ANY($1)',
   ],
 };

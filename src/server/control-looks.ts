@@ -313,6 +313,11 @@ export const answerLook = (asking: Asking, answering: Answering) =>
         `This is the table of ${compared.whole.machine}: nothing of it goes into the record of ${machine.name}.`,
       );
     const known = new Map(look.held.map(({ register, value }) => [register, value]));
+    const readAgain = await rows<{ id: number }>(
+      db,
+      'SELECT register_id AS id FROM control_seen WHERE register_id = ANY($1) AND look_id > $2',
+      [answering.registers, look.id],
+    );
     const registers = new Map((await registersOf(db, machine.id)).map((each) => [each.id, each]));
     for (const id of answering.registers) {
       const [register, held] = [registers.get(id), known.get(id)];
@@ -320,6 +325,10 @@ export const answerLook = (asking: Asking, answering: Answering) =>
         throw new Refused('That register does not differ any more. Look again.');
       if (compared.moved.some((each) => each.kind === register.kind && each.row === register.row))
         throw new Refused(`${registerWords(register)} has moved since this look. Bring the table in again.`);
+      if (readAgain.some((each) => each.id === id))
+        throw new Refused(
+          `${registerWords(register)} was read off again since this look. Answer the newer one.`,
+        );
       const taken = await db.query(
         `INSERT INTO control_answer (look_id, register_id, answer, why, person_id) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING`,
         [look.id, id, answering.answer, answering.why, asking.personId],

@@ -2,6 +2,7 @@ import type { LengthMethod } from '../core/length/transfer.ts';
 import { checkReadiness } from '../core/readiness/check.ts';
 import type { Finding } from '../core/readiness/question.ts';
 import type { Length } from '../core/units/length.ts';
+import { differingRegisters } from './control-differing.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { misfitsOf } from './definitions.ts';
@@ -61,6 +62,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   const facts = await toolFacts(db, machine, program.material);
   const wear = await wearHeld(db, machine.id);
   const left = await geometryLeft(db, machine);
+  const differs = await differingRegisters(db, machine.id);
   const turned = await turnedOf(db, machine.id);
   const proof = calls.length > 0 ? await proofOf(db, program, machine) : undefined;
   const findings = checkReadiness({
@@ -81,6 +83,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
     quantity,
     rows: zeroRows.map((state) => ({ ...state, wear: wear.get(state.row) ?? [] })),
     groups,
+    differs,
     loaded: standing.map(({ tool, kind, number, assembly }) => ({
       ...facts.get(tool),
       ...turnedAs(turned.get(tool)),

@@ -16,6 +16,26 @@ test('a control that differs is marked wherever its machine stands, until it is 
   await ready(page);
   await mark.click();
   await page.waitForURL('**/machines/5/control');
+  await ready(page);
+  // somebody reads one row that agrees: of the four nothing is known that was not before
+  const bring = page.getByRole('form', { name: 'Bring its table in' });
+  await bring.getByLabel('or pasted').fill('60 0.000');
+  await bring.locator('select[name=kind]').selectOption('lengthGeometry');
+  await bring.getByLabel('Only a part was read').check();
+  await bring.getByRole('button', { name: 'Lay it beside the record' }).click();
+  await expect(page.getByRole('status').first()).toContainText('1 register agrees, and nothing differs');
+  await expect(mark).toBeVisible();
+  await page.goto('/programs/8');
+  await ready(page);
+  await expect(page.getByRole('main')).toContainText('when it was last read off; the record says');
+  await page.goto('/machines/5/control');
+  await ready(page);
+  await page
+    .getByText('This look did not read 4 registers that differed on')
+    .getByRole('link', { name: 'answer them there' })
+    .click();
+  await page.waitForURL(/look=/);
+  await ready(page);
   for (const box of await page.getByRole('checkbox', { name: /of row/ }).all()) await box.check();
   const form = page.getByRole('form', { name: 'Which is right' });
   await form.getByLabel('Why').fill('Looked at with the setter.');

@@ -297,4 +297,36 @@ describe('months of long ago', () => {
     }, fresh.name);
     rmSync(shelf, { recursive: true, force: true });
   });
+
+  it('a look in which a register still differs stays, until that register is read again', async () => {
+    const fresh = await freshDatabase('tin_demo');
+    await asSuperuser(async (client) => {
+      /** Machine 4: its first register was read long ago, and after that only the second, twice. */
+      const look = (id: number, register: number, off: number, days: number) =>
+        client.query(
+          `INSERT INTO control_look (id, machine_id, person_id, at, file_name, held, entry_id) OVERRIDING SYSTEM VALUE
+           SELECT $1::integer, 4, 1, tin_now() - make_interval(days => $4), 'a few rows', jsonb_build_array(jsonb_build_object('register', g.id, 'value', g.value + $3)), 0
+           FROM (SELECT id, value FROM register WHERE machine_id = 4 ORDER BY id OFFSET $2 LIMIT 1) g`,
+          [id, register, off, days],
+        );
+      const going = async () =>
+        (await monthsToGo(client, STAYING))
+          .filter(({ kind }) => kind === 'looks')
+          .reduce((sum, { lines }) => sum + lines, 0);
+      await look(-9, 0, 1000, 1000);
+      await look(-8, 1, 0, 950);
+      await look(-7, 1, 0, 940);
+      expect(await going()).toBe(0);
+      await look(-6, 0, 0, 930);
+      expect(await going()).toBe(2);
+      const folderOfIt = mkdtempSync(join(tmpdir(), 'tin-shelf-'));
+      for (const month of await monthsToGo(client, STAYING))
+        await archiveMonth(client, month, STAYING, folderOfIt);
+      const { rows } = await client.query<{ id: number }>(
+        'SELECT id FROM control_look WHERE machine_id = 4 ORDER BY id',
+      );
+      expect(rows.map(({ id }) => id)).toEqual([-7, -6]);
+      rmSync(folderOfIt, { recursive: true, force: true });
+    }, fresh.name);
+  });
 });

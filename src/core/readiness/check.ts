@@ -1,5 +1,6 @@
 import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
+import { controlDiffers } from './control-differs.ts';
 import { coolantThrough } from './coolant.ts';
 import { cuttingData } from './cutting-data.ts';
 import { cutterRow } from './cutter-row.ts';
@@ -38,6 +39,7 @@ const FINDERS: readonly Finder[] = [
   asAsked,
   measured,
   geometryLeft,
+  controlDiffers,
   presetLength,
   wearLeft,
   rowsFollow,

@@ -109,6 +109,8 @@ export interface ReadinessQuestion {
   loaded: readonly LoadedTool[];
   rows: readonly RowState[];
   groups?: readonly AskedGroup[];
+  /** Registers in which the control held something else than the record when it was last read off; undefined: not asked. */
+  differs?: readonly { row: number; kind: string; control: Length; record: Length }[];
 }
 
 /** A doubt of the reader that somebody settled: what it was, and what they said. */
@@ -125,6 +127,7 @@ export type FindingCode =
   | 'notProven'
   | 'wearLeft'
   | 'geometryLeft'
+  | 'controlDiffers'
   | 'presetLength'
   | 'wrongWay'
   | 'leftInForce'

@@ -14,6 +14,7 @@ import {
   lookAtControl,
   looksAt,
 } from '$server/control-looks';
+import { differingElsewhere } from '$server/control-differing';
 import { addressOf } from '$server/control-link';
 import { mappingsOf } from '$server/control-mappings';
 import { bringFromAgent } from '$server/control-roads';
@@ -66,6 +67,7 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
   );
   return {
     looks: await looksAt(db, machine.id),
+    elsewhere: look ? await differingElsewhere(db, machine.id, look.id) : [],
     /** What the control did when its agent gave the table out, and the lives that it counted. */
     then: look?.state
       ? {

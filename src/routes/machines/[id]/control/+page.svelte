@@ -43,6 +43,11 @@
       {#if data.moved.length > 0}<p class="small-words">
           Recorded since then, so this look says nothing of it any more: {data.moved.join(', ')}.
         </p>{/if}
+      {#each data.elsewhere as { look, at, differing } (look)}<p class="caution">
+          This look did not read {differing === 1 ? 'one register' : `${differing} registers`} that differed on
+          {dayAndClock(at, zone)}:
+          <a class="underline" href="?look={look}">answer {differing === 1 ? 'it' : 'them'} there</a>.
+        </p>{/each}
       {#if data.differences.length > 0}
         {#key data.look.id}<Differences
             look={data.look.id}

@@ -1,0 +1,33 @@
+import { isWear, REGISTER_WORDS } from '../inspection/register-words.ts';
+import { formatWithUnit } from '../units/format-length.ts';
+import { APART } from './preset-length.ts';
+import type { Finder, Finding } from './question.ts';
+
+/**
+ * A called row in which the control was seen to hold something else than the record (H17, H19). Everything else here reasons by the record;
+ * the control is what cuts. A length far off stops the job, one a little off cannot be told, and wear is looked at.
+ */
+export const controlDiffers: Finder = ({ tool, calls }, { machine, differs }) => {
+  if (!differs || differs.length === 0) return [];
+  const used = (which: 'lengthRows' | 'radiusRows') =>
+    new Map(calls.flatMap((call) => call[which].map(({ row, line }) => [row, line] as const)));
+  const [lengths, radii] = [used('lengthRows'), used('radiusRows')];
+  return differs.flatMap(({ row, kind, control, record }): Finding[] => {
+    const line = (kind.startsWith('cutter') ? radii : lengths).get(row);
+    if (line === undefined) return [];
+    const show = (value: typeof control) =>
+      kind === 'tipDirection' ? String(value) : formatWithUnit(value, machine.unit, { sign: 'always' });
+    const far = kind === 'tipDirection' || Math.abs(control - record) > APART;
+    return [
+      {
+        weight: isWear(kind) ? 'look' : far ? 'stop' : 'unknown',
+        code: 'controlDiffers',
+        tool,
+        line,
+        sentence: `The control held ${show(control)} as ${REGISTER_WORDS[kind] ?? kind} of row ${row}, which T${tool} uses on line ${line}, when it was last read off; the record says ${show(record)}.`,
+        remedy:
+          'Look at the control and say which is right. Where the record is, key it, and read the control off again.',
+      },
+    ];
+  });
+};

@@ -1,0 +1,84 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { lengthOf } from '../../src/core/units/length.ts';
+import { differingControls, differingElsewhere } from '../../src/server/control-differing.ts';
+import { answerLook } from '../../src/server/control-looks.ts';
+import { bringRead, lastEntry } from '../../src/server/control-roads.ts';
+import { closePool, pool } from '../../src/server/db.ts';
+import { machineById, type Machine } from '../../src/server/machines.ts';
+import { programById } from '../../src/server/programs.ts';
+import { readinessOf } from '../../src/server/readiness.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+let avocet: Machine;
+beforeEach(async () => {
+  cell = await weirside();
+  avocet = (await machineById(pool(), await cell.machine('Avocet')))!;
+});
+afterAll(closePool);
+
+const mm = (value: number) => lengthOf(value, 'mm');
+const length = (row: number) => cell.register('Avocet', row, 'lengthGeometry');
+/** Rows are read off the screen one by one: what each showed, by how much it is off the record. */
+const read = async (off: Readonly<Record<number, number>>) => {
+  const since = await lastEntry(pool());
+  const shown: Record<number, string> = {};
+  for (const [row, by] of Object.entries(off)) {
+    const { id, value } = await length(Number(row));
+    shown[id] = ((value + mm(by)) / 1e6).toFixed(3);
+  }
+  return done(await bringRead(as(cell.operator), { machineId: avocet.id, read: shown, since })).id;
+};
+const differing = async () =>
+  (await differingControls(pool(), avocet.id)).map((each) => each.differing)[0] ?? 0;
+/** O2301 runs on Avocet, and calls T1 and T2 with the rows of their own. */
+const told = async () =>
+  (await readinessOf(pool(), (await programById(pool(), await cell.program('O2301')))!, 5))
+    .filter(({ code }) => code === 'controlDiffers')
+    .map(({ weight, tool }) => `${weight} T${tool}`);
+const answer = async (look: number, row: number, which: 'control' | 'record' | 'open') =>
+  answerLook(as(cell.lead), {
+    machineId: avocet.id,
+    lookId: look,
+    registers: [(await length(row)).id],
+    answer: which,
+    why: 'looked at it',
+  });
+
+describe('what a control was seen to hold', () => {
+  it('differs until that register is read again, whatever else is read meanwhile', async () => {
+    const first = await read({ 1: 0.5, 2: 0.012, 5: 0 });
+    expect(await differing()).toBe(2);
+    const second = await read({ 5: 0 });
+    expect(await differing()).toBe(2);
+    expect(await differingElsewhere(pool(), avocet.id, second)).toMatchObject([
+      { look: first, differing: 2 },
+    ]);
+    expect(await differingElsewhere(pool(), avocet.id, first)).toEqual([]);
+    await read({ 1: 0 });
+    expect(await differing()).toBe(1);
+    // the older look no longer says what it holds
+    expect(refused(await answer(first, 1, 'control'))).toMatch(/differ any more|read off again/);
+    await read({ 1: 0.25 });
+    expect(refused(await answer(first, 1, 'control'))).toMatch(/row 1 was read off again since this look/);
+    const was = (await length(2)).value;
+    done(await answer(first, 2, 'control'));
+    expect((await length(2)).value).toBe(was + mm(0.012));
+    expect(await differing()).toBe(1);
+  });
+
+  it('is not ready for a program that calls the row, whatever was said of it, until it is read and agrees', async () => {
+    expect(await told()).toEqual([]);
+    const look = await read({ 1: 0.5, 2: 0.012 });
+    // far off it stops; a little off, whether the length is right cannot be told
+    expect(await told()).toEqual(['stop T1', 'unknown T2']);
+    done(await answer(look, 1, 'record'));
+    done(await answer(look, 2, 'open'));
+    expect(await differing()).toBe(1);
+    expect(await told()).toEqual(['stop T1', 'unknown T2']);
+    await read({ 2: 0 });
+    expect(await told()).toEqual(['stop T1']);
+    await read({ 1: 0 });
+    expect(await told()).toEqual([]);
+  });
+});
