@@ -19,11 +19,13 @@ test('a control that differs is marked wherever its machine stands, until it is 
   await ready(page);
   // somebody reads one row that agrees: of the four nothing is known that was not before
   const bring = page.getByRole('form', { name: 'Bring its table in' });
-  await bring.getByLabel('or pasted').fill('60 0.000');
+  await bring.getByLabel('or pasted').fill('390 0.000');
   await bring.locator('select[name=kind]').selectOption('lengthGeometry');
   await bring.getByLabel('Only a part was read').check();
   await bring.getByRole('button', { name: 'Lay it beside the record' }).click();
   await expect(page.getByRole('status').first()).toContainText('1 register agrees, and nothing differs');
+  await page.goto('/machines/5/now');
+  await ready(page);
   await expect(mark).toBeVisible();
   await page.goto('/programs/8');
   await ready(page);
