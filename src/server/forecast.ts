@@ -1,7 +1,7 @@
 import type { Finding } from '../core/readiness/question.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { shiftsBetween, type Shift } from '../core/shift/calendar.ts';
-import type { ForecastTool, LeafData, MachineForecast } from '../core/shift/leaf.ts';
+import type { ForecastTool, MachineForecast } from '../core/shift/leaf.ts';
 import { jobEnds, runOuts } from '../core/shift/run-out.ts';
 import { type Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';

@@ -1,13 +1,14 @@
 import { readPocketTable, tangles, tangleWords } from '../core/control/pocket-map.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { controlTools } from './control-link.ts';
-import { pool, row, type Db } from './db.ts';
+import { pool, row, rows, type Db } from './db.ts';
+import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { POCKET_WORDS } from './load-steps.ts';
 import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused, type Outcome } from './outcome.ts';
-import { placesOf } from './places.ts';
+import { placesOf, toolsStanding } from './places.ts';
 
 /** Takes the pocket table of a control: all of it, or with what is wrong with it nothing. */
 export const bringPockets = (
@@ -87,38 +88,62 @@ export interface PocketLook {
   tangles: string[];
 }
 
+interface LookCells extends Pick<PocketLook, 'at' | 'person' | 'stale'> {
+  of: number;
+  places: { place: number; tool: number }[];
+}
+
+const newestLooks = gathered((db, ids: readonly number[]) =>
+  rows<LookCells>(
+    db,
+    `SELECT k.machine_id AS "of", k.at, p.name AS person, k.places,
+            EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = k.machine_id AND l.kind = 'placement' AND l.id > k.entry_id) AS stale
+     FROM unnest($1::integer[]) AS m (id)
+     CROSS JOIN LATERAL (SELECT * FROM pocket_look WHERE machine_id = m.id ORDER BY id DESC LIMIT 1) k JOIN person p ON p.id = k.person_id`,
+    [ids],
+  ),
+);
+
 /** The newest look at the pockets of a machine's control, beside the record. */
 export async function pocketLookOf(db: Db, machine: Machine): Promise<PocketLook | null> {
-  const look = await row<{
-    at: Date;
-    person: string;
-    places: { place: number; tool: number }[];
-    stale: boolean;
-  }>(
-    db,
-    `SELECT k.at, p.name AS person, k.places,
-            EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = k.machine_id AND l.kind = 'placement' AND l.id > k.entry_id) AS stale
-     FROM pocket_look k JOIN person p ON p.id = k.person_id WHERE k.machine_id = $1 ORDER BY k.id DESC LIMIT 1`,
-    [machine.id],
-  );
+  const [look] = await newestLooks(db, machine.id);
   if (!look) return null;
-  const seen = new Set(look.places.map(({ place }) => place));
-  const record = new Map(
-    (await placesOf(db, machine.id)).flatMap(({ number, tool }) =>
-      tool !== null && seen.has(number) ? [[number, tool] as const] : [],
-    ),
-  );
-  const control = new Map(
-    look.places.flatMap(({ place, tool }) => (tool === 0 ? [] : [[place, tool] as const])),
-  );
-  const found = tangles(record, control);
+  const { seen, found } = beside(machine, look.places, await toolsStanding(db, machine.id));
   return {
     at: look.at,
     person: look.person,
     stale: look.stale,
-    agree: seen.size - found.reduce((sum, { places }) => sum + places.length, 0),
-    tangles: found.map((each) =>
-      tangleWords(each, record, control, POCKET_WORDS[machine.changerKind] ?? 'pocket'),
-    ),
+    agree: seen - found.reduce((sum, { places }) => sum + places.length, 0),
+    tangles: found.map(({ words }) => words),
+  };
+}
+
+/** Where record and control did not agree when the pockets were last read off, as long as nothing of the magazine was recorded since. */
+export async function openTangles(
+  db: Db,
+  machine: Machine,
+  standing: readonly { tool: number; number: number }[],
+): Promise<{ tools: number[]; words: string }[]> {
+  const [look] = await newestLooks(db, machine.id);
+  return !look || look.stale ? [] : beside(machine, look.places, standing).found;
+}
+
+function beside(
+  machine: Machine,
+  places: LookCells['places'],
+  standing: readonly { tool: number; number: number }[],
+) {
+  const seen = new Set(places.map(({ place }) => place));
+  const record = new Map(
+    standing.flatMap(({ number, tool }) => (seen.has(number) ? [[number, tool] as const] : [])),
+  );
+  const control = new Map(places.flatMap(({ place, tool }) => (tool === 0 ? [] : [[place, tool] as const])));
+  const word = POCKET_WORDS[machine.changerKind] ?? 'pocket';
+  return {
+    seen: seen.size,
+    found: tangles(record, control).map((each) => ({
+      ...each,
+      words: tangleWords(each, record, control, word),
+    })),
   };
 }

@@ -1,6 +1,7 @@
 import type { LengthMethod } from '../core/length/transfer.ts';
 import { checkReadiness } from '../core/readiness/check.ts';
-import type { Finding } from '../core/readiness/question.ts';
+import type { ToolCall } from '../core/program/reading.ts';
+import type { AskedGroup, Finding } from '../core/readiness/question.ts';
 import type { Length } from '../core/units/length.ts';
 import { differingRegisters } from './control-differing.ts';
 import { rows, type Db } from './db.ts';
@@ -14,6 +15,8 @@ import { turnedAs, turnedOf } from './oriented.ts';
 import { proofOf, waiversOf } from './proofs.ts';
 import { settledOf } from './program-reading.ts';
 import { callsOf, type Program } from './programs.ts';
+import { openTangles } from './pocket-looks.ts';
+import { correctionsLeft } from './row-corrections.ts';
 import { toolFacts, wearHeld } from './tool-facts.ts';
 import { geometryLeft } from './tool-rows.ts';
 
@@ -46,6 +49,15 @@ const zeroOf = gathered((db, ids: readonly number[]) =>
   ),
 );
 
+/** Every row that a program calls, or that a member of a group which it calls cuts with. */
+const rowsCalled = (calls: readonly ToolCall[], groups: readonly AskedGroup[]) =>
+  calls.flatMap(({ tool, lengthRows, radiusRows }) => [
+    ...[...lengthRows, ...radiusRows].map(({ row }) => row),
+    ...groups
+      .filter(({ number }) => number === tool)
+      .flatMap(({ members }) => members.flatMap((each) => [...each.lengthRows, ...each.radiusRows])),
+  ]);
+
 /** What stands between a program and so many parts of it, on the machine as it is now. */
 export async function readinessOf(db: Db, program: Program, quantity: number): Promise<Finding[]> {
   const [machine, calls, standing] = [
@@ -63,6 +75,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
   const wear = await wearHeld(db, machine.id);
   const left = await geometryLeft(db, machine);
   const differs = await differingRegisters(db, machine.id);
+  const corrections = await correctionsLeft(db, machine.id, rowsCalled(calls, groups));
   const turned = await turnedOf(db, machine.id);
   const proof = calls.length > 0 ? await proofOf(db, program, machine) : undefined;
   const findings = checkReadiness({
@@ -84,6 +97,8 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
     rows: zeroRows.map((state) => ({ ...state, wear: wear.get(state.row) ?? [] })),
     groups,
     differs,
+    corrections,
+    tangles: await openTangles(db, machine, standing),
     loaded: standing.map(({ tool, kind, number, assembly }) => ({
       ...facts.get(tool),
       ...turnedAs(turned.get(tool)),

@@ -3,8 +3,17 @@ import { lengthOf } from '../../src/core/units/length.ts';
 import { differingControls, differingElsewhere } from '../../src/server/control-differing.ts';
 import { answerLook } from '../../src/server/control-looks.ts';
 import { bringRead, lastEntry } from '../../src/server/control-roads.ts';
+import {
+  clearRow,
+  openCorrections,
+  refuse,
+  strayCorrections,
+  type Correction,
+} from '../../src/server/corrections.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
+import { takeOut, toolsStanding } from '../../src/server/places.ts';
+import { bringPockets } from '../../src/server/pocket-looks.ts';
 import { programById } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
@@ -80,5 +89,66 @@ describe('what a control was seen to hold', () => {
     expect(await told()).toEqual(['stop T1']);
     await read({ 1: 0 });
     expect(await told()).toEqual([]);
+  });
+});
+
+describe('corrections of a row that a program calls', () => {
+  /** What readiness says of the row of a correction, for the program that it came from. */
+  const said = async ({ programId, row, tool }: Correction) =>
+    (await readinessOf(pool(), (await programById(pool(), programId))!, 5))
+      .filter((each) => each.code === 'correctionLeft' && each.tool === tool)
+      .flatMap(({ weight, sentence }) =>
+        sentence.includes(` of row ${row},`) ? [`${weight}: ${sentence}`] : [],
+      );
+
+  it('are looked at until they are keyed or refused', async () => {
+    const open = await openCorrections(pool());
+    expect(open.length).toBeGreaterThan(1);
+    for (const each of open) {
+      const words = each.state === 'approved' ? 'waits to be keyed' : 'waits for approval';
+      expect(await said(each)).toContainEqual(expect.stringMatching(new RegExp(`^look: .*${words}`)));
+      done(await refuse(as(cell.lead), each.id, 'for the test'));
+      expect((await said(each)).filter((words) => words.includes('waits'))).toEqual([]);
+    }
+  });
+
+  it('that did not do what was asked are looked at until the row is read off', async () => {
+    const stray = (await strayCorrections(pool(), new Date(0))).filter(({ cleared }) => !cleared);
+    expect(stray.length).toBeGreaterThan(0);
+    const [last] = stray;
+    expect(await said(last!)).toContainEqual(expect.stringMatching(/^look: The last correction of /));
+    done(await clearRow(as(cell.setter), last!.id, last!.present));
+    expect((await said(last!)).filter((words) => words.includes('last correction'))).toEqual([]);
+  });
+});
+
+describe('pockets that the control has otherwise', () => {
+  it('leave it open which tool a program gets, until something of the magazine is recorded', async () => {
+    const standing = await toolsStanding(pool(), avocet.id);
+    const [one, two] = [1, 2].map((tool) => standing.find((each) => each.tool === tool)!);
+    const table = standing
+      .filter(({ kind }) => kind === 'pocket')
+      .map(({ number, tool }) => `${number} ${tool === 1 ? 2 : tool === 2 ? 1 : tool}`)
+      .join('\n');
+    const found = async () =>
+      (await readinessOf(pool(), (await programById(pool(), await cell.program('O2301')))!, 5)).filter(
+        ({ code }) => code === 'whereItStands',
+      );
+    expect(await found()).toEqual([]);
+    done(await bringPockets(as(cell.setter), { machineId: avocet.id, fileName: 'pockets', text: table }));
+    expect(await found()).toMatchObject([
+      {
+        weight: 'unknown',
+        sentence: expect.stringMatching(
+          /where T1, T2 stand\. T1 and T2 have changed places\. Look into/,
+        ) as string,
+      },
+    ]);
+    // somebody looked, and took it out
+    const placeId = await cell.place('Avocet', two!.number);
+    const assemblyId = two!.assembly.id;
+    done(await takeOut(as(cell.setter), { placeId, assemblyId, why: 'looked into the pocket' }));
+    expect(await found()).toEqual([]);
+    expect(one!.assembly.id).not.toBe(assemblyId);
   });
 });

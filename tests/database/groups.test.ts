@@ -19,7 +19,7 @@ import { cellOf } from '../../src/server/cell.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { setLifeLimit } from '../../src/server/lives.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
-import { programById } from '../../src/server/programs.ts';
+import { programById, type Program } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -44,6 +44,11 @@ const setLeft = (tool: number, remaining: number) =>
       [tool, remaining, cell.lead.id, egret.id],
     ),
   );
+/** What is said of the group; that the demo's control was read off with slips in it is another matter. */
+const said = async (program: Program, quantity: number) =>
+  (await readinessOf(pool(), program, quantity))
+    .filter(({ tool, code }) => tool === 4 && code !== 'controlDiffers')
+    .map(({ code }) => code);
 const make = async (parts: number) => {
   const job = (await runningJob(pool(), egret.id))!;
   return recordParts(as(cell.operator), { jobId: job.id, before: job.made, parts, source: 'typed' });
@@ -124,8 +129,7 @@ describe('parts of a program that calls a group', () => {
     await setLeft(4, 6);
     await setLeft(24, 10);
     const program = (await programById(pool(), await cell.program('O5103')))!;
-    const of = async (quantity: number) =>
-      (await readinessOf(pool(), program, quantity)).filter(({ tool }) => tool === 4).map(({ code }) => code);
+    const of = (quantity: number) => said(program, quantity);
     expect(await of(8)).toEqual([]);
     expect(await of(9)).toEqual(['runsOut']);
   });
@@ -147,9 +151,7 @@ describe('what the control knows of a member', () => {
     const group = await drills();
     expect(group.members.map(({ fresh }) => fresh)).toEqual([false, true]);
     const program = (await programById(pool(), await cell.program('O5103')))!;
-    expect(
-      (await readinessOf(pool(), program, 4)).filter(({ tool }) => tool === 4).map(({ code }) => code),
-    ).toEqual(['groupMember', 'runsOut']);
+    expect(await said(program, 4)).toEqual(['groupMember', 'runsOut']);
     const life = group.members[1]!.assembly!.life!.remaining;
     const read = async (value: number) =>
       done(await readLives(as(cell.setter), egret, { id: group.id, shown: [{ tool: 24, value }] }))[0]!;

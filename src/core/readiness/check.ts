@@ -1,6 +1,7 @@
 import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
 import { controlDiffers } from './control-differs.ts';
+import { correctionsLeft } from './corrections-left.ts';
 import { coolantThrough } from './coolant.ts';
 import { cuttingData } from './cutting-data.ts';
 import { cutterRow } from './cutter-row.ts';
@@ -28,6 +29,7 @@ import { travelFindings } from './travel.ts';
 import { turnsRight } from './turns.ts';
 import { unknownFindings } from './unknowns.ts';
 import { wearLeft } from './wear-left.ts';
+import { whereItStands } from './where-it-stands.ts';
 
 const oriented: Finder = ({ calls, loaded }, { machine }) =>
   orientedFindings(calls, machine, loaded?.tip ?? null);
@@ -42,6 +44,7 @@ const FINDERS: readonly Finder[] = [
   controlDiffers,
   presetLength,
   wearLeft,
+  correctionsLeft,
   rowsFollow,
   cutterRow,
   oriented,
@@ -81,6 +84,7 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     ...provenFindings(question),
     ...firstStop(question),
     ...leftInForce(question),
+    ...whereItStands(question),
     ...travelFindings(question),
   ].sort((a, b) => ORDER.indexOf(a.weight) - ORDER.indexOf(b.weight) || a.line - b.line);
 }
@@ -104,4 +108,6 @@ const OF_LIFE: readonly Finding['code'][] = ['broken', 'locked', 'expired', 'gro
 
 /** What has come to stand against the next part of a job that runs: a tool was changed meanwhile, and not measured, or not in each of its rows. */
 export const againstNextPart = (findings: readonly Finding[]): Finding[] =>
-  findings.filter(({ weight, code }) => weight === 'stop' && !OF_LIFE.includes(code));
+  findings.filter(({ weight, code }) =>
+    code === 'controlDiffers' ? weight !== 'look' : weight === 'stop' && !OF_LIFE.includes(code),
+  );

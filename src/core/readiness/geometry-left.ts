@@ -58,7 +58,7 @@ function told(
       return {
         weight: 'look',
         sentence: `${row} was set for itself, and row ${other} was set once more since: ${moved}.`,
-        remedy: `Both hold the same tip: ${measure} too, unless somebody knows why they differ.`,
+        remedy: `One holder carries both: ${measure} too, unless somebody knows why they came apart.`,
       };
   }
 }

@@ -2,6 +2,7 @@ import { playGroup, type GroupMember } from '../life/group.ts';
 import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
 import { controlDiffers } from './control-differs.ts';
+import { correctionsLeft } from './corrections-left.ts';
 import { flagged } from './flagged.ts';
 import { geometryLeft } from './geometry-left.ts';
 import { holesCounted } from './life-counted.ts';
@@ -10,7 +11,14 @@ import type { AskedGroup, Finder, Finding, ReadinessQuestion } from './question.
 import { speeds } from './speeds.ts';
 
 /** What is looked for at each member, sister by sister; whether its life lasts is a matter of the group. */
-const OF_MEMBER: readonly Finder[] = [asAsked, measured, geometryLeft, controlDiffers, speeds];
+const OF_MEMBER: readonly Finder[] = [
+  asAsked,
+  measured,
+  geometryLeft,
+  controlDiffers,
+  correctionsLeft,
+  speeds,
+];
 
 /** What stands between a call of a group of sisters and the parts that it is to cut (H11, H12). */
 export function groupFindings(

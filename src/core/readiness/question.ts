@@ -6,6 +6,7 @@ import type { AssemblyKind } from '../assembly/silhouette.ts';
 import type { ProgramReading, Remark, ToolCall } from '../program/reading.ts';
 import type { Shift } from '../program/boring-shift.ts';
 import type { Length } from '../units/length.ts';
+import type { RowCorrection } from './corrections-left.ts';
 import type { ProbeStand } from './probe.ts';
 import type { LeftGeometry } from './row-geometry.ts';
 import type { ShiftSetting } from './oriented.ts';
@@ -88,6 +89,8 @@ export interface ReadinessQuestion {
     name: string;
     kind: 'mill' | 'lathe';
     highestSpeed: number;
+    /** Whether it is known what is in its spindle; undefined: not asked. */
+    spindleSure?: boolean;
     /** What its D rows hold; undefined: not asked. */
     cutter?: 'radius' | 'diameter';
     /** Whether it pumps coolant through the spindle; undefined: not asked. */
@@ -111,6 +114,10 @@ export interface ReadinessQuestion {
   groups?: readonly AskedGroup[];
   /** Registers in which the control held something else than the record when it was last read off; undefined: not asked. */
   differs?: readonly { row: number; kind: string; control: Length; record: Length }[];
+  /** Places in which record and control did not agree when the pockets were last read off, each with the T that hang together there. */
+  tangles?: readonly { tools: readonly number[]; words: string }[];
+  /** Corrections of called rows that are not keyed yet, or are doubted by the parts; undefined: not asked. */
+  corrections?: readonly RowCorrection[];
 }
 
 /** A doubt of the reader that somebody settled: what it was, and what they said. */
@@ -128,6 +135,8 @@ export type FindingCode =
   | 'wearLeft'
   | 'geometryLeft'
   | 'controlDiffers'
+  | 'correctionLeft'
+  | 'whereItStands'
   | 'presetLength'
   | 'wrongWay'
   | 'leftInForce'

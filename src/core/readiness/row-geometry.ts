@@ -24,8 +24,9 @@ export interface LeftGeometry {
 }
 
 /**
- * Which geometry of a tool's rows is not known to be its own. All its rows hold the same tip: each is set for the tool that stands
- * there now, or copied from one that is, or it belongs to the tool, or the edge, that was there before.
+ * Which geometry of a tool's rows is not known to be its own. One holder carries all that its rows stand for (one tip, two edges of a
+ * groove, two tips of a double holder): each is set for the tool that stands there now, or copied from one that is, or it belongs to the
+ * tool, or the edge, that was there before.
  *
  * @param uses rows that the tool is called with, and its own
  * @param writes of these rows, and of those they were copied from, since the tool came or the row was copied; in any order
