@@ -29,7 +29,7 @@ test('a control that differs is marked wherever its machine stands, until it is 
   await expect(mark).toBeVisible();
   await page.goto('/programs/8');
   await ready(page);
-  await expect(page.getByRole('main')).toContainText('when it was last read off; the record says');
+  await expect(page.getByRole('main')).toContainText('when the control was last read off; the record says');
   await page.goto('/machines/5/control');
   await ready(page);
   await page

@@ -37,7 +37,7 @@ describe('a called row in which the control holds something else than the record
         weight: 'stop',
         line: 5,
         sentence:
-          'The control held +129.000 mm as length geometry of row 5, which T5 uses on line 5, when it was last read off; the record says +120.000 mm.',
+          'Row 5, which T5 uses on line 5, held +129.000 mm as length geometry when the control was last read off; the record says +120.000 mm.',
       },
     ]);
   });

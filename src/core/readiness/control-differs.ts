@@ -24,9 +24,9 @@ export const controlDiffers: Finder = ({ tool, calls }, { machine, differs }) =>
         code: 'controlDiffers',
         tool,
         line,
-        sentence: `The control held ${show(control)} as ${REGISTER_WORDS[kind] ?? kind} of row ${row}, which T${tool} uses on line ${line}, when it was last read off; the record says ${show(record)}.`,
+        sentence: `Row ${row}, which T${tool} uses on line ${line}, held ${show(control)} as ${REGISTER_WORDS[kind] ?? kind} when the control was last read off; the record says ${show(record)}.`,
         remedy:
-          'Look at the control and say which is right. Where the record is, key it, and read the control off again.',
+          'Say which is right, by a look at the control; where the record is, key it and read the row off again.',
       },
     ];
   });

@@ -117,7 +117,12 @@ async function againstNext(job: Job) {
   const program = await programById(pool(), job.programId);
   if (!program) return [];
   const findings = await readinessOf(pool(), program, Math.max(1, job.quantity - job.made));
-  return againstNextPart(findings).map(({ tool, sentence, remedy }) => ({ tool, sentence, remedy }));
+  return againstNextPart(findings).map(({ tool, code, sentence, remedy }) => ({
+    tool,
+    atControl: code === 'controlDiffers',
+    sentence,
+    remedy,
+  }));
 }
 
 /** The counted tools of the running job, those that stop it first at the head. */
