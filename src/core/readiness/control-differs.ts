@@ -1,5 +1,6 @@
 import { isWear, REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatWithUnit } from '../units/format-length.ts';
+import { calledRows } from './called-rows.ts';
 import { APART } from './preset-length.ts';
 import type { Finder, Finding } from './question.ts';
 
@@ -9,11 +10,9 @@ import type { Finder, Finding } from './question.ts';
  */
 export const controlDiffers: Finder = ({ tool, calls }, { machine, differs }) => {
   if (!differs || differs.length === 0) return [];
-  const used = (which: 'lengthRows' | 'radiusRows') =>
-    new Map(calls.flatMap((call) => call[which].map(({ row, line }) => [row, line] as const)));
-  const [lengths, radii] = [used('lengthRows'), used('radiusRows')];
+  const { lineOf } = calledRows(calls);
   return differs.flatMap(({ row, kind, control, record }): Finding[] => {
-    const line = (kind.startsWith('cutter') ? radii : lengths).get(row);
+    const line = lineOf({ row, kind });
     if (line === undefined) return [];
     const show = (value: typeof control) =>
       kind === 'tipDirection' ? String(value) : formatWithUnit(value, machine.unit, { sign: 'always' });

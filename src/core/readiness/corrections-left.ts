@@ -1,6 +1,7 @@
 import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatWithUnit } from '../units/format-length.ts';
 import type { Length } from '../units/length.ts';
+import { calledRows } from './called-rows.ts';
 import type { Finder, Finding } from './question.ts';
 
 /** A correction of a row: that waits for approval or to be keyed, or was keyed and is doubted by the parts since. */
@@ -14,11 +15,9 @@ export interface RowCorrection {
 /** Rows that the program calls and that hold another number than is known to be right, or perhaps do (H13, H14): its first part would be off by it. */
 export const correctionsLeft: Finder = ({ tool, calls }, { machine, corrections }) => {
   if (!corrections || corrections.length === 0) return [];
-  const used = (which: 'lengthRows' | 'radiusRows') =>
-    new Map(calls.flatMap((call) => call[which].map(({ row, line }) => [row, line] as const)));
-  const [lengths, radii] = [used('lengthRows'), used('radiusRows')];
+  const { lineOf } = calledRows(calls);
   return corrections.flatMap(({ row, kind, change, what }): Finding[] => {
-    const line = (kind.startsWith('cutter') ? radii : lengths).get(row);
+    const line = lineOf({ row, kind });
     if (line === undefined) return [];
     const of = `${REGISTER_WORDS[kind] ?? kind} of row ${row}, which T${tool} uses on line ${line},`;
     const by = formatWithUnit(change, machine.unit, { sign: 'always' });

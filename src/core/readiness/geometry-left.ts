@@ -1,5 +1,6 @@
 import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatWithUnit } from '../units/format-length.ts';
+import { calledRows } from './called-rows.ts';
 import type { Finder, Finding } from './question.ts';
 import type { LeftGeometry } from './row-geometry.ts';
 
@@ -7,8 +8,7 @@ import type { LeftGeometry } from './row-geometry.ts';
 export const geometryLeft: Finder = ({ tool, calls, loaded }, { rows, machine }) => {
   // a tool that was not measured at all says so itself
   if (!loaded?.left || !loaded.measuredSinceLoading) return [];
-  const used = new Map(calls.flatMap((call) => call.lengthRows.map((use) => [use.row, use.line] as const)));
-  return [...used].flatMap(([row, line]): Finding[] => {
+  return [...calledRows(calls).lengths].flatMap(([row, line]): Finding[] => {
     if (rows.find((state) => state.row === row)?.zero ?? true) return [];
     const left = loaded.left!.filter((each) => each.row === row);
     return (['before', 'copy', 'again'] as const).flatMap((why): Finding[] => {

@@ -1,11 +1,11 @@
+import { calledRows } from './called-rows.ts';
 import type { Finder, Finding } from './question.ts';
 
 /** A length row that still holds zero, or a tool that was not measured since it was loaded (H1.4, H6). */
 export const measured: Finder = ({ calls, loaded }, { rows }) => {
   if (!loaded) return [];
   const first = calls[0]!;
-  const used = new Map(calls.flatMap((call) => call.lengthRows.map((use) => [use.row, use.line] as const)));
-  const zero: Finding[] = [...used]
+  const zero: Finding[] = [...calledRows(calls).lengths]
     .filter(([row]) => row !== 0 && (rows.find((state) => state.row === row)?.zero ?? true))
     .map(([row, line]) => ({
       weight: 'stop',

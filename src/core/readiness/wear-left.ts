@@ -1,17 +1,13 @@
 import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatWithUnit } from '../units/format-length.ts';
+import { calledRows } from './called-rows.ts';
 import type { Finder } from './question.ts';
 
 /** Wear that was in a row before its tool came, or before its edge was changed: a stray value that nobody remembers (H1.7, H19). */
 export const wearLeft: Finder = ({ tool, calls, loaded }, { rows, machine }) => {
   if (loaded?.since === undefined) return [];
   const { since } = loaded;
-  const used = new Map(
-    calls.flatMap((call) =>
-      [...call.lengthRows, ...call.radiusRows].map((use) => [use.row, use.line] as const),
-    ),
-  );
-  return [...used].flatMap(([row, line]) =>
+  return [...calledRows(calls).all].flatMap(([row, line]) =>
     (rows.find((state) => state.row === row)?.wear ?? [])
       .filter(({ entry }) => entry < since)
       .map(({ kind, value }) => ({
