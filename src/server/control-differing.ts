@@ -2,9 +2,11 @@ import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 
-/** Registers in which a control held something else than the record when they were last read off, and that nobody has moved since. */
+/** Registers in which a control held something else than the record when they were last read off, and that nobody has moved since, or found as recorded. */
 const DIFFERING = `control_seen s JOIN register r ON r.id = s.register_id JOIN control_look k ON k.id = s.look_id JOIN machine m ON m.id = r.machine_id
-     WHERE r.value <> s.value AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = r.id AND l.id > k.entry_id)`;
+     WHERE r.value <> s.value AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = r.id AND l.id > k.entry_id)
+       AND NOT EXISTS (SELECT 1 FROM proposal p JOIN ledger l ON l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'cleared'
+                       WHERE p.register_id = r.id AND l.id > k.entry_id)`;
 /** But for those that stand on the leaf as a question. */
 const UNANSWERED = `AND NOT EXISTS (SELECT 1 FROM control_answer a WHERE a.look_id = k.id AND a.register_id = r.id AND a.answer = 'open')`;
 

@@ -16,6 +16,7 @@ import { takeOut, toolsStanding } from '../../src/server/places.ts';
 import { bringPockets } from '../../src/server/pocket-looks.ts';
 import { programById } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
+import { registerNamed } from '../../src/server/registers.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -116,9 +117,19 @@ describe('corrections of a row that a program calls', () => {
     const stray = (await strayCorrections(pool(), new Date(0))).filter(({ cleared }) => !cleared);
     expect(stray.length).toBeGreaterThan(0);
     const [last] = stray;
+    // it was read off with a table as well, and differed there
+    const { id, unit } = (await registerNamed(pool(), last!.registerId))!;
+    const off = last!.present + lengthOf(unit === 'mm' ? 0.02 : 0.0008, unit);
+    const read = { [id]: (off / (unit === 'mm' ? 1e6 : 25.4e6)).toFixed(4) };
+    const since = await lastEntry(pool());
+    const before = (await differingControls(pool(), last!.machineId))[0]?.differing ?? 0;
+    done(await bringRead(as(cell.setter), { machineId: last!.machineId, read, since }));
+    const differ = async () => (await differingControls(pool(), last!.machineId))[0]?.differing ?? 0;
+    expect(await differ()).toBe(before + 1);
     expect(await said(last!)).toContainEqual(expect.stringMatching(/^look: The last correction of /));
     done(await clearRow(as(cell.setter), last!.id, last!.present));
     expect((await said(last!)).filter((words) => words.includes('last correction'))).toEqual([]);
+    expect(await differ()).toBe(before);
   });
 });
 
