@@ -8,7 +8,7 @@ import { crossedSince } from './crossed-moves.ts';
 import { rows, type Db } from './db.ts';
 import { openFirstParts } from './first-parts.ts';
 import { forecast } from './forecast.ts';
-import { unmeasured } from './unmeasured.ts';
+import { lackedByJobs, unmeasured } from './tools-of-jobs.ts';
 import { openNotes } from './leaf-notes.ts';
 import { heldBack } from './quarantine.ts';
 import { openRenewals } from './renewals.ts';
@@ -76,6 +76,7 @@ export async function spokenSince(db: Db, cell: Cell, from: Date, until: Date, n
     promises: notes.filter(({ kind }) => kind === 'promise'),
     renewals: await openRenewals(db),
     toMeasure: await unmeasured(db),
+    lacking: await lackedByJobs(db),
     firstParts: await openFirstParts(db),
     heldBack: await heldBack(db),
   };

@@ -13,7 +13,7 @@ import { cellOf, type Cell } from './cell.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
 import { openFirstParts } from './first-parts.ts';
 import { forecast } from './forecast.ts';
-import { unmeasured } from './unmeasured.ts';
+import { lackedByJobs, unmeasured } from './tools-of-jobs.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -51,6 +51,7 @@ export async function leafOf(
     renewals,
     short,
     toMeasure,
+    lacking,
     firstParts,
     held,
     controls,
@@ -68,6 +69,7 @@ export async function leafOf(
     standing === 'past' ? [] : openRenewals(db),
     standing === 'past' ? [] : belowMinimum(db),
     standing === 'past' ? [] : unmeasured(db),
+    standing === 'past' ? [] : lackedByJobs(db),
     standing === 'past' ? [] : openFirstParts(db),
     standing === 'past' ? [] : heldBack(db),
     standing === 'past' ? [] : differingControls(db),
@@ -93,6 +95,7 @@ export async function leafOf(
     renewals,
     short,
     toMeasure,
+    lacking,
     firstParts,
     heldBack: held,
     controls,

@@ -7,7 +7,7 @@ import { rows, type Db } from './db.ts';
 import { forEach } from './gather.ts';
 import { isWaiting, jobsOf, openJobs, type Job } from './jobs.ts';
 import { forecast, lackedTools } from './forecast.ts';
-import { unmeasured } from './unmeasured.ts';
+import { lackedByJobs, unmeasured } from './tools-of-jobs.ts';
 import { machines } from './machines.ts';
 import { nextOnJob } from './now.ts';
 import { featuresOf, programById } from './programs.ts';
@@ -73,18 +73,20 @@ async function readingsNext(db: Db, cell: Cell, now: Date) {
 
 /** The work of the cell by trade: what to build, load, measure, issue and read, as things stand now. */
 export async function workNow(db: Db, cell: Cell, now: Date) {
-  const [ahead, plans, toMeasure, loose, short, renewals, readings, stray, all, held] = await Promise.all([
-    forecast(db, cell, now),
-    openPlans(db),
-    unmeasured(db),
-    looseAssembliesToMeasure(db),
-    belowMinimum(db),
-    openRenewals(db),
-    readingsNext(db, cell, now),
-    strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
-    machines(db),
-    heldBack(db),
-  ]);
+  const [ahead, plans, toMeasure, lacking, loose, short, renewals, readings, stray, all, held] =
+    await Promise.all([
+      forecast(db, cell, now),
+      openPlans(db),
+      unmeasured(db),
+      lackedByJobs(db),
+      looseAssembliesToMeasure(db),
+      belowMinimum(db),
+      openRenewals(db),
+      readingsNext(db, cell, now),
+      strayCorrections(db, new Date(now.getTime() - 2 * DAY)),
+      machines(db),
+      heldBack(db),
+    ]);
   const runningOut = ahead
     .flatMap((each) =>
       each.runsOut.map((tool) => ({ machineId: each.machineId, machine: each.machine, ...tool })),
@@ -111,6 +113,8 @@ export async function workNow(db: Db, cell: Cell, now: Date) {
         : [],
     ),
     toMeasure,
+    /** What a job that was begun lacks. */
+    lacking,
     loose: loose.map(({ id, number, name }) => ({ id, number, name })),
     short: short.map(({ number, name, stock, minimum, shelf }) => ({ number, name, stock, minimum, shelf })),
     renewals,

@@ -73,6 +73,13 @@ test('a station loaded anew keeps the former tool in its second row: seen, said 
   await ready(page);
   await page.getByRole('button', { name: /^station 2: T2/ }).click();
   await page.getByRole('button', { name: /Take it out/ }).click();
+  await expect(page.getByRole('heading', { name: 'station 2 is empty' })).toBeVisible();
+  await page.goto('/leaf');
+  await ready(page);
+  await expect(page.getByRole('main')).toContainText('Curlew lacks T2: O1402 calls it and has begun');
+  await page.goto('/machines/3');
+  await ready(page);
+  await page.getByRole('button', { name: 'station 2: empty' }).click();
   await page.getByLabel('Assembly').selectOption({ label: 'L-221 OD finisher 35 deg (sister)' });
   await page.getByRole('button', { name: 'It is in: record it' }).click();
   await expect(page.getByText('Not measured since it was loaded', { exact: true })).toBeVisible();

@@ -11,7 +11,7 @@ import { foundAtControl, measureTool } from '../../src/server/registers.ts';
 import { netTools } from '../../src/server/safety-net.ts';
 import { readCopies, secondPart } from '../../src/server/second-part.ts';
 import { geometryLeft, toolRows } from '../../src/server/tool-rows.ts';
-import { unmeasured } from '../../src/server/unmeasured.ts';
+import { lackedByJobs, unmeasured } from '../../src/server/tools-of-jobs.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -173,5 +173,15 @@ describe('the second row of a station that was loaded anew', () => {
     done(await takeOut(as(cell.setter), { placeId, assemblyId: assembly.id, why: '' }));
     done(await placeTool(as(cell.setter), { placeId, assemblyId: assembly.id, tool }));
     expect(await of()).toMatchObject([{ tool: 24, rows: [] }]);
+  });
+
+  it('a tool that is taken out in the middle of its job is lacked until one is in under its T', async () => {
+    const at = async () => (await lackedByJobs(pool())).filter(({ machineId }) => machineId === curlew.id);
+    expect(await at()).toEqual([]);
+    const [placeId, assemblyId] = [await cell.place('Curlew', 2), await cell.assembly('L-202')];
+    done(await takeOut(as(cell.setter), { placeId, assemblyId, why: 'chipped' }));
+    expect(await at()).toEqual([{ machineId: curlew.id, machine: 'Curlew', program: 'O1402', tools: [2] }]);
+    done(await placeTool(as(cell.setter), { placeId, assemblyId: await cell.assembly('L-221'), tool: 2 }));
+    expect(await at()).toEqual([]);
   });
 });

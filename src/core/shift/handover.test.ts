@@ -20,6 +20,7 @@ const nothing: HandoverFacts = {
     promises: [],
     renewals: [],
     toMeasure: [],
+    lacking: [],
     firstParts: [],
     heldBack: [],
   },
@@ -82,6 +83,13 @@ const runsOut = (tool: number, hour: number | null, flag: 'broken' | null = null
 });
 
 describe('a handover in words', () => {
+  it('says which job has begun and lacks a tool', () => {
+    const words = handoverWords(
+      withLeaf({ lacking: [{ machineId: 1, machine: 'Mill', program: 'O7', tools: [2, 5] }] }),
+      () => '',
+    );
+    expect(words.join(' ')).toContain('Not in the machine, and called by what runs: Mill T2, T5 for O7.');
+  });
   it('says that there is nothing to say', () => {
     expect(handoverWords(nothing, when)).toEqual([
       'Nothing was changed, and at the machines nothing is broken or waits.',

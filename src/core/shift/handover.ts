@@ -32,6 +32,7 @@ export interface HandoverFacts {
     | 'promises'
     | 'renewals'
     | 'toMeasure'
+    | 'lacking'
     | 'firstParts'
     | 'heldBack'
   >;
@@ -54,6 +55,7 @@ interface Subject {
 export const wordsOf = (text: string) => text.split(/\s+/).filter((word) => word !== '').length;
 
 const count = (n: number, one: string, more = `${one}s`) => `${n} ${n === 1 ? one : more}`;
+const listed = (tools: readonly number[]) => tools.map((tool) => `T${tool}`).join(', ');
 const whole = (text: string) => text.trim().replace(/[.;:,]+$/, '');
 function cut(text: string): string {
   const words = text.trim().split(/\s+/);
@@ -124,6 +126,11 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
       stopped.map(({ machine, tool, flag }) => `${machine} T${tool}${flag === 'broken' ? ', broken' : ''}`),
       'Not to be used:',
       `${count(stopped.length, 'tool')} not to be used.`,
+    ),
+    ...subject(
+      leaf.lacking.map(({ machine, program, tools }) => `${machine} ${listed(tools)} for ${program}`),
+      'Not in the machine, and called by what runs:',
+      `${count(leaf.lacking.length, 'job')} begun and without all of its tools.`,
     ),
     ...subject(
       leaf.questions.map(note(cut)),

@@ -137,6 +137,8 @@ export interface LeafData {
   came: Came[] | null;
   /** `rows`: those that still hold the tool before; none: it was not measured at all since it came. */
   toMeasure: { machine: string; machineId: number; tool: number; number: string; rows: number[] }[];
+  /** Tools that a job which was begun calls and that are not in its machine. */
+  lacking: { machineId: number; machine: string; program: string; tools: number[] }[];
   /** First parts that are being brought to size. */
   firstParts: { machineId: number; machine: string; program: string; begunBy: string }[];
   /** What is to be had ready for this shift and the next, and lines of the crib that will fall below their minimum. */

@@ -19,6 +19,7 @@
       leaf.stray.length +
       leaf.renewals.length +
       leaf.toMeasure.length +
+      leaf.lacking.length +
       leaf.firstParts.length +
       leaf.heldBack.length +
       leaf.controls.length +
@@ -32,6 +33,16 @@
   <ul class="ruled-list mt-1">
     {#if nothing}<li class="py-2">Nothing waits.</li>{/if}
     {#each leaf.heldBack as held (held.assemblyId)}<li><HeldBack {held} /></li>{/each}
+    {#each leaf.lacking as { machineId, machine, program, tools } (`${machineId} ${program}`)}
+      <li>
+        <a class="flex min-h-11 items-center py-1.5 hover:bg-base-300" href="/machines/{machineId}"
+          ><span
+            ><b>{machine}</b> lacks {tools.map((tool) => `T${tool}`).join(', ')}: {program} calls
+            {tools.length === 1 ? 'it' : 'them'} and has begun</span
+          ></a
+        >
+      </li>
+    {/each}
     {#each leaf.controls as { machineId, machine, differing } (machineId)}
       <li>
         <a class="flex min-h-11 items-center py-1.5 hover:bg-base-300" href="/machines/{machineId}/control"

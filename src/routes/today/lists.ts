@@ -12,6 +12,13 @@ export function workLists(
       title: 'Build',
       none: 'Nothing to build: every tool that runs out has a sister on the rack.',
       lines: [
+        ...work.lacking.map((each) => ({
+          key: `r${each.machineId} ${each.program}`,
+          href: `/machines/${each.machineId}`,
+          what: `${each.machine}: ${each.tools.map((tool) => `T${tool}`).join(', ')}`,
+          words: `${each.program} has begun and lacks ${each.tools.length === 1 ? 'it' : 'them'}`,
+          urgent: true,
+        })),
         ...work.missing.map((each) => ({
           key: `m${each.machineId}`,
           href: `/programs/${each.programId}/tools`,
