@@ -34,8 +34,7 @@ const differ = (a: Definition, b: Definition) =>
   a.kind !== b.kind ||
   (a.thread !== '' && b.thread !== '' && a.thread !== b.thread) ||
   (a.diameter !== null && b.diameter !== null && a.diameter !== b.diameter) ||
-  (a.cornerRadius !== null && b.cornerRadius !== null && a.cornerRadius !== b.cornerRadius) ||
-  (a.leftHand !== null && b.leftHand !== null && a.leftHand !== b.leftHand);
+  (a.cornerRadius !== null && b.cornerRadius !== null && a.cornerRadius !== b.cornerRadius);
 
 const difference = (a: Definition, b: Definition) =>
   a.kind === b.kind
