@@ -4,7 +4,7 @@ import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import type { Machine } from './machines.ts';
-import { cutNow } from './members.ts';
+import { cutFirst } from './members.ts';
 import { Refused } from './outcome.ts';
 import { featureById, type Feature } from './programs.ts';
 
@@ -22,7 +22,7 @@ export async function planFor(db: Db, machine: Machine, begun: BegunFirstPart) {
     if (!feature) throw new Refused('That feature no longer exists.');
     planned.push(feature);
   }
-  const features = await cutNow(db, machine.id, planned);
+  const features = await cutFirst(db, machine.id, planned);
   const wanted = new Map<string, { row: number; role: RegisterRole }>();
   const name = (number: number, role: RegisterRole) => `${number} ${role}`;
   for (const feature of features)

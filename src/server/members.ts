@@ -5,6 +5,7 @@ import { row, rows, type Db } from './db.ts';
 import { cycleUse } from './counts.ts';
 import { gathered } from './gather.ts';
 import { groupsOf, playing, type Group } from './groups.ts';
+import { Refused } from './outcome.ts';
 import { callsOf, programById, type Feature } from './programs.ts';
 
 /** Which member of a group cuts what is measured: a control takes the next one silently, and it cuts with rows of its own (H11). */
@@ -110,6 +111,32 @@ export async function cutNow(
   const cutting = (group: CalledGroup) =>
     group.members.find((member) => member.tool === tool)?.tool ?? group.next;
   return features.map((feature) => cutBy(feature, groups, cutting) ?? feature);
+}
+
+/**
+ * Sizes with the tools and rows that cut them next, and their roughers likewise: what a first part is brought in by is keyed into them.
+ *
+ * @throws Refused where it cannot be told of one
+ */
+export async function cutFirst(db: Db, machineId: number, features: readonly Feature[]): Promise<Feature[]> {
+  const groups = await calledGroups(db, machineId);
+  return features.map((feature) => {
+    const cut = cutBy(feature, groups, ({ next }) => next);
+    const rough = feature.rough && roughedBy(feature, feature.rough, groups);
+    if (!cut || (feature.rough && !rough))
+      throw new Refused(
+        `${feature.name}: nobody can tell which row the tool of its group that cuts next has for it. Write its rows into the group, then begin.`,
+      );
+    return { ...cut, rough };
+  });
+}
+
+/** The rougher of a size as it cuts next; null: which row that is cannot be told. */
+function roughedBy<R extends CutEnd>(feature: Feature, rough: R, groups: readonly CalledGroup[]): R | null {
+  const group = groups.find((each) => each.programs.has(feature.programNumber) && isIn(each, rough.tool));
+  if (!group) return rough;
+  const end = group.next === null ? null : endBy(rough, group, group.next);
+  return end && { ...rough, ...end };
 }
 
 /** A part, and how many of its job are counted. */

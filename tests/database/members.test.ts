@@ -193,6 +193,33 @@ describe('a part that the spare of a group cut', () => {
     expect(await shown()).toEqual([sister, ROW, sister, ROW, [ROW]]);
   });
 
+  it('a first part that it roughs is keyed into its row, and is not begun where nobody can tell which that is', async () => {
+    const depth = await cell.feature('O5103', 'Body depth');
+    const rougher = (at: number) =>
+      cell.asOwner((client) =>
+        client.query(
+          'UPDATE feature SET rough_tool = 1, rough_row = $2, rough_stock = 300000 WHERE id = $1',
+          [depth, at],
+        ),
+      );
+    const rough = async (featureId = depth) => {
+      const { plan } = await planFor(pool(), egret, {
+        programId: (await job()).programId,
+        school: 'safeSide',
+        sizes: [{ featureId, allowance: 0 as Feature['nominal'] }],
+      });
+      return plan.sizes[0]!.rough && [plan.sizes[0]!.rough.tool, plan.sizes[0]!.rough.row];
+    };
+    await rougher(1);
+    expect(await rough()).toEqual([1, 1]);
+    await make(5);
+    expect(await rough()).toEqual([sister, ROW]);
+    await rougher(7);
+    await expect(rough()).rejects.toThrow(/Body depth: nobody can tell which row/);
+    await cell.asOwner((client) => client.query('UPDATE feature SET row = 7 WHERE id = $1', [face.id]));
+    await expect(rough(face.id)).rejects.toThrow(/Face height: nobody can tell which row/);
+  });
+
   it('is measured at once where the plan wants that of a new edge', async () => {
     await cell.asOwner((client) =>
       client.query(`UPDATE feature SET also = '{renewal}' WHERE id = $1`, [face.id]),
