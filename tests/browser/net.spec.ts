@@ -112,7 +112,9 @@ test('a station loaded anew keeps the former tool in its second row: seen, said 
   await ready(page);
   await before.getByRole('link').click();
   await expect(second).toContainText('from before it came');
-  // what was typed for one row does not stand there for the other
+  // the row that is left is proposed; what was typed for one row does not stand there for the other
+  await expect(row).toHaveValue('22');
+  await row.selectOption('2');
   await x.fill('-8.5');
   await row.selectOption('22');
   await expect(x).toHaveValue('');

@@ -76,7 +76,15 @@
 </div>
 
 {#if mayMeasure}
-  <MeasureForm {machine} {assembly} tool={place.tool!} rows={used} {geometry} action="?/measure" />
+  <MeasureForm
+    {machine}
+    {assembly}
+    tool={place.tool!}
+    rows={used}
+    {geometry}
+    left={left.map(({ row }) => row)}
+    action="?/measure"
+  />
 {/if}
 
 {#if mayPlace}

@@ -27,15 +27,18 @@
     /** Rows that the tool is used with, its own first; and the geometry of the machine's rows. */
     rows: readonly number[];
     geometry: readonly { row: number; kind: string; value: Length }[];
+    /** Rows that still hold the tool before. */
+    left?: readonly number[];
     action: string;
     /** Further fields of the form. */
     also?: Record<string, string | number>;
     /** What it is, where it may be sent later. */
     keptAs?: string;
   }
-  let { machine, assembly, tool, rows, geometry, action, also = {}, keptAs }: Props = $props();
+  let { machine, assembly, tool, rows, geometry, left = [], action, also = {}, keptAs }: Props = $props();
 
-  const chosen = new Proposed(() => rows[0]!);
+  // what is still to be measured; whatever is measured meanwhile by somebody else, what is being typed stays of its row
+  const chosen = new Proposed(() => rows.find((row) => left.includes(row)) ?? rows[0]!);
   const held = $derived(geometry.filter(({ row }) => row === chosen.value));
 
   const NOTHING = { gaugeLength: '', xGeometry: '', zGeometry: '' };
@@ -47,6 +50,10 @@
   class="plate mt-4 grid gap-2"
   label="Measure"
   {...keptAs !== undefined && { keptAs: () => keptAs }}
+  onDone={() => {
+    typed = { ...NOTHING };
+    chosen.release();
+  }}
 >
   {#snippet children({ busy })}
     <h3 class="font-display font-semibold">Measured length</h3>
@@ -64,43 +71,45 @@
         </select></Field
       >
     {:else}<input type="hidden" name="row" value={chosen.value} />{/if}
-    {#if machine.kind === 'mill'}
-      <NumberField
-        name="gaugeLength"
-        label="Gauge length, {machine.unit} (this machine keeps: {SCHOOL_WORDS[machine.lengthSchool]})"
-        bind:value={typed.gaugeLength}
-        placeholder={formatLength(
-          held[0]?.value
-            ? gaugeLengthFromRegister(held[0].value, referenceOf(machine))
-            : assembly.gaugeLength,
-          machine.unit,
-          { minus: '-' },
-        )}
-        required
-      />
-      <Field label="How"
-        ><select class="select" name="method">
-          {#each ['presetter', 'toolSetter', 'touchOff'] as const as method (method)}<option value={method}
-              >{METHOD_WORDS[method]}</option
-            >{/each}
-        </select></Field
-      >
-      <input type="hidden" name="before.gaugeLength" value={held[0]?.value ?? 0} />
-    {:else}
-      <p class="caution text-sm">Back off in Z only after the cut: move in X and the number is lost.</p>
-      <div class="grid grid-cols-2 gap-2">
-        {#each held as register (register.kind)}
-          <NumberField
-            name={register.kind}
-            label="{REGISTER_WORDS[register.kind]}, {machine.unit}"
-            bind:value={typed[register.kind]}
-            placeholder={formatLength(register.value, machine.unit, { minus: '-' })}
-            required
-          />
-          <input type="hidden" name="before.{register.kind}" value={register.value} />
-        {/each}
-      </div>
-    {/if}
+    <div class="grid gap-2" oninput={() => chosen.hold()}>
+      {#if machine.kind === 'mill'}
+        <NumberField
+          name="gaugeLength"
+          label="Gauge length, {machine.unit} (this machine keeps: {SCHOOL_WORDS[machine.lengthSchool]})"
+          bind:value={typed.gaugeLength}
+          placeholder={formatLength(
+            held[0]?.value
+              ? gaugeLengthFromRegister(held[0].value, referenceOf(machine))
+              : assembly.gaugeLength,
+            machine.unit,
+            { minus: '-' },
+          )}
+          required
+        />
+        <Field label="How"
+          ><select class="select" name="method">
+            {#each ['presetter', 'toolSetter', 'touchOff'] as const as method (method)}<option value={method}
+                >{METHOD_WORDS[method]}</option
+              >{/each}
+          </select></Field
+        >
+        <input type="hidden" name="before.gaugeLength" value={held[0]?.value ?? 0} />
+      {:else}
+        <p class="caution text-sm">Back off in Z only after the cut: move in X and the number is lost.</p>
+        <div class="grid grid-cols-2 gap-2">
+          {#each held as register (register.kind)}
+            <NumberField
+              name={register.kind}
+              label="{REGISTER_WORDS[register.kind]}, {machine.unit}"
+              bind:value={typed[register.kind]}
+              placeholder={formatLength(register.value, machine.unit, { minus: '-' })}
+              required
+            />
+            <input type="hidden" name="before.{register.kind}" value={register.value} />
+          {/each}
+        </div>
+      {/if}
+    </div>
     <p class="caution text-sm">
       First approach after this: single block, rapids low, a hand on feed hold, distance-to-go against a
       scale.
