@@ -40,13 +40,17 @@ interface WriteCells extends Omit<GeometryWrite, 'entry' | 'moved'> {
 
 /**
  * Geometry of the rows of each tool in a machine that is not known to be its own, by T. Of each tool are read the writes since it came,
- * and where a row was copied, since its copy.
+ * and where a row was copied, since its copy. A tool of a mill with the one row of its T has it by whether it was measured at all, since
+ * it is measured into no other.
  */
 export async function geometryLeft(
   db: Db,
   machine: Machine,
 ): Promise<ReadonlyMap<number, readonly LeftGeometry[]>> {
-  const used = [...(await toolRows(db, machine))];
+  const used = [...(await toolRows(db, machine))].filter(
+    ([tool, own]) => machine.kind === 'lathe' || own.length > 1 || own[0] !== tool,
+  );
+  if (used.length === 0) return new Map();
   const asked = used.flatMap(([tool, own]) =>
     [...new Set([tool, ...own])].map((row): [number, number] => [tool, row]),
   );

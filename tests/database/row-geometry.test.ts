@@ -161,7 +161,8 @@ describe('the second row of a station that was loaded anew', () => {
     expect((await toolRows(pool(), curlew)).get(2)).toEqual([2, 22]);
     const avocet = (await machineById(pool(), await cell.machine('Avocet')))!;
     expect([...(await toolRows(pool(), avocet)).values()].every((rows) => rows.length === 1)).toBe(true);
-    expect((await geometryLeft(pool(), avocet)).get(9)).toMatchObject([{ row: 9, why: 'before' }]);
+    // T9 was never measured, which is said of it as it is; there is no other row to ask for
+    expect(await geometryLeft(pool(), avocet)).toEqual(new Map());
   });
 
   it('a member of a group that a job calls waits to be measured too', async () => {
