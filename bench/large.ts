@@ -71,7 +71,7 @@ export async function large(size: Size = PLANT): Promise<Row[]> {
     TIN_SPY: file,
   });
   const lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
   const client = new pg.Client(connectionSettings());
   await client.connect();
   const rows: Row[] = [];

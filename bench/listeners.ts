@@ -29,7 +29,7 @@ export async function listeners(): Promise<Row[]> {
   const database = await freshDatabase('tin_demo');
   const server = await startServer(database.appUrl, { STATEMENT_TIMEOUT_MS: '60000' });
   const lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
   const leaf = (await lead.get('/leaf')).headers.get('location')!;
   const pages = Array.from({ length: PAGES }, (_, i): Page => {
     if (i % 10 === 0) return { path: leaf, route: '/leaf/[date]/[shift]', machine: null };

@@ -131,7 +131,7 @@ async function leafRequest(): Promise<void> {
   const database = await freshDatabase('tin_demo');
   const server = await startServer(database.appUrl);
   const lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
   const cell = await cellOf(pool());
   const shift = shiftAt(new Date(), cell.patterns, cell.timeZone)!;
   const [date, name] = shift.key.split('/') as [string, string];
@@ -196,7 +196,7 @@ async function finding(): Promise<void> {
   await asSuperuser((client) => client.query('VACUUM ANALYZE'), database.name);
   const server = await startServer(database.appUrl);
   const lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
   for (const [what, path, find] of [
     ['tools (50 000)', '/tools/rows', (words: string) => findAssemblies(pool(), words)],
     ['components (200 000)', '/crib/rows', (words: string) => findComponents(pool(), words, [])],

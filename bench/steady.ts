@@ -26,7 +26,7 @@ const megabytes = (pid: number) =>
 export async function steady(): Promise<Row[]> {
   const server = await startServer((await freshDatabase('tin_demo')).appUrl);
   const lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
   const streams = await Promise.all(Array.from({ length: STREAMS }, () => hear(lead, server.url)));
   const began = performance.now();
   const looks: number[] = [];

@@ -231,6 +231,9 @@ const stopCluster = (data, mode) =>
     cwd: '/',
   });
 
+/** Of a cell a few processes ask; in the tests three files at once, each with servers of its own, and a pool for each of those. */
+const connections = (quick) => (quick ? 300 : 100);
+
 async function launch(data, folder, quick) {
   const log = join(folder, 'postgres.log');
   const kept = join(folder, 'port');
@@ -242,7 +245,7 @@ async function launch(data, folder, quick) {
       `-p ${port}`,
       '-c listen_addresses=127.0.0.1',
       "-c unix_socket_directories=''",
-      '-c max_connections=100',
+      `-c max_connections=${connections(quick)}`,
       ...(quick ? ['-c fsync=off', '-c full_page_writes=off'] : []),
     ];
     try {

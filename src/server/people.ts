@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Person, Role } from '../core/people/roles.ts';
-import { waitAfter, waitWords } from '../core/people/sign-in-wait.ts';
+import { waitLeft, waitWords } from '../core/people/sign-in-wait.ts';
 import { pool, row, rows, transaction, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -73,9 +73,9 @@ async function countTry(
       [badge, address, secret, REMEMBERED],
     ))!;
     const wait = Math.max(
-      waitAfter(counts.place, FREE.place) - counts.placeAgo,
-      counts.known ? 0 : waitAfter(counts.badge, FREE.badge) - counts.badgeAgo,
-      counts.known ? 0 : waitAfter(counts.address, FREE.address) - counts.addressAgo,
+      waitLeft(counts.place, FREE.place, counts.placeAgo),
+      counts.known ? 0 : waitLeft(counts.badge, FREE.badge, counts.badgeAgo),
+      counts.known ? 0 : waitLeft(counts.address, FREE.address, counts.addressAgo),
     );
     if (wait > 0) return { wait };
     return (await row<{ id: number }>(

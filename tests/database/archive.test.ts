@@ -208,7 +208,7 @@ describe('months of long ago', () => {
     const server = await startServer(appUrl, { TIN_ARCHIVE: folder });
     try {
       const operator = new Visitor(server.url);
-      await operator.signIn(...PINS.operator!);
+      await operator.enter(...PINS.operator!);
       const [newest] = (await archivedMonths(pool())).filter(({ kind }) => kind === 'readings');
       const list = await (await operator.get('/ledger/archive')).text();
       expect(list).toContain(newest!.file);

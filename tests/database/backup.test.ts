@@ -26,7 +26,7 @@ beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'tin backups '));
   server = await startServer(cell.appUrl);
   lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
 });
 afterAll(async () => {
   await server.stop();
@@ -157,7 +157,7 @@ describe('a backup', () => {
     // and it serves: signed in as before, written to as before
     server = await startServer(cell.appUrl);
     lead = new Visitor(server.url);
-    await lead.signIn(...PINS.lead!);
+    await lead.enter(...PINS.lead!);
     expect(await note()).toMatchObject({ type: 'success' });
     expect(await notes(url)).toHaveLength(after.length);
   });

@@ -17,7 +17,7 @@ beforeAll(async () => {
     CONNECT_TIMEOUT_MS: '1000',
   });
   lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
   holder = new pg.Client({ connectionString: database.ownerUrl });
   await holder.connect();
 });

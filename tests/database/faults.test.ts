@@ -16,7 +16,7 @@ beforeAll(async () => {
   server = await startServer(cluster.appUrl);
   port = Number(new URL(server.url).port);
   lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
 }, 150_000);
 afterAll(async () => {
   await server.stop('SIGKILL');

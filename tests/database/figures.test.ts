@@ -17,7 +17,7 @@ beforeAll(async () => {
   cell = await weirside();
   server = await startServer(cell.database.appUrl);
   lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
   token = done(await makeToken(as(cell.lead), { name: 'Watch', scopes: ['figures:read'] })).token!;
 });
 afterAll(async () => {

@@ -18,7 +18,7 @@ beforeAll(async () => {
   cell = await weirside();
   server = await startServer(cell.database.appUrl);
   lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
 });
 afterAll(async () => {
   await server.stop();

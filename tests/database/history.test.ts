@@ -50,7 +50,7 @@ it('something is deleted at ten: the cell is had as it was a moment before, tabl
 
   const server = await startServer(cluster.appUrl);
   const lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
   const note = async (text: string) =>
     expect(
       await answerOf(await lead.send('/leaf/2026-11-23/late?/note', { kind: 'note', machine: '', text })),

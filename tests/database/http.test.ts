@@ -431,7 +431,7 @@ describe('live', () => {
 describe('leaving', () => {
   it('somebody who was made inactive is out at once', async () => {
     const crib = new Visitor(server.url);
-    await crib.signIn(...PINS.crib!);
+    await crib.enter(...PINS.crib!);
     expect((await crib.get('/machines')).status).toBe(200);
     await visitor('lead').send('/people?/change', { person: String(cell.crib.id), role: 'crib', pin: '' });
     expect((await crib.get('/machines')).status).toBe(303);
@@ -509,7 +509,7 @@ describe('what no page of ours sends', () => {
     const own = await startServer(cell.database.appUrl, { STATEMENT_TIMEOUT_MS: '800' });
     try {
       const lead = new Visitor(own.url);
-      await lead.signIn(...PINS.lead!);
+      await lead.enter(...PINS.lead!);
       const note = () => lead.send('/leaf/2026-11-23/late?/note', { kind: 'note', machine: '', text });
       const told = await answerOf(await note());
       expect(told.status).toBeLessThan(500);
@@ -523,7 +523,7 @@ describe('what no page of ours sends', () => {
   });
   it('the live stream says what it is without being opened, and ends for whoever signs out', async () => {
     const operator = new Visitor(server.url);
-    await operator.signIn(...PINS.operator!);
+    await operator.enter(...PINS.operator!);
     const head = await fetch(`${server.url}/live`, { method: 'HEAD', headers: { cookie: operator.cookie } });
     expect([head.status, head.headers.get('content-type')]).toEqual([200, 'text/event-stream']);
     const stream = await operator.get('/live', 'text/event-stream');

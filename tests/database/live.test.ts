@@ -18,7 +18,7 @@ beforeAll(async () => {
   visitors = await Promise.all(
     servers.map(async (server) => {
       const visitor = new Visitor(server.url);
-      await visitor.signIn(...PINS.lead!);
+      await visitor.enter(...PINS.lead!);
       return visitor;
     }),
   );
@@ -124,7 +124,7 @@ describe('what a page hears', () => {
 
   it('whoever signs out hears nothing more, on any process', async () => {
     const leaving = new Visitor(servers[0]!.url);
-    await leaving.signIn(...PINS.setter!);
+    await leaving.enter(...PINS.setter!);
     const other = await hear(leaving, servers[1]!.url);
     await leaving.send('/sign-in?/leave', {});
     await until(other.over);

@@ -22,7 +22,7 @@ beforeAll(async () => {
     OIDC_NAME: 'the mill’s account',
   });
   lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
 });
 afterAll(async () => {
   await server.stop();
@@ -191,8 +191,8 @@ describe('signing in by the plant’s identity provider', () => {
     for (const change of [() => keep('1002', ''), () => keep('1003', '', 'setter')]) {
       await keep('1002', 'u-1002');
       const [setter, operator] = [new Visitor(server.url), new Visitor(server.url)];
-      await setter.signIn(...PINS.setter!);
-      await operator.signIn(...PINS.operator!);
+      await setter.enter(...PINS.setter!);
+      await operator.enter(...PINS.operator!);
       await change();
       const open = [(await setter.get('/machines')).status, (await operator.get('/machines')).status];
       expect(open.filter((status) => status === 303)).toHaveLength(1);
@@ -214,7 +214,7 @@ it('where the provider does not answer it says so, and by PIN one still gets in'
 
 it('what somebody’s role does not allow is written down for the lead, once in a while', async () => {
   const viewer = new Visitor(server.url);
-  await viewer.signIn(...PINS.inspector!);
+  await viewer.enter(...PINS.inspector!);
   for (let i = 0; i < 3; i += 1)
     expect((await viewer.send('/machines/1/load?/drop', { plan: '1' })).status).toBe(403);
   const found = await asked<{ name: string; what: string }>(

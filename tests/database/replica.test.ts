@@ -56,7 +56,7 @@ beforeAll(async () => {
     REPLICA_ALONE_MS: '1500',
   });
   lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
 }, 150_000);
 afterAll(async () => {
   await server.stop('SIGKILL');

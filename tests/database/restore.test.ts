@@ -72,7 +72,7 @@ it('a backup made and restored by the documented commands is the same cell, and 
   const server = await startServer(url(shop.appUrl));
   try {
     const lead = new Visitor(server.url);
-    await lead.signIn(...PINS.lead!);
+    await lead.enter(...PINS.lead!);
     const ledger = await lead.get('/ledger');
     expect(ledger.status).toBe(200);
     const note = await lead.send('/leaf/2026-11-23/late?/note', {

@@ -14,7 +14,7 @@ beforeAll(async () => {
   url.port = String(line.port);
   server = await startServer(url.href, { STATEMENT_TIMEOUT_MS: '2000' });
   lead = new Visitor(server.url);
-  await lead.signIn(...PINS.lead!);
+  await lead.enter(...PINS.lead!);
 });
 afterAll(async () => {
   await server.stop('SIGKILL');

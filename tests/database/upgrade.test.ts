@@ -121,7 +121,7 @@ it.each(KEPT)(
     const server = await startServer(cell.appUrl);
     try {
       const lead = new Visitor(server.url);
-      await lead.signIn(...PINS.lead!);
+      await lead.enter(...PINS.lead!);
       for (const path of [
         '/leaf/2026-11-23/late',
         '/today',
@@ -177,7 +177,7 @@ it('a version that fails half way leaves the database where it stood, and the ve
     await expect(migrate(cell.ownerUrl, undefined, dir)).rejects.toThrow(/no_such_table/);
     expect(await standing()).toEqual(before);
     const lead = new Visitor(server.url);
-    await lead.signIn(...PINS.lead!);
+    await lead.enter(...PINS.lead!);
     expect((await lead.get('/machines')).status).toBe(200);
     expect((await lead.get('/readyz')).status).toBe(200);
     // once the fault is mended all of it is taken, and the older version that still runs is ready all the while

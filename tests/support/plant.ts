@@ -95,7 +95,7 @@ interface Sent {
 /** Somebody who signed in once and is served by whichever process answers; what gets no answer is sent again as the same act. */
 export async function somebody(of: Plant, role: keyof typeof PINS) {
   const first = new Visitor(of.alive()[0]!);
-  await first.signIn(...PINS[role]!);
+  await first.enter(...PINS[role]!);
   const at = (url: string) => {
     const visitor = new Visitor(url);
     visitor.cookie = first.cookie;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { waitAfter, waitWords } from './sign-in-wait.ts';
+import { waitAfter, waitLeft, waitWords } from './sign-in-wait.ts';
 
 describe('waiting after wrong PINs', () => {
   it('a few tries are free, then each wait is twice the one before, up to a quarter of an hour', () => {
@@ -10,6 +10,10 @@ describe('waiting after wrong PINs', () => {
     let seconds = 0;
     for (let wrong = 0; wrong < 10_000; wrong += 1) seconds += waitAfter(wrong, 5);
     expect(seconds).toBeGreaterThan(31 * 86_400);
+  });
+  it('counts from the last try; who waits for nothing does not, whenever that was', () => {
+    expect([0, 5, 20, -3].map((ago) => waitLeft(5, 5, ago))).toEqual([15, 10, 0, 15]);
+    expect([1e9, 0, -0.001, -3].map((ago) => waitLeft(4, 5, ago))).toEqual([0, 0, 0, 0]);
   });
   it('is said in seconds or minutes', () => {
     expect([0.4, 15, 120, 900].map(waitWords)).toEqual([
