@@ -90,7 +90,7 @@ test('a station loaded anew keeps the former tool in its second row: seen, said 
   await x.fill('-8.4863');
   await z.fill('-19.8120');
   await measure.getByRole('button', { name: 'Write into row 2', exact: true }).click();
-  await expect(page.getByText('Measured since it was loaded', { exact: true })).toBeVisible();
+  await expect(page.getByText('Measured since it was loaded, and not in each of its rows')).toBeVisible();
   const second = page.getByText(/^Z geometry, row 22:/);
   await expect(second).toContainText('from before it came');
   await page.goto('/programs/1');
@@ -123,6 +123,7 @@ test('a station loaded anew keeps the former tool in its second row: seen, said 
   await measure.getByRole('button', { name: 'Write into row 22', exact: true }).click();
   await expect(second).toContainText('−23.5820 in');
   await expect(page.getByText('from before it came')).toHaveCount(0);
+  await expect(page.getByText('Measured since it was loaded', { exact: true })).toBeVisible();
   await page.goto('/machines/3/now');
   await ready(page);
   await expect(before).toHaveCount(0);

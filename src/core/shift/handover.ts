@@ -2,7 +2,7 @@ import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import { registerDecimals } from '../correction/register-text.ts';
 import { mostUrgent } from './run-out.ts';
-import type { LeafData, LeafNote } from './leaf.ts';
+import { toolList, type LeafData, type LeafNote } from './leaf.ts';
 
 /** What was done at a machine in a shift, as far as it is worth a word. */
 export interface Change {
@@ -55,7 +55,6 @@ interface Subject {
 export const wordsOf = (text: string) => text.split(/\s+/).filter((word) => word !== '').length;
 
 const count = (n: number, one: string, more = `${one}s`) => `${n} ${n === 1 ? one : more}`;
-const listed = (tools: readonly number[]) => tools.map((tool) => `T${tool}`).join(', ');
 const whole = (text: string) => text.trim().replace(/[.;:,]+$/, '');
 function cut(text: string): string {
   const words = text.trim().split(/\s+/);
@@ -128,7 +127,7 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
       `${count(stopped.length, 'tool')} not to be used.`,
     ),
     ...subject(
-      leaf.lacking.map(({ machine, program, tools }) => `${machine} ${listed(tools)} for ${program}`),
+      leaf.lacking.map(({ machine, program, tools }) => `${machine} ${toolList(tools)} for ${program}`),
       'Not in the machine, and called by what runs:',
       `${count(leaf.lacking.length, 'job')} begun and without all of its tools.`,
     ),

@@ -154,6 +154,9 @@ export interface BeginningStep {
   done: boolean;
 }
 
+/** T of a machine as they are said, one after the other. */
+export const toolList = (tools: readonly number[]): string => tools.map((tool) => `T${tool}`).join(', ');
+
 /** Why a tool that is loaded waits to be measured, after its T and number. */
 export const toMeasureWords = ({ rows }: { rows: readonly number[] }): string =>
   rows.length === 0

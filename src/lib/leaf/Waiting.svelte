@@ -4,7 +4,7 @@
   import { shortTime } from '../time';
   import { registerShow } from '../register';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
-  import { toMeasureWords, type LeafData } from '$core/shift/leaf';
+  import { toMeasureWords, toolList, type LeafData } from '$core/shift/leaf';
 
   interface Props {
     leaf: LeafData;
@@ -37,7 +37,7 @@
       <li>
         <a class="flex min-h-11 items-center py-1.5 hover:bg-base-300" href="/machines/{machineId}"
           ><span
-            ><b>{machine}</b> lacks {tools.map((tool) => `T${tool}`).join(', ')}: {program} calls
+            ><b>{machine}</b> lacks {toolList(tools)}: {program} calls
             {tools.length === 1 ? 'it' : 'them'} and has begun</span
           ></a
         >

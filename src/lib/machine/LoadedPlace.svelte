@@ -60,7 +60,11 @@
     />
     {#if assembly.flag}<p class="font-semibold text-accent">{assembly.flag}</p>{/if}
     <p class={assembly.measured ? '' : 'font-semibold text-accent'}>
-      {assembly.measured ? 'Measured since it was loaded' : 'Not measured since it was loaded'}
+      {!assembly.measured
+        ? 'Not measured since it was loaded'
+        : left.some(({ why }) => why !== 'again')
+          ? 'Measured since it was loaded, and not in each of its rows'
+          : 'Measured since it was loaded'}
     </p>
     {#each rows as register (`${register.row} ${register.kind}`)}
       {@const why = left.find(({ row, kind }) => row === register.row && kind === register.kind)?.why}

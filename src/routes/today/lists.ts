@@ -1,5 +1,5 @@
 import { nextReadingWords } from '$core/inspection/next-reading';
-import { toMeasureWords } from '$core/shift/leaf';
+import { toMeasureWords, toolList } from '$core/shift/leaf';
 import type { PageData } from './$types';
 
 /** What waits to be done in the cell, a list for each kind of work; `when` writes the time at which a tool runs out. */
@@ -15,14 +15,14 @@ export function workLists(
         ...work.lacking.map((each) => ({
           key: `r${each.machineId} ${each.program}`,
           href: `/machines/${each.machineId}`,
-          what: `${each.machine}: ${each.tools.map((tool) => `T${tool}`).join(', ')}`,
+          what: `${each.machine}: ${toolList(each.tools)}`,
           words: `${each.program} has begun and lacks ${each.tools.length === 1 ? 'it' : 'them'}`,
           urgent: true,
         })),
         ...work.missing.map((each) => ({
           key: `m${each.machineId}`,
           href: `/programs/${each.programId}/tools`,
-          what: `${each.machine}: ${each.tools.map((tool) => `T${tool}`).join(', ')}`,
+          what: `${each.machine}: ${toolList(each.tools)}`,
           words: `the next job, ${each.program}, lacks ${each.tools.length === 1 ? 'it' : 'them'}`,
         })),
         ...work.build.map((tool) => ({
