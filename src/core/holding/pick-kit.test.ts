@@ -182,6 +182,24 @@ describe('the pieces to fetch for a tool that is asked for (H3)', () => {
     expect(none).toMatchObject({ lacking: [] });
     expect(none.pieces.some(({ role }) => role === 'knob')).toBe(false);
   });
+  it('however many of them no holder takes, the one that a holder takes is found; and none, only when all were tried', () => {
+    const thick = Array.from({ length: 12 }, (_, i) =>
+      piece(`D-${10 + i}`, 'drillStub', { DC: 8.5, DCONMS: 25, OAL: 103, LCF: 58, SIG: 140 }),
+    );
+    const rest = [SLIM, COLLET('C20', 10), KNOB];
+    expect(picked([...thick, DRILL, ...rest])).toEqual({
+      pieces: ['holder H-C20 1', 'adapter C20-10 1', 'cutter D-85 1', 'knob K-45 1'],
+      lacking: [],
+    });
+    expect(picked([...thick, ...rest])!.lacking).toEqual([
+      'No holder with a steep 40 end in the catalogue may carry D-10, nor any other cutter that would do.',
+    ]);
+    // nor is a kit that lacks its collet taken for the best there is
+    const without = Array.from({ length: 12 }, (_, i) =>
+      piece(`D-${10 + i}`, 'drillStub', { DC: 8.5, DCONMS: 13, OAL: 103, LCF: 58, SIG: 140 }),
+    );
+    expect(picked([...without, DRILL, ...rest])).toMatchObject({ lacking: [] });
+  });
   it('nothing in the catalogue could become it', () => {
     expect(picked([DRILL, CHUCK, KNOB], asked({ diameter: mm(9) }))).toBeNull();
   });

@@ -25,6 +25,9 @@ export interface Kit<C> {
   lacking: string[];
 }
 
+/** Cutters that would do, of which each is tried in every holder even where one before it can be had whole. */
+const ENOUGH = 5;
+
 /**
  * The pieces to fetch for a tool that is asked for and not built yet: the cutter that could become it, a holder of this end
  * that may carry it, collet or sleeve, inserts and knob by the rules of building (H3). What lies on a shelf comes before what
@@ -44,7 +47,9 @@ export function pickKit<C extends Shelved>(
     .filter((each) => cutterMisses(asked, each, show).length === 0)
     .sort((a, b) => inStock(a, b) || a.number.localeCompare(b.number));
   let best: { kit: Kit<C>; worse: readonly number[] } | null = null;
-  for (const cutter of cutters.slice(0, 5))
+  for (const [i, cutter] of cutters.entries()) {
+    // the fifth of those alike makes no better kit than the first, unless none before it could be had whole
+    if (i >= ENOUGH && best?.kit.lacking.length === 0) break;
     for (const holder of catalogue) {
       if (holder.interface !== drawbar.interface || holderRefusal(cutter, holder) !== null) continue;
       const adapter = adapterFor(cutter, holder, catalogue);
@@ -53,12 +58,15 @@ export function pickKit<C extends Shelved>(
       const worse = [kit.lacking.length, -habit(holder, cutter.kind), holder.dimensions.DCONWS ?? 0];
       if (best === null || before(worse, best.worse)) best = { kit, worse };
     }
+  }
   if (best) return best.kit;
   const cutter = cutters[0];
   return cutter
     ? {
         pieces: [{ role: 'cutter', piece: cutter, count: 1 }],
-        lacking: [`No holder with a ${drawbar.interface} end in the catalogue may carry ${cutter.number}.`],
+        lacking: [
+          `No holder with a ${drawbar.interface} end in the catalogue may carry ${cutter.number}${cutters.length > 1 ? ', nor any other cutter that would do' : ''}.`,
+        ],
       }
     : null;
 }
