@@ -1,5 +1,5 @@
 import type { Step } from '../core/correction/policies.ts';
-import { HARMLESS } from '../core/correction/took.ts';
+import { HARMLESS, type Took } from '../core/correction/took.ts';
 import { explainReadBack, type ReadBackAnswer, type RowAnswer } from '../core/correction/read-back.ts';
 import { registerDecimals, registerProgram, screenOrder } from '../core/correction/register-text.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
@@ -50,14 +50,16 @@ export interface Correction {
   approvedBy: string | null;
   appliedBy: string | null;
   appliedAt: Date | null;
-  took: string | null;
+  took: Took | null;
   tookWords: string | null;
   stops: number;
   lastStop: string | null;
   /** What ended it, where something overtook it. */
   withdrawn: string | null;
-  /** The row was read off the control, or cleared by a lead, since it was last judged. */
+  /** The row was looked at on the control since it was last judged. */
   cleared: boolean;
+  /** What first happened after it was keyed by which no later part tells whether it took: the row moved, or another edge cuts. */
+  movedOn: string | null;
   jobId: number | null;
   /** The last part of its own job that is counted or measured, while that job runs. */
   cut: number | null;
@@ -78,13 +80,21 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
     (SELECT l.said FROM ledger l WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'stopped' ORDER BY l.id DESC LIMIT 1) AS "lastStop",
     (SELECT l.said || ' (' || q.name || ')' FROM ledger l JOIN person q ON q.id = l.person_id
      WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'superseded' LIMIT 1) AS withdrawn,
-    coalesce(s.cleared_entry > s.judged_entry, false) OR EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = p.register_id AND l.kind = 'register'
-      AND l.id > s.judged_entry) AS cleared, r.job_id AS "jobId",
+    s.read_since AS cleared, moved_on.said AS "movedOn", r.job_id AS "jobId",
     (SELECT greatest(j.made, coalesce((SELECT max(q.part) FROM reading q WHERE q.job_id = j.id), 0)) FROM job j
      WHERE j.id = r.job_id AND j.state = 'running') AS cut
   FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id JOIN machine m ON m.id = g.machine_id
   JOIN feature f ON f.id = p.feature_id JOIN reading r ON r.id = p.reading_id JOIN program o ON o.id = r.program_id
-  JOIN person w ON w.id = r.person_id LEFT JOIN person ap ON ap.id = s.approved_by LEFT JOIN person kp ON kp.id = s.applied_by`;
+  JOIN person w ON w.id = r.person_id LEFT JOIN person ap ON ap.id = s.approved_by LEFT JOIN person kp ON kp.id = s.applied_by
+  LEFT JOIN LATERAL (SELECT n.said FROM (
+      (SELECT e.id, e.said FROM register own JOIN ledger e ON e.register_id = own.id
+       WHERE own.machine_id = g.machine_id AND own.row = g.row AND own.kind IN (g.kind, replace(g.kind, 'Wear', 'Geometry')) AND e.id > s.applied_entry
+       ORDER BY e.id LIMIT 1)
+      UNION ALL
+      (SELECT e.id, e.said FROM ledger e
+       WHERE e.machine_id = g.machine_id AND e.tool = ${CUTTER} AND e.id > s.applied_entry AND (e.kind = 'placement' AND e.stage IN ('in', 'out')
+         OR e.kind = 'life' AND e.stage = 'renewed' OR e.kind = 'assembly' AND e.stage IN ('indexed', 'reground'))
+       ORDER BY e.id LIMIT 1)) n ORDER BY n.id LIMIT 1) moved_on ON true`;
 
 export const correctionById = (db: Db, id: number) =>
   row<Correction>(db, `${CORRECTION} WHERE p.id = $1`, [id]);
@@ -105,12 +115,12 @@ export const recentCorrections = (db: Db, limit = 30) =>
 export const openCorrectionCount = async (db: Db) =>
   (await row<{ n: number }>(db, 'SELECT count(*)::integer AS n FROM proposal WHERE open'))!.n;
 
-/** Corrections that were keyed and then did not do what was asked, not yet followed by one that did. */
+/** Corrections that were keyed and then did not do what was asked, and whose row nobody has looked at on the control since. */
 export const strayCorrections = (db: Db, since: Date) =>
   rows<Correction>(
     db,
     `${CORRECTION} WHERE p.id = ANY (ARRAY(SELECT DISTINCT l.proposal_id FROM ledger l WHERE l.kind = 'correction' AND l.stage = 'applied' AND l.at > $1))
-       AND s.state = 'applied' AND NOT s.took = ANY($2) ORDER BY p.id DESC`,
+       AND s.state = 'applied' AND NOT s.took = ANY($2) AND NOT s.read_since ORDER BY p.id DESC`,
     [since, HARMLESS],
   );
 

@@ -345,8 +345,7 @@ async function locked(db: Db, registerIds: readonly number[]): Promise<Map<numbe
     `SELECT DISTINCT ON (p.register_id) p.register_id AS "registerId", g.row, g.kind, s.took_words AS words
      FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id
      WHERE p.register_id = ANY($1) AND s.state = 'applied' AND s.took IS NOT NULL AND NOT s.took = ANY($2)
-       AND coalesce(s.cleared_entry, 0) < s.judged_entry
-       AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = p.register_id AND l.kind = 'register' AND l.id > s.judged_entry)
+       AND NOT s.read_since
      ORDER BY p.register_id, p.id DESC`,
     [registerIds, HARMLESS],
   );

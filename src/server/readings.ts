@@ -308,9 +308,9 @@ async function judgeCorrections(
   for (const { register, by } of evidence.sizes[0]!.moves) {
     const last = evidence.keyed.filter((each) => each.register === register).at(-1);
     if (!last?.sameEdge || !last.since.includes(place)) continue;
-    const { took: before, cleared } = await correctionVerdict(db, last.proposalId);
+    const { took: before, seen } = await correctionVerdict(db, last.proposalId);
     // whoever read the row off the control has the last word
-    if (before === 'took' || cleared) continue;
+    if (before === 'took' || seen) continue;
     const known = evidence.readings.flatMap((reading, i) => (reading.held === null ? [] : [i]));
     const model = modelOf(evidence);
     const took = didItTake({
@@ -362,9 +362,9 @@ interface Doubt {
 }
 
 const correctionVerdict = async (db: Db, proposalId: number) =>
-  (await row<{ took: string | null; cleared: boolean }>(
+  (await row<{ took: string | null; seen: boolean }>(
     db,
-    'SELECT took, cleared_entry IS NOT NULL AS cleared FROM proposal_state WHERE id = $1',
+    'SELECT took, seen FROM proposal_state WHERE id = $1',
     [proposalId],
   ))!;
 

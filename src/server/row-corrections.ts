@@ -23,10 +23,9 @@ const leftRows = gathered((db, keys: readonly string[]) => {
      JOIN proposal p ON p.register_id = u.id AND p.open JOIN proposal_state s ON s.id = p.id
      UNION ALL
      SELECT u.key, u.row, u.kind, l.change, 'doubted' FROM used u CROSS JOIN LATERAL (
-       SELECT p.change_value AS change, s.took, s.judged_entry AS judged, s.cleared_entry AS cleared
+       SELECT p.change_value AS change, s.took, s.read_since
        FROM proposal p JOIN proposal_state s ON s.id = p.id WHERE p.register_id = u.id AND s.state = 'applied' ORDER BY p.id DESC LIMIT 1) l
-     WHERE l.took IS NOT NULL AND NOT l.took = ANY($4) AND coalesce(l.cleared, 0) < l.judged
-       AND NOT EXISTS (SELECT 1 FROM ledger e WHERE e.register_id = u.id AND e.kind = 'register' AND e.id > l.judged)
+     WHERE l.took IS NOT NULL AND NOT l.took = ANY($4) AND NOT l.read_since
      ORDER BY 2, 3`,
     [
       asked.map(({ key }) => key),

@@ -11,8 +11,10 @@ import {
   readBack,
   readBackAll,
   refuse,
+  strayCorrections,
   type FirstPart,
 } from '../../src/server/corrections.ts';
+import { bringRead, lastEntry } from '../../src/server/control-roads.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
 import { closePool, pool, row, transaction } from '../../src/server/db.ts';
@@ -57,6 +59,42 @@ const keyed = async (id: number, first?: FirstPart) => {
   });
   return to;
 };
+/** Somebody moved the length wear of a row without a correction. */
+async function move(of = 1) {
+  const { id, value } = await cell.register('Egret', of, 'lengthWear');
+  done(
+    await foundAtControl(as(cell.setter), {
+      registerId: id,
+      before: value as Length,
+      after: (value + 5000) as Length,
+      why: 'the night shift nudged it',
+    }),
+  );
+}
+/** A tool of Egret has a new edge, by the ledger. */
+async function renewed(tool: number, said: string) {
+  const there = (await row<{ id: number; counter: number; value: number; machine: number }>(
+    pool(),
+    `SELECT a.id, c.id AS counter, c.value, m.id AS machine FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN machine m ON m.id = s.machine_id
+     JOIN life_counter c ON c.assembly_id = a.id WHERE m.name = 'Egret' AND s.tool = $1`,
+    [tool],
+  ))!;
+  await transaction((db) =>
+    append(
+      db,
+      entry.life('renewed', {
+        personId: cell.setter.id,
+        assemblyId: there.id,
+        machineId: there.machine,
+        tool,
+        counterId: there.counter,
+        before: there.value,
+        after: there.value,
+        said,
+      }),
+    ),
+  );
+}
 /** The row's school: by all readings of its edge unless another is asked for. */
 const school = (policy: string, name = 'Face height') =>
   cell.asOwner((client) => client.query('UPDATE feature SET policy = $1 WHERE name = $2', [policy, name]));
@@ -114,6 +152,64 @@ describe('from a reading to the register', () => {
     const { to } = (await correctionById(pool(), id))!;
     expect(done(await clearRow(as(cell.operator), id, to))).toEqual({ asRecorded: true });
     expect((await take(80.038, { part: 42, confirmed: true })).answer.verdict).toBe('change');
+  });
+  it.each([
+    ['one row read out', (to: number) => `${(to / 1e6).toFixed(3)}`],
+    ['and a row that shows something else', (to: number) => `${(to / 1e6 - 0.03).toFixed(3)}`],
+  ])('a look at the control frees a row that holds what is on record: %s', async (_, shows) => {
+    for (const part of [36, 37, 38]) await take(80.03, { part });
+    const id = await proposed(80.031, { part: 39 });
+    const to = await keyed(id);
+    for (const part of [40, 41, 42, 43, 44]) await take(80.031, { part, confirmed: true });
+    const strays = async () => (await strayCorrections(pool(), new Date(0))).map((each) => each.id);
+    const held = async () => (await take(80.03, { part: 45, confirmed: true })).answer.verdict === 'locked';
+    const { took, registerId, machineId } = (await correctionById(pool(), id))!;
+    expect(took).toBe('notKeyed');
+    expect(await strays()).toContain(id);
+    expect(await held()).toBe(true);
+    const since = await lastEntry(pool());
+    done(await bringRead(as(cell.setter), { machineId, read: { [registerId]: shows(to) }, since }));
+    const asRecorded = Number(shows(to)) === to / 1e6;
+    expect(await held()).toBe(!asRecorded);
+    expect((await strays()).includes(id)).toBe(!asRecorded);
+    expect((await correctionById(pool(), id))!.cleared).toBe(asRecorded);
+  });
+  it('a control that was seen to hold what was keyed is not accused by the parts', async () => {
+    for (const part of [36, 37, 38]) await take(80.03, { part });
+    const id = await proposed(80.031, { part: 39 });
+    const to = await keyed(id);
+    const { registerId, machineId } = (await correctionById(pool(), id))!;
+    const since = await lastEntry(pool());
+    const read = { [registerId]: (to / 1e6).toFixed(3) };
+    done(await bringRead(as(cell.setter), { machineId, read, since }));
+    for (const part of [40, 41, 42, 43, 44]) await take(80.031, { part, confirmed: true });
+    expect((await correctionById(pool(), id))!.took).not.toBe('notKeyed');
+  });
+  it('says what moved the row on after a correction, by which no later part tells whether it took', async () => {
+    const id = await proposed(80.024);
+    await keyed(id);
+    const told = async () => (await correctionById(pool(), id))!.movedOn;
+    expect(await told()).toBeNull();
+    // the row beside it, and an edge of another tool, are none of it
+    await move(2);
+    await renewed(2, 'T2 has a new edge.');
+    await take(80.001, { part: 41 });
+    expect(await told()).toBeNull();
+    await renewed(1, 'T1 has a new edge.');
+    expect(await told()).toBe('T1 has a new edge.');
+    // what came first stands
+    await move();
+    expect(await told()).toBe('T1 has a new edge.');
+  });
+  it('of two that were keyed one after the other the first was moved on by the second', async () => {
+    const first = await proposed(80.039, { firstOff: true });
+    await keyed(first);
+    const second = await proposed(80.012, { part: 41, firstOff: true, confirmed: true });
+    await keyed(second);
+    expect((await correctionById(pool(), first))!.movedOn).toBe(
+      'length wear of row 1 was keyed and read back.',
+    );
+    expect((await correctionById(pool(), second))!.movedOn).toBeNull();
   });
   it('a doubt that the next parts answer is gone by itself', async () => {
     const id = await proposed(80.039, { firstOff: true });
@@ -259,26 +355,7 @@ describe('which readings count: what a part was cut with', () => {
   });
   it('a renewed edge begins anew: proposals end with the old one, and its readings are not averaged in', async () => {
     const id = await proposed(80.03);
-    const tool = (await row<{ id: number; counter: number; value: number; machine: number }>(
-      pool(),
-      `SELECT a.id, c.id AS counter, c.value, m.id AS machine FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN machine m ON m.id = s.machine_id
-       JOIN life_counter c ON c.assembly_id = a.id WHERE m.name = 'Egret' AND s.tool = 1`,
-    ))!;
-    await transaction((db) =>
-      append(
-        db,
-        entry.life('renewed', {
-          personId: cell.setter.id,
-          assemblyId: tool.id,
-          machineId: tool.machine,
-          tool: 1,
-          counterId: tool.counter,
-          before: tool.value,
-          after: tool.value,
-          said: 'The life of the face mill was set.',
-        }),
-      ),
-    );
+    await renewed(1, 'The life of the face mill was set.');
     const closed = (await correctionById(pool(), id))!;
     expect(closed).toMatchObject({ state: 'superseded' });
     expect(closed.withdrawn).toMatch(/The life of the face mill was set/);
@@ -475,17 +552,6 @@ describe('the same correction is never made twice', () => {
 });
 
 describe('a proposal whose register has moved since', () => {
-  const move = async () => {
-    const { id, value } = await wear();
-    done(
-      await foundAtControl(as(cell.setter), {
-        registerId: id,
-        before: value as Length,
-        after: (value + 5000) as Length,
-        why: 'the night shift nudged it',
-      }),
-    );
-  };
   it('is closed instead of approved, and says who moved it', async () => {
     const id = await proposed();
     await move();

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { HARMLESS, type Took } from '$core/correction/took';
+  import { HARMLESS } from '$core/correction/took';
+  import { tookInShort } from '$core/correction/took-words';
   import { registerShow } from '$lib/register';
   import Ladder from '$lib/Ladder.svelte';
   import { shortTime } from '$lib/time';
@@ -7,21 +8,6 @@
 
   let { data } = $props();
   const zone = $derived(data.cell!.timeZone);
-  const TOOK: Record<string, string> = {
-    took: 'took',
-    notKeyed: 'nothing moved',
-    wrongSign: 'wrong way',
-    radiusForDiameter: 'twice or half',
-    units: 'units',
-    decimalPoint: 'decimal point',
-    keyedTwice: 'keyed twice',
-    valueSign: 'sign of the value',
-    changeAsValue: 'change keyed as value',
-    digitsSwapped: 'digits swapped',
-    waiting: 'cannot be told yet',
-    tooSmallToTell: 'too small to tell',
-    unclear: 'unclear',
-  };
   const STATES = {
     proposed: 'Waits for approval',
     approved: 'Approved: to be keyed',
@@ -99,14 +85,10 @@
             >{STATES[correction.state]}{correction.appliedBy ? ` by ${correction.appliedBy}` : ''}</td
           >
           <td
-            class={correction.took && !HARMLESS.includes(correction.took as Took)
-              ? 'font-semibold text-accent'
-              : ''}
-            >{correction.took
-              ? TOOK[correction.took]
-              : correction.state === 'applied'
-                ? 'no reading since'
-                : ''}</td
+            class={correction.took && !HARMLESS.includes(correction.took) ? 'font-semibold text-accent' : ''}
+            >{correction.state === 'applied'
+              ? tookInShort(correction.took, correction.movedOn !== null)
+              : ''}</td
           >
         </tr>
       {/each}

@@ -3,7 +3,8 @@
   import Approve from '$lib/correction/Approve.svelte';
   import KeyCard from '$lib/correction/KeyCard.svelte';
   import ReadRow from '$lib/correction/ReadRow.svelte';
-  import { HARMLESS, type Took } from '$core/correction/took';
+  import { HARMLESS } from '$core/correction/took';
+  import { tookSentence } from '$core/correction/took-words';
   import ActionForm from '$lib/ActionForm.svelte';
   import { registerShow } from '$lib/register';
   import Ladder from '$lib/Ladder.svelte';
@@ -14,13 +15,13 @@
   const { unit } = $derived(correction);
   const signed = $derived(registerShow(correction));
   const wrong = $derived(
-    correction.took !== null && !HARMLESS.includes(correction.took as Took) && !correction.cleared,
+    correction.took !== null && !HARMLESS.includes(correction.took) && !correction.cleared,
   );
   let blind = $state(false);
   let decided = $state('');
   const stages = ['proposed', 'approved', 'applied'] as const;
   const reached = $derived(
-    correction.took ? 4 : Math.max(1, stages.indexOf(correction.state as 'proposed') + 1),
+    correction.took === 'took' ? 4 : Math.max(1, stages.indexOf(correction.state as 'proposed') + 1),
   );
 </script>
 
@@ -78,14 +79,22 @@
       />
     {:else if correction.state === 'applied'}
       <section class="plate">
-        <h2 class="text-xl">The control shows {signed(correction.to)} {unit}</h2>
+        <h2 class="text-xl">
+          {correction.movedOn === null ? 'The control shows' : 'It was keyed to'}
+          {signed(correction.to)}
+          {unit}
+        </h2>
         <p class="mt-1">
           Approved by {correction.approvedBy}; keyed and read back by {correction.appliedBy}{correction.appliedAt
             ? `, ${shortTime(correction.appliedAt, data.now, data.cell!.timeZone)}`
             : ''}.
         </p>
+        {#if correction.movedOn !== null}<p class="mt-2">
+            After it: {correction.movedOn} Row {correction.row} holds {signed(correction.present)}
+            {unit} now, as far as is recorded.
+          </p>{/if}
         <p class={['mt-3 text-lg font-semibold', wrong && 'caution']}>
-          {correction.tookWords ?? 'Did it take? The next reading of this feature will tell.'}
+          {tookSentence(correction.took, correction.tookWords, correction.movedOn !== null)}
         </p>
         {#if correction.cleared}<p class="mt-1">The row was read off the control since.</p>{/if}
         {#if wrong}<ReadRow
@@ -94,7 +103,7 @@
             why="Nothing more is proposed for this row until somebody has read it off the control."
           />{/if}
         <a
-          class="btn mt-3 btn-primary"
+          class={['btn mt-3', correction.movedOn === null && 'btn-primary']}
           href="/machines/{correction.machineId}/now?feature={correction.featureId}">Type the next reading</a
         >
       </section>
