@@ -7,9 +7,10 @@ import {
   type CutPart,
   type RegisterMove,
 } from '../core/correction/cut-with.ts';
-import type { ModelEdge } from '../core/correction/edge-state.ts';
+import type { ModelEdge, ModelSetUp } from '../core/correction/edge-state.ts';
 import { gapsOf } from '../core/correction/gaps.ts';
 import type { JudgedReading, JudgedRegister, JudgedSize } from '../core/correction/judge-question.ts';
+import { setUpsOf, type BegunAnew } from '../core/correction/set-ups.ts';
 import { HARMLESS } from '../core/correction/took.ts';
 import { movesOf, type Moves } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
@@ -29,6 +30,7 @@ export interface Evidence {
   registers: (JudgedRegister & { id: number })[];
   readings: (JudgedReading & { id: number })[];
   edges: ModelEdge[];
+  setUps: ModelSetUp[];
   /** Corrections that were keyed since the first of the readings. */
   keyed: Keyed[];
   /** All moves of the rows since then, in the order of the entries, with where they lie in the row of parts. */
@@ -57,8 +59,9 @@ export interface Keyed {
   register: number;
   from: Length;
   to: Length;
-  /** Readings of parts that were cut after it, by their place; and whether the row's edge is still the same. */
+  /** Readings of parts that were cut after it, by their place, and those that were cut with the same set-up as well; and whether the row's edge is still the same. */
   since: number[];
+  tells: number[];
   sameEdge: boolean;
 }
 
@@ -71,6 +74,7 @@ interface ReadingRow {
   measured: Length;
   entry: number;
   recut: boolean;
+  firstOff: boolean;
 }
 
 interface EntryRow {
@@ -166,7 +170,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   const ids = held.map(({ id }) => id);
   const every = await rows<ReadingRow>(
     db,
-    `SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut
+    `SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut, n.first_off IS NOT NULL AS "firstOff"
      FROM unnest($1::integer[]) AS f (id) CROSS JOIN LATERAL (
        SELECT * FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2) n
      ORDER BY n.entry`,
@@ -225,6 +229,19 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
     return before.length === 0 ? -0.5 : Math.max(...before) + 0.5;
   };
   const size = new Map(features.map(({ id }, i) => [id, i]));
+  const anew = setUpsOf(
+    read.map((each, i) => ({
+      ...parts[i]!,
+      at: positions[i]!,
+      program: features[size.get(each.featureId)!]!.programNumber,
+      programId: each.programId,
+      firstOff: each.firstOff,
+    })),
+    await begunAnew(db, machine.id, [...new Set(features.map((each) => each.programNumber))], read[0]),
+  );
+  const setUps = features.flatMap(({ programNumber }, i) =>
+    anew.filter(({ program }) => program === programNumber).map(({ at }): ModelSetUp => ({ size: i, at })),
+  );
   const readings = read.map((each, i): JudgedReading & { id: number } => {
     const own = group[size.get(each.featureId)!]!.moves.map((m) => index.get(`${m.row} ${m.role}`)!);
     const values = held.map(({ value }, r) => (own.includes(r) ? heldFor(parts[i]!, moves[r]!, value) : 0));
@@ -258,18 +275,25 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
     })),
     readings,
     edges,
+    setUps,
     keyed: entries.flatMap((each): Keyed[] => {
       const register = each.registerId === null ? -1 : ids.indexOf(each.registerId);
       if (each.proposalId === null || register < 0 || each.stage !== 'corrected') return [];
+      const since = readings.flatMap((reading, i) =>
+        cutWhen(partOf.get(reading.id)!, change(each)) === 'after' ? [i] : [],
+      );
+      const at = placeOf(each);
       return [
         {
           proposalId: each.proposalId,
           register,
           from: each.before as Length,
           to: each.after as Length,
-          since: readings.flatMap((reading, i) =>
-            cutWhen(partOf.get(reading.id)!, change(each)) === 'after' ? [i] : [],
-          ),
+          since,
+          tells: since.filter((i) => {
+            const { size: of, at: cut } = readings[i]!;
+            return !setUps.some((setUp) => setUp.size === of && setUp.at >= at && setUp.at <= cut);
+          }),
           sameEdge: begins.every((other) => other.register !== register || other.entry.entry < each.entry),
         },
       ];
@@ -293,6 +317,26 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
     measured: gaps.usual,
   };
 }
+
+/** Where programs were begun or taken up after the machine had run something else, since the first of the readings. */
+const begunAnew = async (
+  db: Db,
+  machineId: number,
+  numbers: readonly string[],
+  first: ReadingRow | undefined,
+): Promise<BegunAnew[]> =>
+  first === undefined
+    ? []
+    : (
+        await rows<Change & { program: string }>(
+          db,
+          `SELECT g.number AS program, l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs
+           FROM ledger l JOIN program g ON g.id = l.program_id
+           WHERE l.machine_id = $1 AND l.kind = 'program' AND l.stage IN ('started', 'taken up') AND l.id > $3 AND g.number = ANY($2)
+             AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id`,
+          [machineId, numbers, first.entry],
+        )
+      ).map(({ program, ...change }) => ({ program, change }));
 
 /** Readings of parts that the same members cut; `unsure`: places of those of which nobody can tell. */
 async function ofThisEdge(

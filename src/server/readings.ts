@@ -307,7 +307,7 @@ async function judgeCorrections(
   const doubts = new Map<number, Doubt>();
   for (const { register, by } of evidence.sizes[0]!.moves) {
     const last = evidence.keyed.filter((each) => each.register === register).at(-1);
-    if (!last?.sameEdge || !last.since.includes(place)) continue;
+    if (!last?.sameEdge || !last.tells.includes(place)) continue;
     const { took: before, seen } = await correctionVerdict(db, last.proposalId);
     // whoever read the row off the control has the last word
     if (before === 'took' || seen) continue;
@@ -317,7 +317,7 @@ async function judgeCorrections(
       model,
       register,
       since: known.flatMap((i, k) =>
-        last.since.includes(i) &&
+        last.tells.includes(i) &&
         evidence.sizes[evidence.readings[i]!.size]!.moves.some((each) => each.register === register)
           ? [k]
           : [],

@@ -1,5 +1,5 @@
 import type { DecidedSize } from './decide.ts';
-import type { JudgedReading, JudgeQuestion } from './judge-question.ts';
+import { begunAt, type JudgedReading, type JudgeQuestion } from './judge-question.ts';
 import { deviationsOf, estimateBy, POLICY_RULES, schoolOf, type Step } from './policies.ts';
 
 export interface BySchool {
@@ -23,8 +23,10 @@ export function bySchool(
   const index = question.readings[question.taken]!.size;
   const size = question.sizes[index]!;
   const own = known.filter((reading) => reading.size === index);
+  const begun = begunAt(question, index);
+  const since = own.filter(({ at }) => at >= begun);
   if (size.policy === 'model' || question.firstOff) {
-    const n = own.length;
+    const n = since.length;
     return {
       // a set-up error is real, and is taken out at once
       size: question.firstOff ? { ...model, error: 0, noise: 0 } : model,
@@ -40,12 +42,8 @@ export function bySchool(
     };
   }
   // the older schools look at parts cut as the next will be, and at nothing else
-  const present = own.filter(
-    (reading) =>
-      size.moves.every(({ register }) => reading.held![register] === registers[register]!.value) &&
-      question.edges.every(
-        ({ register, at }) => reading.at >= at || size.moves.every((each) => each.register !== register),
-      ),
+  const present = since.filter((reading) =>
+    size.moves.every(({ register }) => reading.held![register] === registers[register]!.value),
   );
   if (!present.includes(question.readings[question.taken]!))
     return {
@@ -64,7 +62,7 @@ export function bySchool(
       ),
       averageOf: size.averageOf,
       at: present.map((reading) => reading.at),
-      settings: settingsOf(question, own, size),
+      settings: settingsOf(since, size),
       signed,
       unit,
     },
@@ -88,19 +86,9 @@ export function bySchool(
   };
 }
 
-/** How often the rows of a size were set since its edge began, the first setting counted, as far as its readings show. */
-function settingsOf(
-  question: JudgeQuestion,
-  own: readonly JudgedReading[],
-  size: JudgeQuestion['sizes'][number],
-): number {
+/** How often the rows of a size were set since its edge and set-up began, the first setting counted, as far as its readings show. */
+function settingsOf(since: readonly JudgedReading[], size: JudgeQuestion['sizes'][number]): number {
   const rows = size.moves.map(({ register }) => register);
-  const began = Math.max(
-    -Infinity,
-    ...question.edges.filter(({ register }) => rows.includes(register)).map(({ at }) => at),
-  );
-  const held = own
-    .filter(({ at }) => at >= began)
-    .map((reading) => rows.map((register) => reading.held![register]).join(' '));
+  const held = since.map((reading) => rows.map((register) => reading.held![register]).join(' '));
   return held.filter((each, i) => i === 0 || each !== held[i - 1]).length || 1;
 }

@@ -3,7 +3,7 @@
  * variances in units of the first size's noise variance. What is supposed, and how suppositions are weighed, is `edge-state.ts`.
  */
 
-import type { ModelQuestion, ModelReading } from './edge-state.ts';
+import type { ModelEdge, ModelQuestion, ModelReading, ModelSetUp } from './edge-state.ts';
 
 /** What may be supposed of a row: how much it wanders from part to part, and how fast it drifts, both in standard deviations of the noise. */
 export interface Supposition {
@@ -37,9 +37,9 @@ export interface Run {
   /** Sum of squared innovations of each size over their variance, and how many. */
   bySize: { sum: number; count: number }[];
   innovations: { off: number; variance: number }[];
-  /** Up to which part it has come, and how many of the edges that is. */
+  /** Up to which part it has come, and how many of the edges and set-ups that is. */
   at: number;
-  edge: number;
+  begun: number;
   jumps: readonly Jump[];
 }
 
@@ -69,7 +69,8 @@ export const evidenceOf = ({ told, sum, count }: Run) => told - 0.5 * count * Ma
 /** One question's filter: what is the same for all suppositions. */
 export class Filter {
   private readonly loads: number[][];
-  private readonly edges: ModelQuestion['edges'];
+  /** Edges and set-ups in the order of the parts. */
+  private readonly beginnings: readonly (ModelEdge | ModelSetUp)[];
   private readonly n: number;
   private readonly gain: Float64Array;
   /** Noise variance of each size, in that of the first. */
@@ -84,10 +85,10 @@ export class Filter {
     private readonly prior: number,
   ) {
     const { registers, sizes } = question;
-    this.n = EACH * registers + (sizes.length > 1 ? sizes.length : 0);
+    this.n = EACH * registers + ownOffsets(question);
     this.loads = sizes.map((_, size) => loadOf(question, size));
     this.own = scales.map((each) => each / scales[0]!);
-    this.edges = [...question.edges].sort((a, b) => a.at - b.at);
+    this.beginnings = [...question.edges, ...(question.setUps ?? [])].sort((a, b) => a.at - b.at);
     this.gain = new Float64Array(this.n);
   }
 
@@ -109,9 +110,9 @@ export class Filter {
         P[own * n + own] = OWN_OFFSET ** 2 * (scales[f]! / scales[0]!);
       });
     const at = readings[0]?.at ?? next;
-    // edges before the first reading change nothing that is known
-    let edge = 0;
-    while (edge < this.edges.length && this.edges[edge]!.at <= at) edge += 1;
+    // what began before the first reading changes nothing that is known
+    let begun = 0;
+    while (begun < this.beginnings.length && this.beginnings[begun]!.at <= at) begun += 1;
     return {
       mean: new Array<number>(n).fill(0),
       variance: P,
@@ -121,21 +122,26 @@ export class Filter {
       bySize: sizes.map(() => ({ sum: 0, count: 0 })),
       innovations: [],
       at,
-      edge,
+      begun,
       jumps: [],
     };
   }
 
-  /** Parts go by, and new edges come. */
+  /** Parts go by, and new edges and new set-ups come. */
   advance(run: Run, supposed: Supposition, to: number): void {
-    const { n, edges } = this;
+    const { n, beginnings } = this;
     const { registers } = this.question;
-    while (run.edge < edges.length && edges[run.edge]!.at <= to) {
-      const { at, register } = edges[run.edge]!;
-      step(run.mean, run.variance, n, registers, supposed, at - run.at);
-      run.at = at;
-      renew(run.mean, run.variance, n, register, supposed);
-      run.edge += 1;
+    while (run.begun < beginnings.length && beginnings[run.begun]!.at <= to) {
+      const each = beginnings[run.begun]!;
+      step(run.mean, run.variance, n, registers, supposed, each.at - run.at);
+      run.at = each.at;
+      if ('register' in each) renew(run.mean, run.variance, n, each.register, supposed);
+      // a size that is set up anew may stand anywhere; its edges are as worn as before, and wear on as fast
+      else {
+        const own = EACH * registers + each.size;
+        run.variance[own * n + own]! += ANYWHERE;
+      }
+      run.begun += 1;
     }
     step(run.mean, run.variance, n, registers, supposed, to - run.at);
     run.at = to;
@@ -234,11 +240,16 @@ export function jumpedBy(run: Run, { register, before, stood }: Jump): { by: num
   };
 }
 
-/** The row of a size over the states: by register, and its own offset where several sizes share registers. */
-export function loadOf({ registers, sizes }: ModelQuestion, size: number): number[] {
-  const load = new Array<number>(EACH * registers + (sizes.length > 1 ? sizes.length : 0)).fill(0);
+/** Sizes that stand off by something of their own: where several share registers, or where one was set up anew. */
+const ownOffsets = ({ sizes, setUps = [] }: ModelQuestion) =>
+  sizes.length > 1 || setUps.length > 0 ? sizes.length : 0;
+
+/** The row of a size over the states: by register, and its own offset where it has one. */
+export function loadOf(question: ModelQuestion, size: number): number[] {
+  const { registers, sizes } = question;
+  const load = new Array<number>(EACH * registers + ownOffsets(question)).fill(0);
   for (const { register, by } of sizes[size]!.moves) load[EACH * register]! += by;
-  if (sizes.length > 1) load[EACH * registers + size] = 1;
+  if (ownOffsets(question) > 0) load[EACH * registers + size] = 1;
   return load;
 }
 

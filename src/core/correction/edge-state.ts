@@ -47,12 +47,19 @@ export interface ModelEdge {
   at: number;
 }
 
+/** From this part on a size is of another set-up: it stands off by what nobody knows, though its edges are the same (H14). */
+export interface ModelSetUp {
+  size: number;
+  at: number;
+}
+
 export interface ModelQuestion {
   registers: number;
   sizes: readonly ModelSize[];
   /** In the order of the parts; readings of one part in any order. */
   readings: readonly ModelReading[];
   edges: readonly ModelEdge[];
+  setUps?: readonly ModelSetUp[];
   /** The part for which the state is asked: usually the next to be cut. */
   next: number;
   /** Readings that lie far count in full: where it is asked how likely they are, not where the edge stands. */
@@ -153,16 +160,20 @@ const MIDDLE = 0.6745;
  * Variance of single parts of a size, to begin with: from how far each reading lies off the line between its neighbours, so that a
  * drift is no noise, with what the registers held taken out; while it is young rather an eighth of its tolerance.
  */
-function noiseBefore({ sizes, readings }: ModelQuestion, size: number): number {
+function noiseBefore({ sizes, readings, setUps = [] }: ModelQuestion, size: number): number {
   const { tolerance, moves } = sizes[size]!;
   const own = readings.filter((reading) => reading.size === size);
   const free = own.map(
     ({ deviation, held }) =>
       deviation - moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0),
   );
+  const setUp = setUps.filter((each) => each.size === size);
   const off = own
     .slice(2)
-    .map((_, i) => {
+    .map((_, i) => i)
+    // across a set-up there is no line between neighbours
+    .filter((i) => !setUp.some(({ at }) => at > own[i]!.at && at <= own[i + 2]!.at))
+    .map((i) => {
       const span = own[i + 2]!.at - own[i]!.at;
       const share = span > 0 ? (own[i + 1]!.at - own[i]!.at) / span : 0.5;
       return (

@@ -1,6 +1,6 @@
 import { toleranceWidth, type Bounds, type Limits, type RegisterRole } from '../inspection/feature.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
-import type { ModelEdge, ModelQuestion } from './edge-state.ts';
+import type { ModelEdge, ModelQuestion, ModelSetUp } from './edge-state.ts';
 import type { Policy, Step } from './policies.ts';
 
 /** A size of the set-up: what it should be, what moves it, and by which school it is corrected. */
@@ -39,6 +39,7 @@ export interface JudgeQuestion {
   /** All that count, the newest part last. */
   readings: readonly JudgedReading[];
   edges: readonly ModelEdge[];
+  setUps: readonly ModelSetUp[];
   /** Which of the readings was just taken. */
   taken: number;
   /** It is the first-off of a set-up: a set-up error is taken out at once, whatever the school. */
@@ -94,13 +95,28 @@ export const modelOf = ({
   sizes,
   readings,
   edges,
+  setUps,
   next,
-}: Pick<JudgeQuestion, 'registers' | 'sizes' | 'readings' | 'edges' | 'next'>): ModelQuestion => ({
+}: Pick<JudgeQuestion, 'registers' | 'sizes' | 'readings' | 'edges' | 'setUps' | 'next'>): ModelQuestion => ({
   registers: registers.length,
   sizes: sizes.map((each) => ({ tolerance: toleranceWidth(each), moves: each.moves })),
   readings: readings.flatMap(({ size, at, measured, held }) =>
     held === null ? [] : [{ size, at, deviation: measured - sizes[size]!.target, held }],
   ),
   edges,
+  setUps,
   next,
 });
+
+/** From which part on what was measured of a size speaks of it as it is cut now: since its edges and its set-up began. */
+export const begunAt = (
+  { sizes, edges, setUps }: Pick<JudgeQuestion, 'sizes' | 'edges' | 'setUps'>,
+  size: number,
+): number =>
+  Math.max(
+    -Infinity,
+    ...setUps.filter((each) => each.size === size).map(({ at }) => at),
+    ...edges
+      .filter((each) => sizes[size]!.moves.some(({ register }) => register === each.register))
+      .map(({ at }) => at),
+  );

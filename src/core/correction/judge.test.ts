@@ -45,6 +45,7 @@ const ask = (readings: JudgedReading[], over: Partial<JudgeQuestion> = {}) =>
     registers: [register()],
     readings,
     edges: [],
+    setUps: [],
     taken: readings.length - 1,
     firstOff: false,
     confirmed: true,
@@ -54,6 +55,54 @@ const ask = (readings: JudgedReading[], over: Partial<JudgeQuestion> = {}) =>
   });
 const changes = (answer: ReturnType<typeof ask>) =>
   answer.verdict === 'change' ? answer.rows.map(({ row, change }) => [row, change / 1000]) : answer.reason;
+
+describe('a new set-up begins a new story (H14)', () => {
+  const noise = [1, -2, 0, 2, -1, 1, 3, -3, 0, -1, 2, -2, 1, 0, -1, 2, 1, -2, -1, 0];
+  /** Twenty parts of the set-up before, on target, and the first of the new one. */
+  const first = (off: number, over: Partial<JudgeQuestion> = {}) =>
+    ask(
+      [...noise, off].map((micrometres, at) => reading(38 + micrometres / 1000, at)),
+      { setUps: [{ size: 0, at: 19.5 }], firstOff: true, confirmed: false, ...over },
+    );
+  it.each([5, 10, 15, 30, -24, 60])('a first-off %i µm off is taken out whole, and not questioned', (off) => {
+    expect(changes(first(off))).toEqual([[2, -off]]);
+    // nobody ticked it: it is a new set-up all the same, and one part of it is all that is known
+    const unticked = first(off, { firstOff: false });
+    expect(changes(unticked)).toEqual([[2, -off]]);
+    expect(unticked.reason).toMatch(/the first reading/);
+  });
+  it('by whatever school', () => {
+    for (const policy of ['everyPart', 'deadBand', 'average', 'ewma', 'trend', 'harmonic'] as const) {
+      expect(changes(first(30, { sizes: [size({ policy })] }))).toEqual([[2, -30]]);
+      // the older schools average nothing of the set-up before either
+      const unticked = first(30, { sizes: [size({ policy, averageOf: 3 })], firstOff: false });
+      const answer = changes(unticked);
+      if (Array.isArray(answer)) expect(answer[0]![1]).toBeLessThanOrEqual(-10);
+      else expect(answer).not.toMatch(/21|4 readings/);
+    }
+  });
+  it('but a slip of the first reading that has a name is asked about', () => {
+    expect(first(500).reason).toMatch(/thimble/);
+  });
+  it('a size that was not measured in the new set-up has no say in it', () => {
+    const two = [size({ name: 'OD' }), size({ name: 'Step' })];
+    const before = noise.flatMap((micrometres, at) => [
+      reading(38 + micrometres / 1000, at, { size: 0 }),
+      reading(38 + (micrometres + 8) / 1000, at, { size: 1 }),
+    ]);
+    const off = (setUps: JudgeQuestion['setUps']) =>
+      ask([...before, reading(38.03, 20, { size: 0 })], { sizes: two, setUps, firstOff: true });
+    const answer = off([
+      { size: 0, at: 19.5 },
+      { size: 1, at: 19.5 },
+    ]);
+    expect(changes(answer)).toEqual([[2, -30]]);
+    expect(answer.verdict === 'change' && answer.foretold.map(({ name }) => name)).toEqual(['OD']);
+    // one of another program, whose set-up still stands, does
+    const kept = off([{ size: 0, at: 19.5 }]);
+    expect(kept.verdict === 'change' && kept.foretold.map(({ name }) => name)).toEqual(['OD', 'Step']);
+  });
+});
 
 describe('what a reading leads to', () => {
   it('a set-up error is taken out at once, in whole steps, and said with its sum', () => {

@@ -6,6 +6,7 @@ import { bySchool } from './by-school.ts';
 import { decide, type DecidedSize } from './decide.ts';
 import { edgeState, type EdgeState } from './edge-state.ts';
 import {
+  begunAt,
   modelOf,
   type Foretold,
   type Judgement,
@@ -170,7 +171,7 @@ const foretell = (size: JudgedSize, deviation: number): Foretold => ({
   in: size.target + deviation >= smallest(size) && size.target + deviation <= largest(size),
 });
 
-/** What a reading was expected to be before it was taken. A new edge's first reading may be anything. */
+/** What a reading was expected to be before it was taken. The first of a new edge, or of a new set-up, may be anything. */
 function expectation(
   question: JudgeQuestion,
   state: EdgeState,
@@ -189,15 +190,10 @@ function expectation(
   };
 }
 
-/** Sizes measured since the last change of an edge that cuts them: of the others nothing is known now. */
+/** Sizes measured since their edges and their set-up began: of the others nothing is known now. */
 function measuredSince(question: JudgeQuestion, known: readonly JudgedReading[]): boolean[] {
-  return question.sizes.map((size, i) => {
-    const edge = Math.max(
-      -Infinity,
-      ...question.edges
-        .filter((each) => size.moves.some(({ register }) => register === each.register))
-        .map(({ at }) => at),
-    );
-    return known.some((reading) => reading.size === i && reading.at >= edge);
+  return question.sizes.map((_, i) => {
+    const begun = begunAt(question, i);
+    return known.some((reading) => reading.size === i && reading.at >= begun);
   });
 }

@@ -55,6 +55,9 @@ describe('a surprising reading is measured again before anybody acts on it (H14)
     // the textbook's first part: an allowance of a quarter of a millimetre was left on
     expect(first(38.255)).toBeNull();
     expect(first(37.9)).toBeNull();
+    // hundredths off are a set-up error, though their digits swapped would lie within the limits
+    for (const off of [38.03, 38.06, 38.2, 37.97]) expect(first(off)).toBeNull();
+    expect(first(83.01)).toMatch(/swapped/);
     expect(first(38.5)).toMatch(/thimble/);
     expect(first(1.4961)).toMatch(/inches/);
     expect(first(41.2)).toMatch(/from target/);

@@ -24,6 +24,8 @@ const EXPLAINED = 2.5;
 const DOUBTFUL = 3;
 /** A first reading further off than this is no set-up error any more (common practice, no source). */
 const FAR_OFF = lengthOf(2, 'mm');
+/** Off by so much a first reading is a set-up error rather than digits that were swapped (H13 leaves a quarter of a millimetre on; common practice, no source). */
+const SET_UP_ERROR = lengthOf(0.3, 'mm');
 
 /**
  * Why a reading should be taken again before anybody acts on it, or null (H14: re-check a surprising reading). It is questioned
@@ -55,7 +57,7 @@ export function questionReading(asked: QuestionedReading): string | null {
     for (const way of [turn, -turn])
       if (fits(measured + way))
         return `${show(measured)} ${unit} is ${show(nanometres(Math.abs(way)))} from what was expected: read the sleeve of the micrometer again, a turn of the thimble may have been missed.`;
-  const swapped = swappedDigits(measured, unit).find(fits);
+  const swapped = open && off <= SET_UP_ERROR ? undefined : swappedDigits(measured, unit).find(fits);
   if (swapped !== undefined)
     return `${show(measured)} ${unit} looks like ${show(nanometres(swapped))} with two digits swapped.`;
   const other = asked.others.find(
