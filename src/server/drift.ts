@@ -41,6 +41,8 @@ export interface DriftPage {
   points: { at: number; part: number; deviation: number; uncorrected: number }[];
   drift: Drift;
   steps: ChartStep[];
+  /** It was set up anew since it was measured: all that is told is of the set-up before. */
+  setUpSince: boolean;
   /** The last time it jumped, as no wear does: between these two parts measured, by how much, and how likely it did. */
   jump: { after: number; before: number; by: number; error: number; likely: number } | null;
   /** Parts between two readings that hold the risk; and between two that were typed. */
@@ -81,14 +83,18 @@ export async function driftPage(
   const [feature] = (await cutNow(db, machine.id, [planned])) as [Feature];
   const evidence = await evidenceOf(db, machine, feature);
   const index = evidence.features.findIndex(({ id }) => id === feature.id);
+  const own = evidence.readings.filter((reading) => reading.size === index && reading.held !== null);
+  // before a first reading in the newest set-up all that is known of the size is of the one before
+  const lately = evidence.setUps.filter(({ size, at }) => size === index && at > (own.at(-1)?.at ?? 0));
+  const told = evidence.setUps.filter((each) => !lately.includes(each));
+  const setUps = told.filter(({ size }) => size === index);
   const question: DriftQuestion = {
-    model: modelOf(evidence),
+    model: modelOf({ ...evidence, setUps: told }),
     size: index,
     held: evidence.registers.map(({ value }) => value),
     lower: smallest(feature) - feature.target,
     upper: largest(feature) - feature.target,
   };
-  const own = evidence.readings.filter((reading) => reading.size === index && reading.held !== null);
   if (question.model.sizes[index]!.moves.length === 0 || own.length === 0) return null;
   const read = await readOf(
     db,
@@ -101,8 +107,9 @@ export async function driftPage(
   const edges = evidence.edges
     .filter(({ register }) => question.model.sizes[index]!.moves.some((each) => each.register === register))
     .map(({ at }) => at);
+  const beginnings = [...new Set([...edges, ...setUps.map(({ at }) => at)])].sort((a, b) => a - b);
   const jump = jumpOf(drift, question, points);
-  const [values, within] = [points.map(({ deviation }) => deviation), rangesWithin(points, edges)];
+  const [values, within] = [points.map(({ deviation }) => deviation), rangesWithin(points, beginnings)];
   const charted = values.length >= CHARTED && within.length > 0;
   const single = charted ? individuals(values, within) : null;
   const spread = Math.sqrt(
@@ -113,9 +120,11 @@ export async function driftPage(
     drift,
     steps: [
       ...edges.map((at): ChartStep => ({ at, kind: 'edge', words: 'new edge, or its row set anew' })),
+      ...setUps.map(({ at }): ChartStep => ({ at, kind: 'edge', words: 'set up anew' })),
       ...correctionsOf(evidence, question),
       ...(jump ? [jump.step] : []),
     ].sort((a, b) => a.at - b.at),
+    setUpSince: lately.length > 0,
     jump: jump && jump.told,
     every: measureEvery(question, risk),
     measured: evidence.measured,
@@ -135,7 +144,7 @@ export async function driftPage(
       single && single.sigma > 0 ? indices(mean(values), single.sigma, question.lower, question.upper) : null,
     suspects: suspectsOf(read, feature),
     end: left === null ? null : { left, ...byEndOfEdge(question, left) },
-    lab: labOf(evidence, question, drift, feature, edges, machine),
+    lab: labOf(evidence, question, drift, feature, beginnings, machine),
   };
 }
 
@@ -149,12 +158,15 @@ const readOf = (db: Db, ids: readonly number[]) =>
     [ids],
   );
 
-/** Ranges between neighbours with what was corrected taken out; none across a new edge. */
-const rangesWithin = (points: readonly { at: number; uncorrected: number }[], edges: readonly number[]) =>
+/** Ranges between neighbours with what was corrected taken out; none across a new edge or set-up. */
+const rangesWithin = (
+  points: readonly { at: number; uncorrected: number }[],
+  beginnings: readonly number[],
+) =>
   points
     .slice(1)
     .flatMap((point, i) =>
-      edges.some((at) => at > points[i]!.at && at <= point.at)
+      beginnings.some((at) => at > points[i]!.at && at <= point.at)
         ? []
         : [Math.abs(point.uncorrected - points[i]!.uncorrected)],
     );
@@ -222,13 +234,13 @@ function labOf(
   question: DriftQuestion,
   drift: Drift,
   feature: Feature,
-  edges: readonly number[],
+  beginnings: readonly number[],
   machine: Machine,
 ): DriftPage['lab'] {
   const [only, ...more] = question.model.sizes[question.size]!.moves;
   if (!only || more.length > 0) return null;
   const { noise, drift: slope, driftError } = drift.state;
-  const begins = [drift.points[0]!.at, ...edges];
+  const begins = [drift.points[0]!.at, ...beginnings];
   const lengths = begins.slice(1).map((at, i) => at - begins[i]!);
   const zero = -only.by * evidence.registers[only.register]!.value;
   const firsts = begins.flatMap((at) => {
@@ -259,7 +271,7 @@ function labOf(
     },
     history: {
       parts: drift.points.map(({ at, uncorrected }) => ({ at, uncorrected: uncorrected + zero })),
-      edges: [...edges],
+      edges: [...beginnings],
     },
   };
 }

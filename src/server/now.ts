@@ -7,7 +7,7 @@ import {
 import { shiftAt } from '../core/shift/calendar.ts';
 import { cellNow } from './clock.ts';
 import { cellOf, type Cell } from './cell.ts';
-import { rows, type Db } from './db.ts';
+import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { cutSince } from './evidence.ts';
 import type { Machine } from './machines.ts';
@@ -31,7 +31,7 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
   return rows<MeasuredFeature & { of: string }>(
     db,
     // the newest of a feature, and the last part of a job, are each at the end of an index, however many lie before it
-    `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
+    `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id AND r.entry > coalesce(anew.entry, 0) ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
             -- one that twenty others followed was measured since: each of those came of a reading
             EXISTS (SELECT 1 FROM (SELECT p.id FROM proposal p WHERE p.feature_id = f.id ORDER BY p.feature_id DESC, p.id DESC LIMIT 20) p
                     JOIN proposal_state s ON s.id = p.id WHERE s.state = 'applied' AND s.took IS NULL
@@ -51,6 +51,9 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
               OR EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.kind = 'machine' AND l.stage = 'group' AND l.id > seen.entry
                            AND (l.detail -> 'took' ->> 'group')::integer = ANY (cuts.groups)) AS renewed
      FROM unnest($1::text[], $2::integer[], $3::text[], $4::integer[], $5::timestamptz[]) AS q (key, machine, program, job, since)
+     -- what was measured before the job was set up anew says nothing of it
+     LEFT JOIN LATERAL (SELECT l.id AS entry FROM ledger l WHERE l.job_id = q.job AND l.kind = 'program' AND l.stage IN ('started', 'taken up')
+       AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id DESC LIMIT 1) anew ON true
      JOIN feature f ON f.machine_id = q.machine AND f.program_number = q.program
      LEFT JOIN LATERAL (SELECT r.entry FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) seen ON true
      -- the groups that the program calls and a tool of the size is in, and who of them cuts
@@ -94,14 +97,16 @@ export async function measuringOn(
   const program = programId === undefined ? null : await programById(db, programId);
   if (!program || program.machineId !== machine.id) return null;
   const running = job?.programId === program.id ? job : null;
-  const [features, order] = await Promise.all([
+  const [features, order, setUp] = await Promise.all([
     featuresOf(db, machine.id, program.number),
     nextOnJob(db, program, running, cellNow()),
+    running ? firstOfSetUp(db, running.id) : null,
   ]);
   const cutting = await cutNow(db, machine.id, features);
   return {
     program: { id: program.id, number: program.number, title: program.title },
     job: running && { id: running.id, made: running.made },
+    setUp,
     features: await Promise.all(
       order.map(async ({ id: featureId, why, ago, every }) => {
         const feature = cutting.find((each) => each.id === featureId)!;
@@ -121,6 +126,20 @@ export async function measuringOn(
     ),
   };
 }
+
+/**
+ * Of a job that was set up anew, the one part that was measured since (null: none yet), for which a first-off is proposed; null where it
+ * was not set up anew, or where more than one part was.
+ */
+const firstOfSetUp = (db: Db, jobId: number) =>
+  row<{ first: number | null }>(
+    db,
+    `SELECT min(r.part) AS first FROM (
+       SELECT l.* FROM ledger l WHERE l.job_id = $1 AND l.kind = 'program' AND l.stage IN ('started', 'taken up') ORDER BY l.id DESC LIMIT 1) l
+     LEFT JOIN reading r ON r.job_id = $1 AND r.entry > l.id AND r.doubt IS NULL
+     WHERE set_up_anew(l.machine_id, l.program_id, l.id) GROUP BY l.id HAVING min(r.part) IS NOT DISTINCT FROM max(r.part)`,
+    [jobId],
+  );
 
 /** Assemblies on the rack that may take over from these: the same kind, size, corner and end, whole, and standing nowhere. */
 export const sistersOf = async (db: Db, numbers: readonly string[]) =>

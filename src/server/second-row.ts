@@ -1,6 +1,7 @@
 import { linesIn } from '../core/program/lines.ts';
 import { registerProgram, screenOrder } from '../core/correction/register-text.ts';
 import type { RowRead } from '../core/correction/read-back.ts';
+import { begunAt } from '../core/correction/judge-question.ts';
 import { movesOf } from '../core/inspection/feature.ts';
 import {
   changedLines,
@@ -73,7 +74,10 @@ export async function secondRow(
     own.row,
   );
   if (to === null) return { ok: false, reason: `${machine.name} has no row left that nothing uses.` };
-  const known = evidence.readings.filter((reading) => reading.size === 0 && reading.held !== null).length;
+  const begun = begunAt(evidence, 0);
+  const known = evidence.readings.filter(
+    ({ size, held, at }) => size === 0 && held !== null && at >= begun,
+  ).length;
   const state = stateOf(evidence).sizes[0]!;
   const off = evidence.sizes[0]!.moves.reduce(
     (sum, { register, by }) => sum + by * evidence.registers[register]!.value,

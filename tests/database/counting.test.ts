@@ -203,7 +203,9 @@ describe('life that is counted by wear', () => {
     expect(setUp).toBeGreaterThan(0);
     expect((await tool()).remaining).toBe(full);
     let sum = 0;
-    for (const size of [40.03, 40.035, 40.04]) sum += (await corrected(size)) ?? 0;
+    // set up it is on target, and the edge wears: the pocket comes out narrower
+    for (const size of [40.013, 40.012, 40.012, 39.997, 39.998, 40.012, 39.996])
+      sum += (await corrected(size)) ?? 0;
     expect(sum).toBeGreaterThan(0);
     const now = await tool();
     expect(now.remaining).toBe(full - sum);

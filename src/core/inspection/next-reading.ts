@@ -83,7 +83,7 @@ export function nextReadingWords({ why, ago, every }: Omit<NextReading, 'id'>): 
   if (why === 'afterCorrection')
     return 'corrected since it was last measured: this part tells whether it took';
   if (why === 'afterRenewal') return 'its edge is new and was not measured since';
-  if (why === 'notYet' || ago === null) return 'not measured on this job yet';
+  if (why === 'notYet' || ago === null) return 'not measured in this run yet';
   const last =
     ago === 0 ? 'measured on this part' : `last measured ${ago === 1 ? 'one part' : `${ago} parts`} ago`;
   if (why === 'shiftEnd') return `the shift ends: ${last}`;

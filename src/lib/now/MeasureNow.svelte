@@ -30,6 +30,8 @@
     machine: { name: string; unit: LengthUnit; increment: Length };
     program: { id: number; number: string; title: string };
     job: { id: number; made: number } | null;
+    /** It was set up anew, and no other part than this was measured since; null: it was not, or was measured. */
+    setUp: { first: number | null } | null;
     features: Feature[];
     programs: { id: number; number: string; title: string }[];
     /** The feature that the address asks for. */
@@ -38,7 +40,7 @@
     /** Something was typed for a size that is not measured here any more. */
     onAside: (typed: { typed: string; name: string }) => void;
   }
-  let { machine, program, job, features, programs, asked, mayMeasure, onAside }: Props = $props();
+  let { machine, program, job, setUp, features, programs, asked, mayMeasure, onAside }: Props = $props();
   const { unit } = $derived(machine);
 
   let picked = $state<number | null>(null);
@@ -51,6 +53,9 @@
   // the part that is measured is the last one made, or the first cut since its row was moved, unless somebody says another
   const since = $derived(job && feature.part === job.made ? partsThatWait(outbox.untold, job.id) : 0);
   const part = new Proposed(() => String(feature.part + since));
+  const firstOff = new Proposed(
+    () => setUp !== null && (setUp.first === null || String(setUp.first) === part.value),
+  );
   let field = $state<HTMLInputElement>();
   let said = $state<HTMLElement>();
 
@@ -61,6 +66,12 @@
     held = feature.id;
     begun = feature;
     part.hold();
+    firstOff.hold();
+  }
+  /** Another part, or another size, is measured next. */
+  function another() {
+    part.release();
+    firstOff.release();
   }
   const leave = () => {
     if (begun !== null && typed.trim() !== '') onAside({ typed, name: begun.name });
@@ -71,7 +82,7 @@
     leave();
     typed = '';
     begun = null;
-    part.release();
+    another();
   });
 
   // nor where nothing at all is measured of the next
@@ -81,7 +92,7 @@
     picked = id;
     answer = null;
     typed = '';
-    part.release();
+    another();
     field?.focus();
   }
   function answered(done: Answered) {
@@ -89,7 +100,7 @@
     answer = done;
     if (done.readingId !== null) {
       typed = '';
-      part.release();
+      another();
     }
     // the answer is what the reading was typed for: it stands in the middle of the screen
     void tick().then(() => said?.scrollIntoView({ block: 'center' }));
@@ -128,7 +139,7 @@
             onKept={() => {
               typed = '';
               answer = null;
-              part.release();
+              another();
             }}
           >
             {#snippet children({ busy })}
@@ -162,7 +173,8 @@
                   />
                 </div>
                 <label class="flex min-h-11 items-center gap-2"
-                  ><input class="checkbox" type="checkbox" name="firstOff" /> after a set-up (first-off)</label
+                  ><input class="checkbox" type="checkbox" name="firstOff" bind:checked={firstOff.value} /> after
+                  a set-up (first-off)</label
                 >
                 <label class="flex min-h-11 items-center gap-2"
                   ><input class="checkbox" type="checkbox" name="recut" /> cut again since the last correction</label

@@ -107,6 +107,7 @@
           machine={data.machine}
           program={measuring.program}
           job={measuring.job}
+          setUp={measuring.setUp}
           features={measuring.features}
           programs={data.programs.filter((program) => program.features > 0)}
           {asked}

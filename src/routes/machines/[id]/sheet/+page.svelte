@@ -16,7 +16,10 @@
   const part = new Proposed(() => last);
   let sheet = $state(0);
   let begun = $state(false);
-  let firstOff = $state(false);
+  const firstOff = new Proposed(() => {
+    const setUp = measuring?.setUp ?? null;
+    return setUp !== null && (setUp.first === null || String(setUp.first) === part.value);
+  });
   let typed = $state<Record<number, string>>({});
   const fields = $state<Record<number, HTMLInputElement | undefined>>({});
   let heard = $state('');
@@ -25,10 +28,12 @@
     typed[id] = text;
     if (text === '') return;
     part.hold();
+    firstOff.hold();
     begun = true;
   }
   function nextPart() {
     part.release();
+    firstOff.release();
     typed = {};
     begun = false;
     sheet += 1;
@@ -105,7 +110,7 @@
   <div class="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
     <div class="w-32"><NumberField name="part" label="Part" whole bind:value={part.value} /></div>
     <label class="flex min-h-11 items-center gap-2"
-      ><input class="checkbox" type="checkbox" bind:checked={firstOff} /> after a set-up (first-off)</label
+      ><input class="checkbox" type="checkbox" bind:checked={firstOff.value} /> after a set-up (first-off)</label
     >
     {#if begun}<button type="button" class="btn" onclick={nextPart}>Next part</button>{/if}
     {#if begun && part.value !== last}<p class="small-words">
@@ -123,7 +128,7 @@
           programId={measuring.program.id}
           jobId={measuring.job?.id ?? null}
           part={part.value}
-          {firstOff}
+          firstOff={firstOff.value}
           gauges={data.gauges}
           bind:typed={() => typed[feature.id] ?? '', (text) => fill(feature.id, text)}
           bind:field={fields[feature.id]}

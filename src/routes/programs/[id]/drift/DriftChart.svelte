@@ -115,7 +115,7 @@
   <div class="relative mt-1 h-72"><canvas bind:this={canvas} aria-label={words}></canvas></div>
   <figcaption class="small-words mt-1">
     Line: as cut. Dots: as if the row had stood as it does now all along. Shaded: where nine parts of ten will
-    be if nothing is touched. Upright: a new edge, or its row set anew; broken: it jumped. Ticks at the foot:
-    corrections.
+    be if nothing is touched. Upright: a new edge, its row set anew, or a new set-up; broken: it jumped. Ticks
+    at the foot: corrections.
   </figcaption>
 </figure>

@@ -19,6 +19,8 @@
 </script>
 
 <dl class="grid content-start gap-x-4 gap-y-1">
+  {#if page.setUpSince}<dt class="font-semibold">Set up anew since it was measured</dt>
+    <dd class="small-words">What follows is how it stood before: measure a part.</dd>{/if}
   <dt class="small-words">Stands</dt>
   <dd class="font-display text-2xl">
     {signed(page.drift.now)} <span class="text-base">{unit} ± {show(2 * state.error)}</span>
