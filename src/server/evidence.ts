@@ -10,7 +10,7 @@ import {
 import type { ModelEdge, ModelSetUp } from '../core/correction/edge-state.ts';
 import { gapsOf } from '../core/correction/gaps.ts';
 import type { JudgedReading, JudgedRegister, JudgedSize } from '../core/correction/judge-question.ts';
-import { setUpsOf, type BegunAnew } from '../core/correction/set-ups.ts';
+import { setUpsOf } from '../core/correction/set-ups.ts';
 import { HARMLESS } from '../core/correction/took.ts';
 import { movesOf, type Moves } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
@@ -19,6 +19,7 @@ import { rows, type Db } from './db.ts';
 import type { Machine } from './machines.ts';
 import { calledGroups, cutBy, groupsOfFeature, whoCut, type CalledGroup } from './members.ts';
 import { featuresOn, type Feature } from './programs.ts';
+import { begunAnew } from './set-ups.ts';
 
 /** Readings of each size that are looked at: further back nothing says much of now. */
 export const READINGS = 120;
@@ -237,7 +238,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
       programId: each.programId,
       firstOff: each.firstOff,
     })),
-    await begunAnew(db, machine.id, [...new Set(features.map((each) => each.programNumber))], read[0]),
+    await begunAnew(db, machine.id, [...new Set(features.map((each) => each.programNumber))], read[0]?.entry),
   );
   const setUps = features.flatMap(({ programNumber }, i) =>
     anew.filter(({ program }) => program === programNumber).map(({ at }): ModelSetUp => ({ size: i, at })),
@@ -318,26 +319,6 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   };
 }
 
-/** Where programs were begun or taken up after the machine had run something else, since the first of the readings. */
-const begunAnew = async (
-  db: Db,
-  machineId: number,
-  numbers: readonly string[],
-  first: ReadingRow | undefined,
-): Promise<BegunAnew[]> =>
-  first === undefined
-    ? []
-    : (
-        await rows<Change & { program: string }>(
-          db,
-          `SELECT g.number AS program, l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs
-           FROM ledger l JOIN program g ON g.id = l.program_id
-           WHERE l.machine_id = $1 AND l.kind = 'program' AND l.stage IN ('started', 'taken up') AND l.id > $3 AND g.number = ANY($2)
-             AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id`,
-          [machineId, numbers, first.entry],
-        )
-      ).map(({ program, ...change }) => ({ program, change }));
-
 /** Readings of parts that the same members cut; `unsure`: places of those of which nobody can tell. */
 async function ofThisEdge(
   db: Db,
@@ -399,22 +380,4 @@ async function locked(db: Db, registerIds: readonly number[]): Promise<Map<numbe
       `Nothing more on ${REGISTER_WORDS[kind]} of row ${row} until somebody has read it off the control. ${words}`,
     ]),
   );
-}
-
-/** The last part of a series that may have been cut before the rows of a size were last changed; null where they were not since it began. */
-export async function cutSince(
-  db: Db,
-  machine: Machine,
-  feature: Feature,
-  series: { jobId: number | null; programId: number },
-): Promise<number | null> {
-  const moves = movesOf(feature, machine);
-  const [newest] = await rows<{ high: number | null }>(
-    db,
-    `SELECT (l.detail #>> ARRAY['cut', $4, '1'])::integer AS high FROM ledger l JOIN register g ON g.id = l.register_id
-     JOIN unnest($2::integer[], $3::text[]) AS w (row, kind) ON w.row = g.row AND w.kind = g.kind
-     WHERE g.machine_id = $1 AND l.kind = 'register' ORDER BY l.id DESC LIMIT 1`,
-    [machine.id, moves.map(({ row }) => row), moves.map(({ role }) => role), seriesOf(series)],
-  );
-  return newest?.high ?? null;
 }

@@ -7,13 +7,13 @@ import {
 import { shiftAt } from '../core/shift/calendar.ts';
 import { cellNow } from './clock.ts';
 import { cellOf, type Cell } from './cell.ts';
-import { row, rows, type Db } from './db.ts';
+import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
-import { cutSince } from './evidence.ts';
 import type { Machine } from './machines.ts';
 import { cutNow } from './members.ts';
 import { featuresOf, programById } from './programs.ts';
 import { readingsOf } from './readings.ts';
+import { cutSince, setUpOf } from './set-ups.ts';
 
 /**
  * How each feature of a program stands on a job: when it was last measured, whether its last correction is still unjudged, whether
@@ -100,13 +100,14 @@ export async function measuringOn(
   const [features, order, setUp] = await Promise.all([
     featuresOf(db, machine.id, program.number),
     nextOnJob(db, program, running, cellNow()),
-    running ? firstOfSetUp(db, running.id) : null,
+    running ? setUpOf(db, running.id) : null,
   ]);
   const cutting = await cutNow(db, machine.id, features);
   return {
     program: { id: program.id, number: program.number, title: program.title },
     job: running && { id: running.id, made: running.made },
-    setUp,
+    // a first-off is of the first part that is measured of a set-up
+    setUp: setUp && setUp.first === setUp.last ? { first: setUp.first } : null,
     features: await Promise.all(
       order.map(async ({ id: featureId, why, ago, every }) => {
         const feature = cutting.find((each) => each.id === featureId)!;
@@ -119,27 +120,13 @@ export async function measuringOn(
           why,
           ago,
           every,
-          part: Math.max(running?.made ?? 0, cut === null ? 1 : cut + 1),
+          part: Math.max(running?.made ?? 0, (cut ?? 0) + 1, (setUp?.cut ?? 0) + 1),
           readings: await readingsOf(db, featureId),
         };
       }),
     ),
   };
 }
-
-/**
- * Of a job that was set up anew, the one part that was measured since (null: none yet), for which a first-off is proposed; null where it
- * was not set up anew, or where more than one part was.
- */
-const firstOfSetUp = (db: Db, jobId: number) =>
-  row<{ first: number | null }>(
-    db,
-    `SELECT min(r.part) AS first FROM (
-       SELECT l.* FROM ledger l WHERE l.job_id = $1 AND l.kind = 'program' AND l.stage IN ('started', 'taken up') ORDER BY l.id DESC LIMIT 1) l
-     LEFT JOIN reading r ON r.job_id = $1 AND r.entry > l.id AND r.doubt IS NULL
-     WHERE set_up_anew(l.machine_id, l.program_id, l.id) GROUP BY l.id HAVING min(r.part) IS NOT DISTINCT FROM max(r.part)`,
-    [jobId],
-  );
 
 /** Assemblies on the rack that may take over from these: the same kind, size, corner and end, whole, and standing nowhere. */
 export const sistersOf = async (db: Db, numbers: readonly string[]) =>

@@ -25,6 +25,14 @@ export function bySchool(
   const own = known.filter((reading) => reading.size === index);
   const begun = begunAt(question, index);
   const since = own.filter(({ at }) => at >= begun);
+  if (!since.includes(question.readings[question.taken]!))
+    return {
+      size: model,
+      words: '',
+      fine: false,
+      steps: [],
+      wait: 'Leave it: this part was cut by the edge, or in the set-up, before the one that cuts now, and says nothing of the parts to come. Measure a part that was cut since.',
+    };
   if (size.policy === 'model' || question.firstOff) {
     const n = since.length;
     return {

@@ -42,6 +42,12 @@ describe('where new set-ups begin (H14)', () => {
     const within = { entry: 2, cut: { '1': [2, 2] } as const, jobs: 1 };
     const one = [part(0), part(1), part(2), part(3)];
     expect(begins(one, [{ program: 'O1', change: within }])).toEqual(['O1 1.5']);
+    // a first-off measured after it is of it, though nobody has counted a part since
+    const uncounted = { entry: 2.5, cut: { '1': [4, 4] } as const, jobs: 1 };
+    expect(begins(one, [{ program: 'O1', change: uncounted }])).toEqual(['O1 3.5']);
+    expect(
+      begins([...one.slice(0, 3), part(3, { firstOff: true })], [{ program: 'O1', change: uncounted }]),
+    ).toEqual(['O1 2.5']);
     // before any part, it separates nothing; and begun twice between the same parts is once
     expect(begins(one, [{ program: 'O1', change: { entry: 0, cut: { '1': [0, 0] }, jobs: 1 } }])).toEqual([]);
     expect(

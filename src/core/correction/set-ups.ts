@@ -42,7 +42,12 @@ export function setUpsOf(parts: readonly SetUpPart[], begun: readonly BegunAnew[
     const ran = begun
       .filter((each) => each.program === program)
       .flatMap(({ change }) => {
-        const before = own.filter((part) => cutWhen(part, change) === 'before').map(({ at }) => at);
+        // a first-off that was measured after it is of it, whatever its number
+        const before = own
+          .filter(
+            (part) => !(part.firstOff && part.entry > change.entry) && cutWhen(part, change) === 'before',
+          )
+          .map(({ at }) => at);
         return before.length === 0 ? [] : [Math.max(...before)];
       });
     return [...new Set([...said, ...ran])].sort((a, b) => a - b).map((last) => ({ program, at: last + 0.5 }));

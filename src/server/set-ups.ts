@@ -1,0 +1,59 @@
+import { seriesOf, type Change } from '../core/correction/cut-with.ts';
+import type { BegunAnew } from '../core/correction/set-ups.ts';
+import { movesOf } from '../core/inspection/feature.ts';
+import { row, rows, type Db } from './db.ts';
+import type { Machine } from './machines.ts';
+import type { Feature } from './programs.ts';
+
+/** Where programs were begun or taken up after the machine had run something else, since the first of the readings. */
+export const begunAnew = async (
+  db: Db,
+  machineId: number,
+  numbers: readonly string[],
+  /** Entry of the first reading. */
+  first: number | undefined,
+): Promise<BegunAnew[]> =>
+  first === undefined
+    ? []
+    : (
+        await rows<Change & { program: string }>(
+          db,
+          `SELECT g.number AS program, l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs
+           FROM ledger l JOIN program g ON g.id = l.program_id
+           WHERE l.machine_id = $1 AND l.kind = 'program' AND l.stage IN ('started', 'taken up') AND l.id > $3 AND g.number = ANY($2)
+             AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id`,
+          [machineId, numbers, first],
+        )
+      ).map(({ program, ...change }) => ({ program, change }));
+
+/**
+ * How a job stands that was set up anew: the last part cut before, and the first and last of those measured since (null: none yet); null
+ * where it was begun, or taken up last, as the machine stood.
+ */
+export const setUpOf = (db: Db, jobId: number) =>
+  row<{ cut: number | null; first: number | null; last: number | null }>(
+    db,
+    `SELECT (l.detail #>> ARRAY['cut', $1::text, '1'])::integer AS cut, min(r.part) AS first, max(r.part) AS last FROM (
+       SELECT * FROM ledger WHERE job_id = $1 AND kind = 'program' AND stage IN ('started', 'taken up') ORDER BY id DESC LIMIT 1) l
+     LEFT JOIN reading r ON r.job_id = $1 AND r.entry > l.id AND r.doubt IS NULL
+     WHERE set_up_anew(l.machine_id, l.program_id, l.id) GROUP BY l.id, l.detail`,
+    [jobId],
+  );
+
+/** The last part of a series that may have been cut before the rows of a size were last changed; null where they were not since it began. */
+export async function cutSince(
+  db: Db,
+  machine: Machine,
+  feature: Feature,
+  series: { jobId: number | null; programId: number },
+): Promise<number | null> {
+  const moves = movesOf(feature, machine);
+  const [newest] = await rows<{ high: number | null }>(
+    db,
+    `SELECT (l.detail #>> ARRAY['cut', $4, '1'])::integer AS high FROM ledger l JOIN register g ON g.id = l.register_id
+     JOIN unnest($2::integer[], $3::text[]) AS w (row, kind) ON w.row = g.row AND w.kind = g.kind
+     WHERE g.machine_id = $1 AND l.kind = 'register' ORDER BY l.id DESC LIMIT 1`,
+    [machine.id, moves.map(({ row }) => row), moves.map(({ role }) => role), seriesOf(series)],
+  );
+  return newest?.high ?? null;
+}
