@@ -25,14 +25,18 @@ export function bySchool(
   const own = known.filter((reading) => reading.size === index);
   const begun = begunAt(question, index);
   const since = own.filter(({ at }) => at >= begun);
-  if (!since.includes(question.readings[question.taken]!))
-    return {
-      size: model,
-      words: '',
-      fine: false,
-      steps: [],
-      wait: 'Leave it: this part was cut by the edge, or in the set-up, before the one that cuts now, and says nothing of the parts to come. Measure a part that was cut since.',
-    };
+  const asNow = (reading: JudgedReading) =>
+    size.moves.every(({ register }) => reading.held![register] === registers[register]!.value);
+  const taken = question.readings[question.taken]!;
+  const waits = (wait: string): BySchool => ({ size: model, words: '', fine: false, steps: [], wait });
+  const answered =
+    'Leave it: this part was cut before the last change of its row, so it is already answered. Measure a part that was cut since.';
+  if (!since.includes(taken))
+    return waits(
+      asNow(taken)
+        ? 'Leave it: this part was cut by the edge, or in the set-up, before the one that cuts now, and says nothing of the parts to come. Measure a part that was cut since.'
+        : answered,
+    );
   if (size.policy === 'model' || question.firstOff) {
     const n = since.length;
     return {
@@ -50,17 +54,8 @@ export function bySchool(
     };
   }
   // the older schools look at parts cut as the next will be, and at nothing else
-  const present = since.filter((reading) =>
-    size.moves.every(({ register }) => reading.held![register] === registers[register]!.value),
-  );
-  if (!present.includes(question.readings[question.taken]!))
-    return {
-      size: model,
-      words: '',
-      fine: false,
-      steps: [],
-      wait: 'Leave it: this part was cut before the last change of its row, so it is already answered. Measure a part that was cut since.',
-    };
+  const present = since.filter(asNow);
+  if (!present.includes(taken)) return waits(answered);
   const { deviation, words, wait, steps } = estimateBy(
     schoolOf(size.policy),
     {

@@ -84,6 +84,22 @@ describe('a new set-up begins a new story (H14)', () => {
   it('but a slip of the first reading that has a name is asked about', () => {
     expect(first(500).reason).toMatch(/thimble/);
   });
+  it('a part of the set-up before that is measured late moves nothing', () => {
+    const readings = [...noise, 1].map((micrometres, at) => reading(38 + micrometres / 1000, at));
+    const late = (held: number) =>
+      ask([...readings.slice(0, 19), reading(38.02, 19, { held: [held] }), readings[20]!], {
+        setUps: [{ size: 0, at: 19.5 }],
+        taken: 19,
+      });
+    expect(late(0)).toMatchObject({
+      verdict: 'leave',
+      reason: expect.stringMatching(/in the set-up, before/),
+    });
+    expect(late(-4000)).toMatchObject({
+      verdict: 'leave',
+      reason: expect.stringMatching(/already answered/),
+    });
+  });
   it('a size that was not measured in the new set-up has no say in it', () => {
     const two = [size({ name: 'OD' }), size({ name: 'Step' })];
     const before = noise.flatMap((micrometres, at) => [
