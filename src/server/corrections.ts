@@ -58,7 +58,7 @@ export interface Correction {
   withdrawn: string | null;
   /** The row was looked at on the control since it was last judged. */
   cleared: boolean;
-  /** What first happened after it was keyed by which no later part tells whether it took: the row moved, or another edge cuts. */
+  /** What first happened after it was keyed by which no later part tells whether it took: the row moved, another edge cuts, or it was set up anew. */
   movedOn: string | null;
   jobId: number | null;
   /** The last part of its own job that is counted or measured, while that job runs. */
@@ -94,6 +94,11 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
       (SELECT e.id, e.said FROM ledger e
        WHERE e.machine_id = g.machine_id AND e.tool = ${CUTTER} AND e.id > s.applied_entry AND (e.kind = 'placement' AND e.stage IN ('in', 'out')
          OR e.kind = 'life' AND e.stage = 'renewed' OR e.kind = 'assembly' AND e.stage IN ('indexed', 'reground'))
+       ORDER BY e.id LIMIT 1)
+      UNION ALL
+      (SELECT e.id, e.said FROM ledger e JOIN program b ON b.id = e.program_id
+       WHERE e.machine_id = g.machine_id AND e.kind = 'program' AND e.stage IN ('started', 'taken up') AND e.id > s.applied_entry
+         AND b.number = f.program_number AND set_up_anew(e.machine_id, e.program_id, e.id)
        ORDER BY e.id LIMIT 1)) n ORDER BY n.id LIMIT 1) moved_on ON true`;
 
 export const correctionById = (db: Db, id: number) =>

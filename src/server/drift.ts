@@ -142,7 +142,7 @@ export async function driftPage(
     ),
     within:
       single && single.sigma > 0 ? indices(mean(values), single.sigma, question.lower, question.upper) : null,
-    suspects: suspectsOf(read, feature),
+    suspects: suspectsOf(read, feature, beginnings, own.find(({ id }) => id === read.at(-1)!.id)!.at),
     end: left === null ? null : { left, ...byEndOfEdge(question, left) },
     lab: labOf(evidence, question, drift, feature, beginnings, machine),
   };
@@ -210,8 +210,18 @@ const correctionsOf = (evidence: Evidence, { model, size }: DriftQuestion): Char
     ];
   });
 
-/** What to set aside, of the newest series that was measured. */
-function suspectsOf(read: readonly Read[], feature: Feature): Suspect[] {
+/**
+ * What to set aside, of the newest series that was measured.
+ *
+ * @param beginnings of edges and set-ups, in the row of all parts
+ * @param place of the newest reading in that row
+ */
+function suspectsOf(
+  read: readonly Read[],
+  feature: Feature,
+  beginnings: readonly number[],
+  place: number,
+): Suspect[] {
   const newest = read.at(-1)!;
   // two readings of one part: the later is the one that counts
   const parts = new Map(
@@ -220,6 +230,7 @@ function suspectsOf(read: readonly Read[], feature: Feature): Suspect[] {
   return suspectParts(
     [...parts].map(([part, measured]) => ({ part, measured })).sort((a, b) => a.part - b.part),
     feature,
+    beginnings.map((at) => Math.ceil(at) - place + newest.part),
   );
 }
 

@@ -121,7 +121,9 @@ describe('a new set-up begins a new story (H14)', () => {
     await between();
     // set up 0.03 off the other way: as if the correction had never been keyed
     for (const part of [62, 63, 64]) expect((await take(36.03, part, { confirmed: true })).took).toBeNull();
-    expect((await correctionById(pool(), id))!.took).toBeNull();
+    const { took, movedOn } = (await correctionById(pool(), id))!;
+    expect(took).toBeNull();
+    expect(movedOn).toMatch(/^O2301 .* was taken up again/);
   });
   it('its page says that it was not measured since, and tells of the set-up before', async () => {
     await onTarget();
@@ -147,6 +149,13 @@ describe('a new set-up begins a new story (H14)', () => {
     expect(now.setUpSince).toBe(false);
     expect(now.drift.now).toBeGreaterThan(25_000);
     expect(now.steps.map(({ words }) => words)).toContain('set up anew');
+    // a bad first part of a set-up says nothing of the parts before it
+    await take(36.06, 61, { confirmed: true });
+    expect((await page()).suspects).toEqual([expect.objectContaining({ part: 61, first: 61, last: null })]);
+    await take(36.07, 60, { confirmed: true });
+    expect((await page()).suspects).toEqual([
+      expect.objectContaining({ part: 60, first: 60, last: null, anew: true }),
+    ]);
     // what a set-up throws off is no spread of single parts
     expect(now.drift.state.noise).toBeLessThan(5000);
   });

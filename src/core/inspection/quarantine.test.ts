@@ -30,22 +30,34 @@ describe('parts to set aside', () => {
     expect(fateOf('partedLength', 'over')).toBe('rework');
     expect(fateOf('position', 'over')).toBe('scrap');
   });
-  it('as a look at every part finds them: suspect is who has no good reading between himself and a bad one', () => {
+  it('a bad first part of a new set-up says nothing of the parts before it, nor a good one of the bad before', () => {
+    expect(suspectParts(read([38, 25], [52, 25.03]), shaft, [52])).toEqual([
+      expect.objectContaining({ part: 52, first: 52, last: null, fromStart: false, anew: true }),
+    ]);
+    expect(suspectParts(read([38, 25], [40, 25.03], [55, 25]), shaft, [45, 52])).toEqual([
+      expect.objectContaining({ part: 40, first: 39, last: 44, anew: false }),
+    ]);
+  });
+  it('as a look at every part finds them: suspect is who has no good reading, and no new edge or set-up, between himself and a bad one', () => {
+    const beginnings = fc.array(fc.integer({ min: 2, max: 42 }), { maxLength: 3 });
     const readings = fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 40 }), fc.boolean()), {
       minLength: 1,
       maxLength: 12,
       selector: ([part]) => part,
     });
     fc.assert(
-      fc.property(readings, (some) => {
+      fc.property(readings, beginnings, (some, begins) => {
         const sorted = some.toSorted(([a], [b]) => a - b);
+        const apart = (a: number, b: number) =>
+          begins.some((begun) => begun > Math.min(a, b) && begun <= Math.max(a, b));
         const found = suspectParts(
           sorted.map(([part, good]) => ({ part, measured: mm(good ? 25 : 25.02) })),
           shaft,
+          begins,
         );
         for (let part = 1; part <= 45; part += 1) {
-          const before = sorted.filter(([at]) => at <= part).at(-1);
-          const after = sorted.find(([at]) => at >= part);
+          const before = sorted.filter(([at]) => at <= part && !apart(at, part)).at(-1);
+          const after = sorted.find(([at]) => at >= part && !apart(at, part));
           const bad = before?.[1] === false || after?.[1] === false;
           const own = sorted.find(([at]) => at === part);
           const expected = own ? !own[1] : bad;

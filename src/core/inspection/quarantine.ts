@@ -31,7 +31,7 @@ export interface MeasuredPart {
   measured: Length;
 }
 
-/** Parts of one series that may be bad: from the one after the last good reading to the one before the next. */
+/** Parts of one series that may be bad: from the one after the last good reading to the one before the next, by the same edge in the same set-up. */
 export interface Suspect {
   /** The first bad reading among them, and its side. */
   part: number;
@@ -43,16 +43,31 @@ export interface Suspect {
   last: number | null;
   /** Nothing good was measured before: all from the first part on is suspect. */
   fromStart: boolean;
+  /** The first of them is the first by a new edge, or in a new set-up. */
+  anew: boolean;
 }
 
-/** What to set aside after readings that are out of limits, newest last; readings in the order of their parts. */
+/**
+ * What to set aside after readings that are out of limits, newest last; readings in the order of their parts.
+ *
+ * @param begins the first parts that were cut by another edge or in another set-up: a reading tells nothing of parts beyond
+ */
 export function suspectParts(
   readings: readonly MeasuredPart[],
   limits: Limits & { kind: FeatureKind },
+  begins: readonly number[] = [],
 ): Suspect[] {
   const found: Suspect[] = [];
   let [good, open] = [null as number | null, null as Suspect | null];
+  let before = 0;
+  const nextBegin = () => Math.min(...begins.filter((begun) => begun > before));
   for (const { part, measured } of readings) {
+    const anew = Math.max(0, ...begins.filter((begun) => begun > before && begun <= part));
+    if (anew > 0) {
+      if (open) open.last = nextBegin() - 1;
+      [good, open] = [anew - 1, null];
+    }
+    before = part;
     const side = standing(measured, limits);
     if (side === 'in') {
       if (open) open.last = Math.max(open.part, part - 1);
@@ -66,9 +81,11 @@ export function suspectParts(
         first: good === null ? 1 : Math.min(part, good + 1),
         last: null,
         fromStart: good === null,
+        anew: good !== null && begins.includes(good + 1),
       };
       found.push(open);
     } else if (side !== open.side) open.fate = 'scrap';
   }
+  if (open && nextBegin() < Infinity) open.last = nextBegin() - 1;
   return found;
 }

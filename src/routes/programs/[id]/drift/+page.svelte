@@ -62,7 +62,9 @@
           ? `part ${suspect.first}`
           : `parts ${suspect.first} to ${suspect.last}`}{suspect.fromStart
         ? ': nothing good was measured before it'
-        : ''}. {suspect.fate === 'rework'
+        : suspect.anew
+          ? ', the first since its edge or its set-up was new'
+          : ''}. {suspect.fate === 'rework'
         ? 'There is material left on this side: measure each, and cut again what is out.'
         : 'No material is left on this side: measure each, and scrap what is out.'}
     </p>
