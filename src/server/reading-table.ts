@@ -1,5 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import { heldFor, seriesOf, type RegisterMove } from '../core/correction/cut-with.ts';
+import { fieldsAt, type PlanWas } from '../core/family/plan-fields.ts';
 import { plainCell } from '../core/formats/plain-cell.ts';
 import { PLAN_HEADING, planCells } from '../core/formats/plan-file.ts';
 import { movesOf, type Moves } from '../core/inspection/feature.ts';
@@ -58,9 +59,18 @@ const historyOf = (db: Db, machineId: number, { row, role }: Moves) =>
     [machineId, row, role],
   );
 
+/** Changes of a program's measuring plan, the newest first, each with what it changed. */
+const planChanges = (db: Db, { machineId, number }: Program) =>
+  rows<{ entry: number; was: PlanWas | null }>(
+    db,
+    `SELECT l.id AS entry, l.detail -> 'was' AS was FROM ledger l JOIN program g ON g.id = l.program_id
+     WHERE l.kind = 'program' AND l.stage = 'plan' AND g.machine_id = $1 AND g.number = $2 ORDER BY l.id DESC`,
+    [machineId, number],
+  );
+
 /**
- * All readings of a program's parts as a table, the newest last, with the limits of their feature and what the row of its own tool
- * held when the part was cut (empty where nobody can tell). `month` as 2026-11, by the cell's clock; null: all.
+ * All readings of a program's parts as a table, the newest last, with the limits their feature had when they were taken, and what the
+ * row of its own tool held when the part was cut (empty where nobody can tell). `month` as 2026-11, by the cell's clock; null: all.
  */
 export async function readingTable(
   db: Db,
@@ -79,8 +89,9 @@ export async function readingTable(
     [features.map(({ id }) => id), month, timeZone],
   );
   const held = await heldBy(db, machine, features, lines);
+  const changes = await planChanges(db, program);
   const { unit } = machine;
-  const size = (value: number | null) => (value === null ? '' : plainDecimal(value as Length, unit));
+  const size = (value: unknown) => (typeof value === 'number' ? plainDecimal(value as Length, unit) : '');
   return csv([
     [
       'machine',
@@ -106,6 +117,7 @@ export async function readingTable(
     ],
     ...lines.map((line) => {
       const feature = features.find(({ id }) => id === line.featureId)!;
+      const then = fieldsAt(feature, changes, line.entry);
       return [
         plainCell(machine.name),
         plainCell(program.number),
@@ -113,15 +125,15 @@ export async function readingTable(
         line.jobId,
         line.part,
         plainCell(feature.name),
-        size(feature.nominal),
-        size(feature.upper),
-        size(feature.lower),
-        size(feature.target),
+        size(then.nominal),
+        size(then['upper limit']),
+        size(then['lower limit']),
+        size(then.aim),
         size(line.measured),
         unit,
-        size(line.measured - feature.target),
-        size(held.get(line) ?? null),
-        plainCell(feature.gauge),
+        typeof then.aim === 'number' ? size(line.measured - then.aim) : '',
+        size(held.get(line)),
+        then.gauge === undefined || then.gauge === 'none' ? '' : plainCell(String(then.gauge)),
         line.firstOff,
         line.recut ? 'yes' : '',
         plainCell(line.doubt ?? ''),

@@ -3,8 +3,8 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { readPlanFile } from '../../src/core/formats/plan-file.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
-import { closePool, pool } from '../../src/server/db.ts';
-import { featureById, featuresOf, programById, writeFeature } from '../../src/server/programs.ts';
+import { closePool, pool, transaction } from '../../src/server/db.ts';
+import { featureById, featuresOf, importPlan, programById, writeFeature } from '../../src/server/programs.ts';
 import { bringIn } from '../../src/server/bring-in.ts';
 import { lookAtPlan, lookAtReadingsFile, takeReadingsFile } from '../../src/server/program-files.ts';
 import { planTable, readingTable } from '../../src/server/reading-table.ts';
@@ -14,6 +14,8 @@ import { as, done, refused, weirside } from '../support/cell.ts';
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeEach(async () => void (cell = await weirside()));
 afterAll(closePool);
+
+const mm = (value: number) => lengthOf(value, 'mm');
 
 const program = async (number: string) => (await programById(pool(), await cell.program(number)))!;
 const cells = {
@@ -101,6 +103,40 @@ describe('readings as a table', () => {
     expect(lines[0]).toMatchObject({ machine: 'Egret', unit: 'mm', target: '80.000', person: 'Dede Okafor' });
     const other = await readingTable(pool(), await program('O5103'), '1999-01', 'Europe/Berlin');
     expect(other.trim().split('\r\n')).toHaveLength(1);
+  });
+});
+
+describe('readings of before a plan was changed', () => {
+  it('go out with the limits, the aim and the gauge that they were measured by', async () => {
+    const of = await program('O5103');
+    const take = async (part: number) =>
+      done(
+        await takeReading(as(cell.operator), {
+          featureId: await cell.feature('O5103', 'Face height'),
+          programId: of.id,
+          jobId: await cell.job('O5103'),
+          part,
+          measured: lengthOf(80.001, 'mm'),
+          confirmed: false,
+          firstOff: false,
+        }),
+      );
+    await take(40);
+    const height = (await featuresOf(pool(), of.machineId, of.number)).find(
+      ({ name }) => name === 'Face height',
+    )!;
+    const changed = { ...height, upper: mm(0.01), target: mm(79.995), gauge: 'probe' };
+    await transaction((db) => importPlan(db, cell.lead.id, of.id, [changed]));
+    await take(41);
+    const lines = (
+      parse(await readingTable(pool(), of, null, 'UTC'), { columns: true }) as Record<string, string>[]
+    ).filter((line) => line.feature === 'Face height');
+    expect(
+      lines.map(({ part, upper, target, deviation, gauge }) => [part, upper, target, deviation, gauge]),
+    ).toEqual([
+      ['40', '0.040', '80.000', '0.001', 'height gauge'],
+      ['41', '0.010', '79.995', '0.006', 'probe'],
+    ]);
   });
 });
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Policy } from '../correction/policies.ts';
 import { lengthOf, type Length } from '../units/length.ts';
-import { fieldHistories, fieldWords, planFields, planWas, type PlanSize } from './plan-fields.ts';
+import { fieldHistories, fieldsAt, fieldWords, planFields, planWas, type PlanSize } from './plan-fields.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
 const plan: PlanSize & { name: string } = {
@@ -95,6 +95,29 @@ describe('what a size was over time', () => {
         }
       }),
     );
+  });
+  it('at any entry is what it was then', () => {
+    fc.assert(
+      fc.property(
+        fc.array(state, { minLength: 1, maxLength: 8 }),
+        fc.integer({ min: 0, max: 90 }),
+        (states, entry) => {
+          const sizes = states.map((each) => ({ ...plan, ...each }));
+          const changes = sizes
+            .map((size, i) => ({ entry: 10 * i, was: planWas(i === 0 ? [] : [sizes[i - 1]!], [size]) }))
+            .reverse();
+          const then = sizes[Math.min(sizes.length - 1, Math.floor(entry / 10))]!;
+          expect(fieldsAt(sizes.at(-1)!, changes, entry)).toEqual(planFields(then));
+        },
+      ),
+    );
+    // nothing is known of what a change did not keep, and all of what another size was changed in
+    const gone = [
+      { entry: 20, was: { Depth: { gauge: 'caliper' } } },
+      { entry: 10, was: null },
+    ];
+    expect(fieldsAt(plan, gone, 15)).toEqual(planFields(plan));
+    expect(fieldsAt(plan, gone, 5)).toEqual({});
   });
   it('is unknown before a change that did not keep it, and of a size that no change names as it is now', () => {
     const [before, now] = [plan, { ...plan, gauge: 'plug' }];

@@ -94,3 +94,24 @@ export function fieldHistories(
     return { field, history };
   });
 }
+
+/**
+ * What the fields of a size were when something was entered, from what they are now and the changes of its plan, the newest first.
+ * A field that was changed since by an entry that did not keep what it was is not in the answer.
+ */
+export function fieldsAt(
+  size: PlanSize & { name: string },
+  changes: readonly { entry: number; was: PlanWas | null }[],
+  entry: number,
+): Partial<Record<string, Length | string>> {
+  const fields: Partial<Record<string, Length | string>> = planFields(size);
+  for (const change of changes) {
+    if (change.entry <= entry) break;
+    // nothing is known of what was before
+    if (change.was === null) return {};
+    const was = change.was[size.name];
+    if (was === null) return {};
+    if (was !== undefined) Object.assign(fields, was);
+  }
+  return fields;
+}
