@@ -20,7 +20,7 @@ import { mixedLengths } from './mixed-lengths.ts';
 import { orientedFindings } from './oriented.ts';
 import { presetLength } from './preset-length.ts';
 import { probeFinder } from './probe.ts';
-import { provenFindings } from './proven.ts';
+import { provenFindings, settledByProof } from './proven.ts';
 import type { Finder, Finding, ReadinessQuestion } from './question.ts';
 import { rowsFollow } from './rows-follow.ts';
 import { speeds } from './speeds.ts';
@@ -76,7 +76,7 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     const loaded = question.loaded.find((candidate) => candidate.tool === tool);
     return FINDERS.flatMap((find) => find({ tool, calls, loaded }, question));
   });
-  return [
+  const all = [
     ...unknownFindings(question),
     ...findings,
     ...mixedLengths(question, [...byTool.keys()]),
@@ -86,7 +86,10 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     ...leftInForce(question),
     ...whereItStands(question),
     ...travelFindings(question),
-  ].sort((a, b) => ORDER.indexOf(a.weight) - ORDER.indexOf(b.weight) || a.line - b.line);
+  ];
+  return settledByProof(all, question).sort(
+    (a, b) => ORDER.indexOf(a.weight) - ORDER.indexOf(b.weight) || a.line - b.line,
+  );
 }
 
 /** Worst first. */

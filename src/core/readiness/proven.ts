@@ -31,3 +31,18 @@ export function provenFindings({ machine, program }: ReadinessQuestion): Finding
     },
   ];
 }
+
+/** Rows that are not the tool's own: meant or not, the first part of that very text was cut with them. */
+const OF_THE_TEXT: readonly Finding['code'][] = ['otherRow', 'rowDoesNotFollow'];
+
+/** Findings, with what a proof of the program as it is has answered: nobody needs to look at that again. */
+export function settledByProof(findings: readonly Finding[], { program }: ReadinessQuestion): Finding[] {
+  const { proof } = program;
+  if (proof?.state !== 'proven' || !proof.by) return [...findings];
+  const remedy = `Meant so: ${proof.by.person} proved the program as it is on ${proof.by.day}.`;
+  return findings.map((finding) =>
+    finding.weight === 'look' && OF_THE_TEXT.includes(finding.code)
+      ? { ...finding, weight: 'settled', remedy }
+      : finding,
+  );
+}

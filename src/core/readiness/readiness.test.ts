@@ -119,6 +119,35 @@ describe('is the job ready (H17)', () => {
       rows: [{ row: 21, zero: false }],
     });
     expect(checkReadiness(q)).toMatchObject([{ weight: 'look', code: 'otherRow' }]);
+    // whoever proved this very text cut a good part with them; of another text that says nothing
+    const by = { person: 'Maren Holt', day: '20 November' };
+    const proven = (state: 'proven' | 'changed' | 'never') =>
+      checkReadiness({ ...q, program: { ...q.program, proof: { state, by, changes: [] } } }).find(
+        ({ code }) => code === 'otherRow',
+      );
+    expect(proven('proven')).toMatchObject({
+      weight: 'settled',
+      remedy: 'Meant so: Maren Holt proved the program as it is on 20 November.',
+    });
+    expect(proven('changed')).toMatchObject({ weight: 'look' });
+    expect(proven('never')).toMatchObject({ weight: 'look' });
+  });
+  it('a proof answers a second row for the radius, and never a length of another tool', () => {
+    const proof = { state: 'proven', by: { person: 'Maren Holt', day: '20 November' }, changes: [] } as const;
+    const q = question({
+      calls: [call(1, { lengthRows: [{ row: 2, line: 15 }], radiusRows: [{ row: 11, line: 16 }] })],
+      rows: [
+        { row: 2, zero: false },
+        { row: 11, zero: false },
+      ],
+    });
+    const found = checkReadiness({ ...q, program: { ...q.program, proof } });
+    expect(
+      found.filter(({ code }) => code === 'rowDoesNotFollow').map(({ weight, line }) => [weight, line]),
+    ).toEqual([
+      ['stop', 15],
+      ['settled', 16],
+    ]);
   });
   it.each(['broken', 'expired', 'locked'] as const)('a %s tool stops the job', (flag) => {
     const found = checkReadiness(question({ loaded: [loaded(1, { flag })] }));
