@@ -32,14 +32,19 @@ export async function sizeWitnesses(db: Db, assembly: Assembly): Promise<SizeWit
       const evidence = await evidenceOf(db, machine, feature);
       const size = evidence.features.findIndex(({ id }) => id === feature.id);
       const { moves } = evidence.sizes[size]!;
-      // across a new set-up a size says nothing of wear
-      const breaks = [
-        ...evidence.edges.filter(({ register }) => moves.some((each) => each.register === register)),
-        ...evidence.setUps.filter((each) => each.size === size),
-      ].map(({ at }) => at);
+      const breaks = evidence.edges
+        .filter(({ register }) => moves.some((each) => each.register === register))
+        .map(({ at }) => at);
+      const setUps = evidence.setUps.filter((each) => each.size === size);
       const parts = evidence.readings.flatMap(({ size: of, held, at, measured }): Moved[] =>
         of === size && held !== null
-          ? [{ at, moved: measured - moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0) }]
+          ? [
+              {
+                at,
+                moved: measured - moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0),
+                setUp: setUps.filter((each) => each.at <= at).length,
+              },
+            ]
           : [],
       );
       if (parts.length === 0) return null;

@@ -14,6 +14,23 @@ describe('the sizes of an edge as an early witness of its wear', () => {
     expect([witness.differs, witness.times]).toEqual(['faster', 3]);
     expect(asWornAfter(witness, 210)).toBe(70);
   });
+  it('what a set-up throws off is no wear, and the edge is the same before and after it', () => {
+    const earlier = [straight(500), straight(600), straight(400)];
+    const own = straight(1500, 6).map((part, i) => ({
+      ...part,
+      setUp: i < 3 ? 0 : 1,
+      moved: part.moved - (i < 3 ? 0 : 80_000),
+    }));
+    const witness = wearWitness([...earlier, own])!;
+    expect(witness.now.pace).toBeCloseTo(1500, 6);
+    expect(witness).toMatchObject({ differs: 'faster', before: { edges: 3 } });
+    expect(wearWitness([...earlier, own.map(({ at, moved }) => ({ at, moved }))])!.differs).not.toBe(
+      'faster',
+    );
+    // a single part of each set-up says nothing of a pace
+    const single = straight(1500, 5).map((part, setUp) => ({ ...part, setUp }));
+    expect(wearWitness([...earlier, single])).toBeNull();
+  });
   it('a size that grows smaller wears as well as one that grows', () => {
     const down = wearWitness([-500, -600, -400, -1500].map((pace) => straight(pace)))!;
     expect([down.differs, down.times]).toEqual(['faster', 3]);

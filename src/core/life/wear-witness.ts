@@ -2,6 +2,8 @@
 export interface Moved {
   at: number;
   moved: number;
+  /** Which set-up it was cut in: each throws the size off by something of its own, and the edge wears on. */
+  setUp?: number;
 }
 
 /** The pace at which an edge moves a size, and how far off that may be (one standard error). Nanometres a part. */
@@ -39,15 +41,22 @@ function student(degrees: number): number {
 
 const mean = (values: readonly number[]) => values.reduce((sum, each) => sum + each, 0) / values.length;
 
-/** A line through the parts of one edge: its slope, and what is left of the scatter. */
+/** One slope through the parts of one edge, in each set-up about its own middle, and what is left of the scatter. */
 function line(parts: readonly Moved[]): { pace: number; width: number; left: number; free: number } | null {
-  if (parts.length < FEWEST_PARTS) return null;
-  const [at, moved] = [mean(parts.map((part) => part.at)), mean(parts.map((part) => part.moved))];
-  const width = parts.reduce((sum, part) => sum + (part.at - at) ** 2, 0);
+  const setUps = [...new Set(parts.map(({ setUp }) => setUp))].map((of) =>
+    parts.filter(({ setUp }) => setUp === of),
+  );
+  const free = parts.length - setUps.length - 1;
+  if (free < FEWEST_PARTS - 2) return null;
+  const centred = setUps.flatMap((own) => {
+    const [at, moved] = [mean(own.map((part) => part.at)), mean(own.map((part) => part.moved))];
+    return own.map((part) => ({ at: part.at - at, moved: part.moved - moved }));
+  });
+  const width = centred.reduce((sum, { at }) => sum + at ** 2, 0);
   if (width === 0) return null;
-  const pace = parts.reduce((sum, part) => sum + (part.at - at) * (part.moved - moved), 0) / width;
-  const left = parts.reduce((sum, part) => sum + (part.moved - moved - pace * (part.at - at)) ** 2, 0);
-  return { pace, width, left, free: parts.length - 2 };
+  const pace = centred.reduce((sum, { at, moved }) => sum + at * moved, 0) / width;
+  const left = centred.reduce((sum, { at, moved }) => sum + (moved - pace * at) ** 2, 0);
+  return { pace, width, left, free };
 }
 
 /**
