@@ -95,7 +95,7 @@
 <figure>
   <div class="relative mt-1 h-72"><canvas bind:this={canvas} aria-label={words}></canvas></div>
   <figcaption class="small-words mt-1">
-    Line: as the parts would have been by this school. Dots: as they were cut. Upright: a new edge or set-up. Ticks at
-    the foot: what it would have keyed.
+    Line: as the parts would have been by this school. Dots: as they were cut. Upright: a new edge or set-up.
+    Ticks at the foot: what it would have keyed.
   </figcaption>
 </figure>
