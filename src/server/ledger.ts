@@ -99,7 +99,7 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
 }
 
 /** How long an answer about all entries stands before they are read again, and how long a page waits for that, milliseconds. */
-const [CHECKED, WAITED] = [10 * 60_000, 700];
+const [CHECKED, WAITED] = [10 * 60_000, 50];
 interface Checked {
   at: Date;
   wrong: number;
