@@ -4,6 +4,7 @@ import { readdirSync } from 'node:fs';
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { dumpIn, read, type Manifest } from './backup/file.ts';
 import { databaseOf, inDatabase, placeOf, programEnv, withClient } from './backup/place.ts';
 import { saying } from './backup/saying.ts';
@@ -84,15 +85,28 @@ export async function restoreBeside(url: string, file: string): Promise<{ name: 
   }
 }
 
+/** Whoever hung up a moment ago may still be on the list, milliseconds. */
+const GOING = 2000;
+
 /** The restored database takes the cell's name, and the cell another, which is returned. Whoever is still connected is asked to go first. */
 export async function takePlace(url: string, name: string): Promise<string> {
   const base = databaseOf(url);
   const kept = `${base}_before_${Date.now().toString(36)}`;
   await withClient(inDatabase(url, 'postgres'), async (client) => {
-    const { rows } = await client.query<{ who: string }>(
-      'SELECT DISTINCT application_name AS who FROM pg_stat_activity WHERE datname = $1',
-      [base],
-    );
+    // the database's own workers are nobody, and go by themselves
+    const connected = async () =>
+      (
+        await client.query<{ who: string }>(
+          `SELECT DISTINCT application_name AS who FROM pg_stat_activity WHERE datname = $1 AND backend_type = 'client backend'`,
+          [base],
+        )
+      ).rows;
+    const end = Date.now() + GOING;
+    let rows = await connected();
+    while (rows.length > 0 && Date.now() < end) {
+      await setTimeout(100);
+      rows = await connected();
+    }
     if (rows.length > 0)
       throw new Plain(
         `Somebody is connected to the cell (${rows.map(({ who }) => who || 'without a name').join(', ')}): stop it first. The backup stands in the database ${name} meanwhile.`,
