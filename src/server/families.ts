@@ -62,18 +62,22 @@ function inWords(machines: readonly Sized[]): FamilyMachine[] {
   }));
 }
 
+/** Changes of a program's measuring plan, the newest first, each with what it was before. */
+export const planChanges = (db: Db, machineId: number, number: string) =>
+  rows<{ entry: number; at: Date; was: PlanWas | null }>(
+    db,
+    `SELECT l.id AS entry, l.at, l.detail -> 'was' AS was FROM ledger l JOIN program g ON g.id = l.program_id
+     WHERE l.kind = 'program' AND l.stage = 'plan' AND g.machine_id = $1 AND g.number = $2 ORDER BY l.id DESC`,
+    [machineId, number],
+  );
+
 async function machineOf(db: Db, machine: Machine, number: string, programId: number): Promise<Sized> {
   const text = await rows<Change<string>>(
     db,
     `SELECT brought_in_at AS at, sha256 AS value FROM program WHERE machine_id = $1 AND number = $2 ORDER BY revision`,
     [machine.id, number],
   );
-  const changes = await rows<{ at: Date; was: PlanWas | null }>(
-    db,
-    `SELECT l.at, l.detail -> 'was' AS was FROM ledger l JOIN program g ON g.id = l.program_id
-     WHERE l.kind = 'program' AND l.stage = 'plan' AND g.machine_id = $1 AND g.number = $2 ORDER BY l.id DESC`,
-    [machine.id, number],
-  );
+  const changes = await planChanges(db, machine.id, number);
   return {
     id: machine.id,
     name: machine.name,

@@ -1,12 +1,13 @@
 import { stringify } from 'csv-stringify/sync';
 import { heldFor, seriesOf, type RegisterMove } from '../core/correction/cut-with.ts';
-import { fieldsAt, type PlanWas } from '../core/family/plan-fields.ts';
+import { fieldsAt } from '../core/family/plan-fields.ts';
 import { plainCell } from '../core/formats/plain-cell.ts';
 import { PLAN_HEADING, planCells } from '../core/formats/plan-file.ts';
 import { movesOf, type Moves } from '../core/inspection/feature.ts';
 import { plainDecimal } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
+import { planChanges } from './families.ts';
 import { machineById, type Machine } from './machines.ts';
 import { calledGroups, cutBy, groupsOfFeature, whoCut, type CalledGroup } from './members.ts';
 import { featuresOf, type Feature, type Program } from './programs.ts';
@@ -59,15 +60,6 @@ const historyOf = (db: Db, machineId: number, { row, role }: Moves) =>
     [machineId, row, role],
   );
 
-/** Changes of a program's measuring plan, the newest first, each with what it changed. */
-const planChanges = (db: Db, { machineId, number }: Program) =>
-  rows<{ entry: number; was: PlanWas | null }>(
-    db,
-    `SELECT l.id AS entry, l.detail -> 'was' AS was FROM ledger l JOIN program g ON g.id = l.program_id
-     WHERE l.kind = 'program' AND l.stage = 'plan' AND g.machine_id = $1 AND g.number = $2 ORDER BY l.id DESC`,
-    [machineId, number],
-  );
-
 /**
  * All readings of a program's parts as a table, the newest last, with the limits their feature had when they were taken, and what the
  * row of its own tool held when the part was cut (empty where nobody can tell). `month` as 2026-11, by the cell's clock; null: all.
@@ -89,7 +81,7 @@ export async function readingTable(
     [features.map(({ id }) => id), month, timeZone],
   );
   const held = await heldBy(db, machine, features, lines);
-  const changes = await planChanges(db, program);
+  const changes = await planChanges(db, machine.id, program.number);
   const { unit } = machine;
   const size = (value: unknown) => (typeof value === 'number' ? plainDecimal(value as Length, unit) : '');
   return csv([

@@ -4,9 +4,10 @@
  *
  * A size of part p is  target + Σ by · (error of the row + what the row held when p was cut) + offset of the size + noise.
  * The error of a row drifts by a steady amount a part, wanders a little, and begins anew with a new edge: about where earlier new
- * edges of that tool began. With a new set-up the offset of a size begins anew, anywhere. How noisy a size is, how fast a row drifts and how much it wanders is not known: a handful of
- * suppositions is followed side by side, each as good as it foretold the readings so far. The gain on a new set-up falls out of it
- * as 1/k (F. E. Grubbs), in steady running as an EWMA's weight (J. F. Muth 1960; K. J. Åström 1970, minimum-variance control).
+ * edges of that tool began. With a new set-up the offset of a size begins anew, anywhere. How noisy a size is, how fast a row drifts
+ * and how much it wanders is not known: a handful of suppositions is followed side by side, each as good as it foretold the readings
+ * so far. The gain on a new set-up falls out of it as 1/k (F. E. Grubbs), in steady running as an EWMA's weight (J. F. Muth 1960;
+ * K. J. Åström 1970, minimum-variance control).
  */
 
 import {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { chance } from '../../../tests/support/chance.ts';
 import { edgeState, type ModelReading } from './edge-state.ts';
 import { setUpsOf, type SetUpPart } from './set-ups.ts';
 
@@ -64,13 +65,8 @@ describe('where new set-ups begin (H14)', () => {
  * told where set-ups begin, nothing else.
  */
 describe('the state of an edge over several set-ups, against the truth', () => {
-  const seeded = (seed: number) => () => {
-    seed = (seed * 1664525 + 1013904223) >>> 0;
-    return (seed + 0.5) / 4294967296;
-  };
   function run(seed: number, drift: number, spread: number, sizes: number) {
-    const random = seeded(seed);
-    const normal = () => Math.sqrt(-2 * Math.log(random())) * Math.cos(2 * Math.PI * random());
+    const { normal } = chance(seed);
     const readings: ModelReading[] = [];
     const setUps: { size: number; at: number }[] = [];
     let offs = Array.from({ length: sizes }, () => 0);
