@@ -96,7 +96,9 @@
         <p class={['mt-3 text-lg font-semibold', wrong && 'caution']}>
           {tookSentence(correction.took, correction.tookWords, correction.movedOn !== null)}
         </p>
-        {#if correction.cleared}<p class="mt-1">The row was read off the control since.</p>{/if}
+        {#if correction.cleared && correction.movedOn === null}<p class="mt-1">
+            The row was read off the control since.
+          </p>{/if}
         {#if wrong}<ReadRow
             {...correction}
             mayKey={data.mayKey}
