@@ -66,8 +66,13 @@ export const componentsForKits = (
     [wanted.interface, wanted.kinds, wanted.diameters, wanted.threads, wanted.any, NEAR],
   );
 
-export const stockedComponents = (db: Db) =>
-  rows<StockedComponent>(db, `${COMPONENT} WHERE c.merged_into IS NULL ORDER BY c.id`, []);
+/** All lines of these kinds, of all when none is named. */
+export const stockedComponents = (db: Db, kinds: readonly string[] = []) =>
+  rows<StockedComponent>(
+    db,
+    `${COMPONENT} WHERE c.merged_into IS NULL AND (cardinality($1::text[]) = 0 OR c.kind = ANY($1)) ORDER BY c.id`,
+    [kinds],
+  );
 export const belowMinimum = (db: Db) =>
   rows<StockedComponent>(db, `${COMPONENT} WHERE c.stock < c.minimum ORDER BY c.shelf, c.number`);
 

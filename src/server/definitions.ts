@@ -14,7 +14,7 @@ import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { componentById, moveStock, stockedComponents, type StockedComponent } from './components.ts';
 import { row, rows, type Db } from './db.ts';
-import { gathered } from './gather.ts';
+import { forEach, gathered } from './gather.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -23,6 +23,7 @@ import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { groupsOf, meantBy } from './groups.ts';
 import { callsOf, programById, programs, type Program } from './programs.ts';
+import { wordsOf } from './words.ts';
 
 export interface AskedTool {
   tool: number;
@@ -128,7 +129,7 @@ async function candidatesFor(
          SELECT a.id FROM assembly a WHERE a.kind = d.kind AND a.diameter < d.diameter - $4 ORDER BY a.diameter DESC LIMIT $6) n
        UNION SELECT n.id FROM asked d CROSS JOIN LATERAL (
          SELECT a.id FROM assembly a WHERE a.kind = d.kind AND a.diameter > d.diameter + $4 ORDER BY a.diameter LIMIT $6) n)
-     SELECT ${HELD} FROM near JOIN assembly a ON a.id = near.id ${WITH} ORDER BY a.number`,
+     SELECT ${HELD} FROM assembly a ${WITH} WHERE a.id = ANY(ARRAY(SELECT id FROM near)) ORDER BY a.number`,
     [JSON.stringify(wishes), machine.interface, machine.name, SAME, OF_SIZE, BESIDE],
   );
 }
@@ -283,24 +284,55 @@ export interface AskingProgram {
 
 /** Newest programs that ask for a size of a kind of tool: who is told when a cutter comes back smaller. */
 export async function programsAskingFor(db: Db, kind: string, diameter: number): Promise<AskingProgram[]> {
-  const found: AskingProgram[] = [];
-  for (const program of (await programs(db)).filter((each) => each.newest)) {
+  const newest = (await programs(db)).filter((each) => each.newest);
+  const found = await forEach(db, newest, async (program): Promise<AskingProgram[]> => {
     const machine = (await machineById(db, program.machineId))!;
-    for (const each of await definitionsOf(db, program, machine))
-      if (each.definition?.kind === kind && each.definition.diameter === diameter)
-        found.push({
-          programId: program.id,
-          program: `${program.number} ${program.title}`,
-          machine: program.machine,
-          tool: each.tool,
-        });
-  }
-  return found;
+    return (await definitionsOf(db, program, machine)).flatMap(({ tool, definition }) =>
+      definition?.kind === kind && definition.diameter === diameter
+        ? [
+            {
+              programId: program.id,
+              program: `${program.number} ${program.title}`,
+              machine: program.machine,
+              tool,
+            },
+          ]
+        : [],
+    );
+  });
+  return found.flat();
 }
 
-/** Lines of the catalogue that are the same thing under several numbers. */
-export const catalogueLookAlikes = async (db: Db): Promise<StockedComponent[][]> =>
-  lookAlikes(await stockedComponents(db));
+/** So many groups of look-alikes are shown, and so many lines of each beside the first: whoever merged those is shown the next. */
+const [GROUPS, LINES] = [40, 12] as const;
+
+export interface LookAlikes {
+  /** `more`: lines beyond those that are shown. */
+  shown: { lines: StockedComponent[]; more: number }[];
+  /** Groups in all. */
+  groups: number;
+}
+
+/** Lines of the catalogue, of these kinds, that are the same thing under several numbers; of one group a line goes by the words. */
+export async function catalogueLookAlikes(
+  db: Db,
+  typed = '',
+  kinds: readonly string[] = [],
+): Promise<LookAlikes> {
+  const words = wordsOf(typed);
+  const goesBy = ({ number, name, shelf }: StockedComponent) => {
+    const told = `${number} ${name} ${shelf}`.toLowerCase();
+    return words.every((word) => told.includes(word));
+  };
+  const groups = lookAlikes(await stockedComponents(db, kinds)).filter((each) => each.some(goesBy));
+  return {
+    shown: groups.slice(0, GROUPS).map((lines) => ({
+      lines: lines.slice(0, 1 + LINES),
+      more: Math.max(0, lines.length - 1 - LINES),
+    })),
+    groups: groups.length,
+  };
+}
 
 /** Merges a look-alike into another line: assemblies and stock go over, and the old number stays findable in the ledger. */
 export function mergeComponents(asking: Asking, merge: { from: number; into: number }) {

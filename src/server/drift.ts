@@ -8,13 +8,13 @@ import {
   type Drift,
   type DriftQuestion,
 } from '../core/correction/drift.ts';
+import { edgeState } from '../core/correction/edge-state.ts';
 import { modelOf } from '../core/correction/judge-question.ts';
 import type { LabHistory, LabProcess, LabSize } from '../core/correction/lab.ts';
 import { largest, smallest } from '../core/inspection/feature.ts';
 import { suspectParts, type Suspect } from '../core/inspection/quarantine.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
-import { stateOf } from './edge-states.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { Machine } from './machines.ts';
 import { cutNow } from './members.ts';
@@ -270,7 +270,7 @@ function labOf(
     process: {
       noise,
       // as far off as each was from what the readings before it foretold, in parts' spreads
-      residuals: stateOf(evidence)
+      residuals: edgeState(question.model)
         .innovations.filter((_, i) => question.model.readings[i]!.size === question.size)
         .slice(1)
         .map(({ off, deviation }) => (off / deviation) * noise),

@@ -1,6 +1,7 @@
 import { easiestFirst, elsewhere, type Elsewhere, type ToolThere } from '../core/program/elsewhere.ts';
 import { row, type Db } from './db.ts';
 import { askedTools, type AskedTool } from './definitions.ts';
+import { forEach } from './gather.ts';
 import { machineById, machines, type Machine } from './machines.ts';
 import { readWhole } from './program-reading.ts';
 import { programText, type Program } from './programs.ts';
@@ -33,15 +34,14 @@ export async function elsewhereOf(
 ): Promise<{ id: number; name: string; found: Elsewhere }[]> {
   const home = (await machineById(db, program.machineId))!;
   const text = await programText(db, program.id);
-  const places = [];
-  for (const machine of await machines(db))
-    if (machine.id !== home.id)
-      places.push({
-        id: machine.id,
-        name: machine.name,
-        found: await elsewhereOn(db, program, home, machine, text),
-      });
-  return easiestFirst(places);
+  const others = (await machines(db)).filter(({ id }) => id !== home.id);
+  return easiestFirst(
+    await forEach(db, others, async (machine) => ({
+      id: machine.id,
+      name: machine.name,
+      found: await elsewhereOn(db, program, home, machine, text),
+    })),
+  );
 }
 
 /** What a program would find on one machine. */

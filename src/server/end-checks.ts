@@ -2,6 +2,7 @@ import { shiftByKey } from '../core/shift/calendar.ts';
 import { entry } from '../core/ledger/entry.ts';
 import type { EndMachine } from '../core/shift/end-check.ts';
 import { putAway } from '../core/changer/put-away.ts';
+import { traitsOf } from '../core/changer/traits.ts';
 import { cellOf } from './cell.ts';
 import { row, rows, type Db } from './db.ts';
 import { forEach } from './gather.ts';
@@ -10,7 +11,7 @@ import { roomState } from './magazines.ts';
 import { machines, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { placeName, placesOf } from './places.ts';
+import { placeName, placesOf, toolsStanding } from './places.ts';
 
 /** The lines of the list, machine by machine, each with who looked in this shift. */
 export async function endChecksOf(db: Db, leaf: string): Promise<EndMachine[]> {
@@ -39,11 +40,12 @@ export async function endChecksOf(db: Db, leaf: string): Promise<EndMachine[]> {
 
 /** What is in the spindle by the record, and the pocket that takes it; null on a machine whose tools stay where they are. */
 async function spindleOf(db: Db, machine: Machine): Promise<EndMachine['spindle']> {
-  const places = await placesOf(db, machine.id);
-  const spindle = places.find(({ kind }) => kind === 'spindle');
-  if (!spindle) return null;
+  if (!traitsOf(shapeOf(machine)).spindle) return null;
   const sure = machine.spindleSure;
-  if (!spindle.assembly) return { sure, tool: null, name: '', pocket: null };
+  const spindle = (await toolsStanding(db, machine.id)).find(({ kind }) => kind === 'spindle');
+  if (!spindle) return { sure, tool: null, name: '', pocket: null };
+  // how all places look is only asked where something is to be put away
+  const places = sure ? await placesOf(db, machine.id) : [];
   const found = sure ? putAway(roomState(machine, places)) : null;
   // its own pocket may be broken
   const pocket = places.some((each) => each.kind === 'pocket' && each.number === found && each.inService)

@@ -41,10 +41,13 @@ const zeroOf = gathered((db, ids: readonly number[]) =>
     db,
     // a difference from the master tool may be zero, once somebody measured it
     `SELECT r.machine_id AS "of", r.row,
-       bool_or(r.value = 0 AND NOT (m.length_school = 'masterTool' AND EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = r.id AND l.kind = 'register')))
+       bool_or(r.value = 0 AND keyed.entry IS NULL)
          FILTER (WHERE r.kind = ANY(CASE m.kind WHEN 'mill' THEN $2::text[] ELSE $3::text[] END)) AS zero,
        coalesce(bool_and(r.value = 0) FILTER (WHERE r.kind = 'cutterGeometry'), true) AS "cutterZero", max(r.value) FILTER (WHERE r.kind = 'cutterGeometry') AS cutter
-     FROM register r JOIN machine m ON m.id = r.machine_id WHERE r.machine_id = ANY($1) GROUP BY r.machine_id, r.row`,
+     FROM register r JOIN machine m ON m.id = r.machine_id
+       LEFT JOIN LATERAL (SELECT l.id AS entry FROM ledger l WHERE l.register_id = r.id AND l.kind = 'register'
+         AND r.value = 0 AND m.length_school = 'masterTool' LIMIT 1) keyed ON true
+     WHERE r.machine_id = ANY($1) GROUP BY r.machine_id, r.row`,
     [ids, geometryKinds('mill'), geometryKinds('lathe')],
   ),
 );

@@ -283,20 +283,36 @@ describe('what a program asks for', () => {
 });
 
 it('a look-alike is found and merged: assemblies and stock go over, and both numbers stay in the ledger', async () => {
-  const groups = (await catalogueLookAlikes(pool())).map((group) =>
-    group.map((each) => each.number).toSorted(),
-  );
-  expect(groups).toEqual([['EM-10S', 'EM-D10-Z3']]);
+  const groups = async (words = '', kinds: string[] = []) =>
+    (await catalogueLookAlikes(pool(), words, kinds)).shown.map(({ lines }) =>
+      lines.map((each) => each.number).toSorted(),
+    );
+  expect(await groups()).toEqual([['EM-10S', 'EM-D10-Z3']]);
+  // one line of a group goes by the words: the group is shown whole
+  expect(await groups('d10 z3')).toEqual([['EM-10S', 'EM-D10-Z3']]);
+  expect(await groups('reamer')).toEqual([]);
+  expect(await groups('', ['collet'])).toEqual([]);
   const number = async (name: string) => (await componentsByNumber(pool(), [name]))[0]!;
   const [keep, twin] = [await number('EM-10S'), await number('EM-D10-Z3')];
   done(await mergeComponents(as(cell.crib), { from: keep.id, into: twin.id }));
   expect((await number('EM-D10-Z3')).stock).toBe(keep.stock + twin.stock);
   expect((await number('EM-D10-Z3')).used).toBe(keep.used + twin.used);
   expect(await row(pool(), 'SELECT 1 FROM assembly_part WHERE component_id = $1', [keep.id])).toBeNull();
-  expect(await catalogueLookAlikes(pool())).toEqual([]);
+  expect(await groups()).toEqual([]);
   expect(refused(await mergeComponents(as(cell.crib), { from: keep.id, into: twin.id }))).toMatch(
     /merged already/,
   );
+});
+
+it('of thousands of look-alikes a page shows some, and says how many there are', async () => {
+  await pool().query(
+    `INSERT INTO component (number, name, kind, dimensions)
+     SELECT 'TWIN-' || i, 'Twin', 'endMillSharp', jsonb_build_object('DC', (i / 20 + 100) * 1000000) FROM generate_series(0, 1999) i`,
+  );
+  const { shown, groups } = await catalogueLookAlikes(pool(), 'twin-');
+  expect(groups).toBe(100);
+  expect(shown.length).toBeLessThan(groups);
+  for (const { lines, more } of shown) expect(lines.length + more).toBe(20);
 });
 
 it('a file of formulas written by a spreadsheet is refused whole', async () => {

@@ -4,7 +4,7 @@ import { chance } from '../../../tests/support/chance.ts';
 import { shareOut } from '../chart/capability.ts';
 import { bandOf } from './decide.ts';
 import { byEndOfEdge, driftOf, FAR, measureEvery, type DriftQuestion } from './drift.ts';
-import { edgeState } from './edge-state.ts';
+import { edgeAhead, edgeState } from './edge-state.ts';
 
 const SIGMA = 2_000;
 /** Readings of every part of an edge that drifts, its row moved once on the way. */
@@ -177,5 +177,16 @@ describe('the end of an edge, and the beginning of the next', () => {
   });
   it('without an earlier change nothing is said of the next', () => {
     expect(driftOf(question(1, 0), 10).newEdge).toBeNull();
+  });
+
+  it('a new edge that is only supposed is foretold as one that the ledger names', () => {
+    const { model } = question(9, 0.05);
+    const edges = [{ register: 0, at: 19.5 }];
+    const named = { register: 0, at: model.next - 0.5 };
+    const supposed = edgeAhead({ ...model, edges })(model.next, 0).sizes[0]!;
+    const told = edgeState({ ...model, edges: [...edges, named] }).sizes[0]!;
+    for (const each of ['mean', 'error', 'noise', 'drift', 'driftError'] as const)
+      expect(supposed[each] / told[each]).toBeCloseTo(1, 9);
+    expect(supposed.error).toBeGreaterThan(1.5 * edgeState({ ...model, edges }).sizes[0]!.error);
   });
 });

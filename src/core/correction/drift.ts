@@ -1,6 +1,6 @@
 import { shareOut } from '../chart/capability.ts';
 import { aimsOf, bandOf } from './decide.ts';
-import { edgeAhead, edgeState, type ModelQuestion, type RowJump, type SizeState } from './edge-state.ts';
+import { edgeAhead, type ModelQuestion, type RowJump, type SizeState } from './edge-state.ts';
 
 /** One size of a set-up, and what its rows hold now. All lengths in nanometres, sizes as deviations from the target. */
 export interface DriftQuestion {
@@ -46,7 +46,7 @@ const STEPS = 12;
 const offOf = ({ model, size, held }: DriftQuestion) =>
   model.sizes[size]!.moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0);
 
-/** The state of the size so many parts from the next, and the last jump of a row; the readings are followed once. */
+/** The state of the size so many parts from the next, and the last jump of a row. */
 function statesOf({ model, size }: DriftQuestion) {
   const state = edgeAhead(model);
   return {
@@ -117,10 +117,7 @@ function newEdgeOf({ model, size }: DriftQuestion, off: number): Drift['newEdge'
       .map(({ at }) => at),
   ).size;
   if (earlier === 0) return null;
-  const { mean, error } = edgeState({
-    ...model,
-    edges: [...model.edges, { register: own, at: model.next - 0.5 }].sort((a, b) => a.at - b.at),
-  }).sizes[size]!;
+  const { mean, error } = edgeAhead(model)(model.next, own).sizes[size]!;
   return { mean: mean + off, error, earlier };
 }
 

@@ -147,9 +147,13 @@ export class Filter {
     run.at = to;
   }
 
-  /** The same at a later part, with nothing measured in between. */
-  ahead(run: Run, supposed: Supposition, to: number): Run {
+  /** The same at a later part, with nothing measured in between; with a new edge in a register's row just before it, where one is named. */
+  ahead(run: Run, supposed: Supposition, to: number, newEdge?: number): Run {
     const later = { ...run, mean: [...run.mean], variance: run.variance.slice() };
+    if (newEdge !== undefined) {
+      this.advance(later, supposed, to - 0.5);
+      renew(later.mean, later.variance, this.n, newEdge, supposed);
+    }
     this.advance(later, supposed, to);
     return later;
   }

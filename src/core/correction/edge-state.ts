@@ -137,11 +137,23 @@ const GIVEN_UP = 4;
 /** Where the edges stand, for the part asked for. `readings` may be empty: then only the priors speak. */
 export const edgeState = (question: ModelQuestion): EdgeState => edgeAhead(question)(question.next);
 
-/** The same for any part from the next on: the readings are followed once. */
-export function edgeAhead(question: ModelQuestion): (next: number) => EdgeState {
+/** Where the edges stand for a part, without or with a new edge in a register's row just before it. */
+type EdgeAhead = (next: number, newEdge?: number) => EdgeState;
+
+const followed = new WeakMap<ModelQuestion, EdgeAhead>();
+
+/** The same for any part from the next on: the readings of one question are followed once, however often it is asked. */
+export function edgeAhead(question: ModelQuestion): EdgeAhead {
+  const known = followed.get(question) ?? follow(question);
+  followed.set(question, known);
+  return known;
+}
+
+function follow(question: ModelQuestion): EdgeAhead {
   const prior = question.sizes.map((_, size) => noiseBefore(question, size));
   const first = all(question, prior, prior[0]!);
-  if (question.sizes.length === 1) return (next) => joined(question, prior, first, next);
+  if (question.sizes.length === 1)
+    return (next, newEdge) => joined(question, prior, first, { next, newEdge });
   // sizes of one set-up are not equally noisy: how they compare is learnt from a first run and used in a second
   const best = first.runs.reduce((a, b) => (evidenceOf(b.run) > evidenceOf(a.run) ? b : a)).run;
   const scales = prior.map((own, size) => {
@@ -149,7 +161,7 @@ export function edgeAhead(question: ModelQuestion): (next: number) => EdgeState 
     return (PRIOR_READINGS * own + sum) / (PRIOR_READINGS + count);
   });
   const second = all(question, scales, prior[0]!);
-  return (next) => joined(question, scales, second, next);
+  return (next, newEdge) => joined(question, scales, second, { next, newEdge });
 }
 
 /** Readings between two others that weigh as much as what is taken from the tolerance. */
@@ -269,12 +281,12 @@ function sifted(family: Family): void {
 function joined(
   question: ModelQuestion,
   scales: readonly number[],
-  followed: Followed,
-  next: number,
+  { filter, runs: followed }: Followed,
+  { next, newEdge }: { next: number; newEdge: number | undefined },
 ): EdgeState {
-  const runs = followed.runs.map(({ supposition, run }) => ({
+  const runs = followed.map(({ supposition, run }) => ({
     supposition,
-    run: followed.filter.ahead(run, supposition, next),
+    run: filter.ahead(run, supposition, next, newEdge),
   }));
   const top = Math.max(...runs.map(({ run }) => evidenceOf(run)));
   const raw = runs.map(({ supposition, run }) => supposition.weight * Math.exp(evidenceOf(run) - top));

@@ -36,17 +36,19 @@ export function lookAlikes<C extends Component>(components: readonly C[]): C[][]
   }
   const groups: C[][] = [];
   for (const bucket of buckets.values()) {
-    const left = bucket.toSorted((a, b) => (a.dimensions.DC ?? 0) - (b.dimensions.DC ?? 0));
-    while (left.length > 1) {
-      const first = left.shift()!;
-      const near = left.filter(
-        (each) => Math.abs((each.dimensions.DC ?? 0) - (first.dimensions.DC ?? 0)) <= LENGTH_PLAY,
-      );
-      const same = near.filter((each) => lookAlike(first, each));
-      if (same.length === 0) continue;
+    const sorted = bucket.toSorted((a, b) => diameterOf(a) - diameterOf(b));
+    const grouped = new Set<C>();
+    sorted.forEach((first, i) => {
+      if (grouped.has(first)) return;
+      const same: C[] = [];
+      // in the order of their diameters nothing further on can be alike
+      for (let k = i + 1; k < sorted.length && diameterOf(sorted[k]!) - diameterOf(first) <= LENGTH_PLAY; k += 1)
+        if (!grouped.has(sorted[k]!) && lookAlike(first, sorted[k]!)) same.push(sorted[k]!);
+      if (same.length === 0) return;
       groups.push([first, ...same]);
-      for (const each of same) left.splice(left.indexOf(each), 1);
-    }
+      for (const each of same) grouped.add(each);
+    });
   }
   return groups;
 }
+const diameterOf = ({ dimensions }: Component) => dimensions.DC ?? 0;

@@ -3,15 +3,19 @@
   import ActionForm from '../ActionForm.svelte';
 
   interface Props {
-    groups: (Component & { stock: number; used: number; shelf: string })[][];
+    shown: { lines: (Component & { stock: number; used: number; shelf: string })[]; more: number }[];
+    groups: number;
     mayMerge: boolean;
   }
-  let { groups, mayMerge }: Props = $props();
+  let { shown, groups, mayMerge }: Props = $props();
 </script>
 
 <section class="plate mt-4" aria-label="Look-alikes">
-  {#if groups.length === 0}<p>No two catalogue lines are the same thing.</p>{/if}
-  {#each groups as [first, ...others] (first!.id)}
+  {#if groups === 0}<p>No two of these catalogue lines are the same thing.</p>{/if}
+  {#if groups > shown.length}<p class="pb-2">
+      The first {shown.length} of {groups}: a group or a word narrows them, and what is merged makes room.
+    </p>{/if}
+  {#each shown as { lines: [first, ...others], more } (first!.id)}
     <div class="border-b border-base-300 py-2">
       <p>
         <b>{first!.number}</b>
@@ -37,6 +41,7 @@
           {/if}
         </div>
       {/each}
+      {#if more > 0}<p class="pl-6">and {more === 1 ? 'one more line that is' : `${more} more lines that are`} the same thing</p>{/if}
     </div>
   {/each}
 </section>

@@ -34,7 +34,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     belowMinimum(db),
     chosen ? whereUsed(db, chosen.id) : [],
     chosen ? ledgerEntries(db, { component: chosen.id }, 12) : [],
-    url.searchParams.get('twins') === '1' ? catalogueLookAlikes(db) : null,
+    url.searchParams.get('twins') === '1' ? catalogueLookAlikes(db, words, kinds) : null,
     old && makes ? programsAskingFor(db, makes, old.dimensions.DC ?? 0) : [],
     chosen ? openOrders(db, chosen.id) : [],
   ]);

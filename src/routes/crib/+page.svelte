@@ -59,7 +59,7 @@
   />
 </div>
 
-{#if data.twins}<LookAlikes groups={data.twins} mayMerge={data.mayMerge} />{/if}
+{#if data.twins}<LookAlikes {...data.twins} mayMerge={data.mayMerge} />{/if}
 
 <div class="mt-4 grid gap-8 lg:grid-cols-[1.7fr_1fr]">
   <div>
