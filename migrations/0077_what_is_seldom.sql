@@ -1,0 +1,5 @@
+-- Up Migration
+-- Few entries among all changed a measuring plan, and few lines of a catalogue were reground or merged: each found without reading the rest.
+CREATE INDEX ledger_plan ON ledger (program_id, id) WHERE kind = 'program' AND stage = 'plan';
+CREATE INDEX component_reground ON component (reground_from) WHERE reground_from IS NOT NULL;
+CREATE INDEX component_merged ON component (merged_into) WHERE merged_into IS NOT NULL;
