@@ -42,7 +42,11 @@ export function lookAlikes<C extends Component>(components: readonly C[]): C[][]
       if (grouped.has(first)) return;
       const same: C[] = [];
       // in the order of their diameters nothing further on can be alike
-      for (let k = i + 1; k < sorted.length && diameterOf(sorted[k]!) - diameterOf(first) <= LENGTH_PLAY; k += 1)
+      for (
+        let k = i + 1;
+        k < sorted.length && diameterOf(sorted[k]!) - diameterOf(first) <= LENGTH_PLAY;
+        k += 1
+      )
         if (!grouped.has(sorted[k]!) && lookAlike(first, sorted[k]!)) same.push(sorted[k]!);
       if (same.length === 0) return;
       groups.push([first, ...same]);

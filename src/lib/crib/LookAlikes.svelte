@@ -41,7 +41,9 @@
           {/if}
         </div>
       {/each}
-      {#if more > 0}<p class="pl-6">and {more === 1 ? 'one more line that is' : `${more} more lines that are`} the same thing</p>{/if}
+      {#if more > 0}<p class="pl-6">
+          and {more === 1 ? 'one more line that is' : `${more} more lines that are`} the same thing
+        </p>{/if}
     </div>
   {/each}
 </section>
