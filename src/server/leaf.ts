@@ -13,9 +13,10 @@ import { cellOf, type Cell } from './cell.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
 import { openFirstParts } from './first-parts.ts';
 import { forecast } from './forecast.ts';
+import { happenedIn, type Happened } from './happened.ts';
 import { lackedByJobs, unmeasured } from './tools-of-jobs.ts';
 import { pool, row, rows, type Db } from './db.ts';
-import { append, ledgerEntries, type LedgerRow } from './ledger.ts';
+import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
 import { oneReading } from './one-reading.ts';
@@ -24,9 +25,11 @@ import { heldBack } from './quarantine.ts';
 import { openRenewals } from './renewals.ts';
 
 const DAY = 86_400_000;
+/** Entries of a shift that stand on its leaf. */
+const HAPPENED = 200;
 
 /** A leaf with the entries of its shift as they happened. */
-type Leaf = LeafData & { happened: LedgerRow[] };
+type Leaf = LeafData & { happened: Happened };
 
 /** The leaf of a shift, or null when the calendar has no such shift. */
 export async function leafOf(
@@ -62,7 +65,7 @@ export async function leafOf(
     standing === 'past' ? [] : forecast(db, cell, now),
     standing === 'past' ? [] : openCorrections(db),
     standing === 'past' ? [] : strayCorrections(db, new Date(now.getTime() - STRAY_DAYS * DAY)),
-    ledgerEntries(db, { from: shift.start, to: shift.end }, 120),
+    happenedIn(db, shift.start, shift.end, HAPPENED),
     standing === 'past' ? [] : crossedSince(db, new Date(now.getTime() - CROSSED_DAYS * DAY)),
     notesOf(db, shift.key),
     openNotes(db),

@@ -31,6 +31,11 @@ export interface LedgerFilter {
   before?: number | undefined;
   /** Entries newer than this id. */
   after?: number | undefined;
+  /**
+   * Without what follows from another entry that stands there itself: of a thing what parts used up of it; of a shift also the counts,
+   * which `countedIn` tells together, what a renewal and a correction say in their other entries, and labels.
+   */
+  told?: 'thing' | 'shift' | undefined;
 }
 
 export interface LedgerRow {
@@ -80,6 +85,9 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
        AND ($9::bigint IS NULL OR l.id < $9)
        AND ($11::integer IS NULL OR l.component_id = $11)
        AND ($12::bigint IS NULL OR l.id > $12)
+       AND (NOT $13::boolean OR NOT (l.kind = 'life' AND l.stage IN ('used', 'given back')))
+       AND (NOT $14::boolean OR NOT (l.kind = 'life' AND l.stage = 'renewed' OR l.kind = 'correction' AND l.stage = 'applied'
+         OR l.kind = 'assembly' AND l.stage = 'labelled' OR l.kind = 'parts' AND l.stage = 'made'))
      ORDER BY l.id DESC LIMIT $10`,
     [
       filter.machine ?? null,
@@ -94,6 +102,8 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
       limit,
       filter.component ?? null,
       filter.after ?? null,
+      filter.told !== undefined,
+      filter.told === 'shift',
     ],
   );
 }

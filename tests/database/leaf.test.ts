@@ -75,15 +75,14 @@ describe('a leaf', () => {
     const { shift, before } = await present();
     for (const key of [shift.key, before!.key]) {
       const page = await leaf(key);
-      expect(page.happened.every((entry) => entry.at >= page.shift.start && entry.at < page.shift.end)).toBe(
-        true,
-      );
+      const { entries } = page.happened;
+      expect(entries.every((entry) => entry.at >= page.shift.start && entry.at < page.shift.end)).toBe(true);
     }
   });
   it('of the past foresees nothing, of the future has seen nothing', async () => {
     const { before, after } = await present();
     expect(await leaf(before!.key)).toMatchObject({ standing: 'past', forecast: [], waiting: [] });
-    expect(await leaf(after!.key)).toMatchObject({ standing: 'coming', happened: [] });
+    expect(await leaf(after!.key)).toMatchObject({ standing: 'coming', happened: { entries: [] } });
   });
   it('does not exist where the calendar has no shift', async () => {
     expect(await leafOf('2026-11-23', 'brunch', now())).toBeNull();

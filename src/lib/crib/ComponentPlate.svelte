@@ -28,6 +28,9 @@
       tool: number | null;
     }[];
     history: { id: number; at: Date; person: string; said: string; why: string }[];
+    /** There are older ones. */
+    older: boolean;
+    mayLookLedger: boolean;
     /** The line it was reground from, and who asks for that size. */
     old: { id: number; number: string } | null;
     askers: { programId: number; program: string; machine: string; tool: number }[];
@@ -39,8 +42,21 @@
     zone: string;
     now: Date;
   }
-  let { component, used, history, old, askers, orders, mayMove, mayWrite, mayBuild, zone, now }: Props =
-    $props();
+  let {
+    component,
+    used,
+    history,
+    older,
+    mayLookLedger,
+    old,
+    askers,
+    orders,
+    mayMove,
+    mayWrite,
+    mayBuild,
+    zone,
+    now,
+  }: Props = $props();
 
   const facts = $derived(kindFacts(component.kind));
   const dimensions = $derived(Object.entries(component.dimensions) as [Property, number][]);
@@ -154,5 +170,10 @@
           {entry.why} <span class="small-words">{entry.person}, {shortTime(entry.at, now, zone)}</span>
         </li>{/each}
     </ul>
+    {#if older}<p class="small-words">
+        {#if mayLookLedger}<a class="underline" href="/ledger?component={component.id}"
+            >Older ones: the ledger</a
+          >{:else}Older ones stand in the ledger.{/if}
+      </p>{/if}
   {/if}
 </section>

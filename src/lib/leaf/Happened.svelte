@@ -4,24 +4,17 @@
 
   interface Props {
     entries: LeafEntry[];
+    /** There are older ones, which stand in the ledger only. */
+    more: boolean;
     zone: string;
     past: boolean;
     /** They are of more than one day: each says which. */
     days?: boolean;
     mayOpen?: boolean;
   }
-  let { entries, zone, past, days = false, mayOpen = true }: Props = $props();
+  let { entries, more, zone, past, days = false, mayOpen = true }: Props = $props();
   let all = $state(false);
-  // what a machine's counters do after every part is in the ledger; the leaf tells what people did
-  const told = $derived(
-    entries.filter(
-      (entry) =>
-        entry.kind !== 'life' &&
-        !(entry.kind === 'correction' && entry.stage === 'applied') &&
-        !(entry.kind === 'assembly' && entry.stage === 'labelled'),
-    ),
-  );
-  const shown = $derived(all ? told : told.slice(0, past ? 40 : 12));
+  const shown = $derived(all ? entries : entries.slice(0, past ? 40 : 12));
 </script>
 
 <section aria-labelledby="happened">
@@ -31,7 +24,7 @@
       >{/if}
   </h2>
   <ol class="ruled-list mt-1 font-narrow">
-    {#if told.length === 0}<li class="py-2">Nothing yet.</li>{/if}
+    {#if entries.length === 0}<li class="py-2">Nothing yet.</li>{/if}
     {#each shown as entry (entry.id)}
       <li class={['grid gap-x-2 py-1', days ? 'grid-cols-[8.5rem_1fr]' : 'grid-cols-[3.2rem_1fr]']}>
         <time class="font-semibold" datetime={entry.at.toISOString()}
@@ -44,9 +37,15 @@
       </li>
     {/each}
   </ol>
-  {#if told.length > shown.length}<button
+  {#if entries.length > shown.length}<button
       type="button"
       class="no-print btn mt-1 btn-ghost"
-      onclick={() => (all = true)}>{told.length - shown.length} more</button
+      onclick={() => (all = true)}>{entries.length - shown.length} more</button
     >{/if}
+  {#if more && shown.length === entries.length}<p class="small-words mt-1">
+      Older ones stand in the ledger: these are the newest {entries.length}.
+    </p>{/if}
+  {#if more || entries.length > shown.length}<p class="small-words mt-1 hidden print:block">
+      {entries.length - shown.length}{more ? ' and more' : ''} older ones stand in the ledger.
+    </p>{/if}
 </section>

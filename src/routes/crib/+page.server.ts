@@ -17,6 +17,9 @@ import { cameBack, openOrders, sendToRegrind } from '$server/orders';
 import { act, id, lengthIn, whole } from '../action';
 import type { Actions, PageServerLoad } from './$types';
 
+/** Entries of a line of the catalogue that stand beside it. */
+const HISTORY = 12;
+
 export const load: PageServerLoad = async ({ url, locals }) => {
   const db = pool();
   const words = (url.searchParams.get('words') ?? '').slice(0, 80);
@@ -33,7 +36,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     short ? 0 : countComponents(db, words, kinds),
     belowMinimum(db),
     chosen ? whereUsed(db, chosen.id) : [],
-    chosen ? ledgerEntries(db, { component: chosen.id }, 12) : [],
+    chosen ? ledgerEntries(db, { component: chosen.id }, HISTORY + 1) : [],
     url.searchParams.get('twins') === '1' ? catalogueLookAlikes(db, words, kinds) : null,
     old && makes ? programsAskingFor(db, makes, old.dimensions.DC ?? 0) : [],
     chosen ? openOrders(db, chosen.id) : [],
@@ -47,7 +50,9 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     shortCount: under.length,
     chosen,
     used,
-    history,
+    history: history.slice(0, HISTORY),
+    older: history.length > HISTORY,
+    mayLookLedger: may(locals.person!.role, 'lookLedger'),
     twins,
     old: old && { id: old.id, number: old.number },
     askers,

@@ -117,6 +117,8 @@
         component={data.chosen}
         used={data.used}
         history={data.history}
+        older={data.older}
+        mayLookLedger={data.mayLookLedger}
         old={data.old}
         askers={data.askers}
         orders={data.orders}

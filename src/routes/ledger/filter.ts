@@ -20,6 +20,7 @@ export function ledgerFilter(asked: URLSearchParams, timeZone: string): LedgerFi
     tool: whole('tool'),
     person: whole('person'),
     register: whole('register'),
+    component: whole('component'),
     before: whole('before'),
     kind: LEDGER_KINDS.find((kind) => kind === asked.get('kind')),
     from: instant('from'),

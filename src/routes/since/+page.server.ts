@@ -4,7 +4,7 @@ import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import { lastWorked, spokenSince } from '$server/handover';
-import { ledgerEntries } from '$server/ledger';
+import { happenedIn } from '$server/happened';
 import { oneReading } from '$server/one-reading';
 import type { PageServerLoad } from './$types';
 
@@ -22,14 +22,12 @@ export const load: PageServerLoad = async ({ locals }) => {
   const until = shift
     ? (neighbours(shift, cell.patterns, cell.timeZone).after?.end ?? shift.end)
     : new Date(now.getTime() + DAY);
-  const entries = await ledgerEntries(db, { from, to: now }, SHOWN + 1);
   return {
     now,
     left,
     from,
     spoken: await spokenSince(db, cell, from, until, now),
-    entries: entries.slice(0, SHOWN),
-    more: entries.length > SHOWN,
+    happened: await happenedIn(db, from, now, SHOWN),
     mayLookLedger: may(person.role, 'lookLedger'),
   };
 };

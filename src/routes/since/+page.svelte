@@ -21,9 +21,5 @@
   {#each data.spoken as sentence, i (i)}<p class="my-1">{sentence}</p>{/each}
 </div>
 <div class="mt-6 max-w-4xl">
-  <Happened entries={data.entries} {zone} past={false} mayOpen={data.mayLookLedger} days />
-  {#if data.more}<p class="small-words mt-2">
-      These are the newest {data.entries.length}.
-      {#if data.mayLookLedger}<a class="underline" href="/ledger">All of it is in the ledger.</a>{/if}
-    </p>{/if}
+  <Happened {...data.happened} {zone} past={false} mayOpen={data.mayLookLedger} days />
 </div>

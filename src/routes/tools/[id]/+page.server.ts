@@ -41,6 +41,9 @@ const keyedAs = (assembly: Assembly, every: readonly Machine[]) =>
       ),
     }));
 
+/** Entries of a tool that stand on its page; what each count used up of it is left to the ledger. */
+const HISTORY = 40;
+
 export const load: PageServerLoad = async ({ params, locals }) => {
   const db = pool();
   const assembly = await found(params.id);
@@ -48,7 +51,9 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const [machine, renewal, history] = await Promise.all([
     assembly.machineId === null ? null : machineById(db, assembly.machineId),
     openRenewal(db, assembly.id),
-    past(locals.told, (replica) => ledgerEntries(replica, { assembly: assembly.id }, 40)),
+    past(locals.told, (replica) =>
+      ledgerEntries(replica, { assembly: assembly.id, told: 'thing' }, HISTORY + 1),
+    ),
   ]);
   const kinds = machine ? geometryKinds(machine.kind) : [];
   const registers = machine
@@ -72,7 +77,9 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     assembly,
     machine,
     renewal,
-    history,
+    history: history.slice(0, HISTORY),
+    older: history.length > HISTORY,
+    mayLookLedger: may(locals.person!.role, 'lookLedger'),
     registers,
     wear: machine ? await wearOf(db, machine.id, assembly.tool!) : [],
     others: machine ? await otherGeometry(db, machine.id, assembly.tool!) : [],

@@ -136,6 +136,11 @@
           </li>
         {/each}
       </ol>
+      {#if data.mayLookLedger}<p class="small-words mt-1">
+          <a class="underline" href="/ledger?assembly={assembly.id}"
+            >{data.older ? 'Older ones, and what' : 'What'} each count used up of it: the ledger</a
+          >
+        </p>{:else if data.older}<p class="small-words mt-1">Older ones stand in the ledger.</p>{/if}
     </section>
   </div>
 </div>

@@ -90,7 +90,7 @@
           {zone}
         />{/if}
       {#if leaf.standing === 'past'}<CameOf came={leaf.came} {zone} />{/if}
-      <Happened entries={leaf.happened} {zone} past={leaf.standing === 'past'} mayOpen={data.mayLookLedger} />
+      <Happened {...leaf.happened} {zone} past={leaf.standing === 'past'} mayOpen={data.mayLookLedger} />
     </div>
     <div class="grid content-start gap-6 print:block">
       {#if leaf.standing !== 'past'}<Waiting {leaf} now={data.now} {zone} />{/if}
