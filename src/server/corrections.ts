@@ -96,8 +96,8 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
          OR e.kind = 'life' AND e.stage = 'renewed' OR e.kind = 'assembly' AND e.stage IN ('indexed', 'reground'))
        ORDER BY e.id LIMIT 1)
       UNION ALL
-      (SELECT e.id, e.said FROM ledger e JOIN program b ON b.id = e.program_id
-       WHERE e.machine_id = g.machine_id AND e.kind = 'program' AND e.stage IN ('started', 'taken up') AND e.id > s.applied_entry
+      (SELECT e.id, e.said FROM job_begun e JOIN program b ON b.id = e.program_id
+       WHERE e.machine_id = g.machine_id AND e.id > s.applied_entry
          AND b.number = f.program_number AND set_up_anew(e.machine_id, e.program_id, e.id)
        ORDER BY e.id LIMIT 1)) n ORDER BY n.id LIMIT 1) moved_on ON true`;
 

@@ -181,6 +181,22 @@ export async function setJobState(db: Db, personId: number, { jobId, move, why =
   );
 }
 
+/** Somebody changed what the job's parts stand on while it runs: a work offset, jaws, a fixture. What was measured before says nothing of the parts to come. */
+export const setUpAgain = (asking: Asking, { jobId, why }: { jobId: number; why: string }) =>
+  once(asking, 'setUpAgain', { jobId, why }, async (db) => {
+    const job = await lockJob(db, jobId);
+    if (job.state !== 'running')
+      throw new Refused('This job is not running: it is set up anew when it is taken up.');
+    await append(
+      db,
+      entry.program('set up', {
+        ...ofJob(job, asking.personId),
+        said: `${job.number} ${job.title} was set up anew on ${job.machine}.`,
+        why,
+      }),
+    );
+  });
+
 /** Moves a job one up in its machine's list, ahead of the one that the page showed before it. */
 export const moveAhead = (asking: Asking, wish: { jobId: number; of: number }) =>
   once(asking, 'moveAhead', wish, async (db) => {

@@ -1,3 +1,4 @@
+import { shiftWords } from '../core/correction/common-shift-words.ts';
 import {
   nextReadings,
   SHIFT_END_MINUTES,
@@ -13,6 +14,7 @@ import type { Machine } from './machines.ts';
 import { cutNow } from './members.ts';
 import { featuresOf, programById } from './programs.ts';
 import { readingsOf } from './readings.ts';
+import { setUpShift } from './set-up-shift.ts';
 import { cutSince, setUpOf } from './set-ups.ts';
 
 /**
@@ -52,7 +54,7 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
                            AND (l.detail -> 'took' ->> 'group')::integer = ANY (cuts.groups)) AS renewed
      FROM unnest($1::text[], $2::integer[], $3::text[], $4::integer[], $5::timestamptz[]) AS q (key, machine, program, job, since)
      -- what was measured before the job was set up anew says nothing of it
-     LEFT JOIN LATERAL (SELECT l.id AS entry FROM ledger l WHERE l.job_id = q.job AND l.kind = 'program' AND l.stage IN ('started', 'taken up')
+     LEFT JOIN LATERAL (SELECT l.id AS entry FROM job_begun l WHERE l.job_id = q.job
        AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id DESC LIMIT 1) anew ON true
      JOIN feature f ON f.machine_id = q.machine AND f.program_number = q.program
      LEFT JOIN LATERAL (SELECT r.entry FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) seen ON true
@@ -103,11 +105,15 @@ export async function measuringOn(
     running ? setUpOf(db, running.id) : null,
   ]);
   const cutting = await cutNow(db, machine.id, features);
+  const shift =
+    running && (await setUpShift(db, machine, { id: running.id, number: program.number }, cutting));
   return {
     program: { id: program.id, number: program.number, title: program.title },
     job: running && { id: running.id, made: running.made },
     // a first-off is of the first part that is measured of a set-up
     setUp: setUp && setUp.first === setUp.last ? { first: setUp.first } : null,
+    // all its rows need the same
+    off: shift && shiftWords(shift, machine.unit, machine.increment),
     features: await Promise.all(
       order.map(async ({ id: featureId, why, ago, every }) => {
         const feature = cutting.find((each) => each.id === featureId)!;

@@ -5,7 +5,7 @@ import { row, rows, type Db } from './db.ts';
 import type { Machine } from './machines.ts';
 import type { Feature } from './programs.ts';
 
-/** Where programs were begun or taken up after the machine had run something else, since the first of the readings. */
+/** Where programs were set up anew, since the first of the readings. */
 export const begunAnew = async (
   db: Db,
   machineId: number,
@@ -19,24 +19,23 @@ export const begunAnew = async (
         await rows<Change & { program: string }>(
           db,
           `SELECT g.number AS program, l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs
-           FROM ledger l JOIN program g ON g.id = l.program_id
-           WHERE l.machine_id = $1 AND l.kind = 'program' AND l.stage IN ('started', 'taken up') AND l.id > $3 AND g.number = ANY($2)
+           FROM job_begun l JOIN program g ON g.id = l.program_id
+           WHERE l.machine_id = $1 AND l.id > $3 AND g.number = ANY($2)
              AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id`,
           [machineId, numbers, first],
         )
       ).map(({ program, ...change }) => ({ program, change }));
 
 /**
- * How a job stands that was set up anew: the last part cut before, and the first and last of those measured since (null: none yet); null
- * where it was begun, or taken up last, as the machine stood.
+ * How a job stands that was set up anew: the last part cut before it last was, and the first and last of those measured since (null: none
+ * yet); null where it always ran as the machine stood.
  */
 export const setUpOf = (db: Db, jobId: number) =>
   row<{ cut: number | null; first: number | null; last: number | null }>(
     db,
     `SELECT (l.detail #>> ARRAY['cut', $1::text, '1'])::integer AS cut, min(r.part) AS first, max(r.part) AS last FROM (
-       SELECT * FROM ledger WHERE job_id = $1 AND kind = 'program' AND stage IN ('started', 'taken up') ORDER BY id DESC LIMIT 1) l
-     LEFT JOIN reading r ON r.job_id = $1 AND r.entry > l.id AND r.doubt IS NULL
-     WHERE set_up_anew(l.machine_id, l.program_id, l.id) GROUP BY l.id, l.detail`,
+       SELECT * FROM job_begun b WHERE b.job_id = $1 AND set_up_anew(b.machine_id, b.program_id, b.id) ORDER BY b.id DESC LIMIT 1) l
+     LEFT JOIN reading r ON r.job_id = $1 AND r.entry > l.id AND r.doubt IS NULL GROUP BY l.id, l.detail`,
     [jobId],
   );
 

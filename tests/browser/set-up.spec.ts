@@ -51,3 +51,30 @@ test('a job that is taken up after another ran: every size is due again, and the
   await part.fill(String(Number(await part.inputValue()) + 1));
   await expect(tick).not.toBeChecked();
 });
+
+test('the work offset was moved in the middle of a job: whoever did it says so, what waits is withdrawn, and the next part is a first-off', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/2/now');
+  await ready(page);
+  await page.getByText('Work offset, jaws or fixture changed').click();
+  const form = page.getByRole('form', { name: 'Say that it was set up anew' });
+  await form.getByRole('button', { name: 'It was set up anew' }).click();
+  // without what was changed nobody could look for it later
+  await expect(form.getByRole('alert')).toContainText('What was changed');
+  await form.getByLabel('Why').fill('work offset moved');
+  await form.getByRole('button', { name: 'It was set up anew' }).click();
+  await expect(page.getByRole('button', { name: /^Ring width .*not yet/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Ring width / }).click();
+  await expect(page.getByRole('checkbox', { name: 'after a set-up (first-off)' })).toBeChecked();
+  await page.goto('/ledger?machine=2');
+  await expect(page.getByRole('row', { name: /O3104 .* was set up anew on Bittern/ }).first()).toBeVisible();
+});
+
+test('whoever only looks, or records parts, is not asked whether it was set up anew', async ({ as }) => {
+  const page = await as('viewer');
+  await page.goto('/machines/3/now');
+  await ready(page);
+  await expect(page.getByText('Work offset, jaws or fixture changed')).toHaveCount(0);
+});

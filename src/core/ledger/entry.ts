@@ -47,6 +47,7 @@ export const STAGES = {
     'started',
     'paused',
     'taken up',
+    'set up',
     'stopped',
     'finished',
     'removed',

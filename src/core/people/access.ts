@@ -143,6 +143,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/now?/takeBack': 'recordParts',
   '/machines/[id]/now?/job': 'runJobs',
   '/machines/[id]/now?/move': 'runJobs',
+  '/machines/[id]/now?/setUp': 'runJobs',
   '/machines/[id]/now?/ahead': 'runJobs',
   '/machines/[id]/now?/change': 'runJobs',
   '/machines/[id]/now?/take': 'takeReadings',

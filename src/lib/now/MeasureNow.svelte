@@ -14,6 +14,7 @@
   import type { Answered } from '../machine/answered';
   import ReadingAnswer from '../machine/ReadingAnswer.svelte';
   import { onDestroy, tick } from 'svelte';
+  import SetUpAgain from './SetUpAgain.svelte';
   import Warm from './Warm.svelte';
 
   interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago' | 'every'> {
@@ -27,20 +28,24 @@
     readings: { part: number; measured: Length; at: Date; person: string }[];
   }
   interface Props {
-    machine: { name: string; unit: LengthUnit; increment: Length };
+    machine: { id: number; name: string; unit: LengthUnit; increment: Length };
     program: { id: number; number: string; title: string };
     job: { id: number; made: number } | null;
     /** It was set up anew, and no other part than this was measured since; null: it was not, or was measured. */
     setUp: { first: number | null } | null;
+    /** All its rows need the same, in words; null: nothing speaks for it. */
+    off: { found: string; look: string } | null;
     features: Feature[];
     programs: { id: number; number: string; title: string }[];
     /** The feature that the address asks for. */
     asked: number | null;
     mayMeasure: boolean;
+    mayRun: boolean;
     /** Something was typed for a size that is not measured here any more. */
     onAside: (typed: { typed: string; name: string }) => void;
   }
-  let { machine, program, job, setUp, features, programs, asked, mayMeasure, onAside }: Props = $props();
+  let { machine, program, job, setUp, off, features, programs, asked, mayMeasure, mayRun, onAside }: Props =
+    $props();
   const { unit } = $derived(machine);
 
   let picked = $state<number | null>(null);
@@ -223,6 +228,7 @@
       href="/programs/{program.id}/drift?feature={feature.id}">Where it goes, and how often to measure</a
     >{/if}
 
+  {#if job}<SetUpAgain machine={machine.id} job={job.id} {off} {mayRun} />{/if}
   <details class="mt-2" open={features.length > 1}>
     <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold">
       {program.number}

@@ -3,6 +3,7 @@
   import { tookInShort } from '$core/correction/took-words';
   import { registerShow } from '$lib/register';
   import Ladder from '$lib/Ladder.svelte';
+  import SetUpOff from '$lib/now/SetUpOff.svelte';
   import { shortTime } from '$lib/time';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
 
@@ -21,6 +22,11 @@
 
 <h1 class="mt-5 text-3xl">Corrections</h1>
 {#if data.open.length === 0}<p class="mt-3 text-lg">No correction waits.</p>{/if}
+{#each data.off as off (off.machineId)}<SetUpOff
+    machine={off.machine}
+    found={off.found}
+    look={off.look}
+  />{/each}
 <ul class="mt-4 grid gap-4 md:grid-cols-2 xl:grid-cols-3">
   {#each data.open as correction (correction.id)}
     <li class="plate grid gap-2">

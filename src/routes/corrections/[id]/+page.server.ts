@@ -13,6 +13,7 @@ import {
 } from '$server/corrections';
 import { pool } from '$server/db';
 import { machineById } from '$server/machines';
+import { setUpsOff } from '$server/set-up-shift';
 import { act, actOn, lengthIn, words } from '../../action';
 import { firstFields, firstPart } from '../../first-part';
 import type { Actions, PageServerLoad } from './$types';
@@ -24,9 +25,13 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const correction = await found(params.id);
   if (!correction) error(404, 'There is no such correction.');
   const { role } = locals.person!;
+  // whoever approves one of several that are alike is told so
+  const [off] =
+    correction.state === 'proposed' ? await setUpsOff(pool(), [correction.machineId]) : [undefined];
   const within = Math.abs(correction.change) <= correction.operatorLimit;
   return {
     correction,
+    off: off?.tools.includes(correction.tool) ? off : null,
     text: keyText((await machineById(pool(), correction.machineId))!, [correction]),
     cut: await cutUntil(pool(), correction.machineId),
     twice: isLarge(correction),

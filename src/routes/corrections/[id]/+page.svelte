@@ -8,6 +8,7 @@
   import ActionForm from '$lib/ActionForm.svelte';
   import { registerShow } from '$lib/register';
   import Ladder from '$lib/Ladder.svelte';
+  import SetUpOff from '$lib/now/SetUpOff.svelte';
   import { shortTime } from '$lib/time';
 
   let { data } = $props();
@@ -45,6 +46,7 @@
   </ol>
 </header>
 
+{#if data.off}<SetUpOff found={data.off.found} look={data.off.look} />{/if}
 <div class="mt-5 grid gap-8 lg:grid-cols-[1fr_1.25fr]">
   <section aria-labelledby="why" class={{ invisible: blind && correction.state === 'approved' }}>
     <h2 id="why" class="heading">Why</h2>

@@ -11,7 +11,16 @@ import { openCorrections } from '$server/corrections';
 import { pool } from '$server/db';
 import { openFirstParts } from '$server/first-parts';
 import { countedTools, cycleBrokenOff, lastCount, recordParts, takeBackCount } from '$server/counts';
-import { addJob, changeJob, isWaiting, jobsOf, lastCycles, moveAhead, moveJob } from '$server/jobs';
+import {
+  addJob,
+  changeJob,
+  isWaiting,
+  jobsOf,
+  lastCycles,
+  moveAhead,
+  moveJob,
+  setUpAgain,
+} from '$server/jobs';
 import { writeNote } from '$server/leaf-notes';
 import { measuringOn, sistersOf } from '$server/now';
 import { callsOf, programById, programs } from '$server/programs';
@@ -190,6 +199,9 @@ export const actions: Actions = {
       why: z.string().trim().max(200, 'The reason is longer than 200 characters.').default(''),
     }),
     ({ input, asking }) => moveJob(asking, { jobId: input.job, move: input.move, why: input.why }),
+  ),
+  setUp: act(z.object({ job: id, why: words('What was changed', 200) }), ({ input, asking }) =>
+    setUpAgain(asking, { jobId: input.job, why: input.why }),
   ),
   ahead: act(z.object({ job: id, of: id }), ({ input, asking }) =>
     moveAhead(asking, { jobId: input.job, of: input.of }),

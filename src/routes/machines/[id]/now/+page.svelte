@@ -108,10 +108,12 @@
           program={measuring.program}
           job={measuring.job}
           setUp={measuring.setUp}
+          off={measuring.off}
           features={measuring.features}
           programs={data.programs.filter((program) => program.features > 0)}
           {asked}
           mayMeasure={data.may.measure}
+          mayRun={data.may.run}
           onAside={(typed) => (aside = typed)}
         />
       {:else}

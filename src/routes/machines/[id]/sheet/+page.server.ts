@@ -24,6 +24,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
       features: measuring.features.toSorted((a, b) => a.id - b.id),
     },
     gauges: gaugeAddress() !== null,
+    mayRun: may(locals.person!.role, 'runJobs'),
     mayMeasure: may(locals.person!.role, 'takeReadings'),
   };
 };

@@ -2,6 +2,7 @@
   import { goto } from '$app/navigation';
   import type { GaugeLine } from '$core/formats/gauge-line';
   import NumberField from '$lib/NumberField.svelte';
+  import SetUpAgain from '$lib/now/SetUpAgain.svelte';
   import { Proposed } from '$lib/proposed.svelte';
   import SheetSize from '$lib/sheet/SheetSize.svelte';
   import { onMount } from 'svelte';
@@ -119,6 +120,12 @@
     <p class="small-words">Sums, mm and in may be typed; a scanner or a gauge ends with Enter.</p>
   </div>
   {#if heard}<p role="status" class="mt-2 font-semibold">{heard}</p>{/if}
+  {#if measuring.job}<SetUpAgain
+      machine={machine.id}
+      job={measuring.job.id}
+      off={measuring.off}
+      mayRun={data.mayRun}
+    />{/if}
   {#if data.mayMeasure}
     <ol class="mt-3 border-t-2 border-base-content">
       {#each measuring.features as feature (`${sheet} ${feature.id}`)}
