@@ -105,6 +105,8 @@ export async function measuringOn(
     running ? setUpOf(db, running.id) : null,
   ]);
   const cutting = await cutNow(db, machine.id, features);
+  // what was cut before it was set up says nothing of it
+  const part = Math.max(running?.made ?? 0, (setUp?.cut ?? 0) + 1);
   const shift =
     running && (await setUpShift(db, machine, { id: running.id, number: program.number }, cutting));
   return {
@@ -112,6 +114,7 @@ export async function measuringOn(
     job: running && { id: running.id, made: running.made },
     // a first-off is of the first part that is measured of a set-up
     setUp: setUp && setUp.first === setUp.last ? { first: setUp.first } : null,
+    part: running ? part : null,
     // all its rows need the same
     off: shift && shiftWords(shift, machine.unit, machine.increment),
     features: await Promise.all(
@@ -126,7 +129,7 @@ export async function measuringOn(
           why,
           ago,
           every,
-          part: Math.max(running?.made ?? 0, (cut ?? 0) + 1, (setUp?.cut ?? 0) + 1),
+          part: Math.max(part, (cut ?? 0) + 1),
           readings: await readingsOf(db, featureId),
         };
       }),

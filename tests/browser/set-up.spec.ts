@@ -68,6 +68,12 @@ test('the work offset was moved in the middle of a job: whoever did it says so, 
   await expect(page.getByRole('button', { name: /^Ring width .*not yet/ })).toBeVisible();
   await page.getByRole('button', { name: /^Ring width / }).click();
   await expect(page.getByRole('checkbox', { name: 'after a set-up (first-off)' })).toBeChecked();
+  // a sheet begins with the first part of the new set-up too, not with one that was cut before
+  const part = await page.getByLabel('Part', { exact: true }).inputValue();
+  await page.goto('/machines/2/sheet');
+  await ready(page);
+  await expect(page.getByLabel('Part', { exact: true })).toHaveValue(part);
+  await expect(page.getByRole('checkbox', { name: 'after a set-up (first-off)' })).toBeChecked();
   await page.goto('/ledger?machine=2');
   await expect(page.getByRole('row', { name: /O3104 .* was set up anew on Bittern/ }).first()).toBeVisible();
 });

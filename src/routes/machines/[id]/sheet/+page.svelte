@@ -9,10 +9,8 @@
 
   let { data } = $props();
   const { machine, measuring } = $derived(data);
-  // the part that is measured is the last one made, unless somebody says another
-  const last = $derived(
-    String(measuring?.job ? Math.max(1, measuring.job.made) : (measuring?.features[0]?.part ?? 1)),
-  );
+  // the part that is measured is the last one made, or the first of a new set-up, unless somebody says another
+  const last = $derived(String(measuring?.part ?? measuring?.features[0]?.part ?? 1));
   // a sheet is of one part: it stays from the first size that is typed until the next part is asked for
   const part = new Proposed(() => last);
   let sheet = $state(0);
@@ -115,7 +113,8 @@
     >
     {#if begun}<button type="button" class="btn" onclick={nextPart}>Next part</button>{/if}
     {#if begun && part.value !== last}<p class="small-words">
-        The last that was counted is part {last}.
+        {Number(last) > (measuring.job?.made ?? 0) ? 'The next to be counted' : 'The last that was counted'} is
+        part {last}.
       </p>{/if}
     <p class="small-words">Sums, mm and in may be typed; a scanner or a gauge ends with Enter.</p>
   </div>
