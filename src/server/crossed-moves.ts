@@ -124,6 +124,7 @@ function sizesOf(known: Awaited<ReturnType<typeof evidenceOf>>, index: number): 
         noise: state.noise,
         drift: state.drift,
         driftError: state.driftError,
+        setUps: known.setUps.filter((each) => each.size === i).map(({ at }) => at),
         readings: known.readings.flatMap(({ size: of, at, measured, held }) =>
           of === i && held !== null
             ? [

@@ -26,6 +26,7 @@ const sizeOf = (noise: number, readings: [at: number, deviation: number, held: n
   drift: 0,
   driftError: um(noise) / 50,
   readings: readings.map(([at, deviation, held]) => ({ at, deviation: um(deviation), held: um(held) })),
+  setUps: [],
 });
 
 /** A shift that answers a deviation, and a next one that does something: the hidden truth is where the edge really stood. */
@@ -98,6 +99,59 @@ describe('two people on one register', () => {
       expect(wrong, 'told against the truth').toBeLessThanOrEqual(4);
       expect(told).toBeGreaterThanOrEqual(plot === 'called for' ? 190 : 180);
       expect(silent).toBeLessThanOrEqual(20);
+    },
+  );
+
+  it.each(['the same way', 'back'])(
+    'each answered the first part of a set-up of his own, the second %s as far: nobody is told that he answered for nothing',
+    (way) => {
+      const random = seeded(way.length * 104_729);
+      const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+      for (let i = 0; i < 200; i += 1) {
+        const noise = 1 + 4 * random();
+        const parts = 4 + Math.floor(6 * random());
+        const error = (5 + 5 * random()) * noise * (random() < 0.5 ? 1 : -1);
+        // the first part of each set-up is off by its error; its correction takes that out
+        const second = way === 'back' ? -error : error;
+        const offset = (at: number) => (at < parts ? error : error + second);
+        const held = (at: number) => (at < 1 ? 0 : at <= parts ? -error : -error - second);
+        const readings = Array.from({ length: 2 * parts }, (_, at): [number, number, number] => [
+          at,
+          offset(at) + held(at) + noise * normal(),
+          held(at),
+        ]);
+        const steps = [
+          stepOf(0.5, 'late', 20, 0, -error),
+          stepOf(parts + 0.5, 'night', 27, -error, -error - second),
+        ];
+        const size = { ...sizeOf(noise, readings), setUps: [parts - 0.5] };
+        expect(crossedMoves(steps, [size], um(0.5))).toEqual([]);
+        // the same row moves a size of another program, which did not run meanwhile
+        const other = { ...sizeOf(noise, []), name: 'Width' };
+        expect(crossedMoves(steps, [size, other], um(0.5))).toEqual([]);
+        // four set-ups in turn are no to and fro
+        if (way === 'back') {
+          const turns = [0, 1, 2, 3].map((n) =>
+            stepOf(
+              10 * n + 0.5,
+              n % 2 ? 'night' : 'late',
+              20 + 8 * n,
+              n % 2 ? -error : 0,
+              n % 2 ? 0 : -error,
+            ),
+          );
+          const first = [0, 1, 2, 3].map((n): [number, number, number] => [
+            10 * n,
+            n % 2 ? -error : error,
+            n % 2 ? -error : 0,
+          ]);
+          const often = { ...sizeOf(noise, first), setUps: [9.5, 19.5, 29.5] };
+          expect(crossedMoves(turns, [often], um(0.5))).toEqual([]);
+          expect(crossedMoves(turns, [{ ...often, setUps: [] }], um(0.5))).toMatchObject([
+            { kind: 'nudged' },
+          ]);
+        }
+      }
     },
   );
 

@@ -31,6 +31,8 @@ export interface CrossedSize {
   driftError: number;
   /** Of each part of which it is known what it was cut with: `held` is what this register held then. */
   readings: readonly { at: number; deviation: number; held: number }[];
+  /** Where it was set up anew, in the row of all parts: what it did before says nothing of what came after. */
+  setUps: readonly number[];
 }
 
 export interface Stretch {
@@ -111,7 +113,10 @@ export function levelAt(
   held: number,
   [from, to]: readonly [number, number],
 ): { level: number; error: number } | null {
-  const within = size.readings.filter(({ at }) => at > from && at < to);
+  // of its own set-up: the one that the part before it was cut in, and a first part that was measured behind it
+  const since = size.setUps.findLast((at) => at < place) ?? -Infinity;
+  const until = size.setUps.find((at) => at >= place) ?? Infinity;
+  const within = size.readings.filter(({ at }) => at > Math.max(from, since) && at < Math.min(to, until));
   const before = within.filter(({ at }) => at < place).slice(-NEAR);
   const after = within.filter(({ at }) => at > place).slice(0, NEAR);
   if (before.length + after.length === 0) return null;
@@ -170,14 +175,31 @@ function edgeAround(steps: readonly RegisterStep[], step: number): readonly [num
   return [began?.at ?? -Infinity, ends?.at ?? Infinity];
 }
 
+/**
+ * Sizes by which a move may be held against the one before it: those that ran then, and were not set up anew in between. Null: all that
+ * ran were, so that the second answered another set-up.
+ */
+function heldAgainst(
+  sizes: readonly CrossedSize[],
+  [a, b]: readonly [RegisterStep, RegisterStep],
+  from: number,
+): readonly CrossedSize[] | null {
+  const ran = sizes.filter(({ readings }) => readings.some(({ at }) => at > from && at < b.at));
+  if (ran.length === 0) return sizes;
+  const same = ran.filter(({ setUps }) => !setUps.some((at) => at >= a.at && at < b.at));
+  return same.length === 0 ? null : same;
+}
+
 function pairAt(
   steps: readonly RegisterStep[],
   second: number,
-  sizes: readonly CrossedSize[],
+  moved: readonly CrossedSize[],
   step: number,
 ): CrossedPair | null {
   const [a, b] = [steps[second - 1]!, steps[second]!];
   if (a.anew || b.anew || b.time - a.time > WITHIN) return null;
+  const sizes = heldAgainst(moved, [a, b], around(steps, second - 1)[0]);
+  if (sizes === null) return null;
   if (a.person === b.person && a.person !== null) return null;
   const [one, two] = [changeOf(a), changeOf(b)];
   const [from, to] = around(steps, second - 1);
@@ -259,7 +281,7 @@ function nudgedOver(
 }
 
 /** The longest runs of moves there and back, by at least two people, that come to nearly nothing. */
-function toAndFro(steps: readonly RegisterStep[]): [number, number][] {
+function toAndFro(steps: readonly RegisterStep[], sizes: readonly CrossedSize[]): [number, number][] {
   const found: [number, number][] = [];
   for (let start = 0; start < steps.length;) {
     let end = start;
@@ -267,6 +289,7 @@ function toAndFro(steps: readonly RegisterStep[]): [number, number][] {
       end + 1 < steps.length &&
       !steps[end]!.anew &&
       !steps[end + 1]!.anew &&
+      heldAgainst(sizes, [steps[end]!, steps[end + 1]!], steps[start - 1]?.at ?? -Infinity) !== null &&
       Math.sign(changeOf(steps[end + 1]!)) === -Math.sign(changeOf(steps[end]!)) &&
       steps[end + 1]!.time - steps[start]!.time <= NUDGED_WITHIN
     )
@@ -297,7 +320,7 @@ export function crossedMoves(
   sizes: readonly CrossedSize[],
   step: Length,
 ): Crossed[] {
-  const runs = toAndFro(steps);
+  const runs = toAndFro(steps, sizes);
   const inRun = (i: number) => runs.some(([from, to]) => i > from && i <= to);
   const pairs = steps.flatMap((_, i) => {
     if (i === 0 || inRun(i)) return [];
