@@ -1,12 +1,13 @@
 import {
+  bySetUp,
+  ofSetUp,
   carriedWear,
   edgesBegan,
   wearShares,
-  type EdgeBegan,
   type WearShares,
 } from '../core/correction/carried-wear.ts';
 import { registerProgram } from '../core/correction/register-text.ts';
-import { movesOf, type RegisterRole } from '../core/inspection/feature.ts';
+import { movesOf, type Moves, type RegisterRole } from '../core/inspection/feature.ts';
 import type { Elsewhere, ToolThere } from '../core/program/elsewhere.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
@@ -73,8 +74,8 @@ export async function movingSheet(
       const target = there.find((each) => each.row === row && each.kind === role);
       if (!held || !target) continue;
       const [own, other] = [
-        await sharesOn(db, home, [feature], row, role),
-        await sharesOn(db, to, await featuresOn(db, to.id), row, role),
+        await sharesOn(db, home, [feature], { row, role }, 'this set-up'),
+        await sharesOn(db, to, await featuresOn(db, to.id), { row, role }, 'any set-up'),
       ];
       wears.push({
         tool,
@@ -101,37 +102,36 @@ export async function movingSheet(
   return { found, carried, taken, lengths, wears, keyText: keyText(to, lengths, free) };
 }
 
-/** How the edges of a row began on a machine, by the first of these sizes that it alone moves. */
+/** How the edges of a row began on a machine, by the first of these sizes that it alone moves; in the set-up that stands, or in all that there were. */
 async function sharesOn(
   db: Db,
   machine: Machine,
   features: readonly Feature[],
-  row: number,
-  role: RegisterRole,
+  { row, role }: Pick<Moves, 'row' | 'role'>,
+  which: 'this set-up' | 'any set-up',
 ): Promise<WearShares> {
   const feature = features.find((each) => {
     const moves = movesOf(each, machine);
     return moves.length === 1 && moves[0]!.row === row && moves[0]!.role === role;
   });
-  return wearShares(feature ? await beganOn(db, machine, feature) : []);
-}
-
-async function beganOn(db: Db, machine: Machine, feature: Feature): Promise<EdgeBegan[]> {
+  if (!feature) return wearShares([]);
   const evidence = await evidenceOf(db, machine, feature);
   const size = evidence.features.findIndex(({ id }) => id === feature.id);
   const own = evidence.sizes[size]!.moves[0];
-  if (!own) return [];
-  const { noise } = stateOf(evidence).sizes[size]!;
-  return edgesBegan(
+  if (!own) return wearShares([]);
+  const setUps = evidence.setUps.filter((each) => each.size === size).map(({ at }) => at);
+  const began = edgesBegan(
     evidence.readings.flatMap(({ size: of, at, measured, held }) =>
       of === size && held !== null
         ? [{ at, deviation: measured - evidence.sizes[size]!.target, held: held[own.register]! }]
         : [],
     ),
     evidence.edges.filter(({ register }) => register === own.register).map(({ at }) => at),
+    setUps,
     own.by,
-    noise,
+    stateOf(evidence).sizes[size]!.noise,
   );
+  return wearShares(which === 'this set-up' ? ofSetUp(began, setUps.length) : bySetUp(began));
 }
 
 function keyText(

@@ -5,6 +5,8 @@ export interface EdgeBegan {
   wanted: number;
   /** Its standard error, from the parts that were measured. */
   error: number;
+  /** In which set-up it began, counted from the first on record. */
+  setUp: number;
 }
 
 export interface WearShares {
@@ -27,7 +29,7 @@ const tOf = (edges: number) => T[edges - 1 - 2] ?? 2.1;
  * (its spindle, its fixture, the program); what differs from edge to edge is the edge's. A mean over edges that differ among
  * themselves (random effects, DerSimonian and Laird 1986), told as the machine's when it is not nought by Student's t.
  */
-export function wearShares(began: readonly EdgeBegan[]): WearShares {
+export function wearShares(began: readonly Omit<EdgeBegan, 'setUp'>[]): WearShares {
   const edges = began.length;
   if (edges < EDGES) return { verdict: 'cannotTell', machine: 0, error: Infinity, edges };
   const mean = (weights: readonly number[]) => {
@@ -81,7 +83,7 @@ export function carriedWear(
   if (home.verdict === 'cannotTell')
     return {
       there: toStep(own, step),
-      words: `too few edges were measured at home to tell whether it is the tool’s: begin ${own === 0 ? 'at nought' : `with ${there}`}`,
+      words: `too few edges were measured at home in this set-up to tell whether it is the tool’s: begin ${own === 0 ? 'at nought' : `with ${there}`}`,
     };
   const part = home.verdict === 'machine' ? 'what the edge has of its own' : 'all of it is the edge’s';
   return {
@@ -95,23 +97,53 @@ const FIRST = 3;
 
 /**
  * How the edges of a row began, from the parts they cut: for each stretch between two new edges what the register would have had to
- * hold for its first parts to be on target.
+ * hold for its first parts to be on target. An edge that goes on in a new set-up did not begin there.
  *
  * @param parts in the order of the parts: `deviation` of the size from its target, `held` by the register then
  * @param anew where a new edge began, in the row of the parts
+ * @param setUps where the size was set up anew
  * @param by change of the size for a change of one of the register
  */
 export function edgesBegan(
   parts: readonly { at: number; deviation: number; held: number }[],
   anew: readonly number[],
+  setUps: readonly number[],
   by: number,
   noise: number,
 ): EdgeBegan[] {
-  const begins = [-Infinity, ...[...anew].sort((a, b) => a - b)];
+  const begins = [-Infinity, ...new Set([...anew, ...setUps].sort((a, b) => a - b))];
   return begins.flatMap((from, i) => {
+    if (from !== -Infinity && !anew.includes(from)) return [];
     const first = parts.filter(({ at }) => at > from && at < (begins[i + 1] ?? Infinity)).slice(0, FIRST);
     if (first.length === 0) return [];
     const wanted = first.reduce((sum, { deviation, held }) => sum + held - deviation / by, 0) / first.length;
-    return [{ wanted, error: noise / Math.abs(by) / Math.sqrt(first.length) }];
+    return [
+      {
+        wanted,
+        error: noise / Math.abs(by) / Math.sqrt(first.length),
+        setUp: setUps.filter((at) => at <= from).length,
+      },
+    ];
+  });
+}
+
+/**
+ * Edges of the set-up that stands: what they have in common is the machine's and this set-up's, and stays; what each has of its own goes
+ * with it. Those of another set-up were off by its error as well.
+ *
+ * @param setUps how many set-ups began on record
+ */
+export const ofSetUp = (began: readonly EdgeBegan[], setUps: number) =>
+  began.filter(({ setUp }) => setUp === setUps);
+
+/** One for each set-up: where the next set-up will begin is told by how set-ups began, however many edges one of them had. */
+export function bySetUp(began: readonly EdgeBegan[]): EdgeBegan[] {
+  return [...new Set(began.map(({ setUp }) => setUp))].map((setUp) => {
+    const own = began.filter((each) => each.setUp === setUp);
+    return {
+      setUp,
+      wanted: own.reduce((sum, { wanted }) => sum + wanted, 0) / own.length,
+      error: Math.hypot(...own.map(({ error }) => error)) / own.length,
+    };
   });
 }
