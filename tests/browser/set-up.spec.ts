@@ -74,6 +74,13 @@ test('the work offset was moved in the middle of a job: whoever did it says so, 
   await ready(page);
   await expect(page.getByLabel('Part', { exact: true })).toHaveValue(part);
   await expect(page.getByRole('checkbox', { name: 'after a set-up (first-off)' })).toBeChecked();
+  // nothing is foretold of a set-up that nobody has measured
+  await page.goto('/programs/6/drift');
+  await ready(page);
+  await expect(page.getByText('Set up anew since it was measured')).toBeVisible();
+  await expect(page.getByText('the next part, as a first-off')).toBeVisible();
+  await expect(page.getByText('Next correction')).toHaveCount(0);
+  await expect(page.getByText('What lies ahead is of another set-up, and not foretold.')).toBeVisible();
   await page.goto('/ledger?machine=2');
   await expect(page.getByRole('row', { name: /O3104 .* was set up anew on Bittern/ }).first()).toBeVisible();
 });

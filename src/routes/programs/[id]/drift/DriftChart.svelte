@@ -39,6 +39,8 @@
     const accent = style.getPropertyValue('--color-accent').trim();
     const shade = style.getPropertyValue('--color-base-300').trim();
     const { points, drift } = page;
+    // of a set-up that nobody has measured nothing is foretold
+    const foretold = page.setUpSince ? [] : drift.fan;
     const size = (deviation: number) => inUnit(feature.target + deviation, unit);
     const last = points.at(-1)!.at + 1;
     const bounds = [feature.lower, feature.upper].map(
@@ -46,7 +48,7 @@
     ) as [number, number];
     const room = (bounds[1] - bounds[0]) / 3;
     const cut = points.map(({ deviation }) => deviation);
-    const ends = [points[0]!.at, last + drift.fan.at(-1)!.ahead];
+    const ends = [points[0]!.at, last + (foretold.at(-1)?.ahead ?? 1)];
     const level = (label: string, deviation: number, dash: number[]): ChartDataset<'line'> => ({
       label,
       data: ends.map((x) => ({ x, y: size(deviation) })),
@@ -57,7 +59,7 @@
     });
     const fan = (label: string, pick: 'low' | 'mean' | 'high', more: Partial<ChartDataset<'line'>>) => ({
       label,
-      data: drift.fan.map((each) => ({ x: last + each.ahead, y: size(each[pick]) })),
+      data: foretold.map((each) => ({ x: last + each.ahead, y: size(each[pick]) })),
       borderColor: shade,
       borderWidth: 0,
       pointRadius: 0,
@@ -114,8 +116,9 @@
 <figure>
   <div class="relative mt-1 h-72"><canvas bind:this={canvas} aria-label={words}></canvas></div>
   <figcaption class="small-words mt-1">
-    Line: as cut. Dots: as if the row had stood as it does now all along. Shaded: where nine parts of ten will
-    be if nothing is touched. Upright: a new edge, its row set anew, or a new set-up; broken: it jumped. Ticks
-    at the foot: corrections.
+    Line: as cut. Dots: as if the row had stood as it does now all along. {page.setUpSince
+      ? 'What lies ahead is of another set-up, and not foretold.'
+      : 'Shaded: where nine parts of ten will be if nothing is touched.'} Upright: a new edge, its row set anew,
+    or a new set-up; broken: it jumped. Ticks at the foot: corrections.
   </figcaption>
 </figure>

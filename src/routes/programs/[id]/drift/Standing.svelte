@@ -20,8 +20,11 @@
 
 <dl class="grid content-start gap-x-4 gap-y-1">
   {#if page.setUpSince}<dt class="font-semibold">Set up anew since it was measured</dt>
-    <dd class="small-words">What follows is how it stood before: measure a part.</dd>{/if}
-  <dt class="small-words">Stands</dt>
+    <dd class="small-words">
+      Where it stands now, and when it is to be corrected, cannot be told before a part of this set-up is
+      measured. Here is how it stood before.
+    </dd>{/if}
+  <dt class="small-words">{page.setUpSince ? 'Stood' : 'Stands'}</dt>
   <dd class="font-display text-2xl">
     {signed(page.drift.now)} <span class="text-base">{unit} ± {show(2 * state.error)}</span>
   </dd>
@@ -42,54 +45,59 @@
   {/if}
   <dt class="small-words">Single parts differ by</dt>
   <dd class="font-display text-2xl">± {show(state.noise)}</dd>
-  <dt class="small-words">Next correction</dt>
-  <dd class="text-lg">{inParts(page.drift.toMove)}</dd>
-  <dt class="small-words">Its mean leaves the limits</dt>
-  <dd class="text-lg">{inParts(page.drift.toLimit)}</dd>
-  {#if page.end}
-    <dt class="small-words">Its edge ends</dt>
+  {#if page.setUpSince}
+    <dt class="small-words">Measure</dt>
+    <dd class="text-lg">the next part, as a first-off</dd>
+  {:else}
+    <dt class="small-words">Next correction</dt>
+    <dd class="text-lg">{inParts(page.drift.toMove)}</dd>
+    <dt class="small-words">Its mean leaves the limits</dt>
+    <dd class="text-lg">{inParts(page.drift.toLimit)}</dd>
+    {#if page.end}
+      <dt class="small-words">Its edge ends</dt>
+      <dd class="text-lg">
+        {page.end.left === 0
+          ? 'now: renew it, do not correct it'
+          : page.end.left === 1
+            ? 'after one part'
+            : `after ${page.end.left} parts`}
+        {#if page.end.left > 0 && sure}<span class="small-words block"
+            >{page.end.moves === 0
+              ? 'No correction is due before.'
+              : `About ${page.end.moves === 1 ? 'one correction' : `${page.end.moves} corrections`} until then.`}
+            {page.end.leavesFirst ? 'Untouched it would leave its limits first.' : ''}</span
+          >{/if}
+      </dd>
+    {/if}
+    {#if page.drift.newEdge}
+      <dt class="small-words">A new edge begins at about</dt>
+      <dd class="text-lg">
+        {signed(page.drift.newEdge.mean)} ± {show(2 * page.drift.newEdge.error)}
+        <span class="small-words block"
+          >by {page.drift.newEdge.earlier === 1
+            ? 'one earlier change'
+            : `${page.drift.newEdge.earlier} earlier changes`}, with the row as it is</span
+        >
+      </dd>
+    {/if}
+    <dt class="small-words">Measure every</dt>
     <dd class="text-lg">
-      {page.end.left === 0
-        ? 'now: renew it, do not correct it'
-        : page.end.left === 1
-          ? 'after one part'
-          : `after ${page.end.left} parts`}
-      {#if page.end.left > 0 && sure}<span class="small-words block"
-          >{page.end.moves === 0
-            ? 'No correction is due before.'
-            : `About ${page.end.moves === 1 ? 'one correction' : `${page.end.moves} corrections`} until then.`}
-          {page.end.leavesFirst ? 'Untouched it would leave its limits first.' : ''}</span
-        >{/if}
-    </dd>
-  {/if}
-  {#if page.drift.newEdge}
-    <dt class="small-words">A new edge begins at about</dt>
-    <dd class="text-lg">
-      {signed(page.drift.newEdge.mean)} ± {show(2 * page.drift.newEdge.error)}
+      {page.every <= 1 ? 'part' : `${page.every} parts`}
+      <select
+        class="select mt-1"
+        aria-label="Chance of a bad part"
+        value={risk}
+        onchange={(event) => choose(Number(event.currentTarget.value))}
+        >{#each risks as risk (risk)}<option value={risk}>for 1 bad part in {1 / risk}</option>{/each}</select
+      >
       <span class="small-words block"
-        >by {page.drift.newEdge.earlier === 1
-          ? 'one earlier change'
-          : `${page.drift.newEdge.earlier} earlier changes`}, with the row as it is</span
+        >{page.spreads
+          ? 'Even so: the spread of single parts alone puts more out than that.'
+          : page.every === 0
+            ? 'It is not known well enough yet where the edge stands: the next part first.'
+            : `It is measured every ${page.measured === 1 ? 'part' : `${page.measured} parts`} now.`}
+        {page.jump ? 'Against another jump no interval helps: a look at each part does.' : ''}</span
       >
     </dd>
   {/if}
-  <dt class="small-words">Measure every</dt>
-  <dd class="text-lg">
-    {page.every <= 1 ? 'part' : `${page.every} parts`}
-    <select
-      class="select mt-1"
-      aria-label="Chance of a bad part"
-      value={risk}
-      onchange={(event) => choose(Number(event.currentTarget.value))}
-      >{#each risks as risk (risk)}<option value={risk}>for 1 bad part in {1 / risk}</option>{/each}</select
-    >
-    <span class="small-words block"
-      >{page.spreads
-        ? 'Even so: the spread of single parts alone puts more out than that.'
-        : page.every === 0
-          ? 'It is not known well enough yet where the edge stands: the next part first.'
-          : `It is measured every ${page.measured === 1 ? 'part' : `${page.measured} parts`} now.`}
-      {page.jump ? 'Against another jump no interval helps: a look at each part does.' : ''}</span
-    >
-  </dd>
 </dl>
