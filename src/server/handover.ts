@@ -28,14 +28,14 @@ const changesIn = (db: Db, from: Date, to: Date) =>
             CASE l.kind WHEN 'register' THEN CASE l.stage WHEN 'corrected' THEN 'corrected' ELSE 'byHand' END
                         WHEN 'life' THEN 'renewed' WHEN 'assembly' THEN 'broken' ELSE l.stage END AS what,
             CASE l.kind WHEN 'register' THEN CASE l.stage WHEN 'corrected' THEN coalesce(f.name, l.why) ELSE l.why END
-                        WHEN 'program' THEN g.number ELSE '' END AS "of"
+                        WHEN 'program' THEN CASE l.stage WHEN 'set up' THEN g.number || ', ' || l.why ELSE g.number END ELSE '' END AS "of"
      FROM ledger l JOIN machine m ON m.id = l.machine_id
      LEFT JOIN proposal p ON p.id = l.proposal_id LEFT JOIN feature f ON f.id = p.feature_id
      LEFT JOIN program g ON g.id = l.program_id
      WHERE l.at >= $1 AND l.at < $2
        AND (l.kind = 'register' AND l.stage IN ('corrected', 'found') OR l.kind = 'life' AND l.stage = 'renewed'
             OR l.kind = 'assembly' AND l.stage = 'flag' AND l.detail ->> 'flag' = 'broken'
-            OR l.kind = 'program' AND l.stage IN ('started', 'finished'))
+            OR l.kind = 'program' AND l.stage IN ('started', 'finished', 'set up'))
      ORDER BY l.id`,
     [from, to],
   );

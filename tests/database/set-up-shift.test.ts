@@ -1,6 +1,9 @@
 import { afterAll, beforeEach, expect, it } from 'vitest';
 import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
 import { recordParts } from '../../src/server/counts.ts';
+import { cellOf } from '../../src/server/cell.ts';
+import { spokenOf } from '../../src/server/handover.ts';
+import { shiftAt } from '../../src/core/shift/calendar.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { moveJob, runningJob, setUpAgain } from '../../src/server/jobs.ts';
 import { machineById } from '../../src/server/machines.ts';
@@ -119,6 +122,14 @@ it('whoever moves the work offset says so: what waits is withdrawn, nothing of i
   expect(setUp).toEqual({ first: null });
   expect(off).toBeNull();
   expect(features.map(({ part }) => part)).toEqual(features.map(() => made + 1));
+  // whoever comes next hears of it
+  const { patterns, timeZone } = await cellOf(pool());
+  const shift = shiftAt(new Date(), patterns, timeZone)!;
+  const spoken = await spokenOf(pool(), await cellOf(pool()), shift, new Date());
+  // in full, or where there is more to say than a minute takes by its number
+  expect(spoken.join(' ')).toMatch(
+    /Set up anew while it ran: Avocet O2301, work offset moved\.|1 job set up anew\./,
+  );
   // the part that was cut before it says nothing of those to come; the next one is taken out whole
   done(await recordParts(as(cell.operator), { jobId, before: made, parts: 1, source: 'typed' }));
   const { answer } = await take('Body height', 36.02, made + 1);

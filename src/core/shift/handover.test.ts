@@ -130,7 +130,11 @@ describe('a handover in words', () => {
           ],
           promises: [{ ...noteOf('New jaws for the lathe by Thursday'), kind: 'promise' }],
         }),
-        changes: [changeOf('corrected', 3, 'Bore'), changeOf('byHand', 8, 'the other shift nudged it')],
+        changes: [
+          changeOf('corrected', 3, 'Bore'),
+          changeOf('byHand', 8, 'the other shift nudged it'),
+          { ...changeOf('set up', 0, 'O7, work offset moved'), tool: null },
+        ],
         made: [{ machine: 'Mill', parts: 41 }],
       },
       when,
@@ -143,6 +147,7 @@ describe('a handover in words', () => {
       'Promised: New jaws for the lathe by Thursday.',
       'Waiting for approval: Mill T5 for Bore.',
       'Found changed by hand: Mill T8 −0.010, the other shift nudged it.',
+      'Set up anew while it ran: Mill O7, work offset moved.',
       'Corrected: Mill T3 −0.010 for Bore.',
       'Made: Mill 41.',
     ]);

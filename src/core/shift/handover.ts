@@ -7,13 +7,13 @@ import { toolList, type LeafData, type LeafNote } from './leaf.ts';
 /** What was done at a machine in a shift, as far as it is worth a word. */
 export interface Change {
   machine: string;
-  what: 'corrected' | 'byHand' | 'renewed' | 'broken' | 'started' | 'finished';
+  what: 'corrected' | 'byHand' | 'renewed' | 'broken' | 'started' | 'finished' | 'set up';
   tool: number | null;
   /** Of a correction: by how much, and the size it was for; of what was set by hand: why. */
   change: Length | null;
   unit: LengthUnit | null;
   increment: Length | null;
-  /** The size that was corrected, the reason of what was set by hand, the program of a job. */
+  /** The size that was corrected, the reason of what was set by hand, the program of a job; of one that was set up anew in its middle also what was changed. */
   of: string;
 }
 
@@ -197,6 +197,11 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
       byHand.map((each) => `${each.machine} T${each.tool ?? '?'}${by(each)}, ${cut(each.of)}`),
       'Found changed by hand:',
       `${count(byHand.length, 'register')} found changed by hand.`,
+    ),
+    ...subject(
+      of(changes, 'set up').map((each) => `${each.machine} ${cut(each.of)}`),
+      'Set up anew while it ran:',
+      `${count(of(changes, 'set up').length, 'job')} set up anew.`,
     ),
     ...subject(
       corrected.map((each) => `${each.machine} T${each.tool ?? '?'}${by(each)} for ${each.of}`),
