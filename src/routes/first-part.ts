@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { FirstPart } from '$server/corrections';
+import type { FirstPart } from '$server/cut-until';
 import { orEmpty, ticked } from './action';
 
 /** The fields that say which part was the first cut with what was keyed. */

@@ -6,6 +6,7 @@ import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { may, type Person } from '../core/people/roles.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../core/units/length.ts';
+import { cutUntil, type FirstPart } from './cut-until.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -205,22 +206,6 @@ export function refuse(asking: Asking, proposalId: number, why: string) {
     );
   });
 }
-
-/** The first part cut with what was keyed: the next one after all that are counted or measured, one by its number, or nobody knows. */
-export type FirstPart = 'next' | 'unsure' | number;
-
-/**
- * A job of a machine, and the last of its parts that is counted or measured.
- *
- * @param job by its number; null: the one that runs
- */
-export const cutUntil = (db: Db, machineId: number, job: number | null = null) =>
-  row<{ id: number; cut: number }>(
-    db,
-    `SELECT j.id, greatest(j.made, coalesce((SELECT max(r.part) FROM reading r WHERE r.job_id = j.id), 0)) AS cut
-     FROM job j WHERE j.machine_id = $1 AND CASE WHEN $2::integer IS NULL THEN j.state = 'running' ELSE j.id = $2 END`,
-    [machineId, job],
-  );
 
 /** Between which parts of the running job a correction was keyed; null: after all that are known of. */
 async function keyedBetween(db: Db, correction: Correction, first: FirstPart, cutting: number | null) {

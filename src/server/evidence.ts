@@ -230,15 +230,30 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
     return before.length === 0 ? -0.5 : Math.max(...before) + 0.5;
   };
   const size = new Map(features.map(({ id }, i) => [id, i]));
+  const numbers = [...new Set(features.map((each) => each.programNumber))];
+  const begun = await begunAnew(db, machine.id, numbers, read[0]?.entry);
+  const programOf = (each: ReadingRow) => features[size.get(each.featureId)!]!.programNumber;
+  // nobody knows whether they were cut before it was changed
+  read.forEach((each, i) => {
+    if (
+      begun.some(
+        ({ program, change: set }) =>
+          program === programOf(each) &&
+          !(each.firstOff && each.entry > set.entry) &&
+          cutWhen(parts[i]!, set) === 'unknown',
+      )
+    )
+      unsure.add(i);
+  });
   const anew = setUpsOf(
     read.map((each, i) => ({
       ...parts[i]!,
       at: positions[i]!,
-      program: features[size.get(each.featureId)!]!.programNumber,
+      program: programOf(each),
       programId: each.programId,
       firstOff: each.firstOff,
     })),
-    await begunAnew(db, machine.id, [...new Set(features.map((each) => each.programNumber))], read[0]?.entry),
+    begun,
   );
   const setUps = features.flatMap(({ programNumber }, i) =>
     anew.filter(({ program }) => program === programNumber).map(({ at }): ModelSetUp => ({ size: i, at })),

@@ -3,6 +3,7 @@ import { asksWhy, movedJob, type JobMove, type JobState } from '../core/shift/jo
 import type { RunningJob, RunningTool } from '../core/shift/run-out.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { controlCount } from './control-link.ts';
+import { cutUntil, type FirstPart } from './cut-until.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -182,20 +183,33 @@ export async function setJobState(db: Db, personId: number, { jobId, move, why =
 }
 
 /** Somebody changed what the job's parts stand on while it runs: a work offset, jaws, a fixture. What was measured before says nothing of the parts to come. */
-export const setUpAgain = (asking: Asking, { jobId, why }: { jobId: number; why: string }) =>
-  once(asking, 'setUpAgain', { jobId, why }, async (db) => {
+export const setUpAgain = (asking: Asking, told: { jobId: number; why: string; first?: FirstPart }) =>
+  once(asking, 'setUpAgain', told, async (db) => {
+    const { jobId, why, first = 'next' } = told;
     const job = await lockJob(db, jobId);
     if (job.state !== 'running')
       throw new Refused('This job is not running: it is set up anew when it is taken up.');
+    // surely before: the last that was measured; perhaps: the one that is in the machine now
+    const between =
+      first === 'next'
+        ? null
+        : first === 'unsure'
+          ? { low: await lastMeasured(db, jobId), high: (await cutUntil(db, job.machineId, jobId))!.cut + 1 }
+          : { low: first - 1, high: first - 1 };
     await append(
       db,
       entry.program('set up', {
         ...ofJob(job, asking.personId),
         said: `${job.number} ${job.title} was set up anew on ${job.machine}.`,
         why,
+        ...(between ? { detail: { keyed: { of: String(jobId), ...between } } } : {}),
       }),
     );
   });
+
+const lastMeasured = async (db: Db, jobId: number) =>
+  (await row<{ part: number | null }>(db, 'SELECT max(part) AS part FROM reading WHERE job_id = $1', [jobId]))
+    ?.part ?? 0;
 
 /** Moves a job one up in its machine's list, ahead of the one that the page showed before it. */
 export const moveAhead = (asking: Asking, wish: { jobId: number; of: number }) =>

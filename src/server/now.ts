@@ -11,6 +11,7 @@ import { cellOf, type Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import type { Machine } from './machines.ts';
+import { cutUntil } from './cut-until.ts';
 import { cutNow } from './members.ts';
 import { featuresOf, programById } from './programs.ts';
 import { readingsOf } from './readings.ts';
@@ -112,6 +113,7 @@ export async function measuringOn(
   return {
     program: { id: program.id, number: program.number, title: program.title },
     job: running && { id: running.id, made: running.made },
+    cut: running && (await cutUntil(db, machine.id, running.id)),
     // a first-off is of the first part that is measured of a set-up
     setUp: setUp && setUp.first === setUp.last ? { first: setUp.first } : null,
     part: running ? part : null,

@@ -63,7 +63,8 @@ test('the work offset was moved in the middle of a job: whoever did it says so, 
   await form.getByRole('button', { name: 'It was set up anew' }).click();
   // without what was changed nobody could look for it later
   await expect(form.getByRole('alert')).toContainText('What was changed');
-  await form.getByLabel('Why').fill('work offset moved');
+  await form.getByLabel('What was changed').fill('work offset moved');
+  await expect(form.getByLabel('First part cut so')).not.toHaveValue('');
   await form.getByRole('button', { name: 'It was set up anew' }).click();
   await expect(page.getByRole('button', { name: /^Ring width .*not yet/ })).toBeVisible();
   await page.getByRole('button', { name: /^Ring width / }).click();

@@ -12,8 +12,8 @@ import {
   readBackAll,
   refuse,
   strayCorrections,
-  type FirstPart,
 } from '../../src/server/corrections.ts';
+import type { FirstPart } from '../../src/server/cut-until.ts';
 import { bringRead, lastEntry } from '../../src/server/control-roads.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { foundAtControl } from '../../src/server/registers.ts';

@@ -136,6 +136,40 @@ it('whoever moves the work offset says so: what waits is withdrawn, nothing of i
   expect(answer.verdict === 'change' && answer.rows.map(({ change }) => change)).toEqual([-20_000]);
 });
 
+it('which part was the first cut so is said: those before it say nothing of it, and where nobody knows, neither do they', async () => {
+  await between();
+  const jobId = await cell.job('O2301');
+  done(await recordParts(as(cell.operator), { jobId, before: 51, parts: 4, source: 'typed' }));
+  await take('Body height', 36.061, 52);
+  const question = async (part: number, size: number) => {
+    const { answer } = await take('Body height', size, part, { firstOff: false });
+    return answer.verdict === 'change' ? answer.rows.map(({ change }) => change / 1000) : answer.verdict;
+  };
+  // the stop was moved before part 54, and is told after part 55 was cut
+  done(await setUpAgain(as(cell.setter), { jobId, why: 'stop moved', first: 54 }));
+  expect((await measuring()).features.map(({ part }) => part)).toEqual(
+    (await measuring()).features.map(() => 55),
+  );
+  expect(await question(53, 36.06)).toBe('leave');
+  expect(await question(55, 36.02)).toEqual([-20]);
+});
+
+it('where nobody knows when it was changed, what was cut about then is no evidence', async () => {
+  await between();
+  const jobId = await cell.job('O2301');
+  done(await recordParts(as(cell.operator), { jobId, before: 51, parts: 4, source: 'typed' }));
+  await take('Body height', 36.002, 52);
+  done(await setUpAgain(as(cell.setter), { jobId, why: 'stop moved', first: 'unsure' }));
+  // perhaps of the one set-up, perhaps of the other
+  const { answer } = await take('Body height', 36.03, 54, { firstOff: false });
+  expect(answer.verdict).toBe('leave');
+  done(await recordParts(as(cell.operator), { jobId, before: 55, parts: 2, source: 'typed' }));
+  const after = await take('Body height', 36.03, 57, { firstOff: false });
+  expect(after.answer.verdict === 'change' && after.answer.rows.map(({ change }) => change)).toEqual([
+    -30_000,
+  ]);
+});
+
 it('is not said of a job that waits', async () => {
   const why = refused(await setUpAgain(as(cell.setter), { jobId: await cell.job('O2310'), why: 'jaws' }));
   expect(why).toContain('not running');

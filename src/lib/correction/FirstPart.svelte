@@ -4,8 +4,19 @@
   import { partsThatWait } from '../offline/waits';
   import { Proposed } from '../proposed.svelte';
 
-  /** Which part was the first cut with what was keyed; `cut` is the last that is counted or measured, null where no job runs. */
-  let { cut: known }: { cut: { id: number; cut: number } | null } = $props();
+  interface Props {
+    /** The last part that is counted or measured; null where no job runs. */
+    cut: { id: number; cut: number } | null;
+    label?: string;
+    /** What parts that were cut before say of it. */
+    before?: string;
+  }
+  /** Which part was the first cut with what was keyed, or changed. */
+  let {
+    cut: known,
+    label = 'First part cut with it',
+    before = 'Parts cut before it was keyed say nothing about it.',
+  }: Props = $props();
   const cut = $derived(known && known.cut + partsThatWait(outbox.untold, known.id));
   let unsure = $state(false);
   const first = new Proposed(() => (cut === null ? '' : String(cut + 1)));
@@ -19,13 +30,13 @@
   <input type="hidden" name="job" value={known.id} />
   <div class="flex flex-wrap items-end gap-4">
     <div class="w-44">
-      <NumberField name="first" label="First part cut with it" whole bind:value={first.value} />
+      <NumberField name="first" {label} whole bind:value={first.value} />
     </div>
     <label class="flex min-h-11 items-center gap-2"
       ><input class="checkbox" type="checkbox" name="unsure" bind:checked={unsure} /> I do not know</label
     >
   </div>
   <p class="small-words">
-    Part {cut} is the last that was counted or measured. Parts cut before it was keyed say nothing about it.
+    Part {cut} is the last that was counted or measured. {before}
   </p>
 {/if}

@@ -31,6 +31,8 @@
     machine: { id: number; name: string; unit: LengthUnit; increment: Length };
     program: { id: number; number: string; title: string };
     job: { id: number; made: number } | null;
+    /** The last part of it that is counted or measured. */
+    cut: { id: number; cut: number } | null;
     /** It was set up anew, and no other part than this was measured since; null: it was not, or was measured. */
     setUp: { first: number | null } | null;
     /** All its rows need the same, in words; null: nothing speaks for it. */
@@ -44,8 +46,20 @@
     /** Something was typed for a size that is not measured here any more. */
     onAside: (typed: { typed: string; name: string }) => void;
   }
-  let { machine, program, job, setUp, off, features, programs, asked, mayMeasure, mayRun, onAside }: Props =
-    $props();
+  let {
+    machine,
+    program,
+    job,
+    cut,
+    setUp,
+    off,
+    features,
+    programs,
+    asked,
+    mayMeasure,
+    mayRun,
+    onAside,
+  }: Props = $props();
   const { unit } = $derived(machine);
 
   let picked = $state<number | null>(null);
@@ -228,7 +242,7 @@
       href="/programs/{program.id}/drift?feature={feature.id}">Where it goes, and how often to measure</a
     >{/if}
 
-  {#if job}<SetUpAgain machine={machine.id} job={job.id} {off} {mayRun} />{/if}
+  {#if cut}<SetUpAgain machine={machine.id} {cut} {off} {mayRun} />{/if}
   <details class="mt-2" open={features.length > 1}>
     <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold">
       {program.number}

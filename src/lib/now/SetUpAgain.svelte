@@ -1,15 +1,18 @@
 <script lang="ts">
-  import ReasonForm from './ReasonForm.svelte';
+  import ActionForm from '../ActionForm.svelte';
+  import FirstPart from '../correction/FirstPart.svelte';
   import SetUpOff from './SetUpOff.svelte';
 
   interface Props {
     machine: number;
-    job: number;
+    /** The job that runs, and the last of its parts that is counted or measured. */
+    cut: { id: number; cut: number };
     /** All rows of the set-up need the same, in words; null: nothing speaks for it. */
     off: { found: string; look: string } | null;
     mayRun: boolean;
   }
-  let { machine, job, off, mayRun }: Props = $props();
+  let { machine, cut, off, mayRun }: Props = $props();
+  const list = $props.id();
   /** What is changed while a job runs (common practice, no source). */
   const CHANGED = [
     'work offset moved',
@@ -30,12 +33,30 @@
       What was measured before then says nothing of the parts to come: corrections that wait are withdrawn,
       and the next part is measured as a first-off.
     </p>
-    <ReasonForm
+    <ActionForm
       action="/machines/{machine}/now?/setUp"
-      fields={{ job }}
+      class="mt-2 grid gap-2"
       label="Say that it was set up anew"
-      button="It was set up anew"
-      reasons={CHANGED}
-    />
+    >
+      {#snippet children({ busy })}
+        <datalist id={list}>
+          {#each CHANGED as each (each)}<option value={each}></option>{/each}
+        </datalist>
+        <label class="grid gap-1"
+          ><span class="font-semibold">What was changed</span><input
+            class="input w-full"
+            name="why"
+            maxlength="200"
+            {list}
+          /></label
+        >
+        <FirstPart
+          {cut}
+          label="First part cut so"
+          before="What was cut before it was changed is of the set-up before."
+        />
+        <button class="btn justify-self-start" disabled={busy}>It was set up anew</button>
+      {/snippet}
+    </ActionForm>
   </details>
 {/if}

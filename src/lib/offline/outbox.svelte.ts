@@ -79,6 +79,7 @@ class Outbox {
   /** What waits and is not in the server's pages yet, as far as is known. */
   readonly untold = $derived(this.waiting.filter(({ key }) => !this.recorded.has(key)));
   private sending: Promise<boolean> | null = null;
+  private looking: Promise<void> = Promise.resolve();
   /** Other pages of this browser show the same. */
   private readonly others = browser ? new BroadcastChannel('tin-outbox') : null;
 
@@ -86,8 +87,13 @@ class Outbox {
     this.others?.addEventListener('message', () => void this.look());
   }
 
-  /** Reads what another page, or this one before it was closed, has kept. */
-  async look(): Promise<void> {
+  /** Reads what another page, or this one before it was closed, has kept; one after the other, so that what is read last is what is shown. */
+  look(): Promise<void> {
+    this.looking = this.looking.catch(() => undefined).then(() => this.read());
+    return this.looking;
+  }
+
+  private async read(): Promise<void> {
     await takeOver();
     const all = await (await store()).getAll('forms');
     // the store goes by keys drawn by chance: whoever reads them reads what came first, first

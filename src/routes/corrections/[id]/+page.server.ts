@@ -1,16 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
-import {
-  approve,
-  clearRow,
-  correctionById,
-  cutUntil,
-  isLarge,
-  keyText,
-  readBack,
-  refuse,
-} from '$server/corrections';
+import { approve, clearRow, correctionById, isLarge, keyText, readBack, refuse } from '$server/corrections';
+import { cutUntil } from '$server/cut-until';
 import { pool } from '$server/db';
 import { machineById } from '$server/machines';
 import { setUpsOff } from '$server/set-up-shift';

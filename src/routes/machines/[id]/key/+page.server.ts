@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { screenOrder } from '$core/correction/register-text';
-import { cutUntil, isLarge, keyText, openCorrections, readBackAll } from '$server/corrections';
+import { isLarge, keyText, openCorrections, readBackAll } from '$server/corrections';
+import { cutUntil } from '$server/cut-until';
 import { pool } from '$server/db';
 import { actAtMachine, lengthIn } from '../../../action';
 import { firstFields, firstPart } from '../../../first-part';

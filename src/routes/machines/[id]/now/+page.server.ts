@@ -42,6 +42,7 @@ import {
   whole,
   words,
 } from '../../../action';
+import { firstFields, firstPart } from '../../../first-part';
 import { MACHINE_COOKIE } from '../../../tablet';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -200,8 +201,9 @@ export const actions: Actions = {
     }),
     ({ input, asking }) => moveJob(asking, { jobId: input.job, move: input.move, why: input.why }),
   ),
-  setUp: act(z.object({ job: id, why: words('What was changed', 200) }), ({ input, asking }) =>
-    setUpAgain(asking, { jobId: input.job, why: input.why }),
+  setUp: act(
+    z.object({ ...firstFields, job: id, why: words('What was changed', 200) }),
+    ({ input, asking }) => setUpAgain(asking, { jobId: input.job, why: input.why, first: firstPart(input) }),
   ),
   ahead: act(z.object({ job: id, of: id }), ({ input, asking }) =>
     moveAhead(asking, { jobId: input.job, of: input.of }),

@@ -105,11 +105,7 @@
       {#if measuring && measuring.features.length > 0}
         <MeasureNow
           machine={data.machine}
-          program={measuring.program}
-          job={measuring.job}
-          setUp={measuring.setUp}
-          off={measuring.off}
-          features={measuring.features}
+          {...measuring}
           programs={data.programs.filter((program) => program.features > 0)}
           {asked}
           mayMeasure={data.may.measure}

@@ -119,9 +119,9 @@
     <p class="small-words">Sums, mm and in may be typed; a scanner or a gauge ends with Enter.</p>
   </div>
   {#if heard}<p role="status" class="mt-2 font-semibold">{heard}</p>{/if}
-  {#if measuring.job}<SetUpAgain
+  {#if measuring.cut}<SetUpAgain
       machine={machine.id}
-      job={measuring.job.id}
+      cut={measuring.cut}
       off={measuring.off}
       mayRun={data.mayRun}
     />{/if}

@@ -1,0 +1,17 @@
+import { row, type Db } from './db.ts';
+
+/** The first part cut with what was keyed or changed: the next one after all that are counted or measured, one by its number, or nobody knows. */
+export type FirstPart = 'next' | 'unsure' | number;
+
+/**
+ * A job of a machine, and the last of its parts that is counted or measured.
+ *
+ * @param job by its number; null: the one that runs
+ */
+export const cutUntil = (db: Db, machineId: number, job: number | null = null) =>
+  row<{ id: number; cut: number }>(
+    db,
+    `SELECT j.id, greatest(j.made, coalesce((SELECT max(r.part) FROM reading r WHERE r.job_id = j.id), 0)) AS cut
+     FROM job j WHERE j.machine_id = $1 AND CASE WHEN $2::integer IS NULL THEN j.state = 'running' ELSE j.id = $2 END`,
+    [machineId, job],
+  );
