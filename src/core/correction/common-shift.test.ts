@@ -29,6 +29,24 @@ describe('a set-up whose rows all need the same', () => {
     expect(needs(-31_000)).toBeNull();
     expect(commonShift([])).toBeNull();
   });
+  it('of two directions the likelier one is told', () => {
+    const of = (role: RegisterRole, ...all: number[]) => all.map((each) => need(each, { role }));
+    const weak = of('lengthWear', -31_000, -29_000, -33_000);
+    const strong = of('xWear', 90_000, 91_000, 89_000, 90_500);
+    for (const all of [
+      [...weak, ...strong],
+      [...strong, ...weak],
+    ])
+      expect(commonShift(all)!.role).toBe('xWear');
+    const [swapped, other] = [weak, strong].map((each) =>
+      each.map((row) => ({ ...row, role: (row.role === 'xWear' ? 'lengthWear' : 'xWear') as RegisterRole })),
+    );
+    expect(commonShift([...swapped!, ...other!])!.role).toBe('lengthWear');
+  });
+  it('its error is that of the mean', () => {
+    // three rows, each known to two thousandths and measured to four: the root of 20 by the root of three
+    expect(needs(-61_000, -59_000, -63_000)!.error).toBeCloseTo(Math.sqrt(20 / 3) * 1_000, -2);
+  });
   it('cannot be told by two that are about alike, nor by what is hardly known', () => {
     expect(needs(-31_000, -26_000)).toBeNull();
     expect(commonShift([-31_000, -29_000, -33_000].map((each) => need(each, { error: 20_000 })))).toBeNull();

@@ -25,8 +25,8 @@ const TOGETHER: readonly RegisterRole[] = ['lengthWear', 'xWear', 'zWear'];
 const MEASURED = 4_000;
 /** One set-up in so many stands off as a whole (common practice, no source). */
 const ONE_IN = 5;
-/** So likely it is said; so far off it is worth saying, in its own standard errors. */
-const [SAID, FAR] = [0.9, 4] as const;
+/** So likely it is said. */
+const SAID = 0.9;
 
 /**
  * Whether the rows of a set-up that was measured for the first time all need the same change: then it is one cause, the work offset,
@@ -40,17 +40,14 @@ const [SAID, FAR] = [0.9, 4] as const;
 export function commonShift(needs: readonly RowNeed[]): CommonShift | null {
   const found = TOGETHER.flatMap((role) => {
     const own = needs.filter((each) => each.role === role);
-    const shift = own.length < 2 ? null : of(role, own);
+    const shift = of(role, own);
     return shift ? [shift] : [];
   });
   return found.sort((a, b) => b.likely - a.likely)[0] ?? null;
 }
 
 function of(role: RegisterRole, rows: readonly RowNeed[]): CommonShift | null {
-  const apart = Math.max(
-    3 * MEASURED,
-    Math.sqrt(rows.reduce((sum, { need }) => sum + need ** 2, 0) / rows.length),
-  );
+  const apart = Math.sqrt(rows.reduce((sum, { need }) => sum + need ** 2, 0) / rows.length);
   const single = rows.reduce((sum, { need, error }) => sum + logNormal(need, apart ** 2 + error ** 2), 0);
   // all are off by one amount of that size: what is left of each is small. By way of the chain rule, one row after the other.
   let [mean, variance, together] = [0, apart ** 2, 0];
@@ -63,8 +60,7 @@ function of(role: RegisterRole, rows: readonly RowNeed[]): CommonShift | null {
   }
   const odds = Math.exp(together - single) / (ONE_IN - 1);
   const likely = odds / (1 + odds);
-  const error = Math.sqrt(variance);
-  return likely >= SAID && Math.abs(mean) > FAR * error ? { role, by: mean, error, rows, likely } : null;
+  return likely >= SAID ? { role, by: mean, error: Math.sqrt(variance), rows, likely } : null;
 }
 
 const logNormal = (off: number, variance: number) => -0.5 * (off ** 2 / variance + Math.log(variance));
