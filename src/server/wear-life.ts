@@ -21,10 +21,12 @@ export async function countWear(
     kind: string | null;
     featureId: number | null;
     since: number;
+    renewed: number;
   }>(
     db,
     `SELECT c.id, a.id AS "assemblyId", a.number, a.flag, c.value AS remaining, c.watched AS kind, c.watched_feature AS "featureId",
-            coalesce((SELECT max(l.id) FROM ledger l WHERE l.counter_id = c.id AND l.kind = 'life' AND l.stage IN ('renewed', 'set')), 0) AS since
+            coalesce((SELECT max(l.id) FROM ledger l WHERE l.counter_id = c.id AND l.kind = 'life' AND l.stage IN ('renewed', 'set')), 0) AS since,
+            coalesce((SELECT max(l.id) FROM ledger l WHERE l.counter_id = c.id AND l.kind = 'life' AND l.stage = 'renewed'), 0) AS renewed
      FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN life_counter c ON c.assembly_id = a.id
      WHERE s.machine_id = $1 AND s.tool = $2 AND c.basis = 'wear' FOR UPDATE OF c`,
     [keyed.machineId, keyed.tool],
@@ -32,10 +34,16 @@ export async function countWear(
   if (!counter) return;
   const moves = await rows<WearMove & { id: number }>(
     db,
-    `SELECT l.id, r.id AS "registerId", r.kind, p.feature_id AS "featureId", coalesce(l.change_value, 0) AS change, m.first_off IS NOT NULL AS "setUp"
+    `SELECT l.id, r.id AS "registerId", r.kind, p.feature_id AS "featureId", coalesce(l.change_value, 0) AS change,
+            -- the first part of its size on a fresh edge, or in a new set-up, showed where that begins, ticked as a first-off or not
+            m.first_off IS NOT NULL OR NOT EXISTS (
+              SELECT 1 FROM reading e WHERE e.feature_id = m.feature_id AND e.doubt IS NULL AND e.entry < m.entry AND e.entry > $4
+                AND (e.part <> m.part OR e.job_id IS DISTINCT FROM m.job_id)
+                AND NOT EXISTS (SELECT 1 FROM job_begun b WHERE b.job_id = m.job_id AND b.id > e.entry AND b.id < m.entry
+                                AND set_up_anew(b.machine_id, b.program_id, b.id))) AS "setUp"
      FROM ledger l JOIN register r ON r.id = l.register_id JOIN proposal p ON p.id = l.proposal_id JOIN reading m ON m.id = p.reading_id
      WHERE l.machine_id = $1 AND l.tool = $2 AND l.kind = 'register' AND l.stage = 'corrected' AND l.id > $3 ORDER BY l.id`,
-    [keyed.machineId, keyed.tool, counter.since],
+    [keyed.machineId, keyed.tool, counter.since, counter.renewed],
   );
   const used = wearUsed(moves, counter);
   const before = wearUsed(moves.slice(0, -1), counter);

@@ -11,7 +11,7 @@ import {
   takeBackCount,
 } from '../../src/server/counts.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
-import { runningJob } from '../../src/server/jobs.ts';
+import { runningJob, setUpAgain } from '../../src/server/jobs.ts';
 import { setLifeLimit, watchedOf } from '../../src/server/lives.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { takeReading } from '../../src/server/readings.ts';
@@ -215,6 +215,24 @@ describe('life that is counted by wear', () => {
       basis: 'wear',
       perPart: now.perPart,
     });
+  });
+  it('where an edge begins, and where a set-up does, is no wear, ticked as a first-off or not', async () => {
+    done(await byWear());
+    const left = async () => (await tool()).remaining;
+    const full = await left();
+    // measured on this edge before: what is corrected now it has worn
+    expect(await corrected(40.0)).toBeGreaterThan(0);
+    const worn = await left();
+    expect(worn).toBeLessThan(full);
+    // the jaws were bored again in the middle of the job
+    const jobId = await cell.job('O2301');
+    done(await setUpAgain(as(cell.setter), { jobId, why: 'jaws bored again' }));
+    expect(await corrected(40.07)).toBeGreaterThan(0);
+    expect(await left()).toBe(worn);
+    let sum = 0;
+    for (const size of [39.995, 39.994, 39.993]) sum += (await corrected(size)) ?? 0;
+    expect(sum).toBeGreaterThan(0);
+    expect(await left()).toBe(worn - sum);
   });
   it('runs out when its whole limit was corrected', async () => {
     done(await byWear(undefined, 0.004));
