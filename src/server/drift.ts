@@ -14,6 +14,7 @@ import type { LabHistory, LabProcess, LabSize } from '../core/correction/lab.ts'
 import { largest, smallest } from '../core/inspection/feature.ts';
 import { suspectParts, type Suspect } from '../core/inspection/quarantine.ts';
 import type { Length } from '../core/units/length.ts';
+import { broughtIn } from './brought-in.ts';
 import { rows, type Db } from './db.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { Machine } from './machines.ts';
@@ -43,6 +44,10 @@ export interface DriftPage {
   steps: ChartStep[];
   /** It was set up anew since it was measured: all that is told is of the set-up before. */
   setUpSince: boolean;
+  /** Another edge is in since it was measured: where it stands is where such edges began. */
+  edgeSince: boolean;
+  /** Its row is kept away on purpose while a first part is brought to size. */
+  broughtIn: boolean;
   /** The last time it jumped, as no wear does: between these two parts measured, by how much, and how likely it did. */
   jump: { after: number; before: number; by: number; error: number; likely: number } | null;
   /** Parts between two readings that hold the risk; and between two that were typed. */
@@ -101,6 +106,7 @@ export async function driftPage(
     own.map(({ id }) => id),
   );
   const byId = new Map(read.map((each) => [each.id, each]));
+  const first = await broughtIn(db, machine.id);
   const ahead = Math.max(10, Math.min(200, Math.ceil((own.at(-1)!.at - own[0]!.at) / 6)));
   const drift = driftOf(question, ahead);
   const points = drift.points.map((point, i) => ({ ...point, part: byId.get(own[i]!.id)!.part }));
@@ -125,6 +131,10 @@ export async function driftPage(
       ...(jump ? [jump.step] : []),
     ].sort((a, b) => a.at - b.at),
     setUpSince: lately.length > 0,
+    broughtIn: question.model.sizes[index]!.moves.some(({ register }) =>
+      first?.registers.includes(evidence.registers[register]!.id),
+    ),
+    edgeSince: edges.some((at) => at > own.at(-1)!.at),
     jump: jump && jump.told,
     every: measureEvery(question, risk),
     measured: evidence.measured,

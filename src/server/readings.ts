@@ -16,6 +16,7 @@ import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
+import { unlessBroughtIn } from './brought-in.ts';
 import { cellOf } from './cell.ts';
 import { stateOf } from './edge-states.ts';
 import { gaugeDoubt } from './gauge-doubts.ts';
@@ -129,7 +130,7 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     readingId,
     cut.late !== null && judged.verdict === 'change'
       ? { verdict: 'leave', reason: cut.late, arithmetic: judged.arithmetic, partOut: judged.partOut }
-      : judged,
+      : await unlessBroughtIn(db, machine.id, evidence.registers, judged),
     doubts,
   );
   const open = await openProposals(

@@ -117,6 +117,19 @@ describe('a size as a witness of its edge', () => {
         firstOff: false,
       }),
     );
+  it('an edge that came since the last reading is told as one, and nothing of it as known', async () => {
+    const page = async () =>
+      (await driftPage(
+        pool(),
+        (await machineById(pool(), await cell.machine('Fulmar')))!,
+        (await featureById(pool(), await cell.feature('O6105', 'Seat height')))!,
+        0.001,
+        null,
+      ))!;
+    expect(await page()).toMatchObject({ edgeSince: true, drift: { mayBeOut: true } });
+    await measure(5, 0.0005);
+    expect(await page()).toMatchObject({ edgeSince: false });
+  });
   it('says nothing of an edge that nobody measured, and nothing sure of a few parts', async () => {
     expect(await witness()).toMatchObject({ feature: 'Seat height', parts: 0, witness: null });
     for (const part of [5, 10, 15]) await measure(part, 0.0001 * part);

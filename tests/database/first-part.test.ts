@@ -11,6 +11,9 @@ import {
   openFirstPart,
 } from '../../src/server/first-parts.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
+import { driftPage } from '../../src/server/drift.ts';
+import { featureById } from '../../src/server/programs.ts';
+import { takeReading } from '../../src/server/readings.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -53,6 +56,43 @@ async function key(by = cell.setter) {
 const wear = async (row: number) => (await cell.register('Curlew', row, 'xWear')).value;
 
 describe('a first part', () => {
+  it('keeps its rows to itself: what is typed beside it is recorded, and corrects nothing until it is done', async () => {
+    const aside = async (value: number, part: number) =>
+      done(
+        await takeReading(as(cell.operator), {
+          featureId: await cell.feature('O1402', 'Bore'),
+          programId: await cell.program('O1402'),
+          jobId: await cell.job('O1402'),
+          part,
+          measured: inch(value),
+          confirmed: true,
+          firstOff: false,
+        }),
+      );
+    done(await begin());
+    done(await key(cell.lead));
+    // the finisher is 0.008 away from the part, as it should be
+    const { readingId, proposalIds, answer } = await aside(0.5823, 152);
+    expect(readingId).not.toBeNull();
+    expect(proposalIds).toEqual([]);
+    expect(answer).toMatchObject({ verdict: 'leave' });
+    expect(answer.reason).toContain(`${cell.setter.name} is bringing the first part of O1402 to size`);
+    const page = async () =>
+      (await driftPage(
+        pool(),
+        curlew,
+        (await featureById(pool(), await cell.feature('O1402', 'Bore')))!,
+        0.001,
+        null,
+      ))!;
+    expect((await page()).broughtIn).toBe(true);
+    done(
+      await endFirstPart(as(cell.setter), curlew, { id: (await open()).id, why: 'another job goes first' }),
+    );
+    expect((await page()).broughtIn).toBe(false);
+    // somebody left the rows away from the part: now it is said
+    expect((await aside(0.5823, 153)).answer.verdict).not.toBe('leave');
+  });
   it('is brought to size by several people, each where the last one left it', async () => {
     const [w4, w5] = [await wear(4), await wear(5)];
     done(await begin());

@@ -179,6 +179,23 @@ describe('the end of an edge, and the beginning of the next', () => {
     expect(driftOf(question(1, 0), 10).newEdge).toBeNull();
   });
 
+  it('where it is not known whether its mean is within its limits it does not say so', () => {
+    const well = question(3, 0);
+    const stands = driftOf({ ...well, held: [-2 * SIGMA] }, 10);
+    expect([stands.toLimit, stands.mayBeOut]).toEqual([null, false]);
+    // renewed since it was measured, where edges began four spreads apart
+    const { model } = question(9, 0);
+    const apart = model.readings.map((each, i) => ({
+      ...each,
+      held: [0],
+      deviation: (i < 20 ? 4 : -4) * SIGMA + each.deviation - each.held[0]! - 2 * SIGMA,
+    }));
+    const edges = [19.5, model.next - 0.5].map((at) => ({ register: 0, at }));
+    const fresh = driftOf({ ...well, model: { ...model, readings: apart, edges }, held: [0] }, 10);
+    expect(fresh.toLimit).not.toBe(0);
+    expect(fresh.mayBeOut).toBe(true);
+  });
+
   it('a new edge that is only supposed is foretold as one that the ledger names', () => {
     const { model } = question(9, 0.05);
     const edges = [{ register: 0, at: 19.5 }];

@@ -33,6 +33,8 @@ export interface Drift {
   /** Parts until it stands off by what is worth a move; until its mean is out of limits. Null: not within `FAR` parts. */
   toMove: number | null;
   toLimit: number | null;
+  /** Where it stands is not known well enough to say that its mean is within its limits. */
+  mayBeOut: boolean;
   /** Where a new edge of its own row would begin, with the row as it is, by how earlier ones began; null: there was none before. */
   newEdge: { mean: number; error: number; earlier: number } | null;
 }
@@ -102,6 +104,7 @@ export function driftOf(question: DriftQuestion, ahead: number): Drift {
     }),
     toMove: leadsTo((mean) => Math.abs(mean) > band),
     toLimit: leadsTo((mean) => mean > upper || mean < lower),
+    mayBeOut: state.mean + off + 2 * state.error > upper || state.mean + off - 2 * state.error < lower,
     newEdge: newEdgeOf(question, off),
   };
 }

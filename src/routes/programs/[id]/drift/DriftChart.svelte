@@ -47,7 +47,8 @@
       (limit) => feature.nominal + limit - feature.target,
     ) as [number, number];
     const room = (bounds[1] - bounds[0]) / 3;
-    const cut = points.map(({ deviation }) => deviation);
+    // and where it stands now, though no part was cut there yet
+    const cut = [...points.map(({ deviation }) => deviation), ...(page.setUpSince ? [] : [drift.now])];
     const ends = [points[0]!.at, last + (foretold.at(-1)?.ahead ?? 1)];
     const level = (label: string, deviation: number, dash: number[]): ChartDataset<'line'> => ({
       label,

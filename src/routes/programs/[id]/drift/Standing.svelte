@@ -24,6 +24,12 @@
       Where it stands now, and when it is to be corrected, cannot be told before a part of this set-up is
       measured. Here is how it stood before.
     </dd>{/if}
+  {#if page.broughtIn}<dt class="font-semibold">Its first part is being brought to size</dt>
+    <dd class="small-words">
+      Its row may stand off on purpose until that is done: nothing is corrected beside it.
+    </dd>{/if}
+  {#if page.edgeSince && !page.setUpSince}<dt class="font-semibold">A new edge, not measured yet</dt>
+    <dd class="small-words">Where it stands is where edges before it began: measure its first part.</dd>{/if}
   <dt class="small-words">{page.setUpSince ? 'Stood' : 'Stands'}</dt>
   <dd class="font-display text-2xl">
     {signed(page.drift.now)} <span class="text-base">{unit} ± {show(2 * state.error)}</span>
@@ -50,9 +56,21 @@
     <dd class="text-lg">the next part, as a first-off</dd>
   {:else}
     <dt class="small-words">Next correction</dt>
-    <dd class="text-lg">{inParts(page.drift.toMove)}</dd>
+    <dd class="text-lg">
+      {page.broughtIn
+        ? 'by the steps of its first part'
+        : page.edgeSince
+          ? 'cannot be told before its first part'
+          : inParts(page.drift.toMove)}
+    </dd>
     <dt class="small-words">Its mean leaves the limits</dt>
-    <dd class="text-lg">{inParts(page.drift.toLimit)}</dd>
+    <dd class="text-lg">
+      {page.broughtIn
+        ? 'it may be kept beyond one on purpose'
+        : page.drift.mayBeOut && page.drift.toLimit !== 0
+          ? 'cannot be told: it may be beyond one already'
+          : inParts(page.drift.toLimit)}
+    </dd>
     {#if page.end}
       <dt class="small-words">Its edge ends</dt>
       <dd class="text-lg">

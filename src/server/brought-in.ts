@@ -1,0 +1,43 @@
+import type { Judgement } from '../core/correction/judge-question.ts';
+import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
+import { row, type Db } from './db.ts';
+
+interface BroughtIn {
+  program: string;
+  begunBy: string;
+  /** Registers whose rows it keeps away from the part, or is about to correct. */
+  registers: number[];
+}
+
+/** The first part that is being brought to size on a machine; null: none is. */
+export const broughtIn = (db: Db, machineId: number) =>
+  row<BroughtIn>(
+    db,
+    `SELECT g.number AS program, p.name AS "begunBy", f.registers
+     FROM first_part f JOIN program g ON g.id = f.program_id JOIN person p ON p.id = f.begun_by
+     WHERE f.machine_id = $1 AND f.state = 'open'`,
+    [machineId],
+  );
+
+/**
+ * A row that a first part is being brought to size with stands off on purpose (H13): what another reading would have it do is left to the
+ * steps of that part, or it would be corrected twice.
+ */
+export async function unlessBroughtIn(
+  db: Db,
+  machineId: number,
+  registers: readonly { id: number }[],
+  answer: Judgement,
+): Promise<Judgement> {
+  if (answer.verdict !== 'change') return answer;
+  const first = await broughtIn(db, machineId);
+  const held = first && answer.rows.find(({ register }) => first.registers.includes(registers[register]!.id));
+  if (!held) return answer;
+  const { arithmetic, partOut } = answer;
+  return {
+    verdict: 'leave',
+    arithmetic,
+    partOut,
+    reason: `${first.begunBy} is bringing the first part of ${first.program} to size: ${REGISTER_WORDS[held.role]} of row ${held.row} may stand off on purpose until that is done. Its sizes are typed under First part; nothing is corrected beside it.`,
+  };
+}
