@@ -1,6 +1,8 @@
 import type { Judgement } from '../core/correction/judge-question.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
-import { row, type Db } from './db.ts';
+import { entry } from '../core/ledger/entry.ts';
+import { row, rows, type Db } from './db.ts';
+import { append } from './ledger.ts';
 
 interface BroughtIn {
   program: string;
@@ -40,4 +42,29 @@ export async function unlessBroughtIn(
     partOut,
     reason: `${first.begunBy} is bringing the first part of ${first.program} to size: ${REGISTER_WORDS[held.role]} of row ${held.row} may stand off on purpose until that is done. Its sizes are typed under First part; nothing is corrected beside it.`,
   };
+}
+
+/** What waits for the rows of a first part ends as it begins: it was worked out for parts that were cut before. */
+export async function withdrawFor(
+  db: Db,
+  personId: number,
+  machineId: number,
+  { program, registers }: Pick<BroughtIn, 'program' | 'registers'>,
+): Promise<void> {
+  const waiting = await rows<{ id: number; tool: number }>(
+    db,
+    `SELECT p.id, f.tool FROM proposal p JOIN feature f ON f.id = p.feature_id WHERE p.open AND p.register_id = ANY($1) ORDER BY p.id`,
+    [registers],
+  );
+  for (const { id, tool } of waiting)
+    await append(
+      db,
+      entry.correction('superseded', {
+        personId,
+        machineId,
+        proposalId: id,
+        tool,
+        said: `Withdrawn: the first part of ${program} is brought to size with its row.`,
+      }),
+    );
 }

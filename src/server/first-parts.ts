@@ -18,6 +18,7 @@ import { localDate } from '../core/shift/calendar.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
 import { cellOf } from './cell.ts';
+import { withdrawFor } from './brought-in.ts';
 import { row, rows, type Db } from './db.ts';
 import { planFor, type BegunFirstPart } from './first-part-plan.ts';
 import { gaugeNamed } from './gauges.ts';
@@ -159,9 +160,14 @@ async function disturbance(db: Db, machineId: number, kept: Kept): Promise<strin
      WHERE l.machine_id = $1 AND l.id > $2
        AND (l.kind = 'register' AND g.row = ANY($3) AND l.detail ->> 'firstPart' IS DISTINCT FROM $4::text
             OR l.tool = ANY($5) AND (l.kind = 'placement' AND l.stage IN ('in', 'out') OR l.kind = 'life' AND l.stage = 'renewed'
-                                     OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground')))
+                                     OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
+            OR l.kind = 'machine' AND l.stage = 'group' AND (l.detail -> 'took' ->> 'from')::integer = ANY($5)
+            -- it sits otherwise, or was taken out for another job; on pallets it stays where it is
+            OR l.kind = 'program' AND l.stage = 'set up' AND l.program_id = $6
+            OR l.kind = 'program' AND l.stage IN ('started', 'taken up') AND l.program_id <> $6
+              AND NOT EXISTS (SELECT 1 FROM pallet q WHERE q.machine_id = $1))
      ORDER BY l.id LIMIT 1`,
-    [machineId, kept.since, used, kept.id, tools],
+    [machineId, kept.since, used, kept.id, tools, kept.programId],
   );
   return found && `${found.said} (${found.person})`;
 }
@@ -193,6 +199,7 @@ export function beginFirstPart(asking: Asking, machine: Machine, begun: BegunFir
         asking.personId,
       ],
     );
+    await withdrawFor(db, asking.personId, machine.id, { program: program.number, registers });
     await tell(
       db,
       asking.personId,

@@ -11,6 +11,8 @@ import {
   openFirstPart,
 } from '../../src/server/first-parts.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
+import { correctionById } from '../../src/server/corrections.ts';
+import { moveJob, setUpAgain } from '../../src/server/jobs.ts';
 import { driftPage } from '../../src/server/drift.ts';
 import { featureById } from '../../src/server/programs.ts';
 import { takeReading } from '../../src/server/readings.ts';
@@ -93,6 +95,40 @@ describe('a first part', () => {
     // somebody left the rows away from the part: now it is said
     expect((await aside(0.5823, 153)).answer.verdict).not.toBe('leave');
   });
+  it('what waited for its rows ends as it begins', async () => {
+    const taken = done(
+      await takeReading(as(cell.operator), {
+        featureId: await cell.feature('O1402', 'Bore'),
+        programId: await cell.program('O1402'),
+        jobId: await cell.job('O1402'),
+        part: 152,
+        measured: inch(0.5925),
+        confirmed: true,
+        firstOff: true,
+      }),
+    );
+    expect(taken.proposalIds).toHaveLength(1);
+    done(await begin());
+    expect(await correctionById(pool(), taken.proposalIds[0]!)).toMatchObject({ state: 'superseded' });
+  });
+
+  it('ends where it is set up otherwise meanwhile, or another job takes the machine', async () => {
+    done(await begin());
+    done(await key(cell.lead));
+    done(await setUpAgain(as(cell.setter), { jobId: await cell.job('O1402'), why: 'jaws bored again' }));
+    expect((await open()).disturbed).toMatch(/O1402 .* was set up anew on Curlew/);
+    expect(refused(await measure('finish', 0.5823))).toContain('begin anew');
+    done(await endFirstPart(as(cell.setter), curlew, { id: (await open()).id, why: 'set up anew' }));
+    done(await begin());
+    expect((await open()).disturbed).toBeNull();
+    for (const [program, move] of [
+      ['O1402', 'pause'],
+      ['O1421', 'start'],
+    ] as const)
+      done(await moveJob(as(cell.lead), { jobId: await cell.job(program), move, why: 'it is wanted first' }));
+    expect((await open()).disturbed).toMatch(/O1421 .* was started on Curlew/);
+  });
+
   it('is brought to size by several people, each where the last one left it', async () => {
     const [w4, w5] = [await wear(4), await wear(5)];
     done(await begin());
