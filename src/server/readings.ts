@@ -18,6 +18,7 @@ import { nanometres, type Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { unlessBroughtIn } from './brought-in.ts';
 import { cellOf } from './cell.ts';
+import { unlessAtEnd } from './edge-at-end.ts';
 import { stateOf } from './edge-states.ts';
 import { gaugeDoubt } from './gauge-doubts.ts';
 import { gaugeNamed } from './gauges.ts';
@@ -130,7 +131,7 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     readingId,
     cut.late !== null && judged.verdict === 'change'
       ? { verdict: 'leave', reason: cut.late, arithmetic: judged.arithmetic, partOut: judged.partOut }
-      : await unlessBroughtIn(db, machine.id, evidence.registers, judged),
+      : await unlessAtEnd(db, machine.id, await unlessBroughtIn(db, machine.id, evidence.registers, judged)),
     doubts,
   );
   const open = await openProposals(

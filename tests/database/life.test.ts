@@ -20,6 +20,7 @@ import {
 } from '../../src/server/programs.ts';
 import { ranOf } from '../../src/server/edge-ends.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
+import { takeReading } from '../../src/server/readings.ts';
 import {
   openRenewal,
   otherGeometry,
@@ -227,6 +228,33 @@ describe('renewal', () => {
       shown: [],
       ...over,
     });
+  it('an edge at its end is renewed, not corrected; half renewed, or broken, it is corrected by nobody', async () => {
+    const seat = async (part: number) =>
+      done(
+        await takeReading(as(cell.operator), {
+          featureId: await cell.feature('O1402', 'Bearing seat OD'),
+          programId: await cell.program('O1402'),
+          jobId: await cell.job('O1402'),
+          part,
+          measured: lengthOf(1.3788, 'in'),
+          confirmed: true,
+          firstOff: false,
+        }),
+      );
+    // eight parts are left
+    expect((await seat(150)).proposalIds).toHaveLength(1);
+    done(await record('O1402', 6));
+    const few = await seat(156);
+    expect(few).toMatchObject({ proposalIds: [], answer: { verdict: 'leave' } });
+    expect(few.answer.reason).toContain('T2 (L-202) has 2 parts left: renew it now');
+    done(await record('O1402', 2));
+    expect((await seat(158)).answer.reason).toContain('T2 (L-202) is at the end of its edge: renew it');
+    const id = await cell.assembly('L-202');
+    done(await startRenewal(as(cell.setter), id));
+    expect((await seat(158)).answer.reason).toContain('is at the end of its edge');
+    done(await step('L-202', { step: 'changed', what: 'fresh edge 2 of 2' }));
+    expect((await seat(159)).answer.reason).toContain('T2 (L-202) is half renewed');
+  });
   it('goes through its five steps in order, by several people, and leaves a full, clean, measured tool without wear', async () => {
     done(await record('O1402', 9));
     const id = await cell.assembly('L-202');

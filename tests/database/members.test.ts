@@ -235,13 +235,14 @@ describe('a part that the spare of a group cut', () => {
   });
 
   it('does not wait for a part to tell of a correction that was keyed for the one before', async () => {
+    await setLeft(1, 6);
     const { made } = await job();
     const [proposal] = (await take(made + 1, off(0.03))).proposalIds;
     done(await approve(as(cell.lead), cell.lead, proposal!));
     const { to } = (await correctionById(pool(), proposal!))!;
     done(await readBack(as(cell.operator), proposal!, { shown: to, again: to }));
     expect(await why()).toBe('afterCorrection');
-    await make(3);
+    await make(7);
     expect(await why()).not.toBe('afterCorrection');
   });
 
@@ -291,11 +292,19 @@ describe('a part that the spare of a group cut', () => {
     expect(cells(made + 2)).toBe((await cell.register('Egret', 1, 'lengthWear')).value / 1e6);
   });
 
+  it('with few parts left is not corrected: the next one takes over before anybody could see that it took', async () => {
+    const { made } = await job();
+    const { proposalIds, answer } = await take(made, off(0.03));
+    expect(proposalIds).toEqual([]);
+    expect(answer.reason).toContain('has 2 parts left, and then the next of its group cuts');
+  });
+
   it('ends what waited to be keyed for the one that does not cut any more', async () => {
+    await setLeft(1, 6);
     const { made } = await job();
     const [proposal] = (await take(made + 1, off(0.03))).proposalIds;
     expect(await rowOf(proposal!)).toBe(1);
-    await make(2);
+    await make(6);
     expect((await correctionById(pool(), proposal!))!.state).toBe('proposed');
     await make(1);
     const ended = (await correctionById(pool(), proposal!))!;

@@ -1,0 +1,43 @@
+import type { Judgement } from '../core/correction/judge-question.ts';
+import { partsLeft } from '../core/life/count.ts';
+import { countedTools } from './counts.ts';
+import { rows, type Db } from './db.ts';
+import { runningJob } from './jobs.ts';
+
+/** An edge with no more parts than this is renewed rather than corrected (common practice, no source). */
+const FEW = 3;
+
+/**
+ * An edge at its end is renewed, not corrected: a correction would be zeroed before anybody could see that it took, and what a broken or
+ * half renewed tool cut says nothing of the edge to come.
+ */
+export async function unlessAtEnd(db: Db, machineId: number, answer: Judgement): Promise<Judgement> {
+  if (answer.verdict !== 'change') return answer;
+  const tools = [...new Set(answer.rows.map(({ tool }) => tool))];
+  const standing = await rows<{ tool: number; number: string; flag: string | null; half: boolean }>(
+    db,
+    `SELECT s.tool, a.number, a.flag, EXISTS (
+       SELECT 1 FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'changed'
+       WHERE r.assembly_id = a.id AND r.finished_at IS NULL) AS half
+     FROM placement s JOIN assembly a ON a.id = s.assembly_id WHERE s.machine_id = $1 AND s.tool = ANY($2) ORDER BY s.tool`,
+    [machineId, tools],
+  );
+  const job = await runningJob(db, machineId);
+  const counted = job ? await countedTools(db, job) : [];
+  const { arithmetic, partOut } = answer;
+  for (const { tool, number, flag, half } of standing) {
+    const life = counted.find((each) => each.tool === tool);
+    const left = life ? partsLeft(life.remaining, life.basis, life.use, life.perPart) : Infinity;
+    const why = half
+      ? 'is half renewed: finish that, which zeroes its wear, and measure a part that was cut after it.'
+      : flag === 'broken'
+        ? 'is flagged broken: replace it. What it cut says nothing of the edge to come.'
+        : flag === 'expired' || left <= 0
+          ? 'is at the end of its edge: renew it, do not correct it.'
+          : left <= FEW
+            ? `has ${left === 1 ? 'one part' : `${left} parts`} left${life?.group ? ', and then the next of its group cuts' : ': renew it now, do not correct it'}. A correction would be gone before anybody could see that it took.`
+            : null;
+    if (why) return { verdict: 'leave', arithmetic, partOut, reason: `T${tool} (${number}) ${why}` };
+  }
+  return answer;
+}
