@@ -19,13 +19,17 @@
     <div class="border-b border-base-300 py-2">
       <p>
         <b>{first!.number}</b>
-        {first!.name}: {first!.stock} on {first!.shelf || 'the shelf'}, in {first!.used} tools
+        {first!.name}: {first!.stock} on {first!.shelf || 'the shelf'}, in {first!.used === 1
+          ? 'one tool'
+          : `${first!.used} tools`}
       </p>
       {#each others as other (other.id)}
         <div class="flex flex-wrap items-center gap-3 pl-6">
           <p class="flex-1">
             is the same as <b>{other.number}</b>
-            {other.name}: {other.stock} on {other.shelf || 'the shelf'}, in {other.used} tools
+            {other.name}: {other.stock} on {other.shelf || 'the shelf'}, in {other.used === 1
+              ? 'one tool'
+              : `${other.used} tools`}
           </p>
           {#if mayMerge}
             <ActionForm action="?/merge" label="Merge {other.number}">

@@ -48,7 +48,8 @@
     ) as [number, number];
     const room = (bounds[1] - bounds[0]) / 3;
     // and where it stands now, though no part was cut there yet
-    const cut = [...points.map(({ deviation }) => deviation), ...(page.setUpSince ? [] : [drift.now])];
+    const cut = points.map(({ deviation }) => deviation);
+    if (!page.setUpSince) cut.push(drift.now - room / 2, drift.now + room / 2);
     const ends = [points[0]!.at, last + (foretold.at(-1)?.ahead ?? 1)];
     const level = (label: string, deviation: number, dash: number[]): ChartDataset<'line'> => ({
       label,
