@@ -28,7 +28,7 @@ const IN_WORDS: Readonly<Record<LifeBasis, string>> = {
   wear: 'mm of correction',
 };
 export const lifeInWords = (value: number, basis: LifeBasis) =>
-  `${(value / PER_SHOWN[basis]).toFixed({ pieces: 0, holes: 0, minutes: 1, wear: 3 }[basis])} ${IN_WORDS[basis]}`;
+  `${(value / PER_SHOWN[basis]).toFixed({ pieces: 0, holes: 0, minutes: 1, wear: 3 }[basis]).replace('-', '−')} ${IN_WORDS[basis]}`;
 
 const NOTHING_WATCHED = { kind: null, featureId: null };
 
