@@ -1,3 +1,4 @@
+import { capital } from '../core/words/capital.ts';
 import { setTimeout } from 'node:timers/promises';
 import { asked } from './asked.ts';
 import type { Db } from './db.ts';
@@ -14,7 +15,7 @@ export function append(db: Db, written: Entry): Promise<number> {
     before === undefined || after === undefined
       ? {}
       : { beforeValue: before, changeValue: after - before, afterValue: after };
-  return insertRecord(db, 'ledger', { ...said, said: said.said + (asked()?.late ?? ''), ...moved });
+  return insertRecord(db, 'ledger', { ...said, said: capital(said.said) + (asked()?.late ?? ''), ...moved });
 }
 
 export interface LedgerFilter {

@@ -1,3 +1,4 @@
+import { capital } from '../core/words/capital.ts';
 import { readFeature, type PlannedFeature } from '../core/formats/plan-file.ts';
 import { planWas } from '../core/family/plan-fields.ts';
 import { POLICY_WORDS, type Policy } from '../core/correction/policies.ts';
@@ -218,9 +219,7 @@ export const writeFeature = (
     const read = readFeature(written.cells, program.unit);
     if (!read.ok)
       throw new Refused(
-        read.issues
-          .map(({ column, message }) => `${column[0]!.toUpperCase()}${column.slice(1)}: ${message}`)
-          .join('\n'),
+        read.issues.map(({ column, message }) => `${capital(column)}: ${message}`).join('\n'),
       );
     await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [
       `plan ${program.machineId} ${program.number}`,

@@ -1,3 +1,4 @@
+import { capital } from '../core/words/capital.ts';
 import { isExpired } from '../core/life/count.ts';
 import { renewalRefusal, type RenewalStep } from '../core/life/renewal.ts';
 import type { Length } from '../core/units/length.ts';
@@ -232,8 +233,8 @@ const STEPS: Record<RenewalStep, TakeStep> = {
       if (shown !== 0)
         throw new Refused(
           shown === register.value
-            ? `${name[0]!.toUpperCase()}${name.slice(1)} still shows the old edge’s wear: key zero, and read it again.`
-            : `${name[0]!.toUpperCase()}${name.slice(1)} does not show zero: look whether the right row was read, and key zero.`,
+            ? `${capital(name)} still shows the old edge’s wear: key zero, and read it again.`
+            : `${capital(name)} does not show zero: look whether the right row was read, and key zero.`,
         );
       await append(
         db,

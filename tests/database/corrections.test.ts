@@ -207,7 +207,7 @@ describe('from a reading to the register', () => {
     const second = await proposed(80.012, { part: 41, firstOff: true, confirmed: true });
     await keyed(second);
     expect((await correctionById(pool(), first))!.movedOn).toBe(
-      'length wear of row 1 was keyed and read back.',
+      'Length wear of row 1 was keyed and read back.',
     );
     expect((await correctionById(pool(), second))!.movedOn).toBeNull();
   });

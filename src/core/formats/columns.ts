@@ -1,3 +1,4 @@
+import { capital } from '../words/capital.ts';
 import {
   ASSEMBLY_KINDS,
   ASSEMBLY_WORDS,
@@ -197,7 +198,7 @@ export const COLUMNS: Readonly<Record<FileKind, readonly Column[]>> = {
     },
     ...PROPERTY_NAMES.map((name): Column => ({
       name: name.toLowerCase(),
-      words: `${PROPERTIES[name].words[0]!.toUpperCase()}${PROPERTIES[name].words.slice(1)}`,
+      words: capital(PROPERTIES[name].words),
       type: { length: 'length', angle: 'number', count: 'whole', speed: 'whole', mass: 'whole' }[
         PROPERTIES[name].type
       ] as Column['type'],

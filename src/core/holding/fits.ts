@@ -1,3 +1,4 @@
+import { capital } from '../words/capital.ts';
 import { COMPONENT_KINDS, kindFacts, type Component, type ComponentKind } from '../component/kinds.ts';
 import { formatLength } from '../units/format-length.ts';
 import { nanometres } from '../units/length.ts';
@@ -256,7 +257,6 @@ export function knobRefusal(knob: Component | null, drawbar: Drawbar): Refusal |
   return null;
 }
 
-const capital = (text: string) => `${text[0]!.toUpperCase()}${text.slice(1)}`;
 const listed = (kinds: readonly ComponentKind[]) =>
   kinds
     .map((kind) => `a ${COMPONENT_KINDS[kind].words}`)

@@ -1,3 +1,4 @@
+import { capital } from '../words/capital.ts';
 import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatWithUnit } from '../units/format-length.ts';
 import { calledRows } from './called-rows.ts';
@@ -40,7 +41,7 @@ function told(
   const anew =
     machine.kind === 'lathe' && other !== undefined
       ? `Copy row ${other} to it once more for the second part, or ${measure}.`
-      : `${measure[0]!.toUpperCase()}${measure.slice(1)}.`;
+      : `${capital(measure)}.`;
   switch (why) {
     case 'before':
       return {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { capital } from '$core/words/capital';
   import ActionForm from '../ActionForm.svelte';
   import Field from '../Field.svelte';
   import NumberField from '../NumberField.svelte';
@@ -24,7 +25,6 @@
   }
   let { check, unit, lathe, byControl, job, open, mayDecide, mayCheck, now, zone }: Props = $props();
   let told = $state<CheckTold | null>(null);
-  const sentence = (words: string) => words[0]!.toUpperCase() + words.slice(1);
   const decided = $derived(check.decidedBy !== null);
 </script>
 
@@ -39,7 +39,7 @@
       <p class="font-semibold">
         {check.moment === 'none'
           ? 'Not checked'
-          : `${sentence(METHOD_WORDS[check.method])}, ${MOMENT_WORDS[check.moment]}`}
+          : `${capital(METHOD_WORDS[check.method])}, ${MOMENT_WORDS[check.moment]}`}
       </p>
       {#if check.moment !== 'none'}<p class="small-words">
           Broken when short by {formatWithUnit(check.limits.short, unit)}, pulling out when long by {formatWithUnit(

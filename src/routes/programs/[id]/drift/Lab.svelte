@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { capital } from '$core/words/capital';
   import { POLICY_WORDS, type Policy } from '$core/correction/policies';
   import ActionForm from '$lib/ActionForm.svelte';
 
@@ -45,8 +46,7 @@
     </ActionForm>
     {#if lab}
       <p class="mt-3 text-lg font-semibold" role="status">
-        {#if lab.real}{POLICY_WORDS[lab.best][0]!.toUpperCase()}{POLICY_WORDS[lab.best].slice(1)} holds it closer
-          than
+        {#if lab.real}{capital(POLICY_WORDS[lab.best])} holds it closer than
           {POLICY_WORDS[lab.policy]}, and it is not chance.{:else}Keep it {POLICY_WORDS[lab.policy]}: nothing
           else is better by more than chance or a hair.{/if}
         {hurts}

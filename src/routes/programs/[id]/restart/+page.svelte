@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { capital } from '$core/words/capital';
   import { DANGERS } from '$core/program/restart';
   import { minutesAndSeconds } from '$core/shift/clock';
   import Interruptions from '$lib/program/Interruptions.svelte';
@@ -60,7 +61,7 @@
           <h2 id="why" class="heading">Why not from line {restart.line}</h2>
           <ul class="ruled-list mt-1">
             {#each restart.dangers as danger (danger)}<li class="py-1.5">
-                {DANGERS[danger][0]!.toUpperCase()}{DANGERS[danger].slice(1)}.
+                {capital(DANGERS[danger])}.
                 {#if danger === 'unknown'}{#each restart.doubts.slice(0, 3) as doubt, i (i)}<span
                       class="small-words block">Line {doubt.line}: {doubt.text}</span
                     >{/each}{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { capital } from '$core/words/capital';
   import { POLICIES, POLICY_WORDS } from '$core/correction/policies';
   import Scroll from '$lib/Scroll.svelte';
   import { formatLength } from '$core/units/format-length';
@@ -33,7 +34,7 @@
 <header
   class="mt-4 flex flex-wrap items-end gap-x-5 gap-y-2 border-b-[3px] border-double border-base-content pb-2"
 >
-  <h1 class="text-3xl">{POLICY_WORDS[data.policy][0]!.toUpperCase()}{POLICY_WORDS[data.policy].slice(1)}</h1>
+  <h1 class="text-3xl">{capital(POLICY_WORDS[data.policy])}</h1>
   {#if data.feature}<p class="text-xl">
       on the past of <a
         class="underline"
