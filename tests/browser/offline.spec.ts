@@ -240,7 +240,7 @@ test('a correction is keyed and read back without a network, and never approved 
 }) => {
   const lead = await as('lead', await browser.newPage());
   const page = await as('operator');
-  await page.goto('/machines/3/now');
+  await page.goto('/machines/4/now');
   await ready(page);
   const card = await page.locator('a[href^="/corrections/"]').first().getAttribute('href');
   await lead.goto(new URL(card!, page.url()).href);
@@ -256,7 +256,7 @@ test('a correction is keyed and read back without a network, and never approved 
   await page.goto(card!);
   await ready(page);
   const to = await page.locator('dt:has-text("Make it") + dd').innerText();
-  await page.goto('/machines/3/now');
+  await page.goto('/machines/4/now');
   await ready(page);
   await kept(page, card!);
   await page.context().setOffline(true);
@@ -270,7 +270,7 @@ test('a correction is keyed and read back without a network, and never approved 
   await form.getByRole('button', { name: 'The control shows this' }).click();
   await expect(page.getByText('waits on this device to be sent; it is compared then')).toBeVisible();
   // the machine's page says so, and does not ask for it a second time
-  await page.goto('/machines/3/now');
+  await page.goto('/machines/4/now');
   await ready(page);
   await expect(page.getByText('keyed; what the control shows waits to be sent')).toBeVisible();
   await page.context().setOffline(false);
