@@ -1,4 +1,4 @@
-import type { Judgement } from '../core/correction/judge-question.ts';
+import { leftAlone, type Judgement } from '../core/correction/judge-question.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { row, rows, type Db } from './db.ts';
@@ -21,6 +21,15 @@ export const broughtIn = (db: Db, machineId: number) =>
     [machineId],
   );
 
+/** First parts that are being brought to size, on all machines. */
+export const openFirstParts = (db: Db) =>
+  rows<{ machineId: number; machine: string; program: string; begunBy: string }>(
+    db,
+    `SELECT f.machine_id AS "machineId", m.name AS machine, g.number || ' ' || g.title AS program, p.name AS "begunBy"
+     FROM first_part f JOIN machine m ON m.id = f.machine_id JOIN program g ON g.id = f.program_id JOIN person p ON p.id = f.begun_by
+     WHERE f.state = 'open' ORDER BY f.id`,
+  );
+
 /**
  * A row that a first part is being brought to size with stands off on purpose (H13): what another reading would have it do is left to the
  * steps of that part, or it would be corrected twice.
@@ -35,13 +44,10 @@ export async function unlessBroughtIn(
   const first = await broughtIn(db, machineId);
   const held = first && answer.rows.find(({ register }) => first.registers.includes(registers[register]!.id));
   if (!held) return answer;
-  const { arithmetic, partOut } = answer;
-  return {
-    verdict: 'leave',
-    arithmetic,
-    partOut,
-    reason: `${first.begunBy} is bringing the first part of ${first.program} to size: ${REGISTER_WORDS[held.role]} of row ${held.row} may stand off on purpose until that is done. Its sizes are typed under First part; nothing is corrected beside it.`,
-  };
+  return leftAlone(
+    answer,
+    `${first.begunBy} is bringing the first part of ${first.program} to size: ${REGISTER_WORDS[held.role]} of row ${held.row} may stand off on purpose until that is done. Its sizes are typed under First part; nothing is corrected beside it.`,
+  );
 }
 
 /** What waits for the rows of a first part ends as it begins: it was worked out for parts that were cut before. */

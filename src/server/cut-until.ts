@@ -9,9 +9,10 @@ export type FirstPart = 'next' | 'unsure' | number;
  * @param job by its number; null: the one that runs
  */
 export const cutUntil = (db: Db, machineId: number, job: number | null = null) =>
-  row<{ id: number; cut: number }>(
+  row<{ id: number; cut: number; measured: number }>(
     db,
-    `SELECT j.id, greatest(j.made, coalesce((SELECT max(r.part) FROM reading r WHERE r.job_id = j.id), 0)) AS cut
-     FROM job j WHERE j.machine_id = $1 AND CASE WHEN $2::integer IS NULL THEN j.state = 'running' ELSE j.id = $2 END`,
+    `SELECT j.id, greatest(j.made, r.part) AS cut, r.part AS measured
+     FROM job j CROSS JOIN LATERAL (SELECT coalesce(max(part), 0) AS part FROM reading WHERE job_id = j.id) r
+     WHERE j.machine_id = $1 AND CASE WHEN $2::integer IS NULL THEN j.state = 'running' ELSE j.id = $2 END`,
     [machineId, job],
   );

@@ -1,4 +1,4 @@
-import type { Judgement } from '../core/correction/judge-question.ts';
+import { leftAlone, type Judgement } from '../core/correction/judge-question.ts';
 import { partsLeft } from '../core/life/count.ts';
 import { countedTools } from './counts.ts';
 import { rows, type Db } from './db.ts';
@@ -24,7 +24,6 @@ export async function unlessAtEnd(db: Db, machineId: number, answer: Judgement):
   );
   const job = await runningJob(db, machineId);
   const counted = job ? await countedTools(db, job) : [];
-  const { arithmetic, partOut } = answer;
   for (const { tool, number, flag, half } of standing) {
     const life = counted.find((each) => each.tool === tool);
     const left = life ? partsLeft(life.remaining, life.basis, life.use, life.perPart) : Infinity;
@@ -37,7 +36,7 @@ export async function unlessAtEnd(db: Db, machineId: number, answer: Judgement):
           : left <= FEW
             ? `has ${left === 1 ? 'one part' : `${left} parts`} left${life?.group ? ', and then the next of its group cuts' : ': renew it now, do not correct it'}. A correction would be gone before anybody could see that it took.`
             : null;
-    if (why) return { verdict: 'leave', arithmetic, partOut, reason: `T${tool} (${number}) ${why}` };
+    if (why) return leftAlone(answer, `T${tool} (${number}) ${why}`);
   }
   return answer;
 }

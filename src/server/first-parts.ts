@@ -77,15 +77,6 @@ const keptOf = (db: Db, machineId: number) =>
     [machineId],
   );
 
-/** First parts that are being brought to size, on all machines. */
-export const openFirstParts = (db: Db) =>
-  rows<{ machineId: number; machine: string; program: string; begunBy: string }>(
-    db,
-    `SELECT f.machine_id AS "machineId", m.name AS machine, g.number || ' ' || g.title AS program, p.name AS "begunBy"
-     FROM first_part f JOIN machine m ON m.id = f.machine_id JOIN program g ON g.id = f.program_id JOIN person p ON p.id = f.begun_by
-     WHERE f.state = 'open' ORDER BY f.id`,
-  );
-
 /** The first part that is being brought in on a machine, and what is next; null: none is. */
 export async function openFirstPart(db: Db, machine: Machine): Promise<OpenFirstPart | null> {
   const kept = await keptOf(db, machine.id);

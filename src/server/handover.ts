@@ -6,7 +6,7 @@ import { differingControls } from './control-differing.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
 import { crossedSince } from './crossed-moves.ts';
 import { rows, type Db } from './db.ts';
-import { openFirstParts } from './first-parts.ts';
+import { openFirstParts } from './brought-in.ts';
 import { forecast } from './forecast.ts';
 import { lackedByJobs, unmeasured } from './tools-of-jobs.ts';
 import { openNotes } from './leaf-notes.ts';

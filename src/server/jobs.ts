@@ -189,12 +189,13 @@ export const setUpAgain = (asking: Asking, told: { jobId: number; why: string; f
     const job = await lockJob(db, jobId);
     if (job.state !== 'running')
       throw new Refused('This job is not running: it is set up anew when it is taken up.');
+    const { cut, measured } = (await cutUntil(db, job.machineId, jobId))!;
     // surely before: the last that was measured; perhaps: the one that is in the machine now
     const between =
       first === 'next'
         ? null
         : first === 'unsure'
-          ? { low: await lastMeasured(db, jobId), high: (await cutUntil(db, job.machineId, jobId))!.cut + 1 }
+          ? { low: measured, high: cut + 1 }
           : { low: first - 1, high: first - 1 };
     await append(
       db,
@@ -206,10 +207,6 @@ export const setUpAgain = (asking: Asking, told: { jobId: number; why: string; f
       }),
     );
   });
-
-const lastMeasured = async (db: Db, jobId: number) =>
-  (await row<{ part: number | null }>(db, 'SELECT max(part) AS part FROM reading WHERE job_id = $1', [jobId]))
-    ?.part ?? 0;
 
 /** Moves a job one up in its machine's list, ahead of the one that the page showed before it. */
 export const moveAhead = (asking: Asking, wish: { jobId: number; of: number }) =>

@@ -11,7 +11,7 @@ import { aheadOf, shelvesAhead } from './ahead.ts';
 import { belowMinimum } from './components.ts';
 import { cellOf, type Cell } from './cell.ts';
 import { openCorrections, strayCorrections } from './corrections.ts';
-import { openFirstParts } from './first-parts.ts';
+import { openFirstParts } from './brought-in.ts';
 import { forecast } from './forecast.ts';
 import { happenedIn, type Happened } from './happened.ts';
 import { lackedByJobs, unmeasured } from './tools-of-jobs.ts';

@@ -1,7 +1,7 @@
-import { modelOf, type Judgement, type RowChange } from '../core/correction/judge-question.ts';
+import { leftAlone, type Judgement, type RowChange } from '../core/correction/judge-question.ts';
 import { judge } from '../core/correction/judge.ts';
 import { registerDecimals } from '../core/correction/register-text.ts';
-import { didItTake, DOUBTED, HARMLESS, type Took, type TookAnswer } from '../core/correction/took.ts';
+import type { TookAnswer } from '../core/correction/took.ts';
 import { movesOf, standing, toleranceWidth } from '../core/inspection/feature.ts';
 import {
   atReference,
@@ -19,11 +19,11 @@ import { row, rows, type Db } from './db.ts';
 import { unlessBroughtIn } from './brought-in.ts';
 import { cellOf } from './cell.ts';
 import { unlessAtEnd } from './edge-at-end.ts';
-import { stateOf } from './edge-states.ts';
 import { gaugeDoubt } from './gauge-doubts.ts';
 import { gaugeNamed } from './gauges.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import { insertRecord } from './insert.ts';
+import { judgeCorrections, unlessDoubted } from './judged-corrections.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { lockMachine, machineById, type Machine } from './machines.ts';
@@ -130,7 +130,7 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     feature,
     readingId,
     cut.late !== null && judged.verdict === 'change'
-      ? { verdict: 'leave', reason: cut.late, arithmetic: judged.arithmetic, partOut: judged.partOut }
+      ? leftAlone(judged, cut.late)
       : await unlessAtEnd(db, machine.id, await unlessBroughtIn(db, machine.id, evidence.registers, judged)),
     doubts,
   );
@@ -147,7 +147,7 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
       proposalIds: [],
       took,
       conformity: sure,
-      answer: { verdict: 'leave', arithmetic: answer.arithmetic, partOut: answer.partOut, reason: fault },
+      answer: leftAlone(answer, fault),
     };
   const approved = open.filter((each) => each.state === 'approved');
   if (answer.verdict === 'change' && approved.length > 0)
@@ -156,13 +156,10 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
       proposalIds: approved.map(({ id }) => id),
       took,
       conformity: sure,
-      answer: {
-        verdict: 'leave',
-        arithmetic: answer.arithmetic,
-        partOut: answer.partOut,
-        reason:
-          'A correction of this row is approved and waits to be keyed. Key it first, then measure a part that was cut with it: this one was cut without.',
-      },
+      answer: leftAlone(
+        answer,
+        'A correction of this row is approved and waits to be keyed. Key it first, then measure a part that was cut with it: this one was cut without.',
+      ),
     };
   // on a row that did not behave nothing is keyed, also not what was approved before
   const ended = open.filter((each) => each.state === 'proposed' || answer.verdict === 'locked');
@@ -188,40 +185,6 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
         await insertProposal(db, personId, readingId, feature, machine, evidence, answer, change),
       );
   return { readingId, proposalIds, answer, took, conformity: sure };
-}
-
-/**
- * A change of a row whose last correction likelier did nothing waits until the row was read (H14): more would be keyed on top of
- * what nobody knows.
- */
-async function unlessDoubted(
-  db: Db,
-  personId: number,
-  machine: Machine,
-  feature: Feature,
-  readingId: number,
-  answer: Judgement,
-  doubts: ReadonlyMap<number, Doubt>,
-): Promise<Judgement> {
-  const row =
-    answer.verdict === 'change' ? answer.rows.find(({ register }) => doubts.has(register)) : undefined;
-  if (!row) return answer;
-  const { proposalId, before } = doubts.get(row.register)!;
-  const reason = `Read ${REGISTER_WORDS[row.role]} of row ${row.row} off the control before anything more is keyed: by the parts since, the last correction likelier did not do what it should.`;
-  if (before !== 'doubtful')
-    await append(
-      db,
-      entry.correction('judged', {
-        personId,
-        machineId: machine.id,
-        proposalId,
-        readingId,
-        tool: feature.tool,
-        said: `${feature.name}: ${reason}`,
-        detail: { verdict: 'doubtful', ranked: [], more: null },
-      }),
-    );
-  return { verdict: 'locked', reason, arithmetic: answer.arithmetic, partOut: answer.partOut };
 }
 
 /** A reading as it is at 20 °C; what the gauge showed stays beside it. */
@@ -291,84 +254,6 @@ export async function insertReading(
   );
   return id;
 }
-
-/**
- * Judges the last correction of each row of a size by all parts cut since, as long as its edge is the same. What was wrong may
- * turn out right with a later part, and the other way round; only a changed verdict is entered.
- */
-async function judgeCorrections(
-  db: Db,
-  personId: number,
-  feature: Feature,
-  machine: Machine,
-  evidence: Evidence,
-  readingId: number,
-): Promise<{ took: TookAnswer | null; doubts: Map<number, Doubt> }> {
-  const place = evidence.readings.findIndex(({ id }) => id === readingId);
-  let said: TookAnswer | null = null;
-  const doubts = new Map<number, Doubt>();
-  for (const { register, by } of evidence.sizes[0]!.moves) {
-    const last = evidence.keyed.filter((each) => each.register === register).at(-1);
-    if (!last?.sameEdge || !last.tells.includes(place)) continue;
-    const { took: before, seen } = await correctionVerdict(db, last.proposalId);
-    // whoever read the row off the control has the last word
-    if (before === 'took' || seen) continue;
-    const known = evidence.readings.flatMap((reading, i) => (reading.held === null ? [] : [i]));
-    const model = modelOf(evidence);
-    const took = didItTake({
-      model,
-      register,
-      since: known.flatMap((i, k) =>
-        last.tells.includes(i) &&
-        evidence.sizes[evidence.readings[i]!.size]!.moves.some((each) => each.register === register)
-          ? [k]
-          : [],
-      ),
-      from: last.from,
-      to: last.to,
-      by,
-      noise: stateOf(evidence).sizes[0]!.noise,
-      unit: machine.unit,
-      decimals: registerDecimals(machine.unit, machine.increment),
-    });
-    said = took;
-    const doubted = HARMLESS.includes(took.verdict) && took.against >= DOUBTED;
-    if (doubted) doubts.set(register, { proposalId: last.proposalId, before });
-    // by this part it took after all, or nothing speaks against it any more
-    else if (HARMLESS.includes(took.verdict) && before && !HARMLESS.includes(before as Took))
-      evidence.registers[register]!.locked = null;
-    if (!HARMLESS.includes(took.verdict))
-      evidence.registers[register]!.locked =
-        `Nothing more on ${REGISTER_WORDS[evidence.registers[register]!.role]} of row ${evidence.registers[register]!.row} until somebody has read it off the control.`;
-    if (took.verdict === before || (doubted && before === 'doubtful')) continue;
-    await append(
-      db,
-      entry.correction('judged', {
-        personId,
-        machineId: machine.id,
-        proposalId: last.proposalId,
-        readingId,
-        tool: feature.tool,
-        said: `${feature.name}: ${took.sentence}`,
-        detail: { verdict: took.verdict, ranked: took.ranked, more: took.more },
-      }),
-    );
-  }
-  return { took: said, doubts };
-}
-
-/** A correction that likelier did not take, though nobody can tell yet; and its last verdict. */
-interface Doubt {
-  proposalId: number;
-  before: string | null;
-}
-
-const correctionVerdict = async (db: Db, proposalId: number) =>
-  (await row<{ took: string | null; seen: boolean }>(
-    db,
-    'SELECT took, seen FROM proposal_state WHERE id = $1',
-    [proposalId],
-  ))!;
 
 const openProposals = (db: Db, registerIds: readonly number[]) =>
   rows<{ id: number; state: string }>(

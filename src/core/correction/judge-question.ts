@@ -89,6 +89,14 @@ export type Judgement = {
     }
 );
 
+/** The same answer, with nothing to be changed after all, and why. */
+export const leftAlone = ({ arithmetic, partOut }: Judgement, reason: string): Judgement => ({
+  verdict: 'leave',
+  reason,
+  arithmetic,
+  partOut,
+});
+
 /** What the filter is asked about a set-up: every reading of which it is known what its part was cut with, in its order. */
 export const modelOf = ({
   registers,

@@ -9,7 +9,7 @@ import { cellOf } from '$server/cell';
 import { controlCount } from '$server/control-link';
 import { openCorrections } from '$server/corrections';
 import { pool } from '$server/db';
-import { openFirstParts } from '$server/first-parts';
+import { openFirstParts } from '$server/brought-in';
 import { countedTools, cycleBrokenOff, lastCount, recordParts, takeBackCount } from '$server/counts';
 import {
   addJob,
