@@ -54,6 +54,7 @@ test('a job that is taken up after another ran: every size is due again, and the
 
 test('the work offset was moved in the middle of a job: whoever did it says so, what waits is withdrawn, and the next part is a first-off', async ({
   as,
+  browser,
 }) => {
   const page = await as('setter');
   await page.goto('/machines/2/now');
@@ -65,6 +66,13 @@ test('the work offset was moved in the middle of a job: whoever did it says so, 
   await expect(form.getByRole('alert')).toContainText('What was changed');
   await form.getByLabel('What was changed').fill('work offset moved');
   await expect(form.getByLabel('First part cut so')).not.toHaveValue('');
+  // somebody else records a part meanwhile: what is being said stays open
+  const other = await as('operator', await browser.newPage());
+  await other.goto('/machines/2/now');
+  await ready(other);
+  await other.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByText('The last count: 1 part')).toBeVisible();
+  await expect(form.getByLabel('What was changed')).toHaveValue('work offset moved');
   await form.getByRole('button', { name: 'It was set up anew' }).click();
   await expect(page.getByRole('button', { name: /^Ring width .*not yet/ })).toBeVisible();
   await page.getByRole('button', { name: /^Ring width / }).click();

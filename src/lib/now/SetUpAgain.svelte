@@ -13,6 +13,8 @@
   }
   let { machine, cut, off, mayRun }: Props = $props();
   const list = $props.id();
+  // whoever opened it has it open, whatever data come anew meanwhile
+  let open = $state(false);
   /** What is changed while a job runs (common practice, no source). */
   const CHANGED = [
     'work offset moved',
@@ -25,7 +27,7 @@
 
 {#if off}<SetUpOff {...off} />{/if}
 {#if mayRun}
-  <details class="mt-2" open={off !== null}>
+  <details class="mt-2" bind:open>
     <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold"
       >Work offset, jaws or fixture changed</summary
     >
