@@ -9,6 +9,7 @@ import { registerWords } from '../core/control/words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
+import { notKeyedByTable } from './approved-corrections.ts';
 import { assumedAt } from './assumed.ts';
 import { cellNow } from './clock.ts';
 import { cellOf } from './cell.ts';
@@ -143,6 +144,7 @@ export async function keepTable(
       detail: { look: look.id },
     }),
   );
+  await notKeyedByTable(db, personId, machine.id, held);
   return look;
 }
 

@@ -6,6 +6,7 @@ import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { may, type Person } from '../core/people/roles.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../core/units/length.ts';
+import { notKeyed } from './approved-corrections.ts';
 import { cutUntil, type FirstPart } from './cut-until.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
@@ -55,6 +56,8 @@ export interface Correction {
   tookWords: string | null;
   stops: number;
   lastStop: string | null;
+  /** Why an approved one is not to be keyed before its row was read off: parts since speak against it. */
+  held: string | null;
   /** What ended it, where something overtook it. */
   withdrawn: string | null;
   /** The row was looked at on the control since it was last judged. */
@@ -76,7 +79,7 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
     g.kind AS "registerKind", g.value AS present, p.from_value AS "from", p.change_value AS change, p.to_value AS "to",
     p.expected_size AS "expectedSize", p.reason, p.arithmetic, f.id AS "featureId", f.name AS feature, ${CUTTER} AS tool,
     f.operator_limit AS "operatorLimit", o.number AS program, o.id AS "programId", r.part, r.measured, f.target, f.nominal, f.upper, f.lower,
-    w.name AS "measuredBy", ap.name AS "approvedBy", kp.name AS "appliedBy", s.applied_at AS "appliedAt", s.took, s.took_words AS "tookWords",
+    w.name AS "measuredBy", ap.name AS "approvedBy", kp.name AS "appliedBy", s.applied_at AS "appliedAt", s.took, s.took_words AS "tookWords", s.held,
     (SELECT count(*)::integer FROM ledger l WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'stopped') AS stops,
     (SELECT l.said FROM ledger l WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'stopped' ORDER BY l.id DESC LIMIT 1) AS "lastStop",
     (SELECT l.said || ' (' || q.name || ')' FROM ledger l JOIN person q ON q.id = l.person_id
@@ -270,6 +273,10 @@ async function readOne(
     throw new Refused(
       `This correction ${CLOSED_WORDS[correction.state]}${correction.appliedBy ? ` by ${correction.appliedBy}` : ''}.`,
     );
+  if (correction.held !== null && shown === correction.from) {
+    const said = await notKeyed(db, asking.personId, correction);
+    return { kept: false, overtaken: `${said} Nothing is to be keyed.` };
+  }
   if (isLarge(correction) && again !== shown)
     throw new Refused(
       again === null

@@ -8,12 +8,14 @@ import { runningJob } from './jobs.ts';
 const FEW = 3;
 
 /**
- * An edge at its end is renewed, not corrected: a correction would be zeroed before anybody could see that it took, and what a broken or
+ * Tools of a machine whose edge is at its end, each with what is to be done about it: it is renewed, not corrected. A correction would be zeroed before anybody could see that it took, and what a broken or
  * half renewed tool cut says nothing of the edge to come.
  */
-export async function unlessAtEnd(db: Db, machineId: number, answer: Judgement): Promise<Judgement> {
-  if (answer.verdict !== 'change') return answer;
-  const tools = [...new Set(answer.rows.map(({ tool }) => tool))];
+async function edgesAtEnd(
+  db: Db,
+  machineId: number,
+  tools: readonly number[],
+): Promise<{ tool: number; why: string }[]> {
   const standing = await rows<{ tool: number; number: string; flag: string | null; half: boolean }>(
     db,
     `SELECT s.tool, a.number, a.flag, EXISTS (
@@ -24,7 +26,7 @@ export async function unlessAtEnd(db: Db, machineId: number, answer: Judgement):
   );
   const job = await runningJob(db, machineId);
   const counted = job ? await countedTools(db, job) : [];
-  for (const { tool, number, flag, half } of standing) {
+  return standing.flatMap(({ tool, number, flag, half }) => {
     const life = counted.find((each) => each.tool === tool);
     const left = life ? partsLeft(life.remaining, life.basis, life.use, life.perPart) : Infinity;
     const why = half
@@ -36,7 +38,28 @@ export async function unlessAtEnd(db: Db, machineId: number, answer: Judgement):
           : left <= FEW
             ? `has ${left === 1 ? 'one part' : `${left} parts`} left${life?.group ? ', and then the next of its group cuts' : ': renew it now, do not correct it'}. A correction would be gone before anybody could see that it took.`
             : null;
-    if (why) return leftAlone(answer, `T${tool} (${number}) ${why}`);
-  }
-  return answer;
+    return why ? [{ tool, why: `T${tool} (${number}) ${why}` }] : [];
+  });
+}
+
+/** An answer that would correct an edge at its end leaves it alone. */
+export async function unlessAtEnd(db: Db, machineId: number, answer: Judgement): Promise<Judgement> {
+  if (answer.verdict !== 'change') return answer;
+  const tools = [...new Set(answer.rows.map(({ tool }) => tool))];
+  const [first] = await edgesAtEnd(db, machineId, tools);
+  return first ? leftAlone(answer, first.why) : answer;
+}
+
+/** Corrections of a machine, each with why it is not keyed any more: its edge came to its end after it was approved. */
+export async function withEnds<C extends { tool: number; state: string }>(
+  db: Db,
+  machineId: number,
+  corrections: readonly C[],
+): Promise<(C & { ending: string | null })[]> {
+  const tools = corrections.filter(({ state }) => state === 'approved').map(({ tool }) => tool);
+  const ends = tools.length === 0 ? [] : await edgesAtEnd(db, machineId, [...new Set(tools)]);
+  return corrections.map((each) => ({
+    ...each,
+    ending: (each.state === 'approved' && ends.find(({ tool }) => tool === each.tool)?.why) || null,
+  }));
 }

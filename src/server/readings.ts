@@ -18,6 +18,7 @@ import { nanometres, type Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { unlessBroughtIn } from './brought-in.ts';
 import { cellOf } from './cell.ts';
+import { changesOf, openOn, waitsToBeKeyed } from './approved-corrections.ts';
 import { unlessAtEnd } from './edge-at-end.ts';
 import { gaugeDoubt } from './gauge-doubts.ts';
 import { gaugeNamed } from './gauges.ts';
@@ -100,6 +101,7 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
   const evidence = await evidenceOf(db, machine, feature);
   mustHaveRegisters(machine, feature, evidence);
   const { took, doubts } = await judgeCorrections(db, personId, feature, machine, evidence, readingId);
+  const open = await openOn(db, evidence);
   const judged = judge({
     unit: machine.unit,
     increment: machine.increment,
@@ -108,6 +110,7 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     taken: evidence.readings.findIndex(({ id }) => id === readingId),
     firstOff: taken.firstOff,
     confirmed: taken.confirmed,
+    approved: changesOf(evidence, open),
   });
   if (judged.verdict === 'measureAgain') {
     await db.query('ROLLBACK TO SAVEPOINT looked_at');
@@ -134,10 +137,6 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
       : await unlessAtEnd(db, machine.id, await unlessBroughtIn(db, machine.id, evidence.registers, judged)),
     doubts,
   );
-  const open = await openProposals(
-    db,
-    evidence.sizes[0]!.moves.map(({ register }) => evidence.registers[register]!.id),
-  );
   const { timeZone } = await cellOf(db);
   const fault =
     gauge && gaugeFault(gauge, toleranceWidth(feature), localDate(await databaseNow(db), timeZone));
@@ -150,16 +149,18 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
       answer: leftAlone(answer, fault),
     };
   const approved = open.filter((each) => each.state === 'approved');
-  if (answer.verdict === 'change' && approved.length > 0)
+  const waits =
+    fault || cut.late !== null || (answer.verdict !== 'change' && answer.verdict !== 'leave')
+      ? null
+      : await waitsToBeKeyed(db, { personId, machine, feature, readingId }, approved, judged);
+  // what stands in the way of any correction is said before how one that is approved stands
+  if (waits !== null && (answer.verdict === 'change' || answer.reason === judged.reason))
     return {
       readingId,
       proposalIds: approved.map(({ id }) => id),
       took,
       conformity: sure,
-      answer: leftAlone(
-        answer,
-        'A correction of this row is approved and waits to be keyed. Key it first, then measure a part that was cut with it: this one was cut without.',
-      ),
+      answer: leftAlone(answer, waits),
     };
   // on a row that did not behave nothing is keyed, also not what was approved before
   const ended = open.filter((each) => each.state === 'proposed' || answer.verdict === 'locked');
@@ -254,14 +255,6 @@ export async function insertReading(
   );
   return id;
 }
-
-const openProposals = (db: Db, registerIds: readonly number[]) =>
-  rows<{ id: number; state: string }>(
-    db,
-    `SELECT p.id, s.state FROM proposal p JOIN proposal_state s ON s.id = p.id
-     WHERE p.register_id = ANY($1) AND p.open ORDER BY p.id`,
-    [registerIds],
-  );
 
 async function insertProposal(
   db: Db,

@@ -1,6 +1,8 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
+import { approve, correctionById, openCorrections } from '../../src/server/corrections.ts';
+import { withEnds } from '../../src/server/edge-at-end.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
 import { keepLifeCosts, lifeCostsOf } from '../../src/server/life-costs.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
@@ -228,19 +230,34 @@ describe('renewal', () => {
       shown: [],
       ...over,
     });
+  const seat = async (part: number) =>
+    done(
+      await takeReading(as(cell.operator), {
+        featureId: await cell.feature('O1402', 'Bearing seat OD'),
+        programId: await cell.program('O1402'),
+        jobId: await cell.job('O1402'),
+        part,
+        measured: lengthOf(1.3788, 'in'),
+        confirmed: true,
+        firstOff: false,
+      }),
+    );
+  it('a correction that was approved before its edge came to its end says so beside what is to be keyed', async () => {
+    const proposalId = (await seat(150)).proposalIds[0]!;
+    const { machineId } = (await correctionById(pool(), proposalId))!;
+    const ending = async () =>
+      (await withEnds(pool(), machineId, await openCorrections(pool(), machineId))).find(
+        ({ id }) => id === proposalId,
+      )!.ending;
+    done(await record('O1402', 6));
+    // what nobody approved is nobody's to key
+    expect(await ending()).toBeNull();
+    done(await approve(as(cell.lead), cell.lead, proposalId));
+    expect(await ending()).toContain('T2 (L-202) has 2 parts left: renew it now');
+    done(await record('O1402', 2));
+    expect(await ending()).toContain('is at the end of its edge');
+  });
   it('an edge at its end is renewed, not corrected; half renewed, or broken, it is corrected by nobody', async () => {
-    const seat = async (part: number) =>
-      done(
-        await takeReading(as(cell.operator), {
-          featureId: await cell.feature('O1402', 'Bearing seat OD'),
-          programId: await cell.program('O1402'),
-          jobId: await cell.job('O1402'),
-          part,
-          measured: lengthOf(1.3788, 'in'),
-          confirmed: true,
-          firstOff: false,
-        }),
-      );
     // eight parts are left
     expect((await seat(150)).proposalIds).toHaveLength(1);
     done(await record('O1402', 6));

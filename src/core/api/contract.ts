@@ -178,6 +178,10 @@ export const ENDPOINTS = {
           unit,
           from: length,
           to: length,
+          held: z
+            .string()
+            .nullable()
+            .describe('Why an approved one is not to be keyed before its row was read off the control.'),
           reason: z.string(),
         }),
       ),

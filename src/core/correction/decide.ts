@@ -97,6 +97,31 @@ const outsideOf = (size: DecidedSize, at: number) => {
 const outsideBy = (sizes: readonly DecidedSize[], at: readonly number[]) =>
   sizes.reduce((sum, size, i) => sum + Math.max(0, size.lower - at[i]!, at[i]! - size.upper), 0);
 
+/**
+ * What changes of the rows lose over the sizes they touch until the next reading, by the measure that decides them: sizes foretold
+ * outside their limits first. A size whose rows all stand still is judged where it will be by then.
+ */
+export function lossOf(
+  sizes: readonly DecidedSize[],
+  changes: readonly number[],
+  every: number,
+): { outside: number; loss: number; bySize: number[] } {
+  const found = sizes.map((size) => {
+    const moved = size.moves.reduce((sum, { register, by }) => sum + by * changes[register]!, 0);
+    const { ahead, best, waiting } = aimsOf(size, every);
+    const at = size.moves.every(({ register }) => changes[register] === 0) ? waiting : ahead + moved - best;
+    return {
+      outside: outsideOf(size, size.mean + moved),
+      loss: at ** 2 / (size.upper - size.lower || 1) ** 2,
+    };
+  });
+  return {
+    outside: found.reduce((sum, each) => sum + each.outside, 0),
+    loss: found.reduce((sum, each) => sum + each.loss, 0),
+    bySize: found.map(({ outside, loss }) => outside + loss),
+  };
+}
+
 /** Registers that share a size, and those that share one with these: each group is decided by itself. */
 function groups({ rows, sizes }: DecisionQuestion): number[][] {
   const root = rows.map((_, i) => i);

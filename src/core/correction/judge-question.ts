@@ -50,6 +50,8 @@ export interface JudgeQuestion {
   every: number;
   /** Position of the next part to be cut. */
   next: number;
+  /** What was approved for each register and is not keyed yet, as a change; none: nothing waits. */
+  approved?: readonly number[];
 }
 
 /** What one row is to be set to. */
@@ -70,12 +72,17 @@ export interface Foretold {
   in: boolean;
 }
 
+/** Whether an approved correction would still do good, and if not, why, as sentences. */
+export type StillWorth = { worth: true } | { worth: false; reason: string };
+
 export type Judgement = {
   /** One sentence that a setter would say. */
   reason: string;
   arithmetic: Step[];
   /** The part just measured is outside its limits: hold it. */
   partOut: boolean;
+  /** What is now known of a correction that was approved and waits to be keyed; absent: nothing waits, or nothing can be told of it. */
+  approved?: StillWorth;
 } & (
   | { verdict: 'leave' | 'measureAgain' | 'noRegister' | 'locked' }
   | {

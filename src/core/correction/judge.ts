@@ -17,6 +17,7 @@ import {
 } from './judge-question.ts';
 import { compromise, driftWords, jumpWords, leave } from './judge-words.ts';
 import type { Step } from './policies.ts';
+import { asIfKeyed, stillWorth } from './still-worth.ts';
 import { direction, plainIncrement } from './propose-words.ts';
 import { questionReading } from './question-reading.ts';
 import { registerDecimals } from './register-text.ts';
@@ -56,9 +57,10 @@ export function judge(question: JudgeQuestion): Judgement {
   const state = edgeState(modelOf(question));
   const place = known.indexOf(taken);
   if (!question.confirmed) {
+    const expected = expectation(question, state, place, size);
     const doubt = questionReading({
       measured: taken.measured,
-      ...expectation(question, state, place, size),
+      ...expected,
       lower: smallest(size),
       upper: largest(size),
       unit,
@@ -66,7 +68,7 @@ export function judge(question: JudgeQuestion): Judgement {
         .filter((other) => other !== size)
         .map((other) => ({ name: other.name, target: other.target, width: toleranceWidth(other) })),
     });
-    if (doubt) return say('measureAgain', doubt);
+    if (doubt) return say('measureAgain', asIfKeyed(question, size, expected) ?? doubt);
   }
   const locked = size.moves.map(({ register }) => registers[register]!.locked).find((why) => why !== null);
   if (locked) return say('locked', locked);
@@ -97,6 +99,10 @@ export function judge(question: JudgeQuestion): Judgement {
   arithmetic.push(...asked.steps);
   if (asked.wait) return say('leave', asked.wait);
   decided[taken.size] = asked.size;
+  const { approved } = question;
+  const waits = approved?.some((change) => change !== 0)
+    ? { approved: stillWorth(question, decided, approved, show) }
+    : {};
 
   // a reading moves the rows that its own size answers to; what else they cut has its say, and other rows have their own readings
   const rows = registers.map(({ value }, i) => ({
@@ -110,7 +116,7 @@ export function judge(question: JudgeQuestion): Judgement {
     change === 0 ? [] : [{ change, register }],
   );
   if (changes.length === 0)
-    return leave(question, state, decided, taken.size, asked.words, { say, signed, show });
+    return { ...leave(question, state, decided, taken.size, asked.words, { say, signed, show }), ...waits };
   const moved: RowChange[] = changes.map(({ change, register }) => {
     const { row, role, value } = registers[register]!;
     const cutBy = size.row === row ? size.tool : (size.other?.tool ?? size.tool);
@@ -131,10 +137,13 @@ export function judge(question: JudgeQuestion): Judgement {
     });
   const past = moved.find(({ to, from }) => Math.abs(to) > question.limit && Math.abs(to) > Math.abs(from));
   if (past)
-    return say(
-      'leave',
-      `Leave it: ${REGISTER_WORDS[past.role]} of row ${past.row} would stand at ${signed(past.to)} ${unit}, past its limit of ±${show(question.limit)}. Wear does not grow that far: look at the tool, the row and the rougher. Only the lead may raise the limit.`,
-    );
+    return {
+      ...say(
+        'leave',
+        `Leave it: ${REGISTER_WORDS[past.role]} of row ${past.row} would stand at ${signed(past.to)} ${unit}, past its limit of ±${show(question.limit)}. Wear does not grow that far: look at the tool, the row and the rougher. Only the lead may raise the limit.`,
+      ),
+      ...waits,
+    };
   const before = decided[taken.size]!.mean;
   const after =
     before + size.moves.reduce((sum, { register, by }) => sum + by * decision.changes[register]!, 0);
@@ -148,6 +157,7 @@ export function judge(question: JudgeQuestion): Judgement {
       arithmetic.push({ label: `${each.name} is then expected at`, sum: `${show(each.size)} ${unit}` });
   return {
     verdict: 'change',
+    ...waits,
     rows: moved,
     sizeBefore: nanometres(Math.round(size.target + before)),
     expectedSize: nanometres(Math.round(size.target + after)),

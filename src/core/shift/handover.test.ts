@@ -55,6 +55,7 @@ const correctionOf = (tool: number, state: string): LeafCorrection => ({
   to: -10_000 as Length,
   stops: 0,
   lastStop: null,
+  held: null,
   tookWords: null,
   part: 1,
   cut: null,

@@ -111,7 +111,8 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
     .sort(mostUrgent);
   const stopped = out.filter(({ flag }) => flag !== null);
   const soon = out.filter(({ flag, at }) => flag === null && at !== null && at <= until);
-  const toKey = leaf.waiting.filter(({ state }) => state === 'approved');
+  const toKey = leaf.waiting.filter(({ state, held }) => state === 'approved' && held === null);
+  const toRead = leaf.waiting.filter(({ held }) => held !== null);
   const toApprove = leaf.waiting.filter(({ state }) => state !== 'approved');
   // what was put right since is history
   const crossed = leaf.crossed.filter((register) =>
@@ -156,6 +157,11 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
       toKey.map(({ machine, tool, feature }) => `${machine} T${tool} for ${feature}`),
       'Approved and not keyed:',
       `${count(toKey.length, 'correction')} to key.`,
+    ),
+    ...subject(
+      toRead.map(({ machine, tool, row }) => `${machine} row ${row} (T${tool})`),
+      'Held back by newer parts, to be read off the control:',
+      `${count(toRead.length, 'row')} to read off the control before anything is keyed.`,
     ),
     ...subject(
       soon.map(

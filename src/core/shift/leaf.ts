@@ -55,6 +55,8 @@ export interface LeafCorrection {
   to: Length;
   stops: number;
   lastStop: string | null;
+  /** Why an approved one is not to be keyed before its row was read off. */
+  held: string | null;
   tookWords: string | null;
   /** The part it was worked out from, and the last part cut since; null where its job does not run. */
   part: number;

@@ -10,15 +10,19 @@
     label?: string;
     /** What parts that were cut before say of it. */
     before?: string;
+    /** It is long done: nobody is taken to know unless they say so. */
+    unknown?: boolean;
   }
   /** Which part was the first cut with what was keyed, or changed. */
   let {
     cut: known,
     label = 'First part cut with it',
     before = 'Parts cut before it was keyed say nothing about it.',
+    unknown = false,
   }: Props = $props();
   const cut = $derived(known && known.cut + partsThatWait(outbox.untold, known.id));
-  let unsure = $state(false);
+  // svelte-ignore state_referenced_locally
+  let unsure = $state(unknown);
   const first = new Proposed(() => (cut === null ? '' : String(cut + 1)));
   // it is asked once the number is keyed: what is cut from then on was cut with it
   $effect(() => {

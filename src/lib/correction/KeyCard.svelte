@@ -24,6 +24,8 @@
       increment: Length;
       approvedBy: string | null;
       lastStop: string | null;
+      held: string | null;
+      ending: string | null;
     };
     /** The last part that is counted or measured on the running job; null where none runs. */
     cut: { id: number; cut: number } | null;
@@ -42,16 +44,26 @@
   let shown = $state('');
   let again = $state('');
   const signed = $derived(registerShow(correction));
+  /** Parts since speak against it: what the row shows is asked before anything is keyed. */
+  const held = $derived(correction.held !== null);
 </script>
 
 <section class="plate" aria-labelledby="key-card">
-  <h2 id="key-card" class="text-xl">Key on {correction.machine}</h2>
+  <h2 id="key-card" class="text-xl">
+    {held ? `Read row ${correction.row} of ${correction.machine} first` : `Key on ${correction.machine}`}
+  </h2>
   {#if waits}
     <p class="mt-2 text-lg">
       Keyed. What row {correction.row} shows waits on this device to be sent; it is compared then. Nothing more
       is keyed on it until that is answered.
     </p>
+  {:else if held}
+    <p class="caution mt-2 text-lg">{correction.held}</p>
+    <p class="mt-2">
+      {REGISTER_WORDS[correction.registerKind]}, <b>row {correction.row}</b>, T{correction.tool}
+    </p>
   {:else if !keyed}
+    {#if correction.ending}<p class="caution mt-2 text-lg">{correction.ending}</p>{/if}
     <dl class="mt-2 grid grid-cols-[auto_1fr] items-baseline gap-x-5">
       <dt>Page</dt>
       <dd class="font-display text-2xl font-semibold">{REGISTER_WORDS[correction.registerKind]}</dd>
@@ -84,7 +96,7 @@
       <button type="button" class="underline" onclick={() => (keyed = false)}>Show them again</button>
     </p>
   {/if}
-  {#if mayKey && keyed && !waits}
+  {#if mayKey && (keyed || held) && !waits}
     <ActionForm
       action="?/readBack"
       class="mt-4 grid gap-2"
@@ -100,7 +112,7 @@
       {#snippet children({ busy })}
         <NumberField
           name="shown"
-          label="Now read row {correction.row} off the control and type what it shows"
+          label="{held ? 'Read' : 'Now read'} row {correction.row} off the control and type what it shows"
           class="h-16 font-display text-3xl"
           bind:value={shown}
           oninput={() => (answer = null)}
@@ -114,7 +126,9 @@
             oninput={() => (answer = null)}
             required
           />{/if}
-        <FirstPart {cut} />
+        {#if held}<FirstPart {cut} label="If it was keyed: first part cut with it" unknown />{:else}<FirstPart
+            {cut}
+          />{/if}
         <button class="btn h-14 text-lg btn-primary" disabled={busy}>The control shows this</button>
       {/snippet}
     </ActionForm>

@@ -65,7 +65,9 @@
               >{REGISTER_WORDS[correction.registerKind]} row {correction.row}, {correction.state ===
               'proposed'
                 ? 'waits for approval'
-                : 'approved, to be keyed'}</span
+                : correction.held !== null
+                  ? 'held back, the row is to be read first'
+                  : 'approved, to be keyed'}</span
             ></span
           >
           <span
@@ -73,8 +75,8 @@
             >{registerShow(correction)(correction.change)}
             {correction.unit}</span
           >
-          {#if correction.state === 'approved' && chaseWords(correction)}<span
-              class="caution col-span-2 text-sm">{chaseWords(correction)}</span
+          {#if correction.state === 'approved' && (correction.held ?? chaseWords(correction))}<span
+              class="caution col-span-2 text-sm">{correction.held ?? chaseWords(correction)}</span
             >{/if}
           {#if correction.lastStop}<span class="caution col-span-2 text-sm">{correction.lastStop}</span>{/if}
         </a>

@@ -19,11 +19,18 @@
       stops: number;
       part: number;
       cut: number | null;
+      held: string | null;
+      ending: string | null;
     }[];
     machine: { id: number; unit: LengthUnit; increment: Length };
   }
   let { corrections, machine }: Props = $props();
   const show = $derived(registerShow(machine));
+  /** What is said beside one: what stands in its way comes before that it is late. */
+  const words = (each: Props['corrections'][number]) => each.ending ?? each.held ?? chaseWords(each);
+  const toKey = $derived(
+    corrections.filter(({ state, held, ending }) => state === 'approved' && !held && !ending),
+  );
 </script>
 
 <section class="plate" aria-labelledby="key">
@@ -47,22 +54,19 @@
                     ? ': keyed wrongly once, look again'
                     : ''}</span
             >
-            {#if each.state === 'approved' && chaseWords(each)}<span class="caution mt-1 block text-sm"
-                >{chaseWords(each)}</span
+            {#if each.state === 'approved' && words(each)}<span class="caution mt-1 block text-sm"
+                >{words(each)}</span
               >{/if}</span
           >
           <span class="text-right">
             <span class="small-words">{show(each.from)} →</span>
-            <b class={['font-display text-3xl', each.state === 'approved' && 'text-accent']}
-              >{show(each.to)}</b
-            >
+            <b class={['font-display text-3xl', toKey.includes(each) && 'text-accent']}>{show(each.to)}</b>
           </span>
         </a>
       </li>
     {/each}
   </ul>
-  {#if corrections.filter((each) => each.state === 'approved').length > 1}<a
-      class="btn mt-2 h-14 w-full text-lg"
-      href="/machines/{machine.id}/key">Key them together</a
+  {#if toKey.length > 1}<a class="btn mt-2 h-14 w-full text-lg" href="/machines/{machine.id}/key"
+      >Key them together</a
     >{/if}
 </section>

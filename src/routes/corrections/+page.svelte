@@ -31,7 +31,7 @@
   {#each data.open as correction (correction.id)}
     <li class="plate grid gap-2">
       <p class={['font-semibold', correction.state === 'approved' && 'text-accent']}>
-        {STATES[correction.state]}
+        {correction.held === null ? STATES[correction.state] : 'Held back: the row is to be read first'}
       </p>
       <h2 class="text-xl">
         <a class="hover:underline" href="/corrections/{correction.id}"
@@ -59,9 +59,14 @@
           </p>
         </div>
       </div>
+      {#if correction.held}<p class="caution text-sm">{correction.held}</p>{/if}
       {#if correction.lastStop}<p class="caution text-sm">{correction.lastStop}</p>{/if}
       <a class="btn btn-primary" href="/corrections/{correction.id}"
-        >{correction.state === 'approved' ? 'Key it' : 'Look at it'}</a
+        >{correction.held !== null
+          ? 'Read the row'
+          : correction.state === 'approved'
+            ? 'Key it'
+            : 'Look at it'}</a
       >
     </li>
   {/each}

@@ -194,6 +194,7 @@ const correctionsOf: Work<'corrections'> = async () =>
       unit: each.unit,
       from: written(each.from, each.unit),
       to: written(each.to, each.unit),
+      held: each.held,
       reason: each.reason,
     })),
   });

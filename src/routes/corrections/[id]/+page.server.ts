@@ -4,6 +4,7 @@ import { may } from '$core/people/roles';
 import { approve, clearRow, correctionById, isLarge, keyText, readBack, refuse } from '$server/corrections';
 import { cutUntil } from '$server/cut-until';
 import { pool } from '$server/db';
+import { withEnds } from '$server/edge-at-end';
 import { machineById } from '$server/machines';
 import { setUpsOff } from '$server/set-up-shift';
 import { act, actOn, lengthIn, words } from '../../action';
@@ -14,8 +15,9 @@ const found = async (id: string | undefined) =>
   id && /^\d{1,12}$/.test(id) ? correctionById(pool(), Number(id)) : null;
 
 export const load: PageServerLoad = async ({ params, locals }) => {
-  const correction = await found(params.id);
-  if (!correction) error(404, 'There is no such correction.');
+  const known = await found(params.id);
+  if (!known) error(404, 'There is no such correction.');
+  const correction = (await withEnds(pool(), known.machineId, [known]))[0]!;
   const { role } = locals.person!;
   // whoever approves one of several that are alike is told so
   const [off] =
@@ -24,7 +26,10 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   return {
     correction,
     off: off?.tools.includes(correction.tool) ? off : null,
-    text: keyText((await machineById(pool(), correction.machineId))!, [correction]),
+    text:
+      correction.held !== null
+        ? null
+        : keyText((await machineById(pool(), correction.machineId))!, [correction]),
     cut: await cutUntil(pool(), correction.machineId),
     twice: isLarge(correction),
     mayApprove: may(role, 'approveAnyCorrection') || (may(role, 'approveCorrections') && within),

@@ -48,7 +48,10 @@
 
 {#if data.off}<SetUpOff found={data.off.found} look={data.off.look} />{/if}
 <div class="mt-5 grid gap-8 lg:grid-cols-[1fr_1.25fr]">
-  <section aria-labelledby="why" class={{ invisible: blind && correction.state === 'approved' }}>
+  <section
+    aria-labelledby="why"
+    class={correction.state === 'approved' && (correction.held !== null ? 'hidden' : blind && 'invisible')}
+  >
     <h2 id="why" class="heading">Why</h2>
     <p class="mt-1 text-lg">{correction.reason}</p>
     <p class="small-words mt-1">

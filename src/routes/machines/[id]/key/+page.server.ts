@@ -3,6 +3,7 @@ import { may } from '$core/people/roles';
 import { screenOrder } from '$core/correction/register-text';
 import { isLarge, keyText, openCorrections, readBackAll } from '$server/corrections';
 import { cutUntil } from '$server/cut-until';
+import { withEnds } from '$server/edge-at-end';
 import { pool } from '$server/db';
 import { actAtMachine, lengthIn } from '../../../action';
 import { firstFields, firstPart } from '../../../first-part';
@@ -10,11 +11,14 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals }) => {
   const { machine } = await parent();
-  const open = await openCorrections(pool(), machine.id);
-  const approved = open.filter((each) => each.state === 'approved').sort(screenOrder);
+  const open = await withEnds(pool(), machine.id, await openCorrections(pool(), machine.id));
+  const all = open.filter((each) => each.state === 'approved').sort(screenOrder);
+  // what parts since speak against, or whose edge is to be renewed, is not keyed with the others
+  const approved = all.filter((each) => each.held === null && each.ending === null);
   return {
+    apart: all.filter((each) => !approved.includes(each)),
     corrections: approved.map((each) => ({ ...each, twice: isLarge(each) })),
-    waiting: open.length - approved.length,
+    waiting: open.length - all.length,
     text: keyText(machine, approved),
     cut: await cutUntil(pool(), machine.id),
     mayKey: may(locals.person!.role, 'keyCorrections'),

@@ -44,6 +44,13 @@
     What the control shows in {wait === 1 ? 'one row' : `${wait} rows`} waits on this device to be sent; it is compared
     then.
   </p>{/if}
+{#each data.apart as each (each.id)}
+  <p class="caution mt-5">
+    <a class="font-semibold underline" href="/corrections/{each.id}"
+      >{REGISTER_WORDS[each.registerKind]}, row {each.row}, T{each.tool}</a
+    >: {each.ending ?? each.held}
+  </p>
+{/each}
 {#if toKey.length === 0}
   <p class="mt-5 text-lg">
     Nothing to key{data.waiting > 0

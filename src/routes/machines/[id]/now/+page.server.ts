@@ -8,6 +8,7 @@ import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { controlCount } from '$server/control-link';
 import { openCorrections } from '$server/corrections';
+import { withEnds } from '$server/edge-at-end';
 import { pool } from '$server/db';
 import { openFirstParts } from '$server/brought-in';
 import { countedTools, cycleBrokenOff, lastCount, recordParts, takeBackCount } from '$server/counts';
@@ -64,7 +65,7 @@ const machineNow = shared(
       job ? lastCount(db, job.id) : null,
       toolsNow(job),
       measuringOn(db, machine, job, wanted ?? own.find((each) => each.features > 0)?.id),
-      openCorrections(db, machine.id),
+      openCorrections(db, machine.id).then((open) => withEnds(db, machine.id, open)),
       openFirstParts(db),
       heldBack(db, machine.id),
       job ? againstNext(job) : [],
