@@ -19,32 +19,25 @@ interface Process {
   drift: number;
   /** How far an edge begins off, both in standard deviations of a part. */
   first: number;
-  /** The standard deviation of a part, of the one at the Cp of this bench. */
-  noise: number;
 }
 interface Processes {
   named: string;
   all: Process[];
 }
 const eitherWay = (drifts: readonly number[], first: number): Process[] =>
-  drifts.flatMap((drift) => [drift, -drift].map((each) => ({ drift: each, first, noise: 1 })));
+  drifts.flatMap((drift) => [drift, -drift].map((each) => ({ drift: each, first })));
 /** Those of the scenarios: whoever knows them knows of an edge that begins off that it drifts. */
 const NAMED: Processes = {
   named: 'no drift and edges that begin right, 0.03 and 0.3 σ a part and edges that begin off',
-  all: [{ drift: 0, first: 0, noise: 1 }, ...eitherWay([0.03, 0.3], 3)],
+  all: [{ drift: 0, first: 0 }, ...eitherWay([0.03, 0.3], 3)],
 };
 /** And for whoever knows neither how fast an edge drifts nor how it begins. */
 const ANY: Processes = {
   named: 'any drift to 0.3 σ a part, edges that begin right or off',
   all: [0, 3].flatMap((first) => [
-    { drift: 0, first, noise: 1 },
+    { drift: 0, first },
     ...eitherWay([0.01, 0.03, 0.06, 0.1, 0.2, 0.3], first),
   ]),
-};
-/** And for whoever does not know the noise either: of a tolerance, it lies between a Cp of 0.8 and one of 2. */
-const ANY_NOISE: Processes = {
-  named: `${ANY.named}, at a Cp of 0.8, 1.33 or 2`,
-  all: [0.8, CP, 2].flatMap((cp) => ANY.all.map((each) => ({ ...each, noise: CP / cp }))),
 };
 
 type Loss = 'square' | 'bad';
@@ -72,17 +65,16 @@ function setting(
 ): number {
   const whole = waits.reduce((sum, each) => sum + each, 0);
   const half = waits.reduce((sum, each, k) => sum + each * k, 0) / whole;
-  const steps = all.map(({ drift, noise }) => drift * noise);
-  const middles = states.map(({ mean: at }, i) => at + steps[i]! * half);
+  const middles = states.map(({ mean: at }, i) => at + all[i]!.drift * half);
   const least = -middles.reduce((sum, middle, i) => sum + shares[i]! * middle, 0);
   if (loss === 'square') return least;
   const likely = states.map((_, i) => i).filter((i) => shares[i]! > 1e-9);
   const bad = (by: number) => {
     let sum = 0;
     for (const i of likely) {
-      const spread = Math.sqrt(all[i]!.noise ** 2 + states[i]!.variance);
+      const spread = Math.sqrt(1 + states[i]!.variance);
       for (let k = 0; k < waits.length; k += 1)
-        sum += waits[k]! * shares[i]! * out(states[i]!.mean + steps[i]! * k + by, spread);
+        sum += waits[k]! * shares[i]! * out(states[i]!.mean + all[i]!.drift * k + by, spread);
     }
     return sum;
   };
@@ -110,31 +102,30 @@ function lost(
   const random = seeded(seed * 7919 + truth * 101 + 13);
   const normal = normals(random);
   const waits = waitOf(every);
-  const own = all[truth]!;
-  let error = normal() * own.first * own.noise;
+  let error = normal() * all[truth]!.first;
   let held = 0;
-  let states = all.map(({ first, noise }, i) => ({
+  let states = all.map(({ first }, i) => ({
     mean: 0,
-    variance: (first * noise) ** 2,
+    variance: first ** 2,
     told: prior ? Math.log(prior[i]!) : i === truth ? 0 : -Infinity,
   }));
   let sum = 0;
   for (let at = 0; at < PARTS; at += 1) {
     const stands = error + held;
-    const noise = normal() * own.noise;
+    const noise = normal();
     const looked = every === 0 ? random() < SELDOM : at % every === 0;
-    sum += loss === 'bad' ? out(stands, own.noise) : own.noise ** 2 + stands ** 2;
+    sum += loss === 'bad' ? out(stands, 1) : 1 + stands ** 2;
     if (looked)
-      states = states.map(({ mean: at, variance, told }, i) => {
-        const [spread, off] = [variance + all[i]!.noise ** 2, error + noise - at];
+      states = states.map(({ mean: at, variance, told }) => {
+        const [spread, off] = [variance + 1, error + noise - at];
         return {
           mean: at + (variance / spread) * off,
           variance: variance / spread,
           told: told - off ** 2 / spread / 2 - Math.log(spread) / 2,
         };
       });
-    error += own.drift * own.noise;
-    states = states.map((each, i) => ({ ...each, mean: each.mean + all[i]!.drift * all[i]!.noise }));
+    error += all[truth]!.drift;
+    states = states.map((each, i) => ({ ...each, mean: each.mean + all[i]!.drift }));
     if (!looked) continue;
     const top = Math.max(...states.map(({ told }) => told));
     const weights = states.map(({ told }) => Math.exp(told - top));
@@ -147,8 +138,8 @@ function lost(
 
 /** The highest bound that was found. */
 function bound({ all }: Processes, every: number, loss: Loss): number {
-  const mirrored = all.map(({ drift, first, noise }) =>
-    all.findIndex((each) => each.first === first && each.drift === -drift && each.noise === noise),
+  const mirrored = all.map(({ drift, first }) =>
+    all.findIndex((each) => each.first === first && each.drift === -drift),
   );
   const average = (truth: number, prior: readonly number[] | null) =>
     Array.from({ length: RUNS }, (_, seed) => lost(all, truth, prior, { every, loss, seed })).reduce(
@@ -183,7 +174,6 @@ export function least(): Row[] {
     for (const [loss, processes] of [
       ['square', NAMED],
       ['square', ANY],
-      ['square', ANY_NOISE],
       ['bad', NAMED],
       ['bad', ANY],
     ] as const) {
