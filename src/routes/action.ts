@@ -129,6 +129,11 @@ export const whole = (name: string, least: number, most: number) =>
     .min(least, `${name} must be at least ${least}.`)
     .max(most, `${name} must be at most ${most}.`);
 
+/** Parts of the running job made until now; empty: as recorded. */
+export const madeUntilNow = z
+  .union([z.literal('').transform(() => null), whole('The number of parts made', 0, 1_000_000)])
+  .default(null);
+
 export const id = whole('The number', 1, 2_147_483_647);
 /** A number that may be left out. */
 export const orEmpty = z.union([z.literal('').transform(() => null), id]).default(null);

@@ -14,6 +14,7 @@ import {
   type Refusal,
 } from '../core/holding/fits.ts';
 import type { Length } from '../core/units/length.ts';
+import { heldAssembly, type Assembly } from './assemblies.ts';
 import { componentById, moveStock, type StockedComponent } from './components.ts';
 import { row, rows, type Db } from './db.ts';
 import { insertRecord } from './insert.ts';
@@ -235,43 +236,40 @@ export async function recordPieces(
   );
 }
 
-/** Turns every insert of an assembly to its next edge, or changes them when the last edge is used. */
+/** Turns the inserts of an assembly to their next edge, or to new ones off the shelf where that was the last; what was done, in words. */
+export async function indexed(
+  db: Db,
+  personId: number,
+  { id, number, machineId, tool }: Pick<Assembly, 'id' | 'number' | 'machineId' | 'tool'>,
+): Promise<{ fresh: boolean; said: string }> {
+  const insert = (await partsOf(db, id)).find((part) => part.role === 'insert');
+  if (!insert) throw new Refused('This assembly has no inserts on record.');
+  const edges = insert.edges ?? 1;
+  const fresh = insert.edgesUsed + 1 >= edges;
+  if (fresh) await moveStock(db, personId, insert, -insert.count, 'issued', `New inserts for ${number}.`, id);
+  await db.query('UPDATE assembly_part SET edges_used = $2 WHERE assembly_id = $1 AND role = $3', [
+    id,
+    fresh ? 0 : insert.edgesUsed + 1,
+    'insert',
+  ]);
+  const said = fresh
+    ? `${number} got ${insert.count} new inserts ${insert.number}.`
+    : `${number} was indexed to edge ${insert.edgesUsed + 2} of ${edges}.`;
+  await append(db, entry.assembly('indexed', { personId, assemblyId: id, machineId, tool, said }));
+  return { fresh, said };
+}
+
+/** The same on the bench. In a machine it is a step of a renewal: what cuts with a new edge is measured again and its wear zeroed. */
 export function indexInserts(asking: Asking, assemblyId: number) {
   return once(asking, 'indexInserts', { assemblyId }, async (db) => {
-    const insert = (await partsOf(db, assemblyId)).find((part) => part.role === 'insert');
-    const assembly = await row<{ number: string }>(
-      db,
-      'SELECT number FROM assembly WHERE id = $1 FOR UPDATE',
-      [assemblyId],
-    );
-    if (!insert || !assembly) throw new Refused('This assembly has no inserts on record.');
-    const edges = insert.edges ?? 1;
-    const fresh = insert.edgesUsed + 1 >= edges;
-    if (fresh)
-      await moveStock(
-        db,
-        asking.personId,
-        insert,
-        -insert.count,
-        'issued',
-        `New inserts for ${assembly.number}.`,
-        assemblyId,
+    const assembly = await heldAssembly(db, assemblyId);
+    if (!assembly) throw new Refused('There is no such assembly.');
+    if (assembly.machineId !== null)
+      throw new Refused(
+        `${assembly.number} stands in a machine as T${assembly.tool}: index its inserts in a renewal, which measures it again and zeroes its wear.`,
       );
-    await db.query('UPDATE assembly_part SET edges_used = $2 WHERE assembly_id = $1 AND role = $3', [
-      assemblyId,
-      fresh ? 0 : insert.edgesUsed + 1,
-      'insert',
-    ]);
-    await append(
-      db,
-      entry.assembly('indexed', {
-        personId: asking.personId,
-        assemblyId,
-        said: fresh
-          ? `${assembly.number} got ${insert.count} new inserts ${insert.number}.`
-          : `${assembly.number} was indexed to edge ${insert.edgesUsed + 2} of ${edges}.`,
-      }),
-    );
+    await db.query('SELECT 1 FROM assembly WHERE id = $1 FOR UPDATE', [assemblyId]);
+    const { fresh } = await indexed(db, asking.personId, assembly);
     return { fresh };
   });
 }

@@ -11,6 +11,7 @@ import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
+import { countUpTo, cutsOn } from './counts.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -294,6 +295,8 @@ export interface Taking {
   placeId: number;
   assemblyId: number;
   why: string;
+  /** Parts of the running job made by then, by whoever stands there; null: as recorded. What is counted later was not cut by it. */
+  made?: number | null;
 }
 
 /** Takes an assembly out of the place it stands in. */
@@ -323,6 +326,10 @@ export async function takenOut(db: Db, personId: number, taking: Taking): Promis
     throw new Refused(
       'Nobody is sure what is in the spindle: say what the control shows first, then take tools out.',
     );
+  if (typeof taking.made === 'number') {
+    const job = await cutsOn(db, standing);
+    if (job) await countUpTo(db, personId, job, taking.made, 'Counted as a tool was taken out.');
+  }
   await append(
     db,
     entry.placement('out', {

@@ -3,6 +3,8 @@ import { isExpired } from '../core/life/count.ts';
 import { renewalRefusal, type RenewalStep } from '../core/life/renewal.ts';
 import type { Length } from '../core/units/length.ts';
 import { assemblyById, heldAssembly, setFlag, type Assembly } from './assemblies.ts';
+import { indexed } from './builds.ts';
+import { countUpTo, cutsOn } from './counts.ts';
 import { row, rows, type Db } from './db.ts';
 import { endedWords, keepEdgeEnd, ranOf, type Ended } from './edge-ends.ts';
 import { append } from './ledger.ts';
@@ -80,6 +82,10 @@ export interface StepData {
   /** `changed`: what was done, in words, and how the old edge ended. */
   what: string;
   ended?: Ended | null;
+  /** `changed`: its inserts were indexed, or got new. */
+  index?: boolean;
+  /** `changed`: parts of the running job made by then, by whoever stands there; null: as recorded. What is counted later is cut by the new edge. */
+  made?: number | null;
   /** `lifeSet`: the uses it now has, in counter units. */
   life: number | null;
   /** `measured`: the row and its new values, or the gauge length alone when it stands in no machine. */
@@ -132,21 +138,38 @@ const stepEntry = (db: Db, personId: number, assembly: Assembly, said: string, w
 
 const STEPS: Record<RenewalStep, TakeStep> = {
   async changed(db, personId, assembly, data) {
-    if (data.what.trim() === '')
+    if (data.what.trim() === '' && !data.index)
       throw new Refused('Say what was changed: a fresh edge, a new insert, a new cutter.');
     const ended = data.ended ?? { end: 'unknown', sign: null, flank: null };
-    await keepEdgeEnd(db, personId, assembly, ended, await ranOf(db, assembly));
+    const job = await cutsOn(db, assembly);
+    const late =
+      job !== null &&
+      typeof data.made === 'number' &&
+      (await countUpTo(db, personId, job, data.made, 'Counted as the edge was changed.'));
+    const old = late ? (await assemblyById(db, assembly.id))! : assembly;
+    await keepEdgeEnd(db, personId, old, ended, await ranOf(db, old));
+    const turned = data.index ? await indexed(db, personId, assembly) : null;
     await stepEntry(
       db,
       personId,
       assembly,
-      `${assembly.number}: ${data.what.trim()}`,
+      data.what.trim() === '' ? turned!.said : `${assembly.number}: ${data.what.trim()}`,
       ended.end === 'unknown' ? '' : `The old edge: ${endedWords(ended)}.`,
     );
   },
   async lifeSet(db, personId, assembly, data) {
     if (assembly.counterId === null)
-      return void (await stepEntry(db, personId, assembly, `${assembly.number} is not counted.`));
+      // its edge is another all the same, and what was measured of the one before says nothing of it
+      return void (await append(
+        db,
+        entry.assembly('indexed', {
+          personId,
+          assemblyId: assembly.id,
+          machineId: assembly.machineId,
+          tool: assembly.tool,
+          said: `${assembly.number} has a fresh edge; it is not counted.`,
+        }),
+      ));
     if (data.life === null || data.life <= 0) throw new Refused('Type the life it now has, above zero.');
     if (data.life > assembly.fullLife!)
       throw new Refused('That is more than its full life: check the number.');

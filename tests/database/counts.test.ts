@@ -1,10 +1,14 @@
 import { afterAll, beforeEach, expect, it } from 'vitest';
 import { closePool, pool, row } from '../../src/server/db.ts';
-import { countedTools, lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { countedTools, cutting, lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
 import { runningJob } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
+import { assemblyById } from '../../src/server/assemblies.ts';
+import { placesOf, takeOut } from '../../src/server/places.ts';
 import { setLifeLimit } from '../../src/server/lives.ts';
-import { startRenewal, takeStep } from '../../src/server/renewals.ts';
+import { lengthOf } from '../../src/core/units/length.ts';
+import { takeReading } from '../../src/server/readings.ts';
+import { startRenewal, takeStep, type StepData } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -92,6 +96,90 @@ it('a tool renewed since keeps its new life: those parts were not cut with its n
   done(await step('lifeSet', 100));
   done(await takeBack());
   expect((await lives()).find(({ tool }) => tool === 2)).toMatchObject({ remaining: 100 });
+});
+
+it('what the old edge cut and nobody had counted yet is counted with its renewal, not on the new edge', async () => {
+  await count(12);
+  const { id: jobId, made } = await curlew();
+  const { id: assemblyId } = (await row<{ id: number }>(
+    pool(),
+    `SELECT id FROM assembly WHERE number = 'L-202'`,
+  ))!;
+  const left = async () => (await lives()).find(({ tool }) => tool === 2)!.remaining;
+  const [before, other] = [await left(), (await lives()).find(({ tool }) => tool === 3)!.remaining];
+  done(await startRenewal(as(cell.setter), assemblyId));
+  const step = (name: 'changed' | 'lifeSet' | 'flagCleared' | 'measured', over: Partial<StepData> = {}) =>
+    takeStep(as(cell.setter), {
+      assemblyId,
+      step: name,
+      what: 'new edge',
+      life: null,
+      row: 2,
+      values: [],
+      gaugeLength: null,
+      others: [],
+      shown: [],
+      ...over,
+    });
+  expect(refused(await step('changed', { made: made - 1 }))).toMatch(/stands at \d+ parts on record/);
+  expect(refused(await step('changed', { made: 99_999 }))).toMatch(/more than the \d+ of O1402/);
+  done(await step('changed', { made: made + 5 }));
+  expect((await curlew()).made).toBe(made + 5);
+  expect(await left()).toBe(before - 5);
+  expect((await lives()).find(({ tool }) => tool === 3)!.remaining).toBeLessThan(other);
+  const ended = (await row<{ used: number; full: number }>(
+    pool(),
+    'SELECT used, life_limit AS "full" FROM edge_end WHERE assembly_id = $1 ORDER BY id DESC LIMIT 1',
+    [assemblyId],
+  ))!;
+  expect(ended.used).toBe(ended.full - (before - 5));
+  done(await step('lifeSet', { life: 100 }));
+  await count(3);
+  expect(await left()).toBe(97);
+  // a part that was cut before and is measured now tells of the edge before
+  const size = async (part: number) =>
+    done(
+      await takeReading(as(cell.inspector), {
+        featureId: await cell.feature('O1402', 'Bearing seat OD'),
+        programId: await cell.program('O1402'),
+        jobId,
+        part,
+        measured: lengthOf(1.3788, 'in'),
+        confirmed: true,
+        firstOff: false,
+      }),
+    );
+  expect((await size(made + 3)).answer.reason).toMatch(/cut by the edge, or in the set-up, before/);
+  expect((await size(made + 7)).answer.reason).not.toMatch(/before the one that cuts now/);
+  expect(await disagreements(pool())).toEqual([]);
+});
+
+it('and so with a tool that is taken out: what it cut is not used up of the next', async () => {
+  const { made, machineId } = await curlew();
+  const running = (await cutting(pool(), machineId))!;
+  const place = (await placesOf(pool(), machineId)).find(({ tool }) => tool === 2)!;
+  const before = (await lives()).find(({ tool }) => tool === 2)!.remaining;
+  const out = (over: object = {}) =>
+    takeOut(as(cell.setter), { placeId: place.id, assemblyId: place.assembly!.id, why: 'chipped', ...over });
+  expect(refused(await out({ made: made - 2 }))).toMatch(/stands at/);
+  done(await out({ made: made + 4 }));
+  expect((await curlew()).made).toBe(made + 4);
+  const { remaining } = (await assemblyById(pool(), place.assembly!.id))!;
+  expect(remaining).toBe(before - 4);
+  // what does not cut on the job is taken out without a word of it
+  const idle = (await placesOf(pool(), machineId)).find(
+    ({ tool, assembly }) => assembly && !running.tools.has(tool!),
+  );
+  if (idle)
+    done(
+      await takeOut(as(cell.setter), {
+        placeId: idle.id,
+        assemblyId: idle.assembly!.id,
+        why: '',
+        made: made + 9,
+      }),
+    );
+  expect((await curlew()).made).toBe(made + 4);
 });
 
 it('a new limit counts from what was cut: a smaller one may be passed at once, a larger one gives life again', async () => {

@@ -12,12 +12,15 @@ import {
   whereUsed,
   type StockMove,
 } from '../../src/server/components.ts';
+import { correctionById } from '../../src/server/corrections.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { disagreements, ledgerEntries } from '../../src/server/ledger.ts';
 import { rebase, rebaseTable, toolLengths, transferCard, transferLengths } from '../../src/server/lengths.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { presettingsOf, recordPresetting } from '../../src/server/presettings.ts';
+import { takeReading } from '../../src/server/readings.ts';
+import { startRenewal, takeStep } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -245,6 +248,8 @@ describe('building', () => {
 describe('edges', () => {
   it('are used one after the other; after the last, new inserts are issued', async () => {
     const id = await cell.assembly('A-108');
+    const pocket = (await placesOf(pool(), await cell.machine('Avocet'))).find(({ tool }) => tool === 8)!;
+    done(await takeOut(as(cell.setter), { placeId: pocket.id, assemblyId: id, why: '' }));
     const inserts = async () => (await partsOf(pool(), id)).find((part) => part.role === 'insert')!;
     const { edges } = await inserts();
     const before = await stock('IN-CCMT02');
@@ -254,14 +259,54 @@ describe('edges', () => {
     expect(done(await indexInserts(as(cell.setter), id)).fresh).toBe(true);
     expect(await stock('IN-CCMT02')).toBe(before - 1);
     expect((await inserts()).edgesUsed).toBe(0);
+    done(await placeTool(as(cell.setter), { placeId: pocket.id, assemblyId: id, tool: 8 }));
   });
   it('an indexed tool in a machine is not measured any more', async () => {
     const machine = await cell.machine('Avocet');
     const measured = async () =>
       (await placesOf(pool(), machine)).find((place) => place.tool === 1)!.assembly!.measured;
     expect(await measured()).toBe(true);
-    done(await indexInserts(as(cell.setter), await cell.assembly('A-101')));
+    const assemblyId = await cell.assembly('A-101');
+    // what cuts with a new edge is measured again and its wear zeroed: that is a renewal
+    expect(refused(await indexInserts(as(cell.setter), assemblyId))).toMatch(
+      /index its inserts in a renewal/,
+    );
+    const id = (
+      await takeReading(as(cell.operator), {
+        featureId: await cell.feature('O2301', 'Body height'),
+        programId: await cell.program('O2301'),
+        jobId: await cell.job('O2301'),
+        part: 80,
+        measured: mm(36.03),
+        confirmed: true,
+        firstOff: true,
+      }).then(done)
+    ).proposalIds[0]!;
+    expect((await correctionById(pool(), id))!.state).toBe('proposed');
+    const used = async () =>
+      (await partsOf(pool(), assemblyId)).find(({ role }) => role === 'insert')!.edgesUsed;
+    const before = await used();
+    done(await startRenewal(as(cell.setter), assemblyId));
+    done(
+      await takeStep(as(cell.setter), {
+        assemblyId,
+        step: 'changed',
+        what: '',
+        index: true,
+        life: null,
+        row: null,
+        values: [],
+        gaugeLength: null,
+        others: [],
+        shown: [],
+      }),
+    );
     expect(await measured()).toBe(false);
+    expect(await used()).toBe(before + 1);
+    expect((await correctionById(pool(), id))!).toMatchObject({
+      state: 'superseded',
+      withdrawn: expect.stringContaining('A-101 was indexed to edge'),
+    });
   });
 });
 

@@ -8,6 +8,7 @@
   import Disc from '../Disc.svelte';
   import Silhouette from '../Silhouette.svelte';
   import Size from '../Size.svelte';
+  import MadeUntilNow from '../MadeUntilNow.svelte';
   import MeasureForm from './MeasureForm.svelte';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import { placeWord } from '../words';
@@ -28,11 +29,14 @@
     used: readonly number[];
     /** Geometry of them that is not known to be its own. */
     left: readonly LeftGeometry[];
+    /** What it is cutting; null: nothing. */
+    making: { number: string; made: number; counted: number | null } | null;
     mayPlace: boolean;
     mayMeasure: boolean;
     onGone: () => void;
   }
-  let { machine, place, assembly, geometry, used, left, mayPlace, mayMeasure, onGone }: Props = $props();
+  let { machine, place, assembly, geometry, used, left, making, mayPlace, mayMeasure, onGone }: Props =
+    $props();
 
   const rows = $derived(used.flatMap((row) => geometry.filter((register) => register.row === row)));
   const LEFT_WORDS: Readonly<Record<LeftGeometry['why'], string>> = {
@@ -100,6 +104,7 @@
         Hold the holder below the flange first, then press release: the tool drops. Keep clear of cutter and
         taper; eye protection on. The machine’s manual and site rules come first.
       </p>
+      {#if making}<MadeUntilNow {making} />{/if}
       <div class="grid grid-cols-[1fr_auto] gap-2">
         <input
           class="input"

@@ -7,7 +7,7 @@
   import StackSheet from './StackSheet.svelte';
 
   interface Props {
-    assembly: { id: number; number: string; gaugeLength: Length };
+    assembly: { id: number; number: string; gaugeLength: Length; machineId: number | null };
     parts: (Component & {
       role: string;
       count: number;
@@ -48,7 +48,7 @@
       </p>{/if}
     <div class="mt-3 flex flex-wrap gap-2">
       <a class="btn" href="/tools/{assembly.id}/card">Build card and label</a>
-      {#if mayBuild && parts.some((part) => part.role === 'insert')}
+      {#if mayBuild && parts.some((part) => part.role === 'insert') && assembly.machineId === null}
         <ActionForm action="?/index" label="Index the inserts">
           {#snippet children({ busy })}<button class="btn" disabled={busy}>Index the inserts</button
             >{/snippet}

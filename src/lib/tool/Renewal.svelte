@@ -6,6 +6,7 @@
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
+  import MadeUntilNow from '../MadeUntilNow.svelte';
   import { shortTime } from '../time';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
 
@@ -37,12 +38,30 @@
     /** Geometry of the other rows that the tool is called with. */
     others: { id: number; row: number; kind: string; value: Length }[];
     keyed: number | null;
+    /** What it is cutting, with what the record and, where it is asked, the control have counted. */
+    making: { number: string; made: number; counted: number | null } | null;
+    /** Its inserts, where they are on record. */
+    inserts: { number: string; count: number; edges: number | null; edgesUsed: number } | null;
     mayRenew: boolean;
     zone: string;
     now: Date;
   }
-  let { assembly, machine, renewal, registers, wear, others, keyed, mayRenew, zone, now }: Props = $props();
+  let {
+    assembly,
+    machine,
+    renewal,
+    registers,
+    wear,
+    others,
+    keyed,
+    making,
+    inserts,
+    mayRenew,
+    zone,
+    now,
+  }: Props = $props();
   const unit = $derived(machine?.unit ?? 'mm');
+  let index = $state(true);
   const next = $derived(renewal ? nextStep(renewal.steps.map((step) => step.step)) : null);
   const done = (step: RenewalStep) => renewal?.steps.find((each) => each.step === step);
   const fullLife = $derived(
@@ -95,14 +114,23 @@
                         : 'Spindle stopped and the tool out of it.'} Sharp edges: gloves, and a rag to draw a cutter
                       out. Grip neither cutter nor taper with a spanner.
                     </p>
+                    {#if inserts}<label class="flex min-h-11 items-center gap-2"
+                        ><input class="checkbox" type="checkbox" name="index" bind:checked={index} />
+                        {inserts.edgesUsed + 1 < (inserts.edges ?? 1)
+                          ? `Inserts indexed to edge ${inserts.edgesUsed + 2} of ${inserts.edges}`
+                          : `${inserts.count} new ${inserts.count === 1 ? 'insert' : 'inserts'} ${inserts.number} from the crib`}</label
+                      >{/if}
                     <input
                       class="input"
                       name="what"
                       aria-label="What was changed"
-                      placeholder="fresh edge 3 of 4, new insert, new cutter …"
+                      placeholder={inserts && index
+                        ? 'anything else (optional)'
+                        : 'fresh edge 3 of 4, new insert, new cutter …'}
                       maxlength="200"
-                      required
+                      required={!(inserts && index)}
                     />
+                    {#if making}<MadeUntilNow {making} />{/if}
                     {#if assembly.basis}<EdgeEnded broke={assembly.flag === 'broken'} />{/if}
                   {:else if step === 'lifeSet' && assembly.basis}
                     <label class="grid gap-1"

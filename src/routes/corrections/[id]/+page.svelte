@@ -50,7 +50,7 @@
 <div class="mt-5 grid gap-8 lg:grid-cols-[1fr_1.25fr]">
   <section
     aria-labelledby="why"
-    class={correction.state === 'approved' && (correction.held !== null ? 'hidden' : blind && 'invisible')}
+    class={[correction.state === 'approved' && (correction.held !== null ? 'hidden' : blind && 'invisible')]}
   >
     <h2 id="why" class="heading">Why</h2>
     <p class="mt-1 text-lg">{correction.reason}</p>

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { assembliesOf, looseAssemblies } from '$server/assemblies';
 import { pool, type Db } from '$server/db';
+import { cutting } from '$server/counts';
 import { geometryKinds, type Machine } from '$server/machines';
 import { callPocket, changePocket, declareWide, placementsAt, tableAt } from '$server/magazines';
 import { shared } from '$server/shared';
@@ -13,7 +14,7 @@ import { geometryLeft, toolRows } from '$server/tool-rows';
 import type { LeftGeometry } from '$core/readiness/row-geometry';
 import { weighed } from '$core/assembly/weighed';
 import type { PlaceRow } from '$core/changer/place';
-import { act, actAtMachine, id, orEmpty, ticked, whole } from '../../action';
+import { act, actAtMachine, id, madeUntilNow, orEmpty, ticked, whole } from '../../action';
 import { measurementOn } from '../../measured';
 import { spindleActs } from '../spindle-acts';
 import type { Actions, PageServerLoad } from './$types';
@@ -23,12 +24,13 @@ const magazine = shared(
   (machine: Machine, at: Date | null) => `${machine.id} ${at?.getTime() ?? ''}`,
   async (machine, at) => {
     const db = pool();
-    const [places, loose, registers, used, left] = await Promise.all([
+    const [places, loose, registers, used, left, running] = await Promise.all([
       placesOf(db, machine.id),
       looseAssemblies(db, machine.interface),
       registersOf(db, machine.id),
       toolRows(db, machine),
       at ? new Map<number, readonly LeftGeometry[]>() : geometryLeft(db, machine),
+      at ? null : cutting(db, machine.id),
     ]);
     const kinds = geometryKinds(machine.kind);
     const shown = at ? await asItWas(db, machine.id, places, at) : places;
@@ -38,6 +40,12 @@ const magazine = shared(
       reckoned: shown.filter((place) => place.assembly && weighed(place.assembly).reckoned).length,
       staged: await stagedTools(db, machine),
       places: shown,
+      making: running && {
+        number: running.job.number,
+        made: running.job.made,
+        counted: null,
+        tools: [...running.tools],
+      },
       loose,
       geometry: registers.filter((register) => kinds.includes(register.kind)),
       used,
@@ -87,14 +95,24 @@ async function asItWas(db: Db, machineId: number, places: PlaceRow[], at: Date):
 }
 
 const placeSchema = z.object({ place: id, assembly: id, tool: whole('T', 1, 9999) });
-const takeOutSchema = z.object({ place: id, assembly: id, why: z.string().max(200).default('') });
+const takeOutSchema = z.object({
+  place: id,
+  assembly: id,
+  why: z.string().max(200).default(''),
+  made: madeUntilNow,
+});
 
 export const actions: Actions = {
   place: act(placeSchema, ({ input, asking }) =>
     placeTool(asking, { placeId: input.place, assemblyId: input.assembly, tool: input.tool }),
   ),
   takeOut: act(takeOutSchema, ({ input, asking }) =>
-    takeOut(asking, { placeId: input.place, assemblyId: input.assembly, why: input.why }),
+    takeOut(asking, {
+      placeId: input.place,
+      assemblyId: input.assembly,
+      why: input.why,
+      made: input.made,
+    }),
   ),
   call: act(
     z.object({ pocket: whole('The pocket', 1, 999), spindle: orEmpty, inPocket: orEmpty, made: ticked }),

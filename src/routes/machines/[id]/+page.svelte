@@ -133,6 +133,7 @@
           geometry={data.geometry}
           used={data.used.get(place.tool!) ?? [place.tool!]}
           left={data.left.get(place.tool!) ?? []}
+          making={data.making?.tools.includes(place.tool!) ? data.making : null}
           mayPlace={data.mayPlace}
           mayMeasure={data.mayMeasure}
           onGone={() => (picked = place.id)}

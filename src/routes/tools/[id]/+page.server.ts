@@ -7,9 +7,12 @@ import { countsWhole, LIFE_BASES, numberToKey, PER_SHOWN, type LifeBasis } from 
 import { EDGE_ENDS, WEAR_SIGNS } from '$core/life/edge-lives';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
+import { countedSince } from '$core/shift/job';
 import { roundToIncrement } from '$core/units/round-to-increment';
 import { assemblyById, type Assembly } from '$server/assemblies';
 import { edgeCostOf, indexInserts, partsOf, stackOf } from '$server/builds';
+import { controlCount } from '$server/control-link';
+import { cutsOn } from '$server/counts';
 import { flagAssembly } from '$server/flags';
 import { groupsOf } from '$server/groups';
 import { pool } from '$server/db';
@@ -19,7 +22,7 @@ import { past } from '$server/replica';
 import { geometryKinds, machineById, machines, type Machine } from '$server/machines';
 import { registersOf } from '$server/registers';
 import { openRenewal, otherGeometry, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
-import { act, actOn, lengthIn } from '../../action';
+import { act, actOn, lengthIn, madeUntilNow, ticked } from '../../action';
 import { measuredOn } from '../../measured';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -40,6 +43,18 @@ const keyedAs = (assembly: Assembly, every: readonly Machine[]) =>
         machine.increment,
       ),
     }));
+
+/** What a loaded tool is cutting, with what the record and the control have counted of it. */
+async function makingOf(assembly: Assembly, machine: Machine | null) {
+  const job = await cutsOn(pool(), assembly);
+  if (!machine || !job) return null;
+  const control = await controlCount(machine);
+  return {
+    number: job.number,
+    made: job.made,
+    counted: control?.ok ? countedSince(control.count, job.countFrom) : null,
+  };
+}
 
 /** Entries of a tool that stand on its page; what each count used up of it is left to the ledger. */
 const HISTORY = 40;
@@ -99,6 +114,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
         )?.number ?? null)
       : null,
     ...(await watchedOf(db, assembly)),
+    making: renewal ? await makingOf(assembly, machine) : null,
     mayLife: may(role, 'setLives'),
     mayFlag: may(role, 'flagTools'),
     mayRenew: may(role, 'renewTools'),
@@ -151,10 +167,12 @@ function stepSchema(
   const { step } = form;
   const named = z.object({ step: z.enum(RENEWAL_STEPS), what });
   if (step === 'changed')
-    return named.extend({ end, sign, flank }).transform(({ end: how, sign: by, flank: wide, ...rest }) => ({
-      ...rest,
-      ended: { end: how, sign: how === 'worn' ? by : null, flank: wide },
-    }));
+    return named
+      .extend({ end, sign, flank, made: madeUntilNow, index: ticked })
+      .transform(({ end: how, sign: by, flank: wide, ...rest }) => ({
+        ...rest,
+        ended: { end: how, sign: how === 'worn' ? by : null, flank: wide },
+      }));
   if (step === 'lifeSet' && on.assembly.basis) return named.extend({ life: lifeOf(on.assembly.basis) });
   if (step === 'measured' && on.machine)
     return named.and(measuredOn(on.machine)).and(

@@ -119,6 +119,8 @@
         wear={data.wear}
         others={data.others}
         keyed={data.keyed}
+        making={data.making}
+        inserts={data.parts.find(({ role }) => role === 'insert') ?? null}
         mayRenew={data.mayRenew}
         {zone}
         now={data.now}
