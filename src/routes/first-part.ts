@@ -3,7 +3,7 @@ import type { FirstPart } from '$server/cut-until';
 import { orEmpty, ticked } from './action';
 
 /** The fields that say which part was the first cut with what was keyed. */
-export const firstFields = { first: z.string().default(''), unsure: ticked, job: orEmpty };
+export const firstFields = { first: z.string().default(''), unsure: ticked, job: orEmpty, until: orEmpty };
 
 export function firstPart({ first, unsure }: { first: string; unsure: boolean }): FirstPart {
   if (unsure) return 'unsure';

@@ -211,7 +211,12 @@ export function refuse(asking: Asking, proposalId: number, why: string) {
 }
 
 /** Between which parts of the running job a correction was keyed; null: after all that are known of. */
-async function keyedBetween(db: Db, correction: Correction, first: FirstPart, cutting: number | null) {
+async function keyedBetween(
+  db: Db,
+  correction: Correction,
+  first: FirstPart,
+  { cutting, until }: { cutting: number | null; until: number | null },
+) {
   if (first === 'next') return null;
   // what was keyed without a network is told when another job may run
   const job = await cutUntil(db, correction.machineId, cutting);
@@ -219,7 +224,7 @@ async function keyedBetween(db: Db, correction: Correction, first: FirstPart, cu
   if (first !== 'unsure') return { of, low: first - 1, high: first - 1 };
   // surely before: the part it was worked out from; perhaps: the one that is in the machine now
   const low = job && correction.jobId !== job.id ? 0 : correction.part;
-  return { of, low, high: Math.max(job?.cut ?? 0, correction.part) + 1 };
+  return { of, low, high: Math.max(job?.cut ?? 0, correction.part, until ?? 0) + 1 };
 }
 
 /** What was read off the control: the number, the number once more where it moved far, and the first part cut with it. */
@@ -229,6 +234,8 @@ export interface Shown {
   first?: FirstPart;
   /** The job whose parts those are; null: the one that runs. */
   job?: number | null;
+  /** The last part of it that whoever typed knew to be cut, recorded or not. */
+  until?: number | null;
 }
 
 /** A change beyond what may be approved at the machine is read off the control twice. */
@@ -264,7 +271,7 @@ async function readOne(
   db: Db,
   asking: Asking,
   proposalId: number,
-  { shown, again = null, first = 'next', job = null }: Shown,
+  { shown, again = null, first = 'next', job = null, until = null }: Shown,
 ): Promise<ReadBackAnswer> {
   const correction = await lockedCorrection(db, proposalId);
   const moved = overtaken(correction);
@@ -308,7 +315,7 @@ async function readOne(
     );
     return { kept: false, reading };
   }
-  const keyed = await keyedBetween(db, correction, first, job);
+  const keyed = await keyedBetween(db, correction, first, { cutting: job, until });
   await append(
     db,
     entry.register('corrected', {

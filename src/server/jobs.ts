@@ -1,5 +1,5 @@
 import { minutesAndSeconds } from '../core/shift/clock.ts';
-import { asksWhy, movedJob, type JobMove, type JobState } from '../core/shift/job.ts';
+import { asksWhy, madeByNow, movedJob, type JobMove, type JobState } from '../core/shift/job.ts';
 import type { RunningJob, RunningTool } from '../core/shift/run-out.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { controlCount } from './control-link.ts';
@@ -7,7 +7,7 @@ import { cutUntil, type FirstPart } from './cut-until.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { lockMachine, machineById } from './machines.ts';
+import { lockMachine, machineById, type Machine } from './machines.ts';
 import { programById } from './programs.ts';
 import { readinessOf } from './readiness.ts';
 import { once, type Asking } from './once.ts';
@@ -46,6 +46,15 @@ export const jobsOf = (db: Db, machineId: number) =>
 export const runningJob = (db: Db, machineId: number) =>
   row<Job>(db, `${JOB} WHERE j.machine_id = $1 AND j.state = 'running'`, [machineId]);
 const jobById = (db: Db, id: number) => row<Job>(db, `${JOB} WHERE j.id = $1`, [id]);
+
+/** The job that runs on a machine, and the last of its parts that is counted, by its control as well, or measured. */
+export async function cutByNow(db: Db, machine: Machine) {
+  const job = await runningJob(db, machine.id);
+  const until = job && (await cutUntil(db, machine.id, job.id));
+  if (!job || !until) return null;
+  const control = await controlCount(machine);
+  return { ...until, cut: Math.max(until.cut, madeByNow(job, control?.ok ? control.count : null)) };
+}
 
 /** Whether a job is still to be begun or to be taken up again. */
 export const isWaiting = (job: Pick<Job, 'state'>) => job.state === 'waiting' || job.state === 'paused';
@@ -183,9 +192,12 @@ export async function setJobState(db: Db, personId: number, { jobId, move, why =
 }
 
 /** Somebody changed what the job's parts stand on while it runs: a work offset, jaws, a fixture. What was measured before says nothing of the parts to come. */
-export const setUpAgain = (asking: Asking, told: { jobId: number; why: string; first?: FirstPart }) =>
+export const setUpAgain = (
+  asking: Asking,
+  told: { jobId: number; why: string; first?: FirstPart; until?: number | null },
+) =>
   once(asking, 'setUpAgain', told, async (db) => {
-    const { jobId, why, first = 'next' } = told;
+    const { jobId, why, first = 'next', until } = told;
     const job = await lockJob(db, jobId);
     if (job.state !== 'running')
       throw new Refused('This job is not running: it is set up anew when it is taken up.');
@@ -195,7 +207,7 @@ export const setUpAgain = (asking: Asking, told: { jobId: number; why: string; f
       first === 'next'
         ? null
         : first === 'unsure'
-          ? { low: measured, high: cut + 1 }
+          ? { low: measured, high: Math.max(cut, until ?? 0) + 1 }
           : { low: first - 1, high: first - 1 };
     await append(
       db,

@@ -96,24 +96,27 @@ export async function measuringOn(
   machine: Machine,
   job: { id: number; programId: number; made: number } | null,
   programId: number | undefined,
+  /** Parts of it made by now, by its control as well. */
+  made = job?.made ?? 0,
 ) {
   const program = programId === undefined ? null : await programById(db, programId);
   if (!program || program.machineId !== machine.id) return null;
   const running = job?.programId === program.id ? job : null;
   const [features, order, setUp] = await Promise.all([
     featuresOf(db, machine.id, program.number),
-    nextOnJob(db, program, running, cellNow()),
+    nextOnJob(db, program, running && { ...running, made }, cellNow()),
     running ? setUpOf(db, running.id) : null,
   ]);
   const cutting = await cutNow(db, machine.id, features);
   // what was cut before it was set up says nothing of it
-  const part = Math.max(running?.made ?? 0, (setUp?.cut ?? 0) + 1);
+  const part = Math.max(running ? made : 0, (setUp?.cut ?? 0) + 1);
+  const until = running && (await cutUntil(db, machine.id, running.id));
   const shift =
     running && (await setUpShift(db, machine, { id: running.id, number: program.number }, cutting));
   return {
     program: { id: program.id, number: program.number, title: program.title },
     job: running && { id: running.id, made: running.made },
-    cut: running && (await cutUntil(db, machine.id, running.id)),
+    cut: running && until && { ...until, cut: Math.max(until.cut, made) },
     // a first-off is of the first part that is measured of a set-up
     setUp: setUp && setUp.first === setUp.last ? { first: setUp.first } : null,
     part: running ? part : null,

@@ -322,6 +322,17 @@ describe('which readings count: what a part was cut with', () => {
     expect(late.proposalIds).toEqual([]);
     expect(late.answer.reason).toMatch(/already answered/);
   });
+  it('nor of parts that the control had counted by then and nobody had recorded', async () => {
+    const id = await proposed(80.024, { part: 40 });
+    done(await approve(as(cell.lead), cell.lead, id));
+    const { to } = (await correctionById(pool(), id))!;
+    done(await readBack(as(cell.operator), id, { shown: to, again: to, first: 'unsure', until: 44 }));
+    for (const part of [41, 44, 45])
+      expect((await take(80.024, { part, confirmed: true })).answer.reason).toMatch(
+        /nobody knows with which offset/,
+      );
+    expect((await take(80.001, { part: 46, confirmed: true })).answer.reason).not.toMatch(/nobody knows/);
+  });
   it('of parts that may have been cut with either, nothing is concluded', async () => {
     const id = await proposed(80.024, { part: 40 });
     await keyed(id, 'unsure');

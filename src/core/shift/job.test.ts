@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { asksWhy, movedJob, type JobMove, type JobState } from './job.ts';
+import { asksWhy, madeByNow, movedJob, type JobMove, type JobState } from './job.ts';
 
 const STATES: JobState[] = ['waiting', 'running', 'paused', 'done', 'removed'];
 const MOVES: JobMove[] = ['start', 'pause', 'finish', 'remove'];
@@ -41,5 +41,25 @@ describe('a job of the list (common practice, no source)', () => {
     expect(movedJob(job('done'), 'finish', null, 'again')).toMatchObject({
       reason: expect.stringContaining('already finished'),
     });
+  });
+});
+
+describe('parts made by now', () => {
+  const job = { made: 51, quantity: 90, countFrom: null };
+  it('are those on record, or what the control has counted more of this job', () => {
+    expect(madeByNow(job, 53)).toBe(53);
+    expect(madeByNow(job, 51)).toBe(51);
+    expect(madeByNow(job, 40)).toBe(51);
+    expect(madeByNow(job, null)).toBe(51);
+    expect(madeByNow(job, 90)).toBe(90);
+  });
+  it('counts from what the control showed when the job was started', () => {
+    expect(madeByNow({ ...job, countFrom: 200 }, 254)).toBe(54);
+    // set back meanwhile: it shows less than it did at the start
+    expect(madeByNow({ ...job, countFrom: 200 }, 60)).toBe(60);
+  });
+  it('does not believe a count that goes on from the job before', () => {
+    expect(madeByNow(job, 91)).toBe(51);
+    expect(madeByNow({ ...job, countFrom: 200 }, 300)).toBe(51);
   });
 });

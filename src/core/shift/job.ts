@@ -71,3 +71,17 @@ export function movedJob(
  */
 export const countedSince = (count: number, from: number | null) =>
   from !== null && count >= from ? count - from : count;
+
+/**
+ * Parts made by now: those on record, or what the control has counted where that is more, since what nobody has recorded yet was cut all the
+ * same. A count beyond what is ordered may be of the job before, and is not believed.
+ *
+ * @param count what the control shows; null: nobody asked it, or it did not answer
+ */
+export function madeByNow(
+  { made, quantity, countFrom }: Pick<JobStanding, 'made' | 'quantity'> & { countFrom: number | null },
+  count: number | null,
+): number {
+  const counted = count === null ? 0 : countedSince(count, countFrom);
+  return counted > quantity ? made : Math.max(made, counted);
+}

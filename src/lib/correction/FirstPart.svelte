@@ -32,6 +32,7 @@
 
 {#if known}
   <input type="hidden" name="job" value={known.id} />
+  <input type="hidden" name="until" value={cut} />
   <div class="flex flex-wrap items-end gap-4">
     <div class="w-44">
       <NumberField name="first" {label} whole bind:value={first.value} />
@@ -41,6 +42,6 @@
     >
   </div>
   <p class="small-words">
-    Part {cut} is the last that was counted or measured. {before}
+    Part {cut} is the last that was counted, here or at the control, or measured. {before}
   </p>
 {/if}

@@ -11,7 +11,12 @@
   <legend class="small-words">How did the old edge end?</legend>
   <div class="mt-1 grid grid-cols-2 gap-1.5 sm:grid-cols-3">
     {#each EDGE_ENDS as each (each)}
-      <label class={['btn justify-start gap-2', end === each && 'btn-primary']}>
+      <label
+        class={[
+          'btn h-auto min-h-11 justify-start gap-2 py-1.5 text-left leading-tight',
+          end === each && 'btn-primary',
+        ]}
+      >
         <input class="sr-only" type="radio" name="end" value={each} bind:group={end} />
         {EDGE_END_WORDS[each]}
       </label>

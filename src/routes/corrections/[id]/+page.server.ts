@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { approve, clearRow, correctionById, isLarge, keyText, readBack, refuse } from '$server/corrections';
-import { cutUntil } from '$server/cut-until';
+import { cutByNow } from '$server/jobs';
 import { pool } from '$server/db';
 import { withEnds } from '$server/edge-at-end';
 import { machineById } from '$server/machines';
@@ -18,6 +18,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const known = await found(params.id);
   if (!known) error(404, 'There is no such correction.');
   const correction = (await withEnds(pool(), known.machineId, [known]))[0]!;
+  const machine = (await machineById(pool(), correction.machineId))!;
   const { role } = locals.person!;
   // whoever approves one of several that are alike is told so
   const [off] =
@@ -26,11 +27,8 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   return {
     correction,
     off: off?.tools.includes(correction.tool) ? off : null,
-    text:
-      correction.held !== null
-        ? null
-        : keyText((await machineById(pool(), correction.machineId))!, [correction]),
-    cut: await cutUntil(pool(), correction.machineId),
+    text: correction.held !== null ? null : keyText(machine, [correction]),
+    cut: await cutByNow(pool(), machine),
     twice: isLarge(correction),
     mayApprove: may(role, 'approveAnyCorrection') || (may(role, 'approveCorrections') && within),
     mayRefuse: may(role, 'approveCorrections'),
@@ -54,6 +52,7 @@ export const actions: Actions = {
         again: input.again,
         first: firstPart(input),
         job: input.job,
+        until: input.until,
       }),
   ),
   clear: actOn(

@@ -7,7 +7,7 @@ import { countsWhole, LIFE_BASES, numberToKey, PER_SHOWN, type LifeBasis } from 
 import { EDGE_ENDS, WEAR_SIGNS } from '$core/life/edge-lives';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
-import { countedSince } from '$core/shift/job';
+import { madeByNow } from '$core/shift/job';
 import { roundToIncrement } from '$core/units/round-to-increment';
 import { assemblyById, type Assembly } from '$server/assemblies';
 import { edgeCostOf, indexInserts, partsOf, stackOf } from '$server/builds';
@@ -52,7 +52,7 @@ async function makingOf(assembly: Assembly, machine: Machine | null) {
   return {
     number: job.number,
     made: job.made,
-    counted: control?.ok ? countedSince(control.count, job.countFrom) : null,
+    counted: madeByNow(job, control?.ok ? control.count : null),
   };
 }
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { screenOrder } from '$core/correction/register-text';
 import { isLarge, keyText, openCorrections, readBackAll } from '$server/corrections';
-import { cutUntil } from '$server/cut-until';
+import { cutByNow } from '$server/jobs';
 import { withEnds } from '$server/edge-at-end';
 import { pool } from '$server/db';
 import { actAtMachine, lengthIn } from '../../../action';
@@ -20,7 +20,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     corrections: approved.map((each) => ({ ...each, twice: isLarge(each) })),
     waiting: open.length - all.length,
     text: keyText(machine, approved),
-    cut: await cutUntil(pool(), machine.id),
+    cut: await cutByNow(pool(), machine),
     mayKey: may(locals.person!.role, 'keyCorrections'),
   };
 };
@@ -50,7 +50,16 @@ export const actions: Actions = {
             const shown = proposalId ? read(name) : null;
             return shown === null
               ? []
-              : [{ proposalId, shown, again: read(`again.${proposalId}`), first, job: form.job }];
+              : [
+                  {
+                    proposalId,
+                    shown,
+                    again: read(`again.${proposalId}`),
+                    first,
+                    job: form.job,
+                    until: form.until,
+                  },
+                ];
           });
           if (reads.length === 0 && context.issues.length === 0)
             context.addIssue({ code: 'custom', message: 'Type what at least one row shows.' });

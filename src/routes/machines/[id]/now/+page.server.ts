@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { madeByNow } from '$core/shift/job';
 import { partsLeft } from '$core/life/count';
 import { may, ROLE_WORDS, rolesFor } from '$core/people/roles';
 import { againstNextPart } from '$core/readiness/check';
@@ -64,7 +65,13 @@ const machineNow = shared(
     const [counted, tools, measuring, corrections, firstParts, held, against] = await Promise.all([
       job ? lastCount(db, job.id) : null,
       toolsNow(job),
-      measuringOn(db, machine, job, wanted ?? own.find((each) => each.features > 0)?.id),
+      measuringOn(
+        db,
+        machine,
+        job,
+        wanted ?? own.find((each) => each.features > 0)?.id,
+        job ? madeByNow(job, control?.ok ? control.count : null) : 0,
+      ),
       openCorrections(db, machine.id).then((open) => withEnds(db, machine.id, open)),
       openFirstParts(db),
       heldBack(db, machine.id),
@@ -204,7 +211,13 @@ export const actions: Actions = {
   ),
   setUp: act(
     z.object({ ...firstFields, job: id, why: words('What was changed', 200) }),
-    ({ input, asking }) => setUpAgain(asking, { jobId: input.job, why: input.why, first: firstPart(input) }),
+    ({ input, asking }) =>
+      setUpAgain(asking, {
+        jobId: input.job,
+        why: input.why,
+        first: firstPart(input),
+        until: input.until,
+      }),
   ),
   ahead: act(z.object({ job: id, of: id }), ({ input, asking }) =>
     moveAhead(asking, { jobId: input.job, of: input.of }),
