@@ -85,7 +85,7 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
     (SELECT l.said || ' (' || q.name || ')' FROM ledger l JOIN person q ON q.id = l.person_id
      WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'superseded' LIMIT 1) AS withdrawn,
     s.read_since AS cleared, moved_on.said AS "movedOn", r.job_id AS "jobId",
-    (SELECT greatest(j.made, coalesce((SELECT max(q.part) FROM reading q WHERE q.job_id = j.id), 0)) FROM job j
+    (SELECT greatest(j.made, coalesce((SELECT max(q.part) FROM reading q WHERE q.job_id = j.id AND q.doubt IS NULL), 0)) FROM job j
      WHERE j.id = r.job_id AND j.state = 'running') AS cut
   FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id JOIN machine m ON m.id = g.machine_id
   JOIN feature f ON f.id = p.feature_id JOIN reading r ON r.id = p.reading_id JOIN program o ON o.id = r.program_id

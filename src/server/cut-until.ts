@@ -12,7 +12,7 @@ export const cutUntil = (db: Db, machineId: number, job: number | null = null) =
   row<{ id: number; cut: number; measured: number }>(
     db,
     `SELECT j.id, greatest(j.made, r.part) AS cut, r.part AS measured
-     FROM job j CROSS JOIN LATERAL (SELECT coalesce(max(part), 0) AS part FROM reading WHERE job_id = j.id) r
+     FROM job j CROSS JOIN LATERAL (SELECT coalesce(max(part), 0) AS part FROM reading WHERE job_id = j.id AND doubt IS NULL) r
      WHERE j.machine_id = $1 AND CASE WHEN $2::integer IS NULL THEN j.state = 'running' ELSE j.id = $2 END`,
     [machineId, job],
   );

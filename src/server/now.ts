@@ -33,8 +33,8 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
   const each = keys.map((key) => JSON.parse(key) as [number, string, number | null, string | null]);
   return rows<MeasuredFeature & { of: string }>(
     db,
-    // the newest of a feature, and the last part of a job, are each at the end of an index, however many lie before it
-    `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id AND r.entry > coalesce(anew.entry, 0) ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
+    // what is to be measured again is not measured; the newest of a feature, and the last part of a job, are each at the end of an index, however many lie before it
+    `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id AND r.doubt IS NULL AND r.entry > coalesce(anew.entry, 0) ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
             -- one that twenty others followed was measured since: each of those came of a reading
             EXISTS (SELECT 1 FROM (SELECT p.id FROM proposal p WHERE p.feature_id = f.id ORDER BY p.feature_id DESC, p.id DESC LIMIT 20) p
                     JOIN proposal_state s ON s.id = p.id WHERE s.state = 'applied' AND s.took IS NULL
@@ -46,7 +46,7 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
                         WHERE o.id = p.id
                           AND l.id > (SELECT c.id FROM ledger c WHERE c.proposal_id = p.id AND c.kind = 'correction' AND c.stage = 'applied'))) AS unjudged,
             f.every_parts AS every, f.also,
-            coalesce((SELECT r.at FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) >= q.since, false) AS lately,
+            coalesce((SELECT r.at FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) >= q.since, false) AS lately,
             EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.tool = ANY (ARRAY[f.tool, f.other_tool] || cuts.now)
                       AND (l.kind = 'life' AND l.stage = 'renewed' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
                       AND l.id > seen.entry)
@@ -58,7 +58,7 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
      LEFT JOIN LATERAL (SELECT l.id AS entry FROM job_begun l WHERE l.job_id = q.job
        AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id DESC LIMIT 1) anew ON true
      JOIN feature f ON f.machine_id = q.machine AND f.program_number = q.program
-     LEFT JOIN LATERAL (SELECT r.entry FROM reading r WHERE r.feature_id = f.id ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) seen ON true
+     LEFT JOIN LATERAL (SELECT r.entry FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) seen ON true
      -- the groups that the program calls and a tool of the size is in, and who of them cuts
      CROSS JOIN LATERAL (
        SELECT coalesce(array_agg(t.in_use), '{}') AS now, coalesce(array_agg(t.id), '{}') AS groups FROM tool_group t

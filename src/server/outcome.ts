@@ -29,6 +29,7 @@ const LEDGER_REFUSALS: Record<string, string> = {
   TA001:
     'This register has moved since the page was loaded. Nothing was changed; look at the new value and decide again.',
   TA002: 'This counter has moved since the page was loaded. Nothing was changed; try again.',
+  TA011: 'It was taken back already, and counts for nothing.',
   TA003: 'That assembly is no longer in that place. Nothing was changed; look at the machine again.',
   TA005: 'The count on the shelf has changed. Nothing was recorded; look again.',
   TA010:

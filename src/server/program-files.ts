@@ -100,7 +100,7 @@ async function readingsIn(db: Db, { programId, text, part }: FileOfReadings) {
   const known = await rows<KnownReading>(
     db,
     `SELECT f.name AS feature, r.part, r.measured AS value FROM reading r JOIN feature f ON f.id = r.feature_id
-     WHERE r.feature_id = ANY($1) AND r.job_id IS NOT DISTINCT FROM $2`,
+     WHERE r.feature_id = ANY($1) AND r.job_id IS NOT DISTINCT FROM $2 AND r.doubt IS NULL`,
     [features.map(({ id }) => id), job?.id ?? null],
   );
   const names = features.map(({ name }) => name);

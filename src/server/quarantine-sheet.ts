@@ -94,7 +94,7 @@ const readIn = (db: Db, of: Quarantine, jobs: readonly number[]) =>
     `SELECT j.id AS job, r.part, f.name AS feature, r.measured, f.nominal + f.upper AS upper, f.nominal + f.lower AS lower, f.nominal, m.unit,
             f.tool = $2 AS own
      FROM reading r JOIN job j ON j.id = r.job_id JOIN feature f ON f.id = r.feature_id JOIN machine m ON m.id = f.machine_id
-     WHERE j.id = ANY($1) ORDER BY r.id`,
+     WHERE j.id = ANY($1) AND r.doubt IS NULL ORDER BY r.id`,
     [jobs, of.tool ?? -1],
   );
 

@@ -32,6 +32,7 @@ import { cutAs, measuredPart } from './members.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { featureById, type Feature } from './programs.ts';
+import { partDoubt } from './wrong-readings.ts';
 
 export interface ReadingTaken {
   featureId: number;
@@ -40,6 +41,8 @@ export interface ReadingTaken {
   part: number;
   measured: Length;
   confirmed: boolean;
+  /** Somebody looked again, and it is this part. */
+  partSure?: boolean;
   firstOff: boolean;
   /** The part was put back and cut again before it was measured. */
   recut?: boolean;
@@ -77,6 +80,18 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
   if (!planned || !machine) throw new Refused('That feature no longer exists.');
   const cut = await cutAs(db, planned, measuredPart(taken));
   const feature = cut.ok ? cut.feature : planned;
+  const strange = taken.confirmed || taken.partSure ? null : await partDoubt(db, taken);
+  if (strange !== null) {
+    await insertReading(db, personId, taken, strange, feature, machine);
+    const answer: Judgement = {
+      verdict: 'measureAgain',
+      about: 'part',
+      reason: strange,
+      arithmetic: [],
+      partOut: false,
+    };
+    return { readingId: null, proposalIds: [], answer, took: null, conformity: null };
+  }
   const apart =
     taken.several && !taken.confirmed
       ? several(taken.several, toleranceWidth(feature), machine.unit).doubt
@@ -294,6 +309,7 @@ async function insertProposal(
 }
 
 export interface FeatureReading {
+  id: number;
   part: number;
   measured: Length;
   at: Date;
@@ -304,7 +320,7 @@ export const readingsOf = async (db: Db, featureId: number, limit = 40) =>
   (
     await rows<FeatureReading>(
       db,
-      'SELECT r.part, r.measured, r.at, p.name AS person FROM reading r JOIN person p ON p.id = r.person_id WHERE r.feature_id = $1 AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2',
+      'SELECT r.id, r.part, r.measured, r.at, p.name AS person FROM reading r JOIN person p ON p.id = r.person_id WHERE r.feature_id = $1 AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2',
       [featureId, limit],
     )
   ).reverse();

@@ -81,6 +81,8 @@ export type Judgement = {
   arithmetic: Step[];
   /** The part just measured is outside its limits: hold it. */
   partOut: boolean;
+  /** What is asked about is not the size but the number of its part. */
+  about?: 'part';
   /** What is now known of a correction that was approved and waits to be keyed; absent: nothing waits, or nothing can be told of it. */
   approved?: StillWorth;
 } & (

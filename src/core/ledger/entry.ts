@@ -18,7 +18,7 @@ export const STAGES = {
     'judged',
     'cleared',
   ],
-  reading: ['taken', 'questioned'],
+  reading: ['taken', 'questioned', 'taken back'],
   assembly: [
     'added',
     'changed',

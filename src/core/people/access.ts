@@ -144,6 +144,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/now?/job': 'runJobs',
   '/machines/[id]/now?/move': 'runJobs',
   '/machines/[id]/now?/setUp': 'runJobs',
+  '/machines/[id]/now?/takeBackReading': 'takeReadings',
   '/machines/[id]/now?/ahead': 'runJobs',
   '/machines/[id]/now?/change': 'runJobs',
   '/machines/[id]/now?/take': 'takeReadings',

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { asksWhy, madeByNow, movedJob, type JobMove, type JobState } from './job.ts';
+import { asksWhy, madeByNow, mostByNow, movedJob, type JobMove, type JobState } from './job.ts';
 
 const STATES: JobState[] = ['waiting', 'running', 'paused', 'done', 'removed'];
 const MOVES: JobMove[] = ['start', 'pause', 'finish', 'remove'];
@@ -61,5 +61,23 @@ describe('parts made by now', () => {
   it('does not believe a count that goes on from the job before', () => {
     expect(madeByNow(job, 91)).toBe(51);
     expect(madeByNow({ ...job, countFrom: 200 }, 300)).toBe(51);
+  });
+});
+
+describe('the highest part there can be by now', () => {
+  const job = { known: 51, quantity: 90, partsPerCycle: 1, cycleMilliseconds: 24 * 60_000 };
+  const hours = (n: number) => n * 3_600_000;
+  it('is what was told, what may be forgotten, and what twice the pace can have cut since', () => {
+    expect(mostByNow(job, 0)).toBe(71);
+    expect(mostByNow(job, hours(2))).toBe(81);
+    expect(mostByNow({ ...job, partsPerCycle: 2 }, hours(2))).toBe(91);
+  });
+  it('is bounded by what was ordered, with a few more', () => {
+    expect(mostByNow(job, hours(100))).toBe(110);
+    expect(mostByNow({ ...job, known: 95 }, hours(100))).toBe(115);
+  });
+  it('doubts one digit too many, and two that are swapped far', () => {
+    for (const typed of [510, 551, 15_001]) expect(typed).toBeGreaterThan(mostByNow(job, hours(8)));
+    expect(53).toBeLessThan(mostByNow(job, 0));
   });
 });

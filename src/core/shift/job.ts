@@ -85,3 +85,26 @@ export function madeByNow(
   const counted = count === null ? 0 : countedSince(count, countFrom);
   return counted > quantity ? made : Math.max(made, counted);
 }
+
+/** How much faster than its cycle a job may run, and how many parts nobody may have recorded, before the number of a part is doubted. */
+const [FASTER, UNRECORDED] = [2, 20];
+
+/**
+ * The highest number that a part of a job can have by now: what was cut when it was last told, what the machine can have cut since, and what
+ * may have been forgotten (common practice, no source).
+ *
+ * @param since milliseconds since the job was last told of
+ */
+export const mostByNow = (
+  {
+    known,
+    quantity,
+    partsPerCycle,
+    cycleMilliseconds,
+  }: { known: number; quantity: number; partsPerCycle: number; cycleMilliseconds: number },
+  since: number,
+): number => {
+  const cut = Math.ceil((FASTER * since) / Math.max(1, cycleMilliseconds)) * partsPerCycle;
+  // more than were ordered is a few that went wrong
+  return Math.min(known + cut + UNRECORDED, Math.max(known, quantity) + UNRECORDED);
+};

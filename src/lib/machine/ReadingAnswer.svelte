@@ -46,7 +46,9 @@
       </p>
     {/each}
   {:else}
-    <p class="font-display text-3xl font-bold">{heads[said.verdict]}</p>
+    <p class="font-display text-3xl font-bold">
+      {said.about === 'part' ? 'Which part?' : heads[said.verdict]}
+    </p>
   {/if}
   <p class="mt-2 text-lg">{said.reason}</p>
   {#if said.verdict === 'change' && said.foretold.length > 1}

@@ -15,6 +15,7 @@
   import ReadingAnswer from '../machine/ReadingAnswer.svelte';
   import { onDestroy, tick } from 'svelte';
   import SetUpAgain from './SetUpAgain.svelte';
+  import WrongReading from './WrongReading.svelte';
   import Warm from './Warm.svelte';
 
   interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago' | 'every'> {
@@ -25,7 +26,7 @@
     gauge: string;
     /** The part that is likely measured next. */
     part: number;
-    readings: { part: number; measured: Length; at: Date; person: string }[];
+    readings: { id: number; part: number; measured: Length; at: Date; person: string }[];
   }
   interface Props {
     machine: { id: number; name: string; unit: LengthUnit; increment: Length };
@@ -202,7 +203,14 @@
               <Warm />
               {#if answer?.answer.verdict === 'measureAgain'}
                 <label class="caution flex min-h-11 items-center gap-3"
-                  ><input class="checkbox" type="checkbox" name="confirmed" /> I measured again and got the same.</label
+                  ><input
+                    class="checkbox"
+                    type="checkbox"
+                    name={answer.answer.about === 'part' ? 'partSure' : 'confirmed'}
+                  />
+                  {answer.answer.about === 'part'
+                    ? 'I looked again: the part is right.'
+                    : 'I measured again and got the same.'}</label
                 >
               {/if}
               <button class="btn h-14 text-lg btn-primary" disabled={busy}>What do I do?</button>
@@ -242,6 +250,12 @@
       href="/programs/{program.id}/drift?feature={feature.id}">Where it goes, and how often to measure</a
     >{/if}
 
+  {#if mayMeasure}<WrongReading
+      machine={machine.id}
+      readings={feature.readings}
+      {unit}
+      name={feature.name}
+    />{/if}
   {#if cut}<SetUpAgain machine={machine.id} {cut} {off} {mayRun} />{/if}
   <details class="mt-2" open={features.length > 1}>
     <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold">

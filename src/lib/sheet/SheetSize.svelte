@@ -118,7 +118,14 @@
         </div>
         {#if answer && said?.verdict === 'measureAgain'}
           <label class="caution flex min-h-11 items-center gap-3"
-            ><input class="checkbox" type="checkbox" name="confirmed" /> I measured again and got the same.</label
+            ><input
+              class="checkbox"
+              type="checkbox"
+              name={said.about === 'part' ? 'partSure' : 'confirmed'}
+            />
+            {said.about === 'part'
+              ? 'I looked again: the part is right.'
+              : 'I measured again and got the same.'}</label
           >
         {/if}
       {/snippet}
@@ -152,7 +159,9 @@
         {#each said.rows as row (row.register)}<p class="font-display text-xl font-bold">
             {REGISTER_WORDS[row.role]}, row {row.row}: {show(row.change)}
           </p>{/each}
-      {:else}<p class="font-display text-xl font-bold">{HEADS[said.verdict]}</p>{/if}
+      {:else}<p class="font-display text-xl font-bold">
+          {said.about === 'part' ? 'Which part?' : HEADS[said.verdict]}
+        </p>{/if}
       <p>{said.reason}</p>
       {#each answer.proposalIds as id, i (id)}<a
           class="mr-4 inline-flex min-h-11 items-center underline"

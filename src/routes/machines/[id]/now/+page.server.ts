@@ -29,6 +29,7 @@ import { callsOf, programById, programs } from '$server/programs';
 import { heldBack } from '$server/quarantine';
 import { readinessOf } from '$server/readiness';
 import { takeReading } from '$server/readings';
+import { takeBackReading } from '$server/wrong-readings';
 import { shared } from '$server/shared';
 import type { Machine } from '$server/machines';
 import { openRenewals } from '$server/renewals';
@@ -271,6 +272,7 @@ export const actions: Actions = {
         part: whole('The part', 0, 10_000_000),
         measured: readingIn(unit),
         confirmed: ticked,
+        partSure: ticked,
         firstOff: ticked,
         recut: ticked,
         ...warmFields,
@@ -283,10 +285,16 @@ export const actions: Actions = {
         part: input.part,
         ...input.measured,
         confirmed: input.confirmed,
+        partSure: input.partSure,
         firstOff: input.firstOff,
         recut: input.recut,
         warm: warmOf(input),
       }),
+  ),
+  takeBackReading: actAtMachine(
+    () => z.object({ reading: id, why: words('What was wrong', 200) }),
+    ({ input, asking, on }) =>
+      takeBackReading(asking, { machineId: on.id, readingId: input.reading, why: input.why }),
   ),
   /** Calls somebody to the machine: a question on the leaf of this shift, which everybody sees until it is answered. */
   callFor: actAtMachine(
