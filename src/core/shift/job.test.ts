@@ -51,7 +51,7 @@ describe('parts made by now', () => {
     expect(madeByNow(job, 51)).toBe(51);
     expect(madeByNow(job, 40)).toBe(51);
     expect(madeByNow(job, null)).toBe(51);
-    expect(madeByNow(job, 90)).toBe(90);
+    expect(madeByNow({ ...job, countFrom: 0 }, 90)).toBe(90);
   });
   it('counts from what the control showed when the job was started', () => {
     expect(madeByNow({ ...job, countFrom: 200 }, 254)).toBe(54);
@@ -61,6 +61,10 @@ describe('parts made by now', () => {
   it('does not believe a count that goes on from the job before', () => {
     expect(madeByNow(job, 91)).toBe(51);
     expect(madeByNow({ ...job, countFrom: 200 }, 300)).toBe(51);
+    // nobody asked it as the job was started
+    expect(madeByNow({ ...job, made: 0 }, 12)).toBe(0);
+    expect(madeByNow({ ...job, made: 5 }, 60)).toBe(5);
+    expect(madeByNow({ ...job, made: 0, countFrom: 0 }, 12)).toBe(12);
   });
 });
 

@@ -72,9 +72,13 @@ export function movedJob(
 export const countedSince = (count: number, from: number | null) =>
   from !== null && count >= from ? count - from : count;
 
+/** How much faster than its cycle a job may run, and how many parts nobody may have recorded, before the number of a part is doubted. */
+const [FASTER, UNRECORDED] = [2, 20];
+
 /**
  * Parts made by now: those on record, or what the control has counted where that is more, since what nobody has recorded yet was cut all the
- * same. A count beyond what is ordered may be of the job before, and is not believed.
+ * same. A count beyond what is ordered may be of the job before, and is not believed; nor, where nobody asked the control as the job was
+ * started, one before any part is on record, or far from what is.
  *
  * @param count what the control shows; null: nobody asked it, or it did not answer
  */
@@ -82,12 +86,11 @@ export function madeByNow(
   { made, quantity, countFrom }: Pick<JobStanding, 'made' | 'quantity'> & { countFrom: number | null },
   count: number | null,
 ): number {
-  const counted = count === null ? 0 : countedSince(count, countFrom);
-  return counted > quantity ? made : Math.max(made, counted);
+  if (count === null) return made;
+  const counted = countedSince(count, countFrom);
+  const most = countFrom !== null ? quantity : made === 0 ? 0 : Math.min(quantity, made + UNRECORDED);
+  return counted > most ? made : Math.max(made, counted);
 }
-
-/** How much faster than its cycle a job may run, and how many parts nobody may have recorded, before the number of a part is doubted. */
-const [FASTER, UNRECORDED] = [2, 20];
 
 /**
  * The highest number that a part of a job can have by now: what was cut when it was last told, what the machine can have cut since, and what
