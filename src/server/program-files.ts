@@ -8,6 +8,7 @@ import {
 } from '../core/formats/readings-file.ts';
 import type { LengthUnit } from '../core/units/length.ts';
 import { planDoubts, planFaults, planLook, type PlannedSize } from '../core/inspection/plan-check.ts';
+import { partDoubts } from './wrong-readings.ts';
 import { rows, type Db } from './db.ts';
 import { runningJob } from './jobs.ts';
 import { lockMachine, machineById } from './machines.ts';
@@ -100,7 +101,7 @@ async function readingsIn(db: Db, { programId, text, part }: FileOfReadings) {
   const known = await rows<KnownReading>(
     db,
     `SELECT f.name AS feature, r.part, r.measured AS value FROM reading r JOIN feature f ON f.id = r.feature_id
-     WHERE r.feature_id = ANY($1) AND r.job_id IS NOT DISTINCT FROM $2 AND r.doubt IS NULL`,
+     WHERE r.feature_id = ANY($1) AND r.job_id IS NOT DISTINCT FROM $2`,
     [features.map(({ id }) => id), job?.id ?? null],
   );
   const names = features.map(({ name }) => name);
@@ -120,12 +121,17 @@ export interface ReadingsLook {
 export const lookAtReadingsFile = (db: Db, brought: FileOfReadings): Promise<Outcome<ReadingsLook>> =>
   attempt(async () => {
     const { program, job, looked } = await readingsIn(db, brought);
+    const doubts = await partDoubts(db, job?.id ?? null);
+    const readings = looked.map((each) => {
+      const doubt = each.verdict === 'added' && each.part !== null ? doubts(each.part) : null;
+      return doubt === null ? each : { ...each, words: `${each.words} ${doubt}`.trim() };
+    });
     return {
       programId: program.id,
       program: `${program.number} ${program.title}`,
       job: job && `${job.made} of ${job.quantity} parts made`,
       unit: program.unit,
-      readings: looked,
+      readings,
     };
   });
 
@@ -161,6 +167,8 @@ export const takeReadingsFile = (asking: Asking, brought: FileOfReadings) =>
         part: each.part!,
         measured: each.value,
         confirmed: false,
+        // whoever takes them has seen which parts they are said to be of
+        partSure: true,
         firstOff: each.firstOff,
         recut: each.recut,
       });

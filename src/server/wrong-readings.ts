@@ -9,14 +9,11 @@ import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
 /**
- * Why the number of a part cannot be right, or null: more were not cut by now. A number that was typed wrong would put all parts to come
- * before whatever is changed meanwhile.
+ * Says of a job's part why its number cannot be right, or null: more were not cut by now. A number that was typed wrong would put all parts
+ * to come before whatever is changed meanwhile.
  */
-export async function partDoubt(
-  db: Db,
-  { jobId, part }: { jobId: number | null; part: number },
-): Promise<string | null> {
-  if (jobId === null) return null;
+export async function partDoubts(db: Db, jobId: number | null): Promise<(part: number) => string | null> {
+  if (jobId === null) return () => null;
   const job = await row<{
     number: string;
     made: number;
@@ -37,11 +34,12 @@ export async function partDoubt(
      WHERE j.id = $1`,
     [jobId],
   );
-  if (!job || part <= job.known) return null;
+  if (!job) return () => null;
   const most = mostByNow(job, job.since);
-  return part <= most
-    ? null
-    : `Part ${part}? ${job.number} stands at ${job.known} of ${job.quantity} parts, and by now no more than ${most} can have been cut. Look at its number again.`;
+  return (part) =>
+    part <= Math.max(job.known, most)
+      ? null
+      : `Part ${part}? ${job.number} stands at ${job.known} of ${job.quantity} parts, and by now no more than ${most} can have been cut. Look at its number again.`;
 }
 
 /** Takes a reading back that was of another part, or of another size: it stays as it was typed, and counts for nothing. */

@@ -176,6 +176,8 @@ describe('readings brought in as a file', () => {
     const brought = { programId: of.id, text, part: null };
     const look = done(await lookAtReadingsFile(pool(), brought));
     expect(look.readings.map(({ verdict }) => verdict)).toEqual(['added', 'added', 'added']);
+    // that the machine has not cut so many is said before anything is taken
+    expect(look.readings[0]!.words).toMatch(/Part 301\? O5103 stands at \d+ of \d+ parts/);
     const before = await cell.count('FROM reading');
     const taken = done(await takeReadingsFile(as(cell.inspector), brought));
     expect(taken).toMatchObject({ taken: 3, same: 0, again: [] });

@@ -22,10 +22,12 @@
   const added = $derived(count('added'));
   const refused = $derived(count('refused'));
   const MOST = 60;
+  type Looked = ReadingsLookSeen['readings'][number];
+  /** It would be taken, and something about it is to be looked at. */
+  const doubted = ({ verdict, words }: Looked) => verdict === 'added' && words !== '';
+  const weight = (each: Looked) => (each.verdict === 'refused' ? 2 : Number(doubted(each)));
   const shown = $derived(
-    [...look.readings]
-      .sort((a, b) => Number(b.verdict === 'refused') - Number(a.verdict === 'refused') || a.line - b.line)
-      .slice(0, MOST),
+    look.readings.toSorted((a, b) => weight(b) - weight(a) || a.line - b.line).slice(0, MOST),
   );
   const many = (n: number) => (n === 1 ? 'one reading' : `${n} readings`);
 </script>
@@ -62,8 +64,12 @@
               <th scope="row">{each.feature}</th>
               <td class="number">{each.part ?? '?'}</td>
               <td class="number">{formatWithUnit(each.value, look.unit)}</td>
-              <td class={each.verdict === 'refused' ? 'font-semibold text-accent' : ''}
-                >{each.verdict === 'added' ? 'taken' : each.words}</td
+              <td class={each.verdict === 'refused' || doubted(each) ? 'font-semibold text-accent' : ''}
+                >{each.verdict !== 'added'
+                  ? each.words
+                  : doubted(each)
+                    ? `taken. ${each.words}`
+                    : 'taken'}</td
               >
             </tr>
           {/each}
