@@ -8,7 +8,7 @@ import { setFlag } from './assemblies.ts';
 import { groupsOf, playing, shareOut, type Group } from './groups.ts';
 import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
-import { lockJob, ofJob, runningJob, type Job } from './jobs.ts';
+import { lockJob, ofJob, type Job } from './jobs.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { lifeInWords } from './lives.ts';
@@ -67,50 +67,6 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
       expired.push(`T${tool.tool} (${tool.number})`);
   }
   return { expired };
-}
-
-/** The job that runs on a machine, with every T that cuts on it: called by itself, or as a member of a group. */
-export async function cutting(
-  db: Db,
-  machineId: number,
-): Promise<{ job: Job; tools: ReadonlySet<number> } | null> {
-  const job = await runningJob(db, machineId);
-  if (!job) return null;
-  const tools = new Set((await callsOf(db, job.programId)).map((call) => call.tool));
-  for (const { number, members } of await groupsOf(db, machineId))
-    if (tools.has(number)) for (const { tool } of members) tools.add(tool);
-  return { job, tools };
-}
-
-/** The running job that a loaded tool cuts on. */
-export async function cutsOn(
-  db: Db,
-  { machineId, tool }: { machineId: number | null; tool: number | null },
-): Promise<Job | null> {
-  const running = machineId === null ? null : await cutting(db, machineId);
-  return running?.tools.has(tool!) ? running.job : null;
-}
-
-/** Counts what was made and not recorded yet, up to what somebody who stands at the machine says; whether there was anything. */
-export async function countUpTo(
-  db: Db,
-  personId: number,
-  { id }: Pick<Job, 'id'>,
-  made: number,
-  source: string,
-): Promise<boolean> {
-  const job = await lockJob(db, id);
-  const parts = made - job.made;
-  if (parts < 0)
-    throw new Refused(
-      `${job.number} stands at ${job.made} parts on record, and ${made} was typed. Look again, or take the last count back first.`,
-    );
-  if (parts > 0 && made > job.quantity)
-    throw new Refused(
-      `${made} are more than the ${job.quantity} of ${job.number}: record them on the page of the machine first.`,
-    );
-  if (parts > 0) await countParts(db, personId, { jobId: job.id, before: job.made, parts, source });
-  return parts > 0;
 }
 
 /** Takes what was used off a tool's counter, and flags it when that was its last; whether it was. */

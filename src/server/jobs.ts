@@ -1,5 +1,5 @@
 import { minutesAndSeconds } from '../core/shift/clock.ts';
-import { asksWhy, madeByNow, movedJob, type JobMove, type JobState } from '../core/shift/job.ts';
+import { asksWhy, movedJob, type JobMove, type JobState } from '../core/shift/job.ts';
 import type { RunningJob, RunningTool } from '../core/shift/run-out.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { controlCount } from './control-link.ts';
@@ -7,7 +7,7 @@ import { cutUntil, type FirstPart } from './cut-until.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { lockMachine, machineById, type Machine } from './machines.ts';
+import { lockMachine, machineById } from './machines.ts';
 import { programById } from './programs.ts';
 import { readinessOf } from './readiness.ts';
 import { once, type Asking } from './once.ts';
@@ -46,15 +46,6 @@ export const jobsOf = (db: Db, machineId: number) =>
 export const runningJob = (db: Db, machineId: number) =>
   row<Job>(db, `${JOB} WHERE j.machine_id = $1 AND j.state = 'running'`, [machineId]);
 const jobById = (db: Db, id: number) => row<Job>(db, `${JOB} WHERE j.id = $1`, [id]);
-
-/** The job that runs on a machine, and the last of its parts that is counted, by its control as well, or measured. */
-export async function cutByNow(db: Db, machine: Machine) {
-  const job = await runningJob(db, machine.id);
-  const until = job && (await cutUntil(db, machine.id, job.id));
-  if (!job || !until) return null;
-  const control = await controlCount(machine);
-  return { ...until, cut: Math.max(until.cut, madeByNow(job, control?.ok ? control.count : null)) };
-}
 
 /** Whether a job is still to be begun or to be taken up again. */
 export const isWaiting = (job: Pick<Job, 'state'>) => job.state === 'waiting' || job.state === 'paused';

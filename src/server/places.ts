@@ -11,7 +11,7 @@ import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { countUpTo, cutsOn } from './counts.ts';
+import { countUpTo, cutsOn } from './made-now.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';

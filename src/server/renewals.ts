@@ -4,7 +4,7 @@ import { renewalRefusal, type RenewalStep } from '../core/life/renewal.ts';
 import type { Length } from '../core/units/length.ts';
 import { assemblyById, heldAssembly, setFlag, type Assembly } from './assemblies.ts';
 import { indexed } from './builds.ts';
-import { countUpTo, cutsOn } from './counts.ts';
+import { countUpTo, cutsOn } from './made-now.ts';
 import { row, rows, type Db } from './db.ts';
 import { endedWords, keepEdgeEnd, ranOf, type Ended } from './edge-ends.ts';
 import { append } from './ledger.ts';

@@ -39,7 +39,7 @@ export async function partDoubts(db: Db, jobId: number | null): Promise<(part: n
   return (part) =>
     part <= Math.max(job.known, most)
       ? null
-      : `Part ${part}? ${job.number} stands at ${job.known} of ${job.quantity} parts, and by now no more than ${most} can have been cut. Look at its number again.`;
+      : `Part ${part}? ${job.number} stands at ${job.known} of ${job.quantity} parts, and by its order and its cycle hardly more than ${most} were cut by now. Look at its number again.`;
 }
 
 /** Takes a reading back that was of another part, or of another size: it stays as it was typed, and counts for nothing. */

@@ -1,10 +1,11 @@
 import { afterAll, beforeEach, expect, it } from 'vitest';
 import { closePool, pool, row } from '../../src/server/db.ts';
-import { countedTools, cutting, lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { countedTools, lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
 import { runningJob } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
 import { placesOf, takeOut } from '../../src/server/places.ts';
+import { cutting } from '../../src/server/made-now.ts';
 import { setLifeLimit } from '../../src/server/lives.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { takeReading } from '../../src/server/readings.ts';

@@ -39,7 +39,7 @@ export function stillWorth(
   );
   return {
     worth: false,
-    reason: `Key nothing yet: read ${rows.join(' and ')} off the control first. By the parts measured since, ${name} stands at ${show(target + mean)} ${unit}, and with the correction that was approved and waits it would come to ${show(target + after)} ${unit}. Either it is not needed any more, or somebody has keyed it already; what the row shows will tell.`,
+    reason: `Key nothing yet: read ${rows.join(' and ')} off the control first. By the parts measured since, ${name} stands at ${show(target + mean)} ${unit}, and with the correction that was approved and waits it would come to ${show(target + after)} ${unit}. Perhaps it is not needed any more, perhaps somebody has keyed it already: see what the row shows.`,
   };
 }
 

@@ -76,6 +76,9 @@ describe('the highest part there can be by now', () => {
     expect(mostByNow(job, hours(2))).toBe(81);
     expect(mostByNow({ ...job, partsPerCycle: 2 }, hours(2))).toBe(91);
   });
+  it('is no lower where a clock was set back', () => {
+    expect(mostByNow(job, -hours(3))).toBe(mostByNow(job, 0));
+  });
   it('is bounded by what was ordered, with a few more', () => {
     expect(mostByNow(job, hours(100))).toBe(110);
     expect(mostByNow({ ...job, known: 95 }, hours(100))).toBe(115);

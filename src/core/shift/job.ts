@@ -96,7 +96,7 @@ export function madeByNow(
  * The highest number that a part of a job can have by now: what was cut when it was last told, what the machine can have cut since, and what
  * may have been forgotten (common practice, no source).
  *
- * @param since milliseconds since the job was last told of
+ * @param since milliseconds since the job was last told of; below nought where a clock was set back: then nothing was cut since
  */
 export const mostByNow = (
   {
@@ -107,7 +107,7 @@ export const mostByNow = (
   }: { known: number; quantity: number; partsPerCycle: number; cycleMilliseconds: number },
   since: number,
 ): number => {
-  const cut = Math.ceil((FASTER * since) / Math.max(1, cycleMilliseconds)) * partsPerCycle;
+  const cut = Math.ceil((FASTER * Math.max(0, since)) / Math.max(1, cycleMilliseconds)) * partsPerCycle;
   // more than were ordered is a few that went wrong
   return Math.min(known + cut + UNRECORDED, Math.max(known, quantity) + UNRECORDED);
 };

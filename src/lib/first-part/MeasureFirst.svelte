@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LookedAgain from '../machine/LookedAgain.svelte';
   import type { FirstPlan, Stop } from '$core/correction/first-part-plan';
   import type { Task } from '$core/correction/first-part-state';
   import { formatLength } from '$core/units/format-length';
@@ -80,9 +81,7 @@
             <Warm />
             {#if doubt}
               <p class="caution" role="alert">{doubt}</p>
-              <label class="caution flex min-h-11 items-center gap-3"
-                ><input class="checkbox" type="checkbox" name="confirmed" /> I measured again and got the same.</label
-              >
+              <LookedAgain />
             {/if}
             <button class="btn h-14 text-lg btn-primary" disabled={busy}>It measures this</button>
           {/snippet}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { answerHead } from './answer-head';
   import { HARMLESS } from '$core/correction/took';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
   import { formatLength } from '$core/units/format-length';
@@ -13,13 +14,6 @@
   }: { answer: Answered; machine: { name: string; unit: LengthUnit; increment: Length } } = $props();
   const said = $derived(answer.answer);
   const show = $derived(registerShow(machine));
-  const heads = {
-    leave: 'Leave it',
-    measureAgain: 'Measure again',
-    noRegister: 'Not a matter of wear',
-    locked: 'Read the row first',
-    change: 'Change it',
-  };
 </script>
 
 <div class="plate" role="status" aria-label="Answer">
@@ -47,7 +41,7 @@
     {/each}
   {:else}
     <p class="font-display text-3xl font-bold">
-      {said.about === 'part' ? 'Which part?' : heads[said.verdict]}
+      {answerHead(said)}
     </p>
   {/if}
   <p class="mt-2 text-lg">{said.reason}</p>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LookedAgain from '../machine/LookedAgain.svelte';
   import { goto } from '$app/navigation';
   import type { FeatureAim } from '$core/correction/propose';
   import { FEATURE_WORDS } from '$core/inspection/feature';
@@ -202,16 +203,7 @@
               </div>
               <Warm />
               {#if answer?.answer.verdict === 'measureAgain'}
-                <label class="caution flex min-h-11 items-center gap-3"
-                  ><input
-                    class="checkbox"
-                    type="checkbox"
-                    name={answer.answer.about === 'part' ? 'partSure' : 'confirmed'}
-                  />
-                  {answer.answer.about === 'part'
-                    ? 'I looked again: the part is right.'
-                    : 'I measured again and got the same.'}</label
-                >
+                <LookedAgain about={answer.answer.about} />
               {/if}
               <button class="btn h-14 text-lg btn-primary" disabled={busy}>What do I do?</button>
             {/snippet}

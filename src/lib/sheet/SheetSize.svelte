@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { answerHead } from '../machine/answer-head';
+  import LookedAgain from '../machine/LookedAgain.svelte';
   import { FEATURE_WORDS, type FeatureKind, type Limits } from '$core/inspection/feature';
   import { nextReadingWords, type NextReading } from '$core/inspection/next-reading';
   import { REGISTER_WORDS } from '$core/inspection/register-words';
@@ -49,13 +51,6 @@
   let answer = $state<Answered | null>(null);
   const last = $derived(feature.readings.at(-1));
   const said = $derived(answer?.answer);
-  const HEADS = {
-    leave: 'Leave it',
-    measureAgain: 'Measure again',
-    noRegister: 'Not a matter of wear',
-    locked: 'Read the row first',
-    change: 'Change it',
-  };
   function again() {
     if (typed.trim() !== '' && !typed.trim().endsWith(';')) typed = `${typed.trim()}; `;
     field?.focus();
@@ -117,16 +112,7 @@
           <button class="btn h-14 px-5 btn-primary" disabled={busy || typed.trim() === ''}>Answer</button>
         </div>
         {#if answer && said?.verdict === 'measureAgain'}
-          <label class="caution flex min-h-11 items-center gap-3"
-            ><input
-              class="checkbox"
-              type="checkbox"
-              name={said.about === 'part' ? 'partSure' : 'confirmed'}
-            />
-            {said.about === 'part'
-              ? 'I looked again: the part is right.'
-              : 'I measured again and got the same.'}</label
-          >
+          <LookedAgain about={said.about} />
         {/if}
       {/snippet}
     </ActionForm>
@@ -160,7 +146,7 @@
             {REGISTER_WORDS[row.role]}, row {row.row}: {show(row.change)}
           </p>{/each}
       {:else}<p class="font-display text-xl font-bold">
-          {said.about === 'part' ? 'Which part?' : HEADS[said.verdict]}
+          {answerHead(said)}
         </p>{/if}
       <p>{said.reason}</p>
       {#each answer.proposalIds as id, i (id)}<a

@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { approve, clearRow, correctionById, isLarge, keyText, readBack, refuse } from '$server/corrections';
-import { cutByNow } from '$server/jobs';
+import { cutByNow } from '$server/made-now';
 import { pool } from '$server/db';
 import { withEnds } from '$server/edge-at-end';
 import { machineById } from '$server/machines';

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { assembliesOf, looseAssemblies } from '$server/assemblies';
 import { pool, type Db } from '$server/db';
-import { cutting } from '$server/counts';
+import { cutting } from '$server/made-now';
 import { geometryKinds, type Machine } from '$server/machines';
 import { callPocket, changePocket, declareWide, placementsAt, tableAt } from '$server/magazines';
 import { shared } from '$server/shared';

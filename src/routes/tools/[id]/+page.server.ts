@@ -7,12 +7,10 @@ import { countsWhole, LIFE_BASES, numberToKey, PER_SHOWN, type LifeBasis } from 
 import { EDGE_ENDS, WEAR_SIGNS } from '$core/life/edge-lives';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
-import { madeByNow } from '$core/shift/job';
 import { roundToIncrement } from '$core/units/round-to-increment';
 import { assemblyById, type Assembly } from '$server/assemblies';
 import { edgeCostOf, indexInserts, partsOf, stackOf } from '$server/builds';
-import { controlCount } from '$server/control-link';
-import { cutsOn } from '$server/counts';
+import { cutsOn, madeNow } from '$server/made-now';
 import { flagAssembly } from '$server/flags';
 import { groupsOf } from '$server/groups';
 import { pool } from '$server/db';
@@ -48,11 +46,10 @@ const keyedAs = (assembly: Assembly, every: readonly Machine[]) =>
 async function makingOf(assembly: Assembly, machine: Machine | null) {
   const job = await cutsOn(pool(), assembly);
   if (!machine || !job) return null;
-  const control = await controlCount(machine);
   return {
     number: job.number,
     made: job.made,
-    counted: madeByNow(job, control?.ok ? control.count : null),
+    counted: await madeNow(job, machine),
   };
 }
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { screenOrder } from '$core/correction/register-text';
 import { isLarge, keyText, openCorrections, readBackAll } from '$server/corrections';
-import { cutByNow } from '$server/jobs';
+import { cutByNow } from '$server/made-now';
 import { withEnds } from '$server/edge-at-end';
 import { pool } from '$server/db';
 import { actAtMachine, lengthIn } from '../../../action';

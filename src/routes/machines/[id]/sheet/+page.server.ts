@@ -1,10 +1,9 @@
 import { z } from 'zod';
 import { may } from '$core/people/roles';
-import { madeByNow } from '$core/shift/job';
-import { controlCount } from '$server/control-link';
 import { pool } from '$server/db';
 import { gaugeAddress, pressGauge } from '$server/gauge-link';
 import { runningJob } from '$server/jobs';
+import { madeNow } from '$server/made-now';
 import { measuringOn } from '$server/now';
 import { featureById, programs } from '$server/programs';
 import { actAtMachine, id } from '../../../action';
@@ -17,8 +16,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const own = (await programs(db, machine.id)).filter((each) => each.newest && each.features > 0);
   const wanted = Number(url.searchParams.get('program')) || job?.programId;
   const program = own.find((each) => each.id === wanted) ?? own[0];
-  const control = job ? await controlCount(machine) : null;
-  const made = job ? madeByNow(job, control?.ok ? control.count : null) : 0;
+  const made = job ? await madeNow(job, machine) : 0;
   const measuring = program ? await measuringOn(db, machine, job, program.id, made) : null;
   return {
     programs: own.map(({ id: programId, number, title }) => ({ id: programId, number, title })),

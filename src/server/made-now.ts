@@ -1,0 +1,67 @@
+import { madeByNow } from '../core/shift/job.ts';
+import { controlCount } from './control-link.ts';
+import { countParts } from './counts.ts';
+import { cutUntil } from './cut-until.ts';
+import type { Db } from './db.ts';
+import { groupsOf } from './groups.ts';
+import { lockJob, runningJob, type Job } from './jobs.ts';
+import type { Machine } from './machines.ts';
+import { Refused } from './outcome.ts';
+import { callsOf } from './programs.ts';
+
+/** Parts of a job made by now: on record, or by the machine's control where that is asked and has counted more. */
+export async function madeNow(job: Job, machine: Machine): Promise<number> {
+  const control = await controlCount(machine);
+  return madeByNow(job, control?.ok ? control.count : null);
+}
+
+/** The job that runs on a machine, and the last of its parts that is counted, by its control as well, or measured. */
+export async function cutByNow(db: Db, machine: Machine) {
+  const job = await runningJob(db, machine.id);
+  const until = job && (await cutUntil(db, machine.id, job.id));
+  return job && until && { ...until, cut: Math.max(until.cut, await madeNow(job, machine)) };
+}
+
+/** The job that runs on a machine, with every T that cuts on it: called by itself, or as a member of a group. */
+export async function cutting(
+  db: Db,
+  machineId: number,
+): Promise<{ job: Job; tools: ReadonlySet<number> } | null> {
+  const job = await runningJob(db, machineId);
+  if (!job) return null;
+  const tools = new Set((await callsOf(db, job.programId)).map((call) => call.tool));
+  for (const { number, members } of await groupsOf(db, machineId))
+    if (tools.has(number)) for (const { tool } of members) tools.add(tool);
+  return { job, tools };
+}
+
+/** The running job that a loaded tool cuts on. */
+export async function cutsOn(
+  db: Db,
+  { machineId, tool }: { machineId: number | null; tool: number | null },
+): Promise<Job | null> {
+  const running = machineId === null ? null : await cutting(db, machineId);
+  return running?.tools.has(tool!) ? running.job : null;
+}
+
+/** Counts what was made and not recorded yet, up to what somebody who stands at the machine says; whether there was anything. */
+export async function countUpTo(
+  db: Db,
+  personId: number,
+  { id }: Pick<Job, 'id'>,
+  made: number,
+  source: string,
+): Promise<boolean> {
+  const job = await lockJob(db, id);
+  const parts = made - job.made;
+  if (parts < 0)
+    throw new Refused(
+      `${job.number} stands at ${job.made} parts on record, and ${made} was typed. Look again, or take the last count back first.`,
+    );
+  if (parts > 0 && made > job.quantity)
+    throw new Refused(
+      `${made} are more than the ${job.quantity} of ${job.number}: record them on the page of the machine first.`,
+    );
+  if (parts > 0) await countParts(db, personId, { jobId: job.id, before: job.made, parts, source });
+  return parts > 0;
+}
