@@ -4,11 +4,11 @@
 
   interface Props {
     /** What the tool is cutting, with what the record and, where it is asked, the control have counted. */
-    making: { number: string; made: number; counted: number | null };
+    making: { number: string; made: number; counted: number };
   }
   /** How many parts were made by the time that an edge goes: what nobody has recorded yet was cut by it, and not by the next. */
   let { making }: Props = $props();
-  const made = new Proposed(() => String(Math.max(making.made, making.counted ?? 0)));
+  const made = new Proposed(() => String(making.counted));
 </script>
 
 <NumberField
@@ -19,7 +19,7 @@
   bind:value={made.value}
 />
 <p class="small-words">
-  {making.made} are on record{making.counted !== null && making.counted > making.made
+  {making.made} are on record{making.counted > making.made
     ? `, and the control has counted ${making.counted}`
     : ''}. What is recorded later counts as cut with the next edge.
 </p>

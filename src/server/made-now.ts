@@ -35,6 +35,19 @@ export async function cutting(
   return { job, tools };
 }
 
+/** What is cut on a machine, with what the record and the control have counted of it; null: no job runs. */
+export async function makingNow(db: Db, machine: Machine) {
+  const running = await cutting(db, machine.id);
+  return (
+    running && {
+      number: running.job.number,
+      made: running.job.made,
+      counted: await madeNow(running.job, machine),
+      tools: [...running.tools],
+    }
+  );
+}
+
 /** The running job that a loaded tool cuts on. */
 export async function cutsOn(
   db: Db,

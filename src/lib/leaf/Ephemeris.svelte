@@ -46,6 +46,11 @@
         return { tool, at: x(tool.at!.getTime()), place: Math.min(place, right - 8) };
       });
   }
+  /** Where a label stands beside its mark: after it, or before it where the drawing ends. */
+  const beside = (at: number, label: string, gap = 13) =>
+    at + gap + 9 * label.length > width
+      ? { x: at - gap, 'text-anchor': 'end' as const }
+      : { x: at + gap, 'text-anchor': 'start' as const };
   /** Tools that are spent or flagged now share one mark: the machine waits for all of them. */
   const spent = (machine: MachineForecast) => machine.runsOut.filter((tool) => tool.afterParts === 0);
   const end = (machine: MachineForecast) => Math.min(machine.ends?.getTime() ?? to, to);
@@ -84,14 +89,18 @@
       <path d="M{x(hour)} {TOP - 8}V{height - 6}" stroke="var(--color-base-300)" />
       <text x={x(hour)} y="15" text-anchor="middle" font-size="14">{clock(new Date(hour), zone)}</text>
     {/each}
-    {#if nowX !== null}<rect
+    {#if nowX !== null}
+      <rect
         x={LEFT}
         y={TOP - 6}
         width={nowX - LEFT}
         height={height - TOP}
         fill="var(--color-base-300)"
         opacity="0.4"
-      />{/if}
+      />
+      <path d="M{nowX} {TOP - 12}V{height - 6}" stroke="var(--color-accent)" stroke-width="2" />
+      <path d="M{nowX - 6} {TOP - 14}h12l-6 8Z" fill="var(--color-accent)" />
+    {/if}
     {#each forecast as machine, i (machine.machineId)}
       {@const y = TOP + i * ROW + ROW / 2}
       <path d="M0 {y + ROW / 2}H{width}" stroke="var(--color-base-300)" />
@@ -110,13 +119,13 @@
         <path d="M{LEFT} {y}H{x(start)}" stroke="currentColor" stroke-width="2.5" stroke-dasharray="2 5" />
         {#if machine.ends && machine.ends.getTime() <= to && machine.ends.getTime() > from}
           <path d="M{stop} {y - 10}V{y + 10}" stroke="currentColor" stroke-width="2.5" />
-          <text x={stop + 6} y={y + 5}>done</text>
+          <text {...beside(stop, 'done', 6)} y={y + 5}>done</text>
         {/if}
         <text
           x={LEFT + 6}
-          y={y - 7}
+          y={y + 17}
           font-size="13"
-          opacity="0.8"
+          fill-opacity="0.8"
           stroke="var(--color-base-200)"
           stroke-width="3"
           paint-order="stroke">{machine.job.number} {machine.job.made} of {machine.job.quantity}</text
@@ -136,7 +145,7 @@
             fill="var(--color-accent)"
           />
           <text
-            x={place + 13}
+            {...beside(place, `T${tool.tool}`)}
             y={y - 5}
             font-weight="600"
             stroke="var(--color-base-200)"
@@ -145,6 +154,9 @@
           >
         {/each}
         {#if spent(machine).length > 0}
+          {@const out = `${spent(machine)
+            .map((tool) => `T${tool.tool}`)
+            .join(' ')} now`}
           <circle
             cx={x(start)}
             cy={y}
@@ -159,16 +171,13 @@
             stroke-width="2"
           />
           <text
-            x={x(start) + 13}
+            {...beside(x(start), out)}
             y={y - 5}
             font-weight="600"
             fill="var(--color-accent)"
             stroke="var(--color-base-200)"
             stroke-width="3"
-            paint-order="stroke"
-            >{spent(machine)
-              .map((tool) => `T${tool.tool}`)
-              .join(' ')} now</text
+            paint-order="stroke">{out}</text
           >
         {/if}
       {:else}
@@ -177,9 +186,5 @@
         >
       {/if}
     {/each}
-    {#if nowX !== null}
-      <path d="M{nowX} {TOP - 12}V{height - 6}" stroke="var(--color-accent)" stroke-width="2" />
-      <path d="M{nowX - 6} {TOP - 14}h12l-6 8Z" fill="var(--color-accent)" />
-    {/if}
   </svg>
 </div>

@@ -30,7 +30,7 @@
     /** Geometry of them that is not known to be its own. */
     left: readonly LeftGeometry[];
     /** What it is cutting; null: nothing. */
-    making: { number: string; made: number; counted: number | null } | null;
+    making: { number: string; made: number; counted: number } | null;
     mayPlace: boolean;
     mayMeasure: boolean;
     onGone: () => void;

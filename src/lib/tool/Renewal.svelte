@@ -39,7 +39,7 @@
     others: { id: number; row: number; kind: string; value: Length }[];
     keyed: number | null;
     /** What it is cutting, with what the record and, where it is asked, the control have counted. */
-    making: { number: string; made: number; counted: number | null } | null;
+    making: { number: string; made: number; counted: number } | null;
     /** Its inserts, where they are on record. */
     inserts: { number: string; count: number; edges: number | null; edgesUsed: number } | null;
     mayRenew: boolean;

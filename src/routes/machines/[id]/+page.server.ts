@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { assembliesOf, looseAssemblies } from '$server/assemblies';
 import { pool, type Db } from '$server/db';
-import { cutting } from '$server/made-now';
+import { makingNow } from '$server/made-now';
 import { geometryKinds, type Machine } from '$server/machines';
 import { callPocket, changePocket, declareWide, placementsAt, tableAt } from '$server/magazines';
 import { shared } from '$server/shared';
@@ -24,13 +24,13 @@ const magazine = shared(
   (machine: Machine, at: Date | null) => `${machine.id} ${at?.getTime() ?? ''}`,
   async (machine, at) => {
     const db = pool();
-    const [places, loose, registers, used, left, running] = await Promise.all([
+    const [places, loose, registers, used, left, making] = await Promise.all([
       placesOf(db, machine.id),
       looseAssemblies(db, machine.interface),
       registersOf(db, machine.id),
       toolRows(db, machine),
       at ? new Map<number, readonly LeftGeometry[]>() : geometryLeft(db, machine),
-      at ? null : cutting(db, machine.id),
+      at ? null : makingNow(db, machine),
     ]);
     const kinds = geometryKinds(machine.kind);
     const shown = at ? await asItWas(db, machine.id, places, at) : places;
@@ -40,12 +40,7 @@ const magazine = shared(
       reckoned: shown.filter((place) => place.assembly && weighed(place.assembly).reckoned).length,
       staged: await stagedTools(db, machine),
       places: shown,
-      making: running && {
-        number: running.job.number,
-        made: running.job.made,
-        counted: null,
-        tools: [...running.tools],
-      },
+      making,
       loose,
       geometry: registers.filter((register) => kinds.includes(register.kind)),
       used,

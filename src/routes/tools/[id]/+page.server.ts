@@ -10,7 +10,7 @@ import { may } from '$core/people/roles';
 import { roundToIncrement } from '$core/units/round-to-increment';
 import { assemblyById, type Assembly } from '$server/assemblies';
 import { edgeCostOf, indexInserts, partsOf, stackOf } from '$server/builds';
-import { cutsOn, madeNow } from '$server/made-now';
+import { makingNow } from '$server/made-now';
 import { flagAssembly } from '$server/flags';
 import { groupsOf } from '$server/groups';
 import { pool } from '$server/db';
@@ -42,17 +42,6 @@ const keyedAs = (assembly: Assembly, every: readonly Machine[]) =>
       ),
     }));
 
-/** What a loaded tool is cutting, with what the record and the control have counted of it. */
-async function makingOf(assembly: Assembly, machine: Machine | null) {
-  const job = await cutsOn(pool(), assembly);
-  if (!machine || !job) return null;
-  return {
-    number: job.number,
-    made: job.made,
-    counted: await madeNow(job, machine),
-  };
-}
-
 /** Entries of a tool that stand on its page; what each count used up of it is left to the ledger. */
 const HISTORY = 40;
 
@@ -68,6 +57,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     ),
   ]);
   const kinds = machine ? geometryKinds(machine.kind) : [];
+  const making = renewal && machine ? await makingNow(db, machine) : null;
   const registers = machine
     ? (await registersOf(db, machine.id)).filter(
         (register) => register.row === assembly.tool && kinds.includes(register.kind),
@@ -111,7 +101,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
         )?.number ?? null)
       : null,
     ...(await watchedOf(db, assembly)),
-    making: renewal ? await makingOf(assembly, machine) : null,
+    making: making?.tools.includes(assembly.tool!) ? making : null,
     mayLife: may(role, 'setLives'),
     mayFlag: may(role, 'flagTools'),
     mayRenew: may(role, 'renewTools'),
