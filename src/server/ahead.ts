@@ -14,7 +14,8 @@ import { forEach } from './gather.ts';
 import { atPresentSpeed } from '../core/life/speeds-run.ts';
 import { edgesOf, similarEdges } from './edge-ends.ts';
 import { groupsOf, playing } from './groups.ts';
-import { openJobs, type Job } from './jobs.ts';
+import { openJobs, perPart, type Job } from './jobs.ts';
+import { likelyOf } from './likely-made.ts';
 import { sistersOf } from './now.ts';
 import { lifeOf, toolsStanding } from './places.ts';
 import { callsOf } from './programs.ts';
@@ -95,12 +96,18 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
   const lacking: ToolLacking[] = [];
   const known = await forEach(db, [...new Set(jobs.map((job) => job.machineId))], async (machineId) => {
     const own = jobs.filter((job) => job.machineId === machineId);
-    return { machineId, own, ...(await machineAhead(db, machineId, own)) };
+    return {
+      machineId,
+      own,
+      done: await workDone(db, cell, own[0]!, now),
+      ...(await machineAhead(db, machineId, own)),
+    };
   });
-  for (const { machineId, own, asked, tools, standing, calls } of known) {
-    for (const each of edgesAhead(asked, tools, horizon)) {
+  for (const { machineId, own, done, asked, tools, standing, calls } of known) {
+    for (const each of edgesAhead(asked, tools, horizon + done)) {
       const job = own.find(({ id }) => id === each.job)!;
-      const at = afterWorking(now, each.after, stretches);
+      const after = Math.max(0, each.after - done);
+      const at = afterWorking(now, after, stretches);
       const there = standing.get(each.tool);
       if (!at || !there) continue;
       spent.push({
@@ -109,15 +116,15 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
         machine: job.machine,
         tool: each.tool,
         at,
-        after: each.after,
+        after,
         shift: stretches.find(({ start, end }) => start <= at && at < end)?.key ?? '',
         job: job.number,
         part: job.made + each.part,
       });
     }
-    let begun = 0;
+    let begun = -done;
     for (const job of own) {
-      const starts = afterWorking(now, begun, stretches);
+      const starts = afterWorking(now, Math.max(0, begun), stretches);
       begun += Math.max(0, job.quantity - job.made) * perPart(job);
       const missing = (calls.get(job.programId) ?? []).filter(
         (tool) => !standing.has(tool) && !tools.some((each) => each.tool === tool && each.rules),
@@ -141,7 +148,9 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
   };
 }
 
-const perPart = (job: Job) => job.cycleMilliseconds / Math.max(1, job.partsPerCycle);
+/** Working time that a machine's first job, where it runs, has gone on since it was last told of. */
+const workDone = async (db: Db, cell: Cell, job: Job, now: Date): Promise<number> =>
+  job.state === 'running' ? ((await likelyOf(db, cell, job, now)).parts - job.made) * perPart(job) : 0;
 
 /** The jobs of a machine with what a part takes of each tool, and what stands under each T. */
 async function machineAhead(db: Db, machineId: number, own: readonly Job[]) {

@@ -2,12 +2,13 @@ import type { Finding } from '../core/readiness/question.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { shiftsBetween, type Shift } from '../core/shift/calendar.ts';
 import type { ForecastTool, MachineForecast } from '../core/shift/leaf.ts';
-import { jobEnds, runOuts } from '../core/shift/run-out.ts';
+import { jobEnds, runOuts, type RunningJob } from '../core/shift/run-out.ts';
 import { type Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
 import { forEach } from './gather.ts';
 import { countedTools, type CountedTool } from './counts.ts';
 import { asRunning, isWaiting, openJobs, type Job } from './jobs.ts';
+import { likelyOf } from './likely-made.ts';
 import { sistersOf } from './now.ts';
 import { programById } from './programs.ts';
 import { readinessOf } from './readiness.ts';
@@ -23,13 +24,15 @@ export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineFo
     const job = jobs.find((each) => each.machineId === machine.id && each.state === 'running') ?? null;
     const waiting = jobs.find((each) => each.machineId === machine.id && isWaiting(each)) ?? null;
     const tools = job ? await countedTools(db, job) : [];
-    const running = job && asRunning(job, tools);
+    const likely = job && (await likelyOf(db, cell, job, now));
+    const running = job && asRunning(job, tools, likely!.parts);
     return {
       machineId: machine.id,
       machine: machine.name,
       job,
+      likely,
       ends: running && jobEnds(running, now, stretches),
-      runsOut: job ? await toolsRunningOut(db, job, tools, now, stretches) : [],
+      runsOut: running ? await toolsRunningOut(db, running, tools, now, stretches) : [],
       next: waiting && (await nextJob(db, waiting)),
     };
   });
@@ -37,8 +40,8 @@ export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineFo
 
 async function toolsRunningOut(
   db: Db,
-  job: Job,
-  tools: Awaited<ReturnType<typeof countedTools>>,
+  running: RunningJob,
+  tools: readonly CountedTool[],
   now: Date,
   stretches: Shift[],
 ): Promise<ForecastTool[]> {
@@ -46,7 +49,7 @@ async function toolsRunningOut(
     db,
     tools.map((tool) => tool.number),
   );
-  return runOuts(asRunning(job, tools), now, stretches).flatMap((runOut) => {
+  return runOuts(running, now, stretches).flatMap((runOut) => {
     const tool = tools.find((each) => each.tool === runOut.tool)!;
     if (tool.group && !speaks(tool, tools)) return [];
     if (runOut.beyondJob && tool.flag === null) return [];
@@ -55,6 +58,7 @@ async function toolsRunningOut(
         ...tool,
         afterParts: tool.flag === null ? runOut.afterParts : 0,
         at: tool.flag === null ? runOut.at : now,
+        byNow: tool.flag === null && runOut.byNow,
         sister: sisters.find((each) => each.like === tool.number)?.number ?? null,
       },
     ];

@@ -275,10 +275,15 @@ export const changeJob = (asking: Asking, change: JobChange) =>
     );
   });
 
-/** A job as the forecast wants it. */
-export const asRunning = (job: Job, tools: readonly RunningTool[]): RunningJob => ({
+/** Milliseconds from part to part. */
+export const perPart = (job: Pick<Job, 'cycleMilliseconds' | 'partsPerCycle'>) =>
+  job.cycleMilliseconds / Math.max(1, job.partsPerCycle);
+
+/** A job as the forecast wants it, with how many of its parts are made by now. */
+export const asRunning = (job: Job, tools: readonly RunningTool[], likely: number): RunningJob => ({
   machine: job.machine,
   partsToGo: Math.max(0, job.quantity - job.made),
-  cycleMilliseconds: job.cycleMilliseconds / Math.max(1, job.partsPerCycle),
+  unrecorded: likely - job.made,
+  cycleMilliseconds: perPart(job),
   tools,
 });

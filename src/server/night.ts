@@ -10,7 +10,8 @@ import { countParts } from './counts.ts';
 import { atPresentSpeed } from '../core/life/speeds-run.ts';
 import { edgesOf } from './edge-ends.ts';
 import { groupsOf } from './groups.ts';
-import { runningJob, type Job } from './jobs.ts';
+import { perPart, runningJob, type Job } from './jobs.ts';
+import { likelyOf } from './likely-made.ts';
 import { append } from './ledger.ts';
 import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
@@ -157,9 +158,13 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     `SELECT count(*)::integer AS n FROM proposal p JOIN register g ON g.id = p.register_id WHERE g.machine_id = $1 AND p.open`,
     [machine.id],
   );
+  const likely = job && (await likelyOf(db, cell, job, now));
   return {
-    /** No pallet stands in the queue: the job that runs is played to its end. */
+    /** No pallet stands in the queue: the job that runs is played to its end, from what is on record of it. */
     job: job?.number ?? null,
+    likely,
+    /** When what is played begins: a job that nobody has counted for a while went on meanwhile. */
+    begins: job && likely ? new Date(now.getTime() - (likely.parts - job.made) * perPart(job)) : now,
     pallets,
     play,
     best,

@@ -8,6 +8,7 @@ import { forEach } from './gather.ts';
 import { isWaiting, jobsOf, openJobs, type Job } from './jobs.ts';
 import { forecast, lackedTools } from './forecast.ts';
 import { lackedByJobs, unmeasured } from './tools-of-jobs.ts';
+import { likelyOf } from './likely-made.ts';
 import { machines } from './machines.ts';
 import { nextOnJob } from './now.ts';
 import { featuresOf, programById } from './programs.ts';
@@ -53,9 +54,10 @@ async function readingsNext(db: Db, cell: Cell, now: Date) {
   return Promise.all(
     running.map(async (job) => {
       const program = (await programById(db, job.programId))!;
+      const likely = await likelyOf(db, cell, job, now);
       const [features, order] = await Promise.all([
         featuresOf(db, job.machineId, program.number),
-        nextOnJob(db, program, job, now, cell),
+        nextOnJob(db, program, { id: job.id, made: Math.floor(likely.parts) }, now, cell),
       ]);
       return {
         machineId: job.machineId,

@@ -466,6 +466,11 @@ describe('what no page of ours sends', () => {
     );
     expect(stray).toMatchObject({ type: 'failure', status: 400 });
     expect(stray.data).toContain('not text');
+    // a form that does not say what its page showed
+    const half = await answerOf(
+      await lead.send('/machines/1/numbers?/transfer', { to: '2', 'shown.1': '1.25' }),
+    );
+    expect(half.data).toContain('T1: the form does not say what its row held');
     const broken = await raw('/machines/1?/takeOut', {
       method: 'POST',
       headers: { cookie: lead.cookie, accept: 'application/json', 'content-type': 'multipart/form-data' },

@@ -2,7 +2,12 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { shiftAt, neighbours } from '../../src/core/shift/calendar.ts';
 import { cellOf } from '../../src/server/cell.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
-import { recordParts } from '../../src/server/counts.ts';
+import { UNKNOWN, type MachineState } from '../../src/core/agent/machine-state.ts';
+import { lengthOf } from '../../src/core/units/length.ts';
+import { unheard } from '../../src/server/agents/poll.ts';
+import { keepHeard } from '../../src/server/agents/states.ts';
+import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { takeReading } from '../../src/server/readings.ts';
 import { moveJob } from '../../src/server/jobs.ts';
 import { forecast } from '../../src/server/forecast.ts';
 import { leafOf, signLeaf } from '../../src/server/leaf.ts';
@@ -29,15 +34,129 @@ describe('the forecast', () => {
   const machine = async (name: string, at: Date) =>
     (await forecast(pool(), await cellOf(pool()), at)).find((each) => each.machine === name)!;
 
+  /** When the pins were counted last. */
+  const counted = async () =>
+    (await row<{ at: Date }>(
+      pool(),
+      `SELECT at FROM ledger WHERE kind = 'parts' AND job_id = $1 ORDER BY id DESC LIMIT 1`,
+      [await cell.job('O1402')],
+    ))!.at;
+  const count = async (parts: number, before = 150) =>
+    done(
+      await recordParts(as(cell.operator), {
+        jobId: await cell.job('O1402'),
+        before,
+        parts,
+        source: 'typed',
+      }),
+    );
+  const finisherAt = async (at: Date) =>
+    (await machine('Curlew', at)).runsOut.find((tool) => tool.number === 'L-202')!;
+  const after = (from: Date, minutes: number) => new Date(from.getTime() + minutes * 60_000);
+
   it('says when a tool runs out: parts left times the time a part takes, in three shifts round the clock', async () => {
-    const at = now();
+    const at = await counted();
     const curlew = await machine('Curlew', at);
     const finisher = curlew.runsOut.find((tool) => tool.number === 'L-202')!;
     // eight left: eight parts, however the control writes it; nineteen minutes make two
     expect(finisher.afterParts).toBe(8);
-    expect(finisher.at!.getTime() - at.getTime()).toBe(8 * 9.5 * 60_000);
-    expect(curlew.ends!.getTime() - at.getTime()).toBe(90 * 9.5 * 60_000);
+    expect(finisher.at).toEqual(after(at, 8 * 9.5));
+    expect(curlew.ends).toEqual(after(at, 90 * 9.5));
     expect(finisher.sister).toBe('L-221');
+  });
+  it('does not come the later the longer nobody counts', async () => {
+    await count(1);
+    const from = await counted();
+    for (const minutes of [0, 20, 66])
+      expect(await finisherAt(after(from, minutes)), `${minutes} minutes on`).toMatchObject({
+        afterParts: 7,
+        at: after(from, 7 * 9.5),
+        byNow: false,
+      });
+    const late = await machine('Curlew', after(from, 76));
+    expect(late.likely).toEqual({ parts: 151 + 8, from: { parts: 151, at: from, by: 'record' } });
+    // whoever looks then is told that it may be out already
+    expect(late.runsOut.find((tool) => tool.number === 'L-202')).toMatchObject({
+      at: after(from, 76),
+      byNow: true,
+    });
+    expect(late.ends).toEqual(after(from, 89 * 9.5));
+  });
+  it('goes by the count before, where the last was taken back', async () => {
+    const before = await counted();
+    await count(4);
+    const jobId = await cell.job('O1402');
+    const { id } = (await lastCount(pool(), jobId))!;
+    done(
+      await takeBackCount(as(cell.operator), {
+        jobId,
+        count: id,
+        before: 154,
+        why: 'looked at the wrong bin',
+      }),
+    );
+    expect((await machine('Curlew', after(before, 19))).likely).toEqual({
+      parts: 152,
+      from: { parts: 150, at: before, by: 'record' },
+    });
+  });
+  it('goes by what the control counted, and by its standing still; by neither once nobody hears it', async () => {
+    const from = await counted();
+    const machineId = await cell.machine('Curlew');
+    const heard = (more: Partial<MachineState>, seenAt: Date) =>
+      keepHeard(
+        pool(),
+        { ...unheard(machineId, seenAt), state: { ...UNKNOWN, execution: 'ACTIVE', ...more } },
+        false,
+      );
+    const seen = after(from, 60);
+    await heard({ parts: 153 }, seen);
+    expect((await machine('Curlew', seen)).likely).toEqual({
+      parts: 153,
+      from: { parts: 153, at: seen, by: 'control' },
+    });
+    expect((await finisherAt(seen)).at).toEqual(after(seen, 5 * 9.5));
+    // it stands since nineteen minutes after the count
+    const since = after(from, 19).toISOString();
+    await heard({ execution: 'FEED_HOLD', since }, seen);
+    expect((await machine('Curlew', after(seen, 1))).likely!.parts).toBe(152);
+    expect((await finisherAt(after(seen, 1))).at).toEqual(after(seen, 1 + 6 * 9.5));
+    expect((await machine('Curlew', after(seen, 16))).likely!.parts).toBe(158);
+  });
+  it('goes on from a part that was measured since', async () => {
+    await count(1);
+    const jobId = await cell.job('O1402');
+    done(
+      await takeReading(as(cell.operator), {
+        featureId: await cell.feature('O1402', 'Bore'),
+        programId: await cell.program('O1402'),
+        jobId,
+        part: 160,
+        measured: lengthOf(0.5902, 'in'),
+        confirmed: true,
+        firstOff: false,
+      }),
+    );
+    const { at } = (await row<{ at: Date }>(
+      pool(),
+      'SELECT at FROM reading WHERE job_id = $1 ORDER BY id DESC LIMIT 1',
+      [jobId],
+    ))!;
+    expect((await machine('Curlew', after(at, 19))).likely).toEqual({
+      parts: 162,
+      from: { parts: 160, at, by: 'reading' },
+    });
+    expect(await finisherAt(at)).toMatchObject({ afterParts: 7, at, byNow: true });
+  });
+  it('makes no parts while the first is brought to size', async () => {
+    const { begun } = (await row<{ begun: Date }>(
+      pool(),
+      `SELECT begun_at AS begun FROM first_part WHERE machine_id = $1 AND state = 'open'`,
+      [await cell.machine('Bittern')],
+    ))!;
+    const { likely, job } = await machine('Bittern', begun);
+    expect(likely!.parts).toBeGreaterThan(job!.made);
+    expect((await machine('Bittern', after(begun, 30))).likely).toEqual(likely);
   });
   it('moves when parts are made, and says "now" once a tool is expired', async () => {
     done(

@@ -96,11 +96,15 @@ describe('the night of the demo', () => {
 describe('a machine without pallets', () => {
   it('is played to the end of what runs on it, lathe or mill', async () => {
     const curlew = (await machineById(pool(), await cell.machine('Curlew')))!;
-    const { job, play, pallets } = await nightOf(pool(), curlew, await cellOf(pool()), new Date());
+    const now = new Date();
+    const { job, play, pallets, begins, likely } = await nightOf(pool(), curlew, await cellOf(pool()), now);
     expect(job).toBe('O1402');
     // the finisher has eight pieces left
     expect(play.stop).toMatchObject({ tool: 2, why: 'expired', pallet: pallets[0]!.id });
     expect(play.parts).toBe(8);
+    // nobody counted for two hours and a half: what it cut since is behind it
+    expect(Math.abs(begins.getTime() - likely!.from.at.getTime())).toBeLessThan(2);
+    expect(now.getTime() - begins.getTime()).toBeGreaterThan(2 * 3_600_000);
   });
 });
 

@@ -4,6 +4,7 @@ import { seeded } from '../../../tests/support/seeded.ts';
 import { askOf, follow, type Followed, type Gap } from './follow.ts';
 import {
   clockOff,
+  standsSince,
   doing,
   stateAfter,
   stateLines,
@@ -253,6 +254,16 @@ describe('what a machine does', () => {
     expect(state.since).toBe('one');
     expect(stateAfter(state, [observation({ type: 'Availability', value: null })])).toEqual(UNKNOWN);
     expect(stateAfter(state, [observation({ type: 'Availability', value: 'AVAILABLE' })])).toEqual(state);
+  });
+  it.each([
+    ['FEED_HOLD', '2026-03-04T09:58:00.000Z'],
+    ['READY', '2026-03-04T09:58:00.000Z'],
+    ['ACTIVE', undefined],
+    ['SOMETHING_NEW', undefined],
+  ])('of a machine that says %s it is told since when it stands, by our clock', (value, since) => {
+    const state = after({ value, at: '2026-03-04T10:00:00Z' });
+    expect(standsSince(state, 120_000)?.toISOString()).toBe(since);
+    expect(standsSince({ ...state, since: null }, 0)).toBeNull();
   });
   it('counts good parts or all of them, never those that are aimed at; a number that is none is not known', () => {
     expect(after({ type: 'PartCount', subType: 'TARGET', value: '500' }).parts).toBeNull();

@@ -105,6 +105,17 @@ export function doing(state: MachineState): Doing {
   return state.execution === null ? 'unknown' : (DOING[state.execution] ?? 'unknown');
 }
 
+/**
+ * Since when a machine stands, by our clock, where its control says that it does not execute anything; null: it runs, or does not say since when.
+ *
+ * @param clockOff milliseconds by which the control's clock is ahead
+ */
+export function standsSince({ execution, since }: MachineState, clockOff: number): Date | null {
+  const what = execution === null ? 'unknown' : (DOING[execution] ?? 'unknown');
+  const at = since === null ? NaN : Date.parse(since);
+  return what === 'cutting' || what === 'unknown' || Number.isNaN(at) ? null : new Date(at - clockOff);
+}
+
 /** What it does and whom it waits for, as one would say it at the machine. */
 export function stateWords(state: MachineState): string {
   const fault = state.alarms.find(({ level }) => level === 'Fault');

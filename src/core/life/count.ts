@@ -71,6 +71,14 @@ export const isExpired = (remaining: number) => remaining <= 0;
 export const numberToKey = (uses: number, rule: ExpiryRule, basis: LifeBasis) =>
   rule === 'atZero' || !countsWhole(basis) ? uses : uses - 1;
 
+/** Units of a counter that one part takes of a tool; of one that is counted by wear what a part takes, where that is known. */
+export const takenByPart = (basis: LifeBasis, use: CycleUse, wearPerPart: number | null = null): number =>
+  basis === 'pieces'
+    ? 1
+    : basis === 'wear'
+      ? (wearPerPart ?? 0)
+      : (basis === 'holes' ? use.holes : use.cutMilliseconds) / Math.max(1, use.parts);
+
 /**
  * Parts a tool still makes before it is expired, counting the one in which it expires: a tool that expires in
  * the cut finishes its part (H11). Infinity when the program takes nothing from its counter, and when nobody knows how fast it wears.
@@ -84,10 +92,6 @@ export function partsLeft(
   wearPerPart: number | null = null,
 ): number {
   if (isExpired(remaining)) return 0;
-  if (basis === 'wear') return wearPerPart ? Math.ceil(remaining / wearPerPart) : Infinity;
-  const perCycle =
-    basis === 'pieces' ? Math.max(1, use.parts) : basis === 'holes' ? use.holes : use.cutMilliseconds;
-  if (perCycle <= 0) return Infinity;
-  const perPart = perCycle / Math.max(1, use.parts);
-  return Math.ceil(remaining / perPart);
+  const perPart = takenByPart(basis, use, wearPerPart);
+  return perPart > 0 ? Math.ceil(remaining / perPart) : Infinity;
 }

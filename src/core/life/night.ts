@@ -1,4 +1,4 @@
-import type { CountedLife, CycleUse, LifeBasis } from './count.ts';
+import { takenByPart, type CountedLife, type CycleUse, type LifeBasis } from './count.ts';
 import type { Flag } from './flag.ts';
 import { memberInUse, type GroupMember, type GroupRules } from './group.ts';
 
@@ -77,15 +77,9 @@ interface Standing {
 const EPSILON = 1e-9;
 const spent = ({ left }: Standing) => left <= EPSILON;
 
-/** Units of its counter that one part takes of a tool. */
+/** Units of its counter that one part takes of a tool; none of one that is not counted. */
 const perPart = (basis: LifeBasis | null, use: CycleUse, wear: number) =>
-  basis === null
-    ? 0
-    : basis === 'wear'
-      ? wear
-      : basis === 'pieces'
-        ? 1
-        : (basis === 'holes' ? use.holes : use.cutMilliseconds) / Math.max(1, use.parts);
+  basis === null ? 0 : takenByPart(basis, use, wear);
 
 /** The machine at work: what each tool has left, and which member of each group cuts. */
 class Machine {

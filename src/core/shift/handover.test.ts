@@ -80,10 +80,27 @@ const runsOut = (tool: number, hour: number | null, flag: 'broken' | null = null
   flag,
   afterParts: 5,
   at: hour === null ? null : new Date(until.getTime() + hour * 3_600_000),
+  byNow: false,
   sister: null,
 });
 
 describe('a handover in words', () => {
+  it('what may have run out since somebody counted last is told as that', () => {
+    const forecast = [
+      {
+        machineId: 1,
+        machine: 'Mill',
+        job: null,
+        likely: null,
+        ends: null,
+        next: null,
+        runsOut: [{ ...runsOut(6, -2), byNow: true }, runsOut(8, -1)],
+      },
+    ];
+    expect(handoverWords(withLeaf({ forecast }), () => '13:00')).toEqual([
+      'Running out: Mill T6 by now, if it ran on, no sister built; Mill T8 at 13:00, no sister built.',
+    ]);
+  });
   it('says which job has begun and lacks a tool', () => {
     const words = handoverWords(
       withLeaf({ lacking: [{ machineId: 1, machine: 'Mill', program: 'O7', tools: [2, 5] }] }),
@@ -123,6 +140,7 @@ describe('a handover in words', () => {
               machineId: 1,
               machine: 'Mill',
               job: null,
+              likely: null,
               ends: null,
               next: null,
               // the broken one is told as broken; what runs out after the next shift is not told

@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { asksWhy, madeByNow, mostByNow, movedJob, type JobMove, type JobState } from './job.ts';
+import {
+  asksWhy,
+  countBelieved,
+  madeByNow,
+  mostByNow,
+  movedJob,
+  type JobMove,
+  type JobState,
+} from './job.ts';
 
 const STATES: JobState[] = ['waiting', 'running', 'paused', 'done', 'removed'];
 const MOVES: JobMove[] = ['start', 'pause', 'finish', 'remove'];
@@ -57,6 +65,12 @@ describe('parts made by now', () => {
     expect(madeByNow({ ...job, countFrom: 200 }, 254)).toBe(54);
     // set back meanwhile: it shows less than it did at the start
     expect(madeByNow({ ...job, countFrom: 200 }, 60)).toBe(60);
+  });
+  it('a counter that did not move since the start may be one that the program does not turn', () => {
+    expect(countBelieved({ ...job, countFrom: 200 }, 200)).toBeNull();
+    expect(countBelieved({ ...job, countFrom: 200 }, 201)).toBe(1);
+    expect(countBelieved(job, 40)).toBe(40);
+    expect(countBelieved(job, 72)).toBeNull();
   });
   it('does not believe a count that goes on from the job before', () => {
     expect(madeByNow(job, 91)).toBe(51);

@@ -75,22 +75,29 @@ export const countedSince = (count: number, from: number | null) =>
 /** How much faster than its cycle a job may run, and how many parts nobody may have recorded, before the number of a part is doubted. */
 const [FASTER, UNRECORDED] = [2, 20];
 
+interface CountedJob extends Pick<JobStanding, 'made' | 'quantity'> {
+  countFrom: number | null;
+}
+
+/**
+ * Parts of a job by its control's count; null: it says nothing of them. A count beyond what is ordered may be of the job before, and is not
+ * believed; nor, where nobody asked the control as the job was started, one before any part is on record, or far from what is. One that stands
+ * where it stood at the start may be of a program that does not turn it.
+ */
+export function countBelieved({ made, quantity, countFrom }: CountedJob, count: number): number | null {
+  const counted = countedSince(count, countFrom);
+  const most = countFrom !== null ? quantity : made === 0 ? 0 : Math.min(quantity, made + UNRECORDED);
+  return counted === 0 || counted > most ? null : counted;
+}
+
 /**
  * Parts made by now: those on record, or what the control has counted where that is more, since what nobody has recorded yet was cut all the
- * same. A count beyond what is ordered may be of the job before, and is not believed; nor, where nobody asked the control as the job was
- * started, one before any part is on record, or far from what is.
+ * same.
  *
  * @param count what the control shows; null: nobody asked it, or it did not answer
  */
-export function madeByNow(
-  { made, quantity, countFrom }: Pick<JobStanding, 'made' | 'quantity'> & { countFrom: number | null },
-  count: number | null,
-): number {
-  if (count === null) return made;
-  const counted = countedSince(count, countFrom);
-  const most = countFrom !== null ? quantity : made === 0 ? 0 : Math.min(quantity, made + UNRECORDED);
-  return counted > most ? made : Math.max(made, counted);
-}
+export const madeByNow = (job: CountedJob, count: number | null): number =>
+  Math.max(job.made, (count === null ? null : countBelieved(job, count)) ?? 0);
 
 /**
  * The highest number that a part of a job can have by now: what was cut when it was last told, what the machine can have cut since, and what

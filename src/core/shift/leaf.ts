@@ -5,6 +5,7 @@ import type { LifeBasis } from '../life/count.ts';
 import type { Shift } from './calendar.ts';
 import type { Came } from './came.ts';
 import type { CrossedRegister } from '../correction/crossed-moves.ts';
+import type { LikelyMade } from './likely-made.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 
 /** A tool that will stop its machine, and when. */
@@ -19,6 +20,8 @@ export interface ForecastTool {
   flag: Flag | null;
   afterParts: number;
   at: Date | null;
+  /** Not run out by the record, but by now, if the machine ran on since somebody counted. */
+  byNow: boolean;
   /** A loose assembly of the same kind and diameter that could take over. */
   sister: string | null;
 }
@@ -35,6 +38,8 @@ export interface MachineForecast {
   machineId: number;
   machine: string;
   job: LeafJob | null;
+  /** Parts of it made by now, if it ran on since it was last told of; null: no job runs. */
+  likely: LikelyMade | null;
   ends: Date | null;
   runsOut: ForecastTool[];
   /** The next job on the list and how it stands. */
@@ -155,6 +160,10 @@ export interface BeginningStep {
   name: 'shifts' | 'people' | 'machine' | 'tools' | 'program' | 'job' | 'plan' | 'reading';
   done: boolean;
 }
+
+/** Whole parts that a machine made since they were counted last, if it ran on. */
+export const madeSince = ({ job, likely }: Pick<MachineForecast, 'job' | 'likely'>): number =>
+  job && likely ? Math.max(0, Math.floor(likely.parts) - job.made) : 0;
 
 /** T of a machine as they are said, one after the other. */
 export const toolList = (tools: readonly number[]): string => tools.map((tool) => `T${tool}`).join(', ');

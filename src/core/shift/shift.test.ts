@@ -68,6 +68,7 @@ describe('when a tool runs out', () => {
     const job = {
       machine: 'Curlew',
       partsToGo: 20,
+      unrecorded: 0,
       cycleMilliseconds: 300_000,
       tools: [
         { tool: 3, remaining: 12, basis: 'pieces', use, rule: 'atZero' },

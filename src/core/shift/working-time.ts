@@ -21,3 +21,11 @@ export function afterWorking(from: Date, milliseconds: number, stretches: readon
   }
   return null;
 }
+
+/** Working time, in milliseconds, that lies between two instants; nothing where the second is not after the first. */
+export const workedBetween = (from: Date, to: Date, stretches: readonly Working[]): number =>
+  stretches.reduce(
+    (sum, { start, end }) =>
+      sum + Math.max(0, Math.min(end.getTime(), to.getTime()) - Math.max(start.getTime(), from.getTime())),
+    0,
+  );

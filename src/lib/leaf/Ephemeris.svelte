@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Shift } from '$core/shift/calendar';
   import { clock } from '../time';
-  import type { MachineForecast } from '$core/shift/leaf';
+  import { madeSince, type MachineForecast } from '$core/shift/leaf';
 
   interface Props {
     forecast: MachineForecast[];
@@ -128,7 +128,11 @@
           fill-opacity="0.8"
           stroke="var(--color-base-200)"
           stroke-width="3"
-          paint-order="stroke">{machine.job.number} {machine.job.made} of {machine.job.quantity}</text
+          paint-order="stroke"
+          >{machine.job.number}
+          {machine.job.made} of {machine.job.quantity}{#if madeSince(machine) > 0}, about {Math.floor(
+              machine.likely!.parts,
+            )} by now{/if}</text
         >
         {#each marks(machine) as { tool, at, place } (tool.tool)}
           <path d="M{at} {y}L{place} {y}" stroke="var(--color-accent)" />

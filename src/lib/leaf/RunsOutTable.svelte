@@ -3,7 +3,8 @@
   import Disc from '../Disc.svelte';
   import { clock, shortTime } from '../time';
   import { mostUrgent } from '$core/shift/run-out';
-  import type { MachineForecast } from '$core/shift/leaf';
+  import { madeSince, type MachineForecast } from '$core/shift/leaf';
+  import { toldWords } from '$core/shift/likely-made';
 
   interface Props {
     forecast: MachineForecast[];
@@ -25,6 +26,10 @@
       : `${before.length} ${before.length === 1 ? 'tool runs' : 'tools run'} out before the bell`,
   );
   const nextJobs = $derived(forecast.filter((machine) => machine.next));
+  /** Machines of which nobody counted what they cut since, as far as a tool of theirs stands here. */
+  const behind = $derived(
+    forecast.filter((machine) => madeSince(machine) > 0 && all.some((tool) => tool.machine === machine)),
+  );
 </script>
 
 {#snippet meanwhile(tool: (typeof all)[number])}
@@ -53,7 +58,7 @@
                   within(tool.at) && 'text-accent',
                 ]}
               >
-                {#if tool.flag === 'expired'}now{:else if tool.flag}{tool.flag}{:else if tool.at}{within(
+                {#if tool.flag === 'expired'}now{:else if tool.byNow}by now{:else if tool.flag}{tool.flag}{:else if tool.at}{within(
                     tool.at,
                   )
                     ? clock(tool.at, zone)
@@ -82,6 +87,16 @@
         </tbody>
       </table>
     </div>
+  {/if}
+  {#if behind.length > 0}
+    <p class="small-words mt-2">
+      Reckoned from the last count, as if the machines had run on: {behind
+        .map(
+          (each) =>
+            `${each.machine} ${toldWords(each.likely!.from, now, zone)}, about ${Math.floor(each.likely!.parts)} by now`,
+        )
+        .join('; ')}.
+    </p>
   {/if}
   {#if nextJobs.length > 0}
     <ul class="mt-3 grid gap-1 font-narrow">

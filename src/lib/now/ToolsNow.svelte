@@ -1,6 +1,8 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { LifeBasis } from '$core/life/count';
+  import { toolList } from '$core/shift/leaf';
+  import { toldWords, type LikelyMade } from '$core/shift/likely-made';
   import type { Flag } from '$core/life/flag';
   import ActionForm from '../ActionForm.svelte';
   import Disc from '../Disc.svelte';
@@ -24,8 +26,23 @@
     /** Who may renew, in words. */
     renewers: string[];
     may: { renew: boolean; flag: boolean; place: boolean; call: boolean };
+    /** The job that is cut. */
+    job: { made: number } | null;
+    /** Parts that were cut and are not on record: what waits here, or what the control has counted. */
+    uncounted: number;
+    /** Parts made by now, if it ran on since it was last told of. */
+    likely: LikelyMade | null;
+    now: Date;
+    zone: string;
   }
-  let { machine, tools, renewers, may }: Props = $props();
+  let { machine, tools, renewers, may, job, uncounted, likely, now, zone }: Props = $props();
+  /** Parts that nobody counted, and that are made by now if it ran on. */
+  const unseen = $derived(likely && job ? Math.floor(likely.parts) - job.made - uncounted : 0);
+  const spent = $derived(
+    tools
+      .filter((tool) => !tool.flag && tool.parts > 0 && tool.parts <= unseen && !tool.group)
+      .map(({ tool }) => tool),
+  );
   let called = $state<number[]>([]);
   const standing = (tool: Props['tools'][number]) =>
     tool.flag === 'broken'
@@ -39,6 +56,20 @@
 
 <section aria-labelledby="lives">
   <h2 id="lives" class="heading">Tools, soonest first</h2>
+  {#if tools.length > 0 && uncounted > 0}
+    <p class="small-words">
+      As if the {uncounted === 1 ? 'part' : `${uncounted} parts`} that {uncounted === 1 ? 'is' : 'are'} not on record
+      yet {uncounted === 1 ? 'was' : 'were'} counted.
+    </p>
+  {/if}
+  {#if tools.length > 0 && unseen > 0}
+    <p class={spent.length > 0 ? 'caution' : 'small-words'}>
+      Known: {toldWords(likely!.from, now, zone)}; if it ran on, {unseen}
+      {unseen === 1 ? 'part more is' : 'parts more are'} made by now{spent.length > 0
+        ? `, and ${toolList(spent)} ${spent.length === 1 ? 'is' : 'are'} used up: count the parts`
+        : ''}.
+    </p>
+  {/if}
   <ul class="ruled-list mt-1">
     {#if tools.length === 0}<li class="py-2">No counted tool is called by what runs.</li>{/if}
     {#each tools as tool (tool.assemblyId)}

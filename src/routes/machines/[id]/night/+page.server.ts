@@ -29,7 +29,6 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
   const { role } = locals.person!;
   return {
     ...(await nightOf(db, machine, cell, now)),
-    begins: now,
     made: running && { programId: running.programId, parts: running.made },
     mayRun: may(role, 'runJobs'),
     maySchool: may(role, 'editMachines'),

@@ -5,6 +5,8 @@
   import { lifeWords } from '$lib/words';
   import { countsWhole } from '$core/life/count';
   import type { NightWhy } from '$core/life/night';
+  import { toldWords } from '$core/shift/likely-made';
+  import { capital } from '$core/words/capital';
   import NightClock from './NightClock.svelte';
   import PutPallet from './PutPallet.svelte';
   import Queue from './Queue.svelte';
@@ -16,6 +18,8 @@
   const numberOf = (id: number) => data.pallets.find((pallet) => pallet.id === id)!.number;
   const cut = $derived(data.pallets.filter(({ isolated }) => !isolated));
   const whole = $derived(cut.reduce((sum, { parts }) => sum + parts, 0));
+  /** Parts that are made of a job already; a queue of pallets begins at its first. */
+  const before = $derived(data.job ? (data.made?.parts ?? 0) : 0);
   const WHY: Record<NightWhy, string> = {
     expired: 'has expired',
     out: 'has no sister left',
@@ -46,12 +50,15 @@
 {:else}
   <p class={['mt-1 text-xl font-semibold', inTime && 'text-accent']} role="status">
     {#if play.stop}
-      It stops at {clock(at(play.stop.at), zone)}
-      {data.job ? `in part ${play.parts + 1} of ${data.job}` : `on pallet ${numberOf(play.stop.pallet)}`}: {machine.kind ===
-      'mill'
-        ? 'T'
-        : 'station '}{play.stop.tool}
-      {WHY[play.stop.why]}. {play.parts} of {whole} parts are made by then.
+      {at(play.stop.at) < data.now ? 'If it ran on, it stopped' : 'It stops'} at {clock(
+        at(play.stop.at),
+        zone,
+      )}
+      {data.job
+        ? `in part ${before + play.parts + 1} of ${data.job}`
+        : `on pallet ${numberOf(play.stop.pallet)}`}: {machine.kind === 'mill' ? 'T' : 'station '}{play.stop
+        .tool}
+      {WHY[play.stop.why]}. {before + play.parts} of {before + whole} parts are made by then.
     {:else if play.parts < whole}
       It runs on to {dayAndClock(at(play.to), zone)}, with {whole - play.parts} of {whole} parts left uncut.
     {:else}
@@ -59,7 +66,10 @@
     {/if}
   </p>
   {#if data.away}<p class="small-words">
-      Begun now. Nobody is here from {dayAndClock(data.away.from, zone)} to {dayAndClock(data.away.to, zone)}.
+      {data.likely
+        ? `${capital(toldWords(data.likely.from, data.now, zone))}; played on from there.`
+        : 'Begun now.'}
+      Nobody is here from {dayAndClock(data.away.from, zone)} to {dayAndClock(data.away.to, zone)}.
     </p>{/if}
   {#if data.chance.known.length > 0}
     <p class="mt-1">

@@ -23,6 +23,7 @@ import {
   moveJob,
   setUpAgain,
 } from '$server/jobs';
+import { likelyOf } from '$server/likely-made';
 import { writeNote } from '$server/leaf-notes';
 import { measuringOn, sistersOf } from '$server/now';
 import { callsOf, programById, programs } from '$server/programs';
@@ -63,16 +64,12 @@ const machineNow = shared(
     const job = jobs.find((each) => each.state === 'running') ?? null;
     const own = all.filter((each) => each.newest);
     const wanted = program ?? job?.programId;
-    const [counted, tools, measuring, corrections, firstParts, held, against] = await Promise.all([
+    const made = job ? madeByNow(job, control?.ok ? control.count : null) : 0;
+    const [counted, likely, tools, measuring, corrections, firstParts, held, against] = await Promise.all([
       job ? lastCount(db, job.id) : null,
+      job ? cellOf(db).then((cell) => likelyOf(db, cell, job, cellNow())) : null,
       toolsNow(job),
-      measuringOn(
-        db,
-        machine,
-        job,
-        wanted ?? own.find((each) => each.features > 0)?.id,
-        job ? madeByNow(job, control?.ok ? control.count : null) : 0,
-      ),
+      measuringOn(db, machine, job, wanted ?? own.find((each) => each.features > 0)?.id, made),
       openCorrections(db, machine.id).then((open) => withEnds(db, machine.id, open)),
       openFirstParts(db),
       heldBack(db, machine.id),
@@ -83,6 +80,8 @@ const machineNow = shared(
       waiting: jobs.filter(isWaiting),
       control,
       counted,
+      made,
+      likely,
       called: job ? [...new Set((await callsOf(db, job.programId)).map(({ tool }) => tool))] : [],
       tools,
       measuring,

@@ -21,12 +21,13 @@
     data.corrections.filter((each) => each.state === 'approved' && !readBackWaits(outbox.untold, each.id))
       .length,
   );
-  // what waits on this device was cut: an edge that is spent by it is spent, though the server does not know it yet
   const waits = $derived(job ? partsThatWait(outbox.untold, job.id) : 0);
+  // what waits on this device, or the control has counted, was cut: an edge that is spent by it is spent, though no record knows it yet
+  const uncounted = $derived(job ? Math.max(waits, data.made - job.made) : 0);
   const tools = $derived(
     data.tools
       .map((tool) =>
-        tool.group && !tool.group.next ? tool : { ...tool, parts: Math.max(0, tool.parts - waits) },
+        tool.group && !tool.group.next ? tool : { ...tool, parts: Math.max(0, tool.parts - uncounted) },
       )
       .sort((a, b) => Number(b.flag === 'broken') - Number(a.flag === 'broken') || a.parts - b.parts),
   );
@@ -134,7 +135,7 @@
           />{/key}{:else}<p class="text-lg">No job is running.</p>{/if}
     </div>
     <div class={only('tools')}>
-      <ToolsNow machine={data.machine} {tools} renewers={data.renewers} may={data.may} />
+      <ToolsNow {...data} {tools} {uncounted} zone={data.cell!.timeZone} />
     </div>
     <div class={only('parts')}>
       <NextJobs

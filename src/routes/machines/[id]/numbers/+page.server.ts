@@ -117,7 +117,10 @@ export const actions: Actions = {
       if (!tool || typeof value !== 'string' || value.trim() === '') continue;
       const shown = parseLength(value, to.unit);
       if (!shown.ok) return { ok: false, reason: `T${tool}: ${shown.reason}` };
-      read.push({ tool, before: shownLength.parse(input[`before.${tool}`]), shown: shown.value });
+      const before = shownLength.safeParse(input[`before.${tool}`]);
+      if (!before.success)
+        return { ok: false, reason: `T${tool}: the form does not say what its row held. Look again.` };
+      read.push({ tool, before: before.data, shown: shown.value });
     }
     if (read.length === 0)
       return { ok: false, reason: `Key the rows on ${to.name} first, then type back what it shows.` };
