@@ -4,8 +4,9 @@ import { meanUses } from '../core/life/age-replacement.ts';
 import { failed } from '../core/life/edge-lives.ts';
 import type { GroupMember } from '../core/life/group.ts';
 import { fitWeibull, shapeOfSimilar, type Weibull } from '../core/life/weibull.ts';
-import { useOf } from '../core/readiness/group.ts';
+import { cycleUse, takenByPart } from '../core/life/count.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
+import { perPart } from '../core/shift/job.ts';
 import { afterWorking } from '../core/shift/working-time.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
@@ -14,7 +15,7 @@ import { forEach } from './gather.ts';
 import { atPresentSpeed } from '../core/life/speeds-run.ts';
 import { edgesOf, similarEdges } from './edge-ends.ts';
 import { groupsOf, playing } from './groups.ts';
-import { openJobs, perPart, type Job } from './jobs.ts';
+import { openJobs, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
 import { sistersOf } from './now.ts';
 import { lifeOf, toolsStanding } from './places.ts';
@@ -192,15 +193,11 @@ async function machineAhead(db: Db, machineId: number, own: readonly Job[]) {
       parts: Math.max(0, job.quantity - job.made),
       milliseconds: perPart(job),
       uses: called.map((tool) => {
-        const use = useOf(
-          of.filter((call) => call.tool === tool),
-          job.partsPerCycle,
-        );
-        const each = { holes: use.holes / use.parts, minutes: use.cutMilliseconds / use.parts, pieces: 1 };
+        const use = cycleUse(of, tool, job.partsPerCycle);
         return {
           tool,
           perPart: ({ life }: GroupMember) =>
-            life === null ? 0 : life.basis === 'wear' ? (life.perPart ?? 0) : each[life.basis],
+            life === null ? 0 : takenByPart(life.basis, use, life.perPart),
         };
       }),
     });

@@ -1,5 +1,5 @@
 import type { Flag } from '../core/life/flag.ts';
-import { isExpired, usedBy, type CycleUse, type LifeBasis } from '../core/life/count.ts';
+import { cycleUse, isExpired, usedBy, type CycleUse, type LifeBasis } from '../core/life/count.ts';
 import { groupParts, memberInUse } from '../core/life/group.ts';
 import type { ToolCall } from '../core/program/reading.ts';
 import type { RunningTool } from '../core/shift/run-out.ts';
@@ -137,7 +137,7 @@ export const cycleBrokenOff = (asking: Asking, broken: BrokenOff) =>
       const by = tool.direct ? tool.tool : tool.group?.next ? tool.group.number : null;
       const own = cut.filter((call) => call.tool === by);
       if (own.length === 0) continue;
-      const use = usedBy(job.partsPerCycle, tool.basis, { ...cycleUse(own, by!), parts: job.partsPerCycle });
+      const use = usedBy(job.partsPerCycle, tool.basis, cycleUse(own, by!, job.partsPerCycle));
       if (use > 0) await takeUse(db, asking.personId, job, tool, use, 'in a cycle that was broken off');
     }
   });
@@ -287,7 +287,7 @@ async function takeOver(
 ) {
   const all = [];
   for (const group of groups) {
-    const use = { ...cycleUse(calls, group.number), parts: job.partsPerCycle };
+    const use = cycleUse(calls, group.number, job.partsPerCycle);
     const shares = shareOut(group, use, parts);
     all.push(...shares.map((each) => ({ ...each, use })));
     const last = shares.at(-1)?.tool;
@@ -359,7 +359,7 @@ export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
   );
   const meant = new Set([...called, ...groups.flatMap(({ members }) => members.map((each) => each.tool))]);
   const placed = (await countedAt(db, job.machineId)).filter(({ tool }) => meant.has(tool));
-  const useOf = (tool: number) => ({ ...cycleUse(calls, tool), parts: job.partsPerCycle });
+  const useOf = (tool: number) => cycleUse(calls, tool, job.partsPerCycle);
   return placed.map((tool): CountedTool => {
     const group = groups.find(({ members }) => members.some((each) => each.tool === tool.tool));
     const direct = called.includes(tool.tool) ? useOf(tool.tool) : null;
@@ -378,14 +378,3 @@ export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
     };
   });
 }
-
-export const cycleUse = (calls: readonly ToolCall[], tool: number) =>
-  calls
-    .filter((call) => call.tool === tool)
-    .reduce(
-      (sum, call) => ({
-        holes: sum.holes + call.holes,
-        cutMilliseconds: sum.cutMilliseconds + call.cutMilliseconds,
-      }),
-      { holes: 0, cutMilliseconds: 0 },
-    );

@@ -33,7 +33,7 @@ export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineFo
       likely,
       ends: running && jobEnds(running, now, stretches),
       runsOut: running ? await toolsRunningOut(db, running, tools, now, stretches) : [],
-      next: waiting && (await nextJob(db, waiting)),
+      next: waiting && (await nextJob(db, waiting, job)),
     };
   });
 }
@@ -84,9 +84,10 @@ export const lackedTools = (findings: readonly Finding[]): number[] => [
   ),
 ];
 
-async function nextJob(db: Db, waiting: Job) {
+async function nextJob(db: Db, waiting: Job, running: Job | null) {
   const program = await programById(db, waiting.programId);
-  const findings = program ? await readinessOf(db, program, waiting.quantity - waiting.made) : [];
+  const left = waiting.quantity - waiting.made;
+  const findings = program ? await readinessOf(db, program, left, running ? [running] : []) : [];
   return {
     ...waiting,
     verdict: verdictOf(findings),

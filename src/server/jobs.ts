@@ -1,5 +1,5 @@
 import { minutesAndSeconds } from '../core/shift/clock.ts';
-import { asksWhy, movedJob, type JobMove, type JobState } from '../core/shift/job.ts';
+import { asksWhy, movedJob, perPart, type JobMove, type JobState } from '../core/shift/job.ts';
 import type { RunningJob, RunningTool } from '../core/shift/run-out.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { controlCount } from './control-link.ts';
@@ -46,6 +46,16 @@ export const jobsOf = (db: Db, machineId: number) =>
 export const runningJob = (db: Db, machineId: number) =>
   row<Job>(db, `${JOB} WHERE j.machine_id = $1 AND j.state = 'running'`, [machineId]);
 const jobById = (db: Db, id: number) => row<Job>(db, `${JOB} WHERE j.id = $1`, [id]);
+
+/** Jobs of its machine that are made before a program's own: those ahead of its job on the list; where it has none, what runs. */
+export async function jobsAhead(
+  db: Db,
+  { machineId, number }: { machineId: number; number: string },
+): Promise<Job[]> {
+  const list = await jobsOf(db, machineId);
+  const own = list.findIndex((job) => job.number === number);
+  return own === -1 ? list.filter(({ state }) => state === 'running') : list.slice(0, own);
+}
 
 /** Whether a job is still to be begun or to be taken up again. */
 export const isWaiting = (job: Pick<Job, 'state'>) => job.state === 'waiting' || job.state === 'paused';
@@ -141,7 +151,7 @@ async function mayStart(db: Db, { jobId, why = '' }: Moving): Promise<void> {
   const job = await lockJob(db, jobId);
   if (!isWaiting(job) || why.trim() !== '' || (await runningJob(db, job.machineId))) return;
   const program = (await programById(db, job.programId))!;
-  const findings = await readinessOf(db, program, Math.max(1, job.quantity - job.made));
+  const findings = await readinessOf(db, program, Math.max(1, job.quantity - job.made), []);
   const verdict = verdictOf(findings);
   if (verdict !== 'stop' && verdict !== 'unknown') return;
   const against = findings.filter(({ weight }) => weight === verdict);
@@ -274,10 +284,6 @@ export const changeJob = (asking: Asking, change: JobChange) =>
       }),
     );
   });
-
-/** Milliseconds from part to part. */
-export const perPart = (job: Pick<Job, 'cycleMilliseconds' | 'partsPerCycle'>) =>
-  job.cycleMilliseconds / Math.max(1, job.partsPerCycle);
 
 /** A job as the forecast wants it, with how many of its parts are made by now. */
 export const asRunning = (job: Job, tools: readonly RunningTool[], likely: number): RunningJob => ({

@@ -1,11 +1,11 @@
 import { standsSince, type MachineState } from '../core/agent/machine-state.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
-import { countBelieved } from '../core/shift/job.ts';
+import { countBelieved, perPart } from '../core/shift/job.ts';
 import { likelyMade, type LikelyMade } from '../core/shift/likely-made.ts';
 import type { Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
-import { perPart, type Job } from './jobs.ts';
+import type { Job } from './jobs.ts';
 
 const DAY = 86_400_000;
 /** Days back from now of which it is reckoned what a machine cut since it was last told of. */

@@ -1,8 +1,8 @@
 import { seriesOf, type Change, type CutPart } from '../core/correction/cut-with.ts';
 import { endBy, memberOf, type CutEnd, type TakeOver } from '../core/life/member-rows.ts';
+import { cycleUse } from '../core/life/count.ts';
 import { memberInUse, playGroup } from '../core/life/group.ts';
 import { row, rows, type Db } from './db.ts';
-import { cycleUse } from './counts.ts';
 import { gathered } from './gather.ts';
 import { groupsOf, playing, type Group } from './groups.ts';
 import { Refused } from './outcome.ts';
@@ -168,10 +168,7 @@ export function whoCut(db: Db): (group: CalledGroup, part: MeasuredPart) => Prom
   const made = new Map<number, Promise<number>>();
   const useOf = async (programId: number, group: CalledGroup) => {
     const calls = await callsOf(db, programId);
-    return {
-      ...cycleUse(calls, group.number),
-      parts: (await programById(db, programId))?.partsPerCycle ?? 1,
-    };
+    return cycleUse(calls, group.number, (await programById(db, programId))?.partsPerCycle ?? 1);
   };
   return async (group, part) => {
     if (part.jobId === null) return memberOf(part, group.takeOvers, group.inUse ?? group.next);

@@ -1,7 +1,8 @@
 import type { NightQuestion, Pallet } from '../core/life/night.ts';
 import { chanceToLast } from '../core/life/chance-to-last.ts';
-import { useOf } from '../core/readiness/group.ts';
+import { cycleUse } from '../core/life/count.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
+import { perPart } from '../core/shift/job.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
@@ -10,7 +11,7 @@ import { countParts } from './counts.ts';
 import { atPresentSpeed } from '../core/life/speeds-run.ts';
 import { edgesOf } from './edge-ends.ts';
 import { groupsOf } from './groups.ts';
-import { perPart, runningJob, type Job } from './jobs.ts';
+import { runningJob, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
 import { append } from './ledger.ts';
 import { lockMachine, type Machine } from './machines.ts';
@@ -57,24 +58,23 @@ async function questionOf(
   const programs = [];
   for (const programId of new Set(pallets.map((pallet) => pallet.programId))) {
     const [program, calls] = [(await programById(db, programId))!, await callsOf(db, programId)];
-    const job = await row<{ cycle: number }>(
+    const job = await row<Pick<Job, 'cycleMilliseconds'>>(
       db,
-      'SELECT cycle_milliseconds AS cycle FROM job WHERE program_id = $1 ORDER BY id DESC LIMIT 1',
+      'SELECT cycle_milliseconds AS "cycleMilliseconds" FROM job WHERE program_id = $1 ORDER BY id DESC LIMIT 1',
       [programId],
     );
     const cut = calls.reduce((sum, call) => sum + call.cutMilliseconds, 0) / program.partsPerCycle;
     programs.push({
       program: program.number,
       guessed: !job,
-      milliseconds: job?.cycle ?? Math.max(1000, Math.round(cut * AROUND)),
+      milliseconds: job
+        ? perPart({ ...job, partsPerCycle: program.partsPerCycle })
+        : Math.max(1000, Math.round(cut * AROUND)),
       uses: [...new Set(calls.map((call) => call.tool))]
         .filter((tool) => tool > 0)
         .map((tool) => ({
           tool,
-          use: useOf(
-            calls.filter((call) => call.tool === tool),
-            program.partsPerCycle,
-          ),
+          use: cycleUse(calls, tool, program.partsPerCycle),
         })),
     });
   }

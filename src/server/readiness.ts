@@ -1,14 +1,15 @@
 import type { LengthMethod } from '../core/length/transfer.ts';
 import { checkReadiness } from '../core/readiness/check.ts';
 import type { ToolCall } from '../core/program/reading.ts';
-import type { AskedGroup, Finding } from '../core/readiness/question.ts';
+import type { AskedGroup, Finding, JobBefore } from '../core/readiness/question.ts';
 import type { Length } from '../core/units/length.ts';
 import { differingRegisters } from './control-differing.ts';
 import { rows, type Db } from './db.ts';
-import { gathered } from './gather.ts';
+import { forEach, gathered } from './gather.ts';
 import { misfitsOf } from './definitions.ts';
 import { askedGroup, groupsOf } from './groups.ts';
 import { geometryKinds, machineById } from './machines.ts';
+import type { Job } from './jobs.ts';
 import { lifeOf, placeName, toolsStanding } from './places.ts';
 import { withWaivers } from '../core/readiness/waivers.ts';
 import { turnedAs, turnedOf } from './oriented.ts';
@@ -61,8 +62,28 @@ const rowsCalled = (calls: readonly ToolCall[], groups: readonly AskedGroup[]) =
       .flatMap(({ members }) => members.flatMap((each) => [...each.lengthRows, ...each.radiusRows])),
   ]);
 
-/** What stands between a program and so many parts of it, on the machine as it is now. */
-export async function readinessOf(db: Db, program: Program, quantity: number): Promise<Finding[]> {
+/** What is left of jobs, with what they call. */
+async function withCalls(db: Db, jobs: readonly Job[]): Promise<JobBefore[]> {
+  const calls = await forEach(db, jobs, (job) => callsOf(db, job.programId));
+  return jobs.map(({ number, quantity, made, partsPerCycle }, i) => ({
+    job: number,
+    parts: Math.max(0, quantity - made),
+    partsPerCycle,
+    calls: calls[i]!,
+  }));
+}
+
+/**
+ * What stands between a program and so many parts of it, on the machine as it is now.
+ *
+ * @param before jobs that are made first: what they leave of a tool's life is what the parts are cut with
+ */
+export async function readinessOf(
+  db: Db,
+  program: Program,
+  quantity: number,
+  before: readonly Job[],
+): Promise<Finding[]> {
   const [machine, calls, standing] = [
     await machineById(db, program.machineId),
     await callsOf(db, program.id),
@@ -97,6 +118,7 @@ export async function readinessOf(db: Db, program: Program, quantity: number): P
       ...(proof && { proof }),
     },
     quantity,
+    before: await withCalls(db, before),
     rows: zeroRows.map((state) => ({ ...state, wear: wear.get(state.row) ?? [] })),
     groups,
     differs,

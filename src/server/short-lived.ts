@@ -1,7 +1,7 @@
 import { traitsOf } from '../core/changer/traits.ts';
 import type { Assembly } from './assemblies.ts';
 import { rows, type Db } from './db.ts';
-import { jobsOf } from './jobs.ts';
+import { jobsAhead, jobsOf } from './jobs.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { sistersOf } from './now.ts';
 import { toolsStanding } from './places.ts';
@@ -41,7 +41,8 @@ export async function shortLived(
       .filter((job) => job.number === program.number)
       .reduce((sum, job) => sum + Math.max(0, job.quantity - job.made), 0);
     if (left === 0) continue;
-    for (const { code, tool, afterPart } of await readinessOf(db, program, left)) {
+    const before = await jobsAhead(db, program);
+    for (const { code, tool, afterPart } of await readinessOf(db, program, left, before)) {
       const number = standing.find((each) => each.tool === tool)?.assembly.number;
       if (
         code !== 'runsOut' ||

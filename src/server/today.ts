@@ -31,7 +31,7 @@ const openPlans = (db: Db) =>
 async function lackedBy(db: Db, job: Job | undefined) {
   const program = job && (await programById(db, job.programId));
   if (!job || !program) return null;
-  const tools = lackedTools(await readinessOf(db, program, job.quantity - job.made));
+  const tools = lackedTools(await readinessOf(db, program, job.quantity - job.made, []));
   if (tools.length === 0) return null;
   const { machineId, machine, id: programId, number, title } = program;
   return { machineId, machine, programId, program: `${number} ${title}`, tools };

@@ -171,7 +171,7 @@ describe('a quarantine', () => {
     await renew('B-303');
     expect(await flagOf('B-303')).toBe('broken');
     const ready = async () =>
-      (await readinessOf(pool(), (await programById(pool(), await cell.program('O3104')))!, 5)).map(
+      (await readinessOf(pool(), (await programById(pool(), await cell.program('O3104')))!, 5, [])).map(
         ({ code, tool }) => `${code} T${tool}`,
       );
     expect(await ready()).toContain('broken T7');

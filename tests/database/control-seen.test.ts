@@ -43,7 +43,7 @@ const differing = async () =>
   (await differingControls(pool(), avocet.id)).map((each) => each.differing)[0] ?? 0;
 /** O2301 runs on Avocet, and calls T1 and T2 with the rows of their own. */
 const told = async () =>
-  (await readinessOf(pool(), (await programById(pool(), await cell.program('O2301')))!, 5))
+  (await readinessOf(pool(), (await programById(pool(), await cell.program('O2301')))!, 5, []))
     .filter(({ code }) => code === 'controlDiffers')
     .map(({ weight, tool }) => `${weight} T${tool}`);
 const answer = async (look: number, row: number, which: 'control' | 'record' | 'open') =>
@@ -96,7 +96,7 @@ describe('what a control was seen to hold', () => {
 describe('corrections of a row that a program calls', () => {
   /** What readiness says of the row of a correction, for the program that it came from. */
   const said = async ({ programId, row, tool }: Correction) =>
-    (await readinessOf(pool(), (await programById(pool(), programId))!, 5))
+    (await readinessOf(pool(), (await programById(pool(), programId))!, 5, []))
       .filter((each) => each.code === 'correctionLeft' && each.tool === tool)
       .flatMap(({ weight, sentence }) =>
         sentence.includes(` of row ${row},`) ? [`${weight}: ${sentence}`] : [],
@@ -144,7 +144,7 @@ describe('pockets that the control has otherwise', () => {
       .map(({ number, tool }) => `${number} ${tool === 1 ? 2 : tool === 2 ? 1 : tool}`)
       .join('\n');
     const found = async () =>
-      (await readinessOf(pool(), (await programById(pool(), await cell.program('O2301')))!, 5)).filter(
+      (await readinessOf(pool(), (await programById(pool(), await cell.program('O2301')))!, 5, [])).filter(
         ({ code }) => code === 'whereItStands',
       );
     expect(await found()).toEqual([]);

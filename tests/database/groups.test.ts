@@ -46,7 +46,7 @@ const setLeft = (tool: number, remaining: number) =>
   );
 /** What is said of the group; that the demo's control was read off with slips in it is another matter. */
 const said = async (program: Program, quantity: number) =>
-  (await readinessOf(pool(), program, quantity))
+  (await readinessOf(pool(), program, quantity, []))
     .filter(({ tool, code }) => tool === 4 && code !== 'controlDiffers')
     .map(({ code }) => code);
 const make = async (parts: number) => {

@@ -5,12 +5,16 @@ import {
   addJob,
   changeJob,
   isWaiting,
+  jobsAhead,
   jobsOf,
   lastCycles,
   moveAhead,
   moveJob,
   runningJob,
 } from '../../src/server/jobs.ts';
+import { board } from '../../src/server/board.ts';
+import { programById } from '../../src/server/programs.ts';
+import { readinessOf } from '../../src/server/readiness.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -119,4 +123,33 @@ it('quantity and cycle change by what the page showed, and never below what is m
   const [last] = (await lastCycles(pool(), machineId)).filter((each) => each.cycleMilliseconds === 90_000);
   expect(last).toBeDefined();
   expect((await stages(fresh)).at(-1)).toBe('job changed');
+});
+
+it('a job that waits is held against what those before it leave of each tool', async () => {
+  const plate = (await programById(pool(), await cell.program('O2310')))!;
+  const spent = async (before: Awaited<ReturnType<typeof jobsAhead>>) =>
+    (await readinessOf(pool(), plate, 40, before)).flatMap(({ code, tool, afterPart }) =>
+      code === 'runsOut' ? [[tool, afterPart]] : [],
+    );
+  // now its rougher has life for thirteen; the job that runs changes it on the way, and takes of others what they have
+  expect(await spent([])).toEqual([[2, 13]]);
+  const ahead = await jobsAhead(pool(), plate);
+  expect(ahead.map(({ number, state }) => [number, state])).toEqual([['O2301', 'running']]);
+  const after = await spent(ahead);
+  expect(after.map(([tool]) => tool)).not.toContain(2);
+  expect(after).toContainEqual([3, 15]);
+  const onBoard = (await board(pool())).find((each) => each.machine === 'Avocet')!.next[0]!;
+  expect(onBoard.number).toBe('O2310');
+  expect([...onBoard.against, ...Array<null>(onBoard.more).fill(null)].length).toBe(
+    (await readinessOf(pool(), plate, 40, ahead)).filter(({ weight }) => weight !== 'settled').length,
+  );
+  // what runs is behind nothing; what is on no list comes after what runs
+  expect(await jobsAhead(pool(), { machineId, number: 'O2301' })).toEqual([]);
+  expect((await jobsAhead(pool(), { machineId, number: 'O9999' })).map(({ number }) => number)).toEqual([
+    'O2301',
+  ]);
+  expect((await jobsAhead(pool(), { machineId, number: 'O2205' })).map(({ number }) => number)).toEqual([
+    'O2301',
+    'O2310',
+  ]);
 });

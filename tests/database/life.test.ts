@@ -122,7 +122,7 @@ describe('parts made', () => {
 describe('readiness on real data', () => {
   it('finds the slip in the cover plate, the broken ball mill and the tool that runs out', async () => {
     const program = (await programById(pool(), await cell.program('O2310')))!;
-    const found = (await readinessOf(pool(), program, 40)).map(
+    const found = (await readinessOf(pool(), program, 40, [])).map(
       (finding) => `T${finding.tool} ${finding.code}`,
     );
     expect(found).toContain('T14 rowDoesNotFollow');
@@ -132,7 +132,7 @@ describe('readiness on real data', () => {
   it('says when what stands under a T is not what is asked for', async () => {
     const program = (await programById(pool(), await cell.program('O2205')))!;
     const found = async () =>
-      (await readinessOf(pool(), program, 12)).filter((finding) => finding.code === 'notAsAsked');
+      (await readinessOf(pool(), program, 12, [])).filter((finding) => finding.code === 'notAsAsked');
     expect(await found()).toEqual([]);
     done(
       await writeDefinition(as(cell.lead), {
@@ -159,7 +159,7 @@ describe('readiness on real data', () => {
   it('finds the drill that was never measured', async () => {
     const program = (await programById(pool(), await cell.program('O2205')))!;
     expect(
-      (await readinessOf(pool(), program, 12)).map((finding) => `T${finding.tool} ${finding.code}`),
+      (await readinessOf(pool(), program, 12, [])).map((finding) => `T${finding.tool} ${finding.code}`),
     ).toContain('T9 zeroLength');
   });
 });

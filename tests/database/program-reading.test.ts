@@ -23,7 +23,7 @@ const bring = async (text: string) => {
 const HEAD = (number: number) => `%\nO${number} (PLATE)\nT5 M6\nS900 M3\nG43 H5 Z50.\n`;
 const doubts = async (id: number) => (await programById(pool(), id))!.remarks.map(({ code }) => code);
 const verdict = async (id: number) => {
-  const findings = await readinessOf(pool(), (await programById(pool(), id))!, 1);
+  const findings = await readinessOf(pool(), (await programById(pool(), id))!, 1, []);
   // what is brought in is not proven: that is told by itself
   return verdictOf(findings.filter(({ code }) => code !== 'notProven'));
 };

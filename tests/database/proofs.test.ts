@@ -19,7 +19,7 @@ const bring = async (text: string) => {
 };
 const text = (speed: number, more = '') =>
   `%\nO7300 (PLATE)\nT5 M6\nS${speed} M3\nG43 H5 Z50.\nG1 X10. F90.\n${more}M30\n%`;
-const findings = async (id: number) => readinessOf(pool(), (await programById(pool(), id))!, 1);
+const findings = async (id: number) => readinessOf(pool(), (await programById(pool(), id))!, 1, []);
 const unproven = async (id: number) =>
   (await findings(id)).filter(({ code }) => code === 'notProven').map(({ sentence }) => sentence);
 const prove = (programId: number, proven = true, who = cell.setter) =>

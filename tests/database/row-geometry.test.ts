@@ -26,7 +26,7 @@ const inch = (value: number) => lengthOf(value, 'in');
 /** O1402 turns two parts on a bar: station 2 finishes the first with row 2, the second with row 22. */
 const told = async () => {
   const program = (await programById(pool(), await cell.program('O1402')))!;
-  return (await readinessOf(pool(), program, 10)).filter(
+  return (await readinessOf(pool(), program, 10, [])).filter(
     ({ code, tool }) => code === 'geometryLeft' && tool === 2,
   );
 };

@@ -40,6 +40,27 @@ export interface CycleUse {
   parts: number;
 }
 
+/** What one cycle takes of a tool, by all its calls. */
+export const useOf = (
+  calls: readonly { holes: number; cutMilliseconds: number }[],
+  parts: number,
+): CycleUse => ({
+  holes: calls.reduce((sum, call) => sum + call.holes, 0),
+  cutMilliseconds: calls.reduce((sum, call) => sum + call.cutMilliseconds, 0),
+  parts,
+});
+
+/** What one cycle takes of what it calls by a number, a T or a group. */
+export const cycleUse = (
+  calls: readonly { tool: number; holes: number; cutMilliseconds: number }[],
+  tool: number,
+  parts: number,
+): CycleUse =>
+  useOf(
+    calls.filter((call) => call.tool === tool),
+    parts,
+  );
+
 /**
  * Counter units used by `parts` parts that follow `before` others of the same job. Rounded up once for all of them, not for each
  * count: parts of a cycle that makes two are entered one by one or both at once with the same end.

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
-import { takenByPart, type CountedLife, type CycleUse } from './count.ts';
+import { edgesAhead } from '../ahead/edges-ahead.ts';
+import { partsLeft, takenByPart, type CountedLife, type CycleUse } from './count.ts';
 import { playGroup, type GroupMember, type GroupRules } from './group.ts';
 import { groupAfter, leftAfter, type CutBefore } from './left-after.ts';
 
@@ -37,9 +38,9 @@ describe('what jobs leave of an edge to the one after them', () => {
     expect(leftAfter(holes, [{ job: 'O1', parts: 30, use: null }]).by).toEqual([]);
     expect(leftAfter(holes, [{ job: 'O1', parts: 30, use: use() }])).toMatchObject({ life: holes, by: [] });
     expect(leftAfter(wear, [{ job: 'O1', parts: 30, use: use() }])).toMatchObject({ life: wear, by: [] });
-    expect(
-      leftAfter({ ...wear, perPart: 3 }, [{ job: 'O1', parts: 10, use: use() }]).life.remaining,
-    ).toBe(10);
+    expect(leftAfter({ ...wear, perPart: 3 }, [{ job: 'O1', parts: 10, use: use() }]).life.remaining).toBe(
+      10,
+    );
   });
   it('is what one part after the other leaves (brute force)', () => {
     for (let seed = 1; seed <= 2000; seed += 1) {
@@ -67,6 +68,33 @@ describe('what jobs leave of an edge to the one after them', () => {
       expect(found.renewed, `seed ${seed}`).toBe(renewed);
     }
   });
+});
+
+it('says the same of the next job as the edges of a fortnight, which are played by another rule', () => {
+  for (let seed = 1; seed <= 1000; seed += 1) {
+    const { next } = chance(seed);
+    const whole = (most: number) => Math.floor(next() * (most + 1));
+    const [limit, takes, first, then] = [5 + whole(60), 1 + whole(4), 1 + whole(80), 1 + whole(60)];
+    const life: CountedLife = { basis: 'holes', limit, remaining: 1 + whole(limit - 1) };
+    const member = { tool: 4, role: 'original' as const, life, flag: null, use: use({ holes: takes }) };
+    const job = (id: number, parts: number) => ({
+      job: id,
+      parts,
+      milliseconds: 1,
+      uses: [{ tool: 4, perPart: () => takes }],
+    });
+    const spent = edgesAhead(
+      [job(1, first), job(2, then)],
+      [{ tool: 4, rules: null, inUse: null, members: [member] }],
+      Infinity,
+    );
+    const left = leftAfter(life, [{ job: 'O1', parts: first, use: member.use }]).life;
+    const lasts = partsLeft(left.remaining, left.basis, member.use);
+    const own = spent.filter((each) => each.job === 2);
+    // spent as the first ends: it is renewed before the second, and no part of that one spends it
+    if (lasts === 0) expect(spent.filter((each) => each.job === 1).at(-1)!.part, `seed ${seed}`).toBe(first);
+    else expect(own[0]?.part ?? Infinity, `seed ${seed}`).toBe(lasts <= then ? lasts : Infinity);
+  }
 });
 
 describe('what jobs leave of a group of sisters', () => {
@@ -106,9 +134,7 @@ describe('what jobs leave of a group of sisters', () => {
         continue;
       }
       const rest = playGroup(rules, after.members, after.inUse, then);
-      expect(rest.stopsAfter === null ? null : rest.stopsAfter + first, `seed ${seed}`).toBe(
-        once.stopsAfter,
-      );
+      expect(rest.stopsAfter === null ? null : rest.stopsAfter + first, `seed ${seed}`).toBe(once.stopsAfter);
     }
   });
 });

@@ -33,6 +33,8 @@ describe('a board of the next jobs', () => {
     const { next } = machine('A', job(1, { made: 4, quantity: 10, partsPerCycle: 2 }), listed(2), listed(3));
     expect(next.map(({ after }) => after)).toEqual([180_000, 780_000]);
     expect(machine('A', null, listed(2)).next[0]!.after).toBe(0);
+    // what was cut since it was counted is behind it
+    expect(machine('A', job(1, { made: 4, likely: 6.5 }), listed(2)).next[0]!.after).toBe(210_000);
     // more were made than ordered: nothing is left of it
     expect(machine('A', job(1, { made: 12 }), listed(2)).next[0]!.after).toBe(0);
   });

@@ -1,3 +1,4 @@
+import { perPart } from '../shift/job.ts';
 import { verdictOf, type Verdict } from './check.ts';
 import type { Finding } from './question.ts';
 
@@ -9,6 +10,8 @@ export interface ListedJob {
   title: string;
   quantity: number;
   made: number;
+  /** Parts that are made by now, of a job that runs; undefined: those on record. */
+  likely?: number;
   cycleMilliseconds: number;
   partsPerCycle: number;
 }
@@ -35,8 +38,8 @@ export interface BoardMachine {
 const SHOWN = 4;
 const WORST: readonly Verdict[] = ['stop', 'unknown', 'look', 'ready'];
 
-export const leftOf = ({ quantity, made, cycleMilliseconds, partsPerCycle }: ListedJob) =>
-  (Math.max(0, quantity - made) * cycleMilliseconds) / Math.max(1, partsPerCycle);
+/** Running time that a job still takes, in milliseconds. */
+export const leftOf = (job: ListedJob) => Math.max(0, job.quantity - (job.likely ?? job.made)) * perPart(job);
 
 /** The next jobs of a machine as they stand, each with the running time until its turn. */
 export function boardOf(

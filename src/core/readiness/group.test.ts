@@ -61,6 +61,21 @@ describe('a program that calls a group of sisters (H11)', () => {
     expect(said()).toEqual([]);
     expect(said({ quantity: 21 })).toEqual([['look', 'runsOut', 2, 20]]);
   });
+  it('lasts as far as the jobs that are made first leave it', () => {
+    const before = (parts: number) => [{ job: 'O7', parts, partsPerCycle: 1, calls: program() }];
+    expect(said({ quantity: 10, before: before(10) })).toEqual([]);
+    expect(said({ quantity: 11, before: before(10) })).toEqual([['look', 'runsOut', 2, 10]]);
+    expect(said({ before: before(20) })).toEqual([['look', 'runsOut', 2, 0]]);
+    expect(found({ before: before(30) }).map(({ sentence }) => sentence)).toEqual([
+      'Group 90 (drill 6) is out before this job begins: after 20 more parts of O7.',
+    ]);
+    expect(said({ loaded: [loaded(5, 10), loaded(25, 30, { flag: 'broken' })], before: before(3) })).toEqual([
+      ['stop', 'broken', 2],
+    ]);
+    // what stops the job before at once stops this one as well
+    const spent = [loaded(5, 0, { flag: 'expired' }), loaded(25, 0, { flag: 'expired' })];
+    expect(said({ loaded: spent, before: before(3) })).toEqual([['stop', 'groupStops', 2, 0]]);
+  });
   it('without spares only the one in use counts', () =>
     expect(
       said({ groups: [group({ rules: { next: 'lowest', renewed: 'atOnce', spares: false } })] }),

@@ -1,13 +1,16 @@
+import { useOf } from '../life/count.ts';
 import { playGroup, type GroupMember } from '../life/group.ts';
+import { groupAfter } from '../life/left-after.ts';
 import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
+import { cutBefore, jobsInWords } from './before.ts';
 import { controlDiffers } from './control-differs.ts';
 import { correctionsLeft } from './corrections-left.ts';
 import { flagged } from './flagged.ts';
 import { geometryLeft } from './geometry-left.ts';
 import { holesCounted } from './life-counted.ts';
 import { measured } from './measured.ts';
-import type { AskedGroup, Finder, Finding, ReadinessQuestion } from './question.ts';
+import type { AskedGroup, Finder, Finding, LoadedTool, ReadinessQuestion } from './question.ts';
 import { speeds } from './speeds.ts';
 
 /** What is looked for at each member, sister by sister; whether its life lasts is a matter of the group. */
@@ -77,37 +80,81 @@ export function groupFindings(
   }
   if (there.some(({ loaded }) => loaded!.life?.basis === 'holes'))
     found.push(...holesCounted(calls, question.program.calls));
-  const played = playGroup(
-    group.rules,
-    there.map(({ loaded, ...member }): GroupMember => ({
-      ...member,
-      life: loaded!.life,
-      flag: loaded!.flag,
-      use: useOf(calls, question.program.partsPerCycle),
-    })),
-    group.inUse,
-    question.quantity,
-  );
+  return [...found, ...lifeOfGroup(group, name, calls, there, question)];
+}
+
+/** Whether a group lasts for the parts that are asked for, after what the jobs before leave of it. */
+function lifeOfGroup(
+  group: AskedGroup,
+  name: string,
+  calls: readonly ToolCall[],
+  there: readonly (AskedGroup['members'][number] & { loaded: LoadedTool | undefined })[],
+  question: ReadinessQuestion,
+): Finding[] {
+  const members = there.map(({ loaded, ...member }): GroupMember => ({
+    ...member,
+    life: loaded!.life,
+    flag: loaded!.flag,
+    use: useOf(calls, question.program.partsPerCycle),
+  }));
+  const at = { tool: group.number, line: calls[0]!.line };
+  const renew = 'Renew those that are spent before then, or put another sister into the group.';
+  const now = { members, inUse: group.inUse, by: [] };
+  const after = groupAfter(group.rules, members, group.inUse, cutBefore(group.number, question.before));
+  if (after.out && after.afterPart > 0)
+    return [
+      {
+        ...at,
+        weight: 'look',
+        code: 'runsOut',
+        afterPart: 0,
+        sentence: `${name} is out before this job begins: after ${after.afterPart} more ${after.afterPart === 1 ? 'part' : 'parts'} of ${after.job}.`,
+        remedy: renew,
+      },
+    ];
+  // what stops the job before at its first call stops this one as well
+  const then = after.out ? now : after;
+  const played = playGroup(group.rules, then.members, then.inUse, question.quantity);
   // a broken member has said so itself
-  if (played.stopsAfter === null || played.why === 'broken') return found;
+  if (played.stopsAfter === null || played.why === 'broken') return [];
+  if (played.stopsAfter === 0)
+    return [
+      then.by.length > 0
+        ? {
+            ...at,
+            weight: 'look',
+            code: 'runsOut',
+            afterPart: 0,
+            sentence: `${name} is used up as ${then.by.at(-1)} ends.`,
+            remedy: renew,
+          }
+        : {
+            ...at,
+            weight: 'stop',
+            code: 'groupStops',
+            afterPart: 0,
+            sentence: `${name} has no tool left: the machine stops at its first call.`,
+            remedy: renew,
+          },
+    ];
   const whole = question.quantity;
-  found.push({
-    ...at,
-    weight: played.stopsAfter === 0 ? 'stop' : 'look',
-    code: played.stopsAfter === 0 ? 'groupStops' : 'runsOut',
-    afterPart: played.stopsAfter,
-    sentence:
-      played.stopsAfter === 0
-        ? `${name} has no tool left: the machine stops at its first call.`
-        : played.why === 'noSpare'
-          ? `${name} runs without spares: T${played.runs.at(-1)!.tool} expires in part ${played.stopsAfter} of ${whole} and the machine stops.`
-          : `${name} is out after part ${played.stopsAfter} of ${whole}, with ${toolsOf(played.runs)} spent one after the other.`,
-    remedy:
-      played.why === 'noSpare'
-        ? 'Renew it before then, or let the group take its spares.'
-        : 'Renew those that are spent before then, or put another sister into the group.',
-  });
-  return found;
+  const from =
+    then.by.length > 0
+      ? `, from where ${jobsInWords(then.by)} leave${then.by.length === 1 ? 's' : ''} it`
+      : '';
+  return [
+    {
+      ...at,
+      weight: 'look',
+      code: 'runsOut',
+      afterPart: played.stopsAfter,
+      sentence:
+        played.why === 'noSpare'
+          ? `${name} runs without spares: T${played.runs.at(-1)!.tool} expires in part ${played.stopsAfter} of ${whole} and the machine stops${from}.`
+          : `${name} is out after part ${played.stopsAfter} of ${whole}, with ${toolsOf(played.runs)} spent one after the other${from}.`,
+      remedy: played.why === 'noSpare' ? 'Renew it before then, or let the group take its spares.' : renew,
+    },
+  ];
 }
 
 /** Offsets in a program that calls a group: they must be those of whatever member is there. */
@@ -147,10 +194,3 @@ const toolsOf = (members: readonly { tool: number }[]) =>
     .map(({ tool }) => `T${tool}`)
     .join(', ')
     .replace(/, ([^,]+)$/, ' and $1') || 'its tools';
-
-/** What one cycle takes of a tool, by all its calls. */
-export const useOf = (calls: readonly ToolCall[], parts: number) => ({
-  holes: calls.reduce((sum, call) => sum + call.holes, 0),
-  cutMilliseconds: calls.reduce((sum, call) => sum + call.cutMilliseconds, 0),
-  parts,
-});

@@ -1,16 +1,35 @@
-import { isExpired, partsLeft } from '../life/count.ts';
+import { isExpired, partsLeft, useOf } from '../life/count.ts';
+import { leftAfter } from '../life/left-after.ts';
+import { cutBefore, jobsInWords } from './before.ts';
 import { flagFinding } from './flagged.ts';
-import { useOf } from './group.ts';
 import type { Finder } from './question.ts';
 
 /** A tool whose life ends before the parts are made (H11). */
 export const lifeLeft: Finder = ({ calls, loaded }, question) => {
   const first = calls[0]!;
   if (!loaded?.life || loaded.flag) return [];
-  const { basis, remaining, perPart } = loaded.life;
-  if (isExpired(remaining)) return flagFinding(first, loaded, 'expired');
-  const parts = partsLeft(remaining, basis, useOf(calls, question.program.partsPerCycle), perPart);
+  if (isExpired(loaded.life.remaining)) return flagFinding(first, loaded, 'expired');
+  const { life, by, renewed } = leftAfter(loaded.life, cutBefore(first.tool, question.before));
+  const use = useOf(calls, question.program.partsPerCycle);
+  const parts = partsLeft(life.remaining, life.basis, use, life.perPart);
   if (parts >= question.quantity) return [];
+  const name = `T${first.tool}, assembly ${loaded.assembly},`;
+  if (parts === 0)
+    return [
+      {
+        weight: 'look',
+        code: 'runsOut',
+        tool: first.tool,
+        line: first.line,
+        afterPart: 0,
+        sentence: `${name} is used up as ${by.at(-1)} ends.`,
+        remedy: 'Build a replacement now: it is renewed before this job begins.',
+      },
+    ];
+  const then =
+    by.length === 0
+      ? ''
+      : `, from where ${jobsInWords(by)} leave${by.length === 1 ? 's' : ''} it${renewed > 0 ? ', renewed on the way' : ''}`;
   return [
     {
       weight: 'look',
@@ -18,7 +37,7 @@ export const lifeLeft: Finder = ({ calls, loaded }, question) => {
       tool: first.tool,
       line: first.line,
       afterPart: parts,
-      sentence: `T${first.tool}, assembly ${loaded.assembly}, runs out at part ${parts} of ${question.quantity}.`,
+      sentence: `${name} runs out at part ${parts} of ${question.quantity}${then}.`,
       remedy: `Build a replacement now, or renew it before part ${parts + 1}.`,
     },
   ];

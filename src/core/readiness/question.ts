@@ -84,6 +84,14 @@ export interface AskedGroup {
   }[];
 }
 
+/** A job that is made before the one that is asked about. */
+export interface JobBefore {
+  job: string;
+  parts: number;
+  partsPerCycle: number;
+  calls: readonly ToolCall[];
+}
+
 export interface ReadinessQuestion {
   machine: {
     name: string;
@@ -109,6 +117,8 @@ export interface ReadinessQuestion {
     proof?: Proof;
   };
   quantity: number;
+  /** Jobs that the machine makes first, in their order, with what is left of each; undefined: none. */
+  before?: readonly JobBefore[];
   loaded: readonly LoadedTool[];
   rows: readonly RowState[];
   groups?: readonly AskedGroup[];

@@ -159,6 +159,29 @@ describe('is the job ready (H17)', () => {
     const one = question({ loaded: [loaded(1, { life: { ...life, remaining: 1 } })] });
     expect(checkReadiness(one)).toMatchObject([{ code: 'runsOut', afterPart: 1 }]);
   });
+  it('life is counted after the jobs that are made first', () => {
+    const life = { basis: 'pieces', remaining: 60, limit: 100 } as const;
+    const asked = question({ loaded: [loaded(1, { life })] });
+    const before = (parts: number, calls = asked.program.calls) => ({
+      ...asked,
+      quantity: 40,
+      before: [{ job: 'O7', parts, partsPerCycle: 1, calls }],
+    });
+    const found = (parts: number) =>
+      checkReadiness(before(parts)).map(({ weight, code, afterPart, sentence }) => [
+        weight,
+        code,
+        afterPart,
+        /used up|leaves it/.exec(sentence)?.[0],
+      ]);
+    expect(found(20)).toEqual([]);
+    expect(found(21)).toEqual([['look', 'runsOut', 39, 'leaves it']]);
+    expect(found(60)).toEqual([['look', 'runsOut', 0, 'used up']]);
+    // renewed in that job, or it would not end: 99 are left
+    expect(found(61)).toEqual([]);
+    expect(found(121)).toEqual([['look', 'runsOut', 39, 'leaves it']]);
+    expect(checkReadiness(before(21, []))).toEqual([]);
+  });
   it('100 holes left at 6 a part run out at part 17 of 100; both calls of a tool count', () => {
     const life = { basis: 'holes', remaining: 100, limit: 600 } as const;
     expect(checkReadiness(question({ loaded: [loaded(1, { life })] }))).toMatchObject([

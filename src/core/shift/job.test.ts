@@ -5,6 +5,7 @@ import {
   madeByNow,
   mostByNow,
   movedJob,
+  perPart,
   type JobMove,
   type JobState,
 } from './job.ts';
@@ -50,6 +51,11 @@ describe('a job of the list (common practice, no source)', () => {
       reason: expect.stringContaining('already finished'),
     });
   });
+});
+
+it('two parts on a bar take half of its cycle each', () => {
+  expect(perPart({ cycleMilliseconds: 1_140_000, partsPerCycle: 2 })).toBe(570_000);
+  expect(perPart({ cycleMilliseconds: 1_140_000, partsPerCycle: 1 })).toBe(1_140_000);
 });
 
 describe('parts made by now', () => {

@@ -29,6 +29,10 @@ const NOT_FROM: Readonly<Record<JobState, string>> = {
   removed: 'was taken off the list',
 };
 
+/** Milliseconds from part to part: of a bar that carries two, half of its cycle. */
+export const perPart = (job: { cycleMilliseconds: number; partsPerCycle: number }): number =>
+  job.cycleMilliseconds / Math.max(1, job.partsPerCycle);
+
 /** A move that stops work short of what was ordered is written down with its reason. */
 export const asksWhy = (job: Pick<JobStanding, 'made' | 'quantity'>, move: JobMove): boolean =>
   move === 'pause' || move === 'remove' || (move === 'finish' && job.made < job.quantity);

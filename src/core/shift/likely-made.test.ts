@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
-import { likelyMade, toldWords, type Known, type Told } from './likely-made.ts';
+import { likelyMade, likelyWords, toldWords, type Known, type Told } from './likely-made.ts';
 import { runOuts } from './run-out.ts';
 import { workedBetween } from './working-time.ts';
 
@@ -63,6 +63,12 @@ it.each([
   [told(31, at(8), 'control'), '31 by the control at 09:00'],
 ])('says what it is reckoned from: %j', (from, words) => {
   expect(toldWords(from, at(10), 'Europe/Vienna')).toBe(words);
+});
+
+it('says how many are made by now', () => {
+  expect(likelyWords({ parts: 31, from: told(31, at(8), 'control') })).toBe('31 by the control');
+  expect(likelyWords({ parts: 33.4, from: told(31, at(8), 'control') })).toBe('about 33 by now');
+  expect(likelyWords({ parts: 31.9, from: told(31, at(8)) })).toBe('about 31 by now');
 });
 
 /** A machine that is truly played: it cuts, stands now and then, and somebody counts when there is time to. */

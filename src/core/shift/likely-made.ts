@@ -56,6 +56,15 @@ export function likelyMade(
   return measured && measured.parts > counted.parts ? measured : counted;
 }
 
+/** Whole parts that were made since it was told of last. */
+export const sinceTold = ({ parts, from }: LikelyMade): number => Math.floor(parts) - from.parts;
+
+/** How many are made by now, as short as it can be said. */
+export const likelyWords = (likely: LikelyMade): string =>
+  likely.from.by === 'control' && sinceTold(likely) === 0
+    ? `${likely.from.parts} by the control`
+    : `about ${Math.floor(likely.parts)} by now`;
+
 /** What a number of parts is reckoned from, as the beginning of a sentence. */
 export function toldWords({ parts, at, by }: Told, now: Date, timeZone: string): string {
   const when = shortTime(at, now, timeZone);

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Shift } from '$core/shift/calendar';
+  import { likelyWords } from '$core/shift/likely-made';
   import { clock } from '../time';
   import { madeSince, type MachineForecast } from '$core/shift/leaf';
 
@@ -130,9 +131,9 @@
           stroke-width="3"
           paint-order="stroke"
           >{machine.job.number}
-          {machine.job.made} of {machine.job.quantity}{#if madeSince(machine) > 0}, about {Math.floor(
-              machine.likely!.parts,
-            )} by now{/if}</text
+          {machine.job.made} of {machine.job.quantity}{#if madeSince(machine) > 0}, {likelyWords(
+              machine.likely!,
+            )}{/if}</text
         >
         {#each marks(machine) as { tool, at, place } (tool.tool)}
           <path d="M{at} {y}L{place} {y}" stroke="var(--color-accent)" />

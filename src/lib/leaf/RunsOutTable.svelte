@@ -3,8 +3,8 @@
   import Disc from '../Disc.svelte';
   import { clock, shortTime } from '../time';
   import { mostUrgent } from '$core/shift/run-out';
-  import { madeSince, type MachineForecast } from '$core/shift/leaf';
-  import { toldWords } from '$core/shift/likely-made';
+  import type { MachineForecast } from '$core/shift/leaf';
+  import { likelyWords, sinceTold, toldWords } from '$core/shift/likely-made';
 
   interface Props {
     forecast: MachineForecast[];
@@ -26,9 +26,12 @@
       : `${before.length} ${before.length === 1 ? 'tool runs' : 'tools run'} out before the bell`,
   );
   const nextJobs = $derived(forecast.filter((machine) => machine.next));
-  /** Machines of which nobody counted what they cut since, as far as a tool of theirs stands here. */
+  /** Machines of which nobody, and no control, counted what they cut since, as far as a tool of theirs stands here. */
   const behind = $derived(
-    forecast.filter((machine) => madeSince(machine) > 0 && all.some((tool) => tool.machine === machine)),
+    forecast.filter(
+      ({ machineId, likely }) =>
+        likely && sinceTold(likely) > 0 && all.some(({ machine }) => machine.machineId === machineId),
+    ),
   );
 </script>
 
@@ -93,7 +96,7 @@
       Reckoned from the last count, as if the machines had run on: {behind
         .map(
           (each) =>
-            `${each.machine} ${toldWords(each.likely!.from, now, zone)}, about ${Math.floor(each.likely!.parts)} by now`,
+            `${each.machine} ${toldWords(each.likely!.from, now, zone)}, ${likelyWords(each.likely!)}`,
         )
         .join('; ')}.
     </p>

@@ -58,8 +58,8 @@
   <h2 id="lives" class="heading">Tools, soonest first</h2>
   {#if tools.length > 0 && uncounted > 0}
     <p class="small-words">
-      As if the {uncounted === 1 ? 'part' : `${uncounted} parts`} that {uncounted === 1 ? 'is' : 'are'} not on record
-      yet {uncounted === 1 ? 'was' : 'were'} counted.
+      Counting in the {uncounted === 1 ? 'part' : `${uncounted} parts`} that {uncounted === 1 ? 'is' : 'are'} not
+      on record yet.
     </p>
   {/if}
   {#if tools.length > 0 && unseen > 0}

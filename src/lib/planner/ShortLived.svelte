@@ -20,7 +20,9 @@
   <ul class="ruled-list mt-1">
     {#each short as each (each.tool)}
       <li class="py-1">
-        T{each.tool} ({each.number}) is spent in part {each.part} of {each.of} of {each.program}.
+        T{each.tool} ({each.number}) is {each.part === 0
+          ? `used up before ${each.program} begins`
+          : `spent in part ${each.part} of ${each.of} of ${each.program}`}.
         {#if each.sister}<label class="inline-flex min-h-11 items-center gap-2"
             ><input
               class="checkbox"

@@ -9,6 +9,8 @@
     findings: Finding[];
     verdict: Verdict;
     quantity: number;
+    /** Jobs that are made first, with what is left of each. */
+    ahead: readonly { number: string; left: number }[];
     machine: { id: number; name: string };
     /** Tool calls that were read. */
     tools: number;
@@ -19,7 +21,8 @@
     mayWaive: boolean;
     onLine: (line: number) => void;
   }
-  let { findings, verdict, tools, quantity, machine, maySettle, mayEdit, mayWaive, onLine }: Props = $props();
+  let { findings, verdict, tools, quantity, ahead, machine, maySettle, mayEdit, mayWaive, onLine }: Props =
+    $props();
   const heads = {
     ready: 'Ready',
     look: 'Somebody must look',
@@ -65,6 +68,11 @@
       <button class="btn">Check</button>
     </form>
   </div>
+  {#if ahead.length > 0}<p class="small-words mt-1">
+      Lives are counted after what is made first: {ahead
+        .map(({ number, left }) => `${number}, ${left} to go`)
+        .join('; ')}.
+    </p>{/if}
   {#if tools === 0}<p class="mt-2">
       It calls no tool by itself: it is read with whatever program calls it.
     </p>{:else if verdict === 'ready'}<p class="mt-2">

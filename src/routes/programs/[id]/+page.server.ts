@@ -6,7 +6,7 @@ import { planDoubts } from '$core/inspection/plan-check';
 import { may } from '$core/people/roles';
 import { readingsInFiles } from '$server/archive';
 import { pool } from '$server/db';
-import { runningJob } from '$server/jobs';
+import { jobsAhead, runningJob } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { placesOf } from '$server/places';
 import {
@@ -39,10 +39,11 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const asked = Number(url.searchParams.get('quantity'));
   const left = job?.programId === program.id ? job.quantity - job.made : 0;
   const quantity = Number.isInteger(asked) && asked > 0 && asked <= 100_000 ? asked : Math.max(1, left || 50);
+  const before = await jobsAhead(db, program);
   const [calls, features, findings, lines, machine, places, known, settled, inFiles] = await Promise.all([
     callsOf(db, program.id),
     featuresOf(db, program.machineId, program.number),
-    readinessOf(db, program, quantity),
+    readinessOf(db, program, quantity, before),
     linesOf(db, program.id, first, SHOWN),
     machineById(db, program.machineId),
     placesOf(db, program.machineId),
@@ -64,6 +65,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     materials: known,
     said: settled.filter(({ variable }) => variable !== null),
     quantity,
+    ahead: before.map(({ number, quantity: of, made }) => ({ number, left: Math.max(0, of - made) })),
     findings,
     verdict: verdictOf(findings),
     features,

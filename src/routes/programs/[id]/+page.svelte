@@ -109,6 +109,7 @@
       findings={data.findings}
       verdict={data.verdict}
       quantity={data.quantity}
+      ahead={data.ahead}
       machine={data.machine}
       onLine={showLine}
       tools={data.calls.length}

@@ -4,7 +4,7 @@ import { NEXT_RULES, playGroup, memberInUse, RENEWED_RULES, ROLES, type GroupMem
 import { groupDid } from '$core/life/group-did';
 import { lifeNumbers } from '$core/life/life-card';
 import { may } from '$core/people/roles';
-import { useOf } from '$core/readiness/group';
+import { useOf } from '$core/life/count';
 import { controlTools } from '$server/control-link';
 import { shownLeft, unrecordedCycles } from '$server/counters';
 import { pool } from '$server/db';

@@ -134,7 +134,7 @@ type Job = Awaited<ReturnType<typeof jobsOf>>[number];
 async function againstNext(job: Job) {
   const program = await programById(pool(), job.programId);
   if (!program) return [];
-  const findings = await readinessOf(pool(), program, Math.max(1, job.quantity - job.made));
+  const findings = await readinessOf(pool(), program, Math.max(1, job.quantity - job.made), []);
   return againstNextPart(findings).map(({ tool, code, sentence, remedy }) => ({
     tool,
     atControl: code === 'controlDiffers',

@@ -6,6 +6,7 @@ import { pool } from '$server/db';
 import { driftPage } from '$server/drift';
 import { countedTools } from '$server/counts';
 import { partsLeft } from '$core/life/count';
+import { perPart } from '$core/shift/job';
 import { jobsOf, type Job } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { adoptSchool, featureById, featuresOf, programById } from '$server/programs';
@@ -57,7 +58,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
       (await past(locals.told, async (replica) =>
         driftPage(replica, machine, feature, risk, job ? await partsOfEdge(job, feature.tool) : null),
       )),
-    cycle: job?.cycleMilliseconds ?? null,
+    perPart: job ? perPart(job) : null,
     mayAdopt: may(locals.person!.role, 'bringInPlans'),
   };
 };

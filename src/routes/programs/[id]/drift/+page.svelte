@@ -15,8 +15,8 @@
   const signed = (value: number) => written(value, 'always');
   /** As time at the machine, where a job of it runs. */
   const lasting = (parts: number) => {
-    if (data.cycle === null) return '';
-    const minutes = Math.round((parts * data.cycle) / 60_000);
+    if (data.perPart === null) return '';
+    const minutes = Math.round((parts * data.perPart) / 60_000);
     return minutes < 120 ? `, ${minutes} min` : `, ${(minutes / 60).toFixed(1)} h`;
   };
   const inParts = (parts: number | null) =>
