@@ -1,7 +1,7 @@
-import { standsSince, type MachineState } from '../core/agent/machine-state.ts';
+import { countedAt, standsSince, type MachineState } from '../core/agent/machine-state.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
 import { countBelieved, perPart } from '../core/shift/job.ts';
-import { likelyMade, type LikelyMade } from '../core/shift/likely-made.ts';
+import { likelyMade, type Known, type LikelyMade } from '../core/shift/likely-made.ts';
 import type { Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
@@ -52,24 +52,28 @@ export async function likelyOf(db: Db, cell: Cell, job: Job, now: Date): Promise
   const record = { parts: job.made, at: told?.told ?? now, by: 'record' as const };
   const counted = told?.state?.parts ?? null;
   const believed = counted === null ? null : countBelieved(job, counted);
-  const stands = [
-    told?.broughtIn ?? null,
-    told?.state && told.seenAt && now.getTime() - told.seenAt.getTime() < HEARD
-      ? standsSince(told.state, told.clockOff ?? 0)
-      : null,
-  ].filter((each) => each !== null);
-  const from = Math.max(now.getTime() - BACK * DAY, Math.min(record.at.getTime(), now.getTime()));
+  const off = told?.clockOff ?? 0;
+  const heard = told?.seenAt ? now.getTime() - told.seenAt.getTime() < HEARD : false;
+  const stands = [told?.broughtIn ?? null, told?.state && heard ? standsSince(told.state, off) : null].filter(
+    (each) => each !== null,
+  );
+  const known: Known = {
+    record,
+    reading:
+      told?.part && told.measuredAt && told.part > job.made
+        ? { parts: told.part, at: told.measuredAt, by: 'reading' }
+        : null,
+    control:
+      believed !== null && told?.seenAt
+        ? { parts: believed, at: countedAt(told.state!, off) ?? told.seenAt, by: 'control', heard }
+        : null,
+    standsSince: stands.length === 0 ? null : stands.reduce((a, b) => (b < a ? b : a)),
+  };
+  const times = [record, known.reading, known.control].flatMap((each) => (each ? [each.at.getTime()] : []));
+  const from = Math.max(now.getTime() - BACK * DAY, Math.min(now.getTime(), ...times));
   return likelyMade(
-    {
-      record,
-      reading:
-        told?.part && told.measuredAt && told.part > job.made
-          ? { parts: told.part, at: told.measuredAt, by: 'reading' }
-          : null,
-      control: believed !== null && told?.seenAt ? { parts: believed, at: told.seenAt, by: 'control' } : null,
-      standsSince: stands.length === 0 ? null : stands.reduce((a, b) => (b < a ? b : a)),
-    },
-    { quantity: job.quantity, cycleMilliseconds: perPart(job) },
+    known,
+    { quantity: job.quantity, cycleMilliseconds: perPart(job), partsPerCycle: job.partsPerCycle },
     now,
     shiftsBetween(new Date(from), now, cell.patterns, cell.timeZone),
   );

@@ -1,3 +1,4 @@
+import { wholeParts } from '../core/shift/likely-made.ts';
 import { mostUrgent } from '../core/shift/run-out.ts';
 import { looseAssembliesToMeasure } from './assemblies.ts';
 import type { Cell } from './cell.ts';
@@ -57,7 +58,7 @@ async function readingsNext(db: Db, cell: Cell, now: Date) {
       const likely = await likelyOf(db, cell, job, now);
       const [features, order] = await Promise.all([
         featuresOf(db, job.machineId, program.number),
-        nextOnJob(db, program, { id: job.id, made: Math.floor(likely.parts) }, now, cell),
+        nextOnJob(db, program, { id: job.id, made: wholeParts(likely) }, now, cell),
       ]);
       return {
         machineId: job.machineId,

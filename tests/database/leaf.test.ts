@@ -74,7 +74,11 @@ describe('the forecast', () => {
         byNow: false,
       });
     const late = await machine('Curlew', after(from, 76));
-    expect(late.likely).toEqual({ parts: 151 + 8, from: { parts: 151, at: from, by: 'record' } });
+    expect(late.likely).toEqual({
+      parts: 151 + 8,
+      from: { parts: 151, at: from, by: 'record' },
+      counting: false,
+    });
     // whoever looks then is told that it may be out already
     expect(late.runsOut.find((tool) => tool.number === 'L-202')).toMatchObject({
       at: after(from, 76),
@@ -98,6 +102,7 @@ describe('the forecast', () => {
     expect((await machine('Curlew', after(before, 19))).likely).toEqual({
       parts: 152,
       from: { parts: 150, at: before, by: 'record' },
+      counting: false,
     });
   });
   it('goes by what the control counted, and by its standing still; by neither once nobody hears it', async () => {
@@ -110,12 +115,24 @@ describe('the forecast', () => {
         false,
       );
     const seen = after(from, 60);
-    await heard({ parts: 153 }, seen);
+    const turned = after(from, 58);
+    await heard({ parts: 153, countedAt: turned.toISOString() }, seen);
     expect((await machine('Curlew', seen)).likely).toEqual({
-      parts: 153,
-      from: { parts: 153, at: seen, by: 'control' },
+      parts: 153 + 2 / 9.5,
+      from: { parts: 153, at: turned, by: 'control' },
+      counting: true,
     });
-    expect((await finisherAt(seen)).at).toEqual(after(seen, 5 * 9.5));
+    // whenever somebody looks
+    for (const minutes of [0, 1])
+      expect((await finisherAt(after(seen, minutes))).at).toEqual(after(turned, 5 * 9.5));
+    // it counts no more, and makes none
+    await heard({ parts: 153, countedAt: turned.toISOString() }, after(seen, 60));
+    expect((await machine('Curlew', after(seen, 60))).likely!.parts).toBeCloseTo(155, 4);
+    // nobody hears it any more: it may have gone on
+    expect((await machine('Curlew', after(seen, 67.5))).likely).toMatchObject({
+      parts: 153 + 69.5 / 9.5,
+      counting: false,
+    });
     // it stands since nineteen minutes after the count
     const since = after(from, 19).toISOString();
     await heard({ execution: 'FEED_HOLD', since }, seen);
@@ -145,6 +162,7 @@ describe('the forecast', () => {
     expect((await machine('Curlew', after(at, 19))).likely).toEqual({
       parts: 162,
       from: { parts: 160, at, by: 'reading' },
+      counting: false,
     });
     expect(await finisherAt(at)).toMatchObject({ afterParts: 7, at, byNow: true });
   });

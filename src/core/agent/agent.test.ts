@@ -4,6 +4,7 @@ import { seeded } from '../../../tests/support/seeded.ts';
 import { askOf, follow, type Followed, type Gap } from './follow.ts';
 import {
   clockOff,
+  countedAt,
   standsSince,
   doing,
   stateAfter,
@@ -264,6 +265,19 @@ describe('what a machine does', () => {
     const state = after({ value, at: '2026-03-04T10:00:00Z' });
     expect(standsSince(state, 120_000)?.toISOString()).toBe(since);
     expect(standsSince({ ...state, since: null }, 0)).toBeNull();
+  });
+  it('since when its count is what it is, is kept while it says the same', () => {
+    const count = (value: string, at: string) => ({ type: 'PartCount', value, at });
+    const said = after(
+      count('4', '2026-03-04T09:58:00Z'),
+      count('5', '2026-03-04T10:00:00Z'),
+      count('5', '2026-03-04T10:01:00Z'),
+    );
+    expect(countedAt(said, 60_000)?.toISOString()).toBe('2026-03-04T09:59:00.000Z');
+    expect(countedAt(UNKNOWN, 0)).toBeNull();
+    // kept before that was asked
+    expect(countedAt({ ...said, countedAt: undefined }, 0)).toBeNull();
+    expect(countedAt(after(count('5', '')), 0)).toBeNull();
   });
   it('counts good parts or all of them, never those that are aimed at; a number that is none is not known', () => {
     expect(after({ type: 'PartCount', subType: 'TARGET', value: '500' }).parts).toBeNull();

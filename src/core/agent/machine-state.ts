@@ -10,6 +10,8 @@ export interface MachineState {
   /** The T in the spindle. */
   tool: number | null;
   parts: number | null;
+  /** Since when its count is that, by the agent's clock; null or undefined: it does not say. */
+  countedAt?: string | null;
   pallet: string | null;
   emergency: boolean;
   /** Conditions that are not normal, by data item. */
@@ -23,6 +25,7 @@ export const UNKNOWN: MachineState = {
   program: null,
   tool: null,
   parts: null,
+  countedAt: null,
   pallet: null,
   emergency: false,
   alarms: [],
@@ -64,7 +67,7 @@ function one(state: MachineState, said: Observation): MachineState {
     case 'ToolNumber':
       return { ...state, tool: whole(said.value) };
     case 'PartCount':
-      return COUNTED.has(said.subType) ? { ...state, parts: whole(said.value) } : state;
+      return COUNTED.has(said.subType) ? counted(state, whole(said.value), said.at) : state;
     case 'PalletId':
       return { ...state, pallet: short(said.value) };
     case 'EmergencyStop':
@@ -76,6 +79,9 @@ function one(state: MachineState, said: Observation): MachineState {
       return state;
   }
 }
+
+const counted = (state: MachineState, parts: number | null, at: string): MachineState =>
+  parts === state.parts ? state : { ...state, parts, countedAt: at || null };
 
 function alarmsAfter(alarms: MachineState['alarms'], said: Observation): MachineState['alarms'] {
   const others = alarms.filter(({ id }) => id !== said.id);
@@ -112,8 +118,16 @@ export function doing(state: MachineState): Doing {
  */
 export function standsSince({ execution, since }: MachineState, clockOff: number): Date | null {
   const what = execution === null ? 'unknown' : (DOING[execution] ?? 'unknown');
-  const at = since === null ? NaN : Date.parse(since);
-  return what === 'cutting' || what === 'unknown' || Number.isNaN(at) ? null : new Date(at - clockOff);
+  return what === 'cutting' || what === 'unknown' ? null : byOurClock(since, clockOff);
+}
+
+/** When a machine's counter came to where it stands, by our clock; null: its control does not say. */
+export const countedAt = (state: MachineState, clockOff: number): Date | null =>
+  byOurClock(state.countedAt ?? null, clockOff);
+
+function byOurClock(said: string | null, clockOff: number): Date | null {
+  const at = said === null ? NaN : Date.parse(said);
+  return Number.isNaN(at) ? null : new Date(at - clockOff);
 }
 
 /** What it does and whom it waits for, as one would say it at the machine. */

@@ -5,7 +5,7 @@ import type { LifeBasis } from '../life/count.ts';
 import type { Shift } from './calendar.ts';
 import type { Came } from './came.ts';
 import type { CrossedRegister } from '../correction/crossed-moves.ts';
-import type { LikelyMade } from './likely-made.ts';
+import { wholeParts, type LikelyMade } from './likely-made.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 
 /** A tool that will stop its machine, and when. */
@@ -163,7 +163,7 @@ export interface BeginningStep {
 
 /** Whole parts that a machine made since they were counted last, if it ran on. */
 export const madeSince = ({ job, likely }: Pick<MachineForecast, 'job' | 'likely'>): number =>
-  job && likely ? Math.max(0, Math.floor(likely.parts) - job.made) : 0;
+  job && likely ? Math.max(0, wholeParts(likely) - job.made) : 0;
 
 /** T of a machine as they are said, one after the other. */
 export const toolList = (tools: readonly number[]): string => tools.map((tool) => `T${tool}`).join(', ');

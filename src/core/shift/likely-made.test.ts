@@ -1,6 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
-import { likelyMade, likelyWords, toldWords, type Known, type Told } from './likely-made.ts';
+import {
+  likelyMade,
+  likelyWords,
+  sinceTold,
+  toldWords,
+  wholeParts,
+  type Known,
+  type Told,
+} from './likely-made.ts';
 import { runOuts } from './run-out.ts';
 import { workedBetween } from './working-time.ts';
 
@@ -37,17 +45,38 @@ describe('parts made by now', () => {
   });
   it('a part that was measured was cut', () => {
     const measured = told(33, at(9), 'reading');
-    expect(parts({ reading: measured })).toEqual({ parts: 43, from: measured });
-    expect(parts({ reading: told(25, at(9), 'reading') })).toEqual({ parts: 40, from: told(20, at(8)) });
+    expect(parts({ reading: measured })).toEqual({ parts: 43, from: measured, counting: false });
+    expect(parts({ reading: told(25, at(9), 'reading') })).toMatchObject({
+      parts: 40,
+      from: { by: 'record' },
+    });
   });
+  const counted = (n: number, when: Date, heard = false) => ({ ...told(n, when, 'control'), heard });
   it('a control that counted says it, unless it is behind the record', () => {
-    const heard = told(24, at(9, 59), 'control');
-    expect(parts({ control: heard })).toEqual({ parts: 24 + 1 / 6, from: heard });
-    expect(parts({ control: told(19, at(9, 59), 'control') }).parts).toBe(40);
-    expect(parts({ control: told(20, at(9), 'control') }).parts).toBe(30);
-    expect(parts({ control: told(20, at(7), 'control') }).parts).toBe(40);
+    expect(parts({ control: counted(24, at(9, 57)) })).toEqual({
+      parts: 24.5,
+      from: told(24, at(9, 57), 'control'),
+      counting: false,
+    });
+    expect(parts({ control: counted(19, at(9, 59), true) }).parts).toBe(40);
+    expect(parts({ control: counted(20, at(9)) }).parts).toBe(30);
+    expect(parts({ control: counted(20, at(7)) }).parts).toBe(40);
     // it had counted four more an hour before somebody wrote down twenty
-    expect(parts({ control: told(24, at(7), 'control') }).parts).toBe(54);
+    expect(parts({ control: counted(24, at(7)) }).parts).toBe(54);
+    expect(parts({ control: counted(24, at(9)), reading: told(33, at(9), 'reading') }).parts).toBe(43);
+  });
+  it('one that is heard has counted no more: only the part in the machine is not told of', () => {
+    const heard = (when: Date) => parts({ control: counted(20, when, true) });
+    expect(heard(at(9, 57)).parts).toBe(20.5);
+    expect(heard(at(9))).toMatchObject({ parts: 21 - 1e-6, counting: true });
+    expect(heard(at(7)).parts).toBe(21 - 1e-6);
+    const bar = likelyMade(
+      known({ control: counted(20, at(9), true) }),
+      { ...pace, partsPerCycle: 2 },
+      at(10),
+      stretches,
+    );
+    expect(bar.parts).toBe(22 - 1e-6);
   });
   it('a machine that stands makes none from then on', () => {
     expect(parts({ standsSince: at(8, 30) }).parts).toBe(25);
@@ -66,9 +95,14 @@ it.each([
 });
 
 it('says how many are made by now', () => {
-  expect(likelyWords({ parts: 31, from: told(31, at(8), 'control') })).toBe('31 by the control');
-  expect(likelyWords({ parts: 33.4, from: told(31, at(8), 'control') })).toBe('about 33 by now');
-  expect(likelyWords({ parts: 31.9, from: told(31, at(8)) })).toBe('about 31 by now');
+  const said = (n: number, from: Told, counting = false) => {
+    const likely = { parts: n, from, counting };
+    return [likelyWords(likely), wholeParts(likely), sinceTold(likely)];
+  };
+  // the second of two on a bar is not off before both are
+  expect(said(32.9, told(31, at(8), 'control'), true)).toEqual(['31 by the control', 31, 0]);
+  expect(said(33.4, told(31, at(8), 'control'))).toEqual(['about 33 by now', 33, 2]);
+  expect(said(31.9, told(31, at(8)))).toEqual(['about 31 by now', 31, 0]);
 });
 
 /** A machine that is truly played: it cuts, stands now and then, and somebody counts when there is time to. */

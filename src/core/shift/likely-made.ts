@@ -14,8 +14,8 @@ export interface Known {
   record: Told;
   /** The last part that was measured. */
   reading: Told | null;
-  /** What the control counted when it was heard last, where that is believed. */
-  control: Told | null;
+  /** What the control counted, where that is believed, and whether it is heard now: then it has counted no more. */
+  control: (Told & { heard: boolean }) | null;
   /** Since when the machine is known to stand still; null: it runs, or nobody knows. */
   standsSince: Date | null;
 }
@@ -26,6 +26,8 @@ export interface LikelyMade {
   parts: number;
   /** What it is reckoned from. */
   from: Told;
+  /** The control is heard, and counts: beyond what it says there is only what is in the machine. */
+  counting: boolean;
 }
 
 /**
@@ -34,36 +36,50 @@ export interface LikelyMade {
  * the machine had run on at its cycle: the earliest at which a tool can be used up is what somebody has to know. A part that was measured was
  * cut by then; a control's count overtakes the record, unless it is behind it (a counter that the program does not turn).
  *
- * @param pace parts ordered, and milliseconds from part to part
+ * @param pace parts ordered, milliseconds from part to part, and parts that come off together
  * @param stretches working time from the earliest that was told on
  */
 export function likelyMade(
   { record, reading, control, standsSince }: Known,
-  { quantity, cycleMilliseconds }: { quantity: number; cycleMilliseconds: number },
+  {
+    quantity,
+    cycleMilliseconds,
+    partsPerCycle = 1,
+  }: { quantity: number; cycleMilliseconds: number; partsPerCycle?: number },
   now: Date,
   stretches: readonly Working[],
 ): LikelyMade {
   const until = standsSince !== null && standsSince < now ? standsSince : now;
-  const after = (from: Told): LikelyMade => {
+  const after = (from: Told, most = Infinity) => {
     const cut = workedBetween(from.at, until, stretches) / Math.max(1, cycleMilliseconds);
-    return { parts: Math.max(from.parts, Math.min(quantity, from.parts + cut)), from };
+    return Math.max(from.parts, Math.min(quantity, from.parts + Math.min(cut, most)));
   };
   const byControl =
     control !== null &&
-    (control.parts > record.parts || (control.parts === record.parts && control.at > record.at));
-  const counted = after(byControl ? control : record);
-  const measured = reading && after(reading);
-  return measured && measured.parts > counted.parts ? measured : counted;
+    control.parts >= record.parts &&
+    (control.heard || control.parts > record.parts || control.at > record.at) &&
+    (reading === null || reading.parts <= control.parts);
+  if (byControl) {
+    const { heard, ...from } = control;
+    // the part that is in the machine is not done yet, or it would be counted
+    return { parts: after(from, heard ? partsPerCycle - ALMOST : Infinity), from, counting: heard };
+  }
+  const last = { parts: after(record), from: record, counting: false };
+  const measured = reading && { parts: after(reading), from: reading, counting: false };
+  return measured && measured.parts > last.parts ? measured : last;
 }
+const ALMOST = 1e-6;
+
+/** Whole parts that are made by now. */
+export const wholeParts = ({ parts, from, counting }: LikelyMade): number =>
+  counting ? from.parts : Math.floor(parts);
 
 /** Whole parts that were made since it was told of last. */
-export const sinceTold = ({ parts, from }: LikelyMade): number => Math.floor(parts) - from.parts;
+export const sinceTold = (likely: LikelyMade): number => wholeParts(likely) - likely.from.parts;
 
 /** How many are made by now, as short as it can be said. */
 export const likelyWords = (likely: LikelyMade): string =>
-  likely.from.by === 'control' && sinceTold(likely) === 0
-    ? `${likely.from.parts} by the control`
-    : `about ${Math.floor(likely.parts)} by now`;
+  likely.counting ? `${likely.from.parts} by the control` : `about ${wholeParts(likely)} by now`;
 
 /** What a number of parts is reckoned from, as the beginning of a sentence. */
 export function toldWords({ parts, at, by }: Told, now: Date, timeZone: string): string {

@@ -35,7 +35,8 @@
 
   /** Marks of one machine, pushed apart so that their labels do not lie on each other. */
   function marks(machine: MachineForecast) {
-    let last = -Infinity;
+    // what is out now has the first place, with its label
+    let last = spent(machine).length > 0 ? x(start) + 9 * outWords(machine).length - 20 : -Infinity;
     return machine.runsOut
       .filter(
         (tool) =>
@@ -54,6 +55,10 @@
       : { x: at + gap, 'text-anchor': 'start' as const };
   /** Tools that are spent or flagged now share one mark: the machine waits for all of them. */
   const spent = (machine: MachineForecast) => machine.runsOut.filter((tool) => tool.afterParts === 0);
+  const outWords = (machine: MachineForecast) =>
+    `${spent(machine)
+      .map(({ tool }) => `T${tool}`)
+      .join(' ')} now`;
   const end = (machine: MachineForecast) => Math.min(machine.ends?.getTime() ?? to, to);
   const start = $derived(Math.max(from, Math.min(now.getTime(), to)));
   const words = $derived(
@@ -159,9 +164,7 @@
           >
         {/each}
         {#if spent(machine).length > 0}
-          {@const out = `${spent(machine)
-            .map((tool) => `T${tool.tool}`)
-            .join(' ')} now`}
+          {@const out = outWords(machine)}
           <circle
             cx={x(start)}
             cy={y}

@@ -2,7 +2,7 @@
   import { goto } from '$app/navigation';
   import type { LifeBasis } from '$core/life/count';
   import { toolList } from '$core/shift/leaf';
-  import { toldWords, type LikelyMade } from '$core/shift/likely-made';
+  import { toldWords, wholeParts, type LikelyMade } from '$core/shift/likely-made';
   import type { Flag } from '$core/life/flag';
   import ActionForm from '../ActionForm.svelte';
   import Disc from '../Disc.svelte';
@@ -37,7 +37,7 @@
   }
   let { machine, tools, renewers, may, job, uncounted, likely, now, zone }: Props = $props();
   /** Parts that nobody counted, and that are made by now if it ran on. */
-  const unseen = $derived(likely && job ? Math.floor(likely.parts) - job.made - uncounted : 0);
+  const unseen = $derived(likely && job ? wholeParts(likely) - job.made - uncounted : 0);
   const spent = $derived(
     tools
       .filter((tool) => !tool.flag && tool.parts > 0 && tool.parts <= unseen && !tool.group)
