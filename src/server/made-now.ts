@@ -1,10 +1,14 @@
-import { madeByNow } from '../core/shift/job.ts';
+import { controlCounts, madeByNow } from '../core/shift/job.ts';
+import type { CutByNow } from '../core/shift/likely-made.ts';
+import { cellOf } from './cell.ts';
+import { cellNow } from './clock.ts';
 import { controlCount } from './control-link.ts';
 import { countParts } from './counts.ts';
 import { cutUntil } from './cut-until.ts';
 import type { Db } from './db.ts';
 import { groupsOf } from './groups.ts';
 import { lockJob, runningJob, type Job } from './jobs.ts';
+import { likelyOf } from './likely-made.ts';
 import type { Machine } from './machines.ts';
 import { Refused } from './outcome.ts';
 import { callsOf } from './programs.ts';
@@ -15,11 +19,24 @@ export async function madeNow(job: Job, machine: Machine): Promise<number> {
   return madeByNow(job, control?.ok ? control.count : null);
 }
 
-/** The job that runs on a machine, and the last of its parts that is counted, by its control as well, or measured. */
-export async function cutByNow(db: Db, machine: Machine) {
+/** How many parts of a job are likely to be made by now, where its control, asked just now, does not say it; null: it does. */
+export const reckoned = async (db: Db, job: Job, count: number | null) =>
+  controlCounts(job, count) ? null : likelyOf(db, await cellOf(db), job, cellNow());
+
+/** The job that runs on a machine, the last of its parts that is counted, by its control as well, or measured, and how many are likely to be made by now. */
+export async function cutByNow(db: Db, machine: Machine): Promise<(CutByNow & { made: number }) | null> {
   const job = await runningJob(db, machine.id);
   const until = job && (await cutUntil(db, machine.id, job.id));
-  return job && until && { ...until, cut: Math.max(until.cut, await madeNow(job, machine)) };
+  if (!until) return null;
+  const control = await controlCount(machine);
+  const count = control?.ok ? control.count : null;
+  const made = madeByNow(job, count);
+  return {
+    id: job.id,
+    made,
+    cut: Math.max(until.cut, made),
+    likely: await reckoned(db, job, count),
+  };
 }
 
 /** The job that runs on a machine, with every T that cuts on it: called by itself, or as a member of a group. */

@@ -6,6 +6,7 @@ import {
   type NextReading,
 } from '../core/inspection/next-reading.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
+import type { LikelyMade } from '../core/shift/likely-made.ts';
 import { cellNow } from './clock.ts';
 import { cellOf, type Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
@@ -98,6 +99,7 @@ export async function measuringOn(
   programId: number | undefined,
   /** Parts of it made by now, by its control as well. */
   made = job?.made ?? 0,
+  likely: LikelyMade | null = null,
 ) {
   const program = programId === undefined ? null : await programById(db, programId);
   if (!program || program.machineId !== machine.id) return null;
@@ -116,7 +118,7 @@ export async function measuringOn(
   return {
     program: { id: program.id, number: program.number, title: program.title },
     job: running && { id: running.id, made: running.made },
-    cut: running && until && { ...until, cut: Math.max(until.cut, made) },
+    cut: running && until && { id: running.id, cut: Math.max(until.cut, made), likely },
     // a first-off is of the first part that is measured of a set-up
     setUp: setUp && setUp.first === setUp.last ? { first: setUp.first } : null,
     part: running ? part : null,

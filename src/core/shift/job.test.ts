@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
   asksWhy,
+  controlCounts,
   countBelieved,
   madeByNow,
   mostByNow,
@@ -77,6 +78,15 @@ describe('parts made by now', () => {
     expect(countBelieved({ ...job, countFrom: 200 }, 201)).toBe(1);
     expect(countBelieved(job, 40)).toBe(40);
     expect(countBelieved(job, 72)).toBeNull();
+  });
+  it('a control that is behind the record, or that nobody believes, does not say how many are made', () => {
+    expect([null, 40, 51, 53, 72].map((count) => controlCounts(job, count))).toEqual([
+      false,
+      false,
+      true,
+      true,
+      false,
+    ]);
   });
   it('does not believe a count that goes on from the job before', () => {
     expect(madeByNow(job, 91)).toBe(51);

@@ -94,6 +94,10 @@ export function countBelieved({ made, quantity, countFrom }: CountedJob, count: 
   return counted === 0 || counted > most ? null : counted;
 }
 
+/** Whether a control that was asked just now says how many parts are made: then nobody has to reckon. */
+export const controlCounts = (job: CountedJob, count: number | null): boolean =>
+  count !== null && (countBelieved(job, count) ?? -1) >= job.made;
+
 /**
  * Parts made by now: those on record, or what the control has counted where that is more, since what nobody has recorded yet was cut all the
  * same.

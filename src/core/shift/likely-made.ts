@@ -70,6 +70,17 @@ export function likelyMade(
 }
 const ALMOST = 1e-6;
 
+/** A job that is cut, the last of its parts that is counted or measured, and how many are likely to be made by now; null: not asked. */
+export interface CutByNow {
+  id: number;
+  cut: number;
+  likely: LikelyMade | null;
+}
+
+/** Parts that nobody knows of and that are made by now, if it ran on. */
+export const unseenBy = ({ cut, likely }: CutByNow): number =>
+  likely ? Math.max(0, wholeParts(likely) - cut) : 0;
+
 /** Whole parts that are made by now. */
 export const wholeParts = ({ parts, from, counting }: LikelyMade): number =>
   counting ? from.parts : Math.floor(parts);

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { unseenBy, type CutByNow } from '$core/shift/likely-made';
   import NumberField from '../NumberField.svelte';
   import { outbox } from '../offline/outbox.svelte';
   import { partsThatWait } from '../offline/waits';
@@ -6,7 +7,7 @@
 
   interface Props {
     /** The last part that is counted or measured; null where no job runs. */
-    cut: { id: number; cut: number } | null;
+    cut: CutByNow | null;
     label?: string;
     /** What parts that were cut before say of it. */
     before?: string;
@@ -21,27 +22,32 @@
     unknown = false,
   }: Props = $props();
   const cut = $derived(known && known.cut + partsThatWait(outbox.untold, known.id));
-  // svelte-ignore state_referenced_locally
-  let unsure = $state(unknown);
-  const first = new Proposed(() => (cut === null ? '' : String(cut + 1)));
+  /** The last part by now, if it ran on since it was counted: nobody has said that it did. */
+  const likely = $derived(known && cut !== null ? cut + unseenBy({ ...known, cut }) : null);
+  const unseen = $derived(likely !== null && likely > cut!);
+  const unsure = new Proposed(() => unknown || unseen);
+  const first = new Proposed(() => (likely === null ? '' : String(likely + 1)));
   // it is asked once the number is keyed: what is cut from then on was cut with it
   $effect(() => {
-    if (cut !== null) first.hold();
+    if (cut === null) return;
+    first.hold();
+    unsure.hold();
   });
 </script>
 
 {#if known}
   <input type="hidden" name="job" value={known.id} />
-  <input type="hidden" name="until" value={cut} />
+  <input type="hidden" name="until" value={likely} />
   <div class="flex flex-wrap items-end gap-4">
     <div class="w-44">
       <NumberField name="first" {label} whole bind:value={first.value} />
     </div>
     <label class="flex min-h-11 items-center gap-2"
-      ><input class="checkbox" type="checkbox" name="unsure" bind:checked={unsure} /> I do not know</label
+      ><input class="checkbox" type="checkbox" name="unsure" bind:checked={unsure.value} /> I do not know</label
     >
   </div>
   <p class="small-words">
-    Part {cut} is the last that was counted, here or at the control, or measured. {before}
+    Part {cut} is the last that was counted, here or at the control, or measured{#if unseen}; if it ran on
+      since, about {likely} are made by now. Untick only what you know{/if}. {before}
   </p>
 {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { CutByNow } from '$core/shift/likely-made';
   import type { ReadBackAnswer } from '$core/correction/read-back';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
@@ -28,7 +29,7 @@
       ending: string | null;
     };
     /** The last part that is counted or measured on the running job; null where none runs. */
-    cut: { id: number; cut: number } | null;
+    cut: CutByNow | null;
     text: string | null;
     mayKey: boolean;
     /** It moves far: what the row shows is typed twice. */

@@ -55,6 +55,8 @@
       : { x: at + gap, 'text-anchor': 'start' as const };
   /** Tools that are spent or flagged now share one mark: the machine waits for all of them. */
   const spent = (machine: MachineForecast) => machine.runsOut.filter((tool) => tool.afterParts === 0);
+  /** A tool at its mark: with a question where it may have run out since somebody counted. */
+  const markWords = ({ tool, byNow }: { tool: number; byNow: boolean }) => `T${tool}${byNow ? '?' : ''}`;
   const outWords = (machine: MachineForecast) =>
     `${spent(machine)
       .map(({ tool }) => `T${tool}`)
@@ -67,7 +69,11 @@
         (machine) =>
           `${machine.machine}: ${machine.job ? `${machine.job.number}; ` : 'no job; '}${
             marks(machine)
-              .map(({ tool }) => `T${tool.tool} runs out at ${clock(tool.at!, zone)}`)
+              .map(({ tool }) =>
+                tool.byNow
+                  ? `T${tool.tool} may have run out`
+                  : `T${tool.tool} runs out at ${clock(tool.at!, zone)}`,
+              )
               .join(', ') || 'nothing runs out'
           }`,
       )
@@ -155,12 +161,12 @@
             fill="var(--color-accent)"
           />
           <text
-            {...beside(place, `T${tool.tool}`)}
+            {...beside(place, markWords(tool))}
             y={y - 5}
             font-weight="600"
             stroke="var(--color-base-200)"
             stroke-width="3"
-            paint-order="stroke">T{tool.tool}</text
+            paint-order="stroke">{markWords(tool)}</text
           >
         {/each}
         {#if spent(machine).length > 0}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { CutByNow } from '$core/shift/likely-made';
   import LookedAgain from '../machine/LookedAgain.svelte';
   import { goto } from '$app/navigation';
   import type { FeatureAim } from '$core/correction/propose';
@@ -34,7 +35,7 @@
     program: { id: number; number: string; title: string };
     job: { id: number; made: number } | null;
     /** The last part of it that is counted or measured. */
-    cut: { id: number; cut: number } | null;
+    cut: CutByNow | null;
     /** It was set up anew, and no other part than this was measured since; null: it was not, or was measured. */
     setUp: { first: number | null } | null;
     /** All its rows need the same, in words; null: nothing speaks for it. */

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { CutByNow } from '$core/shift/likely-made';
   import ActionForm from '../ActionForm.svelte';
   import FirstPart from '../correction/FirstPart.svelte';
   import SetUpOff from './SetUpOff.svelte';
@@ -6,7 +7,7 @@
   interface Props {
     machine: number;
     /** The job that runs, and the last of its parts that is counted or measured. */
-    cut: { id: number; cut: number };
+    cut: CutByNow;
     /** All rows of the set-up need the same, in words; null: nothing speaks for it. */
     off: { found: string; look: string } | null;
     mayRun: boolean;

@@ -64,8 +64,9 @@
   {/if}
   {#if tools.length > 0 && unseen > 0}
     <p class={spent.length > 0 ? 'caution' : 'small-words'}>
-      Known: {toldWords(likely!.from, now, zone)}; if it ran on, {unseen}
-      {unseen === 1 ? 'part more is' : 'parts more are'} made by now{spent.length > 0
+      Known: {toldWords(likely!.from, now, zone)}; if it ran on, {unseen} more {unseen === 1
+        ? 'part is'
+        : 'parts are'} made by now{spent.length > 0
         ? `, and ${toolList(spent)} ${spent.length === 1 ? 'is' : 'are'} used up: count the parts`
         : ''}.
     </p>

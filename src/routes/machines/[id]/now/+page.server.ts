@@ -23,7 +23,7 @@ import {
   moveJob,
   setUpAgain,
 } from '$server/jobs';
-import { likelyOf } from '$server/likely-made';
+import { reckoned } from '$server/made-now';
 import { writeNote } from '$server/leaf-notes';
 import { measuringOn, sistersOf } from '$server/now';
 import { callsOf, programById, programs } from '$server/programs';
@@ -65,11 +65,11 @@ const machineNow = shared(
     const own = all.filter((each) => each.newest);
     const wanted = program ?? job?.programId;
     const made = job ? madeByNow(job, control?.ok ? control.count : null) : 0;
-    const [counted, likely, tools, measuring, corrections, firstParts, held, against] = await Promise.all([
+    const likely = job && (await reckoned(db, job, control?.ok ? control.count : null));
+    const [counted, tools, measuring, corrections, firstParts, held, against] = await Promise.all([
       job ? lastCount(db, job.id) : null,
-      job ? cellOf(db).then((cell) => likelyOf(db, cell, job, cellNow())) : null,
       toolsNow(job),
-      measuringOn(db, machine, job, wanted ?? own.find((each) => each.features > 0)?.id, made),
+      measuringOn(db, machine, job, wanted ?? own.find((each) => each.features > 0)?.id, made, likely),
       openCorrections(db, machine.id).then((open) => withEnds(db, machine.id, open)),
       openFirstParts(db),
       heldBack(db, machine.id),

@@ -3,7 +3,7 @@ import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import { gaugeAddress, pressGauge } from '$server/gauge-link';
 import { runningJob } from '$server/jobs';
-import { madeNow } from '$server/made-now';
+import { cutByNow } from '$server/made-now';
 import { measuringOn } from '$server/now';
 import { featureById, programs } from '$server/programs';
 import { actAtMachine, id } from '../../../action';
@@ -16,8 +16,10 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const own = (await programs(db, machine.id)).filter((each) => each.newest && each.features > 0);
   const wanted = Number(url.searchParams.get('program')) || job?.programId;
   const program = own.find((each) => each.id === wanted) ?? own[0];
-  const made = job ? await madeNow(job, machine) : 0;
-  const measuring = program ? await measuringOn(db, machine, job, program.id, made) : null;
+  const now = await cutByNow(db, machine);
+  const measuring = program
+    ? await measuringOn(db, machine, job, program.id, now?.made ?? 0, now?.likely)
+    : null;
   return {
     programs: own.map(({ id: programId, number, title }) => ({ id: programId, number, title })),
     measuring: measuring && {
