@@ -160,6 +160,7 @@ describe('another system', () => {
     expect((await ask(token, '/forecast')).said.items![0]).toMatchObject({
       machine: 'Bittern',
       flag: 'broken',
+      byNow: false,
     });
     const table = await ask(token, '/tables', {
       machine: 'Avocet',

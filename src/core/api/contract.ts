@@ -199,8 +199,11 @@ export const ENDPOINTS = {
           machine: z.string(),
           tool: z.int(),
           number: z.string(),
-          afterParts: z.int(),
-          at: at.nullable(),
+          afterParts: z.int().describe('Parts more than are on record.'),
+          at: at
+            .nullable()
+            .describe('At the earliest: as if the machine had run on since its parts were counted.'),
+          byNow: z.boolean().describe('It may have run out since then.'),
           flag: z.string().nullable(),
           sister: z.string().nullable(),
         }),

@@ -205,12 +205,13 @@ const forecastOf: Work<'forecast'> = async () => {
     items: found
       .flatMap(({ machine, runsOut }) => runsOut.map((tool) => ({ ...tool, machine })))
       .sort(mostUrgent)
-      .map(({ machine, tool, number, afterParts, at, flag, sister }) => ({
+      .map(({ machine, tool, number, afterParts, at, byNow, flag, sister }) => ({
         machine,
         tool,
         number,
         afterParts,
         at: at?.toISOString() ?? null,
+        byNow,
         flag,
         sister,
       })),
