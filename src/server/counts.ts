@@ -156,7 +156,7 @@ export const lastCount = (db: Db, jobId: number) =>
     db,
     `SELECT l.id, (l.detail ->> 'parts')::integer AS parts, p.name AS person, l.at FROM ledger l JOIN person p ON p.id = l.person_id
      WHERE l.job_id = $1 AND l.kind = 'parts' AND l.stage IN ('made', 'broken off')
-       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.stage = 'taken back' AND u.job_id = $1 AND (u.detail ->> 'of')::bigint = l.id)
+       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.stage = 'taken back' AND u.job_id = $1 AND u.id > l.id AND (u.detail ->> 'of')::bigint = l.id)
      ORDER BY l.id DESC LIMIT 1`,
     [jobId],
   );

@@ -35,7 +35,7 @@ const toldOf = gathered((db, ids: readonly number[]) =>
          UNION ALL
          -- what was taken back tells nothing
          (SELECT l.id, l.at FROM ledger l WHERE l.kind = 'parts' AND l.job_id = j.id AND l.stage IN ('made', 'broken off')
-            AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.job_id = j.id AND u.stage = 'taken back' AND (u.detail ->> 'of')::bigint = l.id)
+            AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.job_id = j.id AND u.stage = 'taken back' AND u.id > l.id AND (u.detail ->> 'of')::bigint = l.id)
           ORDER BY l.id DESC LIMIT 1)) e
        ORDER BY e.id DESC LIMIT 1) t ON true
      LEFT JOIN LATERAL (SELECT part, at FROM reading WHERE job_id = j.id AND doubt IS NULL ORDER BY job_id DESC, part DESC LIMIT 1) r ON true

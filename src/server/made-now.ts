@@ -1,5 +1,5 @@
 import { controlCounts, madeByNow } from '../core/shift/job.ts';
-import type { CutByNow } from '../core/shift/likely-made.ts';
+import type { CutByNow, Making } from '../core/shift/likely-made.ts';
 import { cellOf } from './cell.ts';
 import { cellNow } from './clock.ts';
 import { controlCount } from './control-link.ts';
@@ -13,10 +13,10 @@ import type { Machine } from './machines.ts';
 import { Refused } from './outcome.ts';
 import { callsOf } from './programs.ts';
 
-/** Parts of a job made by now: on record, or by the machine's control where that is asked and has counted more. */
-export async function madeNow(job: Job, machine: Machine): Promise<number> {
+/** What a machine's control shows on its counter, asked just now; null: it has none, or does not answer. */
+async function countAsked(machine: Machine): Promise<number | null> {
   const control = await controlCount(machine);
-  return madeByNow(job, control?.ok ? control.count : null);
+  return control?.ok ? control.count : null;
 }
 
 /** How many parts of a job are likely to be made by now, where its control, asked just now, does not say it; null: it does. */
@@ -28,8 +28,7 @@ export async function cutByNow(db: Db, machine: Machine): Promise<(CutByNow & { 
   const job = await runningJob(db, machine.id);
   const until = job && (await cutUntil(db, machine.id, job.id));
   if (!until) return null;
-  const control = await controlCount(machine);
-  const count = control?.ok ? control.count : null;
+  const count = await countAsked(machine);
   const made = madeByNow(job, count);
   return {
     id: job.id,
@@ -52,17 +51,20 @@ export async function cutting(
   return { job, tools };
 }
 
-/** What is cut on a machine, with what the record and the control have counted of it; null: no job runs. */
-export async function makingNow(db: Db, machine: Machine) {
+/** What is cut on a machine, with what the record and the control have counted of it, and how many are likely to be made; null: no job runs. */
+export async function makingNow(db: Db, machine: Machine): Promise<(Making & { tools: number[] }) | null> {
   const running = await cutting(db, machine.id);
-  return (
-    running && {
-      number: running.job.number,
-      made: running.job.made,
-      counted: await madeNow(running.job, machine),
-      tools: [...running.tools],
-    }
-  );
+  if (!running) return null;
+  const { job, tools } = running;
+  const count = await countAsked(machine);
+  return {
+    id: job.id,
+    number: job.number,
+    made: job.made,
+    cut: madeByNow(job, count),
+    likely: await reckoned(db, job, count),
+    tools: [...tools],
+  };
 }
 
 /** The running job that a loaded tool cuts on. */

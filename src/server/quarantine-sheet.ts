@@ -27,11 +27,12 @@ export async function quarantineSheet(db: Db, assemblyId: number) {
     title: string;
     programId: number;
     made: number;
+    partsPerCycle: number;
     quantity: number;
     setUpAt: Date | null;
   }>(
     db,
-    `SELECT j.id, g.number, g.title, j.program_id AS "programId", j.made, j.quantity, j.set_up_at AS "setUpAt" FROM job j JOIN program g ON g.id = j.program_id WHERE j.id = ANY($1) ORDER BY j.id`,
+    `SELECT j.id, g.number, g.title, j.program_id AS "programId", j.made, g.parts_per_cycle AS "partsPerCycle", j.quantity, j.set_up_at AS "setUpAt" FROM job j JOIN program g ON g.id = j.program_id WHERE j.id = ANY($1) ORDER BY j.id`,
     [[...new Set(stand.ranges.map(({ job }) => job))]],
   );
   const read = await readIn(
@@ -39,7 +40,7 @@ export async function quarantineSheet(db: Db, assemblyId: number) {
     of,
     jobs.map(({ id }) => id),
   );
-  const made = new Map(jobs.map((job) => [job.id, job.made]));
+  const together = new Map(jobs.map((job) => [job.id, job.partsPerCycle]));
   const answers = new Map(stand.answers.map((each) => [`${each.job}/${each.part}`, each]));
   const found = new Map<string, PartRead[]>();
   for (const each of read) {
@@ -53,7 +54,7 @@ export async function quarantineSheet(db: Db, assemblyId: number) {
       return {
         job,
         part,
-        inMachine: of.jobId === job && part > (made.get(job) ?? 0),
+        inMachine: of.jobId === job && part > of.part! - (together.get(job) ?? 1),
         answer: answers.get(key) ?? null,
         read: found.get(key) ?? [],
       };

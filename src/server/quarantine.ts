@@ -9,10 +9,13 @@ import {
 } from '../core/breakage/quarantine.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
+import { cellOf } from './cell.ts';
+import { cellNow } from './clock.ts';
 import { row, rows, type Db } from './db.ts';
 import { groupsOf, meantBy } from './groups.ts';
 import { runningJob } from './jobs.ts';
 import { append } from './ledger.ts';
+import { likelyOf } from './likely-made.ts';
 import { machineById } from './machines.ts';
 import { setAside } from './night.ts';
 import { once, type Asking } from './once.ts';
@@ -40,14 +43,14 @@ async function callMeans(
   return (call) => meantBy(groups, call.tool).includes(tool);
 }
 
-/** Whether the job that runs on a machine calls a T, itself or by its group, and the part that is in the machine. */
+/** Whether the job that runs on a machine calls a T, itself or by its group, and the part that is in the machine: by its control, where that is heard, or after those on record. */
 export async function cuttingNow(db: Db, machineId: number, tool: number) {
   const job = await runningJob(db, machineId);
   if (!job) return null;
   const means = await callMeans(db, machineId, tool);
-  return (await callsOf(db, job.programId)).some(means)
-    ? { job, inMachine: job.made + job.partsPerCycle }
-    : null;
+  if (!(await callsOf(db, job.programId)).some(means)) return null;
+  const likely = await likelyOf(db, await cellOf(db), job, cellNow());
+  return { job, inMachine: (likely.counting ? likely.from.parts : job.made) + job.partsPerCycle };
 }
 
 export interface Found {

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { bringAndOpen, findings } from './bring.ts';
-import { expect, ready, test } from './cell.ts';
+import { expect, noMoreMade, ready, test } from './cell.ts';
 
 // programs full of faults are brought in, and a row is left as it should not be: a cell of its own
 test.use({ own: 'findings' });
@@ -292,6 +292,7 @@ test('a tool that was loaded and not measured, a probe without a calibration, an
   await page.goto('/machines/1');
   await ready(page);
   await page.getByRole('button', { name: /^pocket \d+: T7,/ }).click();
+  await noMoreMade(page);
   await page.getByRole('button', { name: /Take it out/ }).click();
   await expect(page.getByLabel('Assembly')).toBeVisible();
   await page.getByLabel('Assembly').selectOption({ label: 'A-107 Drill 11.8 solid' });

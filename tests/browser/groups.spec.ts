@@ -1,4 +1,4 @@
-import { expect, ready, test } from './cell.ts';
+import { expect, noMoreMade, ready, test } from './cell.ts';
 
 test.use({ own: 'groups' });
 
@@ -126,6 +126,7 @@ test('how an edge ended is told with one tap at its renewal', async ({ as }) => 
     .getByRole('button', { name: /Renew|Begin/ })
     .first()
     .click();
+  await noMoreMade(page);
   await page.getByLabel('What was changed').fill('new reamer');
   await page.getByText('worn', { exact: true }).click();
   await page.getByLabel('What told of it').selectOption('finish');

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { bringIn } from './bring.ts';
-import { expect, paste, ready, test } from './cell.ts';
+import { expect, noMoreMade, paste, ready, test } from './cell.ts';
 
 test.use({ own: 'held' });
 
@@ -130,6 +130,7 @@ test('pockets by the control: what was changed by hand, and the fewest looks int
   await page.goto('/machines/2');
   await ready(page);
   await page.getByRole('button', { name: /^pocket 8: T8/ }).click();
+  await noMoreMade(page);
   await page.getByRole('button', { name: /Take it out/ }).click();
   await expect(page.getByLabel('Assembly')).toBeVisible();
   await open(page, 2);

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { faultsOf } from './axe.ts';
-import { expect, ready, test } from './cell.ts';
+import { expect, noMoreMade, ready, test } from './cell.ts';
 
 test.use({ own: 'plate' });
 
@@ -103,6 +103,7 @@ test('a holder larger than its cell is refused with both sizes; the cell is meas
   await page.goto('/machines/6');
   await ready(page);
   await page.locator('[data-pocket="75"]').click();
+  await noMoreMade(page);
   await page.getByRole('form', { name: 'Take out' }).getByRole('button', { name: /Take/ }).click();
   await expect(page.getByRole('button', { name: 'pocket 75: empty' })).toBeVisible();
   await page.locator('[data-pocket="70"]').click();

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { atLeaf, expect, ready, test } from './cell.ts';
+import { atLeaf, expect, noMoreMade, ready, test } from './cell.ts';
 
 // readings are held against those before: no other file's may stand there
 test.use({ own: 'round' });
@@ -143,6 +143,7 @@ test('parts are recorded, a tool expires, and is renewed by two people', async (
   await page.getByRole('link', { name: 'L-202' }).click();
   await ready(page);
   await page.getByRole('button', { name: 'Begin' }).click();
+  await noMoreMade(page);
   await page.getByLabel('What was changed').fill('fresh edge 2 of 2');
   await page.getByRole('button', { name: /^Done: change/ }).click();
   await page.getByRole('button', { name: /^Done: set the life/ }).click();

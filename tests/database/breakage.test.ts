@@ -20,6 +20,9 @@ import { quarantineSheet } from '../../src/server/quarantine-sheet.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
 import { startRenewal, takeStep } from '../../src/server/renewals.ts';
 import { checksOf, decideCheck, takeCheck } from '../../src/server/tool-checks.ts';
+import { UNKNOWN } from '../../src/core/agent/machine-state.ts';
+import { unheard } from '../../src/server/agents/poll.ts';
+import { keepHeard } from '../../src/server/agents/states.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -389,4 +392,28 @@ describe('a check', () => {
     done(await check(egret, 5, mm(-9)));
     expect((await palletsOf(pool(), egret.id)).every(({ isolated }) => !isolated)).toBe(true);
   });
+});
+
+it('what the control has counted was cut with a broken tool as well, whoever has recorded it', async () => {
+  const egret = await machine('Egret');
+  const { made } = await record('O5103', 2);
+  const at = new Date();
+  await keepHeard(
+    pool(),
+    { ...unheard(egret.id, at), state: { ...UNKNOWN, execution: 'ACTIVE', parts: made + 4 } },
+    false,
+  );
+  done(await check(egret, 7, mm(0.002), made));
+  done(
+    await flagAssembly(as(cell.operator), {
+      assemblyId: await cell.assembly('E-507'),
+      flag: 'broken',
+      why: 'no reamer in the hole',
+    }),
+  );
+  // two cycles that nobody recorded, and the two parts that are in the machine
+  const held = (await stand('E-507')).parts.map(({ part }) => part);
+  expect(held).toEqual([1, 2, 3, 4, 5, 6].map((n) => made + n));
+  const { listed } = (await quarantineSheet(pool(), await cell.assembly('E-507')))!;
+  expect(listed.filter(({ inMachine }) => inMachine).map(({ part }) => part)).toEqual([made + 6, made + 5]);
 });

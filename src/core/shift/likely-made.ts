@@ -77,6 +77,14 @@ export interface CutByNow {
   likely: LikelyMade | null;
 }
 
+/** The same of what a tool cuts when its edge goes: what is not on record yet was cut by it. */
+export interface Making extends CutByNow {
+  /** Its program. */
+  number: string;
+  /** Parts on record; `cut` has those that the control has counted as well. */
+  made: number;
+}
+
 /** Parts that nobody knows of and that are made by now, if it ran on. */
 export const unseenBy = ({ cut, likely }: CutByNow): number =>
   likely ? Math.max(0, wholeParts(likely) - cut) : 0;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Making } from '$core/shift/likely-made';
   import type { ChangerKind } from '$core/changer/traits';
   import type { PlacedAssembly } from '$core/changer/place';
   import type { LeftGeometry } from '$core/readiness/row-geometry';
@@ -30,7 +31,7 @@
     /** Geometry of them that is not known to be its own. */
     left: readonly LeftGeometry[];
     /** What it is cutting; null: nothing. */
-    making: { number: string; made: number; counted: number } | null;
+    making: Making | null;
     mayPlace: boolean;
     mayMeasure: boolean;
     onGone: () => void;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Making } from '$core/shift/likely-made';
   import EdgeEnded from './EdgeEnded.svelte';
   import { nextStep, RENEWAL_STEPS, RENEWAL_WORDS, type RenewalStep } from '$core/life/renewal';
   import { referenceOf, gaugeLengthFromRegister, type LengthSchool } from '$core/length/schools';
@@ -39,7 +40,7 @@
     others: { id: number; row: number; kind: string; value: Length }[];
     keyed: number | null;
     /** What it is cutting, with what the record and, where it is asked, the control have counted. */
-    making: { number: string; made: number; counted: number } | null;
+    making: Making | null;
     /** Its inserts, where they are on record. */
     inserts: { number: string; count: number; edges: number | null; edgesUsed: number } | null;
     mayRenew: boolean;
