@@ -77,7 +77,7 @@ test('a drill that is found short is broken: its parts are held back, answered f
   await lead.getByRole('link', { name: 'Replace it' }).click();
   await ready(lead);
   await lead.getByRole('button', { name: 'Begin' }).click();
-  await noMoreMade(lead);
+  await noMoreMade(lead.getByRole('form', { name: 'Change the edge or the tool' }));
   await lead.getByLabel('What was changed').fill('a new drill');
   await expect(lead.getByRole('radio', { name: 'broken' })).toBeChecked();
   await lead.getByRole('button', { name: 'Done: change the edge or the tool' }).click();

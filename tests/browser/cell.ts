@@ -52,11 +52,12 @@ export async function atLeaf(page: Page, cell = ''): Promise<void> {
 /** Waits until the page answers to clicks: its script has taken over what the server sent. */
 export const ready = (page: Page) =>
   page.waitForFunction(() => document.documentElement.dataset.ready === 'yes');
-/** Says, where a form asks it because nobody has counted for a while, that no more parts were made than are on record. */
-export async function noMoreMade(within: Page | Locator): Promise<void> {
-  const made = within.getByLabel(/^Parts of .* made until now$/);
+/** Says in a form, where it asks because nobody has counted for a while, that no more parts were made than are on record. */
+export async function noMoreMade(form: Locator): Promise<void> {
+  await expect(form).toBeVisible();
+  const made = form.getByLabel('made until now');
   if ((await made.count()) === 0 || (await made.inputValue()) !== '') return;
-  const said = await within.getByText(/\d+ are on record/).innerText();
+  const said = await form.getByText('are on record').innerText();
   await made.fill(/\d+/.exec(said)![0]);
 }
 /**

@@ -292,7 +292,7 @@ test('a tool that was loaded and not measured, a probe without a calibration, an
   await page.goto('/machines/1');
   await ready(page);
   await page.getByRole('button', { name: /^pocket \d+: T7,/ }).click();
-  await noMoreMade(page);
+  await noMoreMade(page.getByRole('form', { name: 'Take out' }));
   await page.getByRole('button', { name: /Take it out/ }).click();
   await expect(page.getByLabel('Assembly')).toBeVisible();
   await page.getByLabel('Assembly').selectOption({ label: 'A-107 Drill 11.8 solid' });

@@ -126,7 +126,7 @@ test('how an edge ended is told with one tap at its renewal', async ({ as }) => 
     .getByRole('button', { name: /Renew|Begin/ })
     .first()
     .click();
-  await noMoreMade(page);
+  await noMoreMade(page.getByRole('form', { name: 'Change the edge or the tool' }));
   await page.getByLabel('What was changed').fill('new reamer');
   await page.getByText('worn', { exact: true }).click();
   await page.getByLabel('What told of it').selectOption('finish');

@@ -130,7 +130,7 @@ test('pockets by the control: what was changed by hand, and the fewest looks int
   await page.goto('/machines/2');
   await ready(page);
   await page.getByRole('button', { name: /^pocket 8: T8/ }).click();
-  await noMoreMade(page);
+  await noMoreMade(page.getByRole('form', { name: 'Take out' }));
   await page.getByRole('button', { name: /Take it out/ }).click();
   await expect(page.getByLabel('Assembly')).toBeVisible();
   await open(page, 2);

@@ -64,7 +64,7 @@ test('whoever signs in in another tab does not sign what this page was opened fo
   await why.fill('to look at it');
   const other = await context.newPage();
   await as('lead', other);
-  await noMoreMade(page);
+  await noMoreMade(page.getByRole('form', { name: 'Take out' }));
   await page.getByRole('button', { name: /Take it out/ }).click();
   await expect(page.getByRole('alert')).toContainText('opened by somebody else');
   await expect(why).toHaveValue('to look at it');

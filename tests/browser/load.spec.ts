@@ -92,7 +92,7 @@ test('what must be built first has its kit from the shelves, is built from there
   await page.goto('/machines/1');
   await ready(page);
   await page.locator('[data-pocket="27"]').click();
-  await noMoreMade(page);
+  await noMoreMade(page.getByRole('form', { name: 'Take out' }));
   await page.getByRole('form', { name: 'Take out' }).getByRole('button', { name: /Take/ }).click();
   await expect(page.getByRole('button', { name: 'pocket 27: empty' })).toBeVisible();
   await takenAsLoadPlan(page, 'program=4&program=5');

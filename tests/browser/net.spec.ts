@@ -72,7 +72,7 @@ test('a station loaded anew keeps the former tool in its second row: seen, said 
   await page.goto('/machines/3?tool=2');
   await ready(page);
   await page.getByRole('button', { name: /^station 2: T2/ }).click();
-  await noMoreMade(page);
+  await noMoreMade(page.getByRole('form', { name: 'Take out' }));
   await page.getByRole('button', { name: /Take it out/ }).click();
   await expect(page.getByRole('heading', { name: 'station 2 is empty' })).toBeVisible();
   await page.goto('/leaf');

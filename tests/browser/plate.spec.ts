@@ -103,7 +103,7 @@ test('a holder larger than its cell is refused with both sizes; the cell is meas
   await page.goto('/machines/6');
   await ready(page);
   await page.locator('[data-pocket="75"]').click();
-  await noMoreMade(page);
+  await noMoreMade(page.getByRole('form', { name: 'Take out' }));
   await page.getByRole('form', { name: 'Take out' }).getByRole('button', { name: /Take/ }).click();
   await expect(page.getByRole('button', { name: 'pocket 75: empty' })).toBeVisible();
   await page.locator('[data-pocket="70"]').click();

@@ -143,7 +143,7 @@ test('parts are recorded, a tool expires, and is renewed by two people', async (
   await page.getByRole('link', { name: 'L-202' }).click();
   await ready(page);
   await page.getByRole('button', { name: 'Begin' }).click();
-  await noMoreMade(page);
+  await noMoreMade(page.getByRole('form', { name: 'Change the edge or the tool' }));
   await page.getByLabel('What was changed').fill('fresh edge 2 of 2');
   await page.getByRole('button', { name: /^Done: change/ }).click();
   await page.getByRole('button', { name: /^Done: set the life/ }).click();

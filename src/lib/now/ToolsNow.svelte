@@ -1,7 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { LifeBasis } from '$core/life/count';
-  import { toolList } from '$core/shift/leaf';
   import { toldWords, wholeParts, type LikelyMade } from '$core/shift/likely-made';
   import type { Flag } from '$core/life/flag';
   import ActionForm from '../ActionForm.svelte';
@@ -41,7 +40,7 @@
   const spent = $derived(
     tools
       .filter((tool) => !tool.flag && tool.parts > 0 && tool.parts <= unseen && !tool.group)
-      .map(({ tool }) => tool),
+      .map(({ tool }) => `T${tool}`),
   );
   let called = $state<number[]>([]);
   const standing = (tool: Props['tools'][number]) =>
@@ -67,7 +66,7 @@
       Known: {toldWords(likely!.from, now, zone)}; if it ran on, {unseen} more {unseen === 1
         ? 'part is'
         : 'parts are'} made by now{spent.length > 0
-        ? `, and ${toolList(spent)} ${spent.length === 1 ? 'is' : 'are'} used up: count the parts`
+        ? `, and ${spent.join(', ')} ${spent.length === 1 ? 'is' : 'are'} used up: count the parts`
         : ''}.
     </p>
   {/if}
