@@ -100,3 +100,21 @@ test('whoever only looks, or records parts, is not asked whether it was set up a
   await ready(page);
   await expect(page.getByText('Work offset, jaws or fixture changed')).toHaveCount(0);
 });
+
+test('the first part of a new set-up is proposed by what is cut when somebody asks, not when the page was opened', async ({
+  as,
+  browser,
+}) => {
+  const page = await as('setter');
+  await page.goto('/machines/4/now');
+  await ready(page);
+  const other = await as('operator', await browser.newPage());
+  await other.goto('/machines/4/now');
+  await ready(other);
+  await other.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByText('41 of 80')).toBeVisible();
+  await page.getByText('Work offset, jaws or fixture changed').click();
+  const form = page.getByRole('form', { name: 'Say that it was set up anew' });
+  await expect(form.getByLabel('First part cut so')).toHaveValue('42');
+  await expect(form.getByRole('checkbox', { name: 'I do not know' })).not.toBeChecked();
+});

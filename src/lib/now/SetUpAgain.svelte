@@ -53,11 +53,12 @@
             {list}
           /></label
         >
-        <FirstPart
-          {cut}
-          label="First part cut so"
-          before="What was cut before it was changed is of the set-up before."
-        />
+        <!-- what is proposed is what was cut by the time somebody asks -->
+        {#if open}<FirstPart
+            {cut}
+            label="First part cut so"
+            before="What was cut before it was changed is of the set-up before."
+          />{/if}
         <button class="btn justify-self-start" disabled={busy}>It was set up anew</button>
       {/snippet}
     </ActionForm>
