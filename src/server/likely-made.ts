@@ -23,11 +23,12 @@ const toldOf = gathered((db, ids: readonly number[]) =>
     broughtIn: Date | null;
     state: MachineState | null;
     clockOff: number | null;
+    /** Null: it is not heard any more. */
     seenAt: Date | null;
   }>(
     db,
     `SELECT j.id AS "of", coalesce(t.at, j.set_up_at) AS told, r.part, r.at AS "measuredAt", f.begun_at AS "broughtIn",
-            h.state, h.clock_off AS "clockOff", h.seen_at AS "seenAt"
+            h.state, h.clock_off AS "clockOff", CASE WHEN h.problem IS NULL THEN h.seen_at END AS "seenAt"
      FROM job j
      LEFT JOIN LATERAL (
        SELECT * FROM (
@@ -40,7 +41,7 @@ const toldOf = gathered((db, ids: readonly number[]) =>
        ORDER BY e.id DESC LIMIT 1) t ON true
      LEFT JOIN LATERAL (SELECT part, at FROM reading WHERE job_id = j.id AND doubt IS NULL ORDER BY job_id DESC, part DESC LIMIT 1) r ON true
      LEFT JOIN first_part f ON f.machine_id = j.machine_id AND f.state = 'open'
-     LEFT JOIN machine_state h ON h.machine_id = j.machine_id AND h.problem IS NULL
+     LEFT JOIN machine_state h ON h.machine_id = j.machine_id
      WHERE j.id = ANY($1)`,
     [ids],
   ),
@@ -54,6 +55,8 @@ export async function likelyOf(db: Db, cell: Cell, job: Job, now: Date): Promise
   const believed = counted === null ? null : countBelieved(job, counted);
   const off = told?.clockOff ?? 0;
   const heard = told?.seenAt ? now.getTime() - told.seenAt.getTime() < HEARD : false;
+  // what it said last stays true of then, heard or not
+  const turned = told?.state ? (countedAt(told.state, off) ?? told.seenAt) : null;
   const stands = [told?.broughtIn ?? null, told?.state && heard ? standsSince(told.state, off) : null].filter(
     (each) => each !== null,
   );
@@ -63,10 +66,7 @@ export async function likelyOf(db: Db, cell: Cell, job: Job, now: Date): Promise
       told?.part && told.measuredAt && told.part > job.made
         ? { parts: told.part, at: told.measuredAt, by: 'reading' }
         : null,
-    control:
-      believed !== null && told?.seenAt
-        ? { parts: believed, at: countedAt(told.state!, off) ?? told.seenAt, by: 'control', heard }
-        : null,
+    control: turned && believed !== null ? { parts: believed, at: turned, by: 'control', heard } : null,
     standsSince: stands.length === 0 ? null : stands.reduce((a, b) => (b < a ? b : a)),
   };
   const times = [record, known.reading, known.control].flatMap((each) => (each ? [each.at.getTime()] : []));

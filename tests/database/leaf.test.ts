@@ -133,6 +133,21 @@ describe('the forecast', () => {
       parts: 153 + 69.5 / 9.5,
       counting: false,
     });
+    // nor is what it said last forgotten where it does not answer
+    await keepHeard(
+      pool(),
+      {
+        ...unheard(machineId, seen),
+        state: { ...UNKNOWN, execution: 'ACTIVE', parts: 153, countedAt: turned.toISOString() },
+        problem: 'The agent does not answer.',
+      },
+      false,
+    );
+    expect((await machine('Curlew', after(turned, 19))).likely).toEqual({
+      parts: 155,
+      from: { parts: 153, at: turned, by: 'control' },
+      counting: false,
+    });
     // it stands since nineteen minutes after the count
     const since = after(from, 19).toISOString();
     await heard({ execution: 'FEED_HOLD', since }, seen);
