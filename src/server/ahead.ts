@@ -7,6 +7,7 @@ import { fitWeibull, shapeOfSimilar, type Weibull } from '../core/life/weibull.t
 import { cycleUse, takenByPart } from '../core/life/count.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
 import { perPart } from '../core/shift/job.ts';
+import { workUnrecorded } from '../core/shift/likely-made.ts';
 import { afterWorking } from '../core/shift/working-time.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
@@ -151,7 +152,7 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
 
 /** Working time that a machine's first job, where it runs, has gone on since it was last told of. */
 const workDone = async (db: Db, cell: Cell, job: Job, now: Date): Promise<number> =>
-  job.state === 'running' ? ((await likelyOf(db, cell, job, now)).parts - job.made) * perPart(job) : 0;
+  workUnrecorded(job, job.state === 'running' ? await likelyOf(db, cell, job, now) : null);
 
 /** The jobs of a machine with what a part takes of each tool, and what stands under each T. */
 async function machineAhead(db: Db, machineId: number, own: readonly Job[]) {

@@ -3,6 +3,7 @@ import { chanceToLast } from '../core/life/chance-to-last.ts';
 import { cycleUse } from '../core/life/count.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
 import { perPart } from '../core/shift/job.ts';
+import { workUnrecorded } from '../core/shift/likely-made.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
@@ -164,7 +165,7 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     job: job?.number ?? null,
     likely,
     /** When what is played begins: a job that nobody has counted for a while went on meanwhile. */
-    begins: job && likely ? new Date(now.getTime() - (likely.parts - job.made) * perPart(job)) : now,
+    begins: job ? new Date(now.getTime() - workUnrecorded(job, likely)) : now,
     pallets,
     play,
     best,

@@ -108,8 +108,10 @@ const DOING: Readonly<Record<string, Doing>> = {
 /** What it does, in one word: an alarm stops it, whatever it says it executes. */
 export function doing(state: MachineState): Doing {
   if (state.emergency || state.alarms.some(({ level }) => level === 'Fault')) return 'stopped';
-  return state.execution === null ? 'unknown' : (DOING[state.execution] ?? 'unknown');
+  return meaning(state.execution);
 }
+const meaning = (execution: string | null): Doing =>
+  execution === null ? 'unknown' : (DOING[execution] ?? 'unknown');
 
 /**
  * Since when a machine stands, by our clock, where its control says that it does not execute anything; null: it runs, or does not say since when.
@@ -117,7 +119,7 @@ export function doing(state: MachineState): Doing {
  * @param clockOff milliseconds by which the control's clock is ahead
  */
 export function standsSince({ execution, since }: MachineState, clockOff: number): Date | null {
-  const what = execution === null ? 'unknown' : (DOING[execution] ?? 'unknown');
+  const what = meaning(execution);
   return what === 'cutting' || what === 'unknown' ? null : byOurClock(since, clockOff);
 }
 

@@ -230,11 +230,10 @@ describe('making room in the fewest calls (H5)', () => {
           else expect(ours).toBe(fewest);
         },
       ),
-      { numRuns: 250 },
+      { numRuns: 500 },
     );
-    // of 250 at random some ten are of each kind: none at all would mean that they are not made
-    expect(detours.taken).toBeGreaterThan(0);
-    expect(detours.none).toBeGreaterThan(0);
+    expect(detours.taken).toBeGreaterThan(3);
+    expect(detours.none).toBeGreaterThan(3);
   });
   it('a tool beside the empties makes way when the broad one clears nowhere else', () => {
     // 4 is broad: it clears in neither empty, 8 or 12; where 9 hangs it would, and 9 can go to 12

@@ -1,3 +1,4 @@
+import { listed } from '../words/listed.ts';
 import { cycleUse } from '../life/count.ts';
 import type { CutBefore } from '../life/left-after.ts';
 import type { JobBefore } from './question.ts';
@@ -9,6 +10,8 @@ export const cutBefore = (tool: number, before: readonly JobBefore[] = []): CutB
     return { job, parts, use: called ? cycleUse(calls, tool, partsPerCycle) : null };
   });
 
-/** Names of jobs, each once: O1, O2 and O3. */
-export const jobsInWords = (jobs: readonly string[]): string =>
-  [...new Set(jobs)].join(', ').replace(/, ([^,]+)$/, ' and $1');
+/** From where a life is counted, as the end of a sentence; empty: from now. */
+export function fromWhere(by: readonly string[]): string {
+  const jobs = [...new Set(by)];
+  return jobs.length === 0 ? '' : `, from where ${listed(jobs)} leave${jobs.length === 1 ? 's' : ''} it`;
+}

@@ -1,9 +1,10 @@
 import { useOf } from '../life/count.ts';
 import { playGroup, type GroupMember } from '../life/group.ts';
 import { groupAfter } from '../life/left-after.ts';
+import { listed } from '../words/listed.ts';
 import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
-import { cutBefore, jobsInWords } from './before.ts';
+import { cutBefore, fromWhere } from './before.ts';
 import { controlDiffers } from './control-differs.ts';
 import { correctionsLeft } from './corrections-left.ts';
 import { flagged } from './flagged.ts';
@@ -117,31 +118,23 @@ function lifeOfGroup(
   const played = playGroup(group.rules, then.members, then.inUse, question.quantity);
   // a broken member has said so itself
   if (played.stopsAfter === null || played.why === 'broken') return [];
+  const remedy = played.why === 'noSpare' ? 'Renew it before then, or let the group take its spares.' : renew;
+  const last = then.by.at(-1);
   if (played.stopsAfter === 0)
     return [
-      then.by.length > 0
-        ? {
-            ...at,
-            weight: 'look',
-            code: 'runsOut',
-            afterPart: 0,
-            sentence: `${name} is used up as ${then.by.at(-1)} ends.`,
-            remedy: renew,
-          }
-        : {
-            ...at,
-            weight: 'stop',
-            code: 'groupStops',
-            afterPart: 0,
-            sentence: `${name} has no tool left: the machine stops at its first call.`,
-            remedy: renew,
-          },
+      {
+        ...at,
+        weight: last ? 'look' : 'stop',
+        code: last ? 'runsOut' : 'groupStops',
+        afterPart: 0,
+        sentence: last
+          ? `${name} is used up as ${last} ends.`
+          : `${name} has no tool left: the machine stops at its first call.`,
+        remedy,
+      },
     ];
   const whole = question.quantity;
-  const from =
-    then.by.length > 0
-      ? `, from where ${jobsInWords(then.by)} leave${then.by.length === 1 ? 's' : ''} it`
-      : '';
+  const from = fromWhere(then.by);
   return [
     {
       ...at,
@@ -152,7 +145,7 @@ function lifeOfGroup(
         played.why === 'noSpare'
           ? `${name} runs without spares: T${played.runs.at(-1)!.tool} expires in part ${played.stopsAfter} of ${whole} and the machine stops${from}.`
           : `${name} is out after part ${played.stopsAfter} of ${whole}, with ${toolsOf(played.runs)} spent one after the other${from}.`,
-      remedy: played.why === 'noSpare' ? 'Renew it before then, or let the group take its spares.' : renew,
+      remedy,
     },
   ];
 }
@@ -190,7 +183,4 @@ function rowFindings(name: string, calls: readonly ToolCall[], { machine }: Read
 }
 
 const toolsOf = (members: readonly { tool: number }[]) =>
-  members
-    .map(({ tool }) => `T${tool}`)
-    .join(', ')
-    .replace(/, ([^,]+)$/, ' and $1') || 'its tools';
+  listed(members.map(({ tool }) => `T${tool}`)) || 'its tools';

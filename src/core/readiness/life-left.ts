@@ -1,6 +1,6 @@
 import { isExpired, partsLeft, useOf } from '../life/count.ts';
 import { leftAfter } from '../life/left-after.ts';
-import { cutBefore, jobsInWords } from './before.ts';
+import { cutBefore, fromWhere } from './before.ts';
 import { flagFinding } from './flagged.ts';
 import type { Finder } from './question.ts';
 
@@ -26,10 +26,6 @@ export const lifeLeft: Finder = ({ calls, loaded }, question) => {
         remedy: 'Build a replacement now: it is renewed before this job begins.',
       },
     ];
-  const then =
-    by.length === 0
-      ? ''
-      : `, from where ${jobsInWords(by)} leave${by.length === 1 ? 's' : ''} it${renewed > 0 ? ', renewed on the way' : ''}`;
   return [
     {
       weight: 'look',
@@ -37,7 +33,7 @@ export const lifeLeft: Finder = ({ calls, loaded }, question) => {
       tool: first.tool,
       line: first.line,
       afterPart: parts,
-      sentence: `${name} runs out at part ${parts} of ${question.quantity}${then}.`,
+      sentence: `${name} runs out at part ${parts} of ${question.quantity}${fromWhere(by)}${renewed > 0 ? ', renewed on the way' : ''}.`,
       remedy: `Build a replacement now, or renew it before part ${parts + 1}.`,
     },
   ];

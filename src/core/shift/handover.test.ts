@@ -84,19 +84,13 @@ const runsOut = (tool: number, hour: number | null, flag: 'broken' | null = null
   sister: null,
 });
 
+const forecastOf = (...out: ReturnType<typeof runsOut>[]) => [
+  { machineId: 1, machine: 'Mill', job: null, likely: null, ends: null, next: null, runsOut: out },
+];
+
 describe('a handover in words', () => {
   it('what may have run out since somebody counted last is told as that', () => {
-    const forecast = [
-      {
-        machineId: 1,
-        machine: 'Mill',
-        job: null,
-        likely: null,
-        ends: null,
-        next: null,
-        runsOut: [{ ...runsOut(6, -2), byNow: true }, runsOut(8, -1)],
-      },
-    ];
+    const forecast = forecastOf({ ...runsOut(6, -2), byNow: true }, runsOut(8, -1));
     expect(handoverWords(withLeaf({ forecast }), () => '13:00')).toEqual([
       'Running out: Mill T6 by now, if it ran on, no sister built; Mill T8 at 13:00, no sister built.',
     ]);
@@ -135,18 +129,8 @@ describe('a handover in words', () => {
           ],
           questions: [noteOf('Why does T2 chatter only on the left pallet?', 'Mill')],
           waiting: [correctionOf(3, 'approved'), correctionOf(5, 'proposed')],
-          forecast: [
-            {
-              machineId: 1,
-              machine: 'Mill',
-              job: null,
-              likely: null,
-              ends: null,
-              next: null,
-              // the broken one is told as broken; what runs out after the next shift is not told
-              runsOut: [runsOut(4, null, 'broken'), runsOut(6, -2), runsOut(7, 3)],
-            },
-          ],
+          // the broken one is told as broken; what runs out after the next shift is not told
+          forecast: forecastOf(runsOut(4, null, 'broken'), runsOut(6, -2), runsOut(7, 3)),
           promises: [{ ...noteOf('New jaws for the lathe by Thursday'), kind: 'promise' }],
         }),
         changes: [

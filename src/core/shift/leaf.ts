@@ -5,7 +5,8 @@ import type { LifeBasis } from '../life/count.ts';
 import type { Shift } from './calendar.ts';
 import type { Came } from './came.ts';
 import type { CrossedRegister } from '../correction/crossed-moves.ts';
-import { wholeParts, type LikelyMade } from './likely-made.ts';
+import { listed } from '../words/listed.ts';
+import { unseenBy, type LikelyMade } from './likely-made.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 
 /** A tool that will stop its machine, and when. */
@@ -163,7 +164,7 @@ export interface BeginningStep {
 
 /** Whole parts that a machine made since they were counted last, if it ran on. */
 export const madeSince = ({ job, likely }: Pick<MachineForecast, 'job' | 'likely'>): number =>
-  job && likely ? Math.max(0, wholeParts(likely) - job.made) : 0;
+  job ? unseenBy({ cut: job.made, likely }) : 0;
 
 /** T of a machine as they are said, one after the other. */
 export const toolList = (tools: readonly number[]): string => tools.map((tool) => `T${tool}`).join(', ');
@@ -172,4 +173,4 @@ export const toolList = (tools: readonly number[]): string => tools.map((tool) =
 export const toMeasureWords = ({ rows }: { rows: readonly number[] }): string =>
   rows.length === 0
     ? 'has not been measured since it was loaded'
-    : `has not been measured into ${rows.length === 1 ? 'row' : 'rows'} ${rows.join(', ').replace(/, (\d+)$/, ' and $1')} since it was loaded`;
+    : `has not been measured into ${rows.length === 1 ? 'row' : 'rows'} ${listed(rows)} since it was loaded`;

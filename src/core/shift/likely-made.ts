@@ -1,3 +1,4 @@
+import { perPart } from './job.ts';
 import { workedBetween, type Working } from './working-time.ts';
 import { shortTime } from './written-time.ts';
 
@@ -86,8 +87,14 @@ export interface Making extends CutByNow {
 }
 
 /** Parts that nobody knows of and that are made by now, if it ran on. */
-export const unseenBy = ({ cut, likely }: CutByNow): number =>
+export const unseenBy = ({ cut, likely }: Pick<CutByNow, 'cut' | 'likely'>): number =>
   likely ? Math.max(0, wholeParts(likely) - cut) : 0;
+
+/** Milliseconds of work that a job is ahead of its record, if it ran on; none where it is not known to run. */
+export const workUnrecorded = (
+  job: { made: number; cycleMilliseconds: number; partsPerCycle: number },
+  likely: LikelyMade | null,
+): number => (likely ? (likely.parts - job.made) * perPart(job) : 0);
 
 /** Whole parts that are made by now. */
 export const wholeParts = ({ parts, from, counting }: LikelyMade): number =>

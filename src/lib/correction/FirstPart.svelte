@@ -23,7 +23,7 @@
   }: Props = $props();
   const cut = $derived(known && known.cut + partsThatWait(outbox.untold, known.id));
   /** The last part by now, if it ran on since it was counted: nobody has said that it did. */
-  const likely = $derived(known && cut !== null ? cut + unseenBy({ ...known, cut }) : null);
+  const likely = $derived(known && cut !== null ? cut + unseenBy({ cut, likely: known.likely }) : null);
   const unseen = $derived(likely !== null && likely > cut!);
   const unsure = new Proposed(() => unknown || unseen);
   const first = new Proposed(() => (likely === null ? '' : String(likely + 1)));

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { LifeBasis } from '$core/life/count';
-  import { toldWords, wholeParts, type LikelyMade } from '$core/shift/likely-made';
+  import { toldWords, unseenBy, type LikelyMade } from '$core/shift/likely-made';
   import type { Flag } from '$core/life/flag';
   import ActionForm from '../ActionForm.svelte';
   import Disc from '../Disc.svelte';
@@ -36,7 +36,7 @@
   }
   let { machine, tools, renewers, may, job, uncounted, likely, now, zone }: Props = $props();
   /** Parts that nobody counted, and that are made by now if it ran on. */
-  const unseen = $derived(likely && job ? wholeParts(likely) - job.made - uncounted : 0);
+  const unseen = $derived(job ? unseenBy({ cut: job.made + uncounted, likely }) : 0);
   const spent = $derived(
     tools
       .filter((tool) => !tool.flag && tool.parts > 0 && tool.parts <= unseen && !tool.group)
