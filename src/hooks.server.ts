@@ -12,7 +12,7 @@ import { stopTelling, tellOthers } from '$server/api/webhooks';
 import { followClock } from '$server/clock';
 import { compressed } from '$server/compressed';
 import { answered } from '$server/metrics';
-import { answering, idOf, lateWords } from '$server/asked';
+import { answering, idOf, typedAgo } from '$server/asked';
 import { closePool } from '$server/db';
 import { Busy, pages } from '$server/gate';
 import { HEADERS, LATER, later, troubleOf } from '$server/later';
@@ -121,7 +121,7 @@ const SLOW = 1000;
 export const handle: Handle = ({ event, resolve }) =>
   answering(
     idOf(event.request.headers.get('x-request-id')),
-    lateWords(event.request.headers.get('x-typed-ago')),
+    typedAgo(event.request.headers.get('x-typed-ago')),
     async (asked) => {
       const began = performance.now();
       event.locals.request = asked.id;

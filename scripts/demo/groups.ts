@@ -3,6 +3,7 @@ import type { Person } from '../../src/core/people/roles.ts';
 import { groupsOf, initialiseGroup, writeGroup } from '../../src/server/groups.ts';
 import { pool } from '../../src/server/db.ts';
 import type { Machine } from '../../src/server/machines.ts';
+import { setRunsOn } from '../../src/server/machine-hours.ts';
 import { putPallet } from '../../src/server/night.ts';
 import { must } from './files.ts';
 
@@ -49,7 +50,7 @@ export async function groups(setter: Person, mill: Machine, lathe: Machine): Pro
   );
 }
 
-/** A queue for the night that does not last as it stands. */
+/** A queue for the night that does not last as it stands, of a machine that runs on when the people have gone. */
 export async function nightQueue(setter: Person, mill: Machine, programId: number): Promise<void> {
   for (const [number, parts] of [
     [3, 2],
@@ -60,4 +61,5 @@ export async function nightQueue(setter: Person, mill: Machine, programId: numbe
     [4, 8],
   ] as const)
     await must(putPallet({ key: randomUUID(), personId: setter.id }, mill, { number, programId, parts }));
+  await must(setRunsOn({ key: randomUUID(), personId: setter.id }, mill, { hours: 8 }));
 }

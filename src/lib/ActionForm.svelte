@@ -2,6 +2,7 @@
   import { enhance } from '$app/forms';
   import { navigating, page } from '$app/state';
   import { tick, type Snippet } from 'svelte';
+  import type { Ask } from '$core/words/ask';
 
   import { freshKey } from './fresh-key';
   import { nobodyThere } from './offline/kept-pages';
@@ -41,6 +42,8 @@
   let key = $state(freshKey());
   let busy = $state(false);
   let problem = $state('');
+  /** What may be answered to the problem: the form is sent again with it. */
+  let ask = $state.raw<Ask>([]);
   const told = $props.id();
   let form: HTMLFormElement | undefined = $state();
   // who the form was made for: somebody else who signs in meanwhile, in another tab, does not sign this act
@@ -90,6 +93,8 @@
     controls[0]?.focus();
   }
   function unmark(control: EventTarget | null) {
+    // another number is another question
+    ask = [];
     if (!(control instanceof HTMLElement) || !control.hasAttribute('aria-invalid')) return;
     control.removeAttribute('aria-invalid');
     control.removeAttribute('aria-describedby');
@@ -124,6 +129,7 @@
     if (busy) return cancel();
     busy = true;
     problem = '';
+    ask = [];
     formData.set('key', key);
     const words = person === undefined ? undefined : keptAs?.();
     if (words && (await mustWait())) {
@@ -155,6 +161,7 @@
       key = freshKey();
       if (result.type === 'failure') {
         problem = String(result.data?.problem ?? 'That was not accepted.');
+        ask = (result.data?.ask as Ask | undefined) ?? [];
         mark((result.data?.fields as string[] | undefined) ?? []);
         return;
       }
@@ -173,5 +180,12 @@
   {#if problem}<p id={told} role="alert" class="caution mt-2 font-medium whitespace-pre-line">
       {problem}
     </p>{/if}
+  {#if ask.length > 0}
+    <div class="mt-2 flex flex-wrap gap-2">
+      {#each ask as { name, value, words } (words)}
+        <button class="btn min-h-14" {name} {value} disabled={busy}>{words}</button>
+      {/each}
+    </div>
+  {/if}
 </form>
 {@render behind?.({ busy, key })}

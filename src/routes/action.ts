@@ -58,7 +58,7 @@ export function actOn<C, S extends z.ZodType>(
       event,
       on,
     });
-    return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason });
+    return outcome.ok ? { done: outcome.value } : fail(409, { problem: outcome.reason, ask: outcome.ask });
   };
 }
 
@@ -129,10 +129,13 @@ export const whole = (name: string, least: number, most: number) =>
     .min(least, `${name} must be at least ${least}.`)
     .max(most, `${name} must be at most ${most}.`);
 
-/** Parts of the running job made until now; empty: as recorded. */
-export const madeUntilNow = z
+const countOrNone = z
   .union([z.literal('').transform(() => null), whole('The number of parts made', 0, 1_000_000)])
   .default(null);
+/** The number of parts that was asked about, and is right. */
+export const sureOf = { sure: countOrNone };
+/** Parts of the running job made until now; empty: as recorded. */
+export const madeUntilNow = { made: countOrNone, ...sureOf };
 
 export const id = whole('The number', 1, 2_147_483_647);
 /** A number that may be left out. */

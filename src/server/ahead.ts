@@ -8,7 +8,8 @@ import { cycleUse, takenByPart } from '../core/life/count.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
 import { perPart } from '../core/shift/job.ts';
 import { workUnrecorded } from '../core/shift/likely-made.ts';
-import { afterWorking } from '../core/shift/working-time.ts';
+import { afterWorking, workedBetween } from '../core/shift/working-time.ts';
+import { goneSince, lastThere } from '../core/shift/machine-hours.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
@@ -18,6 +19,7 @@ import { edgesOf, similarEdges } from './edge-ends.ts';
 import { groupsOf, playing } from './groups.ts';
 import { openJobs, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
+import { hoursOf, runsOnOf } from './machine-hours.ts';
 import { sistersOf } from './now.ts';
 import { lifeOf, toolsStanding } from './places.ts';
 import { callsOf } from './programs.ts';
@@ -36,6 +38,8 @@ export interface EdgeComing {
   at: Date;
   /** The shift in which it falls, as its leaf is addressed. */
   shift: string;
+  /** Nobody is there: since when; null: somebody is. */
+  gone: Date | null;
   job: string;
   part: number;
   /** One like it that stands on the rack, whole; null: one is to be built and measured. Each is counted on once. */
@@ -83,17 +87,9 @@ interface Standing {
 
 /** The edges that the jobs on the lists will use up in a fortnight, and the tools that waiting jobs lack. */
 export async function aheadOf(db: Db, cell: Cell, now: Date) {
-  const stretches = shiftsBetween(
-    now,
-    new Date(now.getTime() + AHEAD_DAYS * DAY),
-    cell.patterns,
-    cell.timeZone,
-  );
-  const horizon = stretches.reduce(
-    (sum, { start, end }) => sum + end.getTime() - Math.max(start.getTime(), now.getTime()),
-    0,
-  );
-  const jobs = await openJobs(db);
+  const until = new Date(now.getTime() + AHEAD_DAYS * DAY);
+  const shifts = shiftsBetween(new Date(now.getTime() - 7 * DAY), until, cell.patterns, cell.timeZone);
+  const [jobs, runsOn] = [await openJobs(db), await runsOnOf(db)];
   const spent: (Omit<EdgeComing, 'ready'> & { after: number })[] = [];
   const lacking: ToolLacking[] = [];
   const known = await forEach(db, [...new Set(jobs.map((job) => job.machineId))], async (machineId) => {
@@ -102,10 +98,12 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
       machineId,
       own,
       done: await workDone(db, cell, own[0]!, now),
+      stretches: hoursOf(cell, runsOn.get(machineId) ?? 0, now, until),
       ...(await machineAhead(db, machineId, own)),
     };
   });
-  for (const { machineId, own, done, asked, tools, standing, calls } of known) {
+  for (const { machineId, own, done, stretches, asked, tools, standing, calls } of known) {
+    const horizon = workedBetween(now, until, stretches);
     for (const each of edgesAhead(asked, tools, horizon + done)) {
       const job = own.find(({ id }) => id === each.job)!;
       const after = Math.max(0, each.after - done);
@@ -119,7 +117,8 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
         tool: each.tool,
         at,
         after,
-        shift: stretches.find(({ start, end }) => start <= at && at < end)?.key ?? '',
+        shift: (lastThere(at, shifts) ?? shifts[0])?.key ?? '',
+        gone: goneSince(at, shifts),
         job: job.number,
         part: job.made + each.part,
       });
@@ -146,7 +145,7 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
   return {
     edges: await withSisters(db, spent),
     lacking: lacking.sort((a, b) => a.starts.getTime() - b.starts.getTime()),
-    until: new Date(now.getTime() + AHEAD_DAYS * DAY),
+    until,
   };
 }
 
@@ -216,10 +215,10 @@ async function machineAhead(db: Db, machineId: number, own: readonly Job[]) {
 async function withSisters(db: Db, spent: readonly Omit<EdgeComing, 'ready'>[]): Promise<EdgeComing[]> {
   const sisters = await sistersOf(db, [...new Set(spent.map(({ number }) => number))]);
   const taken = new Set<string>();
-  return spent.map(({ machineId, machine, tool, assemblyId, number, name, at, shift, job, part }) => {
+  return spent.map(({ machineId, machine, tool, assemblyId, number, name, at, shift, gone, job, part }) => {
     const ready = sisters.find((each) => each.like === number && !taken.has(each.number))?.number ?? null;
     if (ready) taken.add(ready);
-    return { machineId, machine, tool, assemblyId, number, name, at, shift, job, part, ready };
+    return { machineId, machine, tool, assemblyId, number, name, at, shift, gone, job, part, ready };
   });
 }
 

@@ -7,8 +7,16 @@ export interface Asked {
   statements: number;
   /** Milliseconds of statements, each counted whole though some ran side by side. */
   sql: number;
-  /** What it says of when it was typed, where that was before it was sent; empty: just now. */
-  late: string;
+  /** When it was typed, where that was before it was sent. */
+  typed: Typed;
+}
+
+/** What a device says of when something was typed that it kept until it could be sent. */
+export interface Typed {
+  /** Seconds before it arrived; 0: just now, or nobody can tell. */
+  ago: number;
+  /** What is said of it with its entry; empty: just now. */
+  words: string;
 }
 
 const current = new AsyncLocalStorage<Asked>();
@@ -23,22 +31,22 @@ export const idOf = (header: string | null): string =>
 /** From then on it is said with the entry that something was typed before it arrived, seconds; further back than a week no clock is believed. */
 const [LATE, BELIEVED] = [60, 7 * 86_400];
 
-/** What is said of an act that a device kept until it could be sent, by the seconds that it says it did. */
-export function lateWords(ago: string | null): string {
-  if (ago === null) return '';
+/** When an act was typed that a device kept until it could be sent, by the seconds that it says it did. */
+export function typedAgo(ago: string | null): Typed {
+  if (ago === null) return { ago: 0, words: '' };
   const seconds = Number(ago);
   if (ago.trim() === '' || !Number.isFinite(seconds) || seconds < 0 || seconds > BELIEVED)
-    return ' (typed earlier, without a network)';
-  if (seconds < LATE) return '';
+    return { ago: 0, words: ' (typed earlier, without a network)' };
+  if (seconds < LATE) return { ago: 0, words: '' };
   const minutes = Math.round(seconds / 60);
   const long =
     minutes < 120
       ? `${minutes} ${minutes === 1 ? 'minute' : 'minutes'}`
       : `${Math.round(minutes / 60)} hours`;
-  return ` (typed ${long} before it arrived, without a network)`;
+  return { ago: Math.round(seconds), words: ` (typed ${long} before it arrived, without a network)` };
 }
 
-export const answering = <T>(id: string, late: string, work: (asked: Asked) => T): T => {
-  const request: Asked = { id, statements: 0, sql: 0, late };
+export const answering = <T>(id: string, typed: Typed, work: (asked: Asked) => T): T => {
+  const request: Asked = { id, statements: 0, sql: 0, typed };
   return current.run(request, () => work(request));
 };

@@ -9,12 +9,14 @@ import { nanometres, type Length, type LengthUnit } from '../core/units/length.t
 import { notKeyed } from './approved-corrections.ts';
 import { cutUntil, type FirstPart } from './cut-until.ts';
 import { row, rows, type Db } from './db.ts';
+import { perhapsCut } from './likely-made.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import type { Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { countWear } from './wear-life.ts';
+import { partDoubts } from './wrong-readings.ts';
 
 export type CorrectionState = 'proposed' | 'approved' | 'applied' | 'refused' | 'superseded';
 
@@ -221,10 +223,22 @@ async function keyedBetween(
   // what was keyed without a network is told when another job may run
   const job = await cutUntil(db, correction.machineId, cutting);
   const of = job ? String(job.id) : `p${correction.programId}`;
-  if (first !== 'unsure') return { of, low: first - 1, high: first - 1 };
-  // surely before: the part it was worked out from; perhaps: the one that is in the machine now
+  // surely before: the part it was worked out from
   const low = job && correction.jobId !== job.id ? 0 : correction.part;
-  return { of, low, high: Math.max(job?.cut ?? 0, correction.part, until ?? 0) + 1 };
+  if (first !== 'unsure') {
+    const doubt = job && (await partDoubts(db, job.id))(first);
+    if (doubt) throw new Refused(`${doubt} Or say that you do not know.`);
+    if (first <= low)
+      throw new Refused(
+        `It was worked out from part ${low}, which was cut before it was keyed: the first part cut with it comes later. Or say that you do not know.`,
+      );
+    return { of, low: first - 1, high: first - 1 };
+  }
+  return {
+    of,
+    low,
+    high: Math.max(low + 1, job ? await perhapsCut(db, job, until) : 0),
+  };
 }
 
 /** What was read off the control: the number, the number once more where it moved far, and the first part cut with it. */

@@ -1,9 +1,11 @@
 import type { Flag } from '../core/life/flag.ts';
 import { cycleUse, isExpired, usedBy, type CycleUse, type LifeBasis } from '../core/life/count.ts';
 import { groupParts, memberInUse } from '../core/life/group.ts';
+import { countDoubt, countDoubtWords } from '../core/shift/count-doubt.ts';
 import type { ToolCall } from '../core/program/reading.ts';
 import type { RunningTool } from '../core/shift/run-out.ts';
 import type { Length } from '../core/units/length.ts';
+import { asked } from './asked.ts';
 import { setFlag } from './assemblies.ts';
 import { groupsOf, playing, shareOut, type Group } from './groups.ts';
 import { row, rows, type Db } from './db.ts';
@@ -13,7 +15,7 @@ import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
-import { Refused } from './outcome.ts';
+import { Asked, Refused } from './outcome.ts';
 import { callsOf } from './programs.ts';
 
 export interface PartsMade {
@@ -22,6 +24,8 @@ export interface PartsMade {
   before: number;
   parts: number;
   source: string;
+  /** Somebody typed or pressed it and has not looked again: a number that cannot be is asked about before it counts. */
+  doubted?: boolean;
 }
 
 /** Records parts made: the job's count goes up and the counters of every tool of its program go down. */
@@ -33,6 +37,8 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
   if (job.state === 'paused')
     throw new Refused(`${job.number} is paused (${job.why}): take it up again before parts are recorded.`);
   if (job.state !== 'running') throw new Refused('This job is not running.');
+  // who counted meanwhile is told that, not asked about a number
+  if (made.doubted && made.before === job.made) await askAboutCount(db, job, made.parts);
   const calls = await callsOf(db, job.programId);
   const groups = (await groupsOf(db, job.machineId)).filter(({ number }) =>
     calls.some((call) => call.tool === number),
@@ -67,6 +73,39 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
       expired.push(`T${tool.tool} (${tool.number})`);
   }
   return { expired };
+}
+
+/**
+ * Refuses a count of new parts that cannot be, until somebody says that it is right.
+ *
+ * @param typed what was typed: the parts that are new, or all of them
+ */
+export async function askAboutCount(
+  db: Db,
+  job: Job,
+  parts: number,
+  typed: 'new' | 'all' = 'new',
+): Promise<void> {
+  const told = await row<{ since: number | null }>(
+    db,
+    'SELECT (1000 * (extract(epoch FROM tin_now() - at) - $2::integer))::bigint AS since FROM job_told WHERE job_id = $1',
+    [job.id, asked()?.typed.ago ?? 0],
+  );
+  // of a job of which nobody knows since when it runs, only the order says something
+  const doubt = countDoubt(job, parts, told?.since ?? Infinity);
+  if (!doubt) return;
+  const { fresh } = doubt;
+  const all = job.made + parts;
+  throw new Asked(countDoubtWords(job, parts, doubt), [
+    ...(fresh === null || typed === 'all'
+      ? []
+      : [{ name: 'parts', value: String(fresh), words: `${fresh} more, ${parts} in all` }]),
+    {
+      name: 'sure',
+      value: String(typed === 'all' ? all : parts),
+      words: `Yes, ${parts} more, ${all} in all`,
+    },
+  ]);
 }
 
 /** Takes what was used off a tool's counter, and flags it when that was its last; whether it was. */

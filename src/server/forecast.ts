@@ -1,14 +1,17 @@
 import type { Finding } from '../core/readiness/question.ts';
 import { verdictOf } from '../core/readiness/check.ts';
-import { shiftsBetween, type Shift } from '../core/shift/calendar.ts';
+import { shiftsBetween } from '../core/shift/calendar.ts';
 import type { ForecastTool, MachineForecast } from '../core/shift/leaf.ts';
+import { goneSince } from '../core/shift/machine-hours.ts';
 import { jobEnds, runOuts, type RunningJob } from '../core/shift/run-out.ts';
+import type { Working } from '../core/shift/working-time.ts';
 import { type Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
 import { forEach } from './gather.ts';
 import { countedTools, type CountedTool } from './counts.ts';
 import { asRunning, isWaiting, openJobs, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
+import { hoursOf } from './machine-hours.ts';
 import { sistersOf } from './now.ts';
 import { programById } from './programs.ts';
 import { readinessOf } from './readiness.ts';
@@ -17,22 +20,28 @@ const DAY = 86_400_000;
 
 /** What each machine does next: which tools run out and when, when its job ends, and whether the next one is ready. */
 export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineForecast[]> {
-  const stretches = shiftsBetween(now, new Date(now.getTime() + 7 * DAY), cell.patterns, cell.timeZone);
+  const week = new Date(now.getTime() + 7 * DAY);
+  // with those before: whoever went an hour ago is still the last who was there
+  const shifts = shiftsBetween(new Date(now.getTime() - 7 * DAY), week, cell.patterns, cell.timeZone);
   const jobs = await openJobs(db);
-  const machines = await rows<{ id: number; name: string }>(db, 'SELECT id, name FROM machine ORDER BY name');
+  const machines = await rows<{ id: number; name: string; runsOn: number }>(
+    db,
+    'SELECT id, name, runs_on AS "runsOn" FROM machine ORDER BY name',
+  );
   return forEach(db, machines, async (machine): Promise<MachineForecast> => {
     const job = jobs.find((each) => each.machineId === machine.id && each.state === 'running') ?? null;
     const waiting = jobs.find((each) => each.machineId === machine.id && isWaiting(each)) ?? null;
     const tools = job ? await countedTools(db, job) : [];
     const likely = job && (await likelyOf(db, cell, job, now));
     const running = job && asRunning(job, tools, likely!.parts);
+    const stretches = hoursOf(cell, machine.runsOn, now, week);
     return {
       machineId: machine.id,
       machine: machine.name,
       job,
       likely,
       ends: running && jobEnds(running, now, stretches),
-      runsOut: running ? await toolsRunningOut(db, running, tools, now, stretches) : [],
+      runsOut: running ? await toolsRunningOut(db, running, tools, now, { stretches, shifts }) : [],
       next: waiting && (await nextJob(db, waiting, job)),
     };
   });
@@ -43,7 +52,7 @@ async function toolsRunningOut(
   running: RunningJob,
   tools: readonly CountedTool[],
   now: Date,
-  stretches: Shift[],
+  { stretches, shifts }: { stretches: readonly Working[]; shifts: readonly Working[] },
 ): Promise<ForecastTool[]> {
   const sisters = await sistersOf(
     db,
@@ -59,6 +68,7 @@ async function toolsRunningOut(
         afterParts: tool.flag === null ? runOut.afterParts : 0,
         at: tool.flag === null ? runOut.at : now,
         byNow: tool.flag === null && runOut.byNow,
+        gone: tool.flag === null && runOut.at && !runOut.byNow ? goneSince(runOut.at, shifts) : null,
         sister: sisters.find((each) => each.like === tool.number)?.number ?? null,
       },
     ];

@@ -5,6 +5,7 @@ import { verdictOf } from '../core/readiness/check.ts';
 import { controlCount } from './control-link.ts';
 import { cutUntil, type FirstPart } from './cut-until.ts';
 import { pool, row, rows, type Db } from './db.ts';
+import { perhapsCut } from './likely-made.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { lockMachine, machineById } from './machines.ts';
@@ -202,13 +203,13 @@ export const setUpAgain = (
     const job = await lockJob(db, jobId);
     if (job.state !== 'running')
       throw new Refused('This job is not running: it is set up anew when it is taken up.');
-    const { cut, measured } = (await cutUntil(db, job.machineId, jobId))!;
+    const cut = (await cutUntil(db, job.machineId, jobId))!;
     // surely before: the last that was measured; perhaps: the one that is in the machine now
     const between =
       first === 'next'
         ? null
         : first === 'unsure'
-          ? { low: measured, high: Math.max(cut, until ?? 0) + 1 }
+          ? { low: cut.measured, high: await perhapsCut(db, cut, until ?? null) }
           : { low: first - 1, high: first - 1 };
     await append(
       db,

@@ -11,11 +11,18 @@ import type { Entry, LedgerKind } from '../core/ledger/entry.ts';
 /** Appends an entry. A register, counter, stock or placement moves by it and by nothing else. */
 export function append(db: Db, written: Entry): Promise<number> {
   const { before, after, ...said } = written as Entry & { before?: number; after?: number };
+  const typed = asked()?.typed;
   const moved =
     before === undefined || after === undefined
       ? {}
       : { beforeValue: before, changeValue: after - before, afterValue: after };
-  return insertRecord(db, 'ledger', { ...said, said: capital(said.said) + (asked()?.late ?? ''), ...moved });
+  return insertRecord(db, 'ledger', {
+    ...said,
+    said: capital(said.said) + (typed?.words ?? ''),
+    // what it says was so then, not when it arrived
+    ...(typed && typed.ago > 0 ? { detail: { ...said.detail, ago: typed.ago } } : {}),
+    ...moved,
+  });
 }
 
 export interface LedgerFilter {

@@ -1,11 +1,12 @@
 import { countedAt, standsSince, type MachineState } from '../core/agent/machine-state.ts';
-import { shiftsBetween } from '../core/shift/calendar.ts';
 import { countBelieved, perPart } from '../core/shift/job.ts';
-import { likelyMade, type Known, type LikelyMade } from '../core/shift/likely-made.ts';
-import type { Cell } from './cell.ts';
+import { likelyMade, wholeParts, type Known, type LikelyMade } from '../core/shift/likely-made.ts';
+import { cellOf, type Cell } from './cell.ts';
+import { cellNow } from './clock.ts';
+import type { CutJob } from './cut-until.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
-import type { Job } from './jobs.ts';
+import { hoursOf } from './machine-hours.ts';
 
 const DAY = 86_400_000;
 /** Days back from now of which it is reckoned what a machine cut since it was last told of. */
@@ -23,23 +24,18 @@ const toldOf = gathered((db, ids: readonly number[]) =>
     broughtIn: Date | null;
     state: MachineState | null;
     clockOff: number | null;
+    runsOn: number;
     /** Null: it is not heard any more. */
     seenAt: Date | null;
   }>(
     db,
-    `SELECT j.id AS "of", coalesce(t.at, j.set_up_at) AS told, r.part, r.at AS "measuredAt", f.begun_at AS "broughtIn",
-            h.state, h.clock_off AS "clockOff", CASE WHEN h.problem IS NULL THEN h.seen_at END AS "seenAt"
-     FROM job j
+    `SELECT j.id AS "of", t.at AS told, r.part, r.at AS "measuredAt", f.begun_at AS "broughtIn",
+            m.runs_on AS "runsOn", h.state, h.clock_off AS "clockOff", CASE WHEN h.problem IS NULL THEN h.seen_at END AS "seenAt"
+     FROM job j JOIN job_told t ON t.job_id = j.id JOIN machine m ON m.id = j.machine_id
      LEFT JOIN LATERAL (
-       SELECT * FROM (
-         (SELECT l.id, l.at FROM job_begun l WHERE l.job_id = j.id AND l.stage <> 'set up' ORDER BY l.id DESC LIMIT 1)
-         UNION ALL
-         -- what was taken back tells nothing
-         (SELECT l.id, l.at FROM ledger l WHERE l.kind = 'parts' AND l.job_id = j.id AND l.stage IN ('made', 'broken off')
-            AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.job_id = j.id AND u.stage = 'taken back' AND u.id > l.id AND (u.detail ->> 'of')::bigint = l.id)
-          ORDER BY l.id DESC LIMIT 1)) e
-       ORDER BY e.id DESC LIMIT 1) t ON true
-     LEFT JOIN LATERAL (SELECT part, at FROM reading WHERE job_id = j.id AND doubt IS NULL ORDER BY job_id DESC, part DESC LIMIT 1) r ON true
+       -- what a device kept until it could be sent was measured before it arrived
+       SELECT l.part, l.at - make_interval(secs => coalesce((SELECT (e.detail ->> 'ago')::integer FROM ledger e WHERE e.id = l.entry), 0)) AS at
+       FROM (SELECT part, at, entry FROM reading WHERE job_id = j.id AND doubt IS NULL ORDER BY job_id DESC, part DESC LIMIT 1) l) r ON true
      LEFT JOIN first_part f ON f.machine_id = j.machine_id AND f.state = 'open'
      LEFT JOIN machine_state h ON h.machine_id = j.machine_id
      WHERE j.id = ANY($1)`,
@@ -48,7 +44,12 @@ const toldOf = gathered((db, ids: readonly number[]) =>
 );
 
 /** How many parts of a running job are made by now, if it ran on since it was last told of. */
-export async function likelyOf(db: Db, cell: Cell, job: Job, now: Date): Promise<LikelyMade> {
+export async function likelyOf(
+  db: Db,
+  cell: Cell,
+  job: Omit<CutJob, 'state' | 'cut' | 'measured'>,
+  now: Date,
+): Promise<LikelyMade> {
   const [told] = await toldOf(db, job.id);
   const record = { parts: job.made, at: told?.told ?? now, by: 'record' as const };
   const counted = told?.state?.parts ?? null;
@@ -75,6 +76,13 @@ export async function likelyOf(db: Db, cell: Cell, job: Job, now: Date): Promise
     known,
     { quantity: job.quantity, cycleMilliseconds: perPart(job), partsPerCycle: job.partsPerCycle },
     now,
-    shiftsBetween(new Date(from), now, cell.patterns, cell.timeZone),
+    hoursOf(cell, told?.runsOn ?? 0, new Date(from), now),
   );
+}
+
+/** The last part of a job that may have been cut by now, with what is in the machine, as far as anybody knows or can reckon. */
+export async function perhapsCut(db: Db, job: CutJob, told: number | null): Promise<number> {
+  const likely =
+    job.state === 'running' ? wholeParts(await likelyOf(db, await cellOf(db), job, cellNow())) : 0;
+  return Math.max(job.cut, told ?? 0, likely) + job.partsPerCycle;
 }

@@ -3,7 +3,7 @@ import type { CutByNow, Making } from '../core/shift/likely-made.ts';
 import { cellOf } from './cell.ts';
 import { cellNow } from './clock.ts';
 import { controlCount } from './control-link.ts';
-import { countParts } from './counts.ts';
+import { askAboutCount, countParts } from './counts.ts';
 import { cutUntil } from './cut-until.ts';
 import type { Db } from './db.ts';
 import { groupsOf } from './groups.ts';
@@ -76,14 +76,22 @@ export async function cutsOn(
   return running?.tools.has(tool!) ? running.job : null;
 }
 
+export interface MadeUntilNow {
+  /** Parts of the running job made by then, by whoever stands there; null or undefined: as recorded. What is counted later was cut by another. */
+  made?: number | null;
+  /** The number that was asked about, and is right. */
+  sure?: number | null;
+}
+
 /** Counts what was made and not recorded yet, up to what somebody who stands at the machine says; whether there was anything. */
 export async function countUpTo(
   db: Db,
   personId: number,
   { id }: Pick<Job, 'id'>,
-  made: number,
+  { made, sure }: MadeUntilNow,
   source: string,
 ): Promise<boolean> {
+  if (typeof made !== 'number') return false;
   const job = await lockJob(db, id);
   const parts = made - job.made;
   if (parts < 0)
@@ -94,6 +102,7 @@ export async function countUpTo(
     throw new Refused(
       `${made} are more than the ${job.quantity} of ${job.number}: record them on the page of the machine first.`,
     );
+  if (parts > 0 && made !== sure) await askAboutCount(db, job, parts, 'all');
   if (parts > 0) await countParts(db, personId, { jobId: job.id, before: job.made, parts, source });
   return parts > 0;
 }

@@ -15,6 +15,7 @@ import { groupsOf } from './groups.ts';
 import { runningJob, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
 import { append } from './ledger.ts';
+import { hoursOf } from './machine-hours.ts';
 import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -38,12 +39,12 @@ export const palletsOf = (db: Db, machineId: number) =>
     [machineId],
   );
 
-export const nightSchool = async (db: Db, machineId: number) =>
-  (await row<{ school: NightQuestion['school'] }>(
+const nightRules = async (db: Db, machineId: number) =>
+  (await row<{ school: NightQuestion['school']; runsOn: number }>(
     db,
-    'SELECT night_school AS school FROM machine WHERE id = $1',
+    'SELECT night_school AS school, runs_on AS "runsOn" FROM machine WHERE id = $1',
     [machineId],
-  ))!.school;
+  ))!;
 
 /** Time from part to part where no job says it: that in cut, and as much again of a tenth for all else. */
 const AROUND = 1.1;
@@ -55,7 +56,7 @@ async function questionOf(
   pallets: readonly PalletRow[],
   places: readonly PlaceRow[],
 ): Promise<NightQuestion> {
-  const [groups, school] = [await groupsOf(db, machine.id), await nightSchool(db, machine.id)];
+  const [groups, { school }] = [await groupsOf(db, machine.id), await nightRules(db, machine.id)];
   const programs = [];
   for (const programId of new Set(pallets.map((pallet) => pallet.programId))) {
     const [program, calls] = [(await programById(db, programId))!, await callsOf(db, programId)];
@@ -118,6 +119,16 @@ export function awayFrom(cell: Cell, now: Date): { from: Date; to: Date } | null
   return null;
 }
 
+/** From when on a machine stands while the people are away; null: it runs on until they are back. */
+export function standsFrom(cell: Cell, runsOn: number, { from, to }: { from: Date; to: Date }): Date | null {
+  // an instant before they go it works in any case
+  const on = hoursOf(cell, runsOn, new Date(from.getTime() - 1), to).find(
+    ({ start, end }) => start < from && end >= from,
+  );
+  if (!on) return from;
+  return on.end < to ? on.end : null;
+}
+
 /** What is left of a job, as if it stood on one pallet. */
 async function asPallet(db: Db, job: Job): Promise<PalletRow> {
   const program = (await programById(db, job.programId))!;
@@ -160,6 +171,7 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     [machine.id],
   );
   const likely = job && (await likelyOf(db, cell, job, now));
+  const [away, { runsOn }] = [awayFrom(cell, now), await nightRules(db, machine.id)];
   return {
     /** No pallet stands in the queue: the job that runs is played to its end, from what is on record of it. */
     job: job?.number ?? null,
@@ -174,7 +186,9 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     guessed: question.programs.flatMap(({ program, guessed }) => (guessed ? [program] : [])),
     chance: chanceToLast(aging),
     school: question.school,
-    away: awayFrom(cell, now),
+    runsOn,
+    stands: away && standsFrom(cell, runsOn, away),
+    away,
     /** Corrections that wait: what is cut meanwhile is cut with the old offset. */
     waiting: waiting!.n,
   };
@@ -285,7 +299,7 @@ export async function setAside(
   calls: (call: { tool: number }) => boolean,
   why: string,
 ): Promise<void> {
-  if ((await nightSchool(db, machine.id)) !== 'isolate') return;
+  if ((await nightRules(db, machine.id)).school !== 'isolate') return;
   const first = (await palletsOf(db, machine.id)).find(({ isolated }) => !isolated);
   if (!first || !(await callsOf(db, first.programId)).some(calls)) return;
   await db.query('UPDATE pallet SET isolated = $2 WHERE id = $1', [first.id, why]);

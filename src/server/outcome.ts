@@ -1,8 +1,19 @@
-/** What an act leads to: done, or a sentence that says why not. */
-export type Outcome<T> = { ok: true; value: T } | { ok: false; reason: string };
+import type { Ask } from '../core/words/ask.ts';
+
+/** What an act leads to: done, or a sentence that says why not, and what may be answered to it. */
+export type Outcome<T> = { ok: true; value: T } | { ok: false; reason: string; ask?: Ask };
 
 /** Thrown inside a transaction to undo it and answer with a sentence; `attempt` turns it into an Outcome. */
 export class Refused extends Error {}
+
+/** Refused until somebody has looked again and says so. */
+export class Asked extends Refused {
+  readonly ask: Ask;
+  constructor(reason: string, ask: Ask) {
+    super(reason);
+    this.ask = ask;
+  }
+}
 
 /** The sentences for what the database itself refuses, whatever the code above it did. */
 const REFUSALS: Record<string, string> = {
@@ -46,7 +57,7 @@ export async function attempt<T>(work: () => Promise<T>): Promise<Outcome<T>> {
   } catch (error) {
     const reason = refusalOf(error);
     if (reason === null) throw error;
-    return { ok: false, reason };
+    return error instanceof Asked ? { ok: false, reason, ask: error.ask } : { ok: false, reason };
   }
 }
 

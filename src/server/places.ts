@@ -11,7 +11,7 @@ import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { countUpTo, cutsOn } from './made-now.ts';
+import { countUpTo, cutsOn, type MadeUntilNow } from './made-now.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -291,12 +291,10 @@ function spindleHome(machine: Machine, places: readonly PlaceRow[], besides: num
     : [];
 }
 
-export interface Taking {
+export interface Taking extends MadeUntilNow {
   placeId: number;
   assemblyId: number;
   why: string;
-  /** Parts of the running job made by then, by whoever stands there; null: as recorded. What is counted later was not cut by it. */
-  made?: number | null;
 }
 
 /** Takes an assembly out of the place it stands in. */
@@ -328,7 +326,7 @@ export async function takenOut(db: Db, personId: number, taking: Taking): Promis
     );
   if (typeof taking.made === 'number') {
     const job = await cutsOn(db, standing);
-    if (job) await countUpTo(db, personId, job, taking.made, 'Counted as a tool was taken out.');
+    if (job) await countUpTo(db, personId, job, taking, 'Counted as a tool was taken out.');
   }
   await append(
     db,

@@ -4,7 +4,7 @@ import { renewalRefusal, type RenewalStep } from '../core/life/renewal.ts';
 import type { Length } from '../core/units/length.ts';
 import { assemblyById, heldAssembly, setFlag, type Assembly } from './assemblies.ts';
 import { indexed } from './builds.ts';
-import { countUpTo, cutsOn } from './made-now.ts';
+import { countUpTo, cutsOn, type MadeUntilNow } from './made-now.ts';
 import { row, rows, type Db } from './db.ts';
 import { endedWords, keepEdgeEnd, ranOf, type Ended } from './edge-ends.ts';
 import { append } from './ledger.ts';
@@ -76,7 +76,7 @@ export function startRenewal(asking: Asking, assemblyId: number) {
 }
 
 /** What a step brings with it. */
-export interface StepData {
+export interface StepData extends MadeUntilNow {
   assemblyId: number;
   step: RenewalStep;
   /** `changed`: what was done, in words, and how the old edge ended. */
@@ -84,8 +84,6 @@ export interface StepData {
   ended?: Ended | null;
   /** `changed`: its inserts were indexed, or got new. */
   index?: boolean;
-  /** `changed`: parts of the running job made by then, by whoever stands there; null: as recorded. What is counted later is cut by the new edge. */
-  made?: number | null;
   /** `lifeSet`: the uses it now has, in counter units. */
   life: number | null;
   /** `measured`: the row and its new values, or the gauge length alone when it stands in no machine. */
@@ -143,9 +141,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
     const ended = data.ended ?? { end: 'unknown', sign: null, flank: null };
     const job = await cutsOn(db, assembly);
     const late =
-      job !== null &&
-      typeof data.made === 'number' &&
-      (await countUpTo(db, personId, job, data.made, 'Counted as the edge was changed.'));
+      job !== null && (await countUpTo(db, personId, job, data, 'Counted as the edge was changed.'));
     const old = late ? (await assemblyById(db, assembly.id))! : assembly;
     await keepEdgeEnd(db, personId, old, ended, await ranOf(db, old));
     const turned = data.index ? await indexed(db, personId, assembly) : null;

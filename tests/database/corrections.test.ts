@@ -327,11 +327,12 @@ describe('which readings count: what a part was cut with', () => {
     done(await approve(as(cell.lead), cell.lead, id));
     const { to } = (await correctionById(pool(), id))!;
     done(await readBack(as(cell.operator), id, { shown: to, again: to, first: 'unsure', until: 44 }));
-    for (const part of [41, 44, 45])
+    // both that were on the pallet in the machine
+    for (const part of [41, 44, 46])
       expect((await take(80.024, { part, confirmed: true })).answer.reason).toMatch(
         /nobody knows with which offset/,
       );
-    expect((await take(80.001, { part: 46, confirmed: true })).answer.reason).not.toMatch(/nobody knows/);
+    expect((await take(80.001, { part: 47, confirmed: true })).answer.reason).not.toMatch(/nobody knows/);
   });
   it('of parts that may have been cut with either, nothing is concluded', async () => {
     const id = await proposed(80.024, { part: 40 });
@@ -340,12 +341,23 @@ describe('which readings count: what a part was cut with', () => {
     expect(between.answer.reason).toMatch(/nobody knows with which offset/);
     expect(between.proposalIds).toEqual([]);
     expect(between.took).toBeNull();
-    expect((await take(80.0, { part: 42 })).took).not.toBeNull();
+    expect((await take(80.0, { part: 43 })).took).not.toBeNull();
   });
   it('the first part cut with it is said at keying: what was cut before stays before', async () => {
     await keyed(await proposed(80.024, { part: 40 }), 46);
     expect((await take(80.024, { part: 45 })).proposalIds).toEqual([]);
     expect((await take(80.001, { part: 46 })).took).not.toBeNull();
+  });
+  it('a first part that was cut before what it was worked out from, or that cannot have been cut by now, is no first part', async () => {
+    const id = await proposed(80.024, { part: 40 });
+    done(await approve(as(cell.lead), cell.lead, id));
+    const { to } = (await correctionById(pool(), id))!;
+    const say = async (first: FirstPart) =>
+      refused(await readBack(as(cell.operator), id, { shown: to, again: to, first }));
+    expect(await say(40)).toMatch(/worked out from part 40/);
+    expect(await say(410)).toMatch(/Part 410\?/);
+    expect((await correctionById(pool(), id))!.state).toBe('approved');
+    expect(await say(41)).toBeNull();
   });
   it('a part that was cut again after the correction is judged by it', async () => {
     await keyed(await proposed(80.024, { part: 40 }));

@@ -13,8 +13,14 @@ import {
   palletsOf,
   putPallet,
   setNightSchool,
+  standsFrom,
   takePallet,
 } from '../../src/server/night.ts';
+import { perPart } from '../../src/core/shift/job.ts';
+import { aheadOf } from '../../src/server/ahead.ts';
+import { forecast } from '../../src/server/forecast.ts';
+import { likelyOf } from '../../src/server/likely-made.ts';
+import { setRunsOn } from '../../src/server/machine-hours.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -25,6 +31,8 @@ beforeEach(async () => {
   egret = (await machineById(pool(), await cell.machine('Egret')))!;
 });
 afterAll(closePool);
+
+const HOUR = 3_600_000;
 
 const night = async () => nightOf(pool(), egret, await cellOf(pool()), new Date());
 const numbers = async () => (await palletsOf(pool(), egret.id)).map(({ number }) => number);
@@ -160,6 +168,77 @@ describe('when nobody is here', () => {
     expect(await of(two, '2026-11-26T10:00:00Z')).toEqual(['2026-11-26T22:00', '2026-11-27T06:00']);
     expect(await of(two, '2026-11-26T23:30:00Z')).toEqual(['2026-11-26T23:30', '2026-11-27T06:00']);
     expect(await of(two, '2026-11-27T21:00:00Z')).toEqual(['2026-11-27T22:00', '2026-11-30T06:00']);
+  });
+  it('a machine stands where its hours are over before they are back', async () => {
+    const two = [pattern(1, 6 * 60, 8), pattern(2, 14 * 60, 8)];
+    const stands = async (runsOn: number, text: string) => {
+      const there = { ...(await cellOf(pool())), timeZone: 'UTC', patterns: two };
+      return (
+        standsFrom(there, runsOn, awayFrom(there, new Date(text))!)
+          ?.toISOString()
+          .slice(0, 16) ?? null
+      );
+    };
+    expect(await stands(0, '2026-11-26T10:00:00Z')).toBe('2026-11-26T22:00');
+    expect(await stands(4, '2026-11-26T10:00:00Z')).toBe('2026-11-27T02:00');
+    expect(await stands(8, '2026-11-26T10:00:00Z')).toBeNull();
+    // asked in the night: it goes on, or stands already
+    expect(await stands(4, '2026-11-26T23:30:00Z')).toBe('2026-11-27T02:00');
+    expect(await stands(4, '2026-11-27T03:30:00Z')).toBe('2026-11-27T03:30');
+    expect(await stands(8, '2026-11-27T21:00:00Z')).toBe('2026-11-28T06:00');
+  });
+  it('the leaf, what is ahead and what is likely made go by the same hours', async () => {
+    const job = (await runningJob(pool(), egret.id))!;
+    const two = [pattern(1, 6 * 60, 8), pattern(2, 14 * 60, 8)];
+    const there = { ...(await cellOf(pool())), timeZone: 'UTC', patterns: two };
+    const runsOn = async (hours: number) => done(await setRunsOn(as(cell.lead), egret, { hours }));
+    // a Tuesday evening a week from now, with an hour of the late shift to go
+    const now = new Date(Date.now() + 7 * 86_400_000);
+    now.setUTCDate(now.getUTCDate() + ((2 - now.getUTCDay() + 7) % 7));
+    now.setUTCHours(21, 0, 0, 0);
+    await cell.asOwner(async (db) => {
+      await db.query('ALTER TABLE ledger DISABLE TRIGGER USER');
+      await db.query(`UPDATE ledger SET at = $2 WHERE job_id = $1`, [job.id, now]);
+      await db.query('UPDATE job SET set_up_at = $2 WHERE id = $1', [job.id, now]);
+      await db.query('ALTER TABLE ledger ENABLE TRIGGER USER');
+    });
+    const leaf = async () => {
+      const machine = (await forecast(pool(), there, now)).find((each) => each.machineId === egret.id)!;
+      return machine.runsOut.find(({ tool, afterParts }) => afterParts > 0 && tool > 0)!;
+    };
+    const first = await leaf();
+    const cutting = first.afterParts * perPart(job);
+    // an hour, and then the night; or from the morning on
+    const after = (from: string, milliseconds: number) => new Date(new Date(from).getTime() + milliseconds);
+    const evening = now.toISOString().slice(0, 10);
+    const morning = new Date(now.getTime() + 86_400_000).toISOString().slice(0, 10);
+    expect(cutting).toBeGreaterThan(HOUR);
+    expect(cutting).toBeLessThan(9 * HOUR);
+    await runsOn(0);
+    expect(await leaf()).toMatchObject({ at: after(`${morning}T06:00:00Z`, cutting - HOUR), gone: null });
+    await runsOn(8);
+    const night = { at: after(now.toISOString(), cutting), gone: new Date(`${evening}T22:00:00Z`) };
+    expect(await leaf()).toMatchObject(night);
+    const { edges } = await aheadOf(pool(), there, now);
+    expect(edges.find(({ machineId, tool }) => machineId === egret.id && tool === first.tool)).toMatchObject({
+      ...night,
+      shift: `${evening}/shift 2`,
+    });
+    // in the morning, before anybody has counted
+    const six = new Date(`${morning}T06:00:00Z`);
+    const made = async () => (await likelyOf(pool(), there, job, six)).parts;
+    expect(await made()).toBeCloseTo(Math.min(job.quantity, job.made + (9 * HOUR) / perPart(job)), 6);
+    await runsOn(3);
+    expect(await made()).toBeCloseTo(Math.min(job.quantity, job.made + (4 * HOUR) / perPart(job)), 6);
+    await runsOn(0);
+    expect(await made()).toBeCloseTo(Math.min(job.quantity, job.made + HOUR / perPart(job)), 6);
+  });
+  it('how long it runs on is written down once, whoever presses twice', async () => {
+    const said = () => cell.count(`FROM ledger WHERE kind = 'machine' AND stage = 'runsOn'`);
+    const before = await said();
+    done(await setRunsOn(as(cell.lead), egret, { hours: 6 }));
+    done(await setRunsOn(as(cell.lead), egret, { hours: 6 }));
+    expect(await said()).toBe(before + 1);
   });
   it('not where one shift follows on the other round the clock, nor where nobody ever comes', async () => {
     const always = [0, 8, 16].map((hour, i) => ({

@@ -19,6 +19,8 @@ export async function plant() {
       connectionTimeoutMillis: 5000,
       query_timeout: 20_000,
     });
+    // a line that dies while nothing is asked on it tells nobody but this; what is asked on it next fails
+    client.on('error', () => undefined);
     await client.connect();
     try {
       return (await client.query(sql, values)).rows as R[];

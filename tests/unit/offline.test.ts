@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { cardsOn, isKept, KEPT_FOR, pagesOf, stillGood } from '../../src/lib/offline/kept-pages.ts';
 import { partsThatWait, readBackWaits, stepsThatWait } from '../../src/lib/offline/waits.ts';
 import { lateAnswer } from '../../src/lib/offline/answers.ts';
-import { lateWords } from '../../src/server/asked.ts';
+import { typedAgo } from '../../src/server/asked.ts';
 import { ACCESS } from '../../src/core/people/access.ts';
 
 describe('pages that a tablet keeps', () => {
@@ -103,12 +103,18 @@ describe('what was answered late', () => {
 
 describe('when it was typed', () => {
   it('is said from a minute on, and where the clock cannot be believed it is not', () => {
-    expect(lateWords(null)).toBe('');
-    expect(lateWords('59')).toBe('');
-    expect(lateWords('60')).toBe(' (typed 1 minute before it arrived, without a network)');
-    expect(lateWords('2460')).toBe(' (typed 41 minutes before it arrived, without a network)');
-    expect(lateWords('10800')).toBe(' (typed 3 hours before it arrived, without a network)');
+    expect(typedAgo(null)).toEqual({ ago: 0, words: '' });
+    expect(typedAgo('59')).toEqual({ ago: 0, words: '' });
+    expect(typedAgo('60.4')).toEqual({
+      ago: 60,
+      words: ' (typed 1 minute before it arrived, without a network)',
+    });
+    expect(typedAgo('2460').words).toBe(' (typed 41 minutes before it arrived, without a network)');
+    expect(typedAgo('10800')).toEqual({
+      ago: 10_800,
+      words: ' (typed 3 hours before it arrived, without a network)',
+    });
     for (const wrong of ['-5', 'NaN', '', '99999999', '1e99'])
-      expect(lateWords(wrong)).toBe(' (typed earlier, without a network)');
+      expect(typedAgo(wrong)).toEqual({ ago: 0, words: ' (typed earlier, without a network)' });
   });
 });

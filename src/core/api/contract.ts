@@ -82,6 +82,12 @@ export const ENDPOINTS = {
       machine,
       program: z.string().min(1).max(60),
       count: count.describe('All parts of the job until now, not only the new ones.'),
+      confirmed: z
+        .boolean()
+        .default(false)
+        .describe(
+          'Somebody has looked at it: a count that the machine can hardly have made by now is refused without.',
+        ),
     }),
     gives: z.object({ before: count, recorded: count, ranOut: z.array(z.string()) }),
   },
@@ -204,6 +210,7 @@ export const ENDPOINTS = {
             .nullable()
             .describe('At the earliest: as if the machine had run on since its parts were counted.'),
           byNow: z.boolean().describe('It may have run out since then.'),
+          gone: at.nullable().describe('It runs out while nobody is there: when they went.'),
           flag: z.string().nullable(),
           sister: z.string().nullable(),
         }),

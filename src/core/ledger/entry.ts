@@ -85,6 +85,7 @@ export const STAGES = {
     'groupRemoved',
     'pallet',
     'nightSchool',
+    'runsOn',
     'toolCheck',
     'lifeCosts',
     'safetyNet',

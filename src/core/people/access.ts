@@ -136,6 +136,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/night?/take': 'runJobs',
   '/machines/[id]/night?/order': 'runJobs',
   '/machines/[id]/night?/school': 'editMachines',
+  '/machines/[id]/night?/runsOn': 'editMachines',
   '/machines/[id]/second-part': 'look',
   '/machines/[id]/second-part?/readBack': 'measureTools',
   '/machines/[id]/now?/parts': 'recordParts',

@@ -81,6 +81,7 @@ const runsOut = (tool: number, hour: number | null, flag: 'broken' | null = null
   afterParts: 5,
   at: hour === null ? null : new Date(until.getTime() + hour * 3_600_000),
   byNow: false,
+  gone: null as Date | null,
   sister: null,
 });
 
@@ -93,6 +94,12 @@ describe('a handover in words', () => {
     const forecast = forecastOf({ ...runsOut(6, -2), byNow: true }, runsOut(8, -1));
     expect(handoverWords(withLeaf({ forecast }), () => '13:00')).toEqual([
       'Running out: Mill T6 by now, if it ran on, no sister built; Mill T8 at 13:00, no sister built.',
+    ]);
+  });
+  it('what runs out while nobody is there is told as that', () => {
+    const forecast = forecastOf({ ...runsOut(6, -2), gone: new Date(until.getTime() - 3 * 3_600_000) });
+    expect(handoverWords(withLeaf({ forecast }), () => '02:30')).toEqual([
+      'Running out: Mill T6 at 02:30 with nobody here, no sister built.',
     ]);
   });
   it('says which job has begun and lacks a tool', () => {

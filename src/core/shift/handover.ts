@@ -165,8 +165,8 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
     ),
     ...subject(
       soon.map(
-        ({ machine, tool, at, byNow, sister }) =>
-          `${machine} T${tool} ${byNow ? 'by now, if it ran on' : `at ${when(at!)}`}${sister === null ? ', no sister built' : ''}`,
+        ({ machine, tool, at, byNow, gone, sister }) =>
+          `${machine} T${tool} ${byNow ? 'by now, if it ran on' : `at ${when(at!)}`}${gone === null ? '' : ' with nobody here'}${sister === null ? ', no sister built' : ''}`,
       ),
       'Running out:',
       `${count(soon.length, 'tool')} running out by ${when(until)}.`,

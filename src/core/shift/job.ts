@@ -76,8 +76,10 @@ export function movedJob(
 export const countedSince = (count: number, from: number | null) =>
   from !== null && count >= from ? count - from : count;
 
-/** How much faster than its cycle a job may run, and how many parts nobody may have recorded, before the number of a part is doubted. */
-const [FASTER, UNRECORDED] = [2, 20];
+/** How much faster than its cycle a job may run, before a number of its parts is doubted. */
+export const FASTER = 2;
+/** How many parts nobody may have recorded, before the number of a part is. */
+const UNRECORDED = 20;
 
 interface CountedJob extends Pick<JobStanding, 'made' | 'quantity'> {
   countFrom: number | null;

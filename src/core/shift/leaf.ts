@@ -23,6 +23,8 @@ export interface ForecastTool {
   at: Date | null;
   /** Not run out by the record, but by now, if the machine ran on since somebody counted. */
   byNow: boolean;
+  /** It runs out while nobody is there: when they went; null: somebody is. */
+  gone: Date | null;
   /** A loose assembly of the same kind and diameter that could take over. */
   sister: string | null;
 }

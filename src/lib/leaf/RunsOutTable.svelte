@@ -17,13 +17,16 @@
   const all = $derived(
     forecast.flatMap((machine) => machine.runsOut.map((tool) => ({ ...tool, machine }))).sort(mostUrgent),
   );
-  const within = (at: Date | null) => at !== null && at < shift.end;
-  const before = $derived(all.filter((tool) => within(tool.at)));
-  const later = $derived(all.filter((tool) => !within(tool.at)).slice(0, 6));
+  /** When somebody has to see to it: of what runs out while nobody is there, as they go. */
+  const within = ({ at, gone }: { at: Date | null; gone: Date | null }) =>
+    at !== null && ((gone && gone > now ? gone : at) < shift.end || gone?.getTime() === shift.end.getTime());
+  const before = $derived(all.filter(within));
+  const later = $derived(all.filter((tool) => !within(tool)).slice(0, 6));
+  const after = $derived(before.filter(({ at }) => at! >= shift.end).length);
   const headline = $derived(
     before.length === 0
       ? 'Nothing runs out before the bell'
-      : `${before.length} ${before.length === 1 ? 'tool runs' : 'tools run'} out before the bell`,
+      : `${before.length === after ? 'Nothing runs' : `${before.length - after} ${before.length - after === 1 ? 'tool runs' : 'tools run'}`} out before the bell${after > 0 ? `, ${after} ${before.length === after ? '' : 'more '}after it with nobody here` : ''}`,
   );
   const nextJobs = $derived(forecast.filter((machine) => machine.next));
   /** Machines of which nobody, and no control, counted what they cut since, as far as a tool of theirs stands here. */
@@ -37,6 +40,9 @@
 
 {#snippet meanwhile(tool: (typeof all)[number])}
   {#if tool.flag === 'broken'}inspect the part first
+  {:else if tool.gone}renew it before {clock(tool.gone, zone)}, nobody is here then{tool.sister
+      ? `: ${tool.sister}`
+      : ''}
   {:else if tool.sister}load {tool.sister}
   {:else}build another{/if}{#if tool.afterParts > 0}, part {tool.machine.job!.made + tool.afterParts} is its last{/if}
 {/snippet}
@@ -54,15 +60,15 @@
         </thead>
         <tbody>
           {#each [...before, ...later] as tool (tool.assemblyId)}
-            <tr class={within(tool.at) ? '' : 'opacity-80'}>
+            <tr class={within(tool) ? '' : 'opacity-80'}>
               <td
                 class={[
                   'font-display text-lg font-semibold whitespace-nowrap',
-                  within(tool.at) && 'text-accent',
+                  within(tool) && 'text-accent',
                 ]}
               >
                 {#if tool.flag === 'expired'}now{:else if tool.byNow}by now{:else if tool.flag}{tool.flag}{:else if tool.at}{within(
-                    tool.at,
+                    tool,
                   )
                     ? clock(tool.at, zone)
                     : shortTime(tool.at, now, zone)}{:else}–{/if}

@@ -63,7 +63,13 @@
   <div class="flex flex-wrap gap-2">
     <a class="btn" href={form.page}>Look at its page</a>
     {#if own}
-      <button type="button" class="btn" onclick={() => void outbox.again(form)}>Send it again</button>
+      {#each form.ask ?? [] as answer (answer.words)}
+        <button type="button" class="btn" onclick={() => void outbox.again(form, answer)}
+          >{answer.words}</button
+        >
+      {:else}
+        <button type="button" class="btn" onclick={() => void outbox.again(form)}>Send it again</button>
+      {/each}
       {#if form.machine !== null}
         <ActionForm
           action="/machines/{form.machine}/now?/callFor"

@@ -4,6 +4,7 @@ import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { freshKey } from '../fresh-key';
 import { lateAnswer } from './answers';
 import { nobodyThere } from './kept-pages';
+import type { Ask, AskedAnswer } from '../../core/words/ask';
 
 /** A form that could not be sent, kept in this browser until it can. */
 export interface Kept {
@@ -24,6 +25,8 @@ export interface Kept {
   typedAt: number;
   /** Why the server did not take it: it stays until somebody has answered that. */
   question?: string;
+  /** With what it would be taken. */
+  ask?: Ask;
 }
 
 /** What became of one that was sent later: kept until whoever typed it has seen it, for it may say that an edge has run out. */
@@ -150,11 +153,14 @@ class Outbox {
   /** Somebody has seen to it: it was done another way, or is left. */
   putAside = (form: Kept): Promise<void> => this.replace(form.key, null);
 
-  /** Sends one again that was not taken: as another act, since the answer to the first stands under its key. */
-  again({ question: _, ...form }: Kept): Promise<void> {
+  /** Sends one again that was not taken, as another act, since the answer to the first stands under its key: as it was, or with an answer. */
+  again({ question: _, ask: __, ...form }: Kept, answer?: AskedAnswer): Promise<void> {
+    const fields = new Map(form.fields);
     const key = freshKey();
-    const fields = form.fields.map(([name, value]): [string, string] => [name, name === 'key' ? key : value]);
-    return this.replace(form.key, { ...form, key, fields });
+    fields.set('key', key);
+    if (answer) fields.set(answer.name, answer.value);
+    const words = answer ? `${form.words}: ${answer.words}` : form.words;
+    return this.replace(form.key, { ...form, words, key, fields: [...fields] });
   }
 
   /**
@@ -184,7 +190,7 @@ class Outbox {
         const sent = { key, personId, words, answer: answer.words, href: page, at: Date.now() };
         await (await answers()).put('sent', sent);
         await this.replace(key, null);
-      } else await this.replace(form.key, { ...form, question: answer.words });
+      } else await this.replace(form.key, { ...form, question: answer.words, ask: answer.ask });
     }
     return answered;
   }
@@ -220,7 +226,11 @@ const ASKED = 100;
 export const PATIENCE = 10_000;
 
 /** What the server answers; null where it did not, or asks who is there. */
-async function post({ url, fields, typedAt }: Kept): Promise<{ done: boolean; words: string } | null> {
+async function post({
+  url,
+  fields,
+  typedAt,
+}: Kept): Promise<{ done: boolean; words: string; ask?: Ask } | null> {
   const body = new FormData();
   for (const [name, value] of fields) body.set(name, value);
   const ago = Math.round((Date.now() - typedAt) / 1000);
@@ -235,7 +245,11 @@ async function post({ url, fields, typedAt }: Kept): Promise<{ done: boolean; wo
     const result = deserialize(await response.text());
     if (result.type === 'success') return lateAnswer(result.data?.done as Parameters<typeof lateAnswer>[0]);
     if (result.type === 'failure')
-      return { done: false, words: String(result.data?.problem ?? 'It was not accepted.') };
+      return {
+        done: false,
+        words: String(result.data?.problem ?? 'It was not accepted.'),
+        ask: result.data?.ask as Ask | undefined,
+      };
     if (result.type === 'redirect') return null;
     const { message } = result.error as { message?: string };
     return { done: false, words: message ?? 'The server could not do it.' };

@@ -51,7 +51,9 @@
                 ><b>{edge.machine} T{edge.tool}</b>
                 {edge.name}
                 <span class="small-words"
-                  >{edge.number}, in part {edge.part} of {edge.job};
+                  >{edge.number}, in part {edge.part} of {edge.job}{edge.gone
+                    ? `, with nobody here from ${when(edge.gone)} on: renew it before`
+                    : ''};
                   {#if edge.ready}{edge.ready} is on the rack{:else}<b>build and measure one</b>{/if}</span
                 ></span
               >

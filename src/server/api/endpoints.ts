@@ -91,6 +91,7 @@ const recordPartsOf: Work<'recordParts'> = async (input, asking) => {
       before: job.made,
       parts,
       source: "another system's count",
+      doubted: !input.confirmed,
     });
     return { before: job.made, recorded: parts, ranOut: expired };
   });
@@ -205,13 +206,14 @@ const forecastOf: Work<'forecast'> = async () => {
     items: found
       .flatMap(({ machine, runsOut }) => runsOut.map((tool) => ({ ...tool, machine })))
       .sort(mostUrgent)
-      .map(({ machine, tool, number, afterParts, at, byNow, flag, sister }) => ({
+      .map(({ machine, tool, number, afterParts, at, byNow, gone, flag, sister }) => ({
         machine,
         tool,
         number,
         afterParts,
         at: at?.toISOString() ?? null,
         byNow,
+        gone: gone?.toISOString() ?? null,
         flag,
         sister,
       })),

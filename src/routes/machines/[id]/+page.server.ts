@@ -94,7 +94,7 @@ const takeOutSchema = z.object({
   place: id,
   assembly: id,
   why: z.string().max(200).default(''),
-  made: madeUntilNow,
+  ...madeUntilNow,
 });
 
 export const actions: Actions = {
@@ -107,6 +107,7 @@ export const actions: Actions = {
       assemblyId: input.assembly,
       why: input.why,
       made: input.made,
+      sure: input.sure,
     }),
   ),
   call: act(

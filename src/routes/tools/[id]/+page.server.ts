@@ -155,7 +155,7 @@ function stepSchema(
   const named = z.object({ step: z.enum(RENEWAL_STEPS), what });
   if (step === 'changed')
     return named
-      .extend({ end, sign, flank, made: madeUntilNow, index: ticked })
+      .extend({ end, sign, flank, ...madeUntilNow, index: ticked })
       .transform(({ end: how, sign: by, flank: wide, ...rest }) => ({
         ...rest,
         ended: { end: how, sign: how === 'worn' ? by : null, flank: wide },

@@ -13,6 +13,7 @@ import {
   setNightSchool,
   takePallet,
 } from '$server/night';
+import { setRunsOn } from '$server/machine-hours';
 import { programs } from '$server/programs';
 import { actAtMachine, id, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -80,5 +81,9 @@ export const actions: Actions = {
   school: actAtMachine(
     () => z.object({ school: z.enum(['stop', 'isolate']) }),
     ({ input, asking, on }) => setNightSchool(asking, on, input),
+  ),
+  runsOn: actAtMachine(
+    () => z.object({ hours: whole('The hours', 0, 168) }),
+    ({ input, asking, on }) => setRunsOn(asking, on, input),
   ),
 };

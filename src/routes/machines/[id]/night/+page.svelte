@@ -8,6 +8,7 @@
   import { toldWords } from '$core/shift/likely-made';
   import { capital } from '$core/words/capital';
   import NightClock from './NightClock.svelte';
+  import NightRules from './NightRules.svelte';
   import PutPallet from './PutPallet.svelte';
   import Queue from './Queue.svelte';
 
@@ -69,7 +70,9 @@
       {data.likely
         ? `${capital(toldWords(data.likely.from, data.now, zone))}; played on from there.`
         : 'Begun now.'}
-      Nobody is here from {dayAndClock(data.away.from, zone)} to {dayAndClock(data.away.to, zone)}.
+      Nobody is here from {dayAndClock(data.away.from, zone)} to {dayAndClock(data.away.to, zone)}{data.stands
+        ? `, and by its hours ${machine.name} stands from ${clock(data.stands, zone)} on: what is told after that is as if it were left to run`
+        : ''}.
     </p>{/if}
   {#if data.chance.known.length > 0}
     <p class="mt-1">
@@ -179,22 +182,4 @@
 {#if data.mayRun}
   <PutPallet programs={data.programs} last={data.pallets.at(-1)?.programId ?? null} />
 {/if}
-<ActionForm
-  action="?/school"
-  class="mt-4 flex flex-wrap items-center gap-2"
-  label="Where a tool cannot cut"
-  keep
->
-  {#snippet children({ busy })}
-    <span class="small-words">Where a tool cannot cut, {machine.name}</span>
-    {#each [['stop', 'stops'], ['isolate', 'sets the pallet aside and goes on']] as const as [school, word] (school)}
-      <button
-        class={['btn', data.school === school && 'btn-primary']}
-        name="school"
-        value={school}
-        aria-pressed={data.school === school}
-        disabled={busy || !data.maySchool}>{word}</button
-      >
-    {/each}
-  {/snippet}
-</ActionForm>
+<NightRules {machine} school={data.school} runsOn={data.runsOn} mayChange={data.maySchool} />

@@ -40,6 +40,7 @@ import {
   id,
   orEmpty,
   readingIn,
+  sureOf,
   ticked,
   warmFields,
   warmOf,
@@ -189,6 +190,7 @@ export const actions: Actions = {
       before: z.coerce.number().int().min(0),
       parts: whole('The number of parts', 1, 500),
       source: z.string().max(60),
+      ...sureOf,
     }),
     ({ input, asking }) =>
       recordParts(asking, {
@@ -196,6 +198,7 @@ export const actions: Actions = {
         before: input.before,
         parts: input.parts,
         source: input.source,
+        doubted: input.sure !== input.parts,
       }),
   ),
   job: act(z.object({ program: id, quantity, cycle }), ({ input, asking }) =>
