@@ -1,9 +1,9 @@
-import type { NightQuestion, Pallet } from '../core/life/night.ts';
+import { nightSince, type NightQuestion, type Pallet } from '../core/life/night.ts';
 import { chanceToLast } from '../core/life/chance-to-last.ts';
 import { cycleUse } from '../core/life/count.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
 import { perPart } from '../core/shift/job.ts';
-import { workUnrecorded } from '../core/shift/likely-made.ts';
+import { wholeParts } from '../core/shift/likely-made.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
@@ -147,10 +147,20 @@ async function asPallet(db: Db, job: Job): Promise<PalletRow> {
 /** Whether the queue lasts until people come back, what stops it, and what to do before leaving. */
 export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
   const queue = await palletsOf(db, machine.id);
-  const job = queue.length === 0 ? await runningJob(db, machine.id) : null;
-  const pallets = job ? [await asPallet(db, job)] : queue;
+  const running = await runningJob(db, machine.id);
+  const job = queue.length === 0 ? running : null;
+  const rowsOf = job ? [await asPallet(db, job)] : queue;
   const places = await placesOf(db, machine.id);
-  const question = await questionOf(db, machine, pallets, places);
+  const recorded = await questionOf(db, machine, rowsOf, places);
+  // what was made since the last count was cut on the first pallets, where they are of the job that runs
+  const mine = running !== null && rowsOf.find(({ isolated }) => !isolated)?.programId === running.programId;
+  const likely = mine ? await likelyOf(db, cell, running, now) : null;
+  const { question, cut } = nightSince(
+    recorded,
+    running?.number ?? '',
+    likely ? wholeParts(likely) - running!.made : 0,
+  );
+  const pallets = rowsOf.map((pallet, i) => ({ ...pallet, cut: question.pallets[i]!.cut ?? 0 }));
   // long queues take a while, and nobody else waits for it
   const { play, best, shortages } = await work('answerNight', [question]);
   const aging = [];
@@ -170,14 +180,13 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     `SELECT count(*)::integer AS n FROM proposal p JOIN register g ON g.id = p.register_id WHERE g.machine_id = $1 AND p.open`,
     [machine.id],
   );
-  const likely = job && (await likelyOf(db, cell, job, now));
   const [away, { runsOn }] = [awayFrom(cell, now), await nightRules(db, machine.id)];
   return {
     /** No pallet stands in the queue: the job that runs is played to its end, from what is on record of it. */
     job: job?.number ?? null,
     likely,
-    /** When what is played begins: a job that nobody has counted for a while went on meanwhile. */
-    begins: job ? new Date(now.getTime() - workUnrecorded(job, likely)) : now,
+    /** When what is played begins: with the part that is in the machine, or where it must have stopped. */
+    begins: likely ? new Date(now.getTime() - (likely.parts - running!.made - cut) * perPart(running!)) : now,
     pallets,
     play,
     best,

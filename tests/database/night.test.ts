@@ -1,7 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import type { ShiftPattern } from '../../src/core/shift/calendar.ts';
 import { cellOf } from '../../src/server/cell.ts';
-import { closePool, pool } from '../../src/server/db.ts';
+import { closePool, pool, row } from '../../src/server/db.ts';
 import { moveJob, runningJob } from '../../src/server/jobs.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
 import {
@@ -34,7 +34,13 @@ afterAll(closePool);
 
 const HOUR = 3_600_000;
 
-const night = async () => nightOf(pool(), egret, await cellOf(pool()), new Date());
+/** When its job was counted last: nothing has been made since. */
+const counted = async () => {
+  const job = (await runningJob(pool(), egret.id))!;
+  return (await row<{ at: Date }>(pool(), 'SELECT at FROM job_told WHERE job_id = $1', [job.id]))!.at;
+};
+const night = async (later = 0) =>
+  nightOf(pool(), egret, await cellOf(pool()), new Date((await counted()).getTime() + later));
 const numbers = async () => (await palletsOf(pool(), egret.id)).map(({ number }) => number);
 const byNumber = async (number: number) =>
   (await palletsOf(pool(), egret.id)).find((pallet) => pallet.number === number)!;
@@ -51,6 +57,39 @@ describe('the night of the demo', () => {
     ]);
     // all pallets carry the same part: no order makes more
     expect(best).toMatchObject({ proven: true, play: { parts: 12 } });
+  });
+  it('what was cut since the last count was cut on the first pallets: it stops when the leaf says that the drill runs out', async () => {
+    // round the clock, so that no shift ends meanwhile
+    const always: ShiftPattern[] = [0, 8, 16].map((hour, i) => ({
+      id: i + 1,
+      name: `shift ${i}`,
+      startMinute: hour * 60,
+      lengthMinutes: 480,
+      days: [0, 1, 2, 3, 4, 5, 6],
+    }));
+    const there = { ...(await cellOf(pool())), timeZone: 'UTC', patterns: always };
+    const cycle = 62 * 60_000;
+    const at = await counted();
+    for (const [later, cuts] of [
+      [0, [0, 0]],
+      [0.4 * cycle, [0, 0]],
+      [2.5 * cycle, [2, 3]],
+      [4 * cycle, [2, 4, 2, 0]],
+      // past its end: it must have stopped
+      [9 * cycle, [2, 4, 2, 4]],
+    ] as const) {
+      const now = new Date(at.getTime() + later);
+      const { play, pallets, begins, best } = await nightOf(pool(), egret, there, now);
+      expect(pallets.slice(0, cuts.length).map(({ cut }) => cut)).toEqual(cuts);
+      const made = pallets.reduce((sum, { cut }) => sum + cut, 0);
+      expect(made + play.parts).toBe(12);
+      expect(made + best.play.parts).toBe(12);
+      const stops = new Date(begins.getTime() + play.stop!.at);
+      expect(Math.abs(stops.getTime() - at.getTime() - 6 * cycle)).toBeLessThan(1000);
+      const leaf = (await forecast(pool(), there, now)).find(({ machineId }) => machineId === egret.id)!;
+      const drill = leaf.runsOut.find(({ tool }) => tool === play.stop!.tool)!;
+      expect(Math.abs(drill.at!.getTime() - Math.max(stops.getTime(), now.getTime()))).toBeLessThan(1000);
+    }
   });
   it('a broken tool stops it at once, or sets the pallets aside one by one, as the machine does', async () => {
     done(
@@ -109,12 +148,15 @@ describe('a machine without pallets', () => {
     expect(job).toBe('O1402');
     // the finisher has eight pieces left
     expect(play.stop).toMatchObject({ tool: 2, why: 'expired', pallet: pallets[0]!.id });
-    expect(play.parts).toBe(8);
-    // two of them come off in nineteen minutes
-    expect(play.stop!.at).toBe(8 * 9.5 * 60_000);
-    // nobody counted for two hours and a half: what it cut since is behind it
-    expect(Math.abs(begins.getTime() - likely!.from.at.getTime())).toBeLessThan(2);
-    expect(now.getTime() - begins.getTime()).toBeGreaterThan(2 * 3_600_000);
+    // nobody counted for two hours and a half: it must have stopped, two of them come off in nineteen minutes
+    expect(pallets[0]!.cut).toBe(8);
+    expect(play).toMatchObject({ parts: 0, stop: { at: 0 } });
+    expect(Math.abs(begins.getTime() - likely!.from.at.getTime() - 8 * 9.5 * 60_000)).toBeLessThan(2);
+    expect(now.getTime() - begins.getTime()).toBeGreaterThan(3_600_000);
+    // asked just after the count
+    const then = await nightOf(pool(), curlew, await cellOf(pool()), likely!.from.at);
+    expect(then.pallets[0]!.cut).toBe(0);
+    expect(then.play).toMatchObject({ parts: 8, stop: { at: 8 * 9.5 * 60_000 } });
   });
 });
 

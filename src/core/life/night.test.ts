@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bestOrder, playNight, shortages, type NightQuestion, type Pallet } from './night.ts';
+import { bestOrder, nightSince, playNight, shortages, type NightQuestion, type Pallet } from './night.ts';
 
 /*
  * The night, played apart from the rule: a list of parts in the order of the pallets, each tool a number that goes down, a group a list
@@ -162,6 +162,57 @@ describe('a night without people, held against one that is played apart from the
         ]);
       }),
       { numRuns: 1500 },
+    );
+  });
+  it('is the same night, asked some parts later, where nobody has counted them', () => {
+    fc.assert(
+      fc.property(question, fc.integer({ min: 0, max: 12 }), (asked, made) => {
+        const ids = asked.pallets.map(({ id }) => id);
+        const program = asked.pallets.find(({ isolated }) => !isolated)?.program ?? 'A';
+        const whole = playNight(asked, ids);
+        const { question: now, cut } = nightSince(asked, program, made);
+        const rest = playNight(now, ids);
+        const each = asked.programs.find((of) => of.program === program)!.milliseconds;
+        expect(cut).toBeLessThanOrEqual(made);
+        expect(cut + rest.parts).toBe(whole.parts);
+        expect(cut * each + rest.to).toBe(whole.to);
+        expect(rest.stop && { ...rest.stop, at: rest.stop.at + cut * each }).toEqual(whole.stop);
+        const after = new Map(whole.left.map((tool) => [tool.tool, Math.max(0, tool.after)]));
+        for (const tool of rest.left) expect(Math.max(0, tool.after)).toBe(after.get(tool.tool));
+        // fewer only where it stopped, or all that is surely begun is cut
+        if (cut < made) {
+          const begun = [];
+          for (const pallet of asked.pallets.filter(({ isolated }) => !isolated)) {
+            if (pallet.program !== program) break;
+            begun.push(pallet);
+          }
+          const most = begun.reduce((sum, { parts }) => sum + parts, 0);
+          const alone = brute(
+            { ...asked, school: 'stop', pallets: begun },
+            begun.map(({ id }) => id),
+          );
+          expect(cut).toBe(Math.min(most, alone.parts));
+        }
+      }),
+      { numRuns: 1500 },
+    );
+  });
+  it('the pallet that is begun stays the first, whatever order makes most', () => {
+    fc.assert(
+      fc.property(question, fc.integer({ min: 1, max: 3 }), (asked, made) => {
+        const [first] = asked.pallets.filter(({ isolated }) => !isolated);
+        if (!first) return;
+        const { question: now, cut } = nightSince(asked, first.program, made);
+        const best = bestOrder(now);
+        if (cut > 0) expect(best.order[0]).toBe(first.id);
+        expect(best.play.parts).toBeGreaterThanOrEqual(
+          playNight(
+            now,
+            now.pallets.map(({ id }) => id),
+          ).parts,
+        );
+      }),
+      { numRuns: 300 },
     );
   });
   it('the best order makes as many parts as the best of all orders', () => {

@@ -29,6 +29,8 @@ export interface Pallet {
   number: number;
   program: string;
   parts: number;
+  /** Parts of it that are cut already. */
+  cut?: number;
   /** Set aside: it is not cut. */
   isolated: boolean;
 }
@@ -117,6 +119,23 @@ class Machine {
     return null;
   }
 
+  /** The question with what its tools have left now. */
+  asItStands(question: NightQuestion): NightQuestion {
+    const now = <T extends NightTool>(tool: T, { left }: Standing): T =>
+      tool.life ? { ...tool, life: { ...tool.life, remaining: left <= EPSILON ? 0 : left } } : tool;
+    return {
+      ...question,
+      tools: question.tools.map((tool) => now(tool, this.single.get(tool.tool)!)),
+      groups: this.groups.map(({ of, inUse, members }) => ({
+        ...of,
+        inUse,
+        // once the spare has cut, a renewed original does not come back in the night
+        rules: inUse === of.inUse ? of.rules : { ...of.rules, renewed: 'spareRuns' },
+        members: of.members.map((member) => now(member, members.get(member.tool)!)),
+      })),
+    };
+  }
+
   /** What each counted tool that cut has left. */
   lefts(): NightPlay['left'] {
     const all = [...this.single.values(), ...this.groups.flatMap(({ members }) => [...members.values()])];
@@ -164,7 +183,9 @@ export function playNight(question: NightQuestion, order: readonly number[]): Ni
     const pallet = question.pallets.find((each) => each.id === id)!;
     if (pallet.isolated) continue;
     const program = question.programs.find((each) => each.program === pallet.program)!;
-    const step: NightStep = { pallet: id, from: at, to: at, made: 0, stopped: null };
+    const cut = pallet.cut ?? 0;
+    if (cut >= pallet.parts) continue;
+    const step: NightStep = { pallet: id, from: at, to: at, made: cut, stopped: null };
     steps.push(step);
     for (; step.made < pallet.parts; step.made += 1) {
       step.stopped = machine.cut(program);
@@ -179,12 +200,43 @@ export function playNight(question: NightQuestion, order: readonly number[]): Ni
   return { steps, stop: null, parts, to: at, left: machine.lefts() };
 }
 
+/**
+ * The same night, so many parts later: what the first pallets of a program were cut with is used up, and they are cut as far. Nobody counts
+ * every part, and a queue that is played from its first pallet tells the later of a tool the longer nobody counted.
+ *
+ * @param parts made since the tools' lives were counted
+ * @returns the question as it stands, and how many of the parts that is: fewer where the machine must have stopped before
+ */
+export function nightSince(
+  question: NightQuestion,
+  program: string,
+  parts: number,
+): { question: NightQuestion; cut: number } {
+  const machine = new Machine(question);
+  const calls = question.programs.find((each) => each.program === program);
+  let cut = 0;
+  const pallets = question.pallets.map((pallet) => ({ ...pallet }));
+  for (const pallet of pallets) {
+    if (pallet.isolated) continue;
+    // of what stands behind another program's pallet nobody knows that it was begun
+    if (!calls || pallet.program !== program) break;
+    for (pallet.cut ??= 0; pallet.cut < pallet.parts && cut < parts; pallet.cut += 1) {
+      if (machine.cut(calls)) return { question: { ...machine.asItStands(question), pallets }, cut };
+      cut += 1;
+    }
+  }
+  return { question: { ...machine.asItStands(question), pallets }, cut };
+}
+
 export interface BestOrder {
   order: number[];
   play: NightPlay;
   /** No order makes more parts. */
   proven: boolean;
 }
+
+/** Parts of a pallet that are still to be cut. */
+const toCut = ({ parts, cut, isolated }: Pallet) => (isolated ? 0 : parts - (cut ?? 0));
 
 /** Parts played before a search is cut short, over all orders: about a second. */
 const MOST_PLAYED = 500_000;
@@ -196,11 +248,13 @@ const MOST_PLAYED = 500_000;
 export function bestOrder(question: NightQuestion): BestOrder {
   const ids = question.pallets.filter(({ isolated }) => !isolated).map(({ id }) => id);
   let best = { order: ids, play: playNight(question, ids) };
-  const whole = question.pallets.reduce((sum, { parts, isolated }) => sum + (isolated ? 0 : parts), 0);
+  const whole = question.pallets.reduce((sum, pallet) => sum + toCut(pallet), 0);
   if (best.play.parts === whole) return { ...best, proven: true };
   const like = new Map(
-    question.pallets.map(({ id, program, parts }) => [id, `${program} ${parts}`] as const),
+    question.pallets.map((pallet) => [pallet.id, `${pallet.program} ${toCut(pallet)}`] as const),
   );
+  // what is begun is in the machine, and stays the first
+  const begun = ids.filter((id) => (question.pallets.find((each) => each.id === id)!.cut ?? 0) > 0);
   let played = 0;
   const through = (order: number[], rest: number[]): boolean => {
     if (rest.length === 0) {
@@ -223,7 +277,10 @@ export function bestOrder(question: NightQuestion): BestOrder {
     }
     return false;
   };
-  through([], ids);
+  through(
+    begun,
+    ids.filter((id) => !begun.includes(id)),
+  );
   return { ...best, proven: best.play.parts === whole || played < MOST_PLAYED };
 }
 
@@ -257,7 +314,7 @@ export function shortages(question: NightQuestion): Shortage[] {
     if (pallet.isolated) continue;
     const program = question.programs.find((each) => each.program === pallet.program)!;
     for (const { tool, use } of program.uses)
-      called.set(tool, [...(called.get(tool) ?? []), { program, use, parts: pallet.parts }]);
+      called.set(tool, [...(called.get(tool) ?? []), { program, use, parts: toCut(pallet) }]);
   }
   return [...called].flatMap(([tool, calls]): Shortage[] => {
     const group = question.groups.find(({ number }) => number === tool);

@@ -19,8 +19,9 @@
   const numberOf = (id: number) => data.pallets.find((pallet) => pallet.id === id)!.number;
   const cut = $derived(data.pallets.filter(({ isolated }) => !isolated));
   const whole = $derived(cut.reduce((sum, { parts }) => sum + parts, 0));
-  /** Parts that are made of a job already; a queue of pallets begins at its first. */
+  /** Parts that are made already: those on record of a job, and those of the pallets that were cut since. */
   const before = $derived(data.job ? (data.made?.parts ?? 0) : 0);
+  const done = $derived(data.pallets.reduce((sum, pallet) => sum + pallet.cut, 0));
   const WHY: Record<NightWhy, string> = {
     expired: 'has expired',
     out: 'has no sister left',
@@ -56,12 +57,14 @@
         zone,
       )}
       {data.job
-        ? `in part ${before + play.parts + 1} of ${data.job}`
+        ? `in part ${before + done + play.parts + 1} of ${data.job}`
         : `on pallet ${numberOf(play.stop.pallet)}`}: {machine.kind === 'mill' ? 'T' : 'station '}{play.stop
         .tool}
-      {WHY[play.stop.why]}. {before + play.parts} of {before + whole} parts are made by then.
-    {:else if play.parts < whole}
-      It runs on to {dayAndClock(at(play.to), zone)}, with {whole - play.parts} of {whole} parts left uncut.
+      {WHY[play.stop.why]}. {before + done + play.parts} of {before + whole} parts are made by then.
+    {:else if done + play.parts < whole}
+      It runs on to {dayAndClock(at(play.to), zone)}, with {whole - done - play.parts} of {whole} parts left uncut.
+    {:else if at(play.to) < data.now}
+      If it ran on, all {whole} parts were made by {dayAndClock(at(play.to), zone)}.
     {:else}
       It runs through: {whole} {whole === 1 ? 'part' : 'parts'}, the last at {dayAndClock(at(play.to), zone)}.
     {/if}
@@ -124,8 +127,8 @@
         {/each}
         {#if better}
           <li class="py-1.5">
-            In the order {best.order.map(numberOf).join(', ')} it makes {best.play.parts} of {whole} parts instead
-            of {play.parts}{best.proven ? ': no order makes more' : ': the best found'}.
+            In the order {best.order.map(numberOf).join(', ')} it makes {done + best.play.parts} of {whole} parts
+            instead of {play.parts}{best.proven ? ': no order makes more' : ': the best found'}.
             {#if data.mayRun}
               <ActionForm action="?/order" class="inline-block" label="Take that order">
                 {#snippet children({ busy })}
@@ -153,6 +156,7 @@
       steps={play.steps}
       begins={data.begins}
       made={data.made}
+      counting={data.likely?.counting ?? false}
       mayRun={data.mayRun}
       {zone}
     />

@@ -11,11 +11,14 @@
     begins: Date;
     /** The job that runs, and how many parts of it are made. */
     made: { programId: number; parts: number } | null;
+    /** The control counted what was made since the last count; else it is reckoned, as if the machine had run on. */
+    counting: boolean;
     mayRun: boolean;
     zone: string;
   }
-  let { pallets, steps, begins, made, mayRun, zone }: Props = $props();
+  let { pallets, steps, begins, made, counting, mayRun, zone }: Props = $props();
   const at = (ms: number) => new Date(begins.getTime() + ms);
+  const likely = $derived(counting ? '' : 'likely ');
   const ofStep = (id: number) => steps.find((step) => step.pallet === id);
   let aside = $state<number | null>(null);
   let off = $state<number | null>(null);
@@ -43,9 +46,11 @@
             >
             <td class="number">{pallet.parts}</td>
             <td
-              >{#if pallet.isolated}set aside: {pallet.why}{:else if !step}not any more{:else if step.stopped}<b
-                  class="text-accent">{step.made} of {pallet.parts}, then it stops</b
-                >{:else}{clock(at(step.from), zone)} to {clock(at(step.to), zone)}{/if}</td
+              >{#if pallet.isolated}set aside: {pallet.why}{:else if pallet.cut >= pallet.parts}{likely}cut,
+                not counted yet{:else if !step}not any more{:else if step.stopped}<b class="text-accent"
+                  >{step.made} of {pallet.parts}, then it stops</b
+                >{:else}{pallet.cut > 0 ? `${likely}${pallet.cut} cut, the rest` : clock(at(step.from), zone)} to
+                {clock(at(step.to), zone)}{/if}</td
             >
             {#if mayRun}<td class="whitespace-nowrap">
                 {#each [['-1', 'Earlier', i > 0], ['1', 'Later', i < pallets.length - 1]] as const as [by, word, can] (by)}
