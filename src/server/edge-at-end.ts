@@ -3,6 +3,7 @@ import { partsLeft } from '../core/life/count.ts';
 import { countedTools } from './counts.ts';
 import { rows, type Db } from './db.ts';
 import { runningJob } from './jobs.ts';
+import { surelyCut } from './likely-made.ts';
 
 /** An edge with no more parts than this is renewed rather than corrected (common practice, no source). */
 const FEW = 3;
@@ -26,9 +27,12 @@ async function edgesAtEnd(
   );
   const job = await runningJob(db, machineId);
   const counted = job ? await countedTools(db, job) : [];
+  // what was measured, or the control has counted, was cut with it, whoever has recorded it
+  const unrecorded = job ? (await surelyCut(db, machineId, job)) - job.made : 0;
   return standing.flatMap(({ tool, number, flag, half }) => {
     const life = counted.find((each) => each.tool === tool);
-    const left = life ? partsLeft(life.remaining, life.basis, life.use, life.perPart) : Infinity;
+    const lasts = life ? partsLeft(life.remaining, life.basis, life.use, life.perPart) : Infinity;
+    const left = Math.max(0, lasts - unrecorded);
     const why = half
       ? 'is half renewed: finish that, which zeroes its wear, and measure a part that was cut after it.'
       : flag === 'broken'

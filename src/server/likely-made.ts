@@ -3,7 +3,7 @@ import { countBelieved, perPart } from '../core/shift/job.ts';
 import { likelyMade, wholeParts, type Known, type LikelyMade } from '../core/shift/likely-made.ts';
 import { cellOf, type Cell } from './cell.ts';
 import { cellNow } from './clock.ts';
-import type { CutJob } from './cut-until.ts';
+import { cutUntil, type CutJob } from './cut-until.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { hoursOf } from './machine-hours.ts';
@@ -78,6 +78,16 @@ export async function likelyOf(
     now,
     hoursOf(cell, told?.runsOn ?? 0, new Date(from), now),
   );
+}
+
+/** The last part of a running job that was surely cut by now: counted, here or by its control, or measured. */
+export async function surelyCut(
+  db: Db,
+  machineId: number,
+  job: Omit<CutJob, 'state' | 'cut' | 'measured'>,
+): Promise<number> {
+  const { from } = await likelyOf(db, await cellOf(db), job, cellNow());
+  return Math.max(from.parts, (await cutUntil(db, machineId, job.id))!.cut);
 }
 
 /** The last part of a job that may have been cut by now, with what is in the machine, as far as anybody knows or can reckon. */

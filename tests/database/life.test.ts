@@ -257,6 +257,13 @@ describe('renewal', () => {
     done(await record('O1402', 2));
     expect(await ending()).toContain('is at the end of its edge');
   });
+  it('a part that was measured was cut with it, whoever has counted it', async () => {
+    // eight parts are left by the record, two after the one that is measured
+    const few = await seat(156);
+    expect(few).toMatchObject({ proposalIds: [], answer: { verdict: 'leave' } });
+    expect(few.answer.reason).toContain('T2 (L-202) has 2 parts left: renew it now');
+    expect((await seat(158)).answer.reason).toContain('T2 (L-202) is at the end of its edge: renew it');
+  });
   it('an edge at its end is renewed, not corrected; half renewed, or broken, it is corrected by nobody', async () => {
     // eight parts are left
     expect((await seat(150)).proposalIds).toHaveLength(1);

@@ -155,12 +155,15 @@ class Outbox {
 
   /** Sends one again that was not taken, as another act, since the answer to the first stands under its key: as it was, or with an answer. */
   again({ question: _, ask: __, ...form }: Kept, answer?: AskedAnswer): Promise<void> {
-    const fields = new Map(form.fields);
     const key = freshKey();
-    fields.set('key', key);
-    if (answer) fields.set(answer.name, answer.value);
+    const anew = new Set(['key', ...(answer ? [answer.name] : [])]);
+    const fields: [string, string][] = [
+      ...form.fields.filter(([name]) => !anew.has(name)),
+      ['key', key],
+      ...(answer ? [[answer.name, answer.value] as [string, string]] : []),
+    ];
     const words = answer ? `${form.words}: ${answer.words}` : form.words;
-    return this.replace(form.key, { ...form, words, key, fields: [...fields] });
+    return this.replace(form.key, { ...form, words, key, fields });
   }
 
   /**

@@ -2,7 +2,8 @@ import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { POLICIES } from '$core/correction/policies';
 import { may } from '$core/people/roles';
-import { pool } from '$server/db';
+import { pool, row } from '$server/db';
+import { surelyCut } from '$server/likely-made';
 import { driftPage } from '$server/drift';
 import { countedTools } from '$server/counts';
 import { partsLeft } from '$core/life/count';
@@ -25,12 +26,24 @@ const [RUNS, PARTS, PATIENCE] = [30, 200, 60];
 const refusal = (reason: string) => ({ ok: false as const, reason });
 const machineOf = async (programId: number) => (await machineById(pool(), programId))!;
 
-/** Parts that the tool of a size has left on the running job; null: nobody counts it. */
-async function partsOfEdge(job: Job, tool: number): Promise<number | null> {
+/** The last part of the running job that the tool of a size has, whether that is cut, and how many come from the last that was measured of it; null: nobody counts it. */
+async function endOfEdge(
+  job: Job,
+  { tool, machineId }: { tool: number; machineId: number },
+): Promise<{ part: number; left: number; over: boolean } | null> {
   const counted = (await countedTools(pool(), job)).find((each) => each.tool === tool);
   if (!counted) return null;
-  const left = counted.flag ? 0 : partsLeft(counted.remaining, counted.basis, counted.use, counted.perPart);
-  return Number.isFinite(left) ? left : null;
+  const lasts = partsLeft(counted.remaining, counted.basis, counted.use, counted.perPart);
+  if (!Number.isFinite(lasts)) return null;
+  const measured = await row<{ part: number | null }>(
+    pool(),
+    `SELECT max(r.part) AS part FROM reading r JOIN feature f ON f.id = r.feature_id
+     WHERE r.job_id = $1 AND r.doubt IS NULL AND f.machine_id = $2 AND f.tool = $3`,
+    [job.id, machineId, tool],
+  );
+  const part = job.made + lasts;
+  const over = counted.flag !== null || part <= (await surelyCut(pool(), machineId, job));
+  return { part, over, left: over ? 0 : Math.max(0, part - (measured?.part ?? job.made)) };
 }
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
@@ -46,8 +59,11 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const feature = features.find((each) => each.id === asked) ?? features[0] ?? null;
   const risk = RISKS.find((each) => String(each) === url.searchParams.get('risk')) ?? 0.001;
   const job = jobs.find((each) => each.state === 'running' && each.programId === program.id);
+  const end = job && feature ? await endOfEdge(job, feature) : null;
   return {
     program,
+    /** The last part that its edge has; null: it has none left. */
+    endsWith: end?.over ? null : (end?.part ?? null),
     machine,
     features: features.map(({ id: featureId, name }) => ({ id: featureId, name })),
     feature,
@@ -56,7 +72,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     page:
       feature &&
       (await past(locals.told, async (replica) =>
-        driftPage(replica, machine, feature, risk, job ? await partsOfEdge(job, feature.tool) : null),
+        driftPage(replica, machine, feature, risk, end?.left ?? null),
       )),
     perPart: job ? perPart(job) : null,
     mayAdopt: may(locals.person!.role, 'bringInPlans'),

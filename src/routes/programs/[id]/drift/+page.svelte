@@ -78,6 +78,7 @@
     />
     <Standing
       {page}
+      endsWith={data.endsWith}
       {unit}
       {inParts}
       {show}

@@ -5,6 +5,7 @@
   /** Where the size stands, how it changes, and what that means for the next correction, the edge and the measuring. */
   interface Props {
     page: NonNullable<PageData['page']>;
+    endsWith: PageData['endsWith'];
     unit: LengthUnit;
     risk: number;
     risks: readonly number[];
@@ -13,7 +14,7 @@
     show: (value: number) => string;
     signed: (value: number) => string;
   }
-  let { page, unit, risk, risks, choose, inParts, show, signed }: Props = $props();
+  let { page, endsWith, unit, risk, risks, choose, inParts, show, signed }: Props = $props();
   const state = $derived(page.drift.state);
   const sure = $derived(Math.abs(state.drift) > 2 * state.driftError);
 </script>
@@ -74,12 +75,8 @@
     {#if page.end}
       <dt class="small-words">Its edge ends</dt>
       <dd class="text-lg">
-        {page.end.left === 0
-          ? 'now: renew it, do not correct it'
-          : page.end.left === 1
-            ? 'after one part'
-            : `after ${page.end.left} parts`}
-        {#if page.end.left > 0 && sure}<span class="small-words block"
+        {endsWith === null ? 'now: renew it, do not correct it' : `after part ${endsWith}`}
+        {#if endsWith !== null && sure}<span class="small-words block"
             >{page.end.moves === 0
               ? 'No correction is due before.'
               : `About ${page.end.moves === 1 ? 'one correction' : `${page.end.moves} corrections`} until then.`}
