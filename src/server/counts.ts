@@ -2,6 +2,7 @@ import type { Flag } from '../core/life/flag.ts';
 import { cycleUse, isExpired, usedBy, type CycleUse, type LifeBasis } from '../core/life/count.ts';
 import { groupParts, memberInUse } from '../core/life/group.ts';
 import { countDoubt, countDoubtWords } from '../core/shift/count-doubt.ts';
+import { countedPace, type Counted } from '../core/shift/counted-pace.ts';
 import type { ToolCall } from '../core/program/reading.ts';
 import type { RunningTool } from '../core/shift/run-out.ts';
 import type { Length } from '../core/units/length.ts';
@@ -72,7 +73,28 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
     )
       expired.push(`T${tool.tool} (${tool.number})`);
   }
+  await keepPace(db, job);
   return { expired };
+}
+
+/** Counts by which a pace is told: what was changed at the program or the machine shows after some. */
+const LATELY = 12;
+
+/** Keeps how long a cycle takes as it was counted lately. */
+async function keepPace(db: Db, job: Job): Promise<void> {
+  const counts = await rows<Counted>(
+    db,
+    `SELECT (l.detail ->> 'before')::integer + (l.detail ->> 'parts')::integer AS parts,
+            l.at - make_interval(secs => coalesce((l.detail ->> 'ago')::integer, 0)) AS at
+     FROM ledger l WHERE l.kind = 'parts' AND l.job_id = $1 AND l.stage = 'made'
+       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.job_id = $1 AND u.stage = 'taken back' AND u.id > l.id AND (u.detail ->> 'of')::bigint = l.id)
+     ORDER BY l.id DESC LIMIT $2`,
+    [job.id, LATELY],
+  );
+  await db.query('UPDATE job SET pace_milliseconds = $2 WHERE id = $1', [
+    job.id,
+    countedPace(counts.reverse(), job.partsPerCycle),
+  ]);
 }
 
 /**
@@ -269,6 +291,7 @@ export function takeBackCount(
           'The count by which it had run out was wrong.',
         );
     }
+    await keepPace(db, job);
   });
 }
 

@@ -7,7 +7,7 @@ export type FirstPart = 'next' | 'unsure' | number;
 /** A job, and the last of its parts that is counted or measured. */
 export interface CutJob extends Pick<
   Job,
-  'id' | 'state' | 'made' | 'quantity' | 'cycleMilliseconds' | 'partsPerCycle' | 'countFrom'
+  'id' | 'state' | 'made' | 'quantity' | 'cycleMilliseconds' | 'partsPerCycle' | 'pace' | 'countFrom'
 > {
   cut: number;
   measured: number;
@@ -21,7 +21,7 @@ export interface CutJob extends Pick<
 export const cutUntil = (db: Db, machineId: number, job: number | null = null) =>
   row<CutJob>(
     db,
-    `SELECT j.id, j.state, j.made, j.quantity, j.cycle_milliseconds AS "cycleMilliseconds", g.parts_per_cycle AS "partsPerCycle", j.count_from AS "countFrom",
+    `SELECT j.id, j.state, j.made, j.quantity, j.cycle_milliseconds AS "cycleMilliseconds", g.parts_per_cycle AS "partsPerCycle", j.pace_milliseconds AS pace, j.count_from AS "countFrom",
             greatest(j.made, r.part) AS cut, r.part AS measured
      FROM job j JOIN program g ON g.id = j.program_id
        CROSS JOIN LATERAL (SELECT coalesce(max(part), 0) AS part FROM reading WHERE job_id = j.id AND doubt IS NULL) r

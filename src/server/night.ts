@@ -60,9 +60,9 @@ async function questionOf(
   const programs = [];
   for (const programId of new Set(pallets.map((pallet) => pallet.programId))) {
     const [program, calls] = [(await programById(db, programId))!, await callsOf(db, programId)];
-    const job = await row<Pick<Job, 'cycleMilliseconds'>>(
+    const job = await row<Pick<Job, 'cycleMilliseconds' | 'pace'>>(
       db,
-      'SELECT cycle_milliseconds AS "cycleMilliseconds" FROM job WHERE program_id = $1 ORDER BY id DESC LIMIT 1',
+      'SELECT cycle_milliseconds AS "cycleMilliseconds", pace_milliseconds AS pace FROM job WHERE program_id = $1 ORDER BY id DESC LIMIT 1',
       [programId],
     );
     const cut = calls.reduce((sum, call) => sum + call.cutMilliseconds, 0) / program.partsPerCycle;

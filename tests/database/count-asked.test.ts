@@ -1,4 +1,5 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { perPart } from '../../src/core/shift/job.ts';
 import type { Ask } from '../../src/core/words/ask.ts';
 import { answering, typedAgo } from '../../src/server/asked.ts';
 import { cellOf } from '../../src/server/cell.ts';
@@ -33,8 +34,8 @@ async function type(parts: number, { ago = 0, sure = null as number | null } = {
 }
 const asked = (outcome: { ok: boolean; ask?: Ask }) => (outcome.ok ? null : (outcome.ask ?? []));
 /** Lets the last count have been made so long ago. */
-const counted = async (milliseconds: number) => {
-  await type(1);
+const counted = async (milliseconds: number, parts = 1) => {
+  await type(parts, { sure: parts });
   const { id } = (await lastCount(pool(), (await curlew()).id))!;
   await cell.asOwner(async (db) => {
     await db.query('ALTER TABLE ledger DISABLE TRIGGER USER');
@@ -130,6 +131,28 @@ describe('counts that a device kept', () => {
     await counted(9 * HOUR);
     expect(refused(await type(60, { ago: 8 * 3600 }))).toContain('60 more');
     done(await type(60, { ago: 3600 }));
+  });
+});
+
+describe('a cycle time that is not right', () => {
+  it('is told by the counts, and what comes is reckoned by the faster of the two', async () => {
+    // four parts each half hour: a cycle of two in fifteen minutes, where nineteen were typed
+    for (let nth = 9; nth >= 1; nth -= 1) await counted(nth * 0.5 * HOUR, 4);
+    done(await type(1));
+    const job = await curlew();
+    expect(job.cycleMilliseconds).toBe(19 * 60_000);
+    expect(job.pace! / 60_000).toBeCloseTo(15, 1);
+    expect(perPart(job) / 60_000).toBeCloseTo(7.5, 1);
+    // a count that nobody made says nothing any more
+    done(
+      await takeBackCount(as(cell.operator), {
+        jobId: job.id,
+        count: (await lastCount(pool(), job.id))!.id,
+        before: job.made,
+        why: 'there was none',
+      }),
+    );
+    expect((await curlew()).pace! / 60_000).toBeCloseTo(15, 1);
   });
 });
 

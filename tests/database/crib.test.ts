@@ -276,7 +276,7 @@ describe('edges', () => {
         featureId: await cell.feature('O2301', 'Body height'),
         programId: await cell.program('O2301'),
         jobId: await cell.job('O2301'),
-        part: 80,
+        part: 52,
         measured: mm(36.03),
         confirmed: true,
         firstOff: true,

@@ -10,6 +10,7 @@ const job = (jobId: number, over: Partial<ListedJob> = {}): ListedJob => ({
   quantity: 10,
   made: 0,
   cycleMilliseconds: 60_000,
+  pace: null,
   partsPerCycle: 1,
   ...over,
 });

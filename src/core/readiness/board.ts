@@ -1,9 +1,9 @@
-import { perPart } from '../shift/job.ts';
+import { perPart, type JobPace } from '../shift/job.ts';
 import { verdictOf, type Verdict } from './check.ts';
 import type { Finding } from './question.ts';
 
 /** A job on a machine's list, in its order. */
-export interface ListedJob {
+export interface ListedJob extends JobPace {
   jobId: number;
   programId: number;
   number: string;
@@ -12,8 +12,6 @@ export interface ListedJob {
   made: number;
   /** Parts that are made by now, of a job that runs; undefined: those on record. */
   likely?: number;
-  cycleMilliseconds: number;
-  partsPerCycle: number;
 }
 
 export interface BoardJob extends ListedJob {

@@ -9,6 +9,7 @@ const job = {
   quantity: 240,
   partsPerCycle: 2,
   cycleMilliseconds: 19 * MINUTE,
+  pace: null,
 };
 
 describe('a count of parts that cannot be', () => {
@@ -18,6 +19,12 @@ describe('a count of parts that cannot be', () => {
     expect(countDoubt(job, 19, 60 * MINUTE)).toEqual({ why: 'cycle', most: 18, fresh: null });
     expect(countDoubt(job, 4, 0)).toBeNull();
     expect(countDoubt(job, 5, 0)).toMatchObject({ why: 'cycle', most: 4 });
+  });
+  it('a job that was counted faster than its cycle is held against that', () => {
+    // seven cycles of half the time are fourteen, and two
+    expect(countDoubt({ ...job, pace: 9.5 * MINUTE }, 30, 60 * MINUTE)).toBeNull();
+    expect(countDoubt({ ...job, pace: 9.5 * MINUTE }, 31, 60 * MINUTE)).toMatchObject({ most: 30 });
+    expect(countDoubt({ ...job, pace: 38 * MINUTE }, 18, 60 * MINUTE)).toBeNull();
   });
   it('a clock that was set back cuts nothing', () => {
     expect(countDoubt(job, 5, -60 * MINUTE)).toEqual(countDoubt(job, 5, 0));
@@ -64,7 +71,7 @@ describe('a count of parts that cannot be', () => {
       counts.push({ parts: cycles * partsPerCycle - counted, since: typed - last, made: counted });
       [counted, last] = [cycles * partsPerCycle, typed];
     }
-    return { partsPerCycle, cycleMilliseconds, counts, next };
+    return { partsPerCycle, cycleMilliseconds, pace: null, counts };
   };
 
   it('nobody who counts right is asked, at any pace up to two thirds faster than the cycle', () => {

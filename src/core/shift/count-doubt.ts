@@ -1,12 +1,10 @@
-import { FASTER } from './job.ts';
+import { cycleOf, FASTER, type JobPace } from './job.ts';
 
 /** A running job as a count of its parts is held against it. */
-export interface CountedSoFar {
+export interface CountedSoFar extends JobPace {
   number: string;
   made: number;
   quantity: number;
-  partsPerCycle: number;
-  cycleMilliseconds: number;
 }
 
 /** Why a count cannot be taken as it is. */
@@ -30,8 +28,8 @@ const UNDER_WAY = 2;
  * @param since milliseconds since the job was counted last, or begun; below nought where a clock was set back: then nothing was cut since
  */
 export function countDoubt(job: CountedSoFar, parts: number, since: number): CountDoubt | null {
-  const { made, quantity, partsPerCycle, cycleMilliseconds } = job;
-  const cycles = Math.ceil((FASTER * Math.max(0, since)) / Math.max(1, cycleMilliseconds)) + UNDER_WAY;
+  const { made, quantity, partsPerCycle } = job;
+  const cycles = Math.ceil((FASTER * Math.max(0, since)) / Math.max(1, cycleOf(job))) + UNDER_WAY;
   const most = cycles * partsPerCycle;
   const beyond = made + parts > Math.max(quantity, made + partsPerCycle);
   if (parts <= most && !beyond) return null;

@@ -55,8 +55,12 @@ describe('a job of the list (common practice, no source)', () => {
 });
 
 it('two parts on a bar take half of its cycle each', () => {
-  expect(perPart({ cycleMilliseconds: 1_140_000, partsPerCycle: 2 })).toBe(570_000);
-  expect(perPart({ cycleMilliseconds: 1_140_000, partsPerCycle: 1 })).toBe(1_140_000);
+  const job = { cycleMilliseconds: 1_140_000, partsPerCycle: 2, pace: null };
+  expect(perPart(job)).toBe(570_000);
+  expect(perPart({ ...job, partsPerCycle: 1 })).toBe(1_140_000);
+  // counted faster it is faster; counted slower it may only have stood
+  expect(perPart({ ...job, pace: 1_000_000 })).toBe(500_000);
+  expect(perPart({ ...job, pace: 2_000_000 })).toBe(570_000);
 });
 
 describe('parts made by now', () => {

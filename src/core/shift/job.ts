@@ -29,9 +29,19 @@ const NOT_FROM: Readonly<Record<JobState, string>> = {
   removed: 'was taken off the list',
 };
 
+/** How fast a job runs: by the cycle time that somebody typed, and as its parts were counted lately; null: too little to say. */
+export interface JobPace {
+  cycleMilliseconds: number;
+  partsPerCycle: number;
+  pace: number | null;
+}
+
+/** Milliseconds from cycle to cycle: what was typed, or less, where it was counted faster: what is told is told for the earliest. */
+export const cycleOf = ({ cycleMilliseconds, pace }: Omit<JobPace, 'partsPerCycle'>): number =>
+  Math.min(cycleMilliseconds, pace ?? Infinity);
+
 /** Milliseconds from part to part: of a bar that carries two, half of its cycle. */
-export const perPart = (job: { cycleMilliseconds: number; partsPerCycle: number }): number =>
-  job.cycleMilliseconds / Math.max(1, job.partsPerCycle);
+export const perPart = (job: JobPace): number => cycleOf(job) / Math.max(1, job.partsPerCycle);
 
 /** A move that stops work short of what was ordered is written down with its reason. */
 export const asksWhy = (job: Pick<JobStanding, 'made' | 'quantity'>, move: JobMove): boolean =>

@@ -1,4 +1,4 @@
-import { perPart } from './job.ts';
+import { perPart, type JobPace } from './job.ts';
 import { workedBetween, type Working } from './working-time.ts';
 import { shortTime } from './written-time.ts';
 
@@ -91,10 +91,8 @@ export const unseenBy = ({ cut, likely }: Pick<CutByNow, 'cut' | 'likely'>): num
   likely ? Math.max(0, wholeParts(likely) - cut) : 0;
 
 /** Milliseconds of work that a job is ahead of its record, if it ran on; none where it is not known to run. */
-export const workUnrecorded = (
-  job: { made: number; cycleMilliseconds: number; partsPerCycle: number },
-  likely: LikelyMade | null,
-): number => (likely ? (likely.parts - job.made) * perPart(job) : 0);
+export const workUnrecorded = (job: JobPace & { made: number }, likely: LikelyMade | null): number =>
+  likely ? (likely.parts - job.made) * perPart(job) : 0;
 
 /** Whole parts that are made by now. */
 export const wholeParts = ({ parts, from, counting }: LikelyMade): number =>

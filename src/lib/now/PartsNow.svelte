@@ -19,6 +19,7 @@
       quantity: number;
       cycleMilliseconds: number;
       partsPerCycle: number;
+      pace: number | null;
       /** What the control showed when it was started; null: nobody asked it. */
       countFrom: number | null;
     };
@@ -41,6 +42,8 @@
   const made = $derived(job.made + waits);
   /** What is counted by the time that a count entered now arrives. */
   const before = $derived(job.made + partsThatWait(outbox.untold, job.id, page.data.person?.id));
+  /** It was counted otherwise than its cycle says. */
+  const paced = $derived(job.pace !== null && Math.abs(job.pace / job.cycleMilliseconds - 1) > 0.05);
   const ahead = $derived(control?.ok ? own - made : 0);
   const beyond = $derived(made + ahead > job.quantity);
   const told = (done: { expired: string[] } | null) => (expired = done?.expired ?? []);
@@ -62,7 +65,9 @@
   <progress class="progress mt-2 w-full" value={made} max={job.quantity} aria-label="Parts made"></progress>
   <p class="small-words">
     One cycle takes {minutesAndSeconds(job.cycleMilliseconds)} and makes {job.partsPerCycle}
-    {job.partsPerCycle === 1 ? 'part' : 'parts'}.
+    {job.partsPerCycle === 1 ? 'part' : 'parts'}{paced
+      ? `; as counted lately, ${minutesAndSeconds(job.pace!)}${job.pace! < job.cycleMilliseconds ? ', and what is told is reckoned by that' : ''}`
+      : ''}.
   </p>
 
   {#if mayRecord}
