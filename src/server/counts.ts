@@ -1,13 +1,11 @@
 import type { Flag } from '../core/life/flag.ts';
 import { cycleUse, isExpired, usedBy, type CycleUse, type LifeBasis } from '../core/life/count.ts';
 import { groupParts, memberInUse } from '../core/life/group.ts';
-import { countDoubt, countDoubtWords } from '../core/shift/count-doubt.ts';
-import { countedPace, type Counted } from '../core/shift/counted-pace.ts';
 import type { ToolCall } from '../core/program/reading.ts';
 import type { RunningTool } from '../core/shift/run-out.ts';
 import type { Length } from '../core/units/length.ts';
-import { asked } from './asked.ts';
 import { setFlag } from './assemblies.ts';
+import { askAboutCount, keepPace } from './count-looks.ts';
 import { groupsOf, playing, shareOut, type Group } from './groups.ts';
 import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
@@ -16,7 +14,7 @@ import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
-import { Asked, Refused } from './outcome.ts';
+import { Refused } from './outcome.ts';
 import { callsOf } from './programs.ts';
 
 export interface PartsMade {
@@ -75,59 +73,6 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
   }
   await keepPace(db, job);
   return { expired };
-}
-
-/** Counts by which a pace is told: what was changed at the program or the machine shows after some. */
-const LATELY = 12;
-
-/** Keeps how long a cycle takes as it was counted lately. */
-async function keepPace(db: Db, job: Job): Promise<void> {
-  const counts = await rows<Counted>(
-    db,
-    `SELECT (l.detail ->> 'before')::integer + (l.detail ->> 'parts')::integer AS parts,
-            l.at - make_interval(secs => coalesce((l.detail ->> 'ago')::integer, 0)) AS at
-     FROM ledger l WHERE l.kind = 'parts' AND l.job_id = $1 AND l.stage = 'made'
-       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.job_id = $1 AND u.stage = 'taken back' AND u.id > l.id AND (u.detail ->> 'of')::bigint = l.id)
-     ORDER BY l.id DESC LIMIT $2`,
-    [job.id, LATELY],
-  );
-  await db.query('UPDATE job SET pace_milliseconds = $2 WHERE id = $1', [
-    job.id,
-    countedPace(counts.reverse(), job.partsPerCycle),
-  ]);
-}
-
-/**
- * Refuses a count of new parts that cannot be, until somebody says that it is right.
- *
- * @param typed what was typed: the parts that are new, or all of them
- */
-export async function askAboutCount(
-  db: Db,
-  job: Job,
-  parts: number,
-  typed: 'new' | 'all' = 'new',
-): Promise<void> {
-  const told = await row<{ since: number | null }>(
-    db,
-    'SELECT (1000 * (extract(epoch FROM tin_now() - at) - $2::integer))::bigint AS since FROM job_told WHERE job_id = $1',
-    [job.id, asked()?.typed.ago ?? 0],
-  );
-  // of a job of which nobody knows since when it runs, only the order says something
-  const doubt = countDoubt(job, parts, told?.since ?? Infinity);
-  if (!doubt) return;
-  const { fresh } = doubt;
-  const all = job.made + parts;
-  throw new Asked(countDoubtWords(job, parts, doubt), [
-    ...(fresh === null || typed === 'all'
-      ? []
-      : [{ name: 'parts', value: String(fresh), words: `${fresh} more, ${parts} in all` }]),
-    {
-      name: 'sure',
-      value: String(typed === 'all' ? all : parts),
-      words: `Yes, ${parts} more, ${all} in all`,
-    },
-  ]);
 }
 
 /** Takes what was used off a tool's counter, and flags it when that was its last; whether it was. */
@@ -235,6 +180,10 @@ export function takeBackCount(
     const count = await lastCount(db, job.id);
     if (count?.id !== wrong.count)
       throw new Refused('Another count came after this one, or it was taken back already. Look again.');
+    if (job.made - count.parts < job.scrapped)
+      throw new Refused(
+        `${job.scrapped} of ${job.number} are on record as scrap, and ${job.made - count.parts} would be made: say first how many are scrap.`,
+      );
     await append(
       db,
       entry.parts('taken back', {

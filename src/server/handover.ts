@@ -44,9 +44,10 @@ const changesIn = (db: Db, from: Date, to: Date) =>
 const madeIn = (db: Db, from: Date, to: Date) =>
   rows<HandoverFacts['made'][number]>(
     db,
-    `SELECT m.name AS machine, sum((l.detail ->> 'parts')::integer)::integer AS parts
+    `SELECT m.name AS machine, sum((l.detail ->> 'parts')::integer)::integer AS parts,
+            sum(coalesce((l.detail ->> 'scrapped')::integer, 0))::integer AS scrapped
      FROM ledger l JOIN machine m ON m.id = l.machine_id WHERE l.kind = 'parts' AND l.at >= $1 AND l.at < $2
-     GROUP BY m.name HAVING sum((l.detail ->> 'parts')::integer) > 0 ORDER BY m.name`,
+     GROUP BY m.name HAVING sum((l.detail ->> 'parts')::integer) > 0 OR sum(coalesce((l.detail ->> 'scrapped')::integer, 0)) > 0 ORDER BY m.name`,
     [from, to],
   );
 

@@ -23,6 +23,8 @@ export interface Job {
   title: string;
   quantity: number;
   made: number;
+  /** Of those made: cut, and scrap. */
+  scrapped: number;
   cycleMilliseconds: number;
   partsPerCycle: number;
   /** How long a cycle takes as it was counted lately, milliseconds; null: too little was counted to say. */
@@ -35,7 +37,7 @@ export interface Job {
 }
 
 const JOB = `SELECT j.id, j.machine_id AS "machineId", m.name AS machine, j.program_id AS "programId", g.number, g.title, j.quantity,
-    j.made, j.cycle_milliseconds AS "cycleMilliseconds", g.parts_per_cycle AS "partsPerCycle", j.pace_milliseconds AS pace, j.state, j.why, j.count_from AS "countFrom"
+    j.made, j.scrapped, j.cycle_milliseconds AS "cycleMilliseconds", g.parts_per_cycle AS "partsPerCycle", j.pace_milliseconds AS pace, j.state, j.why, j.count_from AS "countFrom"
   FROM job j JOIN machine m ON m.id = j.machine_id JOIN program g ON g.id = j.program_id`;
 const OPEN = `j.state NOT IN ('done', 'removed')`;
 

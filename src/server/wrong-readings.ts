@@ -25,12 +25,9 @@ export async function partDoubts(db: Db, jobId: number | null): Promise<(part: n
   }>(
     db,
     `SELECT g.number, j.made, j.quantity, greatest(j.made, m.part) AS known, g.parts_per_cycle AS "partsPerCycle", j.cycle_milliseconds AS "cycleMilliseconds",
-            coalesce(1000 * extract(epoch FROM tin_now() - greatest(counted.at, begun.at)), 0)::bigint AS since
-     FROM job j JOIN program g ON g.id = j.program_id
+            coalesce(1000 * extract(epoch FROM tin_now() - t.at), 0)::bigint AS since
+     FROM job j JOIN program g ON g.id = j.program_id JOIN job_told t ON t.job_id = j.id
        CROSS JOIN LATERAL (SELECT coalesce(max(r.part), 0) AS part FROM reading r WHERE r.job_id = j.id AND r.doubt IS NULL) m
-       -- each by its own index
-       LEFT JOIN LATERAL (SELECT l.at FROM ledger l WHERE l.job_id = j.id AND l.kind = 'parts' ORDER BY l.id DESC LIMIT 1) counted ON true
-       LEFT JOIN LATERAL (SELECT b.at FROM job_begun b WHERE b.job_id = j.id ORDER BY b.id DESC LIMIT 1) begun ON true
      WHERE j.id = $1`,
     [jobId],
   );

@@ -38,7 +38,7 @@ export const STAGES = {
     'probeCalibrated',
     'markSeen',
   ],
-  parts: ['made', 'taken back', 'broken off'],
+  parts: ['made', 'taken back', 'broken off', 'scrapped'],
   program: [
     'brought in',
     'changed',
@@ -151,7 +151,15 @@ interface OfKind {
   parts: {
     jobId: number;
     /** `inUse`: which member of each group cut the last part before. */
-    detail: { before: number; parts: number; of?: number; inUse?: { id: number; tool: number | null }[] };
+    detail: {
+      before: number;
+      parts: number;
+      of?: number;
+      inUse?: { id: number; tool: number | null }[];
+      /** So many more, or fewer, are scrap, and so many more, or fewer, are to be made. */
+      scrapped?: number;
+      again?: number;
+    };
   };
   program: object;
   machine: { machineId: number };

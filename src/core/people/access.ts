@@ -141,6 +141,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/machines/[id]/second-part?/readBack': 'measureTools',
   '/machines/[id]/now?/parts': 'recordParts',
   '/machines/[id]/now?/brokenOff': 'recordParts',
+  '/machines/[id]/now?/scrapped': 'recordParts',
   '/machines/[id]/now?/takeBack': 'recordParts',
   '/machines/[id]/now?/job': 'runJobs',
   '/machines/[id]/now?/move': 'runJobs',

@@ -145,7 +145,7 @@ describe('a handover in words', () => {
           changeOf('byHand', 8, 'the other shift nudged it'),
           { ...changeOf('set up', 0, 'O7, work offset moved'), tool: null },
         ],
-        made: [{ machine: 'Mill', parts: 41 }],
+        made: [{ machine: 'Mill', parts: 41, scrapped: 2 }],
       },
       when,
     );
@@ -159,7 +159,7 @@ describe('a handover in words', () => {
       'Found changed by hand: Mill T8 −0.010, the other shift nudged it.',
       'Set up anew while it ran: Mill O7, work offset moved.',
       'Corrected: Mill T3 −0.010 for Bore.',
-      'Made: Mill 41.',
+      'Made: Mill 41, 2 scrapped.',
     ]);
   });
 
@@ -172,7 +172,7 @@ describe('a handover in words', () => {
         many((n) => noteOf(`${n} ${long.repeat(4)}`), 30),
         many((n) => correctionOf(n, n % 2 ? 'approved' : 'proposed'), 60),
         many((n) => changeOf(n % 3 ? 'corrected' : 'byHand', n, long), 80),
-        many((n) => ({ machine: `Mill ${n}`, parts: n }), 40),
+        many((n) => ({ machine: `Mill ${n}`, parts: n, scrapped: n % 3 }), 40),
         many((n) => ({ machineId: n, machine: `Mill ${n}`, differing: n }), 40),
         (questions, waiting, changes, made, controls) => {
           const told = handoverWords(

@@ -19,8 +19,8 @@ export interface Change {
 
 export interface HandoverFacts {
   changes: Change[];
-  /** Good parts counted, less those taken back. */
-  made: { machine: string; parts: number }[];
+  /** Parts counted, less those taken back, and how many were found to be scrap. */
+  made: { machine: string; parts: number; scrapped: number }[];
   leaf: Pick<
     LeafData,
     | 'forecast'
@@ -232,7 +232,10 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
       `${count(of(changes, 'finished').length, 'job')} finished, ${of(changes, 'started').length} started.`,
     ),
     ...subject(
-      made.map(({ machine, parts }) => `${machine} ${parts}`),
+      made.map(
+        ({ machine, parts, scrapped }) =>
+          `${machine} ${[...(parts > 0 || scrapped <= 0 ? [parts] : []), ...(scrapped > 0 ? [`${scrapped} scrapped`] : [])].join(', ')}`,
+      ),
       'Made:',
       `${count(
         made.reduce((sum, { parts }) => sum + parts, 0),

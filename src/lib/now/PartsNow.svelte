@@ -16,6 +16,7 @@
       number: string;
       title: string;
       made: number;
+      scrapped: number;
       quantity: number;
       cycleMilliseconds: number;
       partsPerCycle: number;
@@ -35,6 +36,7 @@
   let { job, control, counted, called, zone, mayRecord, mayRun }: Props = $props();
   let parts = $state('1');
   let expired = $state<string[]>([]);
+  let scrapOpen = $state(false);
   /** What the control has counted of this job. */
   const own = $derived(control?.ok ? countedSince(control.count, job.countFrom) : 0);
   /** Parts that are counted on this device, and wait to be sent. */
@@ -176,6 +178,18 @@
           It stays in the ledger beside a counter-entry; the tools get their life back, but for those renewed
           since.
         </p>
+      </details>
+    {/if}
+    {#if job.made > 0}
+      <details class="mt-2" bind:open={scrapOpen}>
+        <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
+          >{job.scrapped > 0 ? `${job.scrapped} of them scrap` : 'Some are scrap'}</summary
+        >
+        {#if scrapOpen}
+          {#await import('./ScrappedForm.svelte') then { default: ScrappedForm }}<ScrappedForm
+              {job}
+            />{/await}
+        {/if}
       </details>
     {/if}
     {#if called.length > 0}

@@ -13,6 +13,7 @@ import { withEnds } from '$server/edge-at-end';
 import { pool } from '$server/db';
 import { openFirstParts } from '$server/brought-in';
 import { countedTools, cycleBrokenOff, lastCount, recordParts, takeBackCount } from '$server/counts';
+import { scrapParts } from '$server/scrapped';
 import {
   addJob,
   changeJob,
@@ -239,6 +240,23 @@ export const actions: Actions = {
         quantity: input.quantity,
         cycleMilliseconds: input.cycle,
         shown: { quantity: input.shownQuantity, cycleMilliseconds: input.shownCycle },
+      }),
+  ),
+  scrapped: act(
+    z.object({
+      job: id,
+      shown: z.coerce.number().int().min(0),
+      scrapped: whole('The number of parts that are scrap', 0, 100_000),
+      again: ticked,
+      why: words('What is wrong with them', 200),
+    }),
+    ({ input, asking }) =>
+      scrapParts(asking, {
+        jobId: input.job,
+        shown: input.shown,
+        scrapped: input.scrapped,
+        again: input.again,
+        why: input.why,
       }),
   ),
   brokenOff: act(
