@@ -74,3 +74,23 @@ test('how long a machine runs on without people is said once, and holds on every
   await other.goto('/machines/1/night');
   await expect(other.getByText('It runs on for 6 hours after a shift.')).toBeVisible();
 });
+
+test('parts that are scrap are written down with what is wrong, and as many are made again', async ({ as }) => {
+  const page = await as('operator');
+  await page.goto('/machines/2/now');
+  await ready(page);
+  const job = page.getByRole('region', { name: /^O3104/ });
+  await expect(job).toContainText('5 of 30');
+  await job.getByText('Some are scrap').click();
+  const form = job.getByRole('form', { name: 'Parts that are scrap' });
+  await form.getByLabel('Scrap, of the 5 made').fill('9');
+  await form.getByLabel('What is wrong with them').fill('part 4, bore over its limit');
+  await form.getByRole('button', { name: 'Write it down' }).click();
+  await expect(form.getByRole('alert')).toContainText('9 are more than the 5 that were made');
+  await form.getByLabel('Scrap, of the 5 made').fill('1');
+  await form.getByRole('button', { name: 'Write it down' }).click();
+  await expect(job).toContainText('5 of 31');
+  await expect(job.getByText('1 of them scrap')).toBeVisible();
+  await page.goto('/leaf');
+  await expect(page.getByText(/1 part of O3104 is scrap, 1 in all; 31 are to be made/)).toBeVisible();
+});

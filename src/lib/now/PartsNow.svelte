@@ -36,7 +36,10 @@
   let { job, control, counted, called, zone, mayRecord, mayRun }: Props = $props();
   let parts = $state('1');
   let expired = $state<string[]>([]);
+  // what is seldom asked for comes when it is
+  let wrongOpen = $state(false);
   let scrapOpen = $state(false);
+  let brokenOpen = $state(false);
   /** What the control has counted of this job. */
   const own = $derived(control?.ok ? countedSince(control.count, job.countFrom) : 0);
   /** Parts that are counted on this device, and wait to be sent. */
@@ -147,7 +150,7 @@
       {/snippet}
     </ActionForm>
     {#if counted}
-      <details class="mt-2">
+      <details class="mt-2" bind:open={wrongOpen}>
         <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
           >Counted wrongly? The last count: {counted.parts === 0
             ? 'a cycle broken off'
@@ -156,28 +159,12 @@
             zone,
           )}</summary
         >
-        <ActionForm action="?/takeBack" class="flex flex-wrap gap-2" label="Take the last count back">
-          {#snippet children({ busy })}
-            <input type="hidden" name="job" value={job.id} />
-            <input type="hidden" name="count" value={counted.id} />
-            <input type="hidden" name="before" value={job.made} />
-            <input
-              class="input h-14 min-w-52 flex-1"
-              name="why"
-              maxlength="200"
-              aria-label="What was wrong with the count"
-              placeholder="what was wrong with it"
-              required
-            />
-            <button class="btn h-14" disabled={busy}
-              >Take {counted.parts === 0 ? 'it' : counted.parts} back</button
-            >
-          {/snippet}
-        </ActionForm>
-        <p class="small-words">
-          It stays in the ledger beside a counter-entry; the tools get their life back, but for those renewed
-          since.
-        </p>
+        {#if wrongOpen}
+          {#await import('./WrongCount.svelte') then { default: WrongCount }}<WrongCount
+              {job}
+              {counted}
+            />{/await}
+        {/if}
       </details>
     {/if}
     {#if job.made > 0}
@@ -193,37 +180,16 @@
       </details>
     {/if}
     {#if called.length > 0}
-      <details class="mt-2">
+      <details class="mt-2" bind:open={brokenOpen}>
         <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
           >A cycle was broken off</summary
         >
-        <ActionForm action="?/brokenOff" class="flex flex-wrap gap-2" label="A cycle was broken off">
-          {#snippet children({ busy })}
-            <input type="hidden" name="job" value={job.id} /><input
-              type="hidden"
-              name="before"
-              value={job.made}
-            />
-            <label class="flex items-center gap-2"
-              >at <select class="select h-14" name="tool"
-                >{#each called as tool (tool)}<option value={tool}>T{tool}</option>{/each}</select
-              ></label
-            >
-            <input
-              class="input h-14 min-w-52 flex-1"
-              name="why"
-              maxlength="200"
-              aria-label="Why it was broken off"
-              placeholder="why, and what became of the part"
-              required
-            />
-            <button class="btn h-14" disabled={busy}>Count what it cut</button>
-          {/snippet}
-        </ActionForm>
-        <p class="small-words">
-          No part is recorded. What the tools had cut by then goes off their lives; the one at which it
-          stopped counts whole.
-        </p>
+        {#if brokenOpen}
+          {#await import('./BrokenOff.svelte') then { default: BrokenOff }}<BrokenOff
+              {job}
+              {called}
+            />{/await}
+        {/if}
       </details>
     {/if}
     {#if expired.length > 0}
