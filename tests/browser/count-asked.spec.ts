@@ -75,7 +75,9 @@ test('how long a machine runs on without people is said once, and holds on every
   await expect(other.getByText('It runs on for 6 hours after a shift.')).toBeVisible();
 });
 
-test('parts that are scrap are written down with what is wrong, and as many are made again', async ({ as }) => {
+test('parts that are scrap are written down with what is wrong, and as many are made again', async ({
+  as,
+}) => {
   const page = await as('operator');
   await page.goto('/machines/2/now');
   await ready(page);

@@ -29,17 +29,16 @@ describe('the pace of a job as it was counted', () => {
   function run(seed: number, real: number, stands: number) {
     const { next } = chance(seed);
     const list: Counted[] = [];
-    let [minute, parts] = [0, 0];
+    let parts = 0;
     for (let day = 0; day < 4; day += 1) {
-      minute = day * 1440;
+      let minute = day * 1440;
       list.push({ parts, at: at(minute) });
-      let forgotten = 0;
       while (minute < day * 1440 + 960) {
         minute += real * (next() < stands ? 1 + 3 * next() : 1);
         parts += 1;
         if (next() > real / 90) continue;
         // somebody counts, and one in ten leaves parts out that the next one finds
-        forgotten = next() < 0.1 ? Math.floor(4 * next()) : 0;
+        const forgotten = next() < 0.1 ? Math.floor(4 * next()) : 0;
         list.push({ parts: parts - forgotten, at: at(minute + 8 * next()) });
       }
     }

@@ -21,11 +21,6 @@ export function machineHours(shifts: readonly Working[], runsOn: number): Workin
   return hours;
 }
 
-/** A shift, as far as it is asked who is there. */
-export interface Attended extends Working {
-  key: string;
-}
-
 /** The shift in which an instant lies; where nobody is there, the last before it, in which all is to be seen to; null: there was none. */
 export const lastThere = <T extends Working>(at: Date, shifts: readonly T[]): T | null =>
   shifts.findLast(({ start }) => start <= at) ?? null;
