@@ -42,6 +42,48 @@ describe('which cutter can become what a program asks for', () => {
     expect(misses(asks('TAP M8'), tap)).toBe('');
     expect(misses(asks('TAP M8'), { ...tap, series: 'M10' })).toBe('it cuts M10, M8 is asked for');
   });
+  it('what is not asked for is not missed, and what is not on record is said where it decides', () => {
+    const bare = cutter('drillStub', { DCONMS: 8 });
+    expect(misses(asks('DRILL 6.8'), bare)).toBe('it is of no diameter on record, 6.800 mm is asked for');
+    expect(misses(asks('DRILL 6.8', { diameter: null }), bare)).toBe('');
+    expect(misses(asks('TAP M8'), cutter('tapCutting', { DC: 8 }))).toBe(
+      'it cuts no thread on record, M8 is asked for',
+    );
+    // neither a length nor teeth on record: nothing speaks against it
+    expect(
+      misses(asks('DRILL 6.8', { reach: lengthOf(63, 'mm'), teeth: 2 }), cutter('drillStub', { DC: 6.8 })),
+    ).toBe('');
+    const mill = cutter('endMillRadius', { DC: 10, DCONMS: 10, OAL: 72, RE: 0.5, ZEFP: 3 });
+    const free = { cornerRadius: null, teeth: null, reach: null };
+    expect(misses(asks('END MILL 10', free), mill)).toBe('');
+    expect(
+      misses(asks('DRILL 6.8', { reach: null }), cutter('drillStub', { DC: 6.8, DCONMS: 8, OAL: 10 })),
+    ).toBe('');
+  });
+  it('what is at the limit will do, beyond it will not', () => {
+    const size = (DC: number) => misses(asks('DRILL 6.8'), cutter('drillStub', { DC }));
+    expect(size(6.82)).toBe('');
+    expect(size(6.78)).toBe('');
+    expect(size(6.821)).not.toBe('');
+    const corner = (RE: number | null, asked: number) =>
+      misses(
+        asks('END MILL 10', { cornerRadius: lengthOf(asked, 'mm'), teeth: null }),
+        cutter('endMillRadius', { DC: 10, ...(RE === null ? {} : { RE }) }),
+      );
+    expect(corner(0.5, 0.5)).toBe('');
+    expect(corner(0.52, 0.5)).toBe('');
+    expect(corner(0.521, 0.5)).not.toBe('');
+    expect(corner(null, 0)).toBe('');
+    expect(corner(null, 0.2)).toBe('its corner is 0.000 mm, 0.200 mm is asked for');
+    const teeth = (ZEFP: number) =>
+      misses(
+        asks('END MILL 10', { teeth: 4, cornerRadius: null }),
+        cutter('endMillRadius', { DC: 10, ZEFP }),
+      );
+    expect(teeth(4)).toBe('');
+    expect(teeth(5)).toBe('');
+    expect(teeth(3)).toBe('it has 3 teeth, the feed is for 4');
+  });
   it('corner and teeth are held against what was written down', () => {
     const mill = cutter('endMillRadius', { DC: 10, DCONMS: 10, OAL: 72, RE: 0.5, ZEFP: 3 });
     const asked = asks('END MILL 10', { cornerRadius: lengthOf(0.2, 'mm'), teeth: 4 });

@@ -111,6 +111,33 @@ describe('which assemblies serve', () => {
     expect(found({}, { leftHand: true })).toEqual(['it is right-hand, left-hand is asked for']);
     expect(found({ leftHand: true })).toEqual([]);
   });
+  it('what is not asked for is not missed', () => {
+    const found = (over: Partial<Candidate>, definition = {}) => {
+      const [one] = fulfil(asked(definition), [candidate(over)], show);
+      return [...one!.misses, ...one!.remarks];
+    };
+    const nothing = { diameter: null, reach: null, leastLife: null };
+    expect(found({ diameter: mm(3), stickOut: mm(1), lifeLeft: 0.01, teeth: 0 }, nothing)).toEqual([]);
+    expect(found({ leftHand: true }, { leftHand: true })).toEqual([]);
+    expect(found({ leftHand: false }, { leftHand: false })).toEqual([]);
+    expect(found({ teeth: 4 }, { teeth: 4 })).toEqual([]);
+    expect(found({ kind: 'reamer', diameter: mm(12) }, { kind: 'reamer', diameter: null })).toEqual([]);
+    // teeth that are not on record are a doubt, and no miss
+    const [unknown] = fulfil(asked({ teeth: 4 }), [candidate({ teeth: 0 })], show);
+    expect([unknown!.misses, unknown!.doubts]).toEqual([[], 1]);
+  });
+  it('what stands elsewhere under the same T, or here under another, is not the one that is there', () => {
+    const order = fulfil(
+      asked(),
+      [
+        candidate({ number: 'other T', machine: 'Mill 1', tool: 4 }),
+        candidate({ number: 'other machine', machine: 'Mill 2', tool: 3 }),
+        candidate({ number: 'loose', measured: false, stickOut: mm(60) }),
+      ],
+      show,
+    ).map((each) => each.candidate.number);
+    expect(order).toEqual(['loose', 'other machine', 'other T']);
+  });
   it('what cannot be told is said, and stands behind what is known to serve', () => {
     const [known, unknown] = fulfil(
       asked({ kind: 'tap', thread: 'M10x1.25', reach: null }),
@@ -138,6 +165,9 @@ describe('which assemblies serve', () => {
         show,
       )[0]!;
     expect(reamer(12).remarks).toEqual([]);
+    expect(reamer(12.003).remarks).toEqual([]);
+    expect(reamer(12.004).remarks).toHaveLength(1);
+    expect(reamer(12.021).remarks).toEqual([]);
     expect(reamer(12.02)).toMatchObject({
       misses: [],
       remarks: ['it is 12.02 mm across, 12 mm is asked for: look at the fit'],
@@ -211,6 +241,47 @@ describe('look-alikes', () => {
     expect(lookAlike(piece(1), piece(4, { dimensions: { ...piece(1).dimensions, LCF: mm(32) } }))).toBe(
       false,
     );
+  });
+  it('differ by each thing that tells them apart', () => {
+    const sizes = piece(1).dimensions;
+    const others: Partial<Component>[] = [
+      { kind: 'endMillRadius' },
+      { coolant: true },
+      { leftHand: true },
+      { material: 'steel' },
+      { interface: 'steep 40' },
+      { series: 'ER 32' },
+      { dimensions: { ...sizes, ZEFP: 3 } },
+      { dimensions: { ...sizes, RE: mm(0.2) } },
+      { dimensions: { DC: mm(10), DCONMS: mm(10), OAL: mm(72), ZEFP: 4 } },
+    ];
+    for (const over of others) {
+      expect(lookAlike(piece(1), piece(2, over)), JSON.stringify(over)).toBe(false);
+      expect(lookAlike(piece(2, over), piece(1)), JSON.stringify(over)).toBe(false);
+    }
+    // a series is written one way or another, a length is played with to a hundredth of what matters
+    expect(lookAlike(piece(1, { series: 'er-32' }), piece(2, { series: 'ER 32' }))).toBe(true);
+    expect(lookAlike(piece(1, { series: 'er-32' }), piece(2, { series: 'ER 16' }))).toBe(false);
+    expect(lookAlike(piece(1), piece(2, { dimensions: { ...sizes, OAL: mm(72.005) } }))).toBe(true);
+    expect(lookAlike(piece(1), piece(2, { dimensions: { ...sizes, OAL: mm(72.006) } }))).toBe(false);
+  });
+  it('stand in one group, each once; what is near in size alone is in none', () => {
+    const sized = (id: number, DC: number, OAL = 72) =>
+      piece(id, { dimensions: { ...piece(1).dimensions, DC: mm(DC), OAL: mm(OAL) } });
+    const groups = lookAlikes([
+      sized(1, 10),
+      sized(2, 10.004, 80),
+      sized(3, 10.005),
+      sized(4, 10.002),
+      sized(5, 10.1),
+      piece(6, { kind: 'drillStub', dimensions: { OAL: mm(79) } }),
+      piece(7, { kind: 'drillStub', dimensions: { OAL: mm(79) } }),
+      piece(8, { kind: 'drillStub', series: 'X', dimensions: { OAL: mm(79) } }),
+    ]).map((group) => group.map(({ id }) => id).sort());
+    expect(groups).toEqual([
+      [1, 3, 4],
+      [6, 7],
+    ]);
   });
   it('in a catalogue, the groups are those that comparing every pair would find', () => {
     fc.assert(

@@ -5,7 +5,7 @@ import type { NetProfile } from '../program/net-profile.ts';
 import { readProgram } from '../program/read-program.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import { changesWithout } from './called.ts';
-import { netSince, shownAs, writeNet, type Net, type NetTool } from './net.ts';
+import { netSince, shownAs, toolCount, writeNet, type Net, type NetTool } from './net.ts';
 import { SLIPS, tryAll, tryNet, variableOf } from './try-net.ts';
 
 // which variables show what, from memory: common practice of this family, and edited in the profile
@@ -183,10 +183,66 @@ describe('a net under the tool changes', () => {
     for (const line of odd) expect(/#3000=\d+ \((.*)\)/.exec(line)?.[1]?.length ?? 0).toBeLessThanOrEqual(26);
   });
 
-  it('is not written without what it needs', () => {
-    expect(writeNet(NET, net([]))).toMatchObject({ ok: false });
-    expect(writeNet(NET, net([tool(1, 90)], { tolerance: mm(0) }))).toMatchObject({ ok: false });
-    expect(writeNet({ ...NET, registers: {} }, THREE)).toMatchObject({ ok: false });
+  it('is not written without what it needs, and says what that is', () => {
+    const why = (profile: NetProfile, of: Net) => {
+      const written = writeNet(profile, of);
+      return written.ok ? null : written.reason;
+    };
+    expect(why(NET, net([]))).toContain('Avocet');
+    expect(why(NET, net([tool(1, 90)], { tolerance: mm(0) }))).toContain('above zero');
+    expect(why({ ...NET, registers: {} }, THREE)).toContain('lengthGeometry');
+    const many = (count: number) => net(Array.from({ length: count }, (_, i) => tool(i + 1, 90)));
+    expect(why(NET, many(9998))).toBeNull();
+    // the label of the way out is the next
+    expect(why(NET, many(9999))).toContain('More tools');
+  });
+
+  it('reads as a program does: its number, what it is, when it was written, then T by T', () => {
+    const text = lines(
+      net([tool(1, -120.351, { words: 'Größe (lang) – 8,5; '.repeat(6) })], { rowDigits: 2 }),
+    );
+    expect(text).toEqual([
+      '%',
+      'O9100 (TOOL LENGTH CHECK)',
+      '(AVOCET, RECORD OF 2026-11-27 06:10)',
+      '(CALL IT AFTER EACH TOOL CHANGE: G65 P9100)',
+      '(IT MOVES NOTHING. TRY IT FIRST WITH NO PART, RAPIDS LOW)',
+      '#1=#4120 (T THAT IS IN)',
+      '#2=1. (REGISTERS IN MM)',
+      'IF [#4006 EQ 20] THEN #2=25.4',
+      'IF [#1 EQ 101] GOTO 1',
+      'IF [#1 EQ 0] GOTO 9999',
+      'IF [[#1-FIX[#1/100.]*100.] EQ 0] GOTO 9999',
+      '#3000=4 (T IS NOT ON THIS LIST)',
+      'N9999 M99',
+      'N1 (T1 ROW 1, GROSSE LANG  8,5 GROSSE LANG  8,5 GROSSE LANG  8,5)',
+      'IF [#[8000+1] EQ 0] THEN #3000=1 (T1 LENGTH NOT SET)',
+      'IF [ABS[#[8000+1]*#2+120.351] GT 0.200] THEN #3000=2 (T1 NOT AS ON RECORD)',
+      'M99',
+      '%',
+    ]);
+  });
+
+  it('in inches, with a short number, and on a control that shows one unit alone', () => {
+    const inches = { ...NET, program: 91, inches: '' };
+    const text = lines(net([tool(1, 101.6)], { unit: 'in' }), { net: inches });
+    expect(text.slice(1, 8)).toEqual([
+      'O0091 (TOOL LENGTH CHECK)',
+      '(AVOCET, RECORD OF 2026-11-27 06:10)',
+      '(CALL IT AFTER EACH TOOL CHANGE: G65 P9100)',
+      '(IT MOVES NOTHING. TRY IT FIRST WITH NO PART, RAPIDS LOW)',
+      '#1=#4120 (T THAT IS IN)',
+      '#2=1. (REGISTERS IN INCHES)',
+      'IF [#1 EQ 1] GOTO 1',
+    ]);
+    expect(lines(net([tool(1, 101.6)], { unit: 'in' }))[6]).toBe('#2=[1./25.4] (REGISTERS IN INCHES)');
+    expect(lines(net([tool(1, 101.6)], { unit: 'in' }))[7]).toBe('IF [#4006 EQ 20] THEN #2=1.');
+    // a T with its own row on a mill is no lathe's word
+    expect(lines(net([tool(1, 90, { row: 21 })])).join()).toContain('(T1 LENGTH NOT SET)');
+  });
+
+  it('counts a station with several rows once', () => {
+    expect(toolCount([{ tool: 2 }, { tool: 2 }, { tool: 5 }])).toBe(2);
   });
 
   // truth beside it: the rule in plain arithmetic, over any machines
@@ -260,7 +316,31 @@ describe('a net that is tried before it is handed out', () => {
       caught: 1,
     }));
 
+  it('tells which tool is stopped though it is right: two that share a row', () => {
+    const shared = net([tool(1, 120), tool(2, 98, { row: 1 })]);
+    expect(tryAll(MILL, shared)!.wrongly).toEqual([1]);
+    // what is not set is stopped rightly
+    const unset = net([tool(1, 0), tool(2, 98)]);
+    expect(tryAll(MILL, unset)!.wrongly).toEqual([]);
+    expect(tryAll(MILL, net([]))).toBeNull();
+  });
+
+  it('says that it cannot tell where the stop is none that it knows, and knows an alarm without words', () => {
+    const stop = { ...MILL, net: { ...NET, alarm: 'M0 ({text})' } };
+    const zero = [{ kind: 'lengthGeometry', row: 1, value: mm(0) }];
+    expect(tryNet(lines(THREE, stop), stop, { shown: 1, registers: zero, unit: 'mm' })).toBe('unknown');
+    expect(tryNet(lines(THREE, stop), stop, { shown: 1, registers: held(THREE), unit: 'mm' })).toBeNull();
+    // a register that was not said stops nothing, so that no mistake counts as caught by it
+    expect(tryNet(lines(THREE), MILL, { shown: 1, registers: [], unit: 'mm' })).toBeNull();
+    const bare = { ...MILL, net: { ...NET, alarm: '#3000={number}' } };
+    expect(tryNet(lines(THREE, bare), bare, { shown: 5, registers: [], unit: 'mm' })).toMatch(/4/);
+    // a register that the profile has no variable for is not looked at
+    const strange = [{ kind: 'noseRadius', row: 1, value: mm(4) }, ...held(THREE)];
+    expect(tryNet(lines(THREE), MILL, { shown: 1, registers: strange, unit: 'mm' })).toBeNull();
+  });
+
   it('finds the variable that a template means', () => {
+    expect(variableOf('#[8000+{row}/2]', 1)).toBeNull();
     expect(variableOf('#[8000+{row}]', 12)).toBe(8012);
     expect(variableOf('#80{row}', 12)).toBe(8012);
     expect(variableOf('none', 1)).toBeNull();
@@ -285,6 +365,25 @@ describe('a net and the record that goes on', () => {
       'T9 has come: it is stopped as not on the list.',
       'T7 has gone: whatever stands there is held against its length.',
     ]);
+  });
+  it('of lengths those that it would stop: each by its axis, beyond the tolerance, measured then', () => {
+    const station = (x: number, z: number | null, more: Partial<NetTool> = {}) =>
+      tool(2, 0, {
+        lengths: [
+          { kind: 'xGeometry', value: mm(x), zeroIsRight: false },
+          ...(z === null ? [] : [{ kind: 'zGeometry', value: mm(z), zeroIsRight: false }]),
+        ],
+        ...more,
+      });
+    const then = (own: NetTool) => net([own], { rowDigits: 2 });
+    expect(netSince(then(station(-84, -120)), [station(-84, -121)])).toEqual([
+      'T2 Z is −121.000 now, and −120.000 in it: it is stopped.',
+    ]);
+    // on the very limit it is let by, and so is what was not looked at
+    expect(netSince(then(station(-84, -120)), [station(-84.2, -119.8)])).toEqual([]);
+    expect(netSince(then(station(-84, null)), [station(-84, -120)])).toEqual([]);
+    const loose = { measured: false };
+    expect(netSince(then(station(-84, -120, loose)), [station(-90, -130, loose)])).toEqual([]);
   });
   it('a tool that was not measured then is looked at for zero only', () =>
     expect(netSince(net([tool(1, 90, { measured: false })]), [tool(1, 90)])).toEqual([
@@ -342,6 +441,21 @@ describe('programs that call it', () => {
     // a switch at the panel passes over it
     ['T1 M6\n/G65 P9100\nG43 H1 Z50.', [1]],
     ['T1 M6\nN20 /2 G65 P9100\nG43 H1 Z50.', [1]],
+    ['T1 M6\n  /G65 P9100\nG43 H1 Z50.', [1]],
+    ['T1 M6\nN20/G65 P9100\nG43 H1 Z50.', [1]],
+    ['T1 M6\nN20   /G65 P9100\nG43 H1 Z50.', [1]],
+    // a sum is no switch
+    ['T1 M6\nG65 P9100 A[1/2]\nG43 H1 Z50.', []],
+    ['T1 M6\nN20 G65 P9100 A[#1/2]\nG43 H1 Z50.', []],
+    // what stands in a remark neither calls nor moves, closed or not
+    ['T1 M6\n(LONG TOOL Z50.)\nG65 P9100\nG43 H1 Z50.', []],
+    ['T1 M6\n(CALLS G65 P9100\nG43 H1 Z50.', [1]],
+    ['T1 M6\nG65 (CHECK) P9100\nG43 H1 Z50.', []],
+    // only what brings the tool down is too early
+    ['T1 M6 Z200.\nG65 P9100\nG43 H1 Z50.', []],
+    ['T1 M6\nG0 X5. Y-3.\nG65 P9100\nG43 H1 Z50.', []],
+    ['T1 M6\nG0 Z 50.\nG65 P9100', [1]],
+    ['T1 M6\nG0 W-5.\nG65 P9100', [1]],
   ])('%j: T without it', (text, without) =>
     expect(changesWithout(text, NET, [{ tool: 1, line: 1 }]).map(({ tool: each }) => each)).toEqual(without),
   );
