@@ -6,7 +6,7 @@ import type { Job } from './jobs.ts';
 import { Asked } from './outcome.ts';
 
 /** Counts by which a pace is told: what was changed at the program or the machine shows after some. */
-const LATELY = 12;
+const LATELY = 60;
 
 /** Keeps how long a cycle takes as it was counted lately. */
 export async function keepPace(db: Db, job: Job): Promise<void> {
@@ -15,7 +15,7 @@ export async function keepPace(db: Db, job: Job): Promise<void> {
     `SELECT (l.detail ->> 'before')::integer + (l.detail ->> 'parts')::integer AS parts,
             l.at - make_interval(secs => coalesce((l.detail ->> 'ago')::integer, 0)) AS at
      FROM ledger l WHERE l.kind = 'parts' AND l.job_id = $1 AND l.stage = 'made'
-       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.job_id = $1 AND u.stage = 'taken back' AND u.id > l.id AND (u.detail ->> 'of')::bigint = l.id)
+       AND l.id <> ALL (ARRAY(SELECT (u.detail ->> 'of')::bigint FROM ledger u WHERE u.kind = 'parts' AND u.job_id = $1 AND u.stage = 'taken back'))
      ORDER BY l.id DESC LIMIT $2`,
     [job.id, LATELY],
   );

@@ -15,6 +15,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { countOnPallets } from './pallet-counts.ts';
 import { callsOf } from './programs.ts';
 
 export interface PartsMade {
@@ -25,6 +26,8 @@ export interface PartsMade {
   source: string;
   /** Somebody typed or pressed it and has not looked again: a number that cannot be is asked about before it counts. */
   doubted?: boolean;
+  /** A pallet came off: its parts leave the queue with it. */
+  withPallet?: boolean;
 }
 
 /** Records parts made: the job's count goes up and the counters of every tool of its program go down. */
@@ -72,6 +75,7 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
       expired.push(`T${tool.tool} (${tool.number})`);
   }
   await keepPace(db, job);
+  if (!made.withPallet) await countOnPallets(db, job, made.parts);
   return { expired };
 }
 
@@ -241,6 +245,7 @@ export function takeBackCount(
         );
     }
     await keepPace(db, job);
+    await countOnPallets(db, job, -count.parts);
   });
 }
 

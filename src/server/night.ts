@@ -25,6 +25,8 @@ import { callsOf, programById } from './programs.ts';
 import { work } from './worker.ts';
 
 export interface PalletRow extends Pallet {
+  /** Parts of it that are counted already. */
+  cut: number;
   programId: number;
   title: string;
   /** Why it was set aside. */
@@ -34,7 +36,7 @@ export interface PalletRow extends Pallet {
 export const palletsOf = (db: Db, machineId: number) =>
   rows<PalletRow>(
     db,
-    `SELECT p.id, p.number, p.program_id AS "programId", g.number AS program, g.title, p.parts, p.isolated IS NOT NULL AS isolated, p.isolated AS why
+    `SELECT p.id, p.number, p.program_id AS "programId", g.number AS program, g.title, p.parts, p.cut, p.isolated IS NOT NULL AS isolated, p.isolated AS why
      FROM pallet p JOIN program g ON g.id = p.program_id WHERE p.machine_id = $1 ORDER BY p.ord, p.id`,
     [machineId],
   );
@@ -139,6 +141,7 @@ async function asPallet(db: Db, job: Job): Promise<PalletRow> {
     program: program.number,
     title: program.title,
     parts: Math.max(1, job.quantity - job.made),
+    cut: 0,
     isolated: false,
     why: null,
   };
@@ -160,7 +163,11 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     running?.number ?? '',
     likely ? wholeParts(likely) - running!.made : 0,
   );
-  const pallets = rowsOf.map((pallet, i) => ({ ...pallet, cut: question.pallets[i]!.cut ?? 0 }));
+  const pallets = rowsOf.map((pallet, i) => ({
+    ...pallet,
+    counted: pallet.cut,
+    cut: question.pallets[i]!.cut ?? 0,
+  }));
   // long queues take a while, and nobody else waits for it
   const { play, best, shortages } = await work('answerNight', [question]);
   const aging = [];
@@ -330,13 +337,16 @@ export const takePallet = (
         throw new Refused(
           `No job of ${pallet.program} runs on ${machine.name}: its parts are recorded where that job is.`,
         );
-      if (made.parts > pallet.parts)
-        throw new Refused(`Pallet ${pallet.number} carries ${pallet.parts} parts, not ${made.parts}.`);
+      if (made.parts > pallet.parts - pallet.cut)
+        throw new Refused(
+          `Pallet ${pallet.number} carries ${pallet.parts} parts, not ${made.parts + pallet.cut}${pallet.cut > 0 ? `: ${pallet.cut} of them are counted already` : ''}.`,
+        );
       await countParts(db, asking.personId, {
         jobId: job.id,
         before: made.before,
         parts: made.parts,
         source: `pallet ${pallet.number} came off`,
+        withPallet: true,
       });
     }
     await db.query('DELETE FROM pallet WHERE id = $1', [pallet.id]);
@@ -344,7 +354,7 @@ export const takePallet = (
       db,
       asking.personId,
       machine,
-      `Pallet ${pallet.number} was taken off the queue of ${machine.name}${made ? `, ${made.parts} ${made.parts === 1 ? 'part' : 'parts'} made` : ', uncut'}.`,
+      `Pallet ${pallet.number} was taken off the queue of ${machine.name}${made ? `, ${made.parts + pallet.cut} ${made.parts + pallet.cut === 1 ? 'part' : 'parts'} made` : pallet.cut > 0 ? `, ${pallet.cut} of its parts counted before` : ', uncut'}.`,
     );
   });
 

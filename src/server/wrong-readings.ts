@@ -24,7 +24,7 @@ export async function partDoubts(db: Db, jobId: number | null): Promise<(part: n
     since: number;
   }>(
     db,
-    `SELECT g.number, j.made, j.quantity, greatest(j.made, m.part) AS known, g.parts_per_cycle AS "partsPerCycle", j.cycle_milliseconds AS "cycleMilliseconds",
+    `SELECT g.number, j.made, j.quantity, greatest(j.made, m.part) AS known, g.parts_per_cycle AS "partsPerCycle", least(j.cycle_milliseconds, j.pace_milliseconds) AS "cycleMilliseconds",
             coalesce(1000 * extract(epoch FROM tin_now() - t.at), 0)::bigint AS since
      FROM job j JOIN program g ON g.id = j.program_id JOIN job_told t ON t.job_id = j.id
        CROSS JOIN LATERAL (SELECT coalesce(max(r.part), 0) AS part FROM reading r WHERE r.job_id = j.id AND r.doubt IS NULL) m

@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import type { ShiftPattern } from '../../src/core/shift/calendar.ts';
 import { cellOf } from '../../src/server/cell.ts';
+import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { moveJob, runningJob } from '../../src/server/jobs.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
@@ -90,6 +91,43 @@ describe('the night of the demo', () => {
       const drill = leaf.runsOut.find(({ tool }) => tool === play.stop!.tool)!;
       expect(Math.abs(drill.at!.getTime() - Math.max(stops.getTime(), now.getTime()))).toBeLessThan(1000);
     }
+  });
+  it('parts that are counted while their pallets stand there are those of the first, and are not counted again', async () => {
+    const job = async () => (await runningJob(pool(), egret.id))!;
+    const cuts = async () => (await palletsOf(pool(), egret.id)).map(({ cut }) => cut);
+    const record = async (parts: number) => {
+      const { id, made } = await job();
+      done(await recordParts(as(cell.operator), { jobId: id, before: made, parts, source: 'typed' }));
+    };
+    const before = (await job()).made;
+    await record(4);
+    expect(await cuts()).toEqual([2, 2, 0, 0, 0, 0]);
+    // the same night as before the count: twelve parts, and the same drill
+    const { play, pallets } = await night();
+    expect(pallets.reduce((sum, { cut }) => sum + cut, 0) + play.parts).toBe(12);
+    const take = async (number: number, parts: number) =>
+      takePallet(as(cell.setter), egret, {
+        id: (await byNumber(number)).id,
+        made: { parts, before: (await job()).made },
+      });
+    expect(refused(await take(1, 3))).toMatch(/2 of them are counted already/);
+    done(await takePallet(as(cell.setter), egret, { id: (await byNumber(3)).id, made: null }));
+    done(await take(1, 2));
+    expect((await job()).made).toBe(before + 6);
+    expect(await cuts()).toEqual([0, 0, 0, 0]);
+    // a count that is taken back goes back from the last
+    await record(3);
+    expect(await cuts()).toEqual([2, 1, 0, 0]);
+    const { id, made } = await job();
+    done(
+      await takeBackCount(as(cell.operator), {
+        jobId: id,
+        count: (await lastCount(pool(), id))!.id,
+        before: made,
+        why: 'typed twice',
+      }),
+    );
+    expect(await cuts()).toEqual([0, 0, 0, 0]);
   });
   it('a broken tool stops it at once, or sets the pallets aside one by one, as the machine does', async () => {
     done(

@@ -16,8 +16,30 @@ describe('the pace of a job as it was counted', () => {
     expect(countedPace(counts([0, 0], [5, 60], [30, 120], [35, 180], [40, 240]), 1)).toBe(12 * MINUTE);
   });
   it('takes no night for work, nor a count that was taken back for a part', () => {
-    const nights = counts([0, 0], [5, 60], [10, 120], [15, 900], [20, 960], [25, 1020], [24, 1021]);
+    const nights = counts([0, 0], [5, 60], [10, 120], [15, 900], [20, 960], [25, 1020], [24, 1045]);
     expect(countedPace(nights, 1)).toBe(12 * MINUTE);
+    // five parts in four hours and a minute are of another spell
+    const spells = counts([0, 0], [5, 60], [10, 120], [15, 180], [20, 240], [25, 481], [30, 541]);
+    expect(countedPace(spells, 1)).toBe(12 * MINUTE);
+    expect(countedPace(counts([0, 0], [5, 60], [10, 120], [15, 180], [35, 420]), 1)).toBe(12 * MINUTE);
+  });
+  it('parts that are pressed for one by one are one count', () => {
+    const pressed = Array.from({ length: 20 }, (_, i): [number, number] => [40 + i, 300 + i / 10]);
+    expect(countedPace(counts(...pressed), 1)).toBeNull();
+    const even: [number, number][] = [
+      [0, 0],
+      [5, 60],
+      [10, 120],
+      [15, 180],
+      [20, 240],
+    ];
+    // what was pressed for after the first goes to the next that stands apart
+    expect(countedPace(counts(...even, [21, 300], [22, 300.1], [25, 301], [30, 360]), 1)).toBe(
+      Math.round((MINUTE * 300) / 21),
+    );
+    // counted each two minutes it is told as well
+    const each = Array.from({ length: 100 }, (_, i): [number, number] => [i, 2 * i]);
+    expect(countedPace(counts(...each), 1)).toBe(2 * MINUTE);
   });
   it('is not told from few counts, or few cycles', () => {
     expect(countedPace([], 1)).toBeNull();

@@ -46,10 +46,13 @@
             >
             <td class="number">{pallet.parts}</td>
             <td
-              >{#if pallet.isolated}set aside: {pallet.why}{:else if pallet.cut >= pallet.parts}{likely}cut,
-                not counted yet{:else if !step}not any more{:else if step.stopped}<b class="text-accent"
+              >{#if pallet.isolated}set aside: {pallet.why}{:else if pallet.counted >= pallet.parts}cut and
+                counted{:else if pallet.cut >= pallet.parts}{likely}cut, not counted yet{:else if !step}not
+                any more{:else if step.stopped}<b class="text-accent"
                   >{step.made} of {pallet.parts}, then it stops</b
-                >{:else}{pallet.cut > 0 ? `${likely}${pallet.cut} cut, the rest` : clock(at(step.from), zone)} to
+                >{:else}{pallet.cut > 0
+                  ? `${pallet.cut > pallet.counted ? likely : ''}${pallet.cut} cut, the rest`
+                  : clock(at(step.from), zone)} to
                 {clock(at(step.to), zone)}{/if}</td
             >
             {#if mayRun}<td class="whitespace-nowrap">
@@ -111,9 +114,11 @@
                       <input type="hidden" name="before" value={made.parts} />
                       <NumberField
                         name="made"
-                        label="Parts made of it, recorded with its job"
+                        label={pallet.counted > 0
+                          ? `Parts made of it and not counted yet; ${pallet.counted} are`
+                          : 'Parts made of it, recorded with its job'}
                         whole
-                        value={String(pallet.parts)}
+                        value={String(pallet.parts - pallet.counted)}
                       />
                       <button class="btn" disabled={busy}>Take it off</button>
                     {:else}
