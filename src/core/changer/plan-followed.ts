@@ -18,8 +18,8 @@ export interface KeptRuns {
   seconds: () => number;
   /** The least that all runs can take after a change, without going through any. */
   least: (change: LayoutChange) => number;
-  /** What they would take after a change; the layout given is the changed one. */
-  ask: (layout: Pockets, change: LayoutChange) => number;
+  /** What they would take after a change; the layout given is the changed one. Infinity: more than `most`, and not gone through to the end. */
+  ask: (layout: Pockets, change: LayoutChange, most: number) => number;
   /** The change is done. */
   take: (layout: Pockets, change: LayoutChange) => void;
 }
@@ -112,8 +112,11 @@ export function followRuns(
   const rounds = runs.map((run) => roundOf(run, { tied, arms: slow.map((each) => (each ? slowly : quick)) }));
   const hidden = rounds.map(({ cut }) => (times.preStaging ? cut : new Float64Array(cut.length)));
 
-  /** Seconds of one run, change by change: only tied tools go home, by a motion of their own. `looked`: pockets that mattered by being empty or not. */
-  function secondsOf(layout: Pockets, run: number, looked: Uint8Array): number {
+  /**
+   * Seconds of one run, change by change: only tied tools go home, by a motion of their own. `looked`: pockets that mattered by being empty or
+   * not. Infinity as soon as it is more than `most`.
+   */
+  function secondsOf(layout: Pockets, run: number, looked: Uint8Array, most = Infinity): number {
     const { from, to, kinds, arm, hangs } = rounds[run]!;
     const meanwhile = hidden[run]!;
     const { cycles } = runs[run]!;
@@ -127,7 +130,8 @@ export function followRuns(
       taken[place] = 0;
     }
     let sum = gone * arm;
-    for (let round = 0; round < gone; round += 1)
+    const enough = (most * gone) / cycles;
+    for (let round = 0; round < gone; round += 1) {
       for (let nth = 0; nth < from.length; nth += 1) {
         const spindle = from[nth]!;
         const fetched = at[to[nth]!]!;
@@ -143,7 +147,9 @@ export function followRuns(
           taken[fetched] = 0;
         }
         place = fetched;
+        if (sum > enough) return Infinity;
       }
+    }
     return (sum * cycles) / gone;
   }
 
@@ -184,14 +190,22 @@ export function followRuns(
       return looksAt(looked, from, keeps) || looksAt(looked, to, keeps);
     };
 
-    function ask(changed: Pockets, change: LayoutChange): number {
+    function ask(changed: Pockets, change: LayoutChange, most = Infinity): number {
       keepFree(changed);
+      last = null;
+      // with each run at its least until it was gone through
       let sum = 0;
       for (let i = 0; i < runs.length; i += 1) {
+        asked[i]!.anew = matters(i, change);
+        sum += asked[i]!.anew ? runs[i]!.least : standing[i]!.seconds;
+      }
+      for (let i = 0; i < runs.length; i += 1) {
         const own = asked[i]!;
-        own.anew = matters(i, change);
-        if (own.anew) own.seconds = secondsOf(changed, i, own.looked);
-        sum += own.anew ? own.seconds : standing[i]!.seconds;
+        if (!own.anew) continue;
+        const { least } = runs[i]!;
+        own.seconds = secondsOf(changed, i, own.looked, most - sum + least);
+        sum += own.seconds - least;
+        if (sum > most) return Infinity;
       }
       last = change;
       return sum;

@@ -14,7 +14,7 @@ const PER_PAIR = 2_000;
 const [FEWEST, MOST] = [100_000, 5_000_000];
 
 /** Runs with tied tools are followed change by change for every layout: so many times fewer fit into the same seconds. */
-const FOLLOWED_SHARE = 8;
+const FOLLOWED_SHARE = 4.5;
 
 /** How many changes a search for a question tries. */
 export function roundsFor({ shape, tools, usable }: PlanQuestion): number {

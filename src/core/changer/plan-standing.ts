@@ -221,7 +221,8 @@ export function standing(prepared: Prepared, layout: Layout): Standing {
       }
       pocketOf[tool] = pocket;
       if (other >= 0) pocketOf[other] = here;
-      would.cost += runs.ask(pocketOf, change) * timeWeight;
+      would.cost +=
+        runs.ask(pocketOf, change, (limit - would.faults * price - would.cost) / timeWeight) * timeWeight;
       pocketOf[tool] = here;
       if (other >= 0) pocketOf[other] = pocket;
     },
