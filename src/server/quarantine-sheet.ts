@@ -30,9 +30,12 @@ export async function quarantineSheet(db: Db, assemblyId: number) {
     partsPerCycle: number;
     quantity: number;
     setUpAt: Date | null;
+    machineId: number;
+    scrapped: number;
+    goesOn: boolean;
   }>(
     db,
-    `SELECT j.id, g.number, g.title, j.program_id AS "programId", j.made, g.parts_per_cycle AS "partsPerCycle", j.quantity, j.set_up_at AS "setUpAt" FROM job j JOIN program g ON g.id = j.program_id WHERE j.id = ANY($1) ORDER BY j.id`,
+    `SELECT j.id, g.number, g.title, j.program_id AS "programId", j.made, g.parts_per_cycle AS "partsPerCycle", j.quantity, j.set_up_at AS "setUpAt", j.machine_id AS "machineId", j.scrapped, j.state IN ('running', 'paused') AS "goesOn" FROM job j JOIN program g ON g.id = j.program_id WHERE j.id = ANY($1) ORDER BY j.id`,
     [[...new Set(stand.ranges.map(({ job }) => job))]],
   );
   const read = await readIn(
@@ -69,6 +72,11 @@ export async function quarantineSheet(db: Db, assemblyId: number) {
     ranges: stand.ranges,
     held: partsIn(stand.ranges),
     open: stand.open.length,
+    /** Jobs that go on and have less scrap on record than was found here: it is not made again. */
+    scrap: jobs.flatMap(({ id, number, machineId, scrapped, goesOn }) => {
+      const here = stand.answers.filter(({ job, outcome }) => job === id && outcome === 'scrap').length;
+      return goesOn && here > scrapped ? [{ id, number, machineId, scrapped, here }] : [];
+    }),
     listed: [...unanswered.slice(0, LISTED), ...parts.filter(({ answer }) => answer).slice(0, LISTED)],
     replaced: stand.replaced,
     measured: stand.measured,

@@ -17,6 +17,7 @@ import {
   withdrawQuarantine,
 } from '../../src/server/quarantine.ts';
 import { quarantineSheet } from '../../src/server/quarantine-sheet.ts';
+import { scrapParts } from '../../src/server/scrapped.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
 import { startRenewal, takeStep } from '../../src/server/renewals.ts';
 import { checksOf, decideCheck, takeCheck } from '../../src/server/tool-checks.ts';
@@ -145,6 +146,23 @@ describe('the broken drill of the demo', () => {
       [5, false],
       [4, false],
     ]);
+  });
+  it('parts that are found to be scrap are asked for with their job, until they are on record there', async () => {
+    const job = await cell.job('O3104');
+    const scrap = async () => (await quarantineSheet(pool(), await cell.assembly('B-303')))!.scrap;
+    const before = (await scrap())[0]?.here ?? 0;
+    done(await answer('B-303', job, [5, 5], 'scrap', { found: 'tap broke in it', again: true }));
+    expect(await scrap()).toMatchObject([{ number: 'O3104', scrapped: 0, here: before + 1 }]);
+    done(
+      await scrapParts(as(cell.operator), {
+        jobId: job,
+        shown: 0,
+        scrapped: before + 1,
+        again: true,
+        why: 'the tap broke in it',
+      }),
+    );
+    expect(await scrap()).toEqual([]);
   });
   it('what was found broken out of a cut since it was last whole holds nothing back', async () => {
     expect(await stand('A-112')).toMatchObject({ ranges: [], lacks: ['The tool is not replaced yet.'] });

@@ -94,6 +94,15 @@
       now={data.now}
       {zone}
     />
+    {#each data.scrap as job (job.id)}
+      <p class="caution mt-2">
+        {job.here} of {job.number}
+        {job.here === 1 ? 'is' : 'are'} scrap here, and {job.scrapped === 0 ? 'none' : job.scrapped} on record with
+        its job:
+        <a class="underline" href="/machines/{job.machineId}/now">write them down at its parts</a>, and they
+        are made again.
+      </p>
+    {/each}
     {#if !closed}
       <div class="mt-5 flex flex-wrap items-center gap-3">
         {#if !data.replaced && data.mayRenew}<a class="btn" href="/tools/{assembly.id}#renewal"
