@@ -95,12 +95,13 @@
       {zone}
     />
     {#each data.scrap as job (job.id)}
+      {@const one = job.here === 1}
       <p class="caution mt-2">
         {job.here} of {job.number}
-        {job.here === 1 ? 'is' : 'are'} scrap here, and {job.scrapped === 0 ? 'none' : job.scrapped} on record with
-        its job:
-        <a class="underline" href="/machines/{job.machineId}/now">write them down at its parts</a>, and they
-        are made again.
+        {one ? 'is' : 'are'} scrap here, and {job.scrapped === 0 ? 'none' : job.scrapped} on record with its job:
+        <a class="underline" href="/machines/{job.machineId}/now"
+          >write {one ? 'it' : 'them'} down at its parts</a
+        >, and {one ? 'it is' : 'they are'} made again.
       </p>
     {/each}
     {#if !closed}
