@@ -9,7 +9,7 @@ import { shiftsBetween } from '../core/shift/calendar.ts';
 import { perPart } from '../core/shift/job.ts';
 import { workUnrecorded } from '../core/shift/likely-made.ts';
 import { afterWorking, workedBetween } from '../core/shift/working-time.ts';
-import { goneSince, lastThere } from '../core/shift/machine-hours.ts';
+import { goneSince, lastThere, machineHours } from '../core/shift/machine-hours.ts';
 import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
@@ -19,7 +19,7 @@ import { edgesOf, similarEdges } from './edge-ends.ts';
 import { groupsOf, playing } from './groups.ts';
 import { openJobs, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
-import { hoursOf, runsOnOf } from './machine-hours.ts';
+import { runsOnOf } from './machine-hours.ts';
 import { sistersOf } from './now.ts';
 import { lifeOf, toolsStanding } from './places.ts';
 import { callsOf } from './programs.ts';
@@ -98,7 +98,7 @@ export async function aheadOf(db: Db, cell: Cell, now: Date) {
       machineId,
       own,
       done: await workDone(db, cell, own[0]!, now),
-      stretches: hoursOf(cell, runsOn.get(machineId) ?? 0, now, until),
+      stretches: machineHours(shifts, runsOn.get(machineId) ?? 0),
       ...(await machineAhead(db, machineId, own)),
     };
   });

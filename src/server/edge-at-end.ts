@@ -1,8 +1,8 @@
 import { leftAlone, type Judgement } from '../core/correction/judge-question.ts';
 import { partsLeft } from '../core/life/count.ts';
 import { countedTools } from './counts.ts';
-import { rows, type Db } from './db.ts';
-import { runningJob } from './jobs.ts';
+import { row, rows, type Db } from './db.ts';
+import { runningJob, type Job } from './jobs.ts';
 import { surelyCut } from './likely-made.ts';
 
 /** An edge with no more parts than this is renewed rather than corrected (common practice, no source). */
@@ -66,4 +66,25 @@ export async function withEnds<C extends { tool: number; state: string }>(
     ...each,
     ending: (each.state === 'approved' && ends.find(({ tool }) => tool === each.tool)?.why) || null,
   }));
+}
+
+/** The last part of the running job that the tool of a size has, whether that is cut, and how many come from the last that was measured of it; null: nobody counts it. */
+export async function endOfEdge(
+  db: Db,
+  job: Job,
+  { tool, machineId }: { tool: number; machineId: number },
+): Promise<{ part: number; left: number; over: boolean } | null> {
+  const counted = (await countedTools(db, job)).find((each) => each.tool === tool);
+  if (!counted) return null;
+  const lasts = partsLeft(counted.remaining, counted.basis, counted.use, counted.perPart);
+  if (!Number.isFinite(lasts)) return null;
+  const measured = await row<{ part: number | null }>(
+    db,
+    `SELECT max(r.part) AS part FROM reading r JOIN feature f ON f.id = r.feature_id
+     WHERE r.job_id = $1 AND r.doubt IS NULL AND f.machine_id = $2 AND f.tool = $3`,
+    [job.id, machineId, tool],
+  );
+  const part = job.made + lasts;
+  const over = counted.flag !== null || part <= (await surelyCut(db, machineId, job));
+  return { part, over, left: over ? 0 : Math.max(0, part - (measured?.part ?? job.made)) };
 }

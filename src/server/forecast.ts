@@ -2,7 +2,7 @@ import type { Finding } from '../core/readiness/question.ts';
 import { verdictOf } from '../core/readiness/check.ts';
 import { shiftsBetween } from '../core/shift/calendar.ts';
 import type { ForecastTool, MachineForecast } from '../core/shift/leaf.ts';
-import { goneSince } from '../core/shift/machine-hours.ts';
+import { goneSince, machineHours } from '../core/shift/machine-hours.ts';
 import { jobEnds, runOuts, type RunningJob } from '../core/shift/run-out.ts';
 import type { Working } from '../core/shift/working-time.ts';
 import { type Cell } from './cell.ts';
@@ -11,7 +11,6 @@ import { forEach } from './gather.ts';
 import { countedTools, type CountedTool } from './counts.ts';
 import { asRunning, isWaiting, openJobs, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
-import { hoursOf } from './machine-hours.ts';
 import { sistersOf } from './now.ts';
 import { programById } from './programs.ts';
 import { readinessOf } from './readiness.ts';
@@ -21,7 +20,7 @@ const DAY = 86_400_000;
 /** What each machine does next: which tools run out and when, when its job ends, and whether the next one is ready. */
 export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineForecast[]> {
   const week = new Date(now.getTime() + 7 * DAY);
-  // with those before: whoever went an hour ago is still the last who was there
+  // with those before: whoever went an hour ago is still the last who was there, and a machine may run on for a week
   const shifts = shiftsBetween(new Date(now.getTime() - 7 * DAY), week, cell.patterns, cell.timeZone);
   const jobs = await openJobs(db);
   const machines = await rows<{ id: number; name: string; runsOn: number }>(
@@ -34,7 +33,7 @@ export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineFo
     const tools = job ? await countedTools(db, job) : [];
     const likely = job && (await likelyOf(db, cell, job, now));
     const running = job && asRunning(job, tools, likely!.parts);
-    const stretches = hoursOf(cell, machine.runsOn, now, week);
+    const stretches = machineHours(shifts, machine.runsOn);
     return {
       machineId: machine.id,
       machine: machine.name,

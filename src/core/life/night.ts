@@ -83,6 +83,10 @@ const spent = ({ left }: Standing) => left <= EPSILON;
 const perPart = (basis: LifeBasis | null, use: CycleUse, wear: number) =>
   basis === null ? 0 : takenByPart(basis, use, wear);
 
+/** A renewed original takes its place back at the start only: nobody renews anything in the night. */
+const rulesNow = ({ rules, inUse: first }: NightGroup, inUse: number | null): GroupRules =>
+  inUse === first ? rules : { ...rules, renewed: 'spareRuns' };
+
 /** The machine at work: what each tool has left, and which member of each group cuts. */
 class Machine {
   private readonly single = new Map<number, Standing>();
@@ -129,8 +133,7 @@ class Machine {
       groups: this.groups.map(({ of, inUse, members }) => ({
         ...of,
         inUse,
-        // once the spare has cut, a renewed original does not come back in the night
-        rules: inUse === of.inUse ? of.rules : { ...of.rules, renewed: 'spareRuns' },
+        rules: rulesNow(of, inUse),
         members: of.members.map((member) => now(member, members.get(member.tool)!)),
       })),
     };
@@ -165,9 +168,7 @@ class Machine {
     });
     const last = group.inUse === null ? null : members.get(group.inUse);
     if (!of.rules.spares && last && (spent(last) || last.flag !== null)) return { why: 'out' };
-    // a renewed original takes its place back at the start only: nobody renews anything in the night
-    const rules: GroupRules = group.inUse === of.inUse ? of.rules : { ...of.rules, renewed: 'spareRuns' };
-    const member = memberInUse(rules, now, group.inUse);
+    const member = memberInUse(rulesNow(of, group.inUse), now, group.inUse);
     if (!member) return { why: 'out' };
     group.inUse = member.tool;
     return members.get(member.tool)!;

@@ -47,5 +47,5 @@ export function countDoubtWords(
   const all = `${made + parts} of ${quantity}`;
   return why === 'order'
     ? `${parts} more are ${all} of ${number}: more than were ordered. Look at the number again.`
-    : `${parts} more are ${all} of ${number}, and since the last count hardly more than ${most} can have been made by its cycle. Look at the number again.`;
+    : `${parts} more are ${all} of ${number}, and since the last count, even at twice its pace, hardly more than ${most} can have been made. Look at the number again.`;
 }

@@ -14,9 +14,9 @@ const [FEWEST, CYCLES] = [4, 10];
 /**
  * How long a cycle takes as it was counted, in milliseconds; null: too little was counted to say. A cycle time that somebody typed may be
  * wrong, and then whatever is reckoned by it comes too late or too early each time. Parts that are counted one by one as the box is looked at
- * are taken together. Only counts that follow on each other within a few hours
- * are taken, by the wall clock, so that what was not worked between them makes it slower and never faster; and the fastest of them is left
- * out, since parts that somebody had forgotten are counted all at once.
+ * are taken together. Only counts that follow on each other within a few hours are taken, by the wall clock, so that what was not worked
+ * between them makes it slower and never faster; and the fastest of them is left out, since parts that somebody had forgotten are counted all
+ * at once.
  *
  * @param counts in the order in which they were entered
  */

@@ -232,10 +232,10 @@ function subjects({ changes, made, leaf, until }: HandoverFacts, when: (at: Date
       `${count(of(changes, 'finished').length, 'job')} finished, ${of(changes, 'started').length} started.`,
     ),
     ...subject(
-      made.map(
-        ({ machine, parts, scrapped }) =>
-          `${machine} ${[...(parts > 0 || scrapped <= 0 ? [parts] : []), ...(scrapped > 0 ? [`${scrapped} scrapped`] : [])].join(', ')}`,
-      ),
+      made.map(({ machine, parts, scrapped }) => {
+        if (scrapped <= 0) return `${machine} ${parts}`;
+        return parts > 0 ? `${machine} ${parts}, ${scrapped} scrapped` : `${machine} ${scrapped} scrapped`;
+      }),
       'Made:',
       `${count(
         made.reduce((sum, { parts }) => sum + parts, 0),

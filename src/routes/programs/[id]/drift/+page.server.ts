@@ -2,13 +2,11 @@ import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { POLICIES } from '$core/correction/policies';
 import { may } from '$core/people/roles';
-import { pool, row } from '$server/db';
-import { surelyCut } from '$server/likely-made';
+import { pool } from '$server/db';
+import { endOfEdge } from '$server/edge-at-end';
 import { driftPage } from '$server/drift';
-import { countedTools } from '$server/counts';
-import { partsLeft } from '$core/life/count';
 import { perPart } from '$core/shift/job';
-import { jobsOf, type Job } from '$server/jobs';
+import { jobsOf } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { adoptSchool, featureById, featuresOf, programById } from '$server/programs';
 import { past } from '$server/replica';
@@ -26,26 +24,6 @@ const [RUNS, PARTS, PATIENCE] = [30, 200, 60];
 const refusal = (reason: string) => ({ ok: false as const, reason });
 const machineOf = async (programId: number) => (await machineById(pool(), programId))!;
 
-/** The last part of the running job that the tool of a size has, whether that is cut, and how many come from the last that was measured of it; null: nobody counts it. */
-async function endOfEdge(
-  job: Job,
-  { tool, machineId }: { tool: number; machineId: number },
-): Promise<{ part: number; left: number; over: boolean } | null> {
-  const counted = (await countedTools(pool(), job)).find((each) => each.tool === tool);
-  if (!counted) return null;
-  const lasts = partsLeft(counted.remaining, counted.basis, counted.use, counted.perPart);
-  if (!Number.isFinite(lasts)) return null;
-  const measured = await row<{ part: number | null }>(
-    pool(),
-    `SELECT max(r.part) AS part FROM reading r JOIN feature f ON f.id = r.feature_id
-     WHERE r.job_id = $1 AND r.doubt IS NULL AND f.machine_id = $2 AND f.tool = $3`,
-    [job.id, machineId, tool],
-  );
-  const part = job.made + lasts;
-  const over = counted.flag !== null || part <= (await surelyCut(pool(), machineId, job));
-  return { part, over, left: over ? 0 : Math.max(0, part - (measured?.part ?? job.made)) };
-}
-
 export const load: PageServerLoad = async ({ params, url, locals }) => {
   const db = pool();
   const program = /^\d{1,9}$/.test(params.id) ? await programById(db, Number(params.id)) : null;
@@ -59,7 +37,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const feature = features.find((each) => each.id === asked) ?? features[0] ?? null;
   const risk = RISKS.find((each) => String(each) === url.searchParams.get('risk')) ?? 0.001;
   const job = jobs.find((each) => each.state === 'running' && each.programId === program.id);
-  const end = job && feature ? await endOfEdge(job, feature) : null;
+  const end = job && feature ? await endOfEdge(db, job, feature) : null;
   return {
     program,
     /** The last part that its edge has; null: it has none left. */
