@@ -12,11 +12,8 @@ const LATELY = 60;
 export async function keepPace(db: Db, job: Job): Promise<void> {
   const counts = await rows<Counted>(
     db,
-    `SELECT (l.detail ->> 'before')::integer + (l.detail ->> 'parts')::integer AS parts,
-            l.at - make_interval(secs => coalesce((l.detail ->> 'ago')::integer, 0)) AS at
-     FROM ledger l WHERE l.kind = 'parts' AND l.job_id = $1 AND l.stage = 'made'
-       AND l.id <> ALL (ARRAY(SELECT (u.detail ->> 'of')::bigint FROM ledger u WHERE u.kind = 'parts' AND u.job_id = $1 AND u.stage = 'taken back'))
-     ORDER BY l.id DESC LIMIT $2`,
+    `SELECT c.before + c.parts AS parts, c.told_at AS at
+     FROM count_standing c WHERE c.job_id = $1 AND c.stage = 'made' ORDER BY c.id DESC LIMIT $2`,
     [job.id, LATELY],
   );
   await db.query('UPDATE job SET pace_milliseconds = $2 WHERE id = $1', [

@@ -164,10 +164,8 @@ export interface LastCount {
 export const lastCount = (db: Db, jobId: number) =>
   row<LastCount>(
     db,
-    `SELECT l.id, (l.detail ->> 'parts')::integer AS parts, p.name AS person, l.at FROM ledger l JOIN person p ON p.id = l.person_id
-     WHERE l.job_id = $1 AND l.kind = 'parts' AND l.stage IN ('made', 'broken off')
-       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.stage = 'taken back' AND u.job_id = $1 AND u.id > l.id AND (u.detail ->> 'of')::bigint = l.id)
-     ORDER BY l.id DESC LIMIT 1`,
+    `SELECT c.id, c.parts, p.name AS person, c.told_at AS at FROM count_standing c JOIN person p ON p.id = c.person_id
+     WHERE c.job_id = $1 ORDER BY c.id DESC LIMIT 1`,
     [jobId],
   );
 

@@ -19,6 +19,9 @@ const SWALLOWED = 3_000;
 /** Nobody answers on this line any more: it may be that what was asked was done, and it may be that it never arrived. */
 const isSwallowed = (error: unknown) => error instanceof Error && error.message === 'Query read timeout';
 
+/** How long an act waits for a standby that is to have it before it counts as written here alone, milliseconds; 0: as the database is set. */
+const standbyWait = () => Number(process.env.STANDBY_WAIT_MS ?? 0);
+
 /** Settings of a connection: the application's role, and limits so that nothing hangs for ever. */
 export function connectionSettings(): pg.ClientConfig {
   const connectionString = process.env.DATABASE_URL;
@@ -30,7 +33,7 @@ export function connectionSettings(): pg.ClientConfig {
     connectionString,
     application_name: 'tin-almanac',
     // pages are small questions: to make machine code of one costs more than it saves, and what they read is in memory or on a disk without arms
-    options: '-c role=tin_app -c timezone=UTC -c jit=off -c random_page_cost=1.1',
+    options: `-c role=tin_app -c timezone=UTC -c jit=off -c random_page_cost=1.1${standbyWait() > 0 ? ' -c synchronous_commit=local' : ''}`,
     connectionTimeoutMillis: Number(process.env.CONNECT_TIMEOUT_MS ?? 4_000),
     statement_timeout: statementTimeout(),
     // a network that swallows what is sent says nothing, for a quarter of an hour: the database itself would have ended the statement by now
@@ -101,14 +104,64 @@ export async function closePool(): Promise<void> {
   await closing?.end();
 }
 
+/** Who is told that something was written here, and no standby that was to have it said so. */
+let alone: (() => void) | undefined;
+export const onWrittenAlone = (listener: () => void): void => void (alone = listener);
+
+/** Ends the wait of another line for a standby. The application's role may not: whoever logged in may. */
+async function stopWaiting(processId: number): Promise<void> {
+  const line = new pg.Client({ ...connectionSettings(), options: '' });
+  await line.connect();
+  try {
+    await line.query('SELECT pg_cancel_backend($1)', [processId]);
+  } finally {
+    await line.end();
+  }
+}
+
+/**
+ * Ends a transaction. Where a standby is to have whatever is acknowledged, no time limit of the database ends the wait for it: after
+ * `standbyWait` it is ended here, and what stands in this database alone is told.
+ *
+ * @returns why the line is not to be used again: what ends the wait may reach it later
+ */
+async function commit(client: pg.PoolClient): Promise<Error | undefined> {
+  let warned = false;
+  let ended: Error | undefined;
+  // by its code: the words are in whatever language the database speaks
+  const hear = ({ code }: { code?: string | undefined }) => (warned ||= code === '01000');
+  const timer =
+    standbyWait() > 0
+      ? setTimeout(() => {
+          ended = new Error('a standby was not waited for any longer');
+          stopWaiting((client as unknown as { processID: number }).processID).catch((error: Error) =>
+            log.warn({ reason: error.message }, 'the wait for a standby could not be ended'),
+          );
+        }, standbyWait())
+      : undefined;
+  client.on('notice', hear);
+  try {
+    await client.query('COMMIT');
+  } finally {
+    clearTimeout(timer);
+    client.off('notice', hear);
+  }
+  if (warned) {
+    log.error('a standby did not confirm what was written: it stands in this database alone');
+    alone?.();
+  }
+  return ended;
+}
+
 /** Runs work in one transaction: all of it is kept, or nothing. */
 export async function transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
   const client = await pool().connect();
   let broken: Error | undefined;
   try {
-    await client.query('BEGIN');
+    // only acts are waited for: where somebody looked last, and what a control said, may be lost with the database
+    await client.query(standbyWait() > 0 ? 'BEGIN; SET LOCAL synchronous_commit = on' : 'BEGIN');
     const value = await work(client);
-    await client.query('COMMIT');
+    broken = await commit(client);
     return value;
   } catch (error) {
     // on a line that swallows what is sent, taking it back would be waited for as long again: the database does it when the line ends

@@ -40,14 +40,18 @@ const changesIn = (db: Db, from: Date, to: Date) =>
     [from, to],
   );
 
-/** Parts counted at each machine, less those that were taken back. */
+/** Parts counted at each machine, by when that was typed, and what of them was scrap. */
 const madeIn = (db: Db, from: Date, to: Date) =>
   rows<HandoverFacts['made'][number]>(
     db,
-    `SELECT m.name AS machine, sum((l.detail ->> 'parts')::integer)::integer AS parts,
-            sum(coalesce((l.detail ->> 'scrapped')::integer, 0))::integer AS scrapped
-     FROM ledger l JOIN machine m ON m.id = l.machine_id WHERE l.kind = 'parts' AND l.at >= $1 AND l.at < $2
-     GROUP BY m.name HAVING sum((l.detail ->> 'parts')::integer) > 0 OR sum(coalesce((l.detail ->> 'scrapped')::integer, 0)) > 0 ORDER BY m.name`,
+    `SELECT m.name AS machine, coalesce(sum(e.parts), 0)::integer AS parts, coalesce(sum(e.scrapped), 0)::integer AS scrapped
+     FROM (SELECT c.machine_id, c.parts, 0 AS scrapped FROM count_standing c
+           WHERE c.at >= $1 AND c.at < $2::timestamptz + interval '7 days' AND c.told_at >= $1 AND c.told_at < $2
+           UNION ALL
+           SELECT l.machine_id, 0, (l.detail ->> 'scrapped')::integer FROM ledger l
+           WHERE l.kind = 'parts' AND l.stage = 'scrapped' AND l.at >= $1 AND l.at < $2) e
+     JOIN machine m ON m.id = e.machine_id
+     GROUP BY m.name HAVING sum(e.parts) > 0 OR sum(e.scrapped) > 0 ORDER BY m.name`,
     [from, to],
   );
 

@@ -18,16 +18,15 @@ interface Counted {
   people: string;
 }
 
-/** The parts of each job that were counted in a stretch of time, together; a count that was taken back since is none. */
+/** The parts of each job that were counted in a stretch of time, together, by when each count was typed. */
 const countedIn = (db: Db, from: Date, to: Date) =>
   rows<Counted>(
     db,
-    `SELECT max(l.id) AS id, max(l.at) AS at, m.name AS machine, g.number AS program, sum((l.detail ->> 'parts')::integer)::integer AS parts,
+    `SELECT max(c.id) AS id, max(c.told_at) AS at, m.name AS machine, g.number AS program, sum(c.parts)::integer AS parts,
             count(*)::integer AS counts, string_agg(DISTINCT p.name, ', ' ORDER BY p.name) AS people
-     FROM ledger l JOIN machine m ON m.id = l.machine_id JOIN person p ON p.id = l.person_id
-     JOIN job j ON j.id = l.job_id JOIN program g ON g.id = j.program_id
-     WHERE l.kind = 'parts' AND l.stage = 'made' AND l.at >= $1 AND l.at < $2
-       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.job_id = l.job_id AND u.kind = 'parts' AND u.stage = 'taken back' AND (u.detail ->> 'of')::bigint = l.id)
+     FROM count_standing c JOIN machine m ON m.id = c.machine_id JOIN person p ON p.id = c.person_id
+     JOIN job j ON j.id = c.job_id JOIN program g ON g.id = j.program_id
+     WHERE c.stage = 'made' AND c.at >= $1 AND c.at < $2::timestamptz + interval '7 days' AND c.told_at >= $1 AND c.told_at < $2
      GROUP BY j.id, m.name, g.number`,
     [from, to],
   );

@@ -32,10 +32,7 @@ const toldOf = gathered((db, ids: readonly number[]) =>
     `SELECT j.id AS "of", t.at AS told, r.part, r.at AS "measuredAt", f.begun_at AS "broughtIn",
             m.runs_on AS "runsOn", h.state, h.clock_off AS "clockOff", CASE WHEN h.problem IS NULL THEN h.seen_at END AS "seenAt"
      FROM job j JOIN job_told t ON t.job_id = j.id JOIN machine m ON m.id = j.machine_id
-     LEFT JOIN LATERAL (
-       -- what a device kept until it could be sent was measured before it arrived
-       SELECT l.part, l.at - make_interval(secs => coalesce((SELECT (e.detail ->> 'ago')::integer FROM ledger e WHERE e.id = l.entry), 0)) AS at
-       FROM (SELECT part, at, entry FROM reading WHERE job_id = j.id AND doubt IS NULL ORDER BY job_id DESC, part DESC LIMIT 1) l) r ON true
+     LEFT JOIN LATERAL (SELECT part, at FROM reading WHERE job_id = j.id AND doubt IS NULL ORDER BY job_id DESC, part DESC LIMIT 1) r ON true
      LEFT JOIN first_part f ON f.machine_id = j.machine_id AND f.state = 'open'
      LEFT JOIN machine_state h ON h.machine_id = j.machine_id
      WHERE j.id = ANY($1)`,

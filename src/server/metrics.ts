@@ -2,7 +2,7 @@ import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom
 import { asked } from './asked.ts';
 import { backupAge, historyBehind } from './backups.ts';
 import { addressOf } from './control-link.ts';
-import { linesInUse, onStatement, pool, rows } from './db.ts';
+import { linesInUse, onStatement, onWrittenAlone, pool, rows } from './db.ts';
 import { pages } from './gate.ts';
 import { lastChecked } from './ledger.ts';
 import { listening } from './live.ts';
@@ -29,6 +29,11 @@ const turnedAway = new Counter({
   name: 'tin_turned_away_total',
   help: 'Requests that were told to come again, by why.',
   labelNames: ['why'] as const,
+  registers: [registry],
+});
+const writtenAlone = new Counter({
+  name: 'tin_written_alone_total',
+  help: 'Acts that no standby confirmed, though one was to have them.',
   registers: [registry],
 });
 
@@ -120,6 +125,7 @@ asks(
 );
 
 // of the process, and of the request that asked it
+onWrittenAlone(() => writtenAlone.inc());
 onStatement((milliseconds) => {
   statements.observe(milliseconds / 1000);
   const request = asked();

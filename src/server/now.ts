@@ -47,7 +47,8 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
                         WHERE o.id = p.id
                           AND l.id > (SELECT c.id FROM ledger c WHERE c.proposal_id = p.id AND c.kind = 'correction' AND c.stage = 'applied'))) AS unjudged,
             f.every_parts AS every, f.also,
-            coalesce((SELECT r.at FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) >= q.since, false) AS lately,
+            -- the last that came need not be the last that was measured
+            coalesce((SELECT bool_or(n.at >= q.since) FROM (SELECT r.at FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.feature_id DESC, r.id DESC LIMIT 5) n), false) AS lately,
             EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.tool = ANY (ARRAY[f.tool, f.other_tool] || cuts.now)
                       AND (l.kind = 'life' AND l.stage = 'renewed' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
                       AND l.id > seen.entry)

@@ -15,6 +15,8 @@ import { localDate } from '../core/shift/calendar.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
+import { asked } from './asked.ts';
+import { cellNow } from './clock.ts';
 import { row, rows, type Db } from './db.ts';
 import { unlessBroughtIn } from './brought-in.ts';
 import { cellOf } from './cell.ts';
@@ -240,7 +242,10 @@ export async function insertReading(
         [feature.id, jobId],
       ))!.n + 1
     : null;
+  const ago = asked()?.typed.ago ?? 0;
   const id = await insertRecord(db, 'reading', {
+    // what a device kept until it could be sent was measured when it was typed
+    at: ago === 0 ? undefined : new Date(cellNow().getTime() - ago * 1000),
     featureId: feature.id,
     programId,
     jobId,

@@ -89,18 +89,17 @@ export async function mended(db: Db, of: Quarantine) {
 export async function suspectsOf(
   db: Db,
   of: Quarantine,
-  replaced: { entry: number } | null,
+  replaced: { entry: number; at: Date } | null,
 ): Promise<PartRange[]> {
   if (of.machineId === null || of.tool === null) return [];
   const lastGood = await lastGoodOf(db, of);
   const counts = await rows<{ job: number; from: number; to: number; at: number }>(
     db,
-    `SELECT j.id AS job, (l.detail ->> 'before')::integer + 1 AS "from",
-            (l.detail ->> 'before')::integer + (l.detail ->> 'parts')::integer AS "to", l.id AS at
-     FROM ledger l JOIN job j ON j.id = l.job_id
-     WHERE l.machine_id = $1 AND l.kind = 'parts' AND l.stage = 'made'
-       AND (l.id > $3 OR l.job_id = $4) AND l.id <= $5
-       AND NOT EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'parts' AND u.stage = 'taken back' AND u.job_id = l.job_id AND (u.detail ->> 'of')::bigint = l.id)
+    `SELECT j.id AS job, l.before + 1 AS "from", l.before + l.parts AS "to", l.id AS at
+     FROM count_standing l JOIN job j ON j.id = l.job_id
+     WHERE l.machine_id = $1 AND l.stage = 'made' AND (l.id > $3 OR l.job_id = $4)
+       -- what a device kept was cut before it was typed, however late it arrived
+       AND (l.id <= $5 OR l.told_at < least(l.at, $7))
        AND (EXISTS (SELECT 1 FROM program_call c WHERE c.program_id = j.program_id AND c.tool = $2)
          OR EXISTS (SELECT 1 FROM program_call c JOIN tool_group g ON g.machine_id = $1 AND g.number = c.tool
                       JOIN group_member b ON b.group_id = g.id AND b.tool = $2
@@ -116,6 +115,7 @@ export async function suspectsOf(
       lastGood?.job ?? null,
       replaced?.entry ?? Number.MAX_SAFE_INTEGER,
       of.assemblyId,
+      replaced?.at ?? null,
     ],
   );
   return suspectParts({

@@ -2,6 +2,7 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, nanometres, type Length } from '../../src/core/units/length.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
 import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { answering, typedAgo } from '../../src/server/asked.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
@@ -243,8 +244,11 @@ describe('a quarantine', () => {
     );
     expect((await stand('B-303')).ranges).toEqual([{ job: jobId, from: 4, to: 6 }]);
     await renew('B-303', 'changed');
+    // a device kept it for an hour: those parts were cut with the tool that was changed meanwhile
+    await answering('late', typedAgo('3600'), () => record('O3104', 2));
+    expect((await stand('B-303')).ranges).toEqual([{ job: jobId, from: 4, to: 7 }]);
     await record('O3104', 3);
-    expect((await stand('B-303')).ranges).toEqual([{ job: jobId, from: 4, to: 6 }]);
+    expect((await stand('B-303')).ranges).toEqual([{ job: jobId, from: 4, to: 7 }]);
   });
   it('two who answer one part differently: the second is told who was first, and may change it with intent', async () => {
     const job = await cell.job('O3104');

@@ -1,7 +1,10 @@
 import { afterAll, beforeEach, expect, it } from 'vitest';
+import { answering, typedAgo } from '../../src/server/asked.ts';
+import { cellOf } from '../../src/server/cell.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
 import { recordParts, takeBackCount } from '../../src/server/counts.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
+import { spokenSince } from '../../src/server/handover.ts';
 import { happenedIn } from '../../src/server/happened.ts';
 import { ledgerEntries } from '../../src/server/ledger.ts';
 import { as, done, weirside } from '../support/cell.ts';
@@ -83,6 +86,25 @@ it('counts of one job are told together, by whom, without those that were taken 
   expect(parts.map(({ stage }) => stage)).toEqual(['taken back', 'made']);
   expect(parts[1]!.said).toBe('5 parts of O4102 made, in 2 counts.');
   expect(parts[1]!.person.split(', ')).toHaveLength(2);
+});
+
+it('what a device kept for hours was made in the shift in which it was typed', async () => {
+  const job = await cell.job('O4102');
+  const { made } = (await row<{ made: number }>(pool(), 'SELECT made FROM job WHERE id = $1', [job]))!;
+  await counted(job, made, 2);
+  const hours = (ago: number) => new Date(from.getTime() - ago * 3_600_000);
+  await answering('late', typedAgo(String(3 * 3600)), () => counted(job, made + 2, 5));
+  const now = new Date(Date.now() + 60_000);
+  const told = async (since: Date, until: Date) =>
+    (await happenedIn(pool(), since, until, 200)).entries
+      .map(({ said }) => said)
+      .filter((said) => said.includes('of O4102 made,'));
+  expect(await told(hours(4), hours(2))).toEqual(['5 parts of O4102 made, in one count.']);
+  expect(await told(hours(2), now)).toEqual(['2 parts of O4102 made, in one count.']);
+  const cellNow = await cellOf(pool());
+  const spoken = async (since: Date) =>
+    (await spokenSince(pool(), cellNow, since, now, now)).filter((said) => said.startsWith('Made')).join(' ');
+  expect(await spoken(hours(2))).toMatch(/Dunlin 2\b/);
 });
 
 it('says that there is more than it shows', async () => {

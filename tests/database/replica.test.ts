@@ -1,58 +1,26 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
-import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { asPostgres, freePort, ownFolder, postgresPrograms } from '../../scripts/cluster.mjs';
-import { programEnv } from '../../scripts/backup/place.ts';
 import { hear } from '../support/hearing.ts';
 import { lineTo, type Line } from '../support/line.ts';
 import { ownCluster } from '../support/own-cluster.ts';
 import { answerOf, PINS, startServer, until, Visitor, type RunningServer } from '../support/server.ts';
+import { standbyOf } from '../support/standby.ts';
 
 /** A cluster of this file's own, with a streaming replica of it, which is stopped, held up and lost here. */
 let cluster: Awaited<ReturnType<typeof ownCluster>>;
-let room: string;
-let data: string;
-let port: number;
+let replica: Awaited<ReturnType<typeof standbyOf>>;
 let server: RunningServer;
 let line: Line;
 let lead: Visitor;
 
-const control = (...args: string[]) =>
-  asPostgres(join(postgresPrograms()!, 'pg_ctl'), ['-D', data, ...args], {
-    stdio: ['ignore', 'ignore', 'ignore'],
-  });
-const start = () =>
-  control(
-    '-l',
-    join(room, 'log'),
-    '-w',
-    '-t',
-    '60',
-    '-o',
-    `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c hot_standby=on`,
-    'start',
-  );
-
 beforeAll(async () => {
   cluster = await ownCluster();
-  room = ownFolder(mkdtempSync(join(cluster.folder, 'replica ')));
-  data = join(room, 'data');
-  port = await freePort();
-  asPostgres(
-    join(postgresPrograms()!, 'pg_basebackup'),
-    ['-D', data, '-R', '-X', 'stream', '--checkpoint=fast', '-d', ''],
-    { env: programEnv(cluster.superUrl) },
-  );
-  start();
-  const replica = new URL(cluster.appUrl);
-  replica.port = String(port);
+  replica = await standbyOf(cluster);
   // as in a plant, whose database has an address that follows it
   line = await lineTo('127.0.0.1', Number(new URL(cluster.appUrl).port));
   const database = new URL(cluster.appUrl);
   database.port = String(line.port);
   server = await startServer(database.href, {
-    DATABASE_REPLICA_URL: replica.href,
+    DATABASE_REPLICA_URL: replica.appUrl,
     REPLICA_ALONE_MS: '1500',
   });
   lead = new Visitor(server.url);
@@ -61,27 +29,11 @@ beforeAll(async () => {
 afterAll(async () => {
   await server.stop('SIGKILL');
   await line.cut();
-  try {
-    control('-m', 'immediate', 'stop');
-  } catch {
-    // it was stopped already
-  }
+  replica.remove();
   cluster.remove();
-  rmSync(room, { recursive: true, force: true });
 });
 
-async function onReplica<R>(sql: string): Promise<R[]> {
-  const url = new URL(cluster.superUrl);
-  url.port = String(port);
-  url.pathname = '/tin';
-  const client = new pg.Client({ connectionString: url.href });
-  await client.connect();
-  try {
-    return (await client.query(sql)).rows as R[];
-  } finally {
-    await client.end();
-  }
-}
+const onReplica = <R>(sql: string) => replica.rows<R>(sql);
 /** Rows that were read there so far, of the ledger. */
 const readThere = async () => {
   await onReplica('SELECT pg_stat_clear_snapshot()');
@@ -139,22 +91,20 @@ it('a replica that lags is not believed: whatever was told is on the page', asyn
 }, 60_000);
 
 it('a replica that is stopped, killed or comes back troubles nobody', async () => {
-  for (const how of ['immediate']) {
-    control('-m', how, '-w', 'stop');
-    const text = await note();
-    const asked = await Promise.all(Array.from({ length: 8 }, () => lead.get('/ledger')));
-    expect(asked.map(({ status }) => status)).toEqual(Array.from({ length: 8 }, () => 200));
-    await until(async () => (await ledger()).includes(text), 10_000);
-    start();
-    await until(async () => (await onReplica(`SELECT 1 FROM leaf_note WHERE text = '${text}'`)).length === 1);
-    await again();
-    expect(await ledger()).toContain(text);
-  }
+  replica.stop();
+  const text = await note();
+  const asked = await Promise.all(Array.from({ length: 8 }, () => lead.get('/ledger')));
+  expect(asked.map(({ status }) => status)).toEqual(Array.from({ length: 8 }, () => 200));
+  await until(async () => (await ledger()).includes(text), 10_000);
+  replica.start();
+  await until(async () => (await onReplica(`SELECT 1 FROM leaf_note WHERE text = '${text}'`)).length === 1);
+  await again();
+  expect(await ledger()).toContain(text);
 }, 120_000);
 
 it('a replica that was made a database of its own is not believed; where it takes the place of the first, pages ask for all they show', async () => {
   await again();
-  control('-w', 'promote');
+  replica.promote();
   const text = await note();
   await new Promise((resolve) => setTimeout(resolve, 3000));
   expect(await ledger()).toContain(text);
@@ -170,7 +120,7 @@ it('a replica that was made a database of its own is not believed; where it take
   expect(page.told).not.toContain('{"kind":"back"}');
   await line.cut();
   cluster.stop('immediate');
-  line.turnTo(port);
+  line.turnTo(replica.port);
   await line.mend();
   let after = '';
   await until(async () => (after = await note().catch(() => '')) !== '', 60_000);

@@ -1,8 +1,10 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { answering, typedAgo } from '../../src/server/asked.ts';
+import { cellOf } from '../../src/server/cell.ts';
 import { cutUntil } from '../../src/server/cut-until.ts';
-import { closePool, pool } from '../../src/server/db.ts';
+import { closePool, pool, row } from '../../src/server/db.ts';
 import { evidenceOf } from '../../src/server/evidence.ts';
 import { runningJob } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
@@ -12,6 +14,7 @@ import { featureById, programById } from '../../src/server/programs.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { takeBackReading } from '../../src/server/wrong-readings.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
+import { asSuperuser } from '../support/databases.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeEach(async () => void (cell = await weirside()));
@@ -89,6 +92,49 @@ describe('what counts for nothing is not measured', () => {
     expect(await standing()).toEqual({ why: expect.anything(), ago: 0 });
     done(await back(readingId!));
     expect(await standing()).toEqual(before);
+  });
+});
+
+describe('a reading that a device kept', () => {
+  it('was measured when it was typed, and the end of this shift asks for another', async () => {
+    const job = (await runningJob(pool(), await egret()))!;
+    const program = (await programById(pool(), job.programId))!;
+    const id = await cell.feature('O5103', 'Face height');
+    await asSuperuser(
+      (client) =>
+        client.query("UPDATE feature SET also = '{shiftEnd}', every_parts = 50 WHERE id = $1", [id]),
+      cell.database.name,
+    );
+    // a shift that ends in ten minutes, whenever this runs
+    const begun = new Date(Date.now() - 120 * 60_000);
+    const known = {
+      ...(await cellOf(pool())),
+      timeZone: 'UTC',
+      patterns: [
+        {
+          id: 1,
+          name: 'test',
+          startMinute: begun.getUTCHours() * 60 + begun.getUTCMinutes(),
+          lengthMinutes: 130,
+          days: [0, 1, 2, 3, 4, 5, 6],
+        },
+      ],
+    };
+    const why = async () =>
+      (await nextOnJob(pool(), program, job, new Date(), known)).find((each) => each.id === id)!.why;
+    const kept = await answering('late', typedAgo(String(5 * 3600)), () => take(80.001, job.made - 1));
+    const { ago } = (await row<{ ago: number }>(
+      pool(),
+      'SELECT extract(epoch FROM tin_now() - at)::float8 AS ago FROM reading WHERE id = $1',
+      [kept.readingId],
+    ))!;
+    expect(ago / 3600).toBeCloseTo(5, 1);
+    expect(await why()).toBe('shiftEnd');
+    await take(80.001, job.made);
+    expect(await why()).not.toBe('shiftEnd');
+    // one of hours ago that comes after it takes nothing of that back
+    await answering('later', typedAgo(String(4 * 3600)), () => take(80.002, job.made - 2));
+    expect(await why()).not.toBe('shiftEnd');
   });
 });
 
