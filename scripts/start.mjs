@@ -16,6 +16,7 @@ import {
   needModules,
   needNode,
   readState,
+  ROOMY,
   ROOT,
   stillRuns,
   writeWhole,
@@ -219,7 +220,7 @@ const reached = (host) =>
   host === '0.0.0.0' || host === '::' ? '127.0.0.1' : host.includes(':') ? `[${host}]` : host;
 
 async function serve(env, { port, host }, devices, own) {
-  const child = start(process.execPath, ['build/index.js'], {
+  const child = start(process.execPath, [ROOMY, 'build/index.js'], {
     cwd: ROOT,
     env: {
       ...env,

@@ -81,7 +81,8 @@ export function pool(): pg.Pool {
     max: poolSize(),
     // how long for one of its connections to come free: a pool in use is not a database that is away
     connectionTimeoutMillis: Number(process.env.POOL_WAIT_MS ?? 20_000),
-    idleTimeoutMillis: 30_000,
+    // a new line has to plan every statement anew, which takes longer than most of them
+    idleTimeoutMillis: 10 * 60_000,
   });
   shared.on('error', (error) => log.warn({ reason: error.message }, 'an idle database connection was lost'));
   shared.on('connect', (client) => {

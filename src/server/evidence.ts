@@ -16,6 +16,7 @@ import { movesOf, type Moves } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
+import { gathered, keyed } from './gather.ts';
 import type { Machine } from './machines.ts';
 import { calledGroups, cutBy, groupsOfFeature, whoCut, type CalledGroup } from './members.ts';
 import { featuresOn, type Feature } from './programs.ts';
@@ -100,6 +101,53 @@ const GEOMETRY: Readonly<Record<string, string>> = {
   cutterWear: 'cutterGeometry',
 };
 
+/** The registers of a machine by their rows and kinds: of several sizes at once, as the other questions below. */
+const heldBy = gathered((db, keys: readonly string[]) =>
+  rows<{ of: string; id: number; row: number; kind: string; value: Length }>(
+    db,
+    `SELECT q.key AS "of", h.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, rows integer[], kinds text[])
+     CROSS JOIN LATERAL (
+       SELECT g.id, g.row, g.kind, g.value FROM unnest(q.rows, q.kinds) AS w (row, kind)
+       JOIN register g ON g.machine_id = q.machine AND g.row = w.row AND g.kind = w.kind OFFSET 0) h`,
+    [keyed(keys, ([machine, rows, kinds]) => ({ machine, rows, kinds }))],
+  ),
+);
+
+/** The last readings of each of some sizes that count. */
+const readingsOf = gathered((db, keys: readonly string[]) =>
+  rows<ReadingRow & { of: string }>(
+    db,
+    `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, sizes integer[]) CROSS JOIN LATERAL (
+       SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut, n.first_off IS NOT NULL AS "firstOff"
+       FROM unnest(q.sizes) AS f (id) CROSS JOIN LATERAL (
+         SELECT * FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2) n
+       ORDER BY n.entry OFFSET 0) e`,
+    [keyed(keys, ([sizes]) => ({ sizes })), READINGS],
+  ),
+);
+
+/** What moved the rows of a machine, and what changed the edges of its tools, after an entry. */
+const entriesOf = gathered((db, keys: readonly string[]) =>
+  rows<EntryRow & { of: string }>(
+    db,
+    `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, rows integer[], tools integer[], after bigint)
+     CROSS JOIN LATERAL (
+       SELECT l.id AS entry, l.kind, l.stage, l.register_id AS "registerId", l.proposal_id AS "proposalId", l.tool, l.row, l.register_kind AS "registerKind",
+              l.before_value AS before, l.after_value AS after, l.detail -> 'cut' AS cut, (l.detail ->> 'jobs')::integer AS jobs
+       FROM (
+         -- each by its own index
+         SELECT m.*, o.row, o.kind AS register_kind FROM register o CROSS JOIN LATERAL (
+           SELECT * FROM ledger r WHERE r.register_id = o.id AND r.id > q.after OFFSET 0) m
+         WHERE o.machine_id = q.machine AND o.row = ANY(q.rows)
+         UNION ALL
+         SELECT c.*, NULL, NULL FROM ledger c
+         WHERE c.machine_id = q.machine AND c.id > q.after AND c.tool = ANY(q.tools) AND (c.kind = 'placement' AND c.stage IN ('in', 'out')
+           OR c.kind = 'life' AND c.stage = 'renewed' OR c.kind = 'assembly' AND c.stage IN ('indexed', 'reground'))
+       ) l ORDER BY l.id OFFSET 0) e`,
+    [keyed(keys, ([machine, rows, tools, after]) => ({ machine, rows, tools, after }))],
+  ),
+);
+
 /** Sizes that touch each other by the rows they answer to, starting from one. */
 function together(
   features: readonly Feature[],
@@ -158,43 +206,22 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
       group.flatMap(({ moves }) => moves).map((moves) => [`${moves.row} ${moves.role}`, moves]),
     ).values(),
   ];
-  const held = await rows<{ id: number; row: number; kind: string; value: Length }>(
+  const held = await heldBy(
     db,
-    `SELECT g.id, g.row, g.kind, g.value FROM register g JOIN unnest($2::integer[], $3::text[]) AS w (row, kind) USING (row, kind)
-     WHERE g.machine_id = $1`,
-    [machine.id, names.map(({ row }) => row), names.map(({ role }) => role)],
+    JSON.stringify([machine.id, names.map(({ row }) => row), names.map(({ role }) => role)]),
   );
   // the size's own row first: where two rows would serve alike, it is the one that is moved
   const order = new Map(names.map(({ row, role }, i) => [`${row} ${role}`, i]));
   held.sort((a, b) => order.get(`${a.row} ${a.kind}`)! - order.get(`${b.row} ${b.kind}`)!);
   const index = new Map(held.map(({ row, kind }, i) => [`${row} ${kind}`, i]));
   const ids = held.map(({ id }) => id);
-  const every = await rows<ReadingRow>(
-    db,
-    `SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut, n.first_off IS NOT NULL AS "firstOff"
-     FROM unnest($1::integer[]) AS f (id) CROSS JOIN LATERAL (
-       SELECT * FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2) n
-     ORDER BY n.entry`,
-    [features.map(({ id }) => id), READINGS],
-  );
+  const every = await readingsOf(db, JSON.stringify([features.map(({ id }) => id)]));
   const { read, unsure } = await ofThisEdge(db, every, features, cut);
   const tools = [...new Set(group.flatMap(({ moves }) => moves.map(({ tool }) => tool)))];
-  const entries = await rows<EntryRow>(
+  // what changed before the first of these readings was typed is in what the rows held then
+  const entries = await entriesOf(
     db,
-    `SELECT l.id AS entry, l.kind, l.stage, l.register_id AS "registerId", l.proposal_id AS "proposalId", l.tool, g.row, g.kind AS "registerKind",
-            l.before_value AS before, l.after_value AS after, l.detail -> 'cut' AS cut, (l.detail ->> 'jobs')::integer AS jobs
-     FROM (
-       -- each by its own index: what moved the rows, and what changed the edges
-       SELECT m.* FROM register o JOIN ledger m ON m.register_id = o.id
-       WHERE o.machine_id = $1 AND o.row = ANY($2) AND m.machine_id = $1 AND m.id > $4
-       UNION ALL
-       SELECT e.* FROM ledger e
-       WHERE e.machine_id = $1 AND e.id > $4 AND e.tool = ANY($3) AND (e.kind = 'placement' AND e.stage IN ('in', 'out')
-         OR e.kind = 'life' AND e.stage = 'renewed' OR e.kind = 'assembly' AND e.stage IN ('indexed', 'reground'))
-     ) l LEFT JOIN register g ON g.id = l.register_id
-     ORDER BY l.id`,
-    // what changed before the first of these readings was typed is in what the rows held then
-    [machine.id, held.map(({ row }) => row), tools, read[0]?.entry ?? 0],
+    JSON.stringify([machine.id, held.map(({ row }) => row), tools, read[0]?.entry ?? 0]),
   );
   const change = (each: EntryRow): Change => ({ entry: each.entry, cut: each.cut, jobs: each.jobs ?? 0 });
   const moves = ids.map((id) =>
@@ -380,15 +407,7 @@ function edgesOf(
 
 /** Rows whose last correction did not do what was asked, and that nobody has looked at since: no further one on them (H14). */
 async function locked(db: Db, registerIds: readonly number[]): Promise<Map<number, string>> {
-  const found = await rows<{ registerId: number; row: number; kind: string; words: string }>(
-    db,
-    `SELECT DISTINCT ON (p.register_id) p.register_id AS "registerId", g.row, g.kind, s.took_words AS words
-     FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id
-     WHERE p.register_id = ANY($1) AND s.state = 'applied' AND s.took IS NOT NULL AND NOT s.took = ANY($2)
-       AND NOT s.read_since
-     ORDER BY p.register_id, p.id DESC`,
-    [registerIds, HARMLESS],
-  );
+  const found = await locksOf(db, JSON.stringify([registerIds]));
   return new Map(
     found.map(({ registerId, row, kind, words }) => [
       registerId,
@@ -396,3 +415,15 @@ async function locked(db: Db, registerIds: readonly number[]): Promise<Map<numbe
     ]),
   );
 }
+const locksOf = gathered((db, keys: readonly string[]) =>
+  rows<{ of: string; registerId: number; row: number; kind: string; words: string }>(
+    db,
+    `SELECT q.key AS "of", l.* FROM jsonb_to_recordset($1) AS q (key text, registers integer[])
+     CROSS JOIN LATERAL unnest(q.registers) AS o (id) CROSS JOIN LATERAL (
+       SELECT p.register_id AS "registerId", g.row, g.kind, s.took_words AS words
+       FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id
+       WHERE p.register_id = o.id AND s.state = 'applied' AND s.took IS NOT NULL AND NOT s.took = ANY($2) AND NOT s.read_since
+       ORDER BY p.id DESC LIMIT 1) l`,
+    [keyed(keys, ([registers]) => ({ registers })), HARMLESS],
+  ),
+);

@@ -7,7 +7,7 @@ import { jobEnds, runOuts, type RunningJob } from '../core/shift/run-out.ts';
 import type { Working } from '../core/shift/working-time.ts';
 import { type Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
-import { forEach } from './gather.ts';
+import { forEach, together } from './gather.ts';
 import { countedTools, type CountedTool } from './counts.ts';
 import { asRunning, isWaiting, openJobs, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
@@ -30,8 +30,11 @@ export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineFo
   return forEach(db, machines, async (machine): Promise<MachineForecast> => {
     const job = jobs.find((each) => each.machineId === machine.id && each.state === 'running') ?? null;
     const waiting = jobs.find((each) => each.machineId === machine.id && isWaiting(each)) ?? null;
-    const tools = job ? await countedTools(db, job) : [];
-    const likely = job && (await likelyOf(db, cell, job, now));
+    const { tools, likely, next } = await together(db, {
+      tools: async () => (job ? countedTools(db, job) : []),
+      likely: async () => job && likelyOf(db, cell, job, now),
+      next: async () => waiting && nextJob(db, waiting, job),
+    });
     const running = job && asRunning(job, tools, likely!.parts);
     const stretches = machineHours(shifts, machine.runsOn);
     return {
@@ -41,7 +44,7 @@ export async function forecast(db: Db, cell: Cell, now: Date): Promise<MachineFo
       likely,
       ends: running && jobEnds(running, now, stretches),
       runsOut: running ? await toolsRunningOut(db, running, tools, now, { stretches, shifts }) : [],
-      next: waiting && (await nextJob(db, waiting, job)),
+      next,
     };
   });
 }

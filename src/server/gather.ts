@@ -32,7 +32,22 @@ export function gathered<K extends number | string, R extends { of: K }>(
   };
 }
 
-/** Does the same for each of a list: at once on the pool, one after the other within a transaction, which has one line to the database. */
+/** The keys of a gathered question, each a list written as JSON, as records that a statement reads with `jsonb_to_recordset`. */
+export const keyed = (
+  keys: readonly string[],
+  named: (list: readonly unknown[]) => Readonly<Record<string, unknown>>,
+): string => JSON.stringify(keys.map((key) => ({ key, ...named(JSON.parse(key) as unknown[]) })));
+
+/** Several questions: at once on the pool, one after the other within a transaction, which has one line to the database. */
+export async function together<T extends Record<string, () => Promise<unknown>>>(
+  db: Db,
+  works: T,
+): Promise<{ [K in keyof T]: Awaited<ReturnType<T[K]>> }> {
+  const found = await forEach(db, Object.entries(works), async ([name, work]) => [name, await work()]);
+  return Object.fromEntries(found) as { [K in keyof T]: Awaited<ReturnType<T[K]>> };
+}
+
+/** Does the same for each of a list, in the same way. */
 export async function forEach<T, R>(db: Db, list: readonly T[], work: (each: T) => Promise<R>): Promise<R[]> {
   if (db instanceof pg.Pool || db instanceof OneReading) return Promise.all(list.map(work));
   const found: R[] = [];

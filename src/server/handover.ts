@@ -8,6 +8,7 @@ import { crossedSince } from './crossed-moves.ts';
 import { rows, type Db } from './db.ts';
 import { openFirstParts } from './brought-in.ts';
 import { forecast } from './forecast.ts';
+import { together } from './gather.ts';
 import { lackedByJobs, unmeasured } from './tools-of-jobs.ts';
 import { openNotes } from './leaf-notes.ts';
 import { heldBack } from './quarantine.ts';
@@ -64,28 +65,31 @@ async function inWords(
   until: Date,
   now: Date,
 ): Promise<string[]> {
-  const [changes, made] = [await changesIn(db, from, now), await madeIn(db, from, now)];
+  const { changes, made } = await together(db, {
+    changes: () => changesIn(db, from, now),
+    made: () => madeIn(db, from, now),
+  });
   return handoverWords({ changes, made, until, leaf }, (at) => shortTime(at, now, cell.timeZone));
 }
 
 /** The handover as it would be read out now, with what was changed since an instant. */
 export async function spokenSince(db: Db, cell: Cell, from: Date, until: Date, now: Date): Promise<string[]> {
-  const notes = await openNotes(db);
-  const leaf: HandoverFacts['leaf'] = {
-    forecast: await forecast(db, cell, now),
-    waiting: await openCorrections(db),
-    stray: await strayCorrections(db, new Date(now.getTime() - STRAY_DAYS * DAY)),
-    controls: await differingControls(db),
-    crossed: await crossedSince(db, new Date(now.getTime() - CROSSED_DAYS * DAY)),
-    questions: notes.filter(({ kind }) => kind === 'question'),
-    promises: notes.filter(({ kind }) => kind === 'promise'),
-    renewals: await openRenewals(db),
-    toMeasure: await unmeasured(db),
-    lacking: await lackedByJobs(db),
-    firstParts: await openFirstParts(db),
-    heldBack: await heldBack(db),
-  };
-  return inWords(db, cell, leaf, from, until, now);
+  const { notes, ...leaf } = await together(db, {
+    notes: () => openNotes(db),
+    forecast: () => forecast(db, cell, now),
+    waiting: () => openCorrections(db),
+    stray: () => strayCorrections(db, new Date(now.getTime() - STRAY_DAYS * DAY)),
+    controls: () => differingControls(db),
+    crossed: () => crossedSince(db, new Date(now.getTime() - CROSSED_DAYS * DAY)),
+    renewals: () => openRenewals(db),
+    toMeasure: () => unmeasured(db),
+    lacking: () => lackedByJobs(db),
+    firstParts: () => openFirstParts(db),
+    heldBack: () => heldBack(db),
+  });
+  const questions = notes.filter(({ kind }) => kind === 'question');
+  const promises = notes.filter(({ kind }) => kind === 'promise');
+  return inWords(db, cell, { ...leaf, questions, promises }, from, until, now);
 }
 
 const untilNext = (cell: Cell, shift: Shift) =>

@@ -68,8 +68,39 @@ export interface LedgerRow {
   why: string;
 }
 
-/** Entries, newest first. */
+/** What each part of a filter asks of an entry, with the value it is given. */
+const FILTERS: Readonly<Record<Exclude<keyof LedgerFilter, 'told'>, (value: string) => string>> = {
+  machine: (value) => `l.machine_id = ${value}::integer`,
+  assembly: (value) => `l.assembly_id = ${value}::integer`,
+  tool: (value) => `l.tool = ${value}::integer`,
+  person: (value) => `l.person_id = ${value}::integer`,
+  kind: (value) => `l.kind = ${value}::text`,
+  from: (value) => `l.at >= ${value}::timestamptz`,
+  to: (value) => `l.at < ${value}::timestamptz`,
+  register: (value) => `l.register_id = ${value}::integer`,
+  before: (value) => `l.id < ${value}::bigint`,
+  component: (value) => `l.component_id = ${value}::integer`,
+  after: (value) => `l.id > ${value}::bigint`,
+};
+/** What parts used up of each tool is not told of a thing, and of a shift not what is told by the counts themselves. */
+const UNTOLD = {
+  thing: [`NOT (l.kind = 'life' AND l.stage IN ('used', 'given back'))`],
+  shift: [
+    `NOT (l.kind = 'life' AND l.stage IN ('used', 'given back', 'renewed'))`,
+    `NOT (l.kind = 'correction' AND l.stage = 'applied' OR l.kind = 'assembly' AND l.stage = 'labelled' OR l.kind = 'parts' AND l.stage = 'made')`,
+  ],
+};
+
+/** Entries, newest first. A statement asks for what the filter names and nothing else: one for all filters would be planned for none. */
 export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Promise<LedgerRow[]> {
+  const { told, ...named } = filter;
+  const values: unknown[] = [limit];
+  const asks = Object.entries(named).flatMap(([name, value]) =>
+    value === undefined || value === null
+      ? []
+      : [FILTERS[name as keyof typeof named](`$${values.push(value)}`)],
+  );
+  const where = [...asks, ...(told ? UNTOLD[told] : [])];
   return rows<LedgerRow>(
     db,
     `SELECT l.id, l.at, l.kind, l.stage, p.name AS person, m.name AS machine, m.unit, a.number AS assembly, l.tool,
@@ -82,37 +113,9 @@ export function ledgerEntries(db: Db, filter: LedgerFilter, limit: number): Prom
      LEFT JOIN program g ON g.id = l.program_id
      LEFT JOIN register r ON r.id = l.register_id
      LEFT JOIN life_counter c ON c.id = l.counter_id
-     WHERE ($1::integer IS NULL OR l.machine_id = $1)
-       AND ($2::integer IS NULL OR l.assembly_id = $2)
-       AND ($3::integer IS NULL OR l.tool = $3)
-       AND ($4::integer IS NULL OR l.person_id = $4)
-       AND ($5::text IS NULL OR l.kind = $5)
-       AND ($6::timestamptz IS NULL OR l.at >= $6)
-       AND ($7::timestamptz IS NULL OR l.at < $7)
-       AND ($8::integer IS NULL OR l.register_id = $8)
-       AND ($9::bigint IS NULL OR l.id < $9)
-       AND ($11::integer IS NULL OR l.component_id = $11)
-       AND ($12::bigint IS NULL OR l.id > $12)
-       AND (NOT $13::boolean OR NOT (l.kind = 'life' AND l.stage IN ('used', 'given back')))
-       AND (NOT $14::boolean OR NOT (l.kind = 'life' AND l.stage = 'renewed' OR l.kind = 'correction' AND l.stage = 'applied'
-         OR l.kind = 'assembly' AND l.stage = 'labelled' OR l.kind = 'parts' AND l.stage = 'made'))
-     ORDER BY l.id DESC LIMIT $10`,
-    [
-      filter.machine ?? null,
-      filter.assembly ?? null,
-      filter.tool ?? null,
-      filter.person ?? null,
-      filter.kind ?? null,
-      filter.from ?? null,
-      filter.to ?? null,
-      filter.register ?? null,
-      filter.before ?? null,
-      limit,
-      filter.component ?? null,
-      filter.after ?? null,
-      filter.told !== undefined,
-      filter.told === 'shift',
-    ],
+     ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`}
+     ORDER BY l.id DESC LIMIT $1`,
+    values,
   );
 }
 

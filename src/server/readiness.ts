@@ -5,7 +5,7 @@ import type { AskedGroup, Finding, JobBefore } from '../core/readiness/question.
 import type { Length } from '../core/units/length.ts';
 import { differingRegisters } from './control-differing.ts';
 import { rows, type Db } from './db.ts';
-import { forEach, gathered } from './gather.ts';
+import { forEach, gathered, together } from './gather.ts';
 import { misfitsOf } from './definitions.ts';
 import { askedGroup, groupsOf } from './groups.ts';
 import { geometryKinds, machineById } from './machines.ts';
@@ -84,24 +84,32 @@ export async function readinessOf(
   quantity: number,
   before: readonly Job[],
 ): Promise<Finding[]> {
-  const [machine, calls, standing] = [
-    await machineById(db, program.machineId),
-    await callsOf(db, program.id),
-    await toolsStanding(db, program.machineId),
-  ];
+  const { machine, calls, standing, inGroups } = await together(db, {
+    machine: () => machineById(db, program.machineId),
+    calls: () => callsOf(db, program.id),
+    standing: () => toolsStanding(db, program.machineId),
+    inGroups: () => groupsOf(db, program.machineId),
+  });
   if (!machine) return [];
-  const zeroRows = await zeroOf(db, machine.id);
-  const methods = machine.kind === 'mill' ? await lengthMethods(db, machine.id) : new Map();
-  const misfits = await misfitsOf(db, program, machine);
-  const settled = await settledOf(db, program.id);
-  const groups = (await groupsOf(db, machine.id)).map(askedGroup);
-  const facts = await toolFacts(db, machine, program.material);
-  const wear = await wearHeld(db, machine.id);
-  const left = await geometryLeft(db, machine);
-  const differs = await differingRegisters(db, machine.id);
-  const corrections = await correctionsLeft(db, machine.id, rowsCalled(calls, groups));
-  const turned = await turnedOf(db, machine.id);
-  const proof = calls.length > 0 ? await proofOf(db, program, machine) : undefined;
+  const groups = inGroups.map(askedGroup);
+  const { zeroRows, methods, facts, wear, left, proof, waivers, turned, jobsBefore, ...found } =
+    await together(db, {
+      zeroRows: () => zeroOf(db, machine.id),
+      methods: async () =>
+        machine.kind === 'mill' ? lengthMethods(db, machine.id) : new Map<number, LengthMethod>(),
+      misfits: () => misfitsOf(db, program, machine),
+      settled: () => settledOf(db, program.id),
+      facts: () => toolFacts(db, machine, program.material),
+      wear: () => wearHeld(db, machine.id),
+      left: () => geometryLeft(db, machine),
+      differs: () => differingRegisters(db, machine.id),
+      corrections: () => correctionsLeft(db, machine.id, rowsCalled(calls, groups)),
+      turned: () => turnedOf(db, machine.id),
+      proof: async () => (calls.length > 0 ? proofOf(db, program, machine) : undefined),
+      jobsBefore: () => withCalls(db, before),
+      tangles: () => openTangles(db, machine, standing),
+      waivers: () => waiversOf(db, program.id),
+    });
   const findings = checkReadiness({
     machine: {
       ...machine,
@@ -114,16 +122,16 @@ export async function readinessOf(
       cutterBy: program.cutterBy,
       calls,
       remarks: program.remarks,
-      settled,
+      settled: found.settled,
       ...(proof && { proof }),
     },
     quantity,
-    before: await withCalls(db, before),
+    before: jobsBefore,
     rows: zeroRows.map((state) => ({ ...state, wear: wear.get(state.row) ?? [] })),
     groups,
-    differs,
-    corrections,
-    tangles: await openTangles(db, machine, standing),
+    differs: found.differs,
+    corrections: found.corrections,
+    tangles: found.tangles,
     loaded: standing.map(({ tool, kind, number, assembly }) => ({
       ...facts.get(tool),
       ...turnedAs(turned.get(tool)),
@@ -137,9 +145,9 @@ export async function readinessOf(
       left: left.get(tool) ?? [],
       speedLimit: assembly.speedLimit,
       method: methods.get(tool) ?? null,
-      ...misfits.get(tool),
+      ...found.misfits.get(tool),
       life: lifeOf(assembly),
     })),
   });
-  return withWaivers(findings, await waiversOf(db, program.id));
+  return withWaivers(findings, waivers);
 }

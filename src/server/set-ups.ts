@@ -2,6 +2,7 @@ import { seriesOf, type Change } from '../core/correction/cut-with.ts';
 import type { BegunAnew } from '../core/correction/set-ups.ts';
 import { movesOf } from '../core/inspection/feature.ts';
 import { row, rows, type Db } from './db.ts';
+import { gathered, keyed } from './gather.ts';
 import type { Machine } from './machines.ts';
 import type { Feature } from './programs.ts';
 
@@ -15,16 +16,22 @@ export const begunAnew = async (
 ): Promise<BegunAnew[]> =>
   first === undefined
     ? []
-    : (
-        await rows<Change & { program: string }>(
-          db,
-          `SELECT g.number AS program, l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs
-           FROM job_begun l JOIN program g ON g.id = l.program_id
-           WHERE l.machine_id = $1 AND l.id > $3 AND g.number = ANY($2)
-             AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id`,
-          [machineId, numbers, first],
-        )
-      ).map(({ program, ...change }) => ({ program, change }));
+    : (await begunOf(db, JSON.stringify([machineId, numbers, first]))).map(({ program, ...change }) => ({
+        program,
+        change,
+      }));
+const begunOf = gathered((db, keys: readonly string[]) =>
+  rows<Change & { of: string; program: string }>(
+    db,
+    `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, numbers text[], first bigint)
+     CROSS JOIN LATERAL (
+       SELECT g.number AS program, l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs
+       FROM job_begun l JOIN program g ON g.id = l.program_id
+       WHERE l.machine_id = q.machine AND l.id > q.first AND g.number = ANY(q.numbers)
+         AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id OFFSET 0) e`,
+    [keyed(keys, ([machine, numbers, first]) => ({ machine, numbers, first }))],
+  ),
+);
 
 /**
  * How a job stands that was set up anew: the last part cut before it last was, and the first and last of those measured since (null: none

@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:net';
+import { ROOMY } from '../../scripts/project.mjs';
 
 /** A server process of the built application, as it runs in the shop, and people who use it over HTTP. */
 export interface RunningServer {
@@ -40,7 +41,7 @@ export async function startServer(
   wantedPort?: number,
 ): Promise<RunningServer> {
   const port = wantedPort ?? (await freePort());
-  const child = spawn(process.execPath, ['build/index.js'], {
+  const child = spawn(process.execPath, [ROOMY, 'build/index.js'], {
     env: {
       ...process.env,
       DATABASE_URL: databaseUrl,

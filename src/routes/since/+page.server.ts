@@ -22,12 +22,16 @@ export const load: PageServerLoad = async ({ locals }) => {
   const until = shift
     ? (neighbours(shift, cell.patterns, cell.timeZone).after?.end ?? shift.end)
     : new Date(now.getTime() + DAY);
+  const [spoken, happened] = await Promise.all([
+    spokenSince(db, cell, from, until, now),
+    happenedIn(db, from, now, SHOWN),
+  ]);
   return {
     now,
     left,
     from,
-    spoken: await spokenSince(db, cell, from, until, now),
-    happened: await happenedIn(db, from, now, SHOWN),
+    spoken,
+    happened,
     mayLookLedger: may(person.role, 'lookLedger'),
   };
 };
