@@ -420,9 +420,11 @@ const locksOf = gathered((db, keys: readonly string[]) =>
     db,
     `SELECT q.key AS "of", l.* FROM jsonb_to_recordset($1) AS q (key text, registers integer[])
      CROSS JOIN LATERAL unnest(q.registers) AS o (id) CROSS JOIN LATERAL (
-       SELECT p.register_id AS "registerId", g.row, g.kind, s.took_words AS words
-       FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id
-       WHERE p.register_id = o.id AND s.state = 'applied' AND s.took IS NOT NULL AND NOT s.took = ANY($2) AND NOT s.read_since
+       SELECT g.id AS "registerId", g.row, g.kind, s.took_words AS words
+       -- none is proposed on a row that is locked: one that twenty others followed locks nothing any more
+       FROM (SELECT id, register_id FROM proposal WHERE register_id = o.id ORDER BY id DESC LIMIT 20) p
+         JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id
+       WHERE s.state = 'applied' AND s.took IS NOT NULL AND NOT s.took = ANY($2) AND NOT s.read_since
        ORDER BY p.id DESC LIMIT 1) l`,
     [keyed(keys, ([registers]) => ({ registers })), HARMLESS],
   ),

@@ -9,6 +9,7 @@ import {
 import type { LengthUnit } from '../core/units/length.ts';
 import { planDoubts, planFaults, planLook, type PlannedSize } from '../core/inspection/plan-check.ts';
 import { partDoubts } from './wrong-readings.ts';
+import { cellNow } from './clock.ts';
 import { rows, type Db } from './db.ts';
 import { runningJob } from './jobs.ts';
 import { lockMachine, machineById } from './machines.ts';
@@ -16,6 +17,7 @@ import { once, type Asking } from './once.ts';
 import { attempt, Refused, type Outcome } from './outcome.ts';
 import { callsOf, featuresOf, programById, type Program } from './programs.ts';
 import { takeOne } from './readings.ts';
+import { jobsSince } from './set-ups.ts';
 
 /** A file that belongs to a program. */
 export interface OfProgram {
@@ -100,12 +102,29 @@ async function readingsIn(db: Db, { programId, text, part }: FileOfReadings) {
   const job = running?.programId === program.id ? running : null;
   const known = await rows<KnownReading>(
     db,
-    `SELECT f.name AS feature, r.part, r.measured AS value FROM reading r JOIN feature f ON f.id = r.feature_id
-     WHERE r.feature_id = ANY($1) AND r.job_id IS NOT DISTINCT FROM $2`,
-    [features.map(({ id }) => id), job?.id ?? null],
+    `SELECT f.name AS feature, r.part, r.measured AS value, r.job_id AS job FROM reading r JOIN feature f ON f.id = r.feature_id
+     WHERE r.feature_id = ANY($1) AND (r.job_id IS NOT DISTINCT FROM $2 OR r.job_id = ANY($3))`,
+    [
+      features.map(({ id }) => id),
+      job?.id ?? null,
+      [...new Set(file.rows.flatMap((each) => (each.job === null ? [] : [each.job])))],
+    ],
   );
-  const names = features.map(({ name }) => name);
-  return { program, job, features, looked: lookAtReadings(file.rows, names, known, part) };
+  const jobs = await jobsSince(db, program);
+  const looked = lookAtReadings(
+    file.rows,
+    features.map(({ name }) => name),
+    known,
+    part,
+    {
+      machine: program.machine,
+      program: program.number,
+      revision: program.revision,
+      job: jobs.find(({ id }) => id === job?.id) ?? null,
+      jobs: jobs.map(({ id }) => id),
+    },
+  );
+  return { program, job, features, looked };
 }
 
 export interface ReadingsLook {
@@ -114,6 +133,7 @@ export interface ReadingsLook {
   /** The job that they are taken for; null: none runs. */
   job: string | null;
   unit: LengthUnit;
+  now: Date;
   readings: LookedReading[];
 }
 
@@ -131,6 +151,7 @@ export const lookAtReadingsFile = (db: Db, brought: FileOfReadings): Promise<Out
       program: `${program.number} ${program.title}`,
       job: job && `${job.made} of ${job.quantity} parts made`,
       unit: program.unit,
+      now: cellNow(),
       readings,
     };
   });
@@ -138,6 +159,8 @@ export const lookAtReadingsFile = (db: Db, brought: FileOfReadings): Promise<Out
 export interface TakenReadings {
   taken: number;
   same: number;
+  /** What counted for nothing where it comes from. */
+  left: number;
   /** What is to be measured again: kept, but counts for nothing. */
   again: string[];
   corrections: number[];
@@ -154,10 +177,10 @@ export const takeReadingsFile = (asking: Asking, brought: FileOfReadings) =>
       throw new Refused(
         listed(refused.map(({ line, feature, words }) => ({ line, column: feature, message: words }))),
       );
-    const found: TakenReadings = { taken: 0, same: 0, again: [], corrections: [] };
+    const found: TakenReadings = { taken: 0, same: 0, left: 0, again: [], corrections: [] };
     for (const each of looked) {
-      if (each.verdict === 'same') {
-        found.same += 1;
+      if (each.verdict === 'same' || each.verdict === 'left') {
+        found[each.verdict] += 1;
         continue;
       }
       const { readingId, proposalIds, answer } = await takeOne(db, asking.personId, {
@@ -171,6 +194,7 @@ export const takeReadingsFile = (asking: Asking, brought: FileOfReadings) =>
         partSure: true,
         firstOff: each.firstOff,
         recut: each.recut,
+        measuredAt: each.time,
       });
       if (readingId === null) found.again.push(`${each.feature}, part ${each.part}: ${answer.reason}`);
       else found.taken += 1;

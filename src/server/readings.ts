@@ -52,6 +52,8 @@ export interface ReadingTaken {
   several?: Length[] | null;
   /** It was measured away from 20 °C: `measured` is what the gauge showed. */
   warm?: { celsius: number; part: Material; gauge: Material } | null;
+  /** When it was measured, where whoever measured it says so; else when it was typed. */
+  measuredAt?: Date | null;
 }
 
 export interface ReadingAnswer {
@@ -226,6 +228,14 @@ function mustHaveRegisters(machine: Machine, feature: Feature, evidence: Evidenc
     );
 }
 
+/** When a reading was measured; undefined: just now. A clock that is ahead tells nothing, and what a device kept was measured when it was typed. */
+function measuredAt(said: Date | null): Date | undefined {
+  const now = cellNow();
+  if (said !== null && said <= now) return said;
+  const ago = asked()?.typed.ago ?? 0;
+  return ago === 0 ? undefined : new Date(now.getTime() - ago * 1000);
+}
+
 export async function insertReading(
   db: Db,
   personId: number,
@@ -242,10 +252,8 @@ export async function insertReading(
         [feature.id, jobId],
       ))!.n + 1
     : null;
-  const ago = asked()?.typed.ago ?? 0;
   const id = await insertRecord(db, 'reading', {
-    // what a device kept until it could be sent was measured when it was typed
-    at: ago === 0 ? undefined : new Date(cellNow().getTime() - ago * 1000),
+    at: measuredAt(taken.measuredAt ?? null),
     featureId: feature.id,
     programId,
     jobId,

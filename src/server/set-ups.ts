@@ -33,6 +33,15 @@ const begunOf = gathered((db, keys: readonly string[]) =>
   ),
 );
 
+/** All jobs of a program that ever were, each with when it was begun. */
+export const jobsSince = (db: Db, { machineId, number }: { machineId: number; number: string }) =>
+  rows<{ id: number; since: Date }>(
+    db,
+    `SELECT j.id, coalesce((SELECT min(b.at) FROM job_begun b WHERE b.job_id = j.id), j.set_up_at, tin_now()) AS since
+     FROM job j JOIN program g ON g.id = j.program_id WHERE g.machine_id = $1 AND g.number = $2 ORDER BY j.id`,
+    [machineId, number],
+  );
+
 /**
  * How a job stands that was set up anew: the last part cut before it last was, and the first and last of those measured since (null: none
  * yet); null where it always ran as the machine stood.

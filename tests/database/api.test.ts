@@ -125,6 +125,18 @@ describe('another system', () => {
     // another system's key of the same text is another key
     const other = await tokenFor();
     expect((await ask(other, '/readings', reading({ part: 50 }), key)).status).toBe(200);
+    // a measuring machine sends what it measured an hour ago, and what it measured of the job before
+    const ago = (hours: number) => new Date(Date.now() - hours * 3_600_000).toISOString();
+    const earlier = await ask(token, '/readings', reading({ part: 49, measuredAt: ago(1) }));
+    const [at] = await rows<{ hours: number }>(
+      pool(),
+      'SELECT extract(epoch FROM tin_now() - at)::float8 / 3600 AS hours FROM reading WHERE id = $1',
+      [earlier.said.reading],
+    );
+    expect(at!.hours).toBeCloseTo(1, 1);
+    const former = await ask(token, '/readings', reading({ part: 48, measuredAt: ago(24 * 400) }));
+    expect([former.status, former.said.message]).toEqual([409, expect.stringMatching(/before this job/)]);
+    expect((await ask(token, '/readings', reading({ part: 48, measuredAt: 'yesterday' }))).status).toBe(400);
     const wide = await ask(token, '/readings', reading({ value: '3.6004' }));
     expect(wide.said).toMatchObject({ reading: null, verdict: 'measureAgain' });
   });

@@ -3,13 +3,15 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { readPlanFile } from '../../src/core/formats/plan-file.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
-import { closePool, pool, transaction } from '../../src/server/db.ts';
+import { cellOf } from '../../src/server/cell.ts';
+import { closePool, pool, rows, transaction } from '../../src/server/db.ts';
 import { featureById, featuresOf, importPlan, programById, writeFeature } from '../../src/server/programs.ts';
 import { bringIn } from '../../src/server/bring-in.ts';
 import { lookAtPlan, lookAtReadingsFile, takeReadingsFile } from '../../src/server/program-files.ts';
 import { planTable, readingTable } from '../../src/server/reading-table.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
+import { asSuperuser } from '../support/databases.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeEach(async () => void (cell = await weirside()));
@@ -187,6 +189,59 @@ describe('readings brought in as a file', () => {
     ).toBe(true);
     expect(done(await takeReadingsFile(as(cell.inspector), brought))).toMatchObject({ taken: 0, same: 3 });
     expect(await cell.count('FROM reading')).toBe(before + 3);
+  });
+  it('the table of all readings comes in again as what it is: parts of a job that is over count for none that runs', async () => {
+    const of = await program('O5103');
+    await takeReadingsFile(as(cell.inspector), { programId: of.id, text, part: null });
+    const { timeZone } = await cellOf(pool());
+    const table = await readingTable(pool(), of, null, timeZone);
+    const brought = { programId: of.id, text: table, part: null };
+    const verdicts = async () =>
+      new Set(done(await lookAtReadingsFile(pool(), brought)).readings.map(({ verdict }) => verdict));
+    expect(await verdicts()).toEqual(new Set(['same']));
+    // the same table, once this job is over and another of the program runs
+    const before = await cell.count('FROM reading');
+    const job = await cell.job('O5103');
+    await asSuperuser(async (client) => {
+      await client.query("UPDATE job SET state = 'done' WHERE id = $1", [job]);
+      await client.query(
+        `INSERT INTO job (machine_id, program_id, quantity, cycle_milliseconds, state, set_up_at, place)
+         SELECT machine_id, program_id, 40, cycle_milliseconds, 'running', now(), place FROM job WHERE id = $1`,
+        [job],
+      );
+    }, cell.database.name);
+    expect(await verdicts()).toEqual(new Set(['same']));
+    const other = table.replace(/80\.012/, '80.014');
+    expect(other).not.toBe(table);
+    expect(refused(await takeReadingsFile(as(cell.inspector), { ...brought, text: other }))).toMatch(
+      /another job of O5103/,
+    );
+    expect(
+      refused(
+        await takeReadingsFile(as(cell.inspector), {
+          programId: (await program('O2301')).id,
+          text: table,
+          part: null,
+        }),
+      ),
+    ).toMatch(/no size of this name|It is of Egret/);
+    expect(await cell.count('FROM reading')).toBe(before);
+  });
+  it('says when each was measured', async () => {
+    const of = await program('O5103');
+    const at = new Date(Date.now() - 40 * 60_000).toISOString();
+    const late = `feature,part,value,time\nFace height,29,80.012,${at}\nFace height,30,80.012,2126-01-01T00:00:00Z\n`;
+    done(await takeReadingsFile(as(cell.inspector), { programId: of.id, text: late, part: null }));
+    const kept = await rows<{ part: number; ago: number }>(
+      pool(),
+      'SELECT part, extract(epoch FROM tin_now() - at)::float8 / 60 AS ago FROM reading WHERE part IN (29, 30) AND job_id = $1 ORDER BY id DESC LIMIT 2',
+      [await cell.job('O5103')],
+    );
+    // a clock that is ahead tells nothing
+    expect(kept.map(({ part, ago }) => [part, Math.round(ago / 10)])).toEqual([
+      [30, 0],
+      [29, 4],
+    ]);
   });
   it('by two people at once, each reading is taken once', async () => {
     const brought = { programId: (await program('O5103')).id, text, part: null };

@@ -60,6 +60,10 @@ export const ENDPOINTS = {
       unit,
       firstOff: z.boolean().default(false),
       confirmed: z.boolean().default(false).describe('Measured again, after a question.'),
+      measuredAt: z.iso
+        .datetime({ offset: true })
+        .optional()
+        .describe('When, if not just now. One from before the job began is of another part, and refused.'),
     }),
     gives: z.object({
       reading: z

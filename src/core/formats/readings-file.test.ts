@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { lengthOf } from '../units/length.ts';
-import { isReadings, lookAtReadings, readReadings } from './readings-file.ts';
+import { isReadings, lookAtReadings, measuredBefore, readReadings } from './readings-file.ts';
 
 const rows = (text: string, unit: 'mm' | 'in' = 'mm') => {
   const read = readReadings(text, unit);
@@ -61,7 +61,7 @@ describe('readings as a table', () => {
     ]);
     expect(rows('feature,value\nBore,0.5', 'in')[0]).toMatchObject({ value: mm(12.7), part: null });
   });
-  it('our own table comes in again: what the record knows by itself is passed over', () => {
+  it('our own table comes in again, with what it says of whose parts they are; what the record knows by itself is passed over', () => {
     const [read] = rows(
       'machine,program,revision,job,part,feature,nominal,upper,lower,target,value,unit,deviation,wear,gauge,first_off,cut_again,question,person,time\n' +
         'Curlew,O1402,1,3,17,Bore,0.5905,0.0007,0,0.5907,0.5908,in,0.0001,0.0003,bore gauge,2,yes,,Ines,2026-11-20T08:00:00Z',
@@ -74,7 +74,39 @@ describe('readings as a table', () => {
       value: lengthOf(0.5908, 'in'),
       firstOff: true,
       recut: true,
+      machine: 'Curlew',
+      program: 'O1402',
+      revision: 1,
+      job: 3,
+      time: new Date('2026-11-20T08:00:00Z'),
+      question: '',
     });
+  });
+  it('a time counts where it says how far from UTC it is; jobs in words are another system’s', () => {
+    const times = [
+      '2026-11-20T08:00:00Z',
+      '2026-11-20 09:00:00+01:00',
+      '2026-11-20T09:00+0100',
+      '2026-11-20T08:00:00,5Z',
+      '2026-11-20T08:00:00',
+      '20.11.2026 09:00',
+      '2026-13-20T08:00:00Z',
+      '',
+    ];
+    const read = rows(`feature,value,time,job\n${times.map((time) => `Bore,12,"${time}",WO-17`).join('\n')}`);
+    expect(read.map(({ time }) => time?.toISOString() ?? null)).toEqual([
+      '2026-11-20T08:00:00.000Z',
+      '2026-11-20T08:00:00.000Z',
+      '2026-11-20T08:00:00.000Z',
+      '2026-11-20T08:00:00.500Z',
+      null,
+      null,
+      null,
+      null,
+    ]);
+    expect(
+      read.every(({ job, machine, revision }) => job === null && machine === null && revision === null),
+    ).toBe(true);
   });
   it('names what cannot be read, by line and column', () => {
     expect(faults('feature,value,part\nBore,twelve,4\nBore,12,4.5\n,12,1\nBore,12,3,')).not.toEqual([]);
@@ -89,9 +121,9 @@ describe('readings as a table', () => {
 
 describe('readings as QIF results', () => {
   it('by the name of the characteristic, with the part of its serial number; angles are passed over', () => {
-    expect(rows(qif())).toEqual([
-      { line: 1, feature: 'Seat OD', part: 42, value: mm(34.9985), firstOff: false, recut: false },
-      { line: 2, feature: 'Shoulder', part: 42, value: mm(66.04), firstOff: false, recut: false },
+    expect(rows(qif())).toMatchObject([
+      { line: 1, feature: 'Seat OD', part: 42, value: mm(34.9985), firstOff: false, recut: false, job: null },
+      { line: 2, feature: 'Shoulder', part: 42, value: mm(66.04), firstOff: false, recut: false, time: null },
       { line: 3, feature: 'Seat OD', part: null, value: mm(35.0011), firstOff: false, recut: false },
     ]);
   });
@@ -120,8 +152,11 @@ describe('readings as QIF results', () => {
 
 describe('what a file of readings would add', () => {
   const filed = rows('feature,value,part\nbore,12,4\nBore,12.001,4\nBore,12,4\nRim,8,4\nBore,12.002,');
+  const since = new Date('2026-11-20T08:00:00Z');
+  const here = { machine: 'Avocet', program: 'O2301', revision: 2, job: { id: 7, since }, jobs: [5, 7] };
   it('each once, by the plan’s own name', () => {
-    const looked = lookAtReadings(filed, ['Bore'], [{ feature: 'Bore', part: 4, value: mm(12.001) }], 9);
+    const known = [{ feature: 'Bore', part: 4, value: mm(12.001), job: 7 }];
+    const looked = lookAtReadings(filed, ['Bore'], known, 9, here);
     expect(looked.map(({ feature, part, verdict }) => [feature, part, verdict])).toEqual([
       ['Bore', 4, 'added'],
       ['Bore', 4, 'same'],
@@ -132,9 +167,52 @@ describe('what a file of readings would add', () => {
     expect(looked[3]!.words).toMatch(/no size of this name. It has Bore/);
   });
   it('a part that nobody names is asked for', () => {
-    expect(lookAtReadings(filed, ['Bore'], [], null)[4]).toMatchObject({
+    expect(lookAtReadings(filed, ['Bore'], [], null, here)[4]).toMatchObject({
       verdict: 'refused',
       words: 'Say which part it is.',
     });
+  });
+  it('what it says is of other parts is refused, unless it stands already as what it is', () => {
+    const own = { machine: 'avocet', program: 'o2301', revision: 2, job: 7, time: '2026-11-20T09:00:00Z' };
+    const looked = (over: Partial<Record<keyof typeof own | 'question', string | number>>, of = here) => {
+      const cells = { ...own, question: '', ...over };
+      const names = Object.keys(cells);
+      const [found] = lookAtReadings(
+        rows(`feature,value,part,${names.join(',')}\nBore,12,4,${Object.values(cells).join(',')}`),
+        ['Bore'],
+        [{ feature: 'Bore', part: 4, value: mm(12), job: 5 }],
+        null,
+        of,
+      );
+      return `${found!.verdict}: ${found!.words}`;
+    };
+    expect(looked({})).toBe('added: ');
+    expect(looked({ machine: 'Bittern' })).toMatch(/^refused: .*Bittern, not of Avocet/);
+    expect(looked({ program: 'O2310' })).toMatch(/^refused: .*O2310, not of O2301/);
+    expect(looked({ revision: 1 })).toMatch(/^refused: .*revision 1/);
+    // a job before this one: on record already, as its part and not as one of this
+    expect(looked({ job: 5 })).toMatch(/^same/);
+    expect(looked({ job: 5, time: '2026-11-19T09:00:00Z' })).toMatch(/^same/);
+    expect(looked({ job: 5 }, { ...here, jobs: [5, 7], program: 'O2301' })).toMatch(/^same/);
+    expect(looked({ job: 4 }, { ...here, jobs: [4, 7] })).toMatch(/^refused: .*another job of O2301/);
+    // a number that is none of our jobs is another system's
+    expect(looked({ job: 4711 })).toBe('added: ');
+    expect(looked({ job: 4 }, { ...here, jobs: [4], job: null as never })).toMatch(
+      /^refused: .*any that runs/,
+    );
+    expect(looked({ time: '2026-11-20T06:00:00Z' })).toMatch(/^refused: .*before this job began/);
+    expect(looked({ time: '2026-11-20T07:30:00Z' })).toMatch(/^added: .*before this job began/);
+    expect(looked({ question: 'digits swapped?' })).toMatch(/^left: .*digits swapped/);
+  });
+  it('a clock may be off by a summer’s hour', () => {
+    const minutes = (n: number) => new Date(since.getTime() - n * 60_000);
+    expect([-5, 0, 1, 75, 76].map((n) => measuredBefore(minutes(n), since))).toEqual([
+      'no',
+      'no',
+      'perhaps',
+      'perhaps',
+      'surely',
+    ]);
+    expect(measuredBefore(null, since)).toBe('no');
   });
 });

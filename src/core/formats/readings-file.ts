@@ -13,27 +13,22 @@ export interface FiledReading {
   value: Length;
   firstOff: boolean;
   recut: boolean;
+  /** Of which machine, program, revision and job the file says it is; null: it says nothing of it. */
+  machine: string | null;
+  program: string | null;
+  revision: number | null;
+  job: number | null;
+  /** When it was measured; null: the file does not say so that it can be told. */
+  time: Date | null;
+  /** Why it counted for nothing where it comes from; empty: it counted. */
+  question: string;
 }
 
 const NEEDED = ['feature', 'value'];
-/** What a program's own table of readings has beside that; the last of them are told by the plan and the record, and passed over. */
+/** What a program's own table of readings has beside that. By the second line a reading is told from those of other parts; the last is told by the plan and the record, and passed over. */
 const ALLOWED = ['part', 'unit', 'first_off', 'cut_again'];
-const PASSED = [
-  'machine',
-  'program',
-  'revision',
-  'job',
-  'nominal',
-  'upper',
-  'lower',
-  'target',
-  'deviation',
-  'wear',
-  'gauge',
-  'question',
-  'person',
-  'time',
-];
+const OF = ['machine', 'program', 'revision', 'job', 'time', 'question'];
+const PASSED = ['nominal', 'upper', 'lower', 'target', 'deviation', 'wear', 'gauge', 'person'];
 
 /** Whether a text is a table of readings, by its heading, or a document of results. */
 export function isReadings(text: string): boolean {
@@ -52,7 +47,7 @@ export const readReadings = (text: string, unit: LengthUnit): FileResult<FiledRe
   /^\s*(\uFEFF)?\s*</.test(text) ? readQif(text) : readTable(text, unit);
 
 function readTable(text: string, unit: LengthUnit): FileResult<FiledReading> {
-  const table = csvTable(text, NEEDED, [...ALLOWED, ...PASSED]);
+  const table = csvTable(text, NEEDED, [...ALLOWED, ...OF, ...PASSED]);
   return table.ok ? readCells(table.rows, (row) => reading(row, unit)) : table;
 }
 
@@ -66,8 +61,40 @@ function reading(row: RowReader, programUnit: LengthUnit): FiledReading {
     // our own table counts first parts, others say yes
     firstOff: /^[1-9]\d*$/.test(row.optional('first_off') ?? '') || row.yes('first_off'),
     recut: row.yes('cut_again'),
+    machine: row.optional('machine'),
+    program: row.optional('program'),
+    revision: number(row.optional('revision')),
+    job: number(row.optional('job')),
+    time: instant(row.optional('time')),
+    question: row.optional('question') ?? '',
   };
 }
+
+/** Another system may number its jobs and revisions in words: those are not ours. */
+const number = (cell: string | null): number | null =>
+  cell !== null && /^\d{1,9}$/.test(cell) ? Number(cell) : null;
+
+/** A time of ISO 8601 that says how far it is from UTC; by any other it cannot be told when that was. */
+function instant(cell: string | null): Date | null {
+  if (cell === null || !/^\d{4}-\d\d-\d\d[T ]\d\d:\d\d(:\d\d([.,]\d+)?)?(Z|[+-]\d\d:?\d\d)$/.test(cell))
+    return null;
+  const at = new Date(
+    cell
+      .replace(' ', 'T')
+      .replace(',', '.')
+      .replace(/([+-]\d\d)(\d\d)$/, '$1:$2'),
+  );
+  return Number.isNaN(at.getTime()) ? null : at;
+}
+
+const NOTHING_SAID = {
+  machine: null,
+  program: null,
+  revision: null,
+  job: null,
+  time: null,
+  question: '',
+} satisfies Partial<FiledReading>;
 
 const MOST_NESTED = 60;
 const UNITS: Readonly<Record<string, LengthUnit>> = {
@@ -132,7 +159,15 @@ function readQif(xml: string): FileResult<FiledReading> {
       else if (part !== null && part > 10_000_000)
         issues.push({ line: 0, column, message: `"${digits}" is no part number here.` });
       else
-        rows.push({ line: rows.length + 1, feature, part, value: size.value, firstOff: false, recut: false });
+        rows.push({
+          ...NOTHING_SAID,
+          line: rows.length + 1,
+          feature,
+          part,
+          value: size.value,
+          firstOff: false,
+          recut: false,
+        });
     }
   }
   if (issues.length > 0) return { ok: false, issues };
@@ -168,26 +203,63 @@ export interface KnownReading {
   feature: string;
   part: number;
   value: Length;
+  job: number | null;
+}
+
+/** What the readings are brought in for. */
+export interface ReadingsFor {
+  machine: string;
+  program: string;
+  revision: number;
+  /** The running job, and since when; null: none runs. */
+  job: { id: number; since: Date } | null;
+  /** All jobs of the program that ever were. */
+  jobs: readonly number[];
 }
 
 /** What taking a file would do with one reading. */
 export interface LookedReading extends FiledReading {
-  verdict: 'added' | 'same' | 'refused';
+  /** `left`: it counted for nothing where it comes from, and is not taken. */
+  verdict: 'added' | 'same' | 'left' | 'refused';
   words: string;
 }
 
+/** Why a reading is not of the parts that it would be taken for; null: nothing says so. */
+function ofOthers({ machine, program, revision, job, time }: FiledReading, here: ReadingsFor): string | null {
+  const differs = (theirs: string | null, own: string) =>
+    theirs !== null && theirs.toLowerCase() !== own.toLowerCase();
+  if (differs(machine, here.machine)) return `It is of ${machine}, not of ${here.machine}.`;
+  if (differs(program, here.program)) return `It is of ${program}, not of ${here.program}.`;
+  if (revision !== null && revision !== here.revision)
+    return `It is of revision ${revision}; this is revision ${here.revision}.`;
+  if (job !== null && job !== here.job?.id && here.jobs.includes(job))
+    return `It is of another job of ${here.program}: its part numbers are not those of ${here.job ? 'the one that runs' : 'any that runs'}.`;
+  return here.job && measuredBefore(time, here.job.since) === 'surely' ? BEFORE : null;
+}
+const BEFORE = 'It was measured before this job began: it is of parts of another.';
+
+/** How far the clock of what measures may be off: an hour where it does not know summer, and some. Milliseconds. */
+const CLOCKS = 75 * 60_000;
+/** Whether a reading was measured before its job began: then its part is one of another. Perhaps: a clock may be off by as much. */
+export function measuredBefore(time: Date | null, since: Date): 'surely' | 'perhaps' | 'no' {
+  if (time === null || time >= since) return 'no';
+  return since.getTime() - time.getTime() > CLOCKS ? 'surely' : 'perhaps';
+}
+
 /**
- * Holds the readings of a file against the plan and what was measured already: the same value of the same size of the same part is
- * not taken twice. `part` is the number of all that say none.
+ * Holds the readings of a file against the plan, what they are brought in for, and what was measured already: the same value of the
+ * same size of the same part is not taken twice. What the file says is of other parts is refused: it would count for these. `part` is
+ * the number of all that say none.
  */
 export function lookAtReadings(
   filed: readonly FiledReading[],
   features: readonly string[],
   known: readonly KnownReading[],
   part: number | null,
+  here: ReadingsFor,
 ): LookedReading[] {
   const named = new Map(features.map((name) => [name.toLowerCase(), name]));
-  const there = new Set(known.map((each) => `${each.feature} ${each.part} ${each.value}`));
+  const there = new Set(known.map((each) => `${each.feature} ${each.part} ${each.value} ${each.job}`));
   return filed.map((each): LookedReading => {
     const feature = named.get(each.feature.toLowerCase());
     const of = { ...each, feature: feature ?? each.feature, part: each.part ?? part };
@@ -198,9 +270,19 @@ export function lookAtReadings(
         words: `The plan has no size of this name. It has ${features.join(', ')}.`,
       };
     if (of.part === null) return { ...of, verdict: 'refused', words: 'Say which part it is.' };
-    const key = `${feature} ${of.part} ${of.value}`;
+    const job = each.job !== null && here.jobs.includes(each.job) ? each.job : (here.job?.id ?? null);
+    const key = `${feature} ${of.part} ${of.value} ${job}`;
     if (there.has(key)) return { ...of, verdict: 'same', words: 'measured already' };
+    const others = ofOthers(each, here);
+    if (others !== null) return { ...of, verdict: 'refused', words: others };
+    if (each.question !== '')
+      return { ...of, verdict: 'left', words: `left: it counts for nothing (${each.question})` };
     there.add(key);
-    return { ...of, verdict: 'added', words: '' };
+    const early = here.job !== null && measuredBefore(each.time, here.job.since) === 'perhaps';
+    return {
+      ...of,
+      verdict: 'added',
+      words: early ? 'By its time it was measured before this job began.' : '',
+    };
   });
 }

@@ -2,6 +2,8 @@
   import Scroll from '../Scroll.svelte';
   import { formatWithUnit } from '$core/units/format-length';
   import ActionForm from '../ActionForm.svelte';
+  import { page } from '$app/state';
+  import { shortTime } from '../time';
   import type { ReadingsLookSeen } from './looks';
 
   interface Props {
@@ -14,6 +16,7 @@
   interface Taken {
     taken: number;
     same: number;
+    left: number;
     again: string[];
     corrections: number[];
   }
@@ -21,6 +24,8 @@
   const count = (verdict: string) => look.readings.filter((each) => each.verdict === verdict).length;
   const added = $derived(count('added'));
   const refused = $derived(count('refused'));
+  /** Some say when they were measured. */
+  const timed = $derived(look.readings.some(({ time }) => time !== null));
   const MOST = 60;
   type Looked = ReadingsLookSeen['readings'][number];
   /** It would be taken, and something about it is to be looked at. */
@@ -39,7 +44,9 @@
   </p>
   {#if taken}
     <p role="status" class="mt-2 font-semibold">
-      {many(taken.taken)} taken{taken.same > 0 ? `, ${taken.same} stood already` : ''}.
+      {many(taken.taken)} taken{taken.same > 0 ? `, ${taken.same} stood already` : ''}{taken.left > 0
+        ? `, ${taken.left} left`
+        : ''}.
       {#if taken.corrections.length > 0}<a class="underline" href="/corrections"
           >{taken.corrections.length === 1
             ? 'One correction waits'
@@ -54,7 +61,9 @@
           ><tr
             ><th scope="col" class="number">Line</th><th scope="col">Size</th><th scope="col" class="number"
               >Part</th
-            ><th scope="col" class="number">Value</th><th scope="col">Would be</th></tr
+            ><th scope="col" class="number">Value</th>{#if timed}<th scope="col">Measured</th>{/if}<th
+              scope="col">Would be</th
+            ></tr
           ></thead
         >
         <tbody>
@@ -64,6 +73,9 @@
               <th scope="row">{each.feature}</th>
               <td class="number">{each.part ?? '?'}</td>
               <td class="number">{formatWithUnit(each.value, look.unit)}</td>
+              {#if timed}<td class="whitespace-nowrap"
+                  >{each.time ? shortTime(each.time, look.now, page.data.cell!.timeZone) : ''}</td
+                >{/if}
               <td class={each.verdict === 'refused' || doubted(each) ? 'font-semibold text-accent' : ''}
                 >{each.verdict !== 'added'
                   ? each.words
@@ -82,7 +94,9 @@
     {#if refused > 0}<p class="mt-2 font-semibold" role="alert">
         Nothing is taken: {many(refused)} cannot be. Put the file right and bring it in again.
       </p>
-    {:else if added === 0}<p class="mt-2 font-semibold">All of them stand already.</p>
+    {:else if added === 0}<p class="mt-2 font-semibold">
+        {count('left') > 0 ? 'Nothing in it is new and counts.' : 'All of them stand already.'}
+      </p>
     {:else}
       <ActionForm
         action="?/takeReadings"

@@ -15,5 +15,6 @@ export interface ReadingsLookSeen {
   program: string;
   job: string | null;
   unit: LengthUnit;
+  now: Date;
   readings: LookedReading[];
 }

@@ -1,4 +1,5 @@
 import type { EndpointName, Gives, Takes } from '../../core/api/contract.ts';
+import { measuredBefore } from '../../core/formats/readings-file.ts';
 import { parseLength } from '../../core/units/parse-length.ts';
 import { plainDecimal } from '../../core/units/format-length.ts';
 import type { Length, LengthUnit } from '../../core/units/length.ts';
@@ -19,6 +20,7 @@ import { placesOf } from '../places.ts';
 import { featuresOf } from '../programs.ts';
 import { takeReading } from '../readings.ts';
 import { registersOf } from '../registers.ts';
+import { jobsSince } from '../set-ups.ts';
 import { settled } from './settled.ts';
 
 type Work<N extends EndpointName> = (input: Takes<N>, asking: Asking) => Promise<Outcome<Gives<N>>>;
@@ -51,6 +53,12 @@ const takeReadingOf: Work<'takeReading'> = async (input, asking) => {
   if (!job || job.number !== program.number) return no(`${program.number} does not run on ${machine.name}.`);
   const measured = parseLength(input.value, input.unit);
   if (!measured.ok) return measured;
+  const at = input.measuredAt === undefined ? null : new Date(input.measuredAt);
+  const since = (await jobsSince(pool(), { machineId: machine.id, number: job.number })).find(
+    ({ id }) => id === job.id,
+  )!;
+  if (measuredBefore(at, since.since) === 'surely')
+    return no(`${input.measuredAt} is before this job of ${job.number} began: it was a part of another.`);
   const taken = await takeReading(asking, {
     featureId: feature.id,
     programId: job.programId,
@@ -59,6 +67,7 @@ const takeReadingOf: Work<'takeReading'> = async (input, asking) => {
     measured: measured.value,
     confirmed: input.confirmed,
     firstOff: input.firstOff,
+    measuredAt: at,
   });
   if (!taken.ok) return taken;
   const { readingId, proposalIds, answer } = taken.value;
