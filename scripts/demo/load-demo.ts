@@ -14,6 +14,7 @@ import { makeCell } from '../../src/server/cell.ts';
 import { approve, readBack } from '../../src/server/corrections.ts';
 import { writeGauge } from '../../src/server/gauges.ts';
 import { calibrateProbe } from '../../src/server/oriented.ts';
+import { inCycleOn, lastWith } from '../../src/server/cycle-places.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { pool, row, rows, transaction } from '../../src/server/db.ts';
 import { countParts } from '../../src/server/counts.ts';
@@ -196,20 +197,19 @@ export async function loadDemo(now = new Date()): Promise<void> {
     who: Person,
     over: { part?: number; firstOff?: boolean; confirmed?: boolean } = {},
   ) => {
-    const feature = (await row<{ id: number }>(
+    const feature = (await row<{ id: number; tool: number; row: number }>(
       pool(),
-      'SELECT f.id FROM feature f WHERE f.program_number = $1 AND f.name = $2',
+      'SELECT f.id, f.tool, f.row FROM feature f WHERE f.program_number = $1 AND f.name = $2',
       [program, name],
     ))!;
+    const { made: last } = (await row<{ made: number }>(pool(), 'SELECT made FROM job WHERE id = $1', [job]))!;
     return must(
       takeReading(as(who), {
         featureId: feature.id,
         programId: programs.get(program)!,
         jobId: job,
-        // the last part made is measured, as at a machine
-        part:
-          over.part ??
-          (await row<{ made: number }>(pool(), 'SELECT made FROM job WHERE id = $1', [job]))!.made,
+        // the last part made that the size is on is measured, as at a machine
+        part: over.part ?? lastWith(last, (await inCycleOn(pool(), job))(feature)),
         measured: size,
         confirmed: over.confirmed ?? false,
         firstOff: over.firstOff ?? false,
@@ -238,7 +238,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   const firstOff = await read('O1402', pin, 'Journal OD', inch(1.2521), inspector!, { part: 1, firstOff: true });
   await keyed(firstOff.proposalIds, lead!, setter!);
   await at(28.5);
-  await made(pin, 2, operator!);
+  await made(pin, 4, operator!);
   await read('O1402', pin, 'Journal OD', inch(1.2495), inspector!, { firstOff: true });
   const width = await read('O2301', carrier, 'Body width', mm(150.026), inspector!, { part: 1, firstOff: true });
   await keyed(width.proposalIds, lead!, operator!);
@@ -248,7 +248,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
   const pocket = (size: number) =>
     read('O4102', others.get('O4102')!, 'Pocket depth', mm(size), second!, { confirmed: true });
   const drift: [number, number, number][] = [
-    [26, 12, 1.3779],
+    [26, 10, 1.3779],
     [24, 16, 1.3781],
     [21, 18, 1.3781],
     [18, 20, 1.378],

@@ -16,6 +16,7 @@ import { cutUntil } from './cut-until.ts';
 import { cutNow } from './members.ts';
 import { featuresOf, programById } from './programs.ts';
 import { readingsOf } from './readings.ts';
+import { inCycleOn, lastWith } from './cycle-places.ts';
 import { setUpShift } from './set-up-shift.ts';
 import { cutSince, setUpOf } from './set-ups.ts';
 
@@ -111,6 +112,7 @@ export async function measuringOn(
     running ? setUpOf(db, running.id) : null,
   ]);
   const cutting = await cutNow(db, machine.id, features);
+  const inCycle = running ? await inCycleOn(db, running.id) : () => null;
   // what was cut before it was set up says nothing of it
   const part = Math.max(running ? made : 0, (setUp?.cut ?? 0) + 1);
   const until = running && (await cutUntil(db, machine.id, running.id));
@@ -128,6 +130,7 @@ export async function measuringOn(
     features: await Promise.all(
       order.map(async ({ id: featureId, why, ago, every }) => {
         const feature = cutting.find((each) => each.id === featureId)!;
+        const of = inCycle(features.find((each) => each.id === featureId)!);
         const cut = await cutSince(db, machine, feature, {
           jobId: running?.id ?? null,
           programId: program.id,
@@ -137,7 +140,9 @@ export async function measuringOn(
           why,
           ago,
           every,
-          part: Math.max(part, (cut ?? 0) + 1),
+          part: lastWith(part, of, (cut ?? 0) + 1),
+          /** Of which of the parts that come off together; null: of each, or nobody can tell. */
+          inCycle: of,
           readings: await readingsOf(db, featureId),
         };
       }),

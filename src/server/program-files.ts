@@ -8,8 +8,10 @@ import {
 } from '../core/formats/readings-file.ts';
 import type { LengthUnit } from '../core/units/length.ts';
 import { planDoubts, planFaults, planLook, type PlannedSize } from '../core/inspection/plan-check.ts';
+import { placeDoubts } from './cycle-places.ts';
 import { partDoubts } from './wrong-readings.ts';
 import { cellNow } from './clock.ts';
+import { forEach } from './gather.ts';
 import { rows, type Db } from './db.ts';
 import { runningJob } from './jobs.ts';
 import { lockMachine, machineById } from './machines.ts';
@@ -140,10 +142,13 @@ export interface ReadingsLook {
 /** What a file of readings would add; nothing is taken. */
 export const lookAtReadingsFile = (db: Db, brought: FileOfReadings): Promise<Outcome<ReadingsLook>> =>
   attempt(async () => {
-    const { program, job, looked } = await readingsIn(db, brought);
+    const { program, job, features, looked } = await readingsIn(db, brought);
     const doubts = await partDoubts(db, job?.id ?? null);
-    const readings = looked.map((each) => {
-      const doubt = each.verdict === 'added' && each.part !== null ? doubts(each.part) : null;
+    const places = await placeDoubts(db, job?.id ?? null);
+    const readings = await forEach(db, looked, async (each) => {
+      const size = features.find(({ name }) => name === each.feature);
+      if (each.verdict !== 'added' || each.part === null || !size) return each;
+      const doubt = doubts(each.part) ?? (await places(size, each.part));
       return doubt === null ? each : { ...each, words: `${each.words} ${doubt}`.trim() };
     });
     return {

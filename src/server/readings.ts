@@ -34,6 +34,7 @@ import { cutAs, measuredPart } from './members.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { featureById, type Feature } from './programs.ts';
+import { placeDoubts } from './cycle-places.ts';
 import { partDoubts } from './wrong-readings.ts';
 
 export interface ReadingTaken {
@@ -84,7 +85,13 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
   if (!planned || !machine) throw new Refused('That feature no longer exists.');
   const cut = await cutAs(db, planned, measuredPart(taken));
   const feature = cut.ok ? cut.feature : planned;
-  const strange = taken.confirmed || taken.partSure ? null : (await partDoubts(db, taken.jobId))(taken.part);
+  const strange =
+    taken.confirmed || taken.partSure
+      ? null
+      : ((await partDoubts(db, taken.jobId))(taken.part) ??
+        (await (
+          await placeDoubts(db, taken.jobId)
+        )(planned, taken.part)));
   if (strange !== null) {
     await insertReading(db, personId, taken, strange, feature, machine);
     const answer: Judgement = {

@@ -28,6 +28,7 @@
     gauge: string;
     /** The part that is likely measured next. */
     part: number;
+    inCycle: { place: number; parts: number } | null;
     readings: { id: number; part: number; measured: Length; at: Date; person: string }[];
   }
   interface Props {
@@ -73,7 +74,10 @@
   let answer = $state<Answered | null>(null);
   let typed = $state('');
   // the part that is measured is the last one made, or the first cut since its row was moved, unless somebody says another
-  const since = $derived(job && feature.part === job.made ? partsThatWait(outbox.untold, job.id) : 0);
+  const lastCycle = $derived(
+    job !== null && feature.part <= job.made && feature.part > job.made - (feature.inCycle?.parts ?? 1),
+  );
+  const since = $derived(job && lastCycle ? partsThatWait(outbox.untold, job.id) : 0);
   const part = new Proposed(() => String(feature.part + since));
   const firstOff = new Proposed(
     () => setUp !== null && (setUp.first === null || String(setUp.first) === part.value),

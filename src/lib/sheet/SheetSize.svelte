@@ -26,6 +26,8 @@
     programId: number;
     jobId: number | null;
     part: string;
+    /** Which part of the cycle it is on, where that is not this one; null: it is on this. */
+    other: string | null;
     firstOff: boolean;
     typed: string;
     field: HTMLInputElement | undefined;
@@ -40,6 +42,7 @@
     programId,
     jobId,
     part,
+    other,
     firstOff,
     typed = $bindable(),
     field = $bindable(),
@@ -69,8 +72,9 @@
     <p class="small-words">
       {FEATURE_WORDS[feature.kind]}, T{feature.tool} row {feature.row}{feature.gauge
         ? `, ${feature.gauge}`
-        : ''}<br />{nextReadingWords(feature)}
+        : ''}<br />{other === null ? nextReadingWords(feature) : ''}
     </p>
+    {#if other !== null}<p class="font-semibold">{other}</p>{/if}
   </div>
   <div class="grid content-start gap-2">
     <ActionForm

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { GaugeLine } from '$core/formats/gauge-line';
+  import { placeOfPart, placeWords } from '$core/inspection/cycle-place';
   import NumberField from '$lib/NumberField.svelte';
   import SetUpAgain from '$lib/now/SetUpAgain.svelte';
   import { Proposed } from '$lib/proposed.svelte';
@@ -38,12 +39,21 @@
     sheet += 1;
   }
 
+  /** Which part of the cycle a size is of, where that is not the part of this sheet. */
+  function onOther({ inCycle }: { inCycle: { place: number; parts: number } | null }): string | null {
+    const number = Number(part.value);
+    if (inCycle === null || !Number.isInteger(number) || number < 1) return null;
+    const { place, parts } = inCycle;
+    const is = placeOfPart(number, parts);
+    return is === place ? null : `on the ${placeWords(place, parts)}: part ${number - is + place}`;
+  }
+
   /** After a size is answered the next one that is empty is typed. */
   function next(after: number) {
     const features = measuring?.features ?? [];
     const place = features.findIndex((each) => each.id === after);
     const following = [...features.slice(place + 1), ...features.slice(0, place)].find(
-      (each) => (typed[each.id] ?? '') === '',
+      (each) => (typed[each.id] ?? '') === '' && onOther(each) === null,
     );
     if (following) setTimeout(() => fields[following.id]?.focus(), 50);
   }
@@ -134,6 +144,7 @@
           programId={measuring.program.id}
           jobId={measuring.job?.id ?? null}
           part={part.value}
+          other={onOther(feature)}
           firstOff={firstOff.value}
           gauges={data.gauges}
           bind:typed={() => typed[feature.id] ?? '', (text) => fill(feature.id, text)}

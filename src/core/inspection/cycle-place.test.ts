@@ -1,0 +1,65 @@
+import { describe, expect, it } from 'vitest';
+import { cyclePlaces, lastOfPlace, nextOfPlace, placeOfPart, placeWords } from './cycle-place.ts';
+
+const call = (tool: number, row: number, line: number) => ({ tool, lengthRows: [{ row, line }] });
+
+describe('which row cuts which part of a cycle', () => {
+  it('two from one bar, cut one after the other with rows of their own', () => {
+    const place = cyclePlaces(
+      [call(12, 12, 1), call(1, 1, 10), call(2, 2, 20), call(1, 21, 30), call(2, 22, 40)],
+      2,
+    )!;
+    expect([place(1, 1), place(2, 2), place(1, 21), place(2, 22)]).toEqual([1, 1, 2, 2]);
+    // one row for all: the stop, and what nobody calls
+    expect([place(12, 12), place(3, 3), place(1, 22)]).toEqual([null, null, null]);
+  });
+  it('three from one clamping, in whatever order the calls are given, a row used twice for its part', () => {
+    const calls = [1, 2, 3].flatMap((part) =>
+      [4, 5].flatMap((tool) => [
+        call(tool, tool + 20 * part, 100 * part + tool),
+        call(tool, tool + 20 * part, 100 * part + 50 + tool),
+      ]),
+    );
+    const place = cyclePlaces(calls.toReversed(), 3)!;
+    expect([1, 2, 3].map((part) => place(5, 5 + 20 * part))).toEqual([1, 2, 3]);
+  });
+  it('cannot be told where one tool alone has two rows: they may be for two sizes of each part (H8)', () => {
+    expect(cyclePlaces([call(1, 1, 10), call(2, 2, 20), call(2, 22, 30)], 2)).toBeNull();
+  });
+  it('nor where the tools go over all parts in turn', () => {
+    expect(cyclePlaces([call(1, 1, 10), call(1, 21, 20), call(2, 2, 30), call(2, 22, 40)], 2)).toBeNull();
+  });
+  it('nor where one part comes off, or rows are as many as nothing', () => {
+    expect(cyclePlaces([call(1, 1, 10), call(2, 2, 20), call(1, 21, 30), call(2, 22, 40)], 1)).toBeNull();
+    expect(cyclePlaces([call(1, 1, 10), call(2, 2, 20), call(1, 21, 30), call(2, 22, 40)], 3)).toBeNull();
+    expect(cyclePlaces([], 2)).toBeNull();
+  });
+});
+
+describe('which part that is', () => {
+  it('parts are counted as they come off', () => {
+    expect([1, 2, 3, 4, 149, 150].map((part) => placeOfPart(part, 2))).toEqual([1, 2, 1, 2, 1, 2]);
+    expect([1, 3, 4, 6].map((part) => placeOfPart(part, 3))).toEqual([1, 3, 1, 3]);
+  });
+  it('the last of a place is of it, is no later, and none of it lies between: by trying all', () => {
+    for (const parts of [2, 3, 4])
+      for (let part = 1; part < 40; part += 1)
+        for (let place = 1; place <= parts; place += 1) {
+          const found = lastOfPlace(part, place, parts);
+          expect(placeOfPart(found, parts)).toBe(place);
+          const all = Array.from({ length: part }, (_, i) => i + 1).filter(
+            (each) => placeOfPart(each, parts) === place,
+          );
+          expect(found).toBe(all.length === 0 ? place : all.at(-1));
+          const next = nextOfPlace(part, place, parts);
+          expect([placeOfPart(next, parts), next >= part, next < part + parts]).toEqual([place, true, true]);
+        }
+  });
+  it('is said as a setter says it', () => {
+    expect([placeWords(1, 2), placeWords(3, 4), placeWords(9, 12)]).toEqual([
+      'first of the two',
+      'third of the 4',
+      '9th of the 12',
+    ]);
+  });
+});

@@ -1,0 +1,66 @@
+import type { RowUse } from '../program/reading.ts';
+
+/** A call of a tool, with the rows that it is called with. */
+export interface PlacingCall {
+  tool: number;
+  lengthRows: readonly RowUse[];
+}
+
+/** Which of the parts that one cycle makes, from 1, a tool cuts with a row; null: any of them. */
+export type CyclePlaces = (tool: number, row: number) => number | null;
+
+/**
+ * Two parts from one bar, or from one clamping, cut one after the other with rows of their own each (H8): which row cuts which of them.
+ * A tool that is called with as many rows as parts come off cuts the first with the row that comes first, and so on. That a single
+ * tool is called with two rows may be for two sizes of the same part: it takes two tools, and all calls for one part before any for
+ * the next.
+ *
+ * @param calls of the program, in any order
+ * @param parts that come off together
+ * @returns null where rows do not tell parts apart
+ */
+export function cyclePlaces(calls: readonly PlacingCall[], parts: number): CyclePlaces | null {
+  if (parts < 2) return null;
+  const byTool = new Map<number, Map<number, { first: number; last: number }>>();
+  for (const { tool, lengthRows } of calls)
+    for (const { row, line } of lengthRows) {
+      const uses = byTool.get(tool) ?? new Map<number, { first: number; last: number }>();
+      const known = uses.get(row) ?? { first: line, last: line };
+      uses.set(row, { first: Math.min(known.first, line), last: Math.max(known.last, line) });
+      byTool.set(tool, uses);
+    }
+  const placed = new Map(
+    [...byTool].flatMap(([tool, uses]) =>
+      uses.size === parts ? [[tool, [...uses].sort(([, a], [, b]) => a.first - b.first)] as const] : [],
+    ),
+  );
+  if (placed.size < 2) return null;
+  const tools = [...placed.values()];
+  for (let place = 1; place < parts; place += 1) {
+    const ends = Math.max(...tools.map((uses) => uses[place - 1]![1].last));
+    const begins = Math.min(...tools.map((uses) => uses[place]![1].first));
+    if (ends >= begins) return null;
+  }
+  return (tool, row) => {
+    const at = placed.get(tool)?.findIndex(([own]) => own === row) ?? -1;
+    return at < 0 ? null : at + 1;
+  };
+}
+
+/** Which of the parts of its cycle a part is, from 1, where parts are counted as they come off. */
+export const placeOfPart = (part: number, parts: number): number => ((part - 1) % parts) + 1;
+
+/** The last part up to this one that is so many-th of its cycle; the first of them where none is. */
+export function lastOfPlace(part: number, place: number, parts: number): number {
+  const back = (placeOfPart(Math.max(1, part), parts) - place + parts) % parts;
+  return part - back >= 1 ? part - back : place;
+}
+
+/** The first part from this one on that is so many-th of its cycle. */
+export const nextOfPlace = (part: number, place: number, parts: number): number =>
+  part + ((place - placeOfPart(part, parts) + parts) % parts);
+
+const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
+/** "second of two", as a place in a cycle is said. */
+export const placeWords = (place: number, parts: number): string =>
+  `${ORDINALS[place - 1] ?? `${place}th`} of ${parts === 2 ? 'the two' : `the ${parts}`}`;
