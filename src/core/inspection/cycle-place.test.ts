@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { cyclePlaces, lastOfPlace, nextOfPlace, placeOfPart, placeWords } from './cycle-place.ts';
+import { cyclePlaces, lastOfPlace, mostAsked, nextOfPlace, placeOfPart, placeWords } from './cycle-place.ts';
 
 const call = (tool: number, row: number, line: number) => ({ tool, lengthRows: [{ row, line }] });
 
@@ -54,6 +54,9 @@ describe('which part that is', () => {
           const next = nextOfPlace(part, place, parts);
           expect([placeOfPart(next, parts), next >= part, next < part + parts]).toEqual([place, true, true]);
         }
+  });
+  it('a sheet is of the part that most sizes are on', () => {
+    expect([mostAsked([153, 154, 153]), mostAsked([154, 153]), mostAsked([])]).toEqual([153, 153, null]);
   });
   it('is said as a setter says it', () => {
     expect([placeWords(1, 2), placeWords(3, 4), placeWords(9, 12)]).toEqual([

@@ -60,6 +60,12 @@ export function lastOfPlace(part: number, place: number, parts: number): number 
 export const nextOfPlace = (part: number, place: number, parts: number): number =>
   part + ((place - placeOfPart(part, parts) + parts) % parts);
 
+/** The part that most sizes are asked for on; of several the first. Null: none. */
+export const mostAsked = (parts: readonly number[]): number | null =>
+  [...new Set(parts)]
+    .map((part) => ({ part, sizes: parts.filter((each) => each === part).length }))
+    .sort((a, b) => b.sizes - a.sizes || a.part - b.part)[0]?.part ?? null;
+
 const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
 /** "second of two", as a place in a cycle is said. */
 export const placeWords = (place: number, parts: number): string =>

@@ -3,6 +3,7 @@
   import LookedAgain from '../machine/LookedAgain.svelte';
   import { goto } from '$app/navigation';
   import type { FeatureAim } from '$core/correction/propose';
+  import { lastOfPlace } from '$core/inspection/cycle-place';
   import { FEATURE_WORDS } from '$core/inspection/feature';
   import { nextReadingWords, type NextReading } from '$core/inspection/next-reading';
   import { formatLength } from '$core/units/format-length';
@@ -78,7 +79,11 @@
     job !== null && feature.part <= job.made && feature.part > job.made - (feature.inCycle?.parts ?? 1),
   );
   const since = $derived(job && lastCycle ? partsThatWait(outbox.untold, job.id) : 0);
-  const part = new Proposed(() => String(feature.part + since));
+  const part = new Proposed(() => {
+    if (since === 0) return String(feature.part);
+    const [made, of] = [job!.made + since, feature.inCycle];
+    return String(of && made % of.parts === 0 ? lastOfPlace(made, of.place, of.parts) : made);
+  });
   const firstOff = new Proposed(
     () => setUp !== null && (setUp.first === null || String(setUp.first) === part.value),
   );

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { GaugeLine } from '$core/formats/gauge-line';
-  import { placeOfPart, placeWords } from '$core/inspection/cycle-place';
+  import { mostAsked, placeOfPart, placeWords } from '$core/inspection/cycle-place';
   import NumberField from '$lib/NumberField.svelte';
   import SetUpAgain from '$lib/now/SetUpAgain.svelte';
   import { Proposed } from '$lib/proposed.svelte';
@@ -10,8 +10,15 @@
 
   let { data } = $props();
   const { machine, measuring } = $derived(data);
-  // the part that is measured is the last one made, or the first of a new set-up, unless somebody says another
-  const last = $derived(String(measuring?.part ?? measuring?.features[0]?.part ?? 1));
+  // the part that is measured is the last one made that most sizes are on, or the first of a new set-up, unless somebody says another
+  const last = $derived(
+    String(
+      mostAsked(measuring?.features.flatMap((each) => (each.inCycle ? [each.part] : [])) ?? []) ??
+        measuring?.part ??
+        measuring?.features[0]?.part ??
+        1,
+    ),
+  );
   // a sheet is of one part: it stays from the first size that is typed until the next part is asked for
   const part = new Proposed(() => last);
   let sheet = $state(0);
