@@ -141,8 +141,8 @@ export async function measuringOn(
           ago,
           every,
           part: lastWith(part, of, (cut ?? 0) + 1),
-          /** Of which of the parts that come off together; null: of each, or nobody can tell. */
-          inCycle: of,
+          /** Of which of the parts that come off together; one of one where it is of each, or nobody can tell. */
+          inCycle: of ?? { place: 1, parts: 1 },
           readings: await readingsOf(db, featureId),
         };
       }),

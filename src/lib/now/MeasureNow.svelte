@@ -3,7 +3,6 @@
   import LookedAgain from '../machine/LookedAgain.svelte';
   import { goto } from '$app/navigation';
   import type { FeatureAim } from '$core/correction/propose';
-  import { lastOfPlace } from '$core/inspection/cycle-place';
   import { FEATURE_WORDS } from '$core/inspection/feature';
   import { nextReadingWords, type NextReading } from '$core/inspection/next-reading';
   import { formatLength } from '$core/units/format-length';
@@ -29,7 +28,7 @@
     gauge: string;
     /** The part that is likely measured next. */
     part: number;
-    inCycle: { place: number; parts: number } | null;
+    inCycle: { place: number; parts: number };
     readings: { id: number; part: number; measured: Length; at: Date; person: string }[];
   }
   interface Props {
@@ -75,14 +74,15 @@
   let answer = $state<Answered | null>(null);
   let typed = $state('');
   // the part that is measured is the last one made, or the first cut since its row was moved, unless somebody says another
-  const lastCycle = $derived(
-    job !== null && feature.part <= job.made && feature.part > job.made - (feature.inCycle?.parts ?? 1),
+  const of = $derived(feature.inCycle);
+  const since = $derived(
+    job && feature.part <= job.made && feature.part > job.made - of.parts
+      ? partsThatWait(outbox.untold, job.id)
+      : 0,
   );
-  const since = $derived(job && lastCycle ? partsThatWait(outbox.untold, job.id) : 0);
   const part = new Proposed(() => {
-    if (since === 0) return String(feature.part);
-    const [made, of] = [job!.made + since, feature.inCycle];
-    return String(of && made % of.parts === 0 ? lastOfPlace(made, of.place, of.parts) : made);
+    const made = since && job!.made + since;
+    return String(!made ? feature.part : made % of.parts ? made : made - of.parts + of.place);
   });
   const firstOff = new Proposed(
     () => setUp !== null && (setUp.first === null || String(setUp.first) === part.value),

@@ -13,7 +13,7 @@
   // the part that is measured is the last one made that most sizes are on, or the first of a new set-up, unless somebody says another
   const last = $derived(
     String(
-      mostAsked(measuring?.features.flatMap((each) => (each.inCycle ? [each.part] : [])) ?? []) ??
+      mostAsked(measuring?.features.flatMap((each) => (each.inCycle.parts > 1 ? [each.part] : [])) ?? []) ??
         measuring?.part ??
         measuring?.features[0]?.part ??
         1,
@@ -47,9 +47,9 @@
   }
 
   /** Which part of the cycle a size is of, where that is not the part of this sheet. */
-  function onOther({ inCycle }: { inCycle: { place: number; parts: number } | null }): string | null {
+  function onOther({ inCycle }: { inCycle: { place: number; parts: number } }): string | null {
     const number = Number(part.value);
-    if (inCycle === null || !Number.isInteger(number) || number < 1) return null;
+    if (!Number.isInteger(number) || number < 1) return null;
     const { place, parts } = inCycle;
     const is = placeOfPart(number, parts);
     return is === place ? null : `on the ${placeWords(place, parts)}: part ${number - is + place}`;
