@@ -6,7 +6,6 @@
   import type { Snippet } from 'svelte';
   import ActionForm from '../ActionForm.svelte';
   import NumberField from '../NumberField.svelte';
-  import Warm from '../now/Warm.svelte';
 
   interface Props {
     id: number;
@@ -27,6 +26,8 @@
   const task = $derived(order.find((each) => key(each) === picked) ?? order[0]!);
   const size = $derived(plan.sizes[task.size]!);
   const stop = $derived(task.stage === 'off' ? null : (stops[task.size]?.[task.stage] ?? null));
+  /** It was asked for once: what was typed there stays, open or not. */
+  let warm = $state(false);
   let typed = $state('');
   let doubt = $state<string | null>(null);
   const show = (value: Task['expected']) => (value === null ? '?' : formatLength(value, plan.unit));
@@ -78,7 +79,14 @@
               oninput={() => (doubt = null)}
               required
             />
-            <Warm />
+            <details ontoggle={() => (warm = true)}>
+              <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
+                >Measured warm?</summary
+              >
+              {#if warm}
+                {#await import('../now/Warm.svelte') then { default: Warm }}<Warm />{/await}
+              {/if}
+            </details>
             {#if doubt}
               <p class="caution" role="alert">{doubt}</p>
               <LookedAgain />

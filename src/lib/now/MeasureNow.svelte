@@ -18,7 +18,6 @@
   import { onDestroy, tick } from 'svelte';
   import SetUpAgain from './SetUpAgain.svelte';
   import WrongReading from './WrongReading.svelte';
-  import Warm from './Warm.svelte';
 
   interface Feature extends FeatureAim, Pick<NextReading, 'why' | 'ago' | 'every'> {
     id: number;
@@ -73,20 +72,15 @@
   const feature = $derived(among(picked) ?? among(asked) ?? among(held) ?? features[0]!);
   let answer = $state<Answered | null>(null);
   let typed = $state('');
-  // the part that is measured is the last one made, or the first cut since its row was moved, unless somebody says another
-  const of = $derived(feature.inCycle);
-  const since = $derived(
-    job && feature.part <= job.made && feature.part > job.made - of.parts
-      ? partsThatWait(outbox.untold, job.id)
-      : 0,
-  );
-  const part = new Proposed(() => {
-    const made = since && job!.made + since;
-    return String(!made ? feature.part : made % of.parts ? made : made - of.parts + of.place);
-  });
+  // the part that is measured is the last one made that the size is on, or the first cut since its row was moved, unless somebody says another
+  const lastOf = (made: number) => made - ((made - feature.inCycle.place) % feature.inCycle.parts);
+  const since = $derived(job && feature.part === lastOf(job.made) ? partsThatWait(outbox.untold, job.id) : 0);
+  const part = new Proposed(() => String(since ? lastOf(job!.made + since) : feature.part));
   const firstOff = new Proposed(
     () => setUp !== null && (setUp.first === null || String(setUp.first) === part.value),
   );
+  /** It was asked for once: what was typed there stays, open or not. */
+  let warm = $state(false);
   let field = $state<HTMLInputElement>();
   let said = $state<HTMLElement>();
 
@@ -211,7 +205,14 @@
                   ><input class="checkbox" type="checkbox" name="recut" /> cut again since the last correction</label
                 >
               </div>
-              <Warm />
+              <details ontoggle={() => (warm = true)}>
+                <summary class="inline-flex min-h-11 cursor-pointer items-center underline"
+                  >Measured warm?</summary
+                >
+                {#if warm}
+                  {#await import('./Warm.svelte') then { default: Warm }}<Warm />{/await}
+                {/if}
+              </details>
               {#if answer?.answer.verdict === 'measureAgain'}
                 <LookedAgain about={answer.answer.about} />
               {/if}

@@ -130,8 +130,7 @@
     >
     {#if begun}<button type="button" class="btn" onclick={nextPart}>Next part</button>{/if}
     {#if begun && part.value !== last}<p class="small-words">
-        {Number(last) > (measuring.job?.made ?? 0) ? 'The next to be counted' : 'The last that was counted'} is
-        part {last}.
+        By now it would be part {last}.
       </p>{/if}
     <p class="small-words">Sums, mm and in may be typed; a scanner or a gauge ends with Enter.</p>
   </div>
