@@ -22,7 +22,7 @@ import { createGzip } from 'node:zlib';
 import { stringify } from 'csv-stringify/sync';
 import type pg from 'pg';
 import { HEADINGS, hashOfFile, linesOf, type ArchiveKind } from '../src/server/archive.ts';
-import { READINGS } from '../src/server/evidence.ts';
+import { READINGS } from '../src/server/evidence-rows.ts';
 import { plainCell } from '../src/core/formats/plain-cell.ts';
 import { plainDecimal } from '../src/core/units/format-length.ts';
 import type { Length, LengthUnit } from '../src/core/units/length.ts';

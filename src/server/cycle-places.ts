@@ -1,18 +1,12 @@
 import {
   cyclePlaces,
-  lastOfPlace,
-  nextOfPlace,
   placeOfPart,
   placeWords,
+  sameCycle,
+  type InCycle,
 } from '../core/inspection/cycle-place.ts';
 import { row, type Db } from './db.ts';
 import { callsOf, featuresOf, type Feature } from './programs.ts';
-
-/** Which part of its cycle a size of a running job is of, and how many come off together. */
-export interface InCycle {
-  place: number;
-  parts: number;
-}
 
 /** Which of the parts that come off together each size is of, where rows of their own tell them apart and the parts are counted by whole cycles. */
 export async function inCycleOn(
@@ -52,16 +46,6 @@ export async function placeDoubts(
         each.nominal === size.nominal &&
         inCycle(each)?.place === is,
     );
-    return `Part ${part} is the ${placeWords(is, own.parts)} that come off together, which T${size.tool} cuts with another row${alike ? ` (${alike.row})` : ''}; "${size.name}" is of row ${size.row}, on the ${placeWords(own.place, own.parts)}. Is it part ${nearestOf(part, own)}${alike ? `, or "${alike.name}"` : ''}?`;
+    return `Part ${part} is the ${placeWords(is, own.parts)} that come off together, which T${size.tool} cuts with another row${alike ? ` (${alike.row})` : ''}; "${size.name}" is of row ${size.row}, on the ${placeWords(own.place, own.parts)}. Is it part ${sameCycle(part, own)}${alike ? `, or "${alike.name}"` : ''}?`;
   };
-}
-
-/** The part of the same cycle that a size is of. */
-const nearestOf = (part: number, { place, parts }: InCycle) => part - placeOfPart(part, parts) + place;
-
-/** The last part up to this one that a size is of, but none before `least`: then the first from there on. */
-export function lastWith(part: number, of: InCycle | null, least = 1): number {
-  if (of === null) return Math.max(part, least);
-  const last = lastOfPlace(part, of.place, of.parts);
-  return last >= least ? last : nextOfPlace(least, of.place, of.parts);
 }

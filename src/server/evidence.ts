@@ -11,19 +11,15 @@ import type { ModelEdge, ModelSetUp } from '../core/correction/edge-state.ts';
 import { gapsOf } from '../core/correction/gaps.ts';
 import type { JudgedReading, JudgedRegister, JudgedSize } from '../core/correction/judge-question.ts';
 import { setUpsOf } from '../core/correction/set-ups.ts';
-import { HARMLESS } from '../core/correction/took.ts';
 import { movesOf, type Moves } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length } from '../core/units/length.ts';
-import { rows, type Db } from './db.ts';
-import { gathered, keyed } from './gather.ts';
+import type { Db } from './db.ts';
+import { entriesOf, heldBy, locksOf, readingsOf, type EntryRow, type ReadingRow } from './evidence-rows.ts';
 import type { Machine } from './machines.ts';
 import { calledGroups, cutBy, groupsOfFeature, whoCut, type CalledGroup } from './members.ts';
 import { featuresOn, type Feature } from './programs.ts';
 import { begunAnew } from './set-ups.ts';
-
-/** Readings of each size that are looked at: further back nothing says much of now. */
-export const READINGS = 120;
 
 export interface Evidence {
   /** Sizes that share rows with the one asked for, itself among them. */
@@ -67,86 +63,12 @@ export interface Keyed {
   sameEdge: boolean;
 }
 
-interface ReadingRow {
-  id: number;
-  featureId: number;
-  programId: number;
-  jobId: number | null;
-  part: number;
-  measured: Length;
-  entry: number;
-  recut: boolean;
-  firstOff: boolean;
-}
-
-interface EntryRow {
-  entry: number;
-  kind: string;
-  stage: string;
-  registerId: number | null;
-  proposalId: number | null;
-  tool: number | null;
-  row: number | null;
-  registerKind: string | null;
-  before: number | null;
-  after: number | null;
-  cut: Change['cut'];
-  jobs: number | null;
-}
-
 const GEOMETRY: Readonly<Record<string, string>> = {
   xWear: 'xGeometry',
   zWear: 'zGeometry',
   lengthWear: 'lengthGeometry',
   cutterWear: 'cutterGeometry',
 };
-
-/** The registers of a machine by their rows and kinds: of several sizes at once, as the other questions below. */
-const heldBy = gathered((db, keys: readonly string[]) =>
-  rows<{ of: string; id: number; row: number; kind: string; value: Length }>(
-    db,
-    `SELECT q.key AS "of", h.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, rows integer[], kinds text[])
-     CROSS JOIN LATERAL (
-       SELECT g.id, g.row, g.kind, g.value FROM unnest(q.rows, q.kinds) AS w (row, kind)
-       JOIN register g ON g.machine_id = q.machine AND g.row = w.row AND g.kind = w.kind OFFSET 0) h`,
-    [keyed(keys, ([machine, rows, kinds]) => ({ machine, rows, kinds }))],
-  ),
-);
-
-/** The last readings of each of some sizes that count. */
-const readingsOf = gathered((db, keys: readonly string[]) =>
-  rows<ReadingRow & { of: string }>(
-    db,
-    `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, sizes integer[]) CROSS JOIN LATERAL (
-       SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut, n.first_off IS NOT NULL AS "firstOff"
-       FROM unnest(q.sizes) AS f (id) CROSS JOIN LATERAL (
-         SELECT * FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2) n
-       ORDER BY n.entry OFFSET 0) e`,
-    [keyed(keys, ([sizes]) => ({ sizes })), READINGS],
-  ),
-);
-
-/** What moved the rows of a machine, and what changed the edges of its tools, after an entry. */
-const entriesOf = gathered((db, keys: readonly string[]) =>
-  rows<EntryRow & { of: string }>(
-    db,
-    `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, rows integer[], tools integer[], after bigint)
-     CROSS JOIN LATERAL (
-       SELECT l.id AS entry, l.kind, l.stage, l.register_id AS "registerId", l.proposal_id AS "proposalId", l.tool, l.row, l.register_kind AS "registerKind",
-              l.before_value AS before, l.after_value AS after, l.detail -> 'cut' AS cut, (l.detail ->> 'jobs')::integer AS jobs
-       FROM (
-         -- each by its own index
-         SELECT m.*, o.row, o.kind AS register_kind FROM register o CROSS JOIN LATERAL (
-           SELECT * FROM ledger r WHERE r.register_id = o.id AND r.id > q.after OFFSET 0) m
-         WHERE o.machine_id = q.machine AND o.row = ANY(q.rows)
-         UNION ALL
-         SELECT c.*, NULL, NULL FROM ledger c
-         WHERE c.machine_id = q.machine AND c.id > q.after AND c.tool = ANY(q.tools) AND (c.kind = 'placement' AND c.stage IN ('in', 'out')
-           OR c.kind = 'life' AND c.stage = 'renewed' OR c.kind = 'assembly' AND c.stage IN ('indexed', 'reground'))
-       ) l ORDER BY l.id OFFSET 0) e`,
-    [keyed(keys, ([machine, rows, tools, after]) => ({ machine, rows, tools, after }))],
-  ),
-);
 
 /** Sizes that touch each other by the rows they answer to, starting from one. */
 function together(
@@ -415,17 +337,3 @@ async function locked(db: Db, registerIds: readonly number[]): Promise<Map<numbe
     ]),
   );
 }
-const locksOf = gathered((db, keys: readonly string[]) =>
-  rows<{ of: string; registerId: number; row: number; kind: string; words: string }>(
-    db,
-    `SELECT q.key AS "of", l.* FROM jsonb_to_recordset($1) AS q (key text, registers integer[])
-     CROSS JOIN LATERAL unnest(q.registers) AS o (id) CROSS JOIN LATERAL (
-       SELECT g.id AS "registerId", g.row, g.kind, s.took_words AS words
-       -- none is proposed on a row that is locked: one that twenty others followed locks nothing any more
-       FROM (SELECT id, register_id FROM proposal WHERE register_id = o.id ORDER BY id DESC LIMIT 20) p
-         JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id
-       WHERE s.state = 'applied' AND s.took IS NOT NULL AND NOT s.took = ANY($2) AND NOT s.read_since
-       ORDER BY p.id DESC LIMIT 1) l`,
-    [keyed(keys, ([registers]) => ({ registers })), HARMLESS],
-  ),
-);

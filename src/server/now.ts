@@ -16,7 +16,8 @@ import { cutUntil } from './cut-until.ts';
 import { cutNow } from './members.ts';
 import { featuresOf, programById } from './programs.ts';
 import { readingsOf } from './readings.ts';
-import { inCycleOn, lastWith } from './cycle-places.ts';
+import { lastWith } from '../core/inspection/cycle-place.ts';
+import { inCycleOn } from './cycle-places.ts';
 import { setUpShift } from './set-up-shift.ts';
 import { cutSince, setUpOf } from './set-ups.ts';
 

@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { cyclePlaces, lastOfPlace, mostAsked, nextOfPlace, placeOfPart, placeWords } from './cycle-place.ts';
+import {
+  lastWith,
+  sameCycle,
+  cyclePlaces,
+  lastOfPlace,
+  mostAsked,
+  nextOfPlace,
+  placeOfPart,
+  placeWords,
+} from './cycle-place.ts';
 
 const call = (tool: number, row: number, line: number) => ({ tool, lengthRows: [{ row, line }] });
 
@@ -54,6 +63,15 @@ describe('which part that is', () => {
           const next = nextOfPlace(part, place, parts);
           expect([placeOfPart(next, parts), next >= part, next < part + parts]).toEqual([place, true, true]);
         }
+  });
+  it('the part of the same cycle, and the last that is not before another', () => {
+    expect([153, 154].map((part) => sameCycle(part, { place: 1, parts: 2 }))).toEqual([153, 153]);
+    expect([153, 154].map((part) => sameCycle(part, { place: 2, parts: 2 }))).toEqual([154, 154]);
+    const first = { place: 1, parts: 2 };
+    expect([lastWith(154, first), lastWith(154, first, 154), lastWith(154, first, 155)]).toEqual([
+      153, 155, 155,
+    ]);
+    expect([lastWith(154, null), lastWith(154, null, 160)]).toEqual([154, 160]);
   });
   it('a sheet is of the part that most sizes are on', () => {
     expect([mostAsked([153, 154, 153]), mostAsked([154, 153]), mostAsked([])]).toEqual([153, 153, null]);

@@ -6,6 +6,12 @@ export interface PlacingCall {
   lengthRows: readonly RowUse[];
 }
 
+/** Which of the parts that come off together, from 1, and how many those are. */
+export interface InCycle {
+  place: number;
+  parts: number;
+}
+
 /** Which of the parts that one cycle makes, from 1, a tool cuts with a row; null: any of them. */
 export type CyclePlaces = (tool: number, row: number) => number | null;
 
@@ -59,6 +65,17 @@ export function lastOfPlace(part: number, place: number, parts: number): number 
 /** The first part from this one on that is so many-th of its cycle. */
 export const nextOfPlace = (part: number, place: number, parts: number): number =>
   part + ((place - placeOfPart(part, parts) + parts) % parts);
+
+/** The part of the same cycle that is so many-th of it. */
+export const sameCycle = (part: number, { place, parts }: InCycle): number =>
+  part - placeOfPart(part, parts) + place;
+
+/** The last part up to this one that a size is of, but none before `least`: then the first from there on. Null: it is of each. */
+export function lastWith(part: number, of: InCycle | null, least = 1): number {
+  if (of === null) return Math.max(part, least);
+  const last = lastOfPlace(part, of.place, of.parts);
+  return last >= least ? last : nextOfPlace(least, of.place, of.parts);
+}
 
 /** The part that most sizes are asked for on; of several the first. Null: none. */
 export const mostAsked = (parts: readonly number[]): number | null =>

@@ -3,6 +3,7 @@
   import LookedAgain from '../machine/LookedAgain.svelte';
   import { goto } from '$app/navigation';
   import type { FeatureAim } from '$core/correction/propose';
+  import type { InCycle } from '$core/inspection/cycle-place';
   import { FEATURE_WORDS } from '$core/inspection/feature';
   import { nextReadingWords, type NextReading } from '$core/inspection/next-reading';
   import { formatLength } from '$core/units/format-length';
@@ -27,7 +28,7 @@
     gauge: string;
     /** The part that is likely measured next. */
     part: number;
-    inCycle: { place: number; parts: number };
+    inCycle: InCycle;
     readings: { id: number; part: number; measured: Length; at: Date; person: string }[];
   }
   interface Props {

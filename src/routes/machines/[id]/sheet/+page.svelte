@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { GaugeLine } from '$core/formats/gauge-line';
-  import { mostAsked, placeOfPart, placeWords } from '$core/inspection/cycle-place';
+  import { mostAsked, placeOfPart, placeWords, sameCycle, type InCycle } from '$core/inspection/cycle-place';
   import NumberField from '$lib/NumberField.svelte';
   import SetUpAgain from '$lib/now/SetUpAgain.svelte';
   import { Proposed } from '$lib/proposed.svelte';
@@ -47,12 +47,13 @@
   }
 
   /** Which part of the cycle a size is of, where that is not the part of this sheet. */
-  function onOther({ inCycle }: { inCycle: { place: number; parts: number } }): string | null {
+  function onOther({ inCycle }: { inCycle: InCycle }): string | null {
     const number = Number(part.value);
     if (!Number.isInteger(number) || number < 1) return null;
     const { place, parts } = inCycle;
-    const is = placeOfPart(number, parts);
-    return is === place ? null : `on the ${placeWords(place, parts)}: part ${number - is + place}`;
+    return placeOfPart(number, parts) === place
+      ? null
+      : `on the ${placeWords(place, parts)}: part ${sameCycle(number, inCycle)}`;
   }
 
   /** After a size is answered the next one that is empty is typed. */
