@@ -15,7 +15,7 @@ import { approve, readBack } from '../../src/server/corrections.ts';
 import { writeGauge } from '../../src/server/gauges.ts';
 import { calibrateProbe } from '../../src/server/oriented.ts';
 import { lastWith } from '../../src/core/inspection/cycle-place.ts';
-import { inCycleOn } from '../../src/server/cycle-places.ts';
+import { cycleOf } from '../../src/server/cycle-places.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { pool, row, rows, transaction } from '../../src/server/db.ts';
 import { countParts } from '../../src/server/counts.ts';
@@ -210,7 +210,7 @@ export async function loadDemo(now = new Date()): Promise<void> {
         programId: programs.get(program)!,
         jobId: job,
         // the last part made that the size is on is measured, as at a machine
-        part: over.part ?? lastWith(last, (await inCycleOn(pool(), job))(feature)),
+        part: over.part ?? lastWith(last, (await cycleOf(pool(), job)).rowOf(feature)),
         measured: size,
         confirmed: over.confirmed ?? false,
         firstOff: over.firstOff ?? false,

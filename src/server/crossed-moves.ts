@@ -1,3 +1,4 @@
+import { byPlace } from '../core/correction/by-place.ts';
 import {
   crossedMoves,
   type CrossedRegister,
@@ -61,7 +62,7 @@ async function crossedOn(db: Db, register: Suspected, since: Date): Promise<Cros
     movesOf(feature, machine).some((m) => m.row === register.row && m.role === register.kind),
   );
   const entries = await stepsOf(db, register.registerId, since);
-  const known = own[0] ? await evidenceOf(db, machine, own[0]) : null;
+  const known = own[0] ? byPlace(await evidenceOf(db, machine, own[0])) : null;
   const index = known?.registers.findIndex(({ id }) => id === register.registerId) ?? -1;
   const places = new Map(
     known?.moved.flatMap((each) => (each.register === index ? [[each.entry, each] as const] : [])) ?? [],

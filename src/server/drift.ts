@@ -8,14 +8,17 @@ import {
   type Drift,
   type DriftQuestion,
 } from '../core/correction/drift.ts';
+import { byPlace } from '../core/correction/by-place.ts';
 import { edgeState } from '../core/correction/edge-state.ts';
-import { modelOf } from '../core/correction/judge-question.ts';
+import { modelOf, nearestToLimit } from '../core/correction/judge-question.ts';
 import type { LabHistory, LabProcess, LabSize } from '../core/correction/lab.ts';
+import type { InCycle } from '../core/inspection/cycle-place.ts';
 import { largest, smallest } from '../core/inspection/feature.ts';
-import { suspectParts, type Suspect } from '../core/inspection/quarantine.ts';
+import { suspectsByPlace, type SuspectInPlace } from '../core/inspection/quarantine.ts';
 import type { Length } from '../core/units/length.ts';
 import { broughtIn } from './brought-in.ts';
 import { rows, type Db } from './db.ts';
+import { stateOf } from './edge-states.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { Machine } from './machines.ts';
 import { cutNow } from './members.ts';
@@ -29,6 +32,7 @@ interface Read {
   measured: Length;
   at: Date;
   person: string;
+  place: InCycle | null;
 }
 
 /** A step on the chart: where it lies in the row of parts, and what happened there. */
@@ -64,7 +68,10 @@ export interface DriftPage {
   /** What the parts as cut make of their limits, and what they would without what was corrected. */
   cut: Capability | null;
   within: { cp: number; cpk: number } | null;
-  suspects: Suspect[];
+  suspects: SuspectInPlace[];
+  /** The places of the cycle that it was measured in, where those are several, and which of them all this is of. */
+  places: string[];
+  place: number | null;
   /** Parts that the edge of its own tool has left, and what becomes of the size by then; null: nobody counts it. */
   end: (ReturnType<typeof byEndOfEdge> & { left: number }) | null;
   lab: { size: LabSize; process: LabProcess; history: LabHistory } | null;
@@ -84,10 +91,18 @@ export async function driftPage(
   planned: Feature,
   risk: number,
   left: number | null,
+  /** Which of its places; null: the one that stands nearest to a limit. */
+  asked: number | null = null,
 ): Promise<DriftPage | null> {
   const [feature] = (await cutNow(db, machine.id, [planned])) as [Feature];
-  const evidence = await evidenceOf(db, machine, feature);
-  const index = evidence.features.findIndex(({ id }) => id === feature.id);
+  const evidence = byPlace(await evidenceOf(db, machine, feature));
+  const itself = evidence.features.findIndex(({ id }) => id === feature.id);
+  const places = evidence.sizes.flatMap(({ place }, i) => (place?.of === itself ? [i] : []));
+  const place =
+    places.length === 0
+      ? null
+      : (places.find((_, i) => i === asked) ?? nearestToLimit(evidence, stateOf(evidence), places));
+  const index = place ?? itself;
   const own = evidence.readings.filter((reading) => reading.size === index && reading.held !== null);
   // before a first reading in the newest set-up all that is known of the size is of the one before
   const lately = evidence.setUps.filter(({ size, at }) => size === index && at > (own.at(-1)?.at ?? 0));
@@ -101,10 +116,12 @@ export async function driftPage(
     upper: largest(feature) - feature.target,
   };
   if (question.model.sizes[index]!.moves.length === 0 || own.length === 0) return null;
-  const read = await readOf(
-    db,
-    own.map(({ id }) => id),
-  );
+  // what is set aside is told of all its places
+  const ids = evidence.readings
+    .filter(({ size, held }) => held !== null && (size === index || places.includes(size)))
+    .map(({ id }) => id);
+  const all = await readOf(db, ids);
+  const read = all.filter(({ id }) => own.some((each) => each.id === id));
   const byId = new Map(read.map((each) => [each.id, each]));
   const first = await broughtIn(db, machine.id);
   const ahead = Math.max(10, Math.min(200, Math.ceil((own.at(-1)!.at - own[0]!.at) / 6)));
@@ -152,7 +169,14 @@ export async function driftPage(
     ),
     within:
       single && single.sigma > 0 ? indices(mean(values), single.sigma, question.lower, question.upper) : null,
-    suspects: suspectsOf(read, feature, beginnings, own.find(({ id }) => id === read.at(-1)!.id)!.at),
+    suspects: suspectsOf(
+      all,
+      feature,
+      beginnings,
+      evidence.readings.find(({ id }) => id === all.at(-1)!.id)!.at,
+    ),
+    places: places.map((each) => evidence.sizes[each]!.place!.words ?? 'place not known'),
+    place: place === null ? null : places.indexOf(place),
     end: left === null ? null : { left, ...byEndOfEdge(question, left) },
     lab: labOf(evidence, question, drift, feature, beginnings, machine),
   };
@@ -163,7 +187,8 @@ const mean = (values: readonly number[]) => values.reduce((sum, each) => sum + e
 const readOf = (db: Db, ids: readonly number[]) =>
   rows<Read>(
     db,
-    `SELECT r.id, r.job_id AS "jobId", r.program_id AS "programId", r.part, r.measured, r.at, p.name AS person
+    `SELECT r.id, r.job_id AS "jobId", r.program_id AS "programId", r.part, r.measured, r.at, p.name AS person,
+            CASE WHEN r.place IS NOT NULL THEN json_build_object('place', r.place, 'parts', r.places) END AS place
      FROM reading r JOIN person p ON p.id = r.person_id WHERE r.id = ANY($1) ORDER BY r.id`,
     [ids],
   );
@@ -231,14 +256,16 @@ function suspectsOf(
   feature: Feature,
   beginnings: readonly number[],
   place: number,
-): Suspect[] {
+): SuspectInPlace[] {
   const newest = read.at(-1)!;
   // two readings of one part: the later is the one that counts
   const parts = new Map(
-    read.filter((each) => seriesOf(each) === seriesOf(newest)).map(({ part, measured }) => [part, measured]),
+    read
+      .filter((each) => seriesOf(each) === seriesOf(newest))
+      .map(({ part, measured, place }) => [part, { part, measured, place }]),
   );
-  return suspectParts(
-    [...parts].map(([part, measured]) => ({ part, measured })).sort((a, b) => a.part - b.part),
+  return suspectsByPlace(
+    [...parts.values()].sort((a, b) => a.part - b.part),
     feature,
     beginnings.map((at) => Math.ceil(at) - place + newest.part),
   );

@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto';
 import { edgeState, type EdgeState } from '../core/correction/edge-state.ts';
 import { modelOf } from '../core/correction/judge-question.ts';
-import type { Evidence } from './evidence.ts';
 
 /** So many are kept: each is what one set of rows was found to be, from all that was known of it. */
 const KEPT = 500;
@@ -11,7 +10,7 @@ const kept = new Map<string, EdgeState>();
  * Where the edges of a set of rows stand. It follows from the evidence alone, and until somebody measures or keys there each page would work
  * it out anew: whoever asks with the same evidence is given the same answer, which nobody may change.
  */
-export function stateOf(evidence: Evidence): EdgeState {
+export function stateOf(evidence: Parameters<typeof modelOf>[0]): EdgeState {
   const question = modelOf(evidence);
   const key = createHash('sha256').update(JSON.stringify(question)).digest('base64');
   const state = kept.get(key) ?? edgeState(question);

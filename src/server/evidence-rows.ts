@@ -1,5 +1,6 @@
 import type { Change } from '../core/correction/cut-with.ts';
 import { HARMLESS } from '../core/correction/took.ts';
+import type { InCycle } from '../core/inspection/cycle-place.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows } from './db.ts';
 import { gathered, keyed } from './gather.ts';
@@ -17,6 +18,7 @@ export interface ReadingRow {
   entry: number;
   recut: boolean;
   firstOff: boolean;
+  place: InCycle | null;
 }
 
 export interface EntryRow {
@@ -51,7 +53,8 @@ export const readingsOf = gathered((db, keys: readonly string[]) =>
   rows<ReadingRow & { of: string }>(
     db,
     `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, sizes integer[]) CROSS JOIN LATERAL (
-       SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut, n.first_off IS NOT NULL AS "firstOff"
+       SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut, n.first_off IS NOT NULL AS "firstOff",
+              CASE WHEN n.place IS NOT NULL THEN json_build_object('place', n.place, 'parts', n.places) END AS place
        FROM unnest(q.sizes) AS f (id) CROSS JOIN LATERAL (
          SELECT * FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2) n
        ORDER BY n.entry OFFSET 0) e`,

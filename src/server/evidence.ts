@@ -216,6 +216,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
       at: positions[i]!,
       measured: each.measured,
       held: unsure.has(i) || values.includes(null) ? null : (values as number[]),
+      place: each.place,
     };
   });
   readings.sort((a, b) => a.at - b.at || a.id - b.id);

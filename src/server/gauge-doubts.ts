@@ -1,3 +1,4 @@
+import { byPlace } from '../core/correction/by-place.ts';
 import { gaugeOff, sameDigits, shownStep, type OffBy } from '../core/correction/suspect-gauge.ts';
 import { toleranceWidth } from '../core/inspection/feature.ts';
 import { rows, type Db } from './db.ts';
@@ -23,7 +24,7 @@ export async function gaugeDoubt(
   if (own.at(-1)?.id === readingId) {
     const read = own.map(({ measured }) => measured);
     const step = Math.max(gauge?.resolution ?? 0, shownStep(read, machine.unit));
-    const same = sameDigits(read, stateOf(evidence).sizes[0]!.noise, step, machine.unit);
+    const same = sameDigits(read, stateOf(byPlace(evidence)).sizes[0]!.noise, step, machine.unit);
     if (same) return same;
   }
   if (feature.gauge === '') return null;
@@ -57,7 +58,7 @@ export async function gaugeDoubt(
 function innovationOf(evidence: Evidence, feature: Feature, readingId: number): OffBy | null {
   const known = evidence.readings.filter(({ held }) => held !== null);
   const place = known.findIndex(({ id }) => id === readingId);
-  const innovation = place < 0 ? undefined : stateOf(evidence).innovations[place];
+  const innovation = place < 0 ? undefined : stateOf(byPlace(evidence)).innovations[place];
   return innovation && innovation.deviation < 3 * toleranceWidth(feature)
     ? { name: feature.name, ...innovation }
     : null;

@@ -1,3 +1,4 @@
+import { byPlace } from '../core/correction/by-place.ts';
 import { modelOf, type Judgement } from '../core/correction/judge-question.ts';
 import { registerDecimals } from '../core/correction/register-text.ts';
 import { didItTake, DOUBTED, HARMLESS, type Took, type TookAnswer } from '../core/correction/took.ts';
@@ -32,7 +33,8 @@ export async function judgeCorrections(
     // whoever read the row off the control has the last word
     if (before === 'took' || seen) continue;
     const known = evidence.readings.flatMap((reading, i) => (reading.held === null ? [] : [i]));
-    const model = modelOf(evidence);
+    const told = byPlace(evidence);
+    const model = modelOf(told);
     const took = didItTake({
       model,
       register,
@@ -45,7 +47,7 @@ export async function judgeCorrections(
       from: last.from,
       to: last.to,
       by,
-      noise: stateOf(evidence).sizes[0]!.noise,
+      noise: stateOf(told).sizes[0]!.noise,
       unit: machine.unit,
       decimals: registerDecimals(machine.unit, machine.increment),
     });

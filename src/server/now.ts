@@ -5,19 +5,25 @@ import {
   type MeasuredFeature,
   type NextReading,
 } from '../core/inspection/next-reading.ts';
+import {
+  lastWith,
+  placeInTurn,
+  placesLeft,
+  placeWords,
+  type InCycle,
+} from '../core/inspection/cycle-place.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
 import type { LikelyMade } from '../core/shift/likely-made.ts';
 import { cellNow } from './clock.ts';
 import { cellOf, type Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
-import { gathered } from './gather.ts';
+import { gathered, together } from './gather.ts';
 import type { Machine } from './machines.ts';
 import { cutUntil } from './cut-until.ts';
 import { cutNow } from './members.ts';
 import { featuresOf, programById } from './programs.ts';
 import { readingsOf } from './readings.ts';
-import { lastWith } from '../core/inspection/cycle-place.ts';
-import { inCycleOn } from './cycle-places.ts';
+import { cycleOf } from './cycle-places.ts';
 import { setUpShift } from './set-up-shift.ts';
 import { cutSince, setUpOf } from './set-ups.ts';
 
@@ -25,19 +31,27 @@ import { cutSince, setUpOf } from './set-ups.ts';
  * How each feature of a program stands on a job: when it was last measured, whether its last correction is still unjudged, whether
  * an edge that cuts it was changed since, and whether it was measured since a moment (`since`: from when on the shift's end counts).
  */
+interface Measured extends Omit<MeasuredFeature, 'placeLeft'> {
+  tool: number;
+  row: number;
+  /** The places that it was measured in on the job, as far as they are known, the newest part last. */
+  places: number[];
+}
 const measuredOnJob = (
   db: Db,
   machineId: number,
   programNumber: string,
   jobId: number | null,
   since: Date | null,
-): Promise<MeasuredFeature[]> => measuredOnJobs(db, JSON.stringify([machineId, programNumber, jobId, since]));
+): Promise<Measured[]> => measuredOnJobs(db, JSON.stringify([machineId, programNumber, jobId, since]));
 const measuredOnJobs = gathered((db, keys: readonly string[]) => {
   const each = keys.map((key) => JSON.parse(key) as [number, string, number | null, string | null]);
-  return rows<MeasuredFeature & { of: string }>(
+  return rows<Measured & { of: string }>(
     db,
     // what is to be measured again is not measured; the newest of a feature, and the last part of a job, are each at the end of an index, however many lie before it
-    `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id AND r.doubt IS NULL AND r.entry > coalesce(anew.entry, 0) ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart",
+    `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id AND r.doubt IS NULL AND r.entry > coalesce(anew.entry, 0) ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart", f.tool, f.row,
+            coalesce((SELECT array_agg(n.place ORDER BY n.part) FROM (SELECT r.place, r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id AND r.doubt IS NULL
+              AND r.entry > coalesce(anew.entry, 0) AND r.place IS NOT NULL ORDER BY r.job_id DESC, r.part DESC LIMIT 20) n), '{}') AS places,
             -- one that twenty others followed was measured since: each of those came of a reading
             EXISTS (SELECT 1 FROM (SELECT p.id FROM proposal p WHERE p.feature_id = f.id ORDER BY p.feature_id DESC, p.id DESC LIMIT 20) p
                     JOIN proposal_state s ON s.id = p.id WHERE s.state = 'applied' AND s.took IS NULL
@@ -83,15 +97,25 @@ export async function nextOnJob(
   job: { id: number; made: number } | null,
   now: Date,
   known?: Cell,
-): Promise<NextReading[]> {
+): Promise<(NextReading & { turn: InCycle | null })[]> {
   const { patterns, timeZone } = known ?? (await cellOf(db));
   const ends = shiftAt(now, patterns, timeZone)?.end ?? null;
   const last = ends && new Date(ends.getTime() - SHIFT_END_MINUTES * 60_000);
-  return nextReadings(
-    await measuredOnJob(db, machineId, number, job?.id ?? null, last),
+  const { measured, cycle } = await together(db, {
+    measured: () => measuredOnJob(db, machineId, number, job?.id ?? null, last),
+    cycle: () => cycleOf(db, job?.id ?? null),
+  });
+  const next = nextReadings(
+    measured.map((each) => ({ ...each, placeLeft: placesLeft(each.places, cycle.placesOf(each)) })),
     job?.made ?? 0,
     last !== null && last <= now,
   );
+  return next.map((each) => {
+    const size = measured.find(({ id }) => id === each.id)!;
+    const parts = cycle.placesOf(size);
+    const place = placeInTurn(size.places, parts, each.why === 'afterCorrection');
+    return { ...each, turn: parts > 1 ? { place, parts } : null };
+  });
 }
 
 /** What is measured on the running job, the most urgent first. */
@@ -113,7 +137,9 @@ export async function measuringOn(
     running ? setUpOf(db, running.id) : null,
   ]);
   const cutting = await cutNow(db, machine.id, features);
-  const inCycle = running ? await inCycleOn(db, running.id) : () => null;
+  const cycle = await cycleOf(db, running?.id ?? null);
+  const first = setUp?.first ?? null;
+  const firsts = first === null ? null : cycle.with(first);
   // what was cut before it was set up says nothing of it
   const part = Math.max(running ? made : 0, (setUp?.cut ?? 0) + 1);
   const until = running && (await cutUntil(db, machine.id, running.id));
@@ -123,15 +149,17 @@ export async function measuringOn(
     program: { id: program.id, number: program.number, title: program.title },
     job: running && { id: running.id, made: running.made },
     cut: running && until && { id: running.id, cut: Math.max(until.cut, made), likely },
-    // a first-off is of the first part that is measured of a set-up
-    setUp: setUp && setUp.first === setUp.last ? { first: setUp.first } : null,
+    // a first-off is of the first part that is measured of a set-up, and of those that came off with it
+    setUp: setUp && (!firsts || firsts.includes(setUp.last!)) ? { parts: firsts?.map(String) ?? null } : null,
     part: running ? part : null,
     // all its rows need the same
     off: shift && shiftWords(shift, machine.unit, machine.increment),
     features: await Promise.all(
-      order.map(async ({ id: featureId, why, ago, every }) => {
+      order.map(async ({ id: featureId, why, ago, every, turn }) => {
         const feature = cutting.find((each) => each.id === featureId)!;
-        const of = inCycle(features.find((each) => each.id === featureId)!);
+        const size = features.find((each) => each.id === featureId)!;
+        const readings = await readingsOf(db, featureId);
+        const of = cycle.rowOf(size) ?? turn;
         const cut = await cutSince(db, machine, feature, {
           jobId: running?.id ?? null,
           programId: program.id,
@@ -144,7 +172,12 @@ export async function measuringOn(
           part: lastWith(part, of, (cut ?? 0) + 1),
           /** Of which of the parts that come off together; one of one where it is of each, or nobody can tell. */
           inCycle: of ?? { place: 1, parts: 1 },
-          readings: await readingsOf(db, featureId),
+          which: of && placeWords(of.place, of.parts),
+          /** The same rows cut it in all places, which are measured in turn: it may be measured on any part. */
+          inTurn: turn !== null,
+          /** In how many places the same rows cut it. */
+          places: cycle.sameRows(size),
+          readings,
         };
       }),
     ),

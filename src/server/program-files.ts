@@ -8,7 +8,7 @@ import {
 } from '../core/formats/readings-file.ts';
 import type { LengthUnit } from '../core/units/length.ts';
 import { planDoubts, planFaults, planLook, type PlannedSize } from '../core/inspection/plan-check.ts';
-import { placeDoubts } from './cycle-places.ts';
+import { cycleOf, placeDoubts } from './cycle-places.ts';
 import { partDoubts } from './wrong-readings.ts';
 import { cellNow } from './clock.ts';
 import { forEach } from './gather.ts';
@@ -144,7 +144,7 @@ export const lookAtReadingsFile = (db: Db, brought: FileOfReadings): Promise<Out
   attempt(async () => {
     const { program, job, features, looked } = await readingsIn(db, brought);
     const doubts = await partDoubts(db, job?.id ?? null);
-    const places = await placeDoubts(db, job?.id ?? null);
+    const places = placeDoubts(db, await cycleOf(db, job?.id ?? null));
     const readings = await forEach(db, looked, async (each) => {
       const size = features.find(({ name }) => name === each.feature);
       if (each.verdict !== 'added' || each.part === null || !size) return each;
@@ -199,6 +199,7 @@ export const takeReadingsFile = (asking: Asking, brought: FileOfReadings) =>
         partSure: true,
         firstOff: each.firstOff,
         recut: each.recut,
+        place: each.place ?? undefined,
         measuredAt: each.time,
       });
       if (readingId === null) found.again.push(`${each.feature}, part ${each.part}: ${answer.reason}`);

@@ -27,6 +27,7 @@ interface Line {
   recut: boolean;
   firstOff: number | null;
   doubt: string | null;
+  place: number | null;
 }
 
 /** What the row of its own tool held when the part of each line was cut: of a size that a group cuts, the row of the member that cut it. */
@@ -75,7 +76,7 @@ export async function readingTable(
   const lines = await rows<Line>(
     db,
     `SELECT r.feature_id AS "featureId", r.program_id AS "programId", g.revision, r.job_id AS "jobId", r.part, r.measured, p.name AS person, r.at, r.entry,
-            r.recut, r.first_off AS "firstOff", r.doubt
+            r.recut, r.first_off AS "firstOff", r.doubt, r.place
      FROM reading r JOIN person p ON p.id = r.person_id JOIN program g ON g.id = r.program_id
      WHERE r.feature_id = ANY($1) AND ($2::text IS NULL OR to_char(r.at AT TIME ZONE $3, 'YYYY-MM') = $2) ORDER BY r.id`,
     [features.map(({ id }) => id), month, timeZone],
@@ -103,6 +104,7 @@ export async function readingTable(
       'gauge',
       'first_off',
       'cut_again',
+      'place',
       'question',
       'person',
       'time',
@@ -128,6 +130,7 @@ export async function readingTable(
         then.gauge === undefined || then.gauge === 'none' ? '' : plainCell(String(then.gauge)),
         line.firstOff,
         line.recut ? 'yes' : '',
+        line.place,
         plainCell(line.doubt ?? ''),
         plainCell(line.person),
         line.at.toISOString(),

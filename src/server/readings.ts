@@ -2,6 +2,7 @@ import { leftAlone, type Judgement, type RowChange } from '../core/correction/ju
 import { judge } from '../core/correction/judge.ts';
 import { registerDecimals } from '../core/correction/register-text.ts';
 import type { TookAnswer } from '../core/correction/took.ts';
+import type { InCycle } from '../core/inspection/cycle-place.ts';
 import { movesOf, standing, toleranceWidth } from '../core/inspection/feature.ts';
 import {
   atReference,
@@ -34,7 +35,7 @@ import { cutAs, measuredPart } from './members.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { featureById, type Feature } from './programs.ts';
-import { placeDoubts } from './cycle-places.ts';
+import { cycleOf, placeDoubts } from './cycle-places.ts';
 import { partDoubts } from './wrong-readings.ts';
 
 export interface ReadingTaken {
@@ -53,6 +54,8 @@ export interface ReadingTaken {
   several?: Length[] | null;
   /** It was measured away from 20 °C: `measured` is what the gauge showed. */
   warm?: { celsius: number; part: Material; gauge: Material } | null;
+  /** In which of the places that are cut with the same rows: as the part's number has it, unless somebody says another; null: nobody knows. */
+  place?: number | null | undefined;
   /** When it was measured, where whoever measured it says so; else when it was typed. */
   measuredAt?: Date | null;
 }
@@ -78,20 +81,25 @@ export function takeReading(asking: Asking, asTyped: ReadingTaken) {
 }
 
 export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): Promise<ReadingAnswer> {
-  const taken = atTwenty(asTyped);
-  const planned = await featureById(db, taken.featureId);
+  const planned = await featureById(db, asTyped.featureId);
   if (planned) await lockMachine(db, planned.machineId);
   const machine = planned && (await machineById(db, planned.machineId));
   if (!planned || !machine) throw new Refused('That feature no longer exists.');
+  const cycle = await cycleOf(db, asTyped.jobId);
+  if (asTyped.place && asTyped.place > cycle.parts)
+    throw new Refused(
+      cycle.parts === 1
+        ? 'One part comes off at a time here: no place of it is told.'
+        : `${cycle.parts} parts come off together here: there is no place ${asTyped.place}.`,
+    );
+  const taken = { ...atTwenty(asTyped), cutIn: cycle.told(planned, asTyped.part, asTyped.place) };
   const cut = await cutAs(db, planned, measuredPart(taken));
   const feature = cut.ok ? cut.feature : planned;
   const strange =
     taken.confirmed || taken.partSure
       ? null
       : ((await partDoubts(db, taken.jobId))(taken.part) ??
-        (await (
-          await placeDoubts(db, taken.jobId)
-        )(planned, taken.part)));
+        (await placeDoubts(db, cycle)(planned, taken.part)));
   if (strange !== null) {
     await insertReading(db, personId, taken, strange, feature, machine);
     const answer: Judgement = {
@@ -246,7 +254,7 @@ function measuredAt(said: Date | null): Date | undefined {
 export async function insertReading(
   db: Db,
   personId: number,
-  taken: ReturnType<typeof atTwenty>,
+  taken: ReturnType<typeof atTwenty> & { cutIn?: InCycle | null },
   doubt: string | null,
   feature: Feature,
   machine: Machine,
@@ -274,6 +282,8 @@ export async function insertReading(
     shown: taken.shown,
     celsius: taken.celsius,
     typed: taken.several ?? undefined,
+    place: taken.cutIn?.place,
+    places: taken.cutIn?.parts,
   });
   await append(
     db,

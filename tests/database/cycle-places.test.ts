@@ -1,13 +1,14 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
+import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
 import { recordParts } from '../../src/server/counts.ts';
-import { closePool, pool } from '../../src/server/db.ts';
-import { runningJob } from '../../src/server/jobs.ts';
+import { closePool, pool, rows } from '../../src/server/db.ts';
+import { runningJob, setUpAgain } from '../../src/server/jobs.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { measuringOn } from '../../src/server/now.ts';
 import { lookAtReadingsFile } from '../../src/server/program-files.ts';
 import { takeReading } from '../../src/server/readings.ts';
-import { as, done, weirside } from '../support/cell.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
 
 /** O1402 makes two pins from one bar: the first with rows 1 to 9, the second with 21 to 29. */
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -65,11 +66,6 @@ describe('two parts that come off together', () => {
     expect((await proposed()).get('Bearing seat OD')).toBe(made + 1);
     expect((await take('Bearing seat OD', made, 1.3781)).readingId).not.toBeNull();
   });
-  it('nor where both are cut with the same rows', async () => {
-    const { made } = (await runningJob(pool(), await cell.machine('Egret')))!;
-    for (const part of [made - 1, made])
-      expect((await take('Face height', part, 80.011, {}, 'O5103')).readingId).not.toBeNull();
-  });
   it('is said of a file before it is taken', async () => {
     const { made } = (await runningJob(pool(), await cell.machine('Curlew')))!;
     const text = `feature,part,value\nBearing seat OD,${made - 1},1.3781\nBearing seat OD,${made},1.3782\n`;
@@ -80,5 +76,127 @@ describe('two parts that come off together', () => {
       '',
       expect.stringContaining('another row (22)'),
     ]);
+  });
+});
+
+/** O5103 makes two hubs a cycle, in two places, with the same rows. */
+describe('two parts that the same rows cut', () => {
+  const height = (part: number, size: number, over: object = {}) =>
+    take('Face height', part, size, over, 'O5103');
+  const egret = async () => {
+    const machine = (await machineById(pool(), await cell.machine('Egret')))!;
+    const job = (await runningJob(pool(), machine.id))!;
+    const measuring = await measuringOn(pool(), machine, job, job.programId);
+    return { made: job.made, size: measuring!.features.find(({ name }) => name === 'Face height')! };
+  };
+  const places = async () =>
+    rows<{ part: number; place: number | null; places: number | null }>(
+      pool(),
+      `SELECT r.part, r.place, r.places FROM reading r WHERE r.feature_id = $1 ORDER BY r.id DESC LIMIT 3`,
+      [await cell.feature('O5103', 'Face height')],
+    );
+  it('neither is asked about, and each is kept with the place it was cut in', async () => {
+    const { made } = await egret();
+    expect((await height(made - 1, 80.011)).readingId).not.toBeNull();
+    expect((await height(made, 80.01)).readingId).not.toBeNull();
+    // who has it in the hand knows better than its number; or not at all
+    expect((await height(made, 80.01, { place: 1, confirmed: true })).readingId).not.toBeNull();
+    expect(await places()).toEqual([
+      { part: made, place: 1, places: 2 },
+      { part: made, place: 2, places: 2 },
+      { part: made - 1, place: 1, places: 2 },
+    ]);
+    await height(made, 80.01, { place: null, confirmed: true });
+    expect((await places())[0]).toEqual({ part: made, place: null, places: null });
+  });
+  it('a place that there is none of is refused', async () => {
+    const answer = await takeReading(as(cell.operator), {
+      featureId: await cell.feature('O5103', 'Face height'),
+      programId: await cell.program('O5103'),
+      jobId: await cell.job('O5103'),
+      part: 28,
+      measured: lengthOf(80.001, 'mm'),
+      confirmed: false,
+      firstOff: false,
+      place: 3,
+    });
+    expect(refused(answer)).toBe('2 parts come off together here: there is no place 3.');
+  });
+  it('they are measured in turn, and after half a cycle nobody can tell which is which', async () => {
+    const { made } = await egret();
+    await height(made, 80.001);
+    let { size } = await egret();
+    // a place that was not measured yet does not wait for its interval
+    expect(size).toMatchObject({
+      why: 'placeNotYet',
+      part: made - 1,
+      which: 'first of the two',
+      inTurn: true,
+      places: 2,
+    });
+    await height(made - 1, 80.001);
+    ({ size } = await egret());
+    // both of a cycle: the first of it is the older part
+    expect(size).toMatchObject({ why: 'longestAgo', part: made - 1, which: 'first of the two' });
+    await height(made + 1, 80.001);
+    ({ size } = await egret());
+    expect(size).toMatchObject({ which: 'second of the two' });
+    const jobId = await cell.job('O5103');
+    done(await recordParts(as(cell.operator), { jobId, before: made, parts: 1, source: 'typed' }));
+    ({ size } = await egret());
+    expect(size).toMatchObject({ part: made + 1, which: null, inTurn: false, places: 2 });
+    await height(made + 2, 80.001);
+    expect((await places())[0]).toEqual({ part: made + 2, place: null, places: null });
+  });
+  it('after a set-up the first part of each place is a first-off', async () => {
+    const jobId = await cell.job('O5103');
+    done(await setUpAgain(as(cell.setter), { jobId, why: 'fixture changed' }));
+    const setUp = async () => {
+      const machine = (await machineById(pool(), await cell.machine('Egret')))!;
+      const job = (await runningJob(pool(), machine.id))!;
+      return (await measuringOn(pool(), machine, job, job.programId))!.setUp;
+    };
+    const { made } = await egret();
+    expect(await setUp()).toEqual({ parts: null });
+    await height(made + 2, 80.012, { firstOff: true });
+    expect(await setUp()).toEqual({ parts: [String(made + 1), String(made + 2)] });
+    // both of the cycle are off by the set-up: it comes out at once, by the middle of them
+    const { answer } = await height(made + 1, 80.006, { firstOff: true });
+    if (answer.verdict !== 'change') throw new Error(answer.reason);
+    expect(answer.rows[0]!.change / 1000).toBeLessThanOrEqual(-8);
+    expect(answer.rows[0]!.change / 1000).toBeGreaterThanOrEqual(-10);
+    expect(await setUp()).toEqual({ parts: [String(made + 1), String(made + 2)] });
+    await height(made + 3, 80.001);
+    expect(await setUp()).toBeNull();
+  });
+  it('the part that tells whether a correction took is of the place it was worked out from', async () => {
+    const { made } = await egret();
+    const { proposalIds } = await height(made, 80.03, { confirmed: true, firstOff: true });
+    done(await approve(as(cell.lead), cell.lead, proposalIds[0]!));
+    const { to } = (await correctionById(pool(), proposalIds[0]!))!;
+    done(await readBack(as(cell.operator), proposalIds[0]!, { shown: to, again: to }));
+    const { size } = await egret();
+    expect(size.why).toBe('afterCorrection');
+    expect(size.which).toBe('second of the two');
+    expect(size.part % 2).toBe(0);
+    expect(size.part).toBeGreaterThan(made);
+  });
+  it('one place that stands off the other is not taken for a correction keyed twice, nor chased', async () => {
+    const { made } = await egret();
+    // the second place stands 0.024 above the first, with parts that differ by a few micrometres
+    for (const [part, size] of [
+      [made - 3, 79.99],
+      [made - 2, 80.014],
+      [made - 1, 79.987],
+      [made, 80.011],
+    ] as const)
+      await height(part, size, { confirmed: true });
+    const answer = await height(made + 1, 79.989, { confirmed: true });
+    expect(answer.proposalIds).toEqual([]);
+    const last = await height(made + 2, 80.013, { confirmed: true });
+    expect(last.proposalIds).toEqual([]);
+    expect(last.answer.reason).toMatch(
+      /The second of the two measures about 0\.02\d mm more than the first of the two/,
+    );
   });
 });

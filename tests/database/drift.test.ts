@@ -16,7 +16,8 @@ afterAll(closePool);
 
 const mm = (value: number) => lengthOf(value, 'mm');
 const face = () => cell.feature('O5103', 'Face height');
-async function take(part: number, size: number) {
+/** As if nobody knew in which of its two places; or by its number. */
+async function take(part: number, size: number, byNumber = false) {
   const taken = done(
     await takeReading(as(cell.operator), {
       featureId: await face(),
@@ -26,6 +27,7 @@ async function take(part: number, size: number) {
       measured: mm(size),
       confirmed: true,
       firstOff: false,
+      place: byNumber ? undefined : null,
     }),
   );
   return taken.proposalIds;
@@ -156,5 +158,55 @@ describe('a size as a witness of its edge', () => {
       ),
     );
     expect(await witness()).toMatchObject({ parts: 0, witness: null });
+  });
+});
+
+describe('a size that is cut in two places with one row', () => {
+  const at = async (place: number | null) => {
+    const feature = (await featureById(pool(), await face()))!;
+    return (await driftPage(
+      pool(),
+      (await machineById(pool(), feature.machineId))!,
+      feature,
+      0.001,
+      40,
+      place,
+    ))!;
+  };
+  it('is drawn place by place, the one nearest to a limit first, and a good part of one clears none of the other', async () => {
+    for (const [part, size] of [
+      [15, 79.975],
+      [16, 80.001],
+      [17, 79.974],
+      [18, 80],
+      [19, 79.973],
+      [20, 80.001],
+      [22, 79.999],
+      [24, 80.001],
+      [25, 79.958],
+      [26, 80.001],
+    ] as const)
+      await take(part, size, true);
+    const first = await at(null);
+    expect(first.places).toEqual(['first of the two', 'second of the two']);
+    expect(first.place).toBe(0);
+    expect(first.points.map(({ part }) => part)).toEqual([15, 17, 19, 25]);
+    const second = await at(1);
+    expect(second.points.map(({ part }) => part)).toEqual([16, 18, 20, 22, 24, 26]);
+    expect(second.drift.now - first.drift.now).toBeGreaterThan(mm(0.02));
+    // that they stand apart is no spread of single parts
+    expect(second.drift.state.noise).toBeLessThan(mm(0.008));
+    for (const { suspects } of [first, second])
+      expect(suspects).toEqual([
+        expect.objectContaining({
+          part: 25,
+          first: 20,
+          last: null,
+          place: { place: 1, parts: 2 },
+          byOther: false,
+        }),
+      ]);
+    // a place that there is none of: the one nearest to a limit
+    expect((await at(7)).place).toBe(0);
   });
 });

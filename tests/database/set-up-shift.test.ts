@@ -119,7 +119,7 @@ it('whoever moves the work offset says so: what waits is withdrawn, nothing of i
   }
   const { made } = (await runningJob(pool(), 1))!;
   const { setUp, features, off } = await measuring();
-  expect(setUp).toEqual({ first: null });
+  expect(setUp).toEqual({ parts: null });
   expect(off).toBeNull();
   expect(features.map(({ part }) => part)).toEqual(features.map(() => made + 1));
   // whoever comes next hears of it

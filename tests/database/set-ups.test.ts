@@ -177,11 +177,11 @@ describe('what is measured of a job that was set up anew', () => {
     expect((await measured()).setUp).toBeNull();
     await between();
     expect(await height()).toMatchObject({ why: 'notYet', ago: null });
-    expect((await measured()).setUp).toEqual({ first: null });
+    expect((await measured()).setUp).toEqual({ parts: null });
     await take(36.03, 60);
     expect(await height()).toMatchObject({ ago: 0 });
     // the other sizes of the same part are first-offs too, those of the next are not
-    expect((await measured()).setUp).toEqual({ first: 60 });
+    expect((await measured()).setUp).toEqual({ parts: ['60'] });
     await take(40.01, 61, { name: 'Bearing pocket' });
     expect((await measured()).setUp).toBeNull();
   });

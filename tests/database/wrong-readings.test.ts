@@ -129,11 +129,14 @@ describe('a reading that a device kept', () => {
       [kept.readingId],
     ))!;
     expect(ago / 3600).toBeCloseTo(5, 1);
+    // of two that come off together the other was not seen at all yet
+    expect(await why()).toBe('placeNotYet');
+    await answering('late too', typedAgo(String(5 * 3600)), () => take(80.001, job.made - 2));
     expect(await why()).toBe('shiftEnd');
     await take(80.001, job.made);
     expect(await why()).not.toBe('shiftEnd');
     // one of hours ago that comes after it takes nothing of that back
-    await answering('later', typedAgo(String(4 * 3600)), () => take(80.002, job.made - 2));
+    await answering('later', typedAgo(String(4 * 3600)), () => take(80.002, job.made - 3));
     expect(await why()).not.toBe('shiftEnd');
   });
 });

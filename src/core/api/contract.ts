@@ -58,6 +58,14 @@ export const ENDPOINTS = {
       part: count.describe('Which part of the job it was.'),
       value: length,
       unit,
+      place: z
+        .int()
+        .min(1)
+        .max(99)
+        .optional()
+        .describe(
+          'Where several parts come off together, cut with the same rows: in which place. Left out: as its number has it.',
+        ),
       firstOff: z.boolean().default(false),
       confirmed: z.boolean().default(false).describe('Measured again, after a question.'),
       measuredAt: z.iso

@@ -1,5 +1,5 @@
 import type { DecidedSize } from './decide.ts';
-import { begunAt, type JudgedReading, type JudgeQuestion } from './judge-question.ts';
+import { begunAt, isAlike, type JudgedReading, type JudgeQuestion } from './judge-question.ts';
 import { deviationsOf, estimateBy, POLICY_RULES, schoolOf, type Step } from './policies.ts';
 
 export interface BySchool {
@@ -38,7 +38,8 @@ export function bySchool(
         : answered,
     );
   if (size.policy === 'model' || question.firstOff) {
-    const n = since.length;
+    // what other places of the cycle tell of the edge counts as well
+    const n = known.filter((each) => each.at >= begun && isAlike(question.sizes[each.size]!, size)).length;
     return {
       // a set-up error is real, and is taken out at once
       size: question.firstOff ? { ...model, error: 0, noise: 0 } : model,

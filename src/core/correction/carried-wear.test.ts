@@ -200,3 +200,60 @@ describe('what is keyed on the other machine', () => {
     });
   });
 });
+
+describe('worked by hand', () => {
+  const edge = (wanted: number, error: number) => ({ wanted: um(wanted), error: um(error) });
+  it('three edges that differ by more than they are known to: the random-effects mean and its error', () => {
+    // weights 1, ¼, 1: mean 13.333, Q 25, C = 2.25 − 2.0625 ÷ 2.25 = 1.3333, so τ² = (25 − 2) ÷ 1.3333 = 17.25 µm²;
+    // weights 1 ÷ 18.25, 1 ÷ 21.25, 1 ÷ 18.25 give 13.0494 ± 2.5266, and 4.303 times that is less
+    const found = wearShares([edge(10, 1), edge(12, 2), edge(17, 1)]);
+    expect(found).toMatchObject({ verdict: 'machine', edges: 3 });
+    expect(found.machine / um(1)).toBeCloseTo(13.0494, 3);
+    expect(found.error / um(1)).toBeCloseTo(2.5266, 3);
+    // nearer to nought by three it is no longer told from it
+    expect(wearShares([edge(7, 1), edge(9, 2), edge(14, 1)])).toMatchObject({ verdict: 'tool', machine: 0 });
+  });
+  it('edges that differ by less than they are known to: no more than their own errors', () => {
+    // Q is below its degrees of freedom: the plain mean of 9, 10 and 11, each known to 3, ± 3 ÷ √3
+    const found = wearShares([edge(9, 3), edge(10, 3), edge(11, 3)]);
+    expect(found.machine / um(1)).toBeCloseTo(10, 9);
+    expect(found.error / um(1)).toBeCloseTo(Math.sqrt(3), 9);
+  });
+  it('a set-up is told by the mean of its edges, and the set-up that stands by its own', () => {
+    const began: EdgeBegan[] = [
+      { ...edge(4, 3), setUp: 0 },
+      { ...edge(8, 4), setUp: 0 },
+      { ...edge(20, 2), setUp: 2 },
+    ];
+    const [first, second] = bySetUp(began);
+    expect(first).toMatchObject({ setUp: 0, wanted: um(6) });
+    // ½ √(3² + 4²)
+    expect(first!.error / um(1)).toBeCloseTo(2.5, 9);
+    expect(second).toEqual(began[2]);
+    expect([ofSetUp(began, 0).length, ofSetUp(began, 1).length, ofSetUp(began, 2)]).toEqual([
+      2,
+      0,
+      [began[2]],
+    ]);
+  });
+  it('an edge began with its first three parts, up to the next or the next set-up, in whatever order those are given', () => {
+    const parts = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9].map((at) => ({
+      at,
+      deviation: um(2 * at),
+      held: um(at < 5 ? 0 : 1),
+    }));
+    const began = edgesBegan(parts, [7.5, 3.5], [1.5, 5.5], 2, um(3));
+    // half of 0 and 2 off, and the edge that goes on from 1.5 did not begin there; of 4 and 5; of 8 and 9
+    expect(began.map(({ wanted, setUp }) => [wanted / um(1), setUp])).toEqual([
+      [-0.5, 0],
+      [(-4 + 1 - 5) / 2, 1],
+      [1 - 8.5, 2],
+    ]);
+    expect(began.map(({ error }) => error / um(1))).toEqual([2, 2, 2].map((n) => 3 / 2 / Math.sqrt(n)));
+    // a part just where it began is of neither
+    expect(edgesBegan(parts, [4], [], 2, um(3))[1]!.wanted / um(1)).toBeCloseTo(
+      (1 - 5 + (1 - 6) + (1 - 7)) / 3,
+      9,
+    );
+  });
+});

@@ -287,3 +287,231 @@ describe('where a size stood', () => {
     expect(levelAt(line, 9.5, 0, [100, 200])).toBeNull();
   });
 });
+
+describe('what a likelihood is made of', () => {
+  /** What a level and a slope lose, by the readings that count and what is known of the drift. */
+  const lossAt =
+    (size: CrossedSize, place: number, held: number, counted: CrossedSize['readings']) =>
+    (level: number, slope: number) =>
+      counted.reduce(
+        (sum, each) => {
+          const far = each.at - place;
+          const off = each.deviation + size.by * (held - each.held) - level - slope * far;
+          return sum + off ** 2 / (size.noise ** 2 * (1 + 0.05 ** 2 * Math.abs(far)));
+        },
+        (slope - size.drift) ** 2 / Math.max(size.driftError, size.noise / 1000) ** 2,
+      );
+
+  it('the level is the one that no other line through the readings and the known drift beats, its error how fast they lose', () => {
+    const random = seeded(31);
+    for (let trial = 0; trial < 300; trial += 1) {
+      const noise = 1 + 3 * random();
+      const readings = Array.from({ length: 30 }, (_, at): [number, number, number] => [
+        at,
+        12 * random() - 6,
+        Math.round(8 * random() - 4),
+      ]).filter(() => random() < 0.7);
+      const size: CrossedSize = {
+        ...sizeOf(noise, readings),
+        by: random() < 0.5 ? 1 : -2,
+        drift: um(random() - 0.5),
+        driftError: um(random() < 0.2 ? 0 : 0.2 * random()),
+        setUps: random() < 0.4 ? [4.5, 24.5] : [],
+      };
+      const place = 9.5 + Math.floor(10 * random());
+      const span: [number, number] = random() < 0.5 ? [-Infinity, Infinity] : [6.5, 26.5];
+      const held = um(3 * random());
+      const inside = size.readings.filter(
+        ({ at }) => at > span[0] && at < span[1] && (size.setUps.length === 0 || (at > 4.5 && at < 24.5)),
+      );
+      // a dozen on either side
+      const counted = [
+        ...inside.filter(({ at }) => at < place).slice(-12),
+        ...inside.filter(({ at }) => at > place).slice(0, 12),
+      ];
+      const found = levelAt(size, place, held, span);
+      if (counted.length === 0) {
+        expect(found).toBeNull();
+        continue;
+      }
+      const { level, error } = found!;
+      const loss = lossAt(size, place, held, counted);
+      /** The least over all slopes: a parabola, known by three of its points. */
+      const least = (at: number) => {
+        const [a, b, c] = [loss(at, -1000), loss(at, 0), loss(at, 1000)];
+        const curve = (a + c) / 2 - b;
+        const tilt = (c - a) / 2;
+        return b - tilt ** 2 / (4 * curve);
+      };
+      const best = least(level);
+      for (const step of [error, -error]) expect(least(level + step) - best).toBeCloseTo(1, 4);
+    }
+  });
+
+  const pairOf = (steps: RegisterStep[], sizes: CrossedSize[]) =>
+    crossedMoves(steps, sizes, um(0.5)).find((each) => each.kind !== 'nudged') ?? null;
+  const likely = (prior: number, level: number, moved: number, error: number) =>
+    1 / (1 + ((1 - prior) / prior) * Math.exp(-((level + moved) ** 2 - level ** 2) / (2 * error ** 2)));
+  const early = (held: number) => [0, 1, 2, 3].map((at): [number, number, number] => [at, 8 + held, held]);
+  const steps = [stepOf(3.5, 'late', 20, 0, -8), stepOf(5.5, 'night', 27, -8, -16)];
+  const [ALL, PLACE] = [[-Infinity, Infinity] as const, 5.5];
+
+  it('of a second answer: the size on its target before it against after it, and whether its person had measured', () => {
+    const blind = { ...sizeOf(2, [...early(0)]), drift: 0 };
+    const seen = { ...sizeOf(2, [...early(0), [4, 1, -8]]), drift: 0 };
+    for (const [size, prior] of [
+      [blind, 0.75],
+      [seen, 0.25],
+    ] as const) {
+      const { level, error } = levelAt(size, PLACE, um(-8), ALL)!;
+      const pair = pairOf(steps, [size]);
+      expect(pair).toMatchObject({ kind: 'twice', needless: 'second' });
+      expect(pair!.likelihood).toBeCloseTo(likely(prior, level, um(-8), error), 9);
+    }
+    // two sizes speak together
+    const both = pairOf(steps, [seen, { ...blind, name: 'Step', noise: um(4) }]);
+    const [a, b] = [seen, { ...blind, noise: um(4) }].map((size) => levelAt(size, PLACE, um(-8), ALL)!);
+    const odds = [a!, b!].reduce(
+      (sum, { level, error }) => sum + ((level + um(-8)) ** 2 - level ** 2) / (2 * error ** 2),
+      0,
+    );
+    expect(both!.likelihood).toBeCloseTo(1 / (1 + 3 * Math.exp(-odds)), 9);
+  });
+  it('likely but not surely one too many: said as a pair, with nobody’s move called needless', () => {
+    // it stands where half the move would have been right: a little rather not
+    const unsure = sizeOf(6, [
+      ...early(0).map(([at, off, held]): [number, number, number] => [at, off + 3.6, held]),
+    ]);
+    const pair = pairOf(steps, [unsure]);
+    expect(pair).toMatchObject({ kind: 'twice', needless: null });
+    expect(pair!.likelihood).toBeGreaterThan(0.5);
+    expect(pair!.likelihood).toBeLessThan(0.95);
+  });
+  it('of a move that was taken back: the first, or the second, or nobody can tell', () => {
+    const back = [stepOf(3.5, 'late', 20, 0, -8), stepOf(5.5, 'night', 27, -8, 0)];
+    const stood = (off: number, noise = 2) =>
+      sizeOf(
+        noise,
+        [0, 1, 2, 3].map((at): [number, number, number] => [at, off, 0]),
+      );
+    const told = (off: number, noise = 2) => {
+      const size = stood(off, noise);
+      const { level, error } = levelAt(size, 3.5, 0, ALL)!;
+      const pair = pairOf(back, [size])!;
+      expect(pair.likelihood).toBeCloseTo(likely(0.5, level, um(-8), error), 9);
+      return pair.kind === 'undone' ? pair.needless : undefined;
+    };
+    expect([told(0), told(8), told(4), told(3, 9), told(5, 9)]).toEqual([
+      'first',
+      'second',
+      null,
+      null,
+      null,
+    ]);
+    expect(pairOf(back, [])).toMatchObject({ kind: 'undone', needless: null, likelihood: 0.5 });
+  });
+  it('what was measured before, between and after stands beside it, each without what lies beyond its moves', () => {
+    const size = sizeOf(2, [...early(0), [4, 1, -8], [5, 2, -8], [6, -7, -16], [7, -9, -16]]);
+    const outer = [stepOf(1.5, 'early', 10, 8, 0), ...steps, stepOf(6.5, 'early', 60, -16, -8)];
+    const pair = pairOf(outer, [size]);
+    expect(pair?.kind === 'twice' && pair.did).toEqual([
+      {
+        name: 'Diameter',
+        before: { parts: 2, mean: um(8) },
+        between: { parts: 2, mean: um(1.5) },
+        after: { parts: 1, mean: um(-7) },
+      },
+    ]);
+    const none = pairOf(steps, [sizeOf(2, [...early(0)])]);
+    expect(none?.kind === 'twice' && none.did[0]).toMatchObject({ between: null, after: null });
+  });
+  it('only what the same edge cut speaks: neither the edge before nor the one after', () => {
+    const anew = (at: number, hour: number): RegisterStep => ({
+      ...stepOf(at, 'crib', hour, 0, 0),
+      anew: true,
+    });
+    const own = early(0);
+    const other = [-3, -2, 9, 10].map((at): [number, number, number] => [at, 90, 0]);
+    const begun = [anew(-0.5, 1), ...steps, anew(8.5, 80)];
+    const alone = pairOf(begun, [sizeOf(2, own)]);
+    const beside = pairOf(begun, [
+      sizeOf(
+        2,
+        [...own, ...other].sort(([a], [b]) => a - b),
+      ),
+    ]);
+    expect(alone?.kind).toBe('twice');
+    expect(beside!.likelihood).toBeCloseTo(alone!.likelihood, 12);
+  });
+  it.each([
+    [-4, true],
+    [-3.9, false],
+    [-16, true],
+    [-16.1, false],
+  ])('a second answer is about the same move: %f after −8', (second, told) => {
+    // it stood at +8, and on target after the first
+    const size = sizeOf(0.5, [...early(0), [4, 0, -8]]);
+    const pair = pairOf([steps[0]!, stepOf(5.5, 'night', 27, -8, -8 + second)], [size]);
+    expect(pair !== null).toBe(told);
+  });
+  it.each([
+    [7.5, 27, true],
+    [8.5, 27, true],
+    [7.4, 27, false],
+    [8, 46, true],
+    [8, 46.1, false],
+  ])(
+    'one is taken back by as much, to a step, within a shift and the next: by %f at hour %f',
+    (back, hour, told) => {
+      const pair = pairOf([steps[0]!, stepOf(5.5, 'night', hour, -8, -8 + back)], []);
+      expect(pair !== null).toBe(told);
+    },
+  );
+  it('the same move twice with nothing measured is worth a word, another is not', () => {
+    const told = (second: number) => pairOf([steps[0]!, stepOf(5.5, 'night', 27, -8, -8 + second)], []);
+    expect(told(-8)).toMatchObject({ kind: 'twice', needless: null, likelihood: 0.75 });
+    expect([told(-8.5) !== null, told(-8.6), told(-7.4)]).toEqual([true, null, null]);
+  });
+  it('a size that did not run then says nothing, nor one that was set up anew between the two', () => {
+    const own = sizeOf(2, early(0));
+    const later = { ...sizeOf(2, [[8, 30, -16]]), name: 'Later' };
+    const anew = { ...own, name: 'Anew', setUps: [4.5] };
+    const names = (sizes: CrossedSize[]) => {
+      const pair = pairOf(steps, sizes);
+      return pair?.kind === 'twice' ? pair.did.map(({ name }) => name) : null;
+    };
+    expect(names([own, later])).toEqual(['Diameter']);
+    expect(names([own, anew])).toEqual(['Diameter']);
+    expect(names([anew])).toBeNull();
+    // just as the first was made it is of between; just as the second was, of after
+    expect(names([{ ...anew, setUps: [3.5] }])).toBeNull();
+    expect(names([{ ...anew, setUps: [5.5] }, own])).toEqual(['Anew', 'Diameter']);
+    expect(names([{ ...anew, setUps: [3.4] }, own])).toEqual(['Anew', 'Diameter']);
+  });
+  it('what a to and fro did is told of the parts in it, six at least, to the number', () => {
+    const moves = [0, 6, -1, 5, -2];
+    const run = moves
+      .slice(1)
+      .map((to, i) => stepOf(3 * (i + 1) - 0.5, i % 2 ? 'late' : 'night', 8 * i, moves[i]!, to));
+    const after: RegisterStep = { ...stepOf(14.5, 'crib', 60, -2, 0), anew: true };
+    const readings = Array.from({ length: 18 }, (_, at): [number, number, number] => {
+      const held = moves[Math.min(4, Math.floor(at / 3))]!;
+      return [at, (at % 2) + held, held];
+    });
+    const did = (of: [number, number, number][]) => {
+      const [found] = crossedMoves([...run, after], [sizeOf(0.3, of)], um(1));
+      return found?.kind === 'nudged' ? found.did : null;
+    };
+    const within = readings.filter(([at]) => at > 2.5 && at < 14.5);
+    const spreadOf = (values: number[]) => {
+      const mean = values.reduce((sum, each) => sum + each, 0) / values.length;
+      return Math.sqrt(values.reduce((sum, each) => sum + (each - mean) ** 2, 0) / (values.length - 1));
+    };
+    const [told] = did(readings)!;
+    expect(told).toMatchObject({ name: 'Diameter', parts: 12 });
+    expect(told!.asCut / MICRON).toBeCloseTo(spreadOf(within.map(([, off]) => off)), 9);
+    expect(told!.leftAlone / MICRON).toBeCloseTo(spreadOf(within.map(([at]) => at % 2)), 9);
+    expect(did(within.slice(0, 6))).toHaveLength(1);
+    expect(did(within.slice(0, 5))).toEqual([]);
+  });
+});

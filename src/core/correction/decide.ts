@@ -24,6 +24,8 @@ export interface DecidedSize {
   /** Limits less the target. */
   lower: number;
   upper: number;
+  /** Which share of the parts it is of, where it stands for one of several places that parts are cut in; none: all. */
+  share?: number;
   moves: readonly { register: number; by: number }[];
 }
 
@@ -87,6 +89,9 @@ export function decide(question: DecisionQuestion): Decision {
   return { changes, after, outside: outsideBy(sizes, after), proven };
 }
 
+/** What a size loses by the square of how far it is off. */
+const weightOf = ({ lower, upper, share = 1 }: DecidedSize) => share / (upper - lower || 1) ** 2;
+
 /** What a size outside its limits weighs: first that it is out at all, then by how much of its tolerance. */
 const OUT = 1000;
 const outsideOf = (size: DecidedSize, at: number) => {
@@ -112,7 +117,7 @@ export function lossOf(
     const at = size.moves.every(({ register }) => changes[register] === 0) ? waiting : ahead + moved - best;
     return {
       outside: outsideOf(size, size.mean + moved),
-      loss: at ** 2 / (size.upper - size.lower || 1) ** 2,
+      loss: weightOf(size) * at ** 2,
     };
   });
   return {
@@ -148,13 +153,18 @@ function decideGroup(question: DecisionQuestion, group: readonly number[]): Plac
   const touched = question.sizes.filter(({ moves }) => moves.some(({ register }) => place.has(register)));
   if (touched.length === 0) return { changes: group.map(() => 0), proven: true };
   const aims = touched.map((size) => aimsOf(size, every));
-  const weight = touched.map((size) => 1 / (size.upper - size.lower || 1) ** 2);
+  const weight = touched.map(weightOf);
   const by = touched.map((size) =>
     group.map((row) => size.moves.reduce((sum, each) => sum + (each.register === row ? each.by : 0), 0)),
   );
   // moving a row is worth it when more is saved than one size at the edge of its dead band would lose
   const cost = group.map((_, i) =>
-    Math.max(0, ...touched.map((size, s) => (by[s]![i] === 0 ? 0 : weight[s]! * bandOf(size) ** 2))),
+    Math.max(
+      0,
+      ...touched.map((size, s) =>
+        by[s]![i] === 0 ? 0 : (weight[s]! / (size.share ?? 1)) * bandOf(size) ** 2,
+      ),
+    ),
   );
   // rows that cut sizes of their own are set first: what they lose cuts the search short
   const ofOwn = (i: number) => by.filter((each) => each.every((b, k) => (b === 0) === (k !== i))).length;

@@ -83,6 +83,98 @@ describe('where a size goes', () => {
     }
   });
 
+  it('a move that is not due yet is in so many parts, and one that is due is now, from where it stands', () => {
+    const ask = question(2, 0.1);
+    const at = (held: number) => {
+      const asked = { ...ask, held: [held] };
+      return { ...driftOf(asked, 10), mean: edgeState(ask.model).sizes[0]!.mean + held };
+    };
+    const { state } = driftOf(ask, 10);
+    const band = bandOf(state);
+    // set to the far side of its band it drifts through it: about twice the band, at its pace
+    const far = at(-state.mean - 0.9 * band);
+    expect(far.toMove).toBeGreaterThan(5);
+    expect(Math.abs(far.toMove! - (1.9 * band) / state.drift)).toBeLessThan(3);
+    expect(far.toLimit).toBeGreaterThan(far.toMove!);
+    expect(far.now / band).toBeCloseTo(-0.9, 9);
+    // it stands as far on the one side as its row is moved to the other: what counts is where it stands
+    expect(at(-2 * state.mean).toMove).toBe(0);
+    expect(at(-state.mean).toMove).toBeGreaterThan(0);
+  });
+  it('the fan is what is known of each part ahead, from the next to the last asked for, nine of ten of a normal spread', () => {
+    const ask = question(5, 0.08);
+    const { fan } = driftOf(ask, 30);
+    expect(fan.map(({ ahead }) => ahead)).toEqual([0, 3, 5, 8, 10, 13, 15, 18, 20, 23, 25, 28, 30]);
+    for (const { ahead, mean, low, high } of fan) {
+      const then = edgeState({ ...ask.model, next: ask.model.next + ahead }).sizes[0]!;
+      expect(mean).toBeCloseTo(then.mean + ask.held[0]!, 3);
+      // the 95th of a hundred of a normal spread: 1.645
+      const reach = 1.645 * Math.sqrt(then.error ** 2 + then.noise ** 2);
+      expect([low, high].map((each) => Math.round(each))).toEqual(
+        [mean - reach, mean + reach].map((each) => Math.round(each)),
+      );
+    }
+  });
+  it('its mean may be out where twice its error reaches a limit, on either side, and only there', () => {
+    const ask = question(6, 0);
+    const { mean, error } = edgeState(ask.model).sizes[0]!;
+    const mayBeOut = (stands: number) => driftOf({ ...ask, held: [stands - mean] }, 10).mayBeOut;
+    for (const [side, limit] of [
+      [1, ask.upper],
+      [-1, -ask.lower],
+    ] as const) {
+      expect(mayBeOut(side * (limit - 2.1 * error))).toBe(false);
+      expect(mayBeOut(side * (limit - 1.9 * error))).toBe(true);
+      expect(mayBeOut(side * (limit + 3 * error))).toBe(true);
+    }
+    expect(mayBeOut(0)).toBe(false);
+  });
+  it('is of its own readings; a jump of the row is told', () => {
+    const ask = question(8, 0);
+    const moves = [{ register: 0, by: 1 }];
+    const model = {
+      ...ask.model,
+      sizes: [...ask.model.sizes, { tolerance: 10 * SIGMA, moves }],
+      readings: ask.model.readings.flatMap((each) => [
+        each,
+        { ...each, size: 1, deviation: each.deviation + 9 },
+      ]),
+    };
+    const { points } = driftOf({ ...ask, model }, 10);
+    expect(points.map(({ at }) => at)).toEqual(ask.model.readings.map(({ at }) => at));
+    expect(driftOf(ask, 10).jump).toBeNull();
+    const jumped = ask.model.readings.map((each) => ({
+      ...each,
+      deviation: each.deviation + (each.at >= 30 ? 12 * SIGMA : 0),
+    }));
+    const { jump } = driftOf({ ...ask, model: { ...ask.model, readings: jumped } }, 10);
+    expect(jump).toMatchObject({ register: 0, after: 29, before: 30 });
+  });
+  it('earlier edges are those of its own row since the first reading, each change once', () => {
+    const ask = question(4, 0);
+    const earlier = (...edges: { register: number; at: number }[]) => {
+      const model = {
+        ...ask.model,
+        registers: 2,
+        edges,
+        readings: ask.model.readings.map((each) => ({ ...each, held: [...each.held, 0] })),
+      };
+      const asked = { ...ask, model, held: [-3 * SIGMA, 0] };
+      const { newEdge } = driftOf(asked, 10);
+      if (newEdge)
+        expect(newEdge.mean).toBeCloseTo(edgeAhead(model)(model.next, 0).sizes[0]!.mean - 3 * SIGMA, 6);
+      return newEdge?.earlier ?? null;
+    };
+    const own = (at: number) => ({ register: 0, at });
+    expect(earlier()).toBeNull();
+    expect(earlier({ register: 1, at: 9.5 })).toBeNull();
+    // before the first reading, and with the part that comes next: of neither is it known where they began
+    expect(earlier(own(-0.5), own(0), own(40))).toBeNull();
+    expect(earlier(own(9.5), own(19.5), own(19.5), { register: 1, at: 24.5 }, own(39.5))).toBe(3);
+    const nothing = { ...ask, model: { ...ask.model, readings: [], edges: [own(9.5)] } };
+    expect(driftOf(nothing, 10).newEdge).toBeNull();
+  });
+
   it('foretells no limit where no drift is seen', () => {
     const { toMove, toLimit } = driftOf({ ...question(4, 0), held: [-2 * SIGMA] }, 10);
     expect([toMove, toLimit]).toEqual([null, null]);

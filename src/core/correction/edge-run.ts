@@ -52,6 +52,8 @@ const ANYWHERE = 1e6;
 const OPEN = 30;
 /** Two sizes of one row may disagree by a tolerance. */
 const OWN_OFFSET = 8;
+/** How far a place of the cycle stands off the others it shares its rows with, in standard deviations of the noise. */
+const OWN_PLACE = 1.5;
 /** Readings that the prior of the noise counts for. */
 export const PRIOR_READINGS = 1;
 /** Beyond so many standard deviations a reading counts for less the further it lies (P. J. Huber 1964). */
@@ -75,6 +77,8 @@ export class Filter {
   private readonly gain: Float64Array;
   /** Noise variance of each size, in that of the first. */
   private readonly own: number[];
+  /** Of each size those that are the same size in another place, itself among them. */
+  private readonly alike: readonly (readonly number[])[];
   private off = 0;
   private spread = 0;
 
@@ -88,7 +92,10 @@ export class Filter {
     this.n = EACH * registers + ownOffsets(question);
     this.loads = sizes.map((_, size) => loadOf(question, size));
     this.own = scales.map((each) => each / scales[0]!);
-    this.beginnings = [...question.edges, ...(question.setUps ?? [])].sort((a, b) => a.at - b.at);
+    this.alike = sizes.map((_, size) => alikeWith(question, size));
+    // all places of a size are set up anew at once
+    const setUps = (question.setUps ?? []).filter(({ size }) => this.alike[size]![0] === size);
+    this.beginnings = [...question.edges, ...setUps].sort((a, b) => a.at - b.at);
     this.gain = new Float64Array(this.n);
   }
 
@@ -106,8 +113,7 @@ export class Filter {
     }
     if (sizes.length > 1)
       sizes.forEach((_, f) => {
-        const own = EACH * registers + f;
-        P[own * n + own] = OWN_OFFSET ** 2 * (scales[f]! / scales[0]!);
+        this.standsOff(P, f, OWN_OFFSET ** 2 * (scales[f]! / scales[0]!));
       });
     const at = readings[0]?.at ?? next;
     // what began before the first reading changes nothing that is known
@@ -137,14 +143,21 @@ export class Filter {
       run.at = each.at;
       if ('register' in each) renew(run.mean, run.variance, n, each.register, supposed);
       // a size that is set up anew may stand anywhere; its edges are as worn as before, and wear on as fast
-      else {
-        const own = EACH * registers + each.size;
-        run.variance[own * n + own]! += ANYWHERE;
-      }
+      else for (const size of this.alike[each.size]!) this.standsOff(run.variance, size, ANYWHERE);
       run.begun += 1;
     }
     step(run.mean, run.variance, n, registers, supposed, to - run.at);
     run.at = to;
+  }
+
+  /** A size stands off by something more that is its own; the places of one size by the same, and each by a little of its own. */
+  private standsOff(P: Float64Array, size: number, variance: number): void {
+    const { n } = this;
+    const first = EACH * this.question.registers;
+    const alike = this.alike[size]!;
+    for (const other of alike) P[(first + size) * n + first + other]! += variance;
+    if (alike.length > 1)
+      P[(first + size) * n + first + size]! += OWN_PLACE ** 2 * (this.scales[size]! / this.scales[0]!);
   }
 
   /** The same at a later part, with nothing measured in between; with a new edge in a register's row just before it, where one is named. */
@@ -247,6 +260,12 @@ export function jumpedBy(run: Run, { register, before, stood }: Jump): { by: num
 /** Sizes that stand off by something of their own: where several share registers, or where one was set up anew. */
 const ownOffsets = ({ sizes, setUps = [] }: ModelQuestion) =>
   sizes.length > 1 || setUps.length > 0 ? sizes.length : 0;
+
+/** The sizes that are the same size in another place, the first of them first, and itself among them. */
+export const alikeWith = ({ sizes }: ModelQuestion, size: number): number[] =>
+  sizes.flatMap(({ alike }, i) =>
+    i === size || (alike !== undefined && alike === sizes[size]!.alike) ? [i] : [],
+  );
 
 /** The row of a size over the states: by register, and its own offset where it has one. */
 export function loadOf(question: ModelQuestion, size: number): number[] {

@@ -10,7 +10,9 @@
  * K. J. Åström 1970, minimum-variance control).
  */
 
+import { noiseBefore } from './edge-noise.ts';
 import {
+  alikeWith,
   dot,
   EACH,
   evidenceOf,
@@ -29,6 +31,8 @@ export interface ModelSize {
   tolerance: number;
   /** Index of a register, and the change of the size for a change of one in it. */
   moves: readonly { register: number; by: number }[];
+  /** Sizes of the same number are one size in several places: they stand near each other, and are as noisy. */
+  alike?: number | undefined;
 }
 
 export interface ModelReading {
@@ -157,49 +161,12 @@ function follow(question: ModelQuestion): EdgeAhead {
   // sizes of one set-up are not equally noisy: how they compare is learnt from a first run and used in a second
   const best = first.runs.reduce((a, b) => (evidenceOf(b.run) > evidenceOf(a.run) ? b : a)).run;
   const scales = prior.map((own, size) => {
-    const { sum, count } = best.bySize[size]!;
+    const alike = alikeWith(question, size).map((each) => best.bySize[each]!);
+    const [sum, count] = [sumOf(alike.map((each) => each.sum)), sumOf(alike.map((each) => each.count))];
     return (PRIOR_READINGS * own + sum) / (PRIOR_READINGS + count);
   });
   const second = all(question, scales, prior[0]!);
   return (next, newEdge) => joined(question, scales, second, { next, newEdge });
-}
-
-/** Readings between two others that weigh as much as what is taken from the tolerance. */
-const YOUNG = 3;
-/** The middle of the distance of a normal value from nothing, in standard deviations. */
-const MIDDLE = 0.6745;
-
-/**
- * Variance of single parts of a size, to begin with: from how far each reading lies off the line between its neighbours, so that a
- * drift is no noise, with what the registers held taken out; while it is young rather an eighth of its tolerance.
- */
-function noiseBefore({ sizes, readings, setUps = [] }: ModelQuestion, size: number): number {
-  const { tolerance, moves } = sizes[size]!;
-  const own = readings.filter((reading) => reading.size === size);
-  const free = own.map(
-    ({ deviation, held }) =>
-      deviation - moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0),
-  );
-  const setUp = setUps.filter((each) => each.size === size);
-  const off = own
-    .slice(2)
-    .map((_, i) => i)
-    // across a set-up there is no line between neighbours
-    .filter((i) => !setUp.some(({ at }) => at > own[i]!.at && at <= own[i + 2]!.at))
-    .map((i) => {
-      const span = own[i + 2]!.at - own[i]!.at;
-      const share = span > 0 ? (own[i + 1]!.at - own[i]!.at) / span : 0.5;
-      return (
-        Math.abs(free[i + 1]! - (1 - share) * free[i]! - share * free[i + 2]!) /
-        Math.sqrt(1 + share ** 2 + (1 - share) ** 2)
-      );
-    })
-    .sort((a, b) => a - b);
-  const young = tolerance / 8;
-  if (off.length === 0) return young ** 2;
-  const learnt = Math.max(off[off.length >> 1]! / MIDDLE, young / 100);
-  const share = YOUNG / (YOUNG + off.length);
-  return Math.exp(2 * (share * Math.log(young) + (1 - share) * Math.log(learnt)));
 }
 
 interface Supposed {
@@ -369,6 +336,7 @@ function jumpOf(runs: readonly Supposed[], weights: readonly number[]): RowJump 
   };
 }
 
+const sumOf = (values: readonly number[]) => values.reduce((sum, each) => sum + each, 0);
 const driftLoad = (load: readonly number[], registers: number) =>
   load.map((_, i) => (i < EACH * registers && i % EACH === 1 ? load[i - 1]! : 0));
 const driftOf = ({ registers }: ModelQuestion, load: readonly number[], mean: readonly number[]) =>

@@ -1,6 +1,14 @@
-import { toleranceWidth, type Bounds, type Limits, type RegisterRole } from '../inspection/feature.ts';
+import type { InCycle } from '../inspection/cycle-place.ts';
+import {
+  largest,
+  smallest,
+  toleranceWidth,
+  type Bounds,
+  type Limits,
+  type RegisterRole,
+} from '../inspection/feature.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
-import type { ModelEdge, ModelQuestion, ModelSetUp } from './edge-state.ts';
+import type { EdgeState, ModelEdge, ModelQuestion, ModelSetUp } from './edge-state.ts';
 import type { Policy, Step } from './policies.ts';
 
 /** A size of the set-up: what it should be, what moves it, and by which school it is corrected. */
@@ -11,6 +19,8 @@ export interface JudgedSize extends Limits, Bounds {
   deadBand: Length;
   averageOf: number;
   moves: readonly { register: number; by: number }[];
+  /** It is a size as it comes out in one place of the cycle: of which size, and which place; null: nobody knows which. */
+  place?: { of: number; words: string | null };
 }
 
 export interface JudgedRegister {
@@ -27,6 +37,8 @@ export interface JudgedReading {
   at: number;
   measured: Length;
   held: readonly number[] | null;
+  /** In which of the places that are cut with the same rows, where they are several and it is known. */
+  place?: InCycle | null;
 }
 
 export interface JudgeQuestion {
@@ -53,6 +65,10 @@ export interface JudgeQuestion {
   /** What was approved for each register and is not keyed yet, as a change; none: nothing waits. */
   approved?: readonly number[];
 }
+
+/** Whether two sizes are one, in two places of the cycle. */
+export const isAlike = (a: JudgedSize, b: JudgedSize): boolean =>
+  a === b || (a.place !== undefined && a.place.of === b.place?.of);
 
 /** What one row is to be set to. */
 export interface RowChange {
@@ -116,7 +132,7 @@ export const modelOf = ({
   next,
 }: Pick<JudgeQuestion, 'registers' | 'sizes' | 'readings' | 'edges' | 'setUps' | 'next'>): ModelQuestion => ({
   registers: registers.length,
-  sizes: sizes.map((each) => ({ tolerance: toleranceWidth(each), moves: each.moves })),
+  sizes: sizes.map((each) => ({ tolerance: toleranceWidth(each), moves: each.moves, alike: each.place?.of })),
   readings: readings.flatMap(({ size, at, measured, held }) =>
     held === null ? [] : [{ size, at, deviation: measured - sizes[size]!.target, held }],
   ),
@@ -137,3 +153,18 @@ export const begunAt = (
       .filter((each) => sizes[size]!.moves.some(({ register }) => register === each.register))
       .map(({ at }) => at),
   );
+
+/** Of some sizes the one whose next part is expected nearest to a limit. */
+export function nearestToLimit(
+  { sizes, registers }: Pick<JudgeQuestion, 'sizes' | 'registers'>,
+  state: Pick<EdgeState, 'sizes'>,
+  among: readonly number[],
+): number {
+  const room = (index: number) => {
+    const size = sizes[index]!;
+    const held = size.moves.reduce((sum, { register, by }) => sum + by * registers[register]!.value, 0);
+    const at = size.target + state.sizes[index]!.mean + held;
+    return Math.min(largest(size) - at, at - smallest(size));
+  };
+  return among.reduce((a, b) => (room(b) < room(a) ? b : a));
+}

@@ -1,10 +1,38 @@
-import { largest, smallest } from '../inspection/feature.ts';
+import { largest, smallest, toleranceWidth } from '../inspection/feature.ts';
 import type { LengthUnit } from '../units/length.ts';
 import { bandOf, type DecidedSize } from './decide.ts';
 import type { EdgeState } from './edge-state.ts';
-import type { Foretold, Judgement, JudgedSize, JudgeQuestion } from './judge-question.ts';
+import {
+  isAlike,
+  type Foretold,
+  type Judgement,
+  type JudgedSize,
+  type JudgeQuestion,
+} from './judge-question.ts';
 
 type Say = (verdict: 'leave', reason: string) => Judgement;
+
+const COUNTED = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight'];
+
+/** How far off a size stands, from where on it is moved, and what that is: of one that is cut in several places the middle of those that were measured. */
+export function middleOf(
+  sizes: readonly JudgedSize[],
+  decided: readonly DecidedSize[],
+  index: number,
+  words: string,
+): { mean: number; band: number; words: string } {
+  const places = decided.filter(
+    ({ moves }, i) => i === index || (moves.length > 0 && isAlike(sizes[i]!, sizes[index]!)),
+  );
+  // the same move must pay for all of them
+  const band = Math.max(...places.map(bandOf));
+  if (places.length === 1) return { mean: decided[index]!.mean, band, words };
+  return {
+    mean: places.reduce((sum, each) => sum + each.mean, 0) / places.length,
+    band,
+    words: `the middle of its ${COUNTED[places.length] ?? places.length} places`,
+  };
+}
 
 /** Why nothing is moved. */
 export function leave(
@@ -17,39 +45,40 @@ export function leave(
 ): Judgement {
   const { unit, sizes, increment } = question;
   const size = sizes[index]!;
-  const { mean, noise } = decided[index]!;
+  const { noise } = decided[index]!;
+  const { mean, band, words: what } = middleOf(sizes, decided, index, words);
   const { error } = state.sizes[index]!;
   const by = Math.min(...size.moves.map((each) => Math.abs(each.by)));
   const rivals = sizes.filter(
     (other, i) =>
       i !== index &&
+      !isAlike(other, size) &&
       decided[i]!.moves.some(({ register }) => size.moves.some((each) => each.register === register)),
   );
-  const band = bandOf(decided[index]!);
-  const jumped = jumpWords(question, state, size, signed);
+  const jumped = jumpWords(question, state, size, signed) + placesApart(question, decided, index, show);
   if (Math.abs(mean) <= band && error > 0.6 * state.sizes[index]!.noise)
     return say(
       'leave',
-      `Leave it: ${words} stands ${signed(mean)} ${unit} from target, but that is known to no better than ±${show(2 * error)}. Measure more parts, or tick first-off if it was just set up.${jumped}`,
+      `Leave it: ${what} stands ${signed(mean)} ${unit} from target, but that is known to no better than ±${show(2 * error)}. Measure more parts, or tick first-off if it was just set up.${jumped}`,
     );
   if (Math.abs(mean) <= band)
     return say(
       'leave',
-      `Leave it: ${words} stands ${signed(mean)} ${unit} from target, known to ±${show(2 * error)}. With parts that differ by ±${show(noise)} it is moved from ±${show(band)} on; chasing it would add spread.${ahead(decided[index]!, band, size, { signed, unit })}${jumped}`,
+      `Leave it: ${what} stands ${signed(mean)} ${unit} from target, known to ±${show(2 * error)}. With parts that differ by ±${show(noise)} it is moved from ±${show(band)} on; chasing it would add spread.${ahead(decided[index]!, band, size, { signed, unit })}${jumped}`,
     );
   if (Math.abs(mean) <= (increment * by) / 2)
     return say(
       'leave',
-      `Leave it: ${words} is ${signed(mean)} ${unit}, less than half a step of the register.${jumped}`,
+      `Leave it: ${what} is ${signed(mean)} ${unit}, less than half a step of the register.${jumped}`,
     );
   if (rivals.length > 0)
     return say(
       'leave',
-      `Leave it: ${words} is ${signed(mean)} ${unit} from target, but its row also cuts ${rivals.map(({ name }) => name).join(' and ')}, and moving it would put more out than it brings in. Give ${size.name} a row of its own.${jumped}`,
+      `Leave it: ${what} is ${signed(mean)} ${unit} from target, but its row also cuts ${rivals.map(({ name }) => name).join(' and ')}, and moving it would put more out than it brings in. Give ${size.name} a row of its own.${jumped}`,
     );
   return say(
     'leave',
-    `Leave it: ${words} is ${signed(mean)} ${unit} from target${driftWords(decided[index]!, unit, signed)}, and ${mean * decided[index]!.drift < 0 ? 'is on its way back by itself' : 'no whole step of the register would bring it nearer'}.${jumped}`,
+    `Leave it: ${what} is ${signed(mean)} ${unit} from target${driftWords(decided[index]!, unit, signed)}, and ${mean * decided[index]!.drift < 0 ? 'is on its way back by itself' : 'no whole step of the register would bring it nearer'}.${jumped}`,
   );
 }
 
@@ -100,9 +129,43 @@ function ahead(
   return ` It drifts by ${signed(drift * 10)} ${unit} in ten parts: in about ${until(up ? band : -band)} parts it is moved, in about ${until(limit)} it would be out.`;
 }
 
+/** Places nearer to each other than this share of the tolerance need nothing (common practice, no source). */
+const NEAR = 0.1;
+
+/** That one place of the cycle surely stands off another, as a sentence: no row moves one without the other. Empty where none does. */
+export function placesApart(
+  { sizes, unit }: Pick<JudgeQuestion, 'sizes' | 'unit'>,
+  decided: readonly DecidedSize[],
+  index: number,
+  show: (value: number) => string,
+): string {
+  const size = sizes[index]!;
+  const places = sizes
+    .flatMap((each, i) => {
+      const words = each.place?.words;
+      return words && isAlike(each, size) && decided[i]!.moves.length > 0 ? [{ words, ...decided[i]! }] : [];
+    })
+    .sort((a, b) => b.mean - a.mean);
+  const [high, low] = [places[0], places.at(-1)];
+  if (!high || !low || high === low) return '';
+  const apart = high.mean - low.mean;
+  // what is common to both is counted twice: it is rather said too late than in vain
+  if (apart < 2 * Math.hypot(high.error, low.error) || apart < NEAR * toleranceWidth(size)) return '';
+  return ` The ${high.words} measures about ${show(apart)} ${unit} more than the ${low.words}: no row moves one without the other, so they are kept about the middle. Look at how the places clamp and at their work offsets.`;
+}
+
 /** What a joint decision costs the sizes that share a row, as a sentence; empty where the row cuts no other that is known of. */
-export function compromise(foretold: readonly Foretold[], size: JudgedSize, proven: boolean): string {
-  const shared = foretold.filter(({ name }) => name !== size.name);
+export function compromise(
+  foretold: readonly Foretold[],
+  size: JudgedSize,
+  { sizes, proven }: { sizes: readonly JudgedSize[]; proven: boolean },
+): string {
+  const own = sizes.filter((each) => isAlike(each, size)).map(({ name }) => name);
+  const shared = foretold.filter(({ name }) => !own.includes(name));
+  if (shared.length === 0 && foretold.some((each) => !each.in) && own.length > 1)
+    return proven
+      ? ' No setting of the row brings all places in: this is the best there is, until the places are brought together.'
+      : ' No setting of the row that brings all places in was found: bring the places together.';
   if (shared.length === 0) return '';
   const names = shared.map(({ name }) => name).join(' and ');
   if (foretold.some((each) => !each.in))

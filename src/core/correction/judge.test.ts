@@ -1,27 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
-import type { FeatureKind } from '../inspection/feature.ts';
+import { judgedSize } from '../../../tests/support/judged.ts';
 import { lengthOf, nanometres } from '../units/length.ts';
-import type { JudgedReading, JudgedRegister, JudgedSize, JudgeQuestion } from './judge-question.ts';
+import type { JudgedReading, JudgedRegister, JudgeQuestion } from './judge-question.ts';
 import { judge } from './judge.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
-const size = (over: Partial<JudgedSize> = {}): JudgedSize => ({
-  name: 'Seat',
-  kind: 'outsideDiameter' as FeatureKind,
-  tool: 2,
-  row: 2,
-  other: null,
-  nominal: mm(38),
-  upper: mm(0.02),
-  lower: mm(-0.02),
-  target: mm(38),
-  policy: 'model',
-  deadBand: mm(0.006),
-  averageOf: 3,
-  moves: [{ register: 0, by: 1 }],
-  ...over,
-});
 const register = (over: Partial<JudgedRegister> = {}): JudgedRegister => ({
   row: 2,
   role: 'xWear',
@@ -41,7 +25,7 @@ const ask = (readings: JudgedReading[], over: Partial<JudgeQuestion> = {}) =>
     unit: 'mm',
     increment: nanometres(1000),
     limit: mm(0.3),
-    sizes: [size()],
+    sizes: [judgedSize()],
     registers: [register()],
     readings,
     edges: [],
@@ -73,9 +57,9 @@ describe('a new set-up begins a new story (H14)', () => {
   });
   it('by whatever school', () => {
     for (const policy of ['everyPart', 'deadBand', 'average', 'ewma', 'trend', 'harmonic'] as const) {
-      expect(changes(first(30, { sizes: [size({ policy })] }))).toEqual([[2, -30]]);
+      expect(changes(first(30, { sizes: [judgedSize({ policy })] }))).toEqual([[2, -30]]);
       // the older schools average nothing of the set-up before either
-      const unticked = first(30, { sizes: [size({ policy, averageOf: 3 })], firstOff: false });
+      const unticked = first(30, { sizes: [judgedSize({ policy, averageOf: 3 })], firstOff: false });
       const answer = changes(unticked);
       if (Array.isArray(answer)) expect(answer[0]![1]).toBeLessThanOrEqual(-10);
       else expect(answer).not.toMatch(/21|4 readings/);
@@ -101,7 +85,7 @@ describe('a new set-up begins a new story (H14)', () => {
     });
   });
   it('a size that was not measured in the new set-up has no say in it', () => {
-    const two = [size({ name: 'OD' }), size({ name: 'Step' })];
+    const two = [judgedSize({ name: 'OD' }), judgedSize({ name: 'Step' })];
     const before = noise.flatMap((micrometres, at) => [
       reading(38 + micrometres / 1000, at, { size: 0 }),
       reading(38 + (micrometres + 8) / 1000, at, { size: 1 }),
@@ -186,7 +170,7 @@ describe('what a reading leads to', () => {
       reason: 'Read row 2.',
     });
     expect(ask([reading(38.012, 0, { held: null })]).reason).toMatch(/nobody knows with which offset/);
-    expect(ask([reading(38.012, 0)], { sizes: [size({ kind: 'position', moves: [] })] }).verdict).toBe(
+    expect(ask([reading(38.012, 0)], { sizes: [judgedSize({ kind: 'position', moves: [] })] }).verdict).toBe(
       'noRegister',
     );
   });
@@ -201,7 +185,7 @@ describe('what a reading leads to', () => {
   });
   it('the older schools look at parts cut as the next will be, and at nothing else', () => {
     const school = {
-      sizes: [size({ policy: 'average' })],
+      sizes: [judgedSize({ policy: 'average' })],
       registers: [register({ value: nanometres(-4000) })],
     };
     const old = [reading(38.01, 0), reading(38.011, 1), reading(38.012, 2)];
@@ -209,13 +193,15 @@ describe('what a reading leads to', () => {
     const now = [3, 4, 5].map((at) => reading(38.008, at, { held: [-4000] }));
     expect(changes(ask([...old, ...now], school))).toEqual([[2, -8]]);
     expect(ask([...now, reading(38.01, 6)], { ...school, next: 7 }).reason).toMatch(/already answered/);
-    expect(ask([reading(38.004, 0)], { sizes: [size({ policy: 'deadBand' })] }).reason).toMatch(
+    expect(ask([reading(38.004, 0)], { sizes: [judgedSize({ policy: 'deadBand' })] }).reason).toMatch(
       /inside the dead band/,
     );
-    expect(changes(ask([reading(38.004, 0)], { sizes: [size({ policy: 'everyPart' })] }))).toEqual([[2, -4]]);
+    expect(changes(ask([reading(38.004, 0)], { sizes: [judgedSize({ policy: 'everyPart' })] }))).toEqual([
+      [2, -4],
+    ]);
   });
   it('a length between two rows moves its own; where both would serve alike, only that', () => {
-    const length = size({
+    const length = judgedSize({
       name: 'Length',
       kind: 'partedLength',
       tool: 8,
@@ -235,7 +221,7 @@ describe('what a reading leads to', () => {
     expect(answer.reason).toMatch(/^Too long/);
   });
   it('two sizes of one row: what one asks for is not given at the other’s cost, and a row of its own is advised', () => {
-    const both = [size(), size({ name: 'Collar', nominal: mm(50), target: mm(50) })];
+    const both = [judgedSize(), judgedSize({ name: 'Collar', nominal: mm(50), target: mm(50) })];
     const readings = Array.from({ length: 12 }, (_, at) =>
       at % 2 === 0 ? reading(38.018, at) : reading(49.983, at, { size: 1 }),
     );

@@ -2,11 +2,13 @@ import { largest, smallest, standing, toleranceWidth, withoutRegister } from '..
 import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length } from '../units/length.ts';
+import { byPlace } from './by-place.ts';
 import { bySchool } from './by-school.ts';
 import { decide, type DecidedSize } from './decide.ts';
 import { edgeState, type EdgeState } from './edge-state.ts';
 import {
   begunAt,
+  isAlike,
   modelOf,
   type Foretold,
   type Judgement,
@@ -15,7 +17,7 @@ import {
   type JudgeQuestion,
   type RowChange,
 } from './judge-question.ts';
-import { compromise, driftWords, jumpWords, leave } from './judge-words.ts';
+import { compromise, driftWords, jumpWords, leave, middleOf, placesApart } from './judge-words.ts';
 import type { Step } from './policies.ts';
 import { asIfKeyed, stillWorth } from './still-worth.ts';
 import { direction, plainIncrement } from './propose-words.ts';
@@ -26,7 +28,8 @@ import { registerDecimals } from './register-text.ts';
  * A reading's answer (H14): leave the rows alone, or move them, jointly for all sizes they cut. What is known of a size comes from
  * all readings since its edges began, each held against the offsets its part was cut with.
  */
-export function judge(question: JudgeQuestion): Judgement {
+export function judge(given: JudgeQuestion): Judgement {
+  const question = byPlace(given);
   const { unit, sizes, registers, increment } = question;
   const taken = question.readings[question.taken]!;
   const size = sizes[taken.size]!;
@@ -65,7 +68,7 @@ export function judge(question: JudgeQuestion): Judgement {
       upper: largest(size),
       unit,
       others: sizes
-        .filter((other) => other !== size)
+        .filter((other) => !isAlike(other, size))
         .map((other) => ({ name: other.name, target: other.target, width: toleranceWidth(other) })),
     });
     if (doubt) return say('measureAgain', asIfKeyed(question, size, expected) ?? doubt);
@@ -93,12 +96,17 @@ export function judge(question: JudgeQuestion): Judgement {
       lower: smallest(each) - each.target,
       upper: largest(each) - each.target,
       moves: measured[i] ? each.moves : [],
+      share: 1 / sizes.filter((other, k) => other === each || (isAlike(other, each) && measured[k])).length,
     };
   });
   const asked = bySchool(question, known, decided[taken.size]!, partOut, { signed, show });
   arithmetic.push(...asked.steps);
   if (asked.wait) return say('leave', asked.wait);
   decided[taken.size] = asked.size;
+  // a set-up error is taken out at once, in all places
+  if (question.firstOff)
+    for (const [i, each] of sizes.entries())
+      if (isAlike(each, size)) decided[i] = { ...decided[i]!, error: 0, noise: 0 };
   const { approved } = question;
   const waits = approved?.some((change) => change !== 0)
     ? { approved: stillWorth(question, decided, approved, show) }
@@ -145,6 +153,7 @@ export function judge(question: JudgeQuestion): Judgement {
       ...waits,
     };
   const before = decided[taken.size]!.mean;
+  const middle = middleOf(sizes, decided, taken.size, asked.words);
   const after =
     before + size.moves.reduce((sum, { register, by }) => sum + by * decision.changes[register]!, 0);
   const foretold = sizes.flatMap((each, i): Foretold[] =>
@@ -162,14 +171,14 @@ export function judge(question: JudgeQuestion): Judgement {
     sizeBefore: nanometres(Math.round(size.target + before)),
     expectedSize: nanometres(Math.round(size.target + after)),
     foretold,
-    reason: `${direction(size.kind, nanometres(Math.round(before)))}: ${asked.words} is ${asked.fine ? fine(before) : signed(before)} ${unit} from target${driftWords(decided[taken.size]!, unit, signed)}, so ${moved
+    reason: `${direction(size.kind, nanometres(Math.round(middle.mean)))}: ${middle.words} is ${asked.fine ? fine(middle.mean) : signed(middle.mean)} ${unit} from target${driftWords(decided[taken.size]!, unit, signed)}, so ${moved
       .map(
         ({ role, row, change }) =>
           `${REGISTER_WORDS[role]} of row ${row} goes ${change < 0 ? 'minus' : 'plus'} ${show(Math.abs(change))}`,
       )
       .join(
         ' and ',
-      )}.${compromise(foretold, size, decision.proven)}${jumpWords(question, state, size, signed)}`,
+      )}.${compromise(foretold, size, { sizes, proven: decision.proven })}${placesApart(question, decided, taken.size, show)}${jumpWords(question, state, size, signed)}`,
     arithmetic,
     partOut,
   };

@@ -1,25 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { judgedSize } from '../../../tests/support/judged.ts';
 import { chance } from '../../../tests/support/chance.ts';
 import { lengthOf, nanometres } from '../units/length.ts';
-import type { JudgedReading, JudgedSize, JudgeQuestion } from './judge-question.ts';
+import type { JudgedReading, JudgeQuestion } from './judge-question.ts';
 import { judge } from './judge.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
-const SEAT: JudgedSize = {
-  name: 'Seat',
-  kind: 'outsideDiameter',
-  tool: 2,
-  row: 2,
-  other: null,
-  nominal: mm(38),
-  upper: mm(0.03),
-  lower: mm(-0.03),
-  target: mm(38),
-  policy: 'model',
-  deadBand: mm(0.006),
-  averageOf: 3,
-  moves: [{ register: 0, by: 1 }],
-};
+const SEAT = judgedSize({ upper: mm(0.03), lower: mm(-0.03) });
 function questionOf(deviations: readonly number[]): JudgeQuestion {
   return {
     unit: 'mm',

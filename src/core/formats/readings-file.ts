@@ -13,6 +13,8 @@ export interface FiledReading {
   value: Length;
   firstOff: boolean;
   recut: boolean;
+  /** In which place of its cycle it was cut; null: as its number has it. */
+  place: number | null;
   /** Of which machine, program, revision and job the file says it is; null: it says nothing of it. */
   machine: string | null;
   program: string | null;
@@ -26,7 +28,7 @@ export interface FiledReading {
 
 const NEEDED = ['feature', 'value'];
 /** What a program's own table of readings has beside that. By the second line a reading is told from those of other parts; the last is told by the plan and the record, and passed over. */
-const ALLOWED = ['part', 'unit', 'first_off', 'cut_again'];
+const ALLOWED = ['part', 'unit', 'first_off', 'cut_again', 'place'];
 const OF = ['machine', 'program', 'revision', 'job', 'time', 'question'];
 const PASSED = ['nominal', 'upper', 'lower', 'target', 'deviation', 'wear', 'gauge', 'person'];
 
@@ -61,6 +63,7 @@ function reading(row: RowReader, programUnit: LengthUnit): FiledReading {
     // our own table counts first parts, others say yes
     firstOff: /^[1-9]\d*$/.test(row.optional('first_off') ?? '') || row.yes('first_off'),
     recut: row.yes('cut_again'),
+    place: row.optional('place') === null ? null : row.whole('place', 1, 99),
     machine: row.optional('machine'),
     program: row.optional('program'),
     revision: number(row.optional('revision')),
@@ -167,6 +170,7 @@ function readQif(xml: string): FileResult<FiledReading> {
           value: size.value,
           firstOff: false,
           recut: false,
+          place: null,
         });
     }
   }

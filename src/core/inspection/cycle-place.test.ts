@@ -1,13 +1,17 @@
+import { chance } from '../../../tests/support/chance.ts';
 import { describe, expect, it } from 'vitest';
 import {
-  lastWith,
-  sameCycle,
   cyclePlaces,
   lastOfPlace,
+  lastWith,
   mostAsked,
   nextOfPlace,
+  partsWith,
+  placeInTurn,
   placeOfPart,
+  placesLeft,
   placeWords,
+  sameCycle,
 } from './cycle-place.ts';
 
 const call = (tool: number, row: number, line: number) => ({ tool, lengthRows: [{ row, line }] });
@@ -38,6 +42,17 @@ describe('which row cuts which part of a cycle', () => {
   it('nor where the tools go over all parts in turn', () => {
     expect(cyclePlaces([call(1, 1, 10), call(1, 21, 20), call(2, 2, 30), call(2, 22, 40)], 2)).toBeNull();
   });
+  it('nor where a row of the first comes again after the second was begun, whichever of the calls is given first', () => {
+    const calls = [call(1, 1, 10), call(2, 2, 20), call(1, 21, 30), call(2, 22, 40), call(1, 1, 35)];
+    expect(cyclePlaces(calls, 2)).toBeNull();
+    expect(cyclePlaces(calls.toReversed(), 2)).toBeNull();
+    // the second begun before the first is done, by one line
+    const early = [call(1, 1, 10), call(2, 2, 30), call(1, 21, 30), call(2, 22, 40)];
+    expect(cyclePlaces(early, 2)).toBeNull();
+    const before = [call(1, 21, 15), call(1, 1, 10), call(2, 2, 20), call(1, 21, 30), call(2, 22, 40)];
+    expect(cyclePlaces(before, 2)).toBeNull();
+    expect(cyclePlaces(before.toReversed(), 2)).toBeNull();
+  });
   it('nor where one part comes off, or rows are as many as nothing', () => {
     expect(cyclePlaces([call(1, 1, 10), call(2, 2, 20), call(1, 21, 30), call(2, 22, 40)], 1)).toBeNull();
     expect(cyclePlaces([call(1, 1, 10), call(2, 2, 20), call(1, 21, 30), call(2, 22, 40)], 3)).toBeNull();
@@ -67,6 +82,12 @@ describe('which part that is', () => {
   it('the part of the same cycle, and the last that is not before another', () => {
     expect([153, 154].map((part) => sameCycle(part, { place: 1, parts: 2 }))).toEqual([153, 153]);
     expect([153, 154].map((part) => sameCycle(part, { place: 2, parts: 2 }))).toEqual([154, 154]);
+    expect([partsWith(153, 2), partsWith(154, 2), partsWith(8, 3), partsWith(5, 1)]).toEqual([
+      [153, 154],
+      [153, 154],
+      [7, 8, 9],
+      [5],
+    ]);
     const first = { place: 1, parts: 2 };
     expect([lastWith(154, first), lastWith(154, first, 154), lastWith(154, first, 155)]).toEqual([
       153, 155, 155,
@@ -74,7 +95,10 @@ describe('which part that is', () => {
     expect([lastWith(154, null), lastWith(154, null, 160)]).toEqual([154, 160]);
   });
   it('a sheet is of the part that most sizes are on', () => {
-    expect([mostAsked([153, 154, 153]), mostAsked([154, 153]), mostAsked([])]).toEqual([153, 153, null]);
+    expect([mostAsked([153, 154, 153]), mostAsked([154, 153, 154]), mostAsked([154, 153])]).toEqual([
+      153, 154, 153,
+    ]);
+    expect(mostAsked([])).toBeNull();
   });
   it('is said as a setter says it', () => {
     expect([placeWords(1, 2), placeWords(3, 4), placeWords(9, 12)]).toEqual([
@@ -82,5 +106,32 @@ describe('which part that is', () => {
       'third of the 4',
       '9th of the 12',
     ]);
+  });
+  it('places are measured in turn, but what was corrected in one is told by it', () => {
+    // never measured: the part that came off last is at hand
+    expect(placeInTurn([], 2)).toBe(2);
+    expect(placeInTurn([], 2, true)).toBe(2);
+    expect([placeInTurn([2], 2), placeInTurn([2, 1], 2), placeInTurn([1, 2], 2)]).toEqual([1, 2, 1]);
+    expect([placeInTurn([4, 3], 4), placeInTurn([4, 3, 2, 1, 4], 4)]).toEqual([2, 3]);
+    expect([placeInTurn([1, 2, 1], 2, true), placeInTurn([2, 1, 2, 2], 2, true)]).toEqual([1, 2]);
+    // in the long run each is measured as often, wherever it begins
+    const random = chance(3);
+    for (let trial = 0; trial < 50; trial += 1) {
+      const places = 2 + Math.floor(random.next() * 5);
+      const measured = Array.from({ length: 5 }, () => 1 + Math.floor(random.next() * places));
+      const begun = measured.length;
+      for (let nth = 0; nth < 4 * places; nth += 1) measured.push(placeInTurn(measured, places));
+      for (let place = 1; place <= places; place += 1)
+        expect(measured.slice(begun).filter((each) => each === place).length).toBe(4);
+    }
+  });
+  it('a place is left where one was measured and another was not; of none nobody knows', () => {
+    expect([placesLeft([], 2), placesLeft([1], 2), placesLeft([1, 1], 2), placesLeft([1, 2], 2)]).toEqual([
+      false,
+      true,
+      true,
+      false,
+    ]);
+    expect(placesLeft([1], 1)).toBe(false);
   });
 });

@@ -70,12 +70,41 @@ export const nextOfPlace = (part: number, place: number, parts: number): number 
 export const sameCycle = (part: number, { place, parts }: InCycle): number =>
   part - placeOfPart(part, parts) + place;
 
+/** All parts of the cycle that a part came off with, itself among them. */
+export const partsWith = (part: number, parts: number): number[] =>
+  Array.from({ length: parts }, (_, i) => sameCycle(part, { place: i + 1, parts }));
+
 /** The last part up to this one that a size is of, but none before `least`: then the first from there on. Null: it is of each. */
 export function lastWith(part: number, of: InCycle | null, least = 1): number {
   if (of === null) return Math.max(part, least);
   const last = lastOfPlace(part, of.place, of.parts);
   return last >= least ? last : nextOfPlace(least, of.place, of.parts);
 }
+
+/**
+ * The place whose part is measured next, of as many as are cut with the same rows: the one that was measured longest ago; of those that
+ * never were the last, whose part is at hand. Whether a correction took is told by the place it was worked out from: how far another
+ * stands off that one is not known as well.
+ *
+ * @param measured the places measured so far, that of the newest part last
+ */
+export function placeInTurn(measured: readonly number[], places: number, afterCorrection = false): number {
+  if (afterCorrection && measured.length > 0) return measured.at(-1)!;
+  const last = Array.from({ length: places }, (_, i) => measured.lastIndexOf(i + 1));
+  return last.lastIndexOf(Math.min(...last)) + 1;
+}
+
+/** Whether a size was measured in one place, as far as is known, but not in each. */
+export const placesLeft = (measured: readonly number[], places: number): boolean =>
+  measured.length > 0 && new Set(measured).size < places;
+
+/** A name for a place of a cycle by which it is told from others; one for those of which nobody knows. */
+export const placeKey = (place: InCycle | null): string =>
+  place === null ? 'unknown' : `${place.place}/${place.parts}`;
+
+/** Whether a part came off in a later cycle than another. */
+export const inLaterCycle = (part: number, other: number, parts: number): boolean =>
+  Math.ceil(part / parts) > Math.ceil(other / parts);
 
 /** The part that most sizes are asked for on; of several the first. Null: none. */
 export const mostAsked = (parts: readonly number[]): number | null =>

@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 
-import { lengthOf } from '../units/length.ts';
-import { fateOf, suspectParts } from './quarantine.ts';
+import { chance } from '../../../tests/support/chance.ts';
+import { lengthOf, type Length } from '../units/length.ts';
+import { standing } from './feature.ts';
+import { fateOf, suspectParts, suspectsByPlace } from './quarantine.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
 const shaft = { kind: 'outsideDiameter' as const, nominal: mm(25), upper: mm(0.01), lower: mm(-0.01) };
@@ -65,5 +67,91 @@ describe('parts to set aside', () => {
         }
       }),
     );
+  });
+});
+
+describe('parts to set aside, cut in two places in turn', () => {
+  const inTwo = (...parts: [part: number, size: number, place?: number | null][]) =>
+    parts.map(([part, size, place = part % 2 === 1 ? 1 : 2]) => ({
+      part,
+      measured: mm(size),
+      place: place === null ? null : { place, parts: 2 },
+    }));
+  it('a good part of the other place clears nothing of this one', () => {
+    // the first place was last good at 21; that the second is good at 30 says nothing of it
+    expect(suspectsByPlace(inTwo([21, 25], [24, 25], [30, 25], [31, 25.012], [32, 25]), shaft)).toEqual([
+      expect.objectContaining({ part: 31, first: 22, last: null, place: { place: 1, parts: 2 } }),
+    ]);
+  });
+  it('what goes out in one place may be out in the other, until that is measured', () => {
+    const readings = inTwo([27, 25], [28, 25], [29, 25.012]);
+    expect(suspectsByPlace(readings, shaft)).toEqual([
+      expect.objectContaining({ part: 29, first: 28, last: null, place: { place: 1, parts: 2 } }),
+      expect.objectContaining({ part: 29, first: 29, last: null, place: { place: 2, parts: 2 } }),
+    ]);
+    expect(suspectsByPlace([...readings, ...inTwo([30, 25])], shaft)).toHaveLength(1);
+    // good again in the first place: the second is doubted no further
+    expect(suspectsByPlace([...readings, ...inTwo([33, 25])], shaft)).toEqual([
+      expect.objectContaining({ first: 28, last: 32, place: { place: 1, parts: 2 } }),
+      expect.objectContaining({ first: 29, last: 32, place: { place: 2, parts: 2 } }),
+    ]);
+  });
+  it('measured in one place alone, or nobody knows where, all parts are meant', () => {
+    for (const readings of [inTwo([20, 25], [24, 25.012]), inTwo([19, 25, null], [24, 25.012, null])])
+      expect(suspectsByPlace(readings, shaft)).toEqual([
+        expect.objectContaining({ part: 24, first: readings[0]!.part + 1, last: null, place: null }),
+      ]);
+  });
+  it('against every part of a shift asked by itself', () => {
+    const random = chance(12);
+    let asked = 0;
+    for (let shift = 0; shift < 3000; shift += 1) {
+      const begins = random.next() < 0.4 ? [2 + Math.floor(random.next() * 20)] : [];
+      const readings = Array.from({ length: 24 }, (_, i) => i + 1)
+        .filter(() => random.next() < 0.4)
+        .map((part) => inTwo([part, random.next() < 0.3 ? 25.012 : 25])[0]!);
+      if (new Set(readings.map(({ place }) => place!.place)).size < 2) continue;
+      const placeOf = (part: number) => (part % 2 === 1 ? 1 : 2);
+      const isBad = (reading?: { measured: Length }) =>
+        reading !== undefined && standing(reading.measured, shaft) !== 'in';
+      /** Readings by the same edge in the same set-up. */
+      const near = (part: number) =>
+        readings.filter((each) => begins.every((begun) => begun <= part === begun <= each.part));
+      const suspect = (part: number): 'byOwn' | 'byOther' | null => {
+        const own = near(part).filter((each) => placeOf(each.part) === placeOf(part));
+        const other = near(part).filter((each) => placeOf(each.part) !== placeOf(part));
+        const before = own.findLast((each) => each.part < part);
+        const after = own.find((each) => each.part >= part);
+        // its own place was out just before it, or is out just after
+        if (isBad(after) || (after?.part !== part && isBad(before))) return 'byOwn';
+        if (after !== undefined) return null;
+        // or nothing of its own place tells since the other went out: from where that was last good until it is good again
+        const gone = other.some(
+          (bad) =>
+            isBad(bad) &&
+            bad.part > (before?.part ?? 0) &&
+            !other.some((good) => !isBad(good) && good.part > bad.part && good.part <= part) &&
+            !other.some((good) => !isBad(good) && good.part < bad.part && good.part > part),
+        );
+        return gone ? 'byOther' : null;
+      };
+      const found = suspectsByPlace(readings, shaft, begins);
+      for (let part = 1; part <= 24; part += 1) {
+        asked += 1;
+        const told = found.filter(
+          ({ place, first, last }) =>
+            place!.place === placeOf(part) && part >= first && part <= (last ?? Infinity),
+        );
+        expect(
+          [...new Set(told.map(({ byOther }) => (byOther ? 'byOther' : 'byOwn')))],
+          `${JSON.stringify([readings, begins])}, part ${part}`,
+        ).toEqual([suspect(part) ?? []].flat());
+      }
+      for (const { first, last, fromStart, anew } of found) {
+        expect([fromStart, anew]).toEqual([first === 1, begins.includes(first)]);
+        expect(last === null || last >= first).toBe(true);
+      }
+    }
+    expect(asked).toBeGreaterThan(50_000);
   });
 });

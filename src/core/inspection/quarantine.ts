@@ -1,3 +1,4 @@
+import { placeKey, type InCycle } from './cycle-place.ts';
 import type { FeatureKind, Limits } from './feature.ts';
 import { standing, type Standing } from './feature.ts';
 import type { Length } from '../units/length.ts';
@@ -88,4 +89,65 @@ export function suspectParts(
   }
   if (open && nextBegin() < Infinity) open.last = nextBegin() - 1;
   return found;
+}
+
+/** Parts of one place of the cycle that may be bad; `place` null: of all. */
+export interface SuspectInPlace extends Suspect {
+  place: InCycle | null;
+  /** It is in doubt by what was found in another place alone. */
+  byOther: boolean;
+}
+
+/**
+ * The same where several come off together, cut with the same rows: a good part of one place clears nothing of another. And where one
+ * place goes out another may be out as well: its parts are suspect from when the one was last good until it is good again, or until a
+ * later part of their own place was measured.
+ */
+export function suspectsByPlace(
+  readings: readonly (MeasuredPart & { place: InCycle | null })[],
+  limits: Limits & { kind: FeatureKind },
+  begins: readonly number[] = [],
+): SuspectInPlace[] {
+  const places = new Map(readings.map(({ place }) => [placeKey(place), place]));
+  if (places.size < 2)
+    return suspectParts(readings, limits, begins).map((each) => ({
+      ...each,
+      place: null,
+      byOther: false,
+    }));
+  const own = [...places].map(([key, place]) => {
+    const measured = readings.filter((each) => placeKey(each.place) === key);
+    return { place, measured, found: suspectParts(measured, limits, begins) };
+  });
+  const epoch = (part: number) => begins.filter((begun) => begun <= part).length;
+  return own
+    .flatMap(({ place, measured, found }) => [
+      ...found.map((each): SuspectInPlace => ({ ...each, place, byOther: false })),
+      ...own
+        .filter((other) => other.place !== place)
+        .flatMap((other) => other.found.map((out) => ({ out, other })))
+        .flatMap(({ out, other }): SuspectInPlace[] => {
+          const last = measured.findLast((each) => epoch(each.part) === epoch(out.part));
+          const isBad = (each: MeasuredPart) => standing(each.measured, limits) !== 'in';
+          // what was measured here since the other was last found out speaks for itself
+          const goneSince = other.measured.some(
+            (each) => each.part > (last?.part ?? 0) && each.part <= (out.last ?? Infinity) && isBad(each),
+          );
+          if (!goneSince || (last && isBad(last))) return [];
+          const first = Math.max(out.first, (last?.part ?? 0) + 1);
+          if (out.last !== null && first > out.last) return [];
+          const later = first > out.first;
+          return [
+            {
+              ...out,
+              place,
+              byOther: true,
+              first,
+              fromStart: out.fromStart && !later,
+              anew: out.anew && !later,
+            },
+          ];
+        }),
+    ])
+    .sort((a, b) => a.part - b.part || a.first - b.first);
 }

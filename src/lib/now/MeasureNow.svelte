@@ -29,6 +29,8 @@
     /** The part that is likely measured next. */
     part: number;
     inCycle: InCycle;
+    /** The same in words; null: it is of each part. */
+    which: string | null;
     readings: { id: number; part: number; measured: Length; at: Date; person: string }[];
   }
   interface Props {
@@ -37,8 +39,8 @@
     job: { id: number; made: number } | null;
     /** The last part of it that is counted or measured. */
     cut: CutByNow | null;
-    /** It was set up anew, and no other part than this was measured since; null: it was not, or was measured. */
-    setUp: { first: number | null } | null;
+    /** It was set up anew, and no other parts than these, of one cycle, were measured since (null: none was); null: it was not, or others were. */
+    setUp: { parts: string[] | null } | null;
     /** All its rows need the same, in words; null: nothing speaks for it. */
     off: { found: string; look: string } | null;
     features: Feature[];
@@ -77,9 +79,7 @@
   const lastOf = (made: number) => made - ((made - feature.inCycle.place) % feature.inCycle.parts);
   const since = $derived(job && feature.part === lastOf(job.made) ? partsThatWait(outbox.untold, job.id) : 0);
   const part = new Proposed(() => String(since ? lastOf(job!.made + since) : feature.part));
-  const firstOff = new Proposed(
-    () => setUp !== null && (setUp.first === null || String(setUp.first) === part.value),
-  );
+  const firstOff = new Proposed(() => setUp !== null && (setUp.parts?.includes(part.value) ?? true));
   /** It was asked for once: what was typed there stays, open or not. */
   let warm = $state(false);
   let field = $state<HTMLInputElement>();
@@ -198,6 +198,11 @@
                     required
                   />
                 </div>
+                {#if feature.which && part.value && Number(part.value) === lastOf(Number(part.value))}<p
+                    class="pb-3"
+                  >
+                    {feature.which}
+                  </p>{/if}
                 <label class="flex min-h-11 items-center gap-2"
                   ><input class="checkbox" type="checkbox" name="firstOff" bind:checked={firstOff.value} /> after
                   a set-up (first-off)</label
@@ -296,7 +301,7 @@
                   ? 'new edge'
                   : each.why === 'due'
                     ? 'due'
-                    : each.ago === null
+                    : each.ago === null || each.why === 'placeNotYet'
                       ? 'not yet'
                       : each.ago === 0
                         ? 'this part'

@@ -26,6 +26,8 @@
     programId: number;
     jobId: number | null;
     part: string;
+    /** In which place of the cycle; empty: there is but one. */
+    place: string;
     /** Which part of the cycle it is on, where that is not this one; null: it is on this. */
     other: string | null;
     firstOff: boolean;
@@ -42,6 +44,7 @@
     programId,
     jobId,
     part,
+    place,
     other,
     firstOff,
     typed = $bindable(),
@@ -100,6 +103,7 @@
         <input type="hidden" name="program" value={programId} />
         <input type="hidden" name="job" value={jobId ?? ''} />
         <input type="hidden" name="part" value={part} />
+        <input type="hidden" name="place" value={place} />
         {#if firstOff}<input type="hidden" name="firstOff" value="on" />{/if}
         <div class="flex items-end gap-2">
           <div class="flex-1">

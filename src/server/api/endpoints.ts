@@ -67,6 +67,7 @@ const takeReadingOf: Work<'takeReading'> = async (input, asking) => {
     measured: measured.value,
     confirmed: input.confirmed,
     firstOff: input.firstOff,
+    place: input.place,
     measuredAt: at,
   });
   if (!taken.ok) return taken;

@@ -40,6 +40,7 @@ import {
   actAtMachine,
   id,
   orEmpty,
+  placeIn,
   readingIn,
   sureOf,
   ticked,
@@ -295,6 +296,7 @@ export const actions: Actions = {
         partSure: ticked,
         firstOff: ticked,
         recut: ticked,
+        place: placeIn,
         ...warmFields,
       }),
     ({ input, asking }) =>
@@ -308,6 +310,7 @@ export const actions: Actions = {
         partSure: input.partSure,
         firstOff: input.firstOff,
         recut: input.recut,
+        place: input.place,
         warm: warmOf(input),
       }),
   ),

@@ -1,7 +1,15 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { GaugeLine } from '$core/formats/gauge-line';
-  import { mostAsked, placeOfPart, placeWords, sameCycle, type InCycle } from '$core/inspection/cycle-place';
+  import {
+    inLaterCycle,
+    mostAsked,
+    placeOfPart,
+    placeWords,
+    sameCycle,
+    type InCycle,
+  } from '$core/inspection/cycle-place';
+  import Field from '$lib/Field.svelte';
   import NumberField from '$lib/NumberField.svelte';
   import SetUpAgain from '$lib/now/SetUpAgain.svelte';
   import { Proposed } from '$lib/proposed.svelte';
@@ -21,11 +29,21 @@
   );
   // a sheet is of one part: it stays from the first size that is typed until the next part is asked for
   const part = new Proposed(() => last);
+  // where the same rows cut several at once: as the number of the part has it, unless somebody who has it in the hand says another
+  const places = $derived(Math.max(1, ...(measuring?.features.map((each) => each.places) ?? [])));
+  const place = new Proposed(() =>
+    Number(part.value) > 0 && measuring?.features.some((each) => each.inTurn)
+      ? String(placeOfPart(Number(part.value), places))
+      : 'unknown',
+  );
   let sheet = $state(0);
   let begun = $state(false);
+  // another part of the same cycle, whose turn it is next, is no later one
+  const together = $derived(Math.max(1, ...(measuring?.features.map(({ inCycle }) => inCycle.parts) ?? [])));
+  const later = $derived(inLaterCycle(Number(last), Number(part.value), together));
   const firstOff = new Proposed(() => {
     const setUp = measuring?.setUp ?? null;
-    return setUp !== null && (setUp.first === null || String(setUp.first) === part.value);
+    return setUp !== null && (setUp.parts?.includes(part.value) ?? true);
   });
   let typed = $state<Record<number, string>>({});
   const fields = $state<Record<number, HTMLInputElement | undefined>>({});
@@ -41,17 +59,18 @@
   function nextPart() {
     part.release();
     firstOff.release();
+    place.release();
     typed = {};
     begun = false;
     sheet += 1;
   }
 
   /** Which part of the cycle a size is of, where that is not the part of this sheet. */
-  function onOther({ inCycle }: { inCycle: InCycle }): string | null {
+  function onOther({ inCycle, inTurn }: { inCycle: InCycle; inTurn: boolean }): string | null {
     const number = Number(part.value);
     if (!Number.isInteger(number) || number < 1) return null;
     const { place, parts } = inCycle;
-    return placeOfPart(number, parts) === place
+    return inTurn || placeOfPart(number, parts) === place
       ? null
       : `on the ${placeWords(place, parts)}: part ${sameCycle(number, inCycle)}`;
   }
@@ -126,11 +145,20 @@
   </div>
   <div class="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
     <div class="w-32"><NumberField name="part" label="Part" whole bind:value={part.value} /></div>
+    {#if places > 1}
+      <Field label="Place in the cycle">
+        <select class="select w-52" bind:value={place.value}>
+          {#each { length: places }, i (i)}<option value={String(i + 1)}>{placeWords(i + 1, places)}</option
+            >{/each}
+          <option value="unknown">nobody knows which</option>
+        </select>
+      </Field>
+    {/if}
     <label class="flex min-h-11 items-center gap-2"
       ><input class="checkbox" type="checkbox" bind:checked={firstOff.value} /> after a set-up (first-off)</label
     >
     {#if begun}<button type="button" class="btn" onclick={nextPart}>Next part</button>{/if}
-    {#if begun && part.value !== last}<p class="small-words">
+    {#if begun && later}<p class="small-words">
         By now it would be part {last}.
       </p>{/if}
     <p class="small-words">Sums, mm and in may be typed; a scanner or a gauge ends with Enter.</p>
@@ -151,6 +179,7 @@
           programId={measuring.program.id}
           jobId={measuring.job?.id ?? null}
           part={part.value}
+          place={feature.places > 1 ? place.value : ''}
           other={onOther(feature)}
           firstOff={firstOff.value}
           gauges={data.gauges}

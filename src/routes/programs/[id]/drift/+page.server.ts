@@ -35,6 +35,9 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   ]);
   const asked = Number(url.searchParams.get('feature'));
   const feature = features.find((each) => each.id === asked) ?? features[0] ?? null;
+  const place = /^\d{1,2}$/.test(url.searchParams.get('place') ?? '')
+    ? Number(url.searchParams.get('place'))
+    : null;
   const risk = RISKS.find((each) => String(each) === url.searchParams.get('risk')) ?? 0.001;
   const job = jobs.find((each) => each.state === 'running' && each.programId === program.id);
   const end = job && feature ? await endOfEdge(db, job, feature) : null;
@@ -50,7 +53,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     page:
       feature &&
       (await past(locals.told, async (replica) =>
-        driftPage(replica, machine, feature, risk, end?.left ?? null),
+        driftPage(replica, machine, feature, risk, end?.left ?? null, place),
       )),
     perPart: job ? perPart(job) : null,
     mayAdopt: may(locals.person!.role, 'bringInPlans'),

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { placeWords } from '$core/inspection/cycle-place';
   import { formatLength, formatWithUnit } from '$core/units/format-length';
   import { nanometres } from '$core/units/length';
   import ControlChart from './ControlChart.svelte';
@@ -21,8 +22,11 @@
   };
   const inParts = (parts: number | null) =>
     parts === null ? 'not in sight' : parts === 0 ? 'now' : `in ${parts} parts${lasting(parts)}`;
-  const ask = (feature: number, risk: number) =>
-    void goto(`?feature=${feature}&risk=${risk}`, { noScroll: true, keepFocus: true });
+  const ask = (feature: number, risk: number, place: number | null = null) =>
+    void goto(`?feature=${feature}&risk=${risk}${place === null ? '' : `&place=${place}`}`, {
+      noScroll: true,
+      keepFocus: true,
+    });
 </script>
 
 <svelte:head><title>{data.feature?.name ?? 'Drift'}, {data.program.number} · Tin Almanac</title></svelte:head>
@@ -34,13 +38,25 @@
   <p class="text-xl">
     <a class="underline" href="/programs/{data.program.id}">{data.program.number}</a>, {data.machine.name}
   </p>
-  {#if data.feature}<select
-      class="select ml-auto max-w-xs"
-      aria-label="Feature"
-      value={data.feature.id}
-      onchange={(event) => ask(Number(event.currentTarget.value), data.risk)}
-      >{#each data.features as each (each.id)}<option value={each.id}>{each.name}</option>{/each}</select
-    >{/if}
+  <div class="ml-auto flex flex-wrap gap-3">
+    {#if data.feature && data.page && data.page.place !== null}
+      {@const { places, place } = data.page}
+      <select
+        class="select w-52"
+        aria-label="Place in the cycle"
+        value={place}
+        onchange={(event) => ask(data.feature!.id, data.risk, Number(event.currentTarget.value))}
+        >{#each places as words, i (words)}<option value={i}>{words}</option>{/each}</select
+      >
+    {/if}
+    {#if data.feature}<select
+        class="select max-w-xs"
+        aria-label="Feature"
+        value={data.feature.id}
+        onchange={(event) => ask(Number(event.currentTarget.value), data.risk)}
+        >{#each data.features as each (each.id)}<option value={each.id}>{each.name}</option>{/each}</select
+      >{/if}
+  </div>
 </header>
 
 {#if !data.feature}
@@ -52,7 +68,7 @@
   </p>
 {:else}
   {@const { page } = data}
-  {#each page.suspects as suspect (suspect.part)}
+  {#each page.suspects as suspect (`${suspect.part} ${suspect.place?.place}`)}
     <p class="caution mt-3 text-lg" role="alert">
       Part {suspect.part} measured {formatWithUnit(suspect.measured, unit)}, {suspect.side === 'over'
         ? 'over its upper limit'
@@ -60,7 +76,9 @@
         ? `every part from ${suspect.first} on`
         : suspect.first === suspect.last
           ? `part ${suspect.first}`
-          : `parts ${suspect.first} to ${suspect.last}`}{suspect.fromStart
+          : `parts ${suspect.first} to ${suspect.last}`}{suspect.place
+        ? `, of each cycle the ${placeWords(suspect.place.place, suspect.place.parts)}`
+        : ''}{suspect.byOther ? ', not measured since' : ''}{suspect.fromStart
         ? ': nothing good was measured before it'
         : suspect.anew
           ? ', the first since its edge or its set-up was new'
@@ -85,7 +103,7 @@
       {signed}
       risk={data.risk}
       risks={data.risks}
-      choose={(risk) => ask(data.feature!.id, risk)}
+      choose={(risk) => ask(data.feature!.id, risk, page.place)}
     />
   </div>
 
