@@ -74,12 +74,32 @@ async function put(path: string, answer: Response): Promise<string | null> {
     await pages.put(MADE_FOR, new Response(person));
   }
   const html = await answer.text();
+  // a page without its scripts looks as it should, and loses what is typed there
+  if (!(await keepWith(`${html} ${answer.headers.get('link')}`))) return null;
   const headers = new Headers(answer.headers);
   headers.set(KEPT_AT, String(Date.now()));
   // it is unpacked already
   for (const name of ['content-encoding', 'content-length']) headers.delete(name);
   await pages.put(path, new Response(html, { headers }));
   return html;
+}
+
+/** Keeps what a page is made with: the scripts and styles that it, or its header, names. False: not all of it was to be had. */
+async function keepWith(said: string): Promise<boolean> {
+  const shell = await caches.open(SHELL);
+  const named = new Set(said.match(/_app\/immutable\/[\w./-]+/g)?.map((path) => `/${path}`));
+  const added = await Promise.all(
+    [...named]
+      .filter((path) => ASSETS.has(path))
+      .map(async (path) => {
+        if (await shell.match(path, { ignoreVary: true })) return true;
+        return shell.add(path).then(
+          () => true,
+          () => false,
+        );
+      }),
+  );
+  return added.every((each) => each);
 }
 
 /** A kept page, marked as such; null: there is none, or it is of another day. */

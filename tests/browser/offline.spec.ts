@@ -430,3 +430,34 @@ test('a reading that was questioned is sent again as another act, and is looked 
   await expect(question).toContainText('It is not in the record', { timeout: 20_000 });
   await question.getByRole('button', { name: 'It is settled' }).click();
 });
+
+test('a page is kept with the scripts it names, or not yet', async ({ as }) => {
+  const page = await as('operator');
+  // looked at from the first moment on, from a page that is none of those that are kept
+  await page.goto('/tools');
+  await ready(page);
+  const seen = page.evaluate(async () => {
+    const open = async (begins: string) => {
+      const name = (await caches.keys()).find((each) => each.startsWith(begins));
+      return name === undefined ? null : caches.open(name);
+    };
+    for (const until = Date.now() + 60_000; Date.now() < until;) {
+      const found = await (await open('tin-pages-'))?.match('/machines/3/sheet');
+      if (found) {
+        const said = `${await found.clone().text()} ${found.headers.get('link')}`;
+        const named = [...new Set(said.match(/_app\/immutable\/[\w./-]+/g))];
+        const shell = await open('tin-shell-');
+        const kept = await Promise.all(named.map((path) => shell?.match(`/${path}`, { ignoreVary: true })));
+        return { named: named.length, missing: kept.filter((each) => !each).length };
+      }
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    }
+    return null;
+  });
+  const other = await page.context().newPage();
+  await other.goto(new URL('/machines/3/now', page.url()).href);
+  await ready(other);
+  const { named, missing } = (await seen)!;
+  expect(named).toBeGreaterThan(10);
+  expect(missing).toBe(0);
+});
