@@ -140,14 +140,18 @@ export const madeUntilNow = { made: countOrNone, ...sureOf };
 export const id = whole('The number', 1, 2_147_483_647);
 /** A number that may be left out. */
 export const orEmpty = z.union([z.literal('').transform(() => null), id]).default(null);
-/** In which place of the cycle a part was cut: undefined, by its number; null, nobody knows. */
-export const placeIn = z
-  .union([
-    z.literal('').transform(() => undefined),
-    z.literal('unknown').transform(() => null),
-    whole('The place', 1, 99),
-  ])
-  .optional();
+/** A number that is known unless somebody says it: undefined, as it is known; null, nobody knows. */
+const unlessSaid = (name: string, most: number) =>
+  z
+    .union([
+      z.literal('').transform(() => undefined),
+      z.literal('unknown').transform(() => null),
+      whole(name, 1, most),
+    ])
+    .optional();
+/** In which place of the cycle a part was cut, and on which pallet. */
+export const placeIn = unlessSaid('The place', 99);
+export const palletOn = unlessSaid('The pallet', 999);
 /** A box that may be ticked. */
 export const ticked = z
   .string()

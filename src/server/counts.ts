@@ -15,7 +15,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { countOnPallets } from './pallet-counts.ts';
+import { countOnPallets, cutOn, takeBackFromPallets } from './pallet-counts.ts';
 import { callsOf } from './programs.ts';
 
 export interface PartsMade {
@@ -26,8 +26,8 @@ export interface PartsMade {
   source: string;
   /** Somebody typed or pressed it and has not looked again: a number that cannot be is asked about before it counts. */
   doubted?: boolean;
-  /** A pallet came off: its parts leave the queue with it. */
-  withPallet?: boolean;
+  /** A pallet of this number came off: its parts leave the queue with it. */
+  withPallet?: number;
 }
 
 /** Records parts made: the job's count goes up and the counters of every tool of its program go down. */
@@ -45,7 +45,7 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
   const groups = (await groupsOf(db, job.machineId)).filter(({ number }) =>
     calls.some((call) => call.tool === number),
   );
-  await append(
+  const counted = await append(
     db,
     entry.parts('made', {
       ...ofJob(job, personId),
@@ -75,7 +75,9 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
       expired.push(`T${tool.tool} (${tool.number})`);
   }
   await keepPace(db, job);
-  if (!made.withPallet) await countOnPallets(db, job, made.parts);
+  const on = { entry: counted, before: made.before };
+  if (made.withPallet === undefined) await countOnPallets(db, job, made.parts, on);
+  else await cutOn(db, job, made.withPallet, made.parts, on);
   return { expired };
 }
 
@@ -243,7 +245,7 @@ export function takeBackCount(
         );
     }
     await keepPace(db, job);
-    await countOnPallets(db, job, -count.parts);
+    await takeBackFromPallets(db, job, count.parts, count.id);
   });
 }
 

@@ -8,6 +8,7 @@ import {
 } from '../core/inspection/cycle-place.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
+import { palletsCut } from './pallet-counts.ts';
 import { callsOf, featuresOf, type Feature } from './programs.ts';
 
 type Size = Pick<Feature, 'tool' | 'row'>;
@@ -70,6 +71,17 @@ export async function cycleOf(db: Db, jobId: number | null): Promise<Cycle> {
     sameRows: (size) => (own(size) === null ? parts : 1),
     placesOf: (size) => (whole && own(size) === null ? parts : 1),
   };
+}
+
+/** All places that the parts of a job made until now were cut in with the rows of a size, on whichever pallet. */
+export async function placesCut(db: Db, jobId: number, size: Size): Promise<InCycle[]> {
+  const [job] = await cycleOfJob(db, jobId);
+  const parts = (await cycleOf(db, jobId)).sameRows(size);
+  const cut = (await palletsCut(db, jobId)).filter(({ first }) => first <= (job?.made ?? 0));
+  const pallets = [...new Set(cut.map(({ pallet }) => pallet))];
+  return Array.from({ length: parts }, (_, i) => ({ place: i + 1, parts })).flatMap((place) =>
+    pallets.length === 0 ? [place] : pallets.map((pallet) => ({ ...place, pallet })),
+  );
 }
 
 /** Why a part of a job cannot be the one that a size was measured on: another row cut it. Null: nothing speaks against it. */

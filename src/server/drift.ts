@@ -12,11 +12,12 @@ import { byPlace } from '../core/correction/by-place.ts';
 import { edgeState } from '../core/correction/edge-state.ts';
 import { modelOf, nearestToLimit } from '../core/correction/judge-question.ts';
 import type { LabHistory, LabProcess, LabSize } from '../core/correction/lab.ts';
-import type { InCycle } from '../core/inspection/cycle-place.ts';
+import { placeKey, type InCycle } from '../core/inspection/cycle-place.ts';
 import { largest, smallest } from '../core/inspection/feature.ts';
 import { suspectsByPlace, type SuspectInPlace } from '../core/inspection/quarantine.ts';
 import type { Length } from '../core/units/length.ts';
 import { broughtIn } from './brought-in.ts';
+import { placesCut } from './cycle-places.ts';
 import { rows, type Db } from './db.ts';
 import { stateOf } from './edge-states.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
@@ -169,7 +170,8 @@ export async function driftPage(
     ),
     within:
       single && single.sigma > 0 ? indices(mean(values), single.sigma, question.lower, question.upper) : null,
-    suspects: suspectsOf(
+    suspects: await suspectsOf(
+      db,
       all,
       feature,
       beginnings,
@@ -188,7 +190,7 @@ const readOf = (db: Db, ids: readonly number[]) =>
   rows<Read>(
     db,
     `SELECT r.id, r.job_id AS "jobId", r.program_id AS "programId", r.part, r.measured, r.at, p.name AS person,
-            CASE WHEN r.place IS NOT NULL THEN json_build_object('place', r.place, 'parts', r.places) END AS place
+            CASE WHEN coalesce(r.place, r.pallet) IS NOT NULL THEN json_build_object('place', coalesce(r.place, 1), 'parts', coalesce(r.places, 1), 'pallet', r.pallet) END AS place
      FROM reading r JOIN person p ON p.id = r.person_id WHERE r.id = ANY($1) ORDER BY r.id`,
     [ids],
   );
@@ -251,12 +253,13 @@ const correctionsOf = (evidence: Evidence, { model, size }: DriftQuestion): Char
  * @param beginnings of edges and set-ups, in the row of all parts
  * @param place of the newest reading in that row
  */
-function suspectsOf(
+async function suspectsOf(
+  db: Db,
   read: readonly Read[],
   feature: Feature,
   beginnings: readonly number[],
   place: number,
-): SuspectInPlace[] {
+): Promise<SuspectInPlace[]> {
   const newest = read.at(-1)!;
   // two readings of one part: the later is the one that counts
   const parts = new Map(
@@ -264,10 +267,13 @@ function suspectsOf(
       .filter((each) => seriesOf(each) === seriesOf(newest))
       .map(({ part, measured, place }) => [part, { part, measured, place }]),
   );
+  const measured = new Set([...parts.values()].map((each) => placeKey(each.place)));
+  const all = newest.jobId === null ? [] : await placesCut(db, newest.jobId, feature);
   return suspectsByPlace(
     [...parts.values()].sort((a, b) => a.part - b.part),
     feature,
     beginnings.map((at) => Math.ceil(at) - place + newest.part),
+    all.some((each) => !measured.has(placeKey(each))),
   );
 }
 

@@ -54,7 +54,7 @@ export const readingsOf = gathered((db, keys: readonly string[]) =>
     db,
     `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, sizes integer[]) CROSS JOIN LATERAL (
        SELECT n.id, n.feature_id AS "featureId", n.program_id AS "programId", n.job_id AS "jobId", n.part, n.measured, n.entry, n.recut, n.first_off IS NOT NULL AS "firstOff",
-              CASE WHEN n.place IS NOT NULL THEN json_build_object('place', n.place, 'parts', n.places) END AS place
+              CASE WHEN coalesce(n.place, n.pallet) IS NOT NULL THEN json_build_object('place', coalesce(n.place, 1), 'parts', coalesce(n.places, 1), 'pallet', n.pallet) END AS place
        FROM unnest(q.sizes) AS f (id) CROSS JOIN LATERAL (
          SELECT * FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2) n
        ORDER BY n.entry OFFSET 0) e`,

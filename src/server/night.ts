@@ -346,7 +346,7 @@ export const takePallet = (
         before: made.before,
         parts: made.parts,
         source: `pallet ${pallet.number} came off`,
-        withPallet: true,
+        withPallet: pallet.number,
       });
     }
     await db.query('DELETE FROM pallet WHERE id = $1', [pallet.id]);

@@ -8,9 +8,11 @@ import {
 import {
   lastWith,
   placeInTurn,
+  palletOf,
   placesLeft,
-  placeWords,
+  placesOn,
   type InCycle,
+  type MeasuredIn,
 } from '../core/inspection/cycle-place.ts';
 import { shiftAt } from '../core/shift/calendar.ts';
 import type { LikelyMade } from '../core/shift/likely-made.ts';
@@ -24,6 +26,7 @@ import { cutNow } from './members.ts';
 import { featuresOf, programById } from './programs.ts';
 import { readingsOf } from './readings.ts';
 import { cycleOf } from './cycle-places.ts';
+import { palletsCut } from './pallet-counts.ts';
 import { setUpShift } from './set-up-shift.ts';
 import { cutSince, setUpOf } from './set-ups.ts';
 
@@ -31,11 +34,11 @@ import { cutSince, setUpOf } from './set-ups.ts';
  * How each feature of a program stands on a job: when it was last measured, whether its last correction is still unjudged, whether
  * an edge that cuts it was changed since, and whether it was measured since a moment (`since`: from when on the shift's end counts).
  */
-interface Measured extends Omit<MeasuredFeature, 'placeLeft'> {
+interface Measured extends Omit<MeasuredFeature, 'left'> {
   tool: number;
   row: number;
-  /** The places that it was measured in on the job, as far as they are known, the newest part last. */
-  places: number[];
+  /** Where it was measured on the job, the newest part last. */
+  measuredIn: MeasuredIn[];
 }
 const measuredOnJob = (
   db: Db,
@@ -50,8 +53,8 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
     db,
     // what is to be measured again is not measured; the newest of a feature, and the last part of a job, are each at the end of an index, however many lie before it
     `SELECT coalesce(q.key, '') AS "of", f.id, (SELECT r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id AND r.doubt IS NULL AND r.entry > coalesce(anew.entry, 0) ORDER BY r.job_id DESC, r.part DESC LIMIT 1) AS "lastPart", f.tool, f.row,
-            coalesce((SELECT array_agg(n.place ORDER BY n.part) FROM (SELECT r.place, r.part FROM reading r WHERE r.job_id = q.job AND r.feature_id = f.id AND r.doubt IS NULL
-              AND r.entry > coalesce(anew.entry, 0) AND r.place IS NOT NULL ORDER BY r.job_id DESC, r.part DESC LIMIT 20) n), '{}') AS places,
+            coalesce((SELECT json_agg(json_build_object('place', n.place, 'pallet', n.pallet) ORDER BY n.part) FROM (SELECT r.place, r.pallet, r.part FROM reading r
+              WHERE r.job_id = q.job AND r.feature_id = f.id AND r.doubt IS NULL AND r.entry > coalesce(anew.entry, 0) ORDER BY r.job_id DESC, r.part DESC LIMIT 60) n), '[]') AS "measuredIn",
             -- one that twenty others followed was measured since: each of those came of a reading
             EXISTS (SELECT 1 FROM (SELECT p.id FROM proposal p WHERE p.feature_id = f.id ORDER BY p.feature_id DESC, p.id DESC LIMIT 20) p
                     JOIN proposal_state s ON s.id = p.id WHERE s.state = 'applied' AND s.took IS NULL
@@ -101,19 +104,26 @@ export async function nextOnJob(
   const { patterns, timeZone } = known ?? (await cellOf(db));
   const ends = shiftAt(now, patterns, timeZone)?.end ?? null;
   const last = ends && new Date(ends.getTime() - SHIFT_END_MINUTES * 60_000);
-  const { measured, cycle } = await together(db, {
+  const { measured, cycle, pallets } = await together(db, {
     measured: () => measuredOnJob(db, machineId, number, job?.id ?? null, last),
     cycle: () => cycleOf(db, job?.id ?? null),
+    pallets: () => palletsCut(db, job?.id ?? null),
   });
+  const pallet = palletOf(pallets, job?.made ?? 0);
   const next = nextReadings(
-    measured.map((each) => ({ ...each, placeLeft: placesLeft(each.places, cycle.placesOf(each)) })),
+    measured.map((each) => ({
+      ...each,
+      left: placesLeft(each.measuredIn, { places: cycle.placesOf(each), pallet }),
+    })),
     job?.made ?? 0,
     last !== null && last <= now,
   );
   return next.map((each) => {
     const size = measured.find(({ id }) => id === each.id)!;
     const parts = cycle.placesOf(size);
-    const place = placeInTurn(size.places, parts, each.why === 'afterCorrection');
+    const corrected = each.why === 'afterCorrection';
+    // whether a correction took is told by the place it was worked out from, on whichever pallet
+    const place = placeInTurn(placesOn(size.measuredIn, corrected ? null : pallet), parts, corrected);
     return { ...each, turn: parts > 1 ? { place, parts } : null };
   });
 }
@@ -138,6 +148,7 @@ export async function measuringOn(
   ]);
   const cutting = await cutNow(db, machine.id, features);
   const cycle = await cycleOf(db, running?.id ?? null);
+  const pallets = await palletsCut(db, running?.id ?? null);
   const first = setUp?.first ?? null;
   const firsts = first === null ? null : cycle.with(first);
   // what was cut before it was set up says nothing of it
@@ -152,6 +163,8 @@ export async function measuringOn(
     // a first-off is of the first part that is measured of a set-up, and of those that came off with it
     setUp: setUp && (!firsts || firsts.includes(setUp.last!)) ? { parts: firsts?.map(String) ?? null } : null,
     part: running ? part : null,
+    /** On which pallets its parts were cut, and are next. */
+    pallets,
     // all its rows need the same
     off: shift && shiftWords(shift, machine.unit, machine.increment),
     features: await Promise.all(
@@ -164,15 +177,15 @@ export async function measuringOn(
           jobId: running?.id ?? null,
           programId: program.id,
         });
+        const proposed = lastWith(part, of, (cut ?? 0) + 1);
         return {
           ...feature,
           why,
           ago,
           every,
-          part: lastWith(part, of, (cut ?? 0) + 1),
+          part: proposed,
           /** Of which of the parts that come off together; one of one where it is of each, or nobody can tell. */
           inCycle: of ?? { place: 1, parts: 1 },
-          which: of && placeWords(of.place, of.parts),
           /** The same rows cut it in all places, which are measured in turn: it may be measured on any part. */
           inTurn: turn !== null,
           /** In how many places the same rows cut it. */

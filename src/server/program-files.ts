@@ -200,6 +200,7 @@ export const takeReadingsFile = (asking: Asking, brought: FileOfReadings) =>
         firstOff: each.firstOff,
         recut: each.recut,
         place: each.place ?? undefined,
+        pallet: each.pallet ?? undefined,
         measuredAt: each.time,
       });
       if (readingId === null) found.again.push(`${each.feature}, part ${each.part}: ${answer.reason}`);

@@ -28,6 +28,7 @@ interface Line {
   firstOff: number | null;
   doubt: string | null;
   place: number | null;
+  pallet: number | null;
 }
 
 /** What the row of its own tool held when the part of each line was cut: of a size that a group cuts, the row of the member that cut it. */
@@ -76,7 +77,7 @@ export async function readingTable(
   const lines = await rows<Line>(
     db,
     `SELECT r.feature_id AS "featureId", r.program_id AS "programId", g.revision, r.job_id AS "jobId", r.part, r.measured, p.name AS person, r.at, r.entry,
-            r.recut, r.first_off AS "firstOff", r.doubt, r.place
+            r.recut, r.first_off AS "firstOff", r.doubt, r.place, r.pallet
      FROM reading r JOIN person p ON p.id = r.person_id JOIN program g ON g.id = r.program_id
      WHERE r.feature_id = ANY($1) AND ($2::text IS NULL OR to_char(r.at AT TIME ZONE $3, 'YYYY-MM') = $2) ORDER BY r.id`,
     [features.map(({ id }) => id), month, timeZone],
@@ -105,6 +106,7 @@ export async function readingTable(
       'first_off',
       'cut_again',
       'place',
+      'pallet',
       'question',
       'person',
       'time',
@@ -131,6 +133,7 @@ export async function readingTable(
         line.firstOff,
         line.recut ? 'yes' : '',
         line.place,
+        line.pallet,
         plainCell(line.doubt ?? ''),
         plainCell(line.person),
         line.at.toISOString(),

@@ -2,7 +2,7 @@ import { leftAlone, type Judgement, type RowChange } from '../core/correction/ju
 import { judge } from '../core/correction/judge.ts';
 import { registerDecimals } from '../core/correction/register-text.ts';
 import type { TookAnswer } from '../core/correction/took.ts';
-import type { InCycle } from '../core/inspection/cycle-place.ts';
+import { palletOf, type InCycle } from '../core/inspection/cycle-place.ts';
 import { movesOf, standing, toleranceWidth } from '../core/inspection/feature.ts';
 import {
   atReference,
@@ -36,6 +36,7 @@ import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { featureById, type Feature } from './programs.ts';
 import { cycleOf, placeDoubts } from './cycle-places.ts';
+import { palletsCut } from './pallet-counts.ts';
 import { partDoubts } from './wrong-readings.ts';
 
 export interface ReadingTaken {
@@ -56,6 +57,8 @@ export interface ReadingTaken {
   warm?: { celsius: number; part: Material; gauge: Material } | null;
   /** In which of the places that are cut with the same rows: as the part's number has it, unless somebody says another; null: nobody knows. */
   place?: number | null | undefined;
+  /** On which pallet: as the parts were counted, unless somebody says another; null: nobody knows. */
+  pallet?: number | null | undefined;
   /** When it was measured, where whoever measured it says so; else when it was typed. */
   measuredAt?: Date | null;
 }
@@ -92,7 +95,13 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
         ? 'One part comes off at a time here: no place of it is told.'
         : `${cycle.parts} parts come off together here: there is no place ${asTyped.place}.`,
     );
-  const taken = { ...atTwenty(asTyped), cutIn: cycle.told(planned, asTyped.part, asTyped.place) };
+  const pallets = await palletsCut(db, asTyped.jobId);
+  if (asTyped.pallet && pallets.length === 0)
+    throw new Refused(
+      `No part of this job was cut on a pallet: put pallet ${asTyped.pallet} in the queue first.`,
+    );
+  const pallet = asTyped.pallet === undefined ? palletOf(pallets, asTyped.part) : asTyped.pallet;
+  const taken = { ...atTwenty(asTyped), cutIn: cycle.told(planned, asTyped.part, asTyped.place), pallet };
   const cut = await cutAs(db, planned, measuredPart(taken));
   const feature = cut.ok ? cut.feature : planned;
   const strange =
@@ -284,6 +293,7 @@ export async function insertReading(
     typed: taken.several ?? undefined,
     place: taken.cutIn?.place,
     places: taken.cutIn?.parts,
+    pallet: taken.pallet,
   });
   await append(
     db,

@@ -1,11 +1,14 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { palletOf } from '../../src/core/inspection/cycle-place.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
-import { recordParts } from '../../src/server/counts.ts';
+import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
 import { closePool, pool, rows } from '../../src/server/db.ts';
 import { runningJob, setUpAgain } from '../../src/server/jobs.ts';
 import { machineById } from '../../src/server/machines.ts';
+import { palletsOf, takePallet } from '../../src/server/night.ts';
 import { measuringOn } from '../../src/server/now.ts';
+import { palletsCut } from '../../src/server/pallet-counts.ts';
 import { lookAtReadingsFile } from '../../src/server/program-files.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
@@ -130,21 +133,21 @@ describe('two parts that the same rows cut', () => {
     expect(size).toMatchObject({
       why: 'placeNotYet',
       part: made - 1,
-      which: 'first of the two',
+      inCycle: { place: 1, parts: 2 },
       inTurn: true,
       places: 2,
     });
     await height(made - 1, 80.001);
     ({ size } = await egret());
     // both of a cycle: the first of it is the older part
-    expect(size).toMatchObject({ why: 'longestAgo', part: made - 1, which: 'first of the two' });
+    expect(size).toMatchObject({ why: 'longestAgo', part: made - 1, inCycle: { place: 1, parts: 2 } });
     await height(made + 1, 80.001);
     ({ size } = await egret());
-    expect(size).toMatchObject({ which: 'second of the two' });
+    expect(size).toMatchObject({ inCycle: { place: 2, parts: 2 } });
     const jobId = await cell.job('O5103');
     done(await recordParts(as(cell.operator), { jobId, before: made, parts: 1, source: 'typed' }));
     ({ size } = await egret());
-    expect(size).toMatchObject({ part: made + 1, which: null, inTurn: false, places: 2 });
+    expect(size).toMatchObject({ part: made + 1, inCycle: { place: 1, parts: 1 }, inTurn: false, places: 2 });
     await height(made + 2, 80.001);
     expect((await places())[0]).toEqual({ part: made + 2, place: null, places: null });
   });
@@ -177,7 +180,7 @@ describe('two parts that the same rows cut', () => {
     done(await readBack(as(cell.operator), proposalIds[0]!, { shown: to, again: to }));
     const { size } = await egret();
     expect(size.why).toBe('afterCorrection');
-    expect(size.which).toBe('second of the two');
+    expect(size.inCycle).toEqual({ place: 2, parts: 2 });
     expect(size.part % 2).toBe(0);
     expect(size.part).toBeGreaterThan(made);
   });
@@ -198,5 +201,117 @@ describe('two parts that the same rows cut', () => {
     expect(last.answer.reason).toMatch(
       /The second of the two measures about 0\.02\d mm more than the first of the two/,
     );
+  });
+
+  describe('on pallets, each with its own two places', () => {
+    const machine = async () => (await machineById(pool(), await cell.machine('Egret')))!;
+    const pallets = async () =>
+      (
+        await rows<{ pallet: number | null }>(
+          pool(),
+          'SELECT pallet FROM reading WHERE feature_id = $1 ORDER BY id DESC LIMIT 6',
+          [await cell.feature('O5103', 'Face height')],
+        )
+      ).map(({ pallet }) => pallet);
+    const record = async (parts: number) => {
+      const { id, made } = (await runningJob(pool(), await cell.machine('Egret')))!;
+      done(await recordParts(as(cell.operator), { jobId: id, before: made, parts, source: 'typed' }));
+      return made + parts;
+    };
+    const cut = async () => palletsCut(pool(), await cell.job('O5103'));
+
+    it('a count says which parts were cut on which, in the order of the queue; one that is taken back takes that back', async () => {
+      const { made } = await egret();
+      const on = (pallet: number, first: number, last: number) => ({
+        pallet,
+        first: made + first,
+        last: made + last,
+      });
+      const queue = async () => palletsOf(pool(), (await machine()).id);
+      const [one, two] = (await queue()).map(({ number }) => number) as [number, number];
+      expect((await queue()).slice(0, 2).map(({ parts, cut }) => [parts, cut])).toEqual([
+        [2, 0],
+        [4, 0],
+      ]);
+      // nothing is counted yet: as the queue stands
+      expect((await cut()).slice(0, 2)).toEqual([on(one, 1, 2), on(two, 3, 6)]);
+      await record(3);
+      expect((await cut()).slice(0, 3)).toEqual([on(one, 1, 2), on(two, 3, 3), on(two, 4, 6)]);
+      // the first comes off: what was cut on it stands
+      const first = (await queue())[0]!;
+      done(await takePallet(as(cell.setter), await machine(), { id: first.id, made: null }));
+      expect((await cut())[0]).toEqual(on(one, 1, 2));
+      const { id } = (await runningJob(pool(), (await machine()).id))!;
+      done(
+        await takeBackCount(as(cell.operator), {
+          jobId: id,
+          count: (await lastCount(pool(), id))!.id,
+          before: made + 3,
+          why: 'typed twice',
+        }),
+      );
+      expect((await cut())[0]).toEqual(on(two, 1, 4));
+      const second = (await queue())[0]!;
+      done(
+        await takePallet(as(cell.setter), await machine(), {
+          id: second.id,
+          made: { parts: 3, before: made },
+        }),
+      );
+      expect((await cut())[0]).toEqual(on(two, 1, 3));
+      expect((await cut())[1]).toMatchObject({ first: made + 4 });
+    });
+    it('a reading is of the pallet that its part was cut on, unless somebody says another', async () => {
+      const made = await record(4);
+      const on = await cut();
+      await height(made - 3, 80.001);
+      await height(made, 80.001);
+      await height(made, 80.001, { pallet: 5, confirmed: true });
+      await height(made, 80.001, { pallet: null, confirmed: true });
+      // of what was cut before it was kept nobody knows
+      await height(made - 4, 80.001);
+      const [first, last] = [made - 3, made].map((part) => palletOf(on, part));
+      expect(new Set([first, last, null]).size).toBe(3);
+      expect((await pallets()).slice(0, 5)).toEqual([null, null, 5, last, first]);
+    });
+    it('where none was cut none is told', async () => {
+      const { made } = (await runningJob(pool(), await cell.machine('Curlew')))!;
+      const answer = await takeReading(as(cell.operator), {
+        featureId: await cell.feature('O1402', 'Bearing seat OD'),
+        programId: await cell.program('O1402'),
+        jobId: await cell.job('O1402'),
+        part: made - 1,
+        measured: lengthOf(1.3781, 'in'),
+        confirmed: false,
+        firstOff: false,
+        pallet: 2,
+      });
+      expect(refused(answer)).toBe(
+        'No part of this job was cut on a pallet: put pallet 2 in the queue first.',
+      );
+    });
+    it('a size is measured on each pallet once, in each of its places, whatever its interval', async () => {
+      let made = await record(2);
+      await height(made, 80.001);
+      expect((await egret()).size).toMatchObject({ why: 'placeNotYet', inCycle: { place: 1, parts: 2 } });
+      await height(made - 1, 80.001);
+      expect((await egret()).size.why).toBe('longestAgo');
+      made = await record(2);
+      expect((await egret()).size).toMatchObject({ why: 'palletNotYet', part: made });
+      await height(made, 80.001);
+      expect((await egret()).size).toMatchObject({ why: 'placeNotYet', part: made - 1 });
+    });
+    it('one pallet that stands off the others is said, and not chased', async () => {
+      // parts of pallet 3 are 0.03 larger than those of 1 and 2
+      let reason = '';
+      for (let part = 5; part <= 28; part += 1) {
+        const pallet = 1 + (Math.ceil(part / 2) % 3);
+        const size = (pallet === 3 ? 80.02 : 79.99) + ((part * 7) % 5) * 0.001;
+        const answer = await height(part, size, { confirmed: true, pallet });
+        if (part > 12) expect(answer.proposalIds, answer.answer.reason).toEqual([]);
+        ({ reason } = answer.answer);
+      }
+      expect(reason).toMatch(/of the two on pallet 3 measures about 0\.02\d mm more than the/);
+    });
   });
 });

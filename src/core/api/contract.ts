@@ -66,6 +66,12 @@ export const ENDPOINTS = {
         .describe(
           'Where several parts come off together, cut with the same rows: in which place. Left out: as its number has it.',
         ),
+      pallet: z
+        .int()
+        .min(1)
+        .max(999)
+        .optional()
+        .describe('The number of the pallet that it was cut on. Left out: as the parts were counted.'),
       firstOff: z.boolean().default(false),
       confirmed: z.boolean().default(false).describe('Measured again, after a question.'),
       measuredAt: z.iso

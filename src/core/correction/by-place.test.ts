@@ -73,6 +73,24 @@ describe('a size that is cut in several places with one row', () => {
     expect(told.setUps).toEqual([0, 2, 3].map((each) => ({ size: each, at: 1.5 })));
     expect(byPlace(told)).toBe(told);
   });
+  it('pallets are places as well, in their order, each with the places of its cycle', () => {
+    const cut = (place: number, parts: number, pallet: number | null) => ({ place, parts, pallet });
+    const told = byPlace(
+      question([
+        reading(1, 1, null, { place: cut(1, 1, 12) }),
+        reading(2, 2, null, { place: cut(2, 2, 3) }),
+        reading(3, 3, null, { place: cut(1, 2, 3) }),
+        reading(4, 4, null, { place: cut(1, 2, null) }),
+      ]),
+    );
+    expect(told.sizes.map(({ name }) => name)).toEqual([
+      'Seat, first of the two',
+      'Seat, first of the two on pallet 3',
+      'Seat, second of the two on pallet 3',
+      'Seat, pallet 12',
+    ]);
+    expect(told.readings.map((each) => each.size)).toEqual([3, 2, 1, 0]);
+  });
   it('learns how far the places stand apart, each from its own readings and from what is likely', () => {
     const readings = inTurn(8, 40);
     const state = edgeState(modelOf(byPlace(question(readings))));
@@ -116,6 +134,15 @@ describe('what is decided serves all places', () => {
       /The second of the two measures about 0\.01[5-7]\d? mm more than the first of the two: no row/,
     );
     expect(answer.reason).toMatch(/^Leave it: the middle of its two places stands [+−]?0\.00[01]/);
+  });
+  it('that a pallet stands off is said of it', () => {
+    const onPallets = inTurn(8, 24).map((each) => ({
+      ...each,
+      place: { place: 1, parts: 1, pallet: each.place!.place + 6 },
+    }));
+    expect(judge(question(onPallets)).reason).toMatch(
+      / Pallet 8 measures about 0\.01[5-7]\d? mm more than pallet 7: no row/,
+    );
   });
   it('both off to one side are brought to the middle, whichever is measured', () => {
     for (const cycles of [24, 25]) {

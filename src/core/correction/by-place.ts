@@ -1,8 +1,8 @@
-import { placeKey, placeWords, type InCycle } from '../inspection/cycle-place.ts';
+import { placeKey, whereCut, type InCycle } from '../inspection/cycle-place.ts';
 import type { JudgedReading, JudgeQuestion } from './judge-question.ts';
 
 /**
- * Parts that come off together, cut in several places with the same rows: two vices, a fixture of four. One place stands a little off
+ * Parts that are cut in several places with the same rows: two vices, a fixture of four, pallets one after the other. One place stands a little off
  * the other, and no row moves one without the other. So a size that was measured in more than one place is judged as one size a place:
  * of the same rows, each off by something of its own, near the others. What is decided serves all of them, and what one place teaches
  * of the edge counts for the others too.
@@ -25,7 +25,7 @@ export function byPlace<Question extends Pick<JudgeQuestion, 'sizes' | 'readings
     if (places.length < 2) return;
     places.forEach((place, nth) => {
       const own = nth === 0 ? index : told.length;
-      const words = place === null ? null : placeWords(place.place, place.parts);
+      const words = place === null ? null : whereCut(place);
       told[own] = {
         ...size,
         name: `${size.name}, ${words ?? 'place not known'}`,
@@ -56,6 +56,6 @@ function placesOf(readings: readonly JudgedReading[]): (InCycle | null)[] {
   );
   const known = [...places.values()].flatMap((place) => place ?? []);
   if (known.length < 2) return [];
-  known.sort((a, b) => a.parts - b.parts || a.place - b.place);
+  known.sort((a, b) => (a.pallet ?? 0) - (b.pallet ?? 0) || a.parts - b.parts || a.place - b.place);
   return places.has(placeKey(null)) ? [...known, null] : known;
 }

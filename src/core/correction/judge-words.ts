@@ -1,5 +1,6 @@
 import { largest, smallest, toleranceWidth } from '../inspection/feature.ts';
 import type { LengthUnit } from '../units/length.ts';
+import { capital } from '../words/capital.ts';
 import { bandOf, type DecidedSize } from './decide.ts';
 import type { EdgeState } from './edge-state.ts';
 import {
@@ -132,7 +133,7 @@ function ahead(
 /** Places nearer to each other than this share of the tolerance need nothing (common practice, no source). */
 const NEAR = 0.1;
 
-/** That one place of the cycle surely stands off another, as a sentence: no row moves one without the other. Empty where none does. */
+/** That one place surely stands off another, as a sentence: no row moves one without the other. Empty where none does. */
 export function placesApart(
   { sizes, unit }: Pick<JudgeQuestion, 'sizes' | 'unit'>,
   decided: readonly DecidedSize[],
@@ -151,7 +152,8 @@ export function placesApart(
   const apart = high.mean - low.mean;
   // what is common to both is counted twice: it is rather said too late than in vain
   if (apart < 2 * Math.hypot(high.error, low.error) || apart < NEAR * toleranceWidth(size)) return '';
-  return ` The ${high.words} measures about ${show(apart)} ${unit} more than the ${low.words}: no row moves one without the other, so they are kept about the middle. Look at how the places clamp and at their work offsets.`;
+  const named = ({ words }: { words: string }) => (words.startsWith('pallet') ? words : `the ${words}`);
+  return ` ${capital(named(high))} measures about ${show(apart)} ${unit} more than ${named(low)}: no row moves one without the other, so they are kept about the middle. Look at how the parts are clamped there, and at the work offsets.`;
 }
 
 /** What a joint decision costs the sizes that share a row, as a sentence; empty where the row cuts no other that is known of. */

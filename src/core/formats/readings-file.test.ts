@@ -63,13 +63,14 @@ describe('readings as a table', () => {
   });
   it('our own table comes in again, with what it says of whose parts they are; what the record knows by itself is passed over', () => {
     const [read] = rows(
-      'machine,program,revision,job,part,feature,nominal,upper,lower,target,value,unit,deviation,wear,gauge,first_off,cut_again,place,question,person,time\n' +
-        'Curlew,O1402,1,3,17,Bore,0.5905,0.0007,0,0.5907,0.5908,in,0.0001,0.0003,bore gauge,2,yes,2,,Ines,2026-11-20T08:00:00Z',
+      'machine,program,revision,job,part,feature,nominal,upper,lower,target,value,unit,deviation,wear,gauge,first_off,cut_again,place,pallet,question,person,time\n' +
+        'Curlew,O1402,1,3,17,Bore,0.5905,0.0007,0,0.5907,0.5908,in,0.0001,0.0003,bore gauge,2,yes,2,11,,Ines,2026-11-20T08:00:00Z',
       'in',
     );
     expect(read).toEqual({
       line: 2,
       place: 2,
+      pallet: 11,
       feature: 'Bore',
       part: 17,
       value: lengthOf(0.5908, 'in'),

@@ -15,6 +15,8 @@ export interface FiledReading {
   recut: boolean;
   /** In which place of its cycle it was cut; null: as its number has it. */
   place: number | null;
+  /** On which pallet it was cut; null: as its parts were counted. */
+  pallet: number | null;
   /** Of which machine, program, revision and job the file says it is; null: it says nothing of it. */
   machine: string | null;
   program: string | null;
@@ -28,7 +30,7 @@ export interface FiledReading {
 
 const NEEDED = ['feature', 'value'];
 /** What a program's own table of readings has beside that. By the second line a reading is told from those of other parts; the last is told by the plan and the record, and passed over. */
-const ALLOWED = ['part', 'unit', 'first_off', 'cut_again', 'place'];
+const ALLOWED = ['part', 'unit', 'first_off', 'cut_again', 'place', 'pallet'];
 const OF = ['machine', 'program', 'revision', 'job', 'time', 'question'];
 const PASSED = ['nominal', 'upper', 'lower', 'target', 'deviation', 'wear', 'gauge', 'person'];
 
@@ -64,6 +66,7 @@ function reading(row: RowReader, programUnit: LengthUnit): FiledReading {
     firstOff: /^[1-9]\d*$/.test(row.optional('first_off') ?? '') || row.yes('first_off'),
     recut: row.yes('cut_again'),
     place: row.optional('place') === null ? null : row.whole('place', 1, 99),
+    pallet: row.optional('pallet') === null ? null : row.whole('pallet', 1, 999),
     machine: row.optional('machine'),
     program: row.optional('program'),
     revision: number(row.optional('revision')),
@@ -171,6 +174,7 @@ function readQif(xml: string): FileResult<FiledReading> {
           firstOff: false,
           recut: false,
           place: null,
+          pallet: null,
         });
     }
   }

@@ -6,12 +6,17 @@ import {
   lastWith,
   mostAsked,
   nextOfPlace,
+  onPallet,
+  palletOf,
   partsWith,
   placeInTurn,
   placeOfPart,
+  placeKey,
   placesLeft,
+  placesOn,
   placeWords,
   sameCycle,
+  whereCut,
 } from './cycle-place.ts';
 
 const call = (tool: number, row: number, line: number) => ({ tool, lengthRows: [{ row, line }] });
@@ -126,12 +131,56 @@ describe('which part that is', () => {
     }
   });
   it('a place is left where one was measured and another was not; of none nobody knows', () => {
-    expect([placesLeft([], 2), placesLeft([1], 2), placesLeft([1, 1], 2), placesLeft([1, 2], 2)]).toEqual([
-      false,
-      true,
-      true,
-      false,
+    const left = (places: (number | null)[], of = 2) =>
+      placesLeft(
+        places.map((place) => ({ place, pallet: null })),
+        { places: of, pallet: null },
+      );
+    expect([left([]), left([1]), left([1, 1]), left([1, 2]), left([1, null]), left([null])]).toEqual([
+      null,
+      'place',
+      'place',
+      null,
+      'place',
+      null,
     ]);
-    expect(placesLeft([1], 1)).toBe(false);
+    expect(left([1], 1)).toBeNull();
+  });
+  it('a pallet is left where others were measured, and of the one that is cut now its own places', () => {
+    const on = (pallet: number | null, place: number | null) => ({ place, pallet });
+    const left = (measured: ReturnType<typeof on>[], pallet: number | null) =>
+      placesLeft(measured, { places: 2, pallet });
+    expect(left([], 3)).toBeNull();
+    expect(left([on(2, 1), on(2, 2)], 3)).toBe('pallet');
+    expect(left([on(null, 1)], 3)).toBe('pallet');
+    expect(left([on(2, 2), on(3, 1)], 3)).toBe('place');
+    expect(left([on(3, null)], 3)).toBeNull();
+    expect(left([on(3, 2), on(2, 1), on(3, 1)], 3)).toBeNull();
+    // on none, or nobody knows: as without pallets
+    expect(left([on(2, 1), on(3, 2)], null)).toBeNull();
+    expect(placesOn([on(2, 1), on(3, 2), on(3, null), on(3, 1)], 3)).toEqual([2, 1]);
+    expect(placesOn([on(2, 1), on(3, 2), on(3, null), on(3, 1)], null)).toEqual([1, 2, 1]);
+  });
+  it('of a part its pallet, and both in words', () => {
+    const cut = [
+      { first: 1, last: 6, pallet: 4 },
+      { first: 7, last: 7, pallet: 2 },
+    ];
+    expect([0, 1, 6, 7, 8].map((part) => palletOf(cut, part))).toEqual([null, 4, 4, 2, null]);
+    const two = { place: 2, parts: 2 };
+    expect([onPallet(null, null), onPallet(two, null), onPallet(null, 4), onPallet(two, 4)]).toEqual([
+      null,
+      two,
+      { place: 1, parts: 1, pallet: 4 },
+      { ...two, pallet: 4 },
+    ]);
+    expect([two, onPallet(null, 4)!, onPallet(two, 4)!].map(whereCut)).toEqual([
+      'second of the two',
+      'pallet 4',
+      'second of the two on pallet 4',
+    ]);
+    const keys = [null, two, onPallet(two, 4), onPallet(two, 5), onPallet(null, 4)].map(placeKey);
+    expect(new Set(keys).size).toBe(5);
+    expect(placeKey({ ...two, pallet: null })).toBe(placeKey(two));
   });
 });

@@ -10,6 +10,15 @@ export interface PlacingCall {
 export interface InCycle {
   place: number;
   parts: number;
+  /** The number of the pallet that it was clamped on; null or left out: on none, or nobody knows. */
+  pallet?: number | null;
+}
+
+/** Parts of a job that were cut on one pallet, the first to the last of them. */
+export interface OnPallet {
+  first: number;
+  last: number;
+  pallet: number;
 }
 
 /** Which of the parts that one cycle makes, from 1, a tool cuts with a row; null: any of them. */
@@ -94,13 +103,44 @@ export function placeInTurn(measured: readonly number[], places: number, afterCo
   return last.lastIndexOf(Math.min(...last)) + 1;
 }
 
-/** Whether a size was measured in one place, as far as is known, but not in each. */
-export const placesLeft = (measured: readonly number[], places: number): boolean =>
-  measured.length > 0 && new Set(measured).size < places;
+/** Where a size was measured, as far as is known: in which place of the cycle, and on which pallet. */
+export interface MeasuredIn {
+  place: number | null;
+  pallet: number | null;
+}
 
-/** A name for a place of a cycle by which it is told from others; one for those of which nobody knows. */
+/** The places that a size was measured in on a pallet, the newest last; null: it is on none, or nobody knows. */
+export const placesOn = (measured: readonly MeasuredIn[], pallet: number | null): number[] =>
+  measured.flatMap((each) =>
+    (pallet === null || each.pallet === pallet) && each.place !== null ? [each.place] : [],
+  );
+
+/** Whether a size was measured on a job, but not on the pallet that is cut now, or there in one place, but not in each. Null: neither. */
+export function placesLeft(
+  measured: readonly MeasuredIn[],
+  { places, pallet }: { places: number; pallet: number | null },
+): 'pallet' | 'place' | null {
+  if (pallet !== null && measured.length > 0 && measured.every((each) => each.pallet !== pallet))
+    return 'pallet';
+  const here = placesOn(measured, pallet);
+  return here.length > 0 && new Set(here).size < places ? 'place' : null;
+}
+
+/** A name for a place of a cycle, and a pallet, by which it is told from others; one for those of which nobody knows. */
 export const placeKey = (place: InCycle | null): string =>
-  place === null ? 'unknown' : `${place.place}/${place.parts}`;
+  place === null ? 'unknown' : `${place.pallet ?? ''} ${place.place}/${place.parts}`;
+
+/** The pallet that a part was cut on; null: on none, or nobody knows. */
+export const palletOf = (on: readonly OnPallet[], part: number): number | null =>
+  on.find(({ first, last }) => first <= part && part <= last)?.pallet ?? null;
+
+/**
+ * Where a part was cut, of what is known of its place and its pallet; null where nothing is.
+ *
+ * @param place among those that come off together; null: it comes off alone, or nobody can tell
+ */
+export const onPallet = (place: InCycle | null, pallet: number | null): InCycle | null =>
+  pallet === null ? place : { place: 1, parts: 1, ...place, pallet };
 
 /** Whether a part came off in a later cycle than another. */
 export const inLaterCycle = (part: number, other: number, parts: number): boolean =>
@@ -116,3 +156,10 @@ const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seven
 /** "second of two", as a place in a cycle is said. */
 export const placeWords = (place: number, parts: number): string =>
   `${ORDINALS[place - 1] ?? `${place}th`} of ${parts === 2 ? 'the two' : `the ${parts}`}`;
+
+/** "second of the two on pallet 3", of what is known of it. */
+export const whereCut = ({ place, parts, pallet }: InCycle): string =>
+  [
+    ...(parts === 1 ? [] : [placeWords(place, parts)]),
+    ...(typeof pallet === 'number' ? [`pallet ${pallet}`] : []),
+  ].join(' on ');

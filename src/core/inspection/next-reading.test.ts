@@ -14,7 +14,7 @@ const feature = (
   also: [],
   renewed: false,
   lately: false,
-  placeLeft: false,
+  left: null,
   ...more,
 });
 const order = (...features: Parameters<typeof nextReadings>[0]) =>
@@ -27,12 +27,14 @@ describe('what to measure next (H14)', () => {
   it('then what was never measured on this job, then what was measured longest ago', () => {
     expect(order(feature(1, 98), feature(2, 40), feature(3, null), feature(4, 41))).toEqual([3, 2, 4, 1]);
   });
-  it('then what was not measured yet in one of the places that its row cuts', () => {
-    const inOne = feature(3, 99, false, { placeLeft: true });
-    expect(order(feature(1, 98, false, { every: 1 }), inOne, feature(4, null), feature(5, 98, true))).toEqual(
-      [5, 4, 3, 1],
-    );
+  it('then what was not measured yet on this pallet, or in one of the places that its row cuts', () => {
+    const inOne = feature(3, 99, false, { left: 'place' });
+    const onOne = feature(2, 99, false, { left: 'pallet' });
+    expect(
+      order(feature(1, 98, false, { every: 1 }), inOne, onOne, feature(4, null), feature(5, 98, true)),
+    ).toEqual([5, 4, 2, 3, 1]);
     expect(nextReadingWords(nextReadings([inOne], 100)[0]!)).toMatch(/in this place/);
+    expect(nextReadingWords(nextReadings([onOne], 100)[0]!)).toMatch(/on this pallet/);
   });
   it('the plan’s order decides between equals', () => {
     expect(order(feature(5, 90), feature(3, 90), feature(4, null), feature(1, null))).toEqual([4, 1, 5, 3]);

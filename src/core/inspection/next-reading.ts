@@ -20,13 +20,21 @@ export interface MeasuredFeature {
   renewed: boolean;
   /** It was measured in what is left of this shift. */
   lately: boolean;
-  /** The same row cuts it in several places of the cycle, and in one of them it was not measured on this job. */
-  placeLeft: boolean;
+  /** It was measured on this job, but not in one of the places that the same row cuts, or not on the pallet that is cut now; null: wherever it is cut. */
+  left: 'place' | 'pallet' | null;
 }
 
 export interface NextReading {
   id: number;
-  why: 'afterCorrection' | 'afterRenewal' | 'notYet' | 'placeNotYet' | 'due' | 'shiftEnd' | 'longestAgo';
+  why:
+    | 'afterCorrection'
+    | 'afterRenewal'
+    | 'notYet'
+    | 'palletNotYet'
+    | 'placeNotYet'
+    | 'due'
+    | 'shiftEnd'
+    | 'longestAgo';
   /** Parts made since it was measured; null when it was not measured on this job. */
   ago: number | null;
   every: number | null;
@@ -37,8 +45,8 @@ export const SHIFT_END_MINUTES = 30;
 
 /**
  * What to measure next, most urgent first (H14): what was corrected and not measured since, because only a part tells whether the
- * correction took; then what has a new edge and was not measured since; then what was never measured on this job; then what was not in
- * one of the places that one row cuts, since a place may stand off another (common practice, no source); then what its
+ * correction took; then what has a new edge and was not measured since; then what was never measured on this job; then what was not
+ * on this pallet, or in one of the places that one row cuts, since one may stand off another (common practice, no source); then what its
  * interval, or the end of the shift, makes due, the longest overdue first; then what was measured the most parts ago. Features of
  * one urgency keep the order of the measuring plan.
  */
@@ -51,10 +59,11 @@ export function nextReadings(
     afterCorrection: 0,
     afterRenewal: 1,
     notYet: 2,
-    placeNotYet: 3,
-    due: 4,
-    shiftEnd: 5,
-    longestAgo: 6,
+    palletNotYet: 3,
+    placeNotYet: 4,
+    due: 5,
+    shiftEnd: 6,
+    longestAgo: 7,
   } as const;
   return features
     .map((feature): NextReading & { over: number } => {
@@ -66,8 +75,8 @@ export function nextReadings(
           ? 'afterRenewal'
           : ago === null
             ? 'notYet'
-            : feature.placeLeft
-              ? 'placeNotYet'
+            : feature.left !== null
+              ? (`${feature.left}NotYet` as const)
               : over >= 1
                 ? 'due'
                 : shiftEnds && feature.also.includes('shiftEnd') && !feature.lately
@@ -90,6 +99,7 @@ export function nextReadingWords({ why, ago, every }: Omit<NextReading, 'id'>): 
     return 'corrected since it was last measured: this part tells whether it took';
   if (why === 'afterRenewal') return 'its edge is new and was not measured since';
   if (why === 'notYet' || ago === null) return 'not measured in this run yet';
+  if (why === 'palletNotYet') return 'not measured on this pallet yet';
   if (why === 'placeNotYet') return 'not measured in this place of the cycle yet';
   const last =
     ago === 0 ? 'measured on this part' : `last measured ${ago === 1 ? 'one part' : `${ago} parts`} ago`;

@@ -102,6 +102,25 @@ describe('parts to set aside, cut in two places in turn', () => {
         expect.objectContaining({ part: 24, first: readings[0]!.part + 1, last: null, place: null }),
       ]);
   });
+  it('of places in which nothing was measured all parts are meant from when another was last good', () => {
+    const readings = inTwo([27, 25], [28, 25], [29, 25.012], [30, 25]);
+    const told = suspectsByPlace(readings, shaft, [], true);
+    expect(told).toEqual([
+      expect.objectContaining({ part: 29, first: 28, rest: false, byOther: false }),
+      expect.objectContaining({ part: 29, first: 28, last: null, place: null, rest: true, byOther: true }),
+    ]);
+    // nothing was out: nothing is in doubt
+    expect(suspectsByPlace(inTwo([27, 25], [28, 25]), shaft, [], true)).toEqual([]);
+  });
+  it('a good part of one pallet clears nothing of another', () => {
+    const on = (part: number, size: number, pallet: number) => ({
+      ...inTwo([part, size])[0]!,
+      place: { place: 1, parts: 1, pallet },
+    });
+    expect(suspectsByPlace([on(3, 25, 1), on(9, 25.012, 2), on(14, 25, 1)], shaft)).toEqual([
+      expect.objectContaining({ part: 9, first: 1, last: null, place: { place: 1, parts: 1, pallet: 2 } }),
+    ]);
+  });
   it('against every part of a shift asked by itself', () => {
     const random = chance(12);
     let asked = 0;

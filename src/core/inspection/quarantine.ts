@@ -91,9 +91,11 @@ export function suspectParts(
   return found;
 }
 
-/** Parts of one place of the cycle that may be bad; `place` null: of all. */
+/** Parts of one place that may be bad; `place` null: of all, or nobody knows of which. */
 export interface SuspectInPlace extends Suspect {
   place: InCycle | null;
+  /** They are those of all places that nothing was measured in. */
+  rest: boolean;
   /** It is in doubt by what was found in another place alone. */
   byOther: boolean;
 }
@@ -102,29 +104,34 @@ export interface SuspectInPlace extends Suspect {
  * The same where several come off together, cut with the same rows: a good part of one place clears nothing of another. And where one
  * place goes out another may be out as well: its parts are suspect from when the one was last good until it is good again, or until a
  * later part of their own place was measured.
+ *
+ * @param rest there are other places, or pallets, in which nothing was measured
  */
 export function suspectsByPlace(
   readings: readonly (MeasuredPart & { place: InCycle | null })[],
   limits: Limits & { kind: FeatureKind },
   begins: readonly number[] = [],
+  rest = false,
 ): SuspectInPlace[] {
   const places = new Map(readings.map(({ place }) => [placeKey(place), place]));
   if (places.size < 2)
     return suspectParts(readings, limits, begins).map((each) => ({
       ...each,
       place: null,
+      rest: false,
       byOther: false,
     }));
   const own = [...places].map(([key, place]) => {
     const measured = readings.filter((each) => placeKey(each.place) === key);
-    return { place, measured, found: suspectParts(measured, limits, begins) };
+    return { place, rest: false, measured, found: suspectParts(measured, limits, begins) };
   });
+  if (rest) own.push({ place: null, rest, measured: [], found: [] });
   const epoch = (part: number) => begins.filter((begun) => begun <= part).length;
   return own
-    .flatMap(({ place, measured, found }) => [
-      ...found.map((each): SuspectInPlace => ({ ...each, place, byOther: false })),
+    .flatMap(({ place, rest: others, measured, found }) => [
+      ...found.map((each): SuspectInPlace => ({ ...each, place, rest: others, byOther: false })),
       ...own
-        .filter((other) => other.place !== place)
+        .filter((other) => other.found.length > 0 && (others || other.place !== place))
         .flatMap((other) => other.found.map((out) => ({ out, other })))
         .flatMap(({ out, other }): SuspectInPlace[] => {
           const last = measured.findLast((each) => epoch(each.part) === epoch(out.part));
@@ -141,6 +148,7 @@ export function suspectsByPlace(
             {
               ...out,
               place,
+              rest: others,
               byOther: true,
               first,
               fromStart: out.fromStart && !later,

@@ -3,7 +3,7 @@
   import LookedAgain from '../machine/LookedAgain.svelte';
   import { goto } from '$app/navigation';
   import type { FeatureAim } from '$core/correction/propose';
-  import type { InCycle } from '$core/inspection/cycle-place';
+  import { onPallet, palletOf, whereCut, type InCycle, type OnPallet } from '$core/inspection/cycle-place';
   import { FEATURE_WORDS } from '$core/inspection/feature';
   import { nextReadingWords, type NextReading } from '$core/inspection/next-reading';
   import { formatLength } from '$core/units/format-length';
@@ -29,8 +29,6 @@
     /** The part that is likely measured next. */
     part: number;
     inCycle: InCycle;
-    /** The same in words; null: it is of each part. */
-    which: string | null;
     readings: { id: number; part: number; measured: Length; at: Date; person: string }[];
   }
   interface Props {
@@ -43,6 +41,8 @@
     setUp: { parts: string[] | null } | null;
     /** All its rows need the same, in words; null: nothing speaks for it. */
     off: { found: string; look: string } | null;
+    /** On which pallets the parts of the job were cut, and are next. */
+    pallets: OnPallet[];
     features: Feature[];
     programs: { id: number; number: string; title: string }[];
     /** The feature that the address asks for. */
@@ -59,6 +59,7 @@
     cut,
     setUp,
     off,
+    pallets,
     features,
     programs,
     asked,
@@ -79,6 +80,12 @@
   const lastOf = (made: number) => made - ((made - feature.inCycle.place) % feature.inCycle.parts);
   const since = $derived(job && feature.part === lastOf(job.made) ? partsThatWait(outbox.untold, job.id) : 0);
   const part = new Proposed(() => String(since ? lastOf(job!.made + since) : feature.part));
+  const where = $derived.by(() => {
+    const number = Number(part.value);
+    const placed = feature.inCycle.parts > 1 && number === lastOf(number) ? feature.inCycle : null;
+    const at = onPallet(placed, palletOf(pallets, number));
+    return at && whereCut(at);
+  });
   const firstOff = new Proposed(() => setUp !== null && (setUp.parts?.includes(part.value) ?? true));
   /** It was asked for once: what was typed there stays, open or not. */
   let warm = $state(false);
@@ -198,11 +205,7 @@
                     required
                   />
                 </div>
-                {#if feature.which && part.value && Number(part.value) === lastOf(Number(part.value))}<p
-                    class="pb-3"
-                  >
-                    {feature.which}
-                  </p>{/if}
+                {#if where && part.value}<p class="pb-3">{where}</p>{/if}
                 <label class="flex min-h-11 items-center gap-2"
                   ><input class="checkbox" type="checkbox" name="firstOff" bind:checked={firstOff.value} /> after
                   a set-up (first-off)</label
@@ -301,7 +304,7 @@
                   ? 'new edge'
                   : each.why === 'due'
                     ? 'due'
-                    : each.ago === null || each.why === 'placeNotYet'
+                    : each.ago === null || each.why === 'placeNotYet' || each.why === 'palletNotYet'
                       ? 'not yet'
                       : each.ago === 0
                         ? 'this part'

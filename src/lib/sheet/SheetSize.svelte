@@ -28,6 +28,8 @@
     part: string;
     /** In which place of the cycle; empty: there is but one. */
     place: string;
+    /** On which pallet; empty: there are none. */
+    pallet: string;
     /** Which part of the cycle it is on, where that is not this one; null: it is on this. */
     other: string | null;
     firstOff: boolean;
@@ -45,6 +47,7 @@
     jobId,
     part,
     place,
+    pallet,
     other,
     firstOff,
     typed = $bindable(),
@@ -104,6 +107,7 @@
         <input type="hidden" name="job" value={jobId ?? ''} />
         <input type="hidden" name="part" value={part} />
         <input type="hidden" name="place" value={place} />
+        <input type="hidden" name="pallet" value={pallet} />
         {#if firstOff}<input type="hidden" name="firstOff" value="on" />{/if}
         <div class="flex items-end gap-2">
           <div class="flex-1">

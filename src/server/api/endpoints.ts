@@ -68,6 +68,7 @@ const takeReadingOf: Work<'takeReading'> = async (input, asking) => {
     confirmed: input.confirmed,
     firstOff: input.firstOff,
     place: input.place,
+    pallet: input.pallet,
     measuredAt: at,
   });
   if (!taken.ok) return taken;

@@ -40,6 +40,7 @@ import {
   actAtMachine,
   id,
   orEmpty,
+  palletOn,
   placeIn,
   readingIn,
   sureOf,
@@ -297,6 +298,7 @@ export const actions: Actions = {
         firstOff: ticked,
         recut: ticked,
         place: placeIn,
+        pallet: palletOn,
         ...warmFields,
       }),
     ({ input, asking }) =>
@@ -311,6 +313,7 @@ export const actions: Actions = {
         firstOff: input.firstOff,
         recut: input.recut,
         place: input.place,
+        pallet: input.pallet,
         warm: warmOf(input),
       }),
   ),

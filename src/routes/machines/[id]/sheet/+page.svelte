@@ -4,6 +4,7 @@
   import {
     inLaterCycle,
     mostAsked,
+    palletOf,
     placeOfPart,
     placeWords,
     sameCycle,
@@ -36,6 +37,10 @@
       ? String(placeOfPart(Number(part.value), places))
       : 'unknown',
   );
+  const pallets = $derived([...new Set(measuring?.pallets.map(({ pallet }) => pallet))]);
+  const pallet = new Proposed(() =>
+    String(palletOf(measuring?.pallets ?? [], Number(part.value)) ?? 'unknown'),
+  );
   let sheet = $state(0);
   let begun = $state(false);
   // another part of the same cycle, whose turn it is next, is no later one
@@ -60,6 +65,7 @@
     part.release();
     firstOff.release();
     place.release();
+    pallet.release();
     typed = {};
     begun = false;
     sheet += 1;
@@ -154,6 +160,14 @@
         </select>
       </Field>
     {/if}
+    {#if pallets.length > 0}
+      <Field label="Pallet">
+        <select class="select w-40" bind:value={pallet.value}>
+          {#each pallets as each (each)}<option value={String(each)}>pallet {each}</option>{/each}
+          <option value="unknown">nobody knows which</option>
+        </select>
+      </Field>
+    {/if}
     <label class="flex min-h-11 items-center gap-2"
       ><input class="checkbox" type="checkbox" bind:checked={firstOff.value} /> after a set-up (first-off)</label
     >
@@ -180,6 +194,7 @@
           jobId={measuring.job?.id ?? null}
           part={part.value}
           place={feature.places > 1 ? place.value : ''}
+          pallet={pallets.length > 0 ? pallet.value : ''}
           other={onOther(feature)}
           firstOff={firstOff.value}
           gauges={data.gauges}

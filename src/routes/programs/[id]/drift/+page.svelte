@@ -1,6 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { placeWords } from '$core/inspection/cycle-place';
+  import { placeKey, whereCut } from '$core/inspection/cycle-place';
   import { formatLength, formatWithUnit } from '$core/units/format-length';
   import { nanometres } from '$core/units/length';
   import ControlChart from './ControlChart.svelte';
@@ -68,7 +68,7 @@
   </p>
 {:else}
   {@const { page } = data}
-  {#each page.suspects as suspect (`${suspect.part} ${suspect.place?.place}`)}
+  {#each page.suspects as suspect (`${suspect.part} ${placeKey(suspect.place)} ${suspect.rest}`)}
     <p class="caution mt-3 text-lg" role="alert">
       Part {suspect.part} measured {formatWithUnit(suspect.measured, unit)}, {suspect.side === 'over'
         ? 'over its upper limit'
@@ -77,8 +77,10 @@
         : suspect.first === suspect.last
           ? `part ${suspect.first}`
           : `parts ${suspect.first} to ${suspect.last}`}{suspect.place
-        ? `, of each cycle the ${placeWords(suspect.place.place, suspect.place.parts)}`
-        : ''}{suspect.byOther ? ', not measured since' : ''}{suspect.fromStart
+        ? `, of ${suspect.place.parts > 1 ? 'each cycle the' : 'those cut on'} ${whereCut(suspect.place)}`
+        : suspect.rest
+          ? ', of those cut where none was measured'
+          : ''}{suspect.byOther ? ', not measured since' : ''}{suspect.fromStart
         ? ': nothing good was measured before it'
         : suspect.anew
           ? ', the first since its edge or its set-up was new'
