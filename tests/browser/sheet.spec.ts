@@ -2,6 +2,7 @@ import { connect } from 'node:net';
 import { freshDatabase } from '../support/databases.ts';
 import { standIn, startServer, type RunningServer } from '../support/server.ts';
 import { test as base, expect, ready } from './cell.ts';
+import { measureHeight } from './height.ts';
 
 interface Box {
   address: string;
@@ -86,25 +87,8 @@ test('two parts a cycle, cut with the same rows: each place is measured in turn,
   await page.goto('/machines/5/sheet');
   await ready(page);
   const place = page.getByLabel('Place in the cycle');
-  const part = page.getByLabel('Part', { exact: true });
-  const answer = page.getByRole('status', { name: 'Answer to Face height' });
-  const measure = async (number: number, size: string, told: string) => {
-    await part.fill(String(number));
-    await expect(place.locator('option:checked')).toHaveText(told);
-    await page.getByLabel('Face height, mm', { exact: true }).fill(size);
-    await page.getByLabel('Face height, mm', { exact: true }).press('Enter');
-    await expect(answer).toContainText(/Leave it|Measure|row 1/);
-    // whatever surprises at first was measured again
-    const again = page
-      .getByRole('listitem')
-      .filter({ has: page.getByRole('heading', { name: 'Face height' }) })
-      .getByRole('checkbox');
-    if (await again.count()) {
-      await again.check();
-      await page.getByLabel('Face height, mm', { exact: true }).press('Enter');
-    }
-    await expect(page.getByLabel('Face height, mm', { exact: true })).toHaveValue('');
-  };
+  const measure = (number: number, size: string, told: string) =>
+    measureHeight(page, number, size, () => expect(place.locator('option:checked')).toHaveText(told));
   for (const [number, size] of [
     [21, '79.99'],
     [22, '80.014'],
@@ -114,7 +98,7 @@ test('two parts a cycle, cut with the same rows: each place is measured in turn,
     [26, '80.014'],
   ] as const)
     await measure(number, size, number % 2 === 1 ? 'first of the two' : 'second of the two');
-  await expect(answer).toContainText(
+  await expect(page.getByRole('status', { name: 'Answer to Face height' })).toContainText(
     /The second of the two measures about 0\.0\d+ mm more than the first of the two: no row moves one without the other/,
   );
   // it may also be said otherwise, or that nobody knows

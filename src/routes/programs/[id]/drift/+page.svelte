@@ -1,12 +1,12 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { placeKey, whereCut } from '$core/inspection/cycle-place';
-  import { formatLength, formatWithUnit } from '$core/units/format-length';
+  import { formatLength } from '$core/units/format-length';
   import { nanometres } from '$core/units/length';
   import ControlChart from './ControlChart.svelte';
   import DriftChart from './DriftChart.svelte';
   import Lab from './Lab.svelte';
   import Standing from './Standing.svelte';
+  import Suspects from './Suspects.svelte';
 
   let { data } = $props();
   const unit = $derived(data.machine.unit);
@@ -38,19 +38,19 @@
   <p class="text-xl">
     <a class="underline" href="/programs/{data.program.id}">{data.program.number}</a>, {data.machine.name}
   </p>
-  <div class="ml-auto flex flex-wrap gap-3">
+  <div class="ml-auto flex flex-wrap justify-end gap-3">
     {#if data.feature && data.page && data.page.place !== null}
       {@const { places, place } = data.page}
       <select
-        class="select w-52"
-        aria-label="Place in the cycle"
+        class="select w-auto max-w-full"
+        aria-label="Place it was cut in"
         value={place}
         onchange={(event) => ask(data.feature!.id, data.risk, Number(event.currentTarget.value))}
         >{#each places as words, i (words)}<option value={i}>{words}</option>{/each}</select
       >
     {/if}
     {#if data.feature}<select
-        class="select max-w-xs"
+        class="select w-auto max-w-full"
         aria-label="Feature"
         value={data.feature.id}
         onchange={(event) => ask(Number(event.currentTarget.value), data.risk)}
@@ -68,26 +68,8 @@
   </p>
 {:else}
   {@const { page } = data}
-  {#each page.suspects as suspect (`${suspect.part} ${placeKey(suspect.place)} ${suspect.rest}`)}
-    <p class="caution mt-3 text-lg" role="alert">
-      Part {suspect.part} measured {formatWithUnit(suspect.measured, unit)}, {suspect.side === 'over'
-        ? 'over its upper limit'
-        : 'under its lower limit'}. Set aside {suspect.last === null
-        ? `every part from ${suspect.first} on`
-        : suspect.first === suspect.last
-          ? `part ${suspect.first}`
-          : `parts ${suspect.first} to ${suspect.last}`}{suspect.place
-        ? `, of ${suspect.place.parts > 1 ? 'each cycle the' : 'those cut on'} ${whereCut(suspect.place)}`
-        : suspect.rest
-          ? ', of those cut where none was measured'
-          : ''}{suspect.byOther ? ', not measured since' : ''}{suspect.fromStart
-        ? ': nothing good was measured before it'
-        : suspect.anew
-          ? ', the first since its edge or its set-up was new'
-          : ''}. {suspect.fate === 'rework'
-        ? 'There is material left on this side: measure each, and cut again what is out.'
-        : 'No material is left on this side: measure each, and scrap what is out.'}
-    </p>
+  {#each new Set(page.suspects.map(({ part }) => part)) as part (part)}
+    <Suspects suspects={page.suspects.filter((each) => each.part === part)} {unit} />
   {/each}
   <div class="mt-3 grid gap-6 lg:grid-cols-[1fr_20rem]">
     <DriftChart
