@@ -61,6 +61,12 @@
     firstOff.hold();
     begun = true;
   }
+  /** Where the part before was cut says nothing of another. */
+  function typePart(text: string) {
+    part.value = text;
+    place.release();
+    pallet.release();
+  }
   function nextPart() {
     part.release();
     firstOff.release();
@@ -150,7 +156,9 @@
     {/if}
   </div>
   <div class="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
-    <div class="w-32"><NumberField name="part" label="Part" whole bind:value={part.value} /></div>
+    <div class="w-32">
+      <NumberField name="part" label="Part" whole bind:value={() => part.value, typePart} />
+    </div>
     {#if places > 1}
       <Field label="Place in the cycle">
         <select class="select w-52" bind:value={place.value}>
