@@ -41,7 +41,7 @@
     {rework
       ? 'There is material left on this side: measure each, and cut again what is out.'
       : 'No material is left on this side: measure each, and scrap what is out.'}
-    {#if all.length > 1}Set aside{/if}
+    {#if all.length > 1}Set aside:{/if}
   </p>
   {#if all.length > 1}
     <ul class="list-disc pl-5">
