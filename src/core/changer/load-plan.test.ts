@@ -5,7 +5,7 @@ import { clashes } from './clearance.ts';
 import { neighbours } from './neighbours.ts';
 import { wideRefusals } from './wide.ts';
 import { after, loadPlan, stepKey, type FoundState, type FoundTool, type LoadStep } from './load-plan.ts';
-import { otherPocket } from './load-held.ts';
+import { mayHang, otherPocket } from './load-held.ts';
 import { stepWords, tipAsked } from './load-words.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 
@@ -232,6 +232,16 @@ describe('from what stands to what is wanted', () => {
     // 3 and 5 hold something, 6 is wanted, 2 is beside the broad T78
     expect(otherPocket(whole, wanted, wanted.tools[0]!)).toBe(1);
     expect(otherPocket(machine('fixedCarousel', 12, {}), wanted, wanted.tools[0]!)).toBeNull();
+  });
+  it('a tool of any size hangs neither beside a wide pocket nor, in that, beside another tool', () => {
+    const beside = (standing: Record<number, FoundTool>) =>
+      [4, 5, 6, 7, 8].filter((pocket) =>
+        mayHang(machine('randomAccess', 12, standing, null, [6]), pocket, found(9, { radius: null })),
+      );
+    expect(beside({})).toEqual([4, 6, 8]);
+    expect(beside({ 7: found(7, { radius: null }) })).toEqual([4, 8]);
+    expect(beside({ 5: found(5, { radius: null }) })).toEqual([4, 8]);
+    expect(beside({ 4: found(4), 8: found(8) })).toEqual([4, 6, 8]);
   });
   it('tools are carried round what they would strike, in the fewest calls; none is taken out by hand for nothing', () => {
     // T1 and T2, both broad, change places: by the shortest row one would hang beside the other on the way

@@ -35,6 +35,32 @@ describe('the layout of a table, from a sample', () => {
     ]);
   });
 
+  it('without a name the first column counts the rows; where one has the name, that one does', () => {
+    expect(guessMapping('1;120.345;0.010\n2;98.7;0.5\n', MILL, 'mm').columns).toEqual([
+      { what: 'row' },
+      null,
+      null,
+    ]);
+    expect(guessMapping('Length;No.\n120.345;1\n98.7;2\n', MILL, 'mm').columns).toEqual([
+      register('lengthGeometry'),
+      { what: 'row' },
+    ]);
+    expect(guessMapping('', MILL, 'mm').columns).toEqual([]);
+  });
+
+  it.each([
+    ['No.;Length\n1;-,5\n2;+12,25\n3;7.\n', 'comma'],
+    // as often as points: nobody can tell, and the reader says so line by line
+    ['No.;Length\n1;0,5\n2;12.25\n', 'point'],
+    // the head, the numbers of the rows and notes are no lengths
+    ['Stand;1,5;2,5;3,5\nNo.;Length;Wear;Note\n1;120.345;0;x\n', 'point'],
+    ['No.;Length\n1,1;120.3\n1,2;98\n1,3;99\n', 'point'],
+    ['No.;Length;Note\n1;120.3;drill 3,5\n2;98;bore 4,2\n', 'point'],
+    ['No.;Length;Note\n1;120.3;3,5 long\n2;98;4,2 long\n', 'point'],
+  ])('of %j the decimal sign is a %s', (text, decimal) => {
+    expect(guessMapping(text, MILL, 'mm').decimal).toBe(decimal);
+  });
+
   it('is read off fixed columns, and a lathe’s names', () => {
     const text = [
       'WEAR/GEOMETRY  (INCH)',

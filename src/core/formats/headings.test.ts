@@ -79,6 +79,13 @@ describe('headings of other people (common practice, no source)', () => {
     });
     expect(rows[0]!.cells).toMatchObject({ diameter: '0.25in', holder_diameter: '32 mm', number: 'A-1' });
   });
+  it('the kind that knows more of the columns is meant, though one that it needs is not there', () => {
+    const kind = (heading: string) => questionOf(cut(`${heading}\n`)).kind;
+    expect(kind('number,name,kind,stock,minimum,cost')).toBe('components');
+    expect(kind('number,name,kind,interface,diameter,stick_out,gauge_length')).toBe('assemblies');
+    // of equals the one that lacks less of what it needs
+    expect(kind('number,name,kind')).toBe('components');
+  });
   it('what is needed and not given is named; the kind can be said', () => {
     const table = cut('Artikel;Preis;Menge\nX;12,50;3\n');
     const question = questionOf(table, 'components');

@@ -51,13 +51,13 @@ function guesses(heading: readonly string[], kind: FileKind): string[] {
   return found;
 }
 
-/** Which kind of tools a heading speaks of: the one whose needed columns it has more of. */
+/** Which kind of tools a heading speaks of: the one that knows more of its columns; of equals, the one that lacks less of what it needs. */
 export function kindOfHeading(heading: readonly string[]): FileKind {
   const good = (kind: FileKind) => {
     const found = guesses(heading, kind);
     const needed = COLUMNS[kind].filter((column) => column.needed);
     const has = needed.filter((column) => found.includes(column.name)).length;
-    return has / needed.length + found.filter(Boolean).length / 100;
+    return found.filter(Boolean).length + has / needed.length;
   };
   return good('assemblies') >= good('components') ? 'assemblies' : 'components';
 }

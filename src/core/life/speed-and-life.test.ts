@@ -35,6 +35,10 @@ describe('speed and life (F. W. Taylor)', () => {
     expect(fitTaylor(points.slice(1), ANY_SHAPE)).toBeNull();
     expect(fitTaylor([points[0]!, ended(158, 9)], ANY_SHAPE)).toBeNull();
     expect(fitTaylor([points[0]!, ended(0, 9)], ANY_SHAPE)).toBeNull();
+    // one that broke before it had cut anything is none
+    expect(fitTaylor([points[0]!, ended(100, 0)], ANY_SHAPE)).toBeNull();
+    expect(fitTaylor([...points, ended(50, 0)], ANY_SHAPE)).toEqual(fitTaylor(points, ANY_SHAPE));
+    expect(fitTaylor([], ANY_SHAPE)).toBeNull();
     expect(
       fitTaylor([ended(160, 5), ended(160, 6), ended(100, 40, 'good'), ended(100, 40, 'good')], ANY_SHAPE),
     ).toBeNull();

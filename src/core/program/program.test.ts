@@ -189,6 +189,12 @@ describe('arcs', () => {
       ),
     );
   });
+  it('without a centre or a radius, or with one of nought, it is as long as a straight move; back to where it began, nothing', () => {
+    const b = { x: 3, y: 4, z: 12 };
+    expect(arcLength(O, b, false, PLANES[17], null, null)).toBeCloseTo(13, 9);
+    expect(arcLength(O, b, true, PLANES[17], null, 0)).toBeCloseTo(13, 9);
+    expect(arcLength(O, O, true, PLANES[17], null, null)).toBe(0);
+  });
   it('a helix is longer by its rise', () => {
     expect(arcLength(O, { x: 0, y: 0, z: 30 }, false, PLANES[17], { first: 5, second: 0 }, null)).toBeCloseTo(
       Math.hypot(10 * Math.PI, 30),
