@@ -95,6 +95,24 @@ describe('edges that the jobs will use up', () => {
       edgesAhead([job(1, 300, { 5: 8 })], [single(5, 0, 900)], Infinity).map(({ part }) => part),
     ).toEqual([113, 226]);
   });
+  it('a sister takes over from one that is spent already, by the rule of the machine', () => {
+    const rules = (next: GroupRules['next']): GroupRules => ({ next, renewed: 'spareRuns', spares: true });
+    const members = [member(4, 0, 80), member(24, 40, 80), member(34, 16, 80)];
+    const first = (next: GroupRules['next']) =>
+      edgesAhead([job(1, 30, { 4: 8 })], [{ tool: 4, rules: rules(next), inUse: 4, members }], Infinity)
+        .slice(0, 3)
+        .map(({ tool, part }) => [tool, part]);
+    expect(first('lowest')).toEqual([
+      [24, 5],
+      [4, 15],
+      [24, 25],
+    ]);
+    expect(first('mostUsed')).toEqual([
+      [34, 2],
+      [24, 7],
+      [4, 17],
+    ]);
+  });
   it('sisters run out in turn, each renewed while the next one cuts', () => {
     const rules: GroupRules = { next: 'lowest', renewed: 'spareRuns', spares: true };
     const group = { tool: 4, rules, inUse: 4, members: [member(4, 16, 80), member(24, 40, 80)] };

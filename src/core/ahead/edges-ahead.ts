@@ -52,18 +52,21 @@ export function edgesAhead(
       .map((member) => ({ ...member, flag: null, fresh: false, life: { ...member.life! } }));
     if (members.length === 0) continue;
     let current = members.find((each) => each.tool === tool.inUse) ?? members[0]!;
+    /** It has run out: it is renewed while the next one cuts, or before it goes on where there is none. */
+    const handOver = () => {
+      const others = members.filter((each) => each !== current);
+      const next = tool.rules && pickMember(others, tool.rules.next);
+      current.life.remaining = current.life.limit;
+      if (next) current = members.find((each) => each.tool === next.tool)!;
+    };
     let begun = 0;
     let edges = 0;
     for (const job of jobs) {
       const use = job.uses.find((each) => each.tool === tool.tool);
       let made = 0;
       while (use && made < job.parts && edges < MOST) {
-        if (current.life.remaining <= EPSILON) {
-          // found spent: it is renewed before it cuts
-          current.life.remaining = current.life.limit;
-          const next = tool.rules && pickMember(members, tool.rules.next);
-          if (next) current = members.find((each) => each.tool === next.tool)!;
-        }
+        // found spent
+        if (current.life.remaining <= EPSILON) handOver();
         const perPart = use.perPart(current);
         if (perPart <= 0) break;
         const can = Math.max(1, Math.ceil(current.life.remaining / perPart - EPSILON));
@@ -75,11 +78,7 @@ export function edgesAhead(
         if (after > horizon) break;
         edges += 1;
         spent.push({ tool: current.tool, job: job.job, part: made, after });
-        const ended = current;
-        const others = members.filter((each) => each !== ended);
-        ended.life.remaining = ended.life.limit;
-        const next = tool.rules && others.length > 0 ? pickMember(others, tool.rules.next) : null;
-        if (next) current = members.find((each) => each.tool === next.tool)!;
+        handOver();
       }
       begun += job.parts * job.milliseconds;
       if (begun > horizon) break;
