@@ -290,7 +290,7 @@ describe('two parts that the same rows cut', () => {
         'No part of this job was cut on a pallet: put pallet 2 in the queue first.',
       );
     });
-    it('a size is measured on each pallet once, in each of its places, whatever its interval', async () => {
+    it('a size that was not measured on the pallet that is cut now is proposed on it, its places in turn', async () => {
       let made = await record(2);
       await height(made, 80.001);
       expect((await egret()).size).toMatchObject({ why: 'placeNotYet', inCycle: { place: 1, parts: 2 } });
@@ -299,7 +299,7 @@ describe('two parts that the same rows cut', () => {
       made = await record(2);
       expect((await egret()).size).toMatchObject({ why: 'palletNotYet', part: made });
       await height(made, 80.001);
-      expect((await egret()).size).toMatchObject({ why: 'placeNotYet', part: made - 1 });
+      expect((await egret()).size).toMatchObject({ why: 'longestAgo', part: made - 1 });
     });
     it('one pallet that stands off the others is said, and not chased', async () => {
       // parts of pallet 3 are 0.03 larger than those of 1 and 2

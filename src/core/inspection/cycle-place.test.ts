@@ -146,14 +146,18 @@ describe('which part that is', () => {
     ]);
     expect(left([1], 1)).toBeNull();
   });
-  it('a pallet is left where others were measured, and of the one that is cut now its own places', () => {
+  it('a pallet is left where others were measured; of each its own places are measured in turn', () => {
     const on = (pallet: number | null, place: number | null) => ({ place, pallet });
     const left = (measured: ReturnType<typeof on>[], pallet: number | null) =>
       placesLeft(measured, { places: 2, pallet });
     expect(left([], 3)).toBeNull();
     expect(left([on(2, 1), on(2, 2)], 3)).toBe('pallet');
-    expect(left([on(null, 1)], 3)).toBe('pallet');
-    expect(left([on(2, 2), on(3, 1)], 3)).toBe('place');
+    expect(left([on(null, 1), on(null, 2)], 3)).toBe('pallet');
+    expect(left([on(2, 2), on(3, 1)], 3)).toBeNull();
+    expect(left([on(2, 2), on(2, 1)], 3)).toBe('pallet');
+    // in one of both places nothing was measured on any: that comes first
+    expect(left([on(2, 2), on(3, 2)], 3)).toBe('place');
+    expect(left([on(2, 2)], 3)).toBe('place');
     expect(left([on(3, null)], 3)).toBeNull();
     expect(left([on(3, 2), on(2, 1), on(3, 1)], 3)).toBeNull();
     // on none, or nobody knows: as without pallets

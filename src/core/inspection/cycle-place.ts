@@ -115,15 +115,16 @@ export const placesOn = (measured: readonly MeasuredIn[], pallet: number | null)
     (pallet === null || each.pallet === pallet) && each.place !== null ? [each.place] : [],
   );
 
-/** Whether a size was measured on a job, but not on the pallet that is cut now, or there in one place, but not in each. Null: neither. */
+/** Whether a size was measured on a job in one place of the cycle, but not in each, or not on the pallet that is cut now. Null: neither. */
 export function placesLeft(
   measured: readonly MeasuredIn[],
   { places, pallet }: { places: number; pallet: number | null },
 ): 'pallet' | 'place' | null {
-  if (pallet !== null && measured.length > 0 && measured.every((each) => each.pallet !== pallet))
-    return 'pallet';
-  const here = placesOn(measured, pallet);
-  return here.length > 0 && new Set(here).size < places ? 'place' : null;
+  const all = placesOn(measured, null);
+  if (all.length > 0 && new Set(all).size < places) return 'place';
+  return pallet !== null && measured.length > 0 && measured.every((each) => each.pallet !== pallet)
+    ? 'pallet'
+    : null;
 }
 
 /** A name for a place of a cycle, and a pallet, by which it is told from others; one for those of which nobody knows. */

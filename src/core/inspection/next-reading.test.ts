@@ -27,14 +27,19 @@ describe('what to measure next (H14)', () => {
   it('then what was never measured on this job, then what was measured longest ago', () => {
     expect(order(feature(1, 98), feature(2, 40), feature(3, null), feature(4, 41))).toEqual([3, 2, 4, 1]);
   });
-  it('then what was not measured yet on this pallet, or in one of the places that its row cuts', () => {
+  it('then what was not measured yet in one of the places that its row cuts', () => {
     const inOne = feature(3, 99, false, { left: 'place' });
-    const onOne = feature(2, 99, false, { left: 'pallet' });
-    expect(
-      order(feature(1, 98, false, { every: 1 }), inOne, onOne, feature(4, null), feature(5, 98, true)),
-    ).toEqual([5, 4, 2, 3, 1]);
+    expect(order(feature(1, 98, false, { every: 1 }), inOne, feature(4, null), feature(5, 98, true))).toEqual(
+      [5, 4, 3, 1],
+    );
     expect(nextReadingWords(nextReadings([inOne], 100)[0]!)).toMatch(/in this place/);
+  });
+  it('what was not measured on the pallet that is cut now comes before what was measured long ago, but is no duty', () => {
+    const onOne = feature(2, 99, false, { left: 'pallet' });
+    expect(order(feature(1, 2), onOne, feature(3, 98, false, { every: 1 }))).toEqual([3, 2, 1]);
     expect(nextReadingWords(nextReadings([onOne], 100)[0]!)).toMatch(/on this pallet/);
+    const due = feature(2, 90, false, { left: 'pallet', every: 10 });
+    expect(nextReadings([due], 100)[0]!.why).toBe('due');
   });
   it('the plan’s order decides between equals', () => {
     expect(order(feature(5, 90), feature(3, 90), feature(4, null), feature(1, null))).toEqual([4, 1, 5, 3]);

@@ -30,10 +30,10 @@ export interface NextReading {
     | 'afterCorrection'
     | 'afterRenewal'
     | 'notYet'
-    | 'palletNotYet'
     | 'placeNotYet'
     | 'due'
     | 'shiftEnd'
+    | 'palletNotYet'
     | 'longestAgo';
   /** Parts made since it was measured; null when it was not measured on this job. */
   ago: number | null;
@@ -45,9 +45,10 @@ export const SHIFT_END_MINUTES = 30;
 
 /**
  * What to measure next, most urgent first (H14): what was corrected and not measured since, because only a part tells whether the
- * correction took; then what has a new edge and was not measured since; then what was never measured on this job; then what was not
- * on this pallet, or in one of the places that one row cuts, since one may stand off another (common practice, no source); then what its
- * interval, or the end of the shift, makes due, the longest overdue first; then what was measured the most parts ago. Features of
+ * correction took; then what has a new edge and was not measured since; then what was never measured on this job; then what was not in
+ * one of the places that one row cuts, since a place may stand off another (common practice, no source); then what its
+ * interval, or the end of the shift, makes due, the longest overdue first; then what was not measured on the pallet that is cut now: in
+ * a shop of many pallets that would be each part, so it is no duty; then what was measured the most parts ago. Features of
  * one urgency keep the order of the measuring plan.
  */
 export function nextReadings(
@@ -59,10 +60,10 @@ export function nextReadings(
     afterCorrection: 0,
     afterRenewal: 1,
     notYet: 2,
-    palletNotYet: 3,
-    placeNotYet: 4,
-    due: 5,
-    shiftEnd: 6,
+    placeNotYet: 3,
+    due: 4,
+    shiftEnd: 5,
+    palletNotYet: 6,
     longestAgo: 7,
   } as const;
   return features
@@ -75,13 +76,15 @@ export function nextReadings(
           ? 'afterRenewal'
           : ago === null
             ? 'notYet'
-            : feature.left !== null
-              ? (`${feature.left}NotYet` as const)
+            : feature.left === 'place'
+              ? 'placeNotYet'
               : over >= 1
                 ? 'due'
                 : shiftEnds && feature.also.includes('shiftEnd') && !feature.lately
                   ? 'shiftEnd'
-                  : 'longestAgo';
+                  : feature.left === 'pallet'
+                    ? 'palletNotYet'
+                    : 'longestAgo';
       return { id: feature.id, why, ago, every: feature.every, over };
     })
     .sort(
