@@ -202,7 +202,7 @@ describe('a size that is cut in two places with one row', () => {
           part: 25,
           first: 20,
           last: null,
-          place: { place: 1, parts: 2 },
+          place: { place: 1, parts: 2, pallet: null },
           byOther: false,
         }),
       ]);
