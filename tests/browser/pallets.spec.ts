@@ -27,6 +27,7 @@ test('on a machine with pallets a reading is of the pallet that its part was cut
     expect(pallet.locator('option:checked')).toHaveText('pallet 3'),
   );
   await page.goto('/programs/8/drift');
+  await ready(page);
   await page.getByLabel('Feature').selectOption({ label: 'Face height' });
   const alert = page.getByRole('alert').filter({ hasText: 'Part 30 measured 80.044' });
   await expect(alert.getByRole('listitem')).toHaveText([
