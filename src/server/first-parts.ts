@@ -30,8 +30,6 @@ import { Refused } from './outcome.ts';
 import { callsOf, featureById, featuresOf, programById, type Feature } from './programs.ts';
 import type { RowRead } from '../core/correction/read-back.ts';
 import { readRows, type RowShown, type RowToKey } from './read-rows.ts';
-import { palletOf } from '../core/inspection/cycle-place.ts';
-import { palletsCut } from './pallet-counts.ts';
 import { atTwenty, databaseNow, insertReading } from './readings.ts';
 
 interface Kept {
@@ -291,10 +289,7 @@ export function measureFirst(asking: Asking, machine: Machine, given: MeasuredFi
         `${words}${doubt ? ', to be measured again' : ''}.`,
         doubt ?? '',
       );
-    else {
-      const pallet = palletOf(await palletsCut(db, open.jobId), open.part);
-      await insertReading(db, asking.personId, { ...taken, pallet }, doubt, feature, machine);
-    }
+    else await insertReading(db, asking.personId, taken, doubt, feature, machine);
     if (doubt) return { doubt };
     await add(
       db,

@@ -95,13 +95,11 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
         ? 'One part comes off at a time here: no place of it is told.'
         : `${cycle.parts} parts come off together here: there is no place ${asTyped.place}.`,
     );
-  const pallets = await palletsCut(db, asTyped.jobId);
-  if (asTyped.pallet && pallets.length === 0)
+  if (asTyped.pallet && (await palletsCut(db, asTyped.jobId)).length === 0)
     throw new Refused(
       `No part of this job was cut on a pallet: put pallet ${asTyped.pallet} in the queue first.`,
     );
-  const pallet = asTyped.pallet === undefined ? palletOf(pallets, asTyped.part) : asTyped.pallet;
-  const taken = { ...atTwenty(asTyped), cutIn: cycle.told(planned, asTyped.part, asTyped.place), pallet };
+  const taken = { ...atTwenty(asTyped), cutIn: cycle.told(planned, asTyped.part, asTyped.place) };
   const cut = await cutAs(db, planned, measuredPart(taken));
   const feature = cut.ok ? cut.feature : planned;
   const strange =
@@ -293,7 +291,7 @@ export async function insertReading(
     typed: taken.several ?? undefined,
     place: taken.cutIn?.place,
     places: taken.cutIn?.parts,
-    pallet: taken.pallet,
+    pallet: taken.pallet === undefined ? palletOf(await palletsCut(db, jobId), part) : taken.pallet,
   });
   await append(
     db,
