@@ -1,5 +1,5 @@
-import type { JudgedSize } from '../../src/core/correction/judge-question.ts';
-import { lengthOf } from '../../src/core/units/length.ts';
+import type { JudgedReading, JudgedSize, JudgeQuestion } from '../../src/core/correction/judge-question.ts';
+import { lengthOf, nanometres } from '../../src/core/units/length.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
 
@@ -18,5 +18,26 @@ export const judgedSize = (over: Partial<JudgedSize> = {}): JudgedSize => ({
   deadBand: mm(0.006),
   averageOf: 3,
   moves: [{ register: 0, by: 1 }],
+  ...over,
+});
+
+/** What the last of some readings of that seat is asked, by a lathe that keeps micrometres. */
+export const judgeQuestion = (
+  readings: JudgedReading[],
+  over: Partial<JudgeQuestion> = {},
+): JudgeQuestion => ({
+  unit: 'mm',
+  increment: nanometres(1000),
+  limit: mm(0.3),
+  sizes: [judgedSize()],
+  registers: [{ row: 2, role: 'xWear', value: nanometres(0), locked: null }],
+  readings,
+  edges: [],
+  setUps: [],
+  taken: readings.length - 1,
+  firstOff: false,
+  confirmed: true,
+  every: 1,
+  next: readings.length,
   ...over,
 });

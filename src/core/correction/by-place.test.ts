@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
-import { judgedSize } from '../../../tests/support/judged.ts';
+import { judgedSize, judgeQuestion } from '../../../tests/support/judged.ts';
 import { lengthOf, nanometres } from '../units/length.ts';
 import { byPlace } from './by-place.ts';
 import { edgeState } from './edge-state.ts';
@@ -19,22 +19,12 @@ const reading = (off: number, at: number, place: number | null, over: Partial<Ju
   place: place === null ? null : { place, parts: 2 },
   ...over,
 });
-const question = (readings: JudgedReading[], over: Partial<JudgeQuestion> = {}): JudgeQuestion => ({
-  unit: 'mm',
-  increment: nanometres(1000),
-  limit: mm(0.3),
-  sizes: [judgedSize()],
-  registers: [{ row: 2, role: 'xWear', value: nanometres(0), locked: null }],
-  readings,
-  edges: [],
-  setUps: [],
-  taken: readings.length - 1,
-  firstOff: false,
-  confirmed: true,
-  every: 2,
-  next: readings.length === 0 ? 0 : Math.ceil(readings.at(-1)!.at) + 1,
-  ...over,
-});
+const question = (readings: JudgedReading[], over: Partial<JudgeQuestion> = {}) =>
+  judgeQuestion(readings, {
+    every: 2,
+    next: readings.length === 0 ? 0 : Math.ceil(readings.at(-1)!.at) + 1,
+    ...over,
+  });
 /** One part of each cycle of two, the places in turn: the first this far below the middle, the second as far above. */
 function inTurn(half: number, cycles: number, seed = 7, noise = 2) {
   const random = chance(seed);

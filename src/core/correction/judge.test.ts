@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
-import { judgedSize } from '../../../tests/support/judged.ts';
+import { judgedSize, judgeQuestion } from '../../../tests/support/judged.ts';
 import { lengthOf, nanometres } from '../units/length.ts';
 import type { JudgedReading, JudgedRegister, JudgeQuestion } from './judge-question.ts';
 import { judge } from './judge.ts';
@@ -21,22 +21,7 @@ const reading = (measured: number, at: number, over: Partial<JudgedReading> = {}
   ...over,
 });
 const ask = (readings: JudgedReading[], over: Partial<JudgeQuestion> = {}) =>
-  judge({
-    unit: 'mm',
-    increment: nanometres(1000),
-    limit: mm(0.3),
-    sizes: [judgedSize()],
-    registers: [register()],
-    readings,
-    edges: [],
-    setUps: [],
-    taken: readings.length - 1,
-    firstOff: false,
-    confirmed: true,
-    every: 1,
-    next: readings.length,
-    ...over,
-  });
+  judge(judgeQuestion(readings, over));
 const changes = (answer: ReturnType<typeof ask>) =>
   answer.verdict === 'change' ? answer.rows.map(({ row, change }) => [row, change / 1000]) : answer.reason;
 
