@@ -14,8 +14,7 @@ import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { rows, type Db } from './db.ts';
 import { forEach } from './gather.ts';
-import { atPresentSpeed } from '../core/life/speeds-run.ts';
-import { edgesOf, similarEdges } from './edge-ends.ts';
+import { similarEdges } from './edge-ends.ts';
 import { groupsOf, playing } from './groups.ts';
 import { openJobs, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
@@ -23,6 +22,7 @@ import { runsOnOf } from './machine-hours.ts';
 import { sistersOf } from './now.ts';
 import { lifeOf, toolsStanding } from './places.ts';
 import { callsOf } from './programs.ts';
+import { speakingEdges } from './speaking-edges.ts';
 
 const DAY = 86_400_000;
 /** How far is looked: a fortnight of calendar. */
@@ -275,14 +275,19 @@ export async function expectedOf(db: Db, spent: readonly Standing[]): Promise<Ed
   const found = await forEach(db, [...planned], async ([assemblyId, changes]) => {
     const assembly = await assemblyById(db, assemblyId);
     if (!assembly?.basis) return [];
-    const [ended, similar] = [
-      await edgesOf(db, assembly, assembly.basis),
+    const [{ edges, now }, similar] = [
+      await speakingEdges(db, assembly, assembly.basis),
       await similarEdges(db, assembly, assembly.basis),
     ];
-    const edges = atPresentSpeed(ended);
     if (edges.filter(failed).length < ENDS) return [];
-    // tools of one size are of one kind of life
-    const key = JSON.stringify([assembly.kind, assembly.diameter, assembly.cornerRadius, assembly.basis]);
+    // tools of one size that cut the same are of one kind of life
+    const key = JSON.stringify([
+      assembly.kind,
+      assembly.diameter,
+      assembly.cornerRadius,
+      assembly.basis,
+      now,
+    ]);
     if (!lives.has(key)) lives.set(key, fitWeibull(edges, shapeOfSimilar(similar)));
     const life = lives.get(key);
     if (!life) return [];

@@ -14,9 +14,10 @@ import {
   type Refusal,
 } from '../core/holding/fits.ts';
 import type { Length } from '../core/units/length.ts';
-import { heldAssembly, type Assembly } from './assemblies.ts';
+import { assemblyById, heldAssembly, setFlag, type Assembly } from './assemblies.ts';
 import { componentById, moveStock, type StockedComponent } from './components.ts';
 import { row, rows, type Db } from './db.ts';
+import { endedWords, keepEdgeEnd, NOBODY_SAID, ranOf, type Ended } from './edge-ends.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -259,9 +260,35 @@ export async function indexed(
   return { fresh, said };
 }
 
-/** The same on the bench. In a machine it is a step of a renewal: what cuts with a new edge is measured again and its wear zeroed. */
-export function indexInserts(asking: Asking, assemblyId: number) {
-  return once(asking, 'indexInserts', { assemblyId }, async (db) => {
+/** An edge of a counted tool gives way to a fresh one on the bench; one that cut nothing says nothing of how long they last. */
+async function freshEdge(db: Db, personId: number, assembly: Assembly, ended: Ended): Promise<void> {
+  const { id, number, counterId, remaining, fullLife, flag } = assembly;
+  if (counterId !== null && remaining! < fullLife!) {
+    await keepEdgeEnd(db, personId, assembly, ended, await ranOf(db, assembly));
+    await append(
+      db,
+      entry.life('renewed', {
+        personId,
+        assemblyId: id,
+        counterId,
+        before: remaining!,
+        after: fullLife!,
+        said: `The life of ${number} was set.`,
+        why: `Indexed on the bench. The old edge: ${endedWords(ended)}.`,
+      }),
+    );
+  }
+  if (flag === 'expired') await setFlag(db, personId, assembly, null, 'Indexed on the bench.');
+}
+
+/**
+ * The same on the bench: the edge that goes leaves how it ended, and one that is counted has its full life again. In a machine it is a
+ * step of a renewal: what cuts with a new edge is measured again and its wear zeroed.
+ *
+ * @param ended how the old edge ended, where somebody said it
+ */
+export function indexInserts(asking: Asking, assemblyId: number, ended: Ended = NOBODY_SAID) {
+  return once(asking, 'indexInserts', { assemblyId, ended }, async (db) => {
     const assembly = await heldAssembly(db, assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
     if (assembly.machineId !== null)
@@ -269,7 +296,13 @@ export function indexInserts(asking: Asking, assemblyId: number) {
         `${assembly.number} stands in a machine as T${assembly.tool}: index its inserts in a renewal, which measures it again and zeroes its wear.`,
       );
     await db.query('SELECT 1 FROM assembly WHERE id = $1 FOR UPDATE', [assemblyId]);
-    const { fresh } = await indexed(db, asking.personId, assembly);
+    const held = (await assemblyById(db, assemblyId))!;
+    const renewing = await row(db, 'SELECT 1 FROM renewal WHERE assembly_id = $1 AND finished_at IS NULL', [
+      assemblyId,
+    ]);
+    if (renewing) throw new Refused(`A renewal of ${assembly.number} is under way: index its inserts there.`);
+    await freshEdge(db, asking.personId, held, ended);
+    const { fresh } = await indexed(db, asking.personId, held);
     return { fresh };
   });
 }

@@ -2,10 +2,14 @@ import { cutTime, type LifeBasis } from '../core/life/count.ts';
 import { EDGE_END_WORDS, type EdgeEnd, type EdgeLife, type WearSign } from '../core/life/edge-lives.ts';
 import { cuttingSpeed, ONE_SPEED } from '../core/program/cutting-speed.ts';
 import type { Length } from '../core/units/length.ts';
+import { entry } from '../core/ledger/entry.ts';
 import type { Assembly } from './assemblies.ts';
-import { rows, type Db } from './db.ts';
+import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { insertRecord } from './insert.ts';
+import { append } from './ledger.ts';
+import { once, type Asking } from './once.ts';
+import { Refused } from './outcome.ts';
 import { callsOf } from './programs.ts';
 
 /** How an edge ended, as it is told at its renewal. */
@@ -15,6 +19,8 @@ export interface Ended {
   /** Flank wear, where somebody measured it. */
   flank: Length | null;
 }
+
+export const NOBODY_SAID: Ended = { end: 'unknown', sign: null, flank: null };
 
 /** In words, for the ledger. */
 export const endedWords = ({ end, sign }: Ended) =>
@@ -103,6 +109,52 @@ export async function keepEdgeEnd(
     personId,
   });
 }
+
+/**
+ * Says afterwards how an edge ended, or that it ended otherwise than was told: in a hurry nothing is tapped, and who looks at the edges on
+ * the bench knows more. What was told before stays in the ledger.
+ */
+export const tellEdgeEnd = (
+  asking: Asking,
+  told: { id: number; was: EdgeEnd; end: EdgeEnd; sign: WearSign | null },
+) =>
+  once(asking, 'tellEdgeEnd', told, async (db) => {
+    const edge = await row<{
+      ended: EdgeEnd;
+      sign: WearSign | null;
+      assemblyId: number;
+      number: string;
+      at: Date;
+    }>(
+      db,
+      `SELECT e.ended, e.sign, e.assembly_id AS "assemblyId", a.number, e.at FROM edge_end e JOIN assembly a ON a.id = e.assembly_id
+       WHERE e.id = $1 FOR UPDATE OF e`,
+      [told.id],
+    );
+    if (!edge) throw new Refused('There is no such edge on record.');
+    if (edge.ended !== told.was)
+      throw new Refused(
+        `Somebody else said meanwhile how it ended: ${endedWords({ end: edge.ended, sign: edge.sign, flank: null })}. Look again.`,
+      );
+    const sign = told.end === 'worn' ? told.sign : null;
+    if (edge.ended === told.end && edge.sign === sign)
+      throw new Refused('That is what stands there already.');
+    await db.query('UPDATE edge_end SET ended = $2, sign = $3, person_id = $4 WHERE id = $1', [
+      told.id,
+      told.end,
+      sign,
+      asking.personId,
+    ]);
+    await append(
+      db,
+      entry.assembly('edgeTold', {
+        personId: asking.personId,
+        assemblyId: edge.assemblyId,
+        said: `How an edge of ${edge.number} ended was told: ${endedWords({ end: told.end, sign, flank: null })}.`,
+        why: `It stood as: ${endedWords({ end: edge.ended, sign: edge.sign, flank: null })}.`,
+      }),
+    );
+  });
 
 export interface EdgeEndRow extends EdgeLife {
   id: number;

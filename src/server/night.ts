@@ -1,3 +1,4 @@
+import type { Cut } from '../core/life/alike-edges.ts';
 import { nightSince, type NightQuestion, type Pallet } from '../core/life/night.ts';
 import { chanceToLast } from '../core/life/chance-to-last.ts';
 import { cycleUse } from '../core/life/count.ts';
@@ -9,8 +10,6 @@ import { assemblyById } from './assemblies.ts';
 import type { Cell } from './cell.ts';
 import { row, rows, type Db } from './db.ts';
 import { countParts } from './counts.ts';
-import { atPresentSpeed } from '../core/life/speeds-run.ts';
-import { edgesOf } from './edge-ends.ts';
 import { groupsOf } from './groups.ts';
 import { runningJob, type Job } from './jobs.ts';
 import { likelyOf } from './likely-made.ts';
@@ -22,6 +21,7 @@ import { Refused } from './outcome.ts';
 import { lifeOf, placesOf } from './places.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { callsOf, programById } from './programs.ts';
+import { speakingEdges } from './speaking-edges.ts';
 import { work } from './worker.ts';
 
 export interface PalletRow extends Pallet {
@@ -147,6 +147,26 @@ async function asPallet(db: Db, job: Job): Promise<PalletRow> {
   };
 }
 
+/** The program that most of the parts in the queue are of that a T, or the group it is in, cuts: how its edges lasted there is asked. */
+async function cutMost(
+  db: Db,
+  { programs, groups }: NightQuestion,
+  pallets: readonly PalletRow[],
+  tool: number,
+): Promise<Cut | null> {
+  const called = groups.find(({ members }) => members.some((member) => member.tool === tool))?.number ?? tool;
+  const parts = new Map<number, number>();
+  for (const { program, programId, isolated, parts: whole, cut } of pallets)
+    if (
+      !isolated &&
+      programs.some((each) => each.program === program && each.uses.some((use) => use.tool === called))
+    )
+      parts.set(programId, (parts.get(programId) ?? 0) + whole - cut);
+  const [most] = [...parts].sort((a, b) => b[1] - a[1]);
+  const program = most && (await programById(db, most[0]));
+  return program ? { program: program.number, material: program.material } : null;
+}
+
 /** Whether the queue lasts until people come back, what stops it, and what to do before leaving. */
 export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
   const queue = await palletsOf(db, machine.id);
@@ -174,13 +194,9 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
   for (const { tool, basis, limit, before, after } of play.left) {
     const standing = places.find((place) => place.tool === tool)?.assembly;
     const assembly = standing && (await assemblyById(db, standing.id));
-    if (assembly)
-      aging.push({
-        tool,
-        usedNow: limit - before,
-        usedThen: limit - after,
-        edges: atPresentSpeed(await edgesOf(db, assembly, basis)),
-      });
+    if (!assembly) continue;
+    const { edges } = await speakingEdges(db, assembly, basis, await cutMost(db, question, pallets, tool));
+    aging.push({ tool, usedNow: limit - before, usedThen: limit - after, edges });
   }
   const waiting = await row<{ n: number }>(
     db,

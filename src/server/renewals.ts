@@ -6,7 +6,7 @@ import { assemblyById, heldAssembly, setFlag, type Assembly } from './assemblies
 import { indexed } from './builds.ts';
 import { countUpTo, cutsOn, type MadeUntilNow } from './made-now.ts';
 import { row, rows, type Db } from './db.ts';
-import { endedWords, keepEdgeEnd, ranOf, type Ended } from './edge-ends.ts';
+import { endedWords, keepEdgeEnd, NOBODY_SAID, ranOf, type Ended } from './edge-ends.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
@@ -138,7 +138,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
   async changed(db, personId, assembly, data) {
     if (data.what.trim() === '' && !data.index)
       throw new Refused('Say what was changed: a fresh edge, a new insert, a new cutter.');
-    const ended = data.ended ?? { end: 'unknown', sign: null, flank: null };
+    const ended = data.ended ?? NOBODY_SAID;
     const job = await cutsOn(db, assembly);
     const late =
       job !== null && (await countUpTo(db, personId, job, data, 'Counted as the edge was changed.'));

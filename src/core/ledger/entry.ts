@@ -37,6 +37,7 @@ export const STAGES = {
     'tipLooked',
     'probeCalibrated',
     'markSeen',
+    'edgeTold',
   ],
   parts: ['made', 'taken back', 'broken off', 'scrapped'],
   program: [

@@ -59,6 +59,21 @@ describe('what edges say of a limit, on shops whose truth is hidden from it', ()
     expect(learnLimit(edges(3), [], COSTS, 200).learnt).not.toBeNull();
     expect(learnLimit([], [], COSTS, 200)).toMatchObject({ edges: 0, learnt: null, survival: [] });
   });
+  it('where nobody said how edges ended, what lasts to the limit holds whether they were good or worn', () => {
+    const { next } = chance(13);
+    let held = 0;
+    for (let i = 0; i < 20; i += 1) {
+      // in a hurry nothing is tapped, and every other worn edge is taken out unseen
+      const edges = shop(truth, 260, 60, next).map((edge): EdgeLife =>
+        edge.end === 'broken' ? { ...edge, end: next() < 0.5 ? 'unknown' : 'worn' } : edge,
+      );
+      const { unknown, learnt } = learnLimit(edges, [], COSTS, 260);
+      expect(unknown).toBe(edges.filter(({ end }) => end === 'unknown').length);
+      const lasts = Math.exp(-((260 / truth.scale) ** truth.shape));
+      if (learnt!.lastsBetween.low <= lasts && lasts <= learnt!.lastsBetween.high) held += 1;
+    }
+    expect(held).toBeGreaterThanOrEqual(18);
+  });
   it('counts the ends before the limit, and what is borrowed from similar tools', () => {
     const { next } = chance(12);
     const edges = shop(truth, 900, 4, next);

@@ -7,6 +7,7 @@ import {
   supposable,
   survives,
   type Between,
+  type ShapePrior,
   type Weibull,
 } from './weibull.ts';
 
@@ -37,6 +38,8 @@ export interface LearntLimit {
   /** Ends before the present limit, and how many of them came without a warning. */
   before: number;
   suddenBefore: number;
+  /** How so many ended nobody said: they may have been good, or worn. */
+  unknown: number;
   /** What is drawn: up to a little beyond the longest edge, and beyond the limit. */
   longest: number;
   /** The share that lasts and the cost of a use by the limit; empty: too few ends. */
@@ -80,6 +83,17 @@ const FEWEST_ENDS = 3;
 const HAIR = 0.02;
 
 /**
+ * What may be supposed besides where it was not said how edges ended: taken out at their limit in a hurry they may have been good, or worn
+ * by then. Whatever is said holds both ways, or is not said (bounds under the least and the most that is missing; C. F. Manski).
+ */
+function supposableIfWorn(edges: readonly EdgeLife[], prior: ShapePrior): Weibull[] {
+  if (!edges.some(({ end }) => end === 'unknown')) return [];
+  const worn = edges.map((edge): EdgeLife => (edge.end === 'unknown' ? { ...edge, end: 'worn' } : edge));
+  const life = fitWeibull(worn, prior);
+  return life ? supposable(worn, life, prior) : [];
+}
+
+/**
  * What the edges of a tool say of its limit: how long they last, which limit costs least, what it saves against the present one, and
  * whether that can be told. The limit is held within what was seen: beyond the longest edge nobody knows.
  */
@@ -97,6 +111,7 @@ export function learnLimit(
     ends: ends.length,
     before: early.length,
     suddenBefore: early.filter(sudden).length,
+    unknown: edges.filter(({ end }) => end === 'unknown').length,
     longest: BEYOND * longest,
     curve: [],
     survival: kaplanMeier(edges),
@@ -105,7 +120,7 @@ export function learnLimit(
   const life = ends.length < FEWEST_ENDS ? null : fitWeibull(edges, prior);
   if (!life) return { ...seen, learnt: null };
   const change = changeCosts(costs, edges);
-  const rim = supposable(edges, life, prior);
+  const rim = [...supposable(edges, life, prior), ...supposableIfWorn(edges, prior)];
   const free = bestLimit(life, change);
   const furthest = Math.max(...edges.map((edge) => edge.life));
   const best: BestLimit =

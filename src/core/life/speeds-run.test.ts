@@ -64,4 +64,15 @@ describe('the speeds at which edges of a program ran', () => {
     expect(atPresentSpeed(edges.slice(0, 2)).length).toBe(2);
     expect(atPresentSpeed([edge('O1', null, 1)]).length).toBe(1);
   });
+  it('each program runs at its own: a light metal beside it leaves out nothing', () => {
+    const edges = [edge('O1', 90, 1), edge('O2', 300, 2), edge('O1', 91, 3), edge('O2', 305, 4)];
+    expect(atPresentSpeed(edges).length).toBe(4);
+  });
+  it('a program that was made faster since has no edges yet that speak for it', () => {
+    const edges = [edge('O1', 90, 1), edge('O2', 300, 2), edge('O1', null, 3)];
+    expect(atPresentSpeed(edges, { program: 'O1', speed: 120 }).map(({ minutes }) => minutes)).toEqual([
+      2, 3,
+    ]);
+    expect(atPresentSpeed(edges, { program: 'O1', speed: null }).length).toBe(3);
+  });
 });

@@ -88,13 +88,22 @@ function together(edges: SpeedsRun['edges']): SpeedsRun['speeds'] {
 }
 
 /**
- * Edges that ran as they run now: within a twentieth of the newest speed that is known, or at one that nobody knows. A limit is for the
- * speed that is run; edges that were tried at another say how life falls with speed, not when to change these.
+ * Edges that ran as they run now: within a twentieth of the speed at which their program runs, which is that of the newest of its edges,
+ * or what is known of the one that is cut; or at one that nobody knows. A limit is for the speed that is run; edges that were tried at
+ * another say how life falls with speed, not when to change these.
+ *
+ * @param edges the newest last
+ * @param now the program that is cut, and the speed of its calls as it stands; null: nobody knows
  */
-export function atPresentSpeed<E extends { speed: number | null }>(edges: readonly E[]): E[] {
-  const present = edges.findLast(({ speed }) => speed !== null)?.speed ?? null;
-  return edges.filter(
-    ({ speed }) =>
-      speed === null || present === null || Math.max(speed, present) <= ONE_SPEED * Math.min(speed, present),
-  );
+export function atPresentSpeed<E extends { program: string | null; speed: number | null }>(
+  edges: readonly E[],
+  now: { program: string | null; speed: number | null } | null = null,
+): E[] {
+  const present = new Map<string | null, number>();
+  for (const { program, speed } of edges) if (speed !== null) present.set(program, speed);
+  if (now?.program != null && now.speed !== null) present.set(now.program, now.speed);
+  return edges.filter(({ program, speed }) => {
+    const runs = present.get(program) ?? null;
+    return speed === null || runs === null || Math.max(speed, runs) <= ONE_SPEED * Math.min(speed, runs);
+  });
 }

@@ -31,14 +31,14 @@ export function logLikelihood(
   return sum;
 }
 
-const [LEAST_SHAPE, MOST_SHAPE] = [0.05, 60];
+export const [LEAST_SHAPE, MOST_SHAPE] = [0.05, 60];
 
 /** The scale that goes best with a shape: the ends share out what all edges cut. */
 const scaleFor = (edges: readonly EdgeLife[], shape: number, ends: number, longest: number) =>
   longest * (edges.reduce((sum, { life }) => sum + (life / longest) ** shape, 0) / ends) ** (1 / shape);
 
 /** Edges of which nothing at all was cut say nothing. */
-const usable = (edges: readonly EdgeLife[]) => edges.filter(({ life }) => life > 0);
+export const usable = (edges: readonly EdgeLife[]) => edges.filter(({ life }) => life > 0);
 
 /**
  * The likeliest Weibull of lives some of which were cut short (maximum likelihood with censoring; J. F. Lawless, Statistical Models and
@@ -105,7 +105,7 @@ export function supposable(all: readonly EdgeLife[], best: Weibull, prior?: Shap
     );
     while (far < reach && falls(x + far * dx, y + far * dy) < 0) [near, far] = [far, far * 1.6];
     far = Math.min(far, reach);
-    for (let k = 0; k < 40; k += 1) {
+    for (let k = 0; k < 24; k += 1) {
       const middle = (near + far) / 2;
       if (falls(x + middle * dx, y + middle * dy) < 0) near = middle;
       else far = middle;

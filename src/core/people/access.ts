@@ -203,6 +203,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/tools/[id]/life': 'look',
   '/tools/[id]/life?/adopt': 'setLives',
   '/tools/[id]/life?/keep': 'setLives',
+  '/tools/[id]/life?/ended': 'renewTools',
   '/tools/[id]?/flag': 'flagTools',
   '/tools/[id]?/renew': 'renewTools',
   '/tools/[id]?/life': 'setLives',

@@ -1,13 +1,23 @@
 <script lang="ts">
   import type { ComponentProps } from 'svelte';
   import type { Component } from '$core/component/kinds';
+  import type { Flag } from '$core/life/flag';
   import type { Stack, StackFacts } from '$core/assembly/stack';
   import type { Length } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
+  import EdgeEnded from './EdgeEnded.svelte';
   import StackSheet from './StackSheet.svelte';
 
   interface Props {
-    assembly: { id: number; number: string; gaugeLength: Length; machineId: number | null };
+    assembly: {
+      id: number;
+      number: string;
+      gaugeLength: Length;
+      machineId: number | null;
+      flag: Flag | null;
+      remaining: number | null;
+      fullLife: number | null;
+    };
     parts: (Component & {
       role: string;
       count: number;
@@ -23,6 +33,8 @@
     mayBuild: boolean;
   }
   let { assembly, parts, stack, facts, machines, edgeCost, mayBuild }: Props = $props();
+  /** Its edge is counted, and has cut: how it ended is asked. */
+  const worn = $derived(assembly.remaining !== null && assembly.remaining < assembly.fullLife!);
 </script>
 
 <div class="mt-8 grid gap-8 lg:grid-cols-[1fr_1.4fr]">
@@ -49,10 +61,27 @@
     <div class="mt-3 flex flex-wrap gap-2">
       <a class="btn" href="/tools/{assembly.id}/card">Build card and label</a>
       {#if mayBuild && parts.some((part) => part.role === 'insert') && assembly.machineId === null}
-        <ActionForm action="?/index" label="Index the inserts">
-          {#snippet children({ busy })}<button class="btn" disabled={busy}>Index the inserts</button
-            >{/snippet}
-        </ActionForm>
+        {#if worn}
+          <details>
+            <summary class="btn">Index the inserts</summary>
+            <ActionForm action="?/index" label="Index the inserts" class="mt-2 grid gap-2">
+              {#snippet children({ busy })}
+                <p class="caution text-sm">
+                  Sharp edges: gloves. Clean the seat, and tighten by the torque given.
+                </p>
+                <EdgeEnded broke={assembly.flag === 'broken'} />
+                <button class="btn justify-self-start btn-primary" disabled={busy}
+                  >Indexed: its life is full again</button
+                >
+              {/snippet}
+            </ActionForm>
+          </details>
+        {:else}
+          <ActionForm action="?/index" label="Index the inserts">
+            {#snippet children({ busy })}<button class="btn" disabled={busy}>Index the inserts</button
+              >{/snippet}
+          </ActionForm>
+        {/if}
       {/if}
     </div>
   </section>

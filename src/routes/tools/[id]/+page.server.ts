@@ -1,10 +1,10 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { nanometres, type LengthUnit } from '$core/units/length';
+import { nanometres, type Length, type LengthUnit } from '$core/units/length';
 import { stackFacts } from '$core/assembly/stack';
 import { referenceOf, registerFromGaugeLength } from '$core/length/schools';
 import { countsWhole, LIFE_BASES, numberToKey, PER_SHOWN, type LifeBasis } from '$core/life/count';
-import { EDGE_ENDS, WEAR_SIGNS } from '$core/life/edge-lives';
+import { EDGE_ENDS, WEAR_SIGNS, type EdgeEnd, type WearSign } from '$core/life/edge-lives';
 import { RENEWAL_STEPS } from '$core/life/renewal';
 import { may } from '$core/people/roles';
 import { roundToIncrement } from '$core/units/round-to-increment';
@@ -124,6 +124,14 @@ const flank = z
     ),
   ])
   .default(null);
+/** How the old edge ended, as it is asked wherever one gives way to another. */
+const edgeEnd = { end, sign, flank };
+const withEnd = <T extends { end: EdgeEnd; sign: WearSign | null; flank: Length | null }>({
+  end: how,
+  sign: by,
+  flank: wide,
+  ...rest
+}: T) => ({ ...rest, ended: { end: how, sign: how === 'worn' ? by : null, flank: wide } });
 /** A life as it is typed: minutes or millimetres with decimals, or whole uses. */
 const lifeOf = (basis: LifeBasis) =>
   z.coerce
@@ -154,12 +162,7 @@ function stepSchema(
   const { step } = form;
   const named = z.object({ step: z.enum(RENEWAL_STEPS), what });
   if (step === 'changed')
-    return named
-      .extend({ end, sign, flank, ...madeUntilNow, index: ticked })
-      .transform(({ end: how, sign: by, flank: wide, ...rest }) => ({
-        ...rest,
-        ended: { end: how, sign: how === 'worn' ? by : null, flank: wide },
-      }));
+    return named.extend({ ...edgeEnd, ...madeUntilNow, index: ticked }).transform(withEnd);
   if (step === 'lifeSet' && on.assembly.basis) return named.extend({ life: lifeOf(on.assembly.basis) });
   if (step === 'measured' && on.machine)
     return named.and(measuredOn(on.machine)).and(
@@ -221,7 +224,9 @@ export const actions: Actions = {
       }),
     ({ input, asking, event }) => setLifeLimit(asking, { assemblyId: Number(event.params.id), ...input }),
   ),
-  index: act(z.object({}), ({ asking, event }) => indexInserts(asking, Number(event.params.id))),
+  index: act(z.object(edgeEnd).transform(withEnd), ({ input, asking, event }) =>
+    indexInserts(asking, Number(event.params.id), input.ended),
+  ),
   renew: act(z.object({}), ({ asking, event }) => startRenewal(asking, Number(event.params.id))),
   step: actOn(
     async (event) => {

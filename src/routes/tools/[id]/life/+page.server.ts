@@ -1,7 +1,9 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { TURNED } from '$core/assembly/silhouette';
+import { areMixed, edgesNamed, lotsNamed } from '$core/life/alike-edges';
 import { PER_SHOWN } from '$core/life/count';
+import { EDGE_ENDS, WEAR_SIGNS } from '$core/life/edge-lives';
 import { changeCosts, learnLimit, trialOf, usesAMonth, type EdgeCosts } from '$core/life/learnt-limit';
 import { atPresentSpeed, speedsRun } from '$core/life/speeds-run';
 import { shapeOfSimilar } from '$core/life/weibull';
@@ -10,9 +12,10 @@ import { cellNow } from '$server/clock';
 import { assemblyById } from '$server/assemblies';
 import { edgeCostOf, partsOf } from '$server/builds';
 import { pool } from '$server/db';
-import { edgesOf, MOST_EDGES, similarEdges } from '$server/edge-ends';
+import { MOST_EDGES, similarEdges, tellEdgeEnd } from '$server/edge-ends';
 import { keepLifeCosts, lifeCostsOf } from '$server/life-costs';
 import { setLifeLimit } from '$server/lives';
+import { speakingEdges } from '$server/speaking-edges';
 import { sizeWitnesses } from '$server/wear-witness';
 import { actOn, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
@@ -28,7 +31,8 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const assembly = await found(params.id);
   if (!assembly) error(404, 'There is no such assembly.');
   const { basis } = assembly;
-  if (!basis) return { assembly, mayAdopt: false, learnt: null, witnesses: null, speeds: null };
+  if (!basis)
+    return { assembly, mayAdopt: false, mayTell: false, learnt: null, witnesses: null, speeds: null };
   const known = edgeCostOf(await partsOf(db, assembly.id));
   const kept = assembly.machineId === null ? null : await lifeCostsOf(db, assembly.machineId);
   const usualOf = {
@@ -52,27 +56,25 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     perMinute: (asked.rate * 100) / 60,
     failure: asked.failure * 100,
   };
-  const all = await edgesOf(db, assembly, basis);
-  const named = (kind: 'program' | 'material') =>
-    [...new Set(all.flatMap((edge) => edge[kind] ?? []))].sort();
-  const groups = [
-    ...named('program').map((name) => ({ value: `program ${name}`, label: name })),
-    ...named('material').map((name) => ({ value: `material ${name}`, label: name })),
-  ];
+  const { all, edges: speaking, ...spoke } = await speakingEdges(db, assembly, basis);
+  const groups = lotsNamed(all);
   const of = groups.find(({ value }) => value === url.searchParams.get('of'))?.value ?? null;
-  const chosen = of
-    ? all.filter((edge) => `program ${edge.program}` === of || `material ${edge.material}` === of)
-    : all;
-  const edges = atPresentSpeed(chosen);
+  const chosen = of ? edgesNamed(all, of) : all;
+  const edges = of ? atPresentSpeed(chosen) : speaking;
   const limit = assembly.fullLife!;
   const similar = await similarEdges(db, assembly, basis);
   return {
     assembly,
     mayAdopt: may(locals.person!.role, 'setLives'),
+    mayTell: may(locals.person!.role, 'renewTools'),
     asked,
     kept,
     groups,
     of,
+    /** Which edges speak where nothing was chosen. */
+    spoke,
+    /** What was chosen together lasts apart: a limit for all of it is right for none. */
+    mixed: of !== null && areMixed(edges),
     witnesses: await sizeWitnesses(db, assembly),
     speeds: speedsRun(chosen, shapeOfSimilar(similar), {
       ...changeCosts(costs, edges),
@@ -86,7 +88,8 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
       trial: trialOf(edges, limit),
       most: MOST_EDGES,
       edgesSeen: edges,
-      otherSpeed: chosen.length - edges.length,
+      edgesKnown: chosen,
+      otherSpeed: of ? chosen.length - edges.length : spoke.otherSpeed,
       perMonth: usesAMonth(edges, cellNow()),
     },
   };
@@ -99,6 +102,18 @@ const cost = (name: string) =>
     .max(1e6, `${name} is too large.`);
 
 export const actions: Actions = {
+  ended: actOn(
+    (event) => found(event.params.id),
+    'There is no such assembly.',
+    () =>
+      z.object({
+        id: z.coerce.number().int().positive().max(2_147_483_647),
+        was: z.enum(EDGE_ENDS),
+        end: z.enum(EDGE_ENDS),
+        sign: z.union([z.literal('').transform(() => null), z.enum(WEAR_SIGNS)]).default(null),
+      }),
+    ({ input, asking }) => tellEdgeEnd(asking, input),
+  ),
   keep: actOn(
     (event) => found(event.params.id),
     'There is no such assembly.',

@@ -9,6 +9,7 @@
   import SizeWitnesses from './SizeWitnesses.svelte';
   import SpeedAndLife from './SpeedAndLife.svelte';
   import Trial from './Trial.svelte';
+  import WhichEdges from './WhichEdges.svelte';
 
   let { data } = $props();
   const { assembly } = $derived(data);
@@ -47,15 +48,17 @@
 {#if data.witnesses}<SizeWitnesses witnesses={data.witnesses} {limit} {show} />{/if}
 {#if !data.learnt}
   <p class="mt-4">Its life is not counted, so nothing can be learnt of it. Set a limit first.</p>
-{:else if data.learnt.edges === 0}
+{:else if data.learnt.edgesKnown.length === 0}
   <p class="mt-4">
     No edge of this kind and size was renewed yet. At each renewal it is asked with one tap how the edge
     ended: the limit is learnt from that.
   </p>
 {:else}
   <p class="mt-3 text-lg font-semibold" role="status">
-    {counts}.
-    {#if !known}
+    {data.learnt.edges === 0 ? 'No edge speaks for what it cuts next' : counts}.
+    {#if data.mixed}
+      They last apart from each other: no limit is told for all of them.
+    {:else if !known}
       Too few to tell a limit: three that wore, chipped or broke are the least.
     {:else if known.worth && proposed !== null}
       At {show(proposed)} it would cost {cents(known.best.cost)} a {unit} instead of {cents(known.present)}:
@@ -70,6 +73,11 @@
       Keep {show(limit)}: nothing else is cheaper by more than chance or a hair.
     {/if}
   </p>
+  <WhichEdges {data} />
+  {#if data.learnt.unknown > 0 && known}<p class="small-words mt-1">
+      How {data.learnt.unknown === 1 ? 'one of them' : `${data.learnt.unknown} of them`} ended nobody said: what
+      stands here holds whether they were good or worn. Say it below, if you know.
+    </p>{/if}
   <div class="mt-3 grid gap-6 lg:grid-cols-[1fr_19rem]">
     <EdgeStrokes
       edges={data.learnt.edgesSeen}
@@ -109,7 +117,7 @@
             >
           </dd>
         </dl>
-        {#if known.worth && proposed !== null && data.mayAdopt}
+        {#if known.worth && proposed !== null && data.mayAdopt && !data.mixed}
           <ActionForm action="?/adopt" label="Take {show(proposed)} as its limit">
             {#snippet children({ busy })}
               <input type="hidden" name="limit" value={proposed / per} />
@@ -143,5 +151,11 @@
       The newest {data.learnt.most} edges are looked at; older ones are left out.
     </p>{/if}
   {#if data.speeds}<SpeedAndLife run={data.speeds} revolutions={data.turns ? revolutions : null} />{/if}
-  <EdgesTable edges={data.learnt.edgesSeen} {show} timeZone={data.cell!.timeZone} />
+  <EdgesTable
+    edges={data.learnt.edgesKnown}
+    speaking={data.learnt.edgesSeen.map(({ id }) => id)}
+    mayTell={data.mayTell}
+    {show}
+    timeZone={data.cell!.timeZone}
+  />
 {/if}

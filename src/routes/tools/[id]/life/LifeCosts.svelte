@@ -21,10 +21,10 @@
 </script>
 
 <form class="grid gap-2" method="GET" aria-label="What a change costs">
-  {#if data.groups!.length > 1}
+  {#if data.groups!.length > 0}
     <label class="grid gap-1"
       ><span class="small-words">Edges of</span><select class="select" name="of"
-        ><option value="">all programs</option>{#each data.groups! as { value, label } (value)}<option
+        ><option value="">what it cuts now</option>{#each data.groups! as { value, label } (value)}<option
             {value}
             selected={value === data.of}>{label}</option
           >{/each}</select
