@@ -20,6 +20,8 @@ const TRUTH = [
 const DAYS = 96;
 /** Before them one of these tools was tried faster, which did not pay: how many edges, and how their lives fell with speed. */
 const TRIED = { number: 'A-109', count: 12, speed: 45.4, program: 'O2205', material: 'duplex stainless', steepness: 3.4, days: 7 } as const;
+/** One of them cut a harder material for a while, and cuts a softer one since: how many edges, and what share of the others' lives they had. */
+const HARDER = { number: 'A-106', count: 16, program: 'O2205', material: 'duplex stainless', lasts: 0.35, days: 24, since: { program: 'O2301', material: 'bronze' } } as const;
 /** A hole of it, milliseconds in cut at its speed of now, metres a minute. */
 const [HOLE, SPEED] = [12_900, 37.4];
 
@@ -37,6 +39,7 @@ export async function edgeHistory(
   people: readonly Person[],
   at: (hoursAgo: number) => Promise<unknown>,
 ): Promise<void> {
+  await edgesInHarder(people, at);
   const next = row(77_003);
   const tried = TRUTH.find(([number]) => number === TRIED.number)!;
   await edgesLike(tried, TRIED.count, TRIED.speed, [DAYS + TRIED.days, DAYS + 1]);
@@ -82,12 +85,36 @@ export async function edgeHistory(
           flank: null,
         },
         {
-          program: speed === null ? null : TRIED.program,
-          material: speed === null ? null : TRIED.material,
+          ...(speed !== null
+            ? { program: TRIED.program, material: TRIED.material }
+            : number === HARDER.number
+              ? HARDER.since
+              : { program: null, material: null }),
           speed,
           cutMilliseconds: speed === null ? null : Math.round((used * HOLE * SPEED) / speed),
         },
       );
     }
+  }
+}
+
+/** Worn early, and told so: what is cut since is softer. */
+async function edgesInHarder(
+  people: readonly Person[],
+  at: (hoursAgo: number) => Promise<unknown>,
+): Promise<void> {
+  const next = row(41_011);
+  const [, , shape, far] = TRUTH.find(([number]) => number === HARDER.number)!;
+  const [assembly] = await assembliesByNumber(pool(), [HARDER.number]);
+  for (let i = 0; i < HARDER.count; i += 1) {
+    await at(24 * (DAYS + HARDER.days - ((HARDER.days - 1) * (i + next() * 0.8)) / HARDER.count));
+    const lasts = assembly!.fullLife! * far * HARDER.lasts * (-Math.log(next())) ** (1 / shape);
+    await keepEdgeEnd(
+      pool(),
+      people[i % people.length]!.id,
+      { ...assembly!, remaining: Math.max(0, assembly!.fullLife! - Math.max(1, Math.round(lasts))) },
+      { end: next() < 0.3 ? 'broken' : 'worn', sign: null, flank: null },
+      { program: HARDER.program, material: HARDER.material, speed: null, cutMilliseconds: null },
+    );
   }
 }
