@@ -21,7 +21,7 @@
   const cents = (value: number) => `${(value * per).toFixed(2)} ct`;
   const money = (value: number) => (value / 100).toFixed(0);
   const revolutions = (speed: number) => speed / ((Math.PI * inUnit(assembly.diameter, 'mm')) / 1000);
-  const known = $derived(data.learnt?.learnt ?? null);
+  const known = $derived(data.mixed ? null : (data.learnt?.learnt ?? null));
   /** What a control takes: whole uses, whole minutes, thousandths of wear. */
   const step = $derived(basis === 'wear' ? per / 1000 : per);
   const whole = (value: number) => Math.max(step, Math.round(value / step) * step);
@@ -57,7 +57,7 @@
   <p class="mt-3 text-lg font-semibold" role="status">
     {data.learnt.edges === 0 ? 'No edge speaks for what it cuts next' : counts}.
     {#if data.mixed}
-      They last apart from each other: no limit is told for all of them.
+      How long they last depends on what they cut: no limit is told for all of them.
     {:else if !known}
       Too few to tell a limit: three that wore, chipped or broke are the least.
     {:else if known.worth && proposed !== null}
@@ -75,14 +75,14 @@
   </p>
   <WhichEdges {data} />
   {#if data.learnt.unknown > 0 && known}<p class="small-words mt-1">
-      How {data.learnt.unknown === 1 ? 'one of them' : `${data.learnt.unknown} of them`} ended nobody said: what
-      stands here holds whether they were good or worn. Say it below, if you know.
+      How {data.learnt.unknown === 1 ? 'one' : data.learnt.unknown} of them ended was not said: the figures here
+      hold whether they were good or worn. If you know, say it at the edges below.
     </p>{/if}
   <div class="mt-3 grid gap-6 lg:grid-cols-[1fr_19rem]">
     <EdgeStrokes
       edges={data.learnt.edgesSeen}
       survival={data.learnt.survival}
-      curve={data.learnt.curve}
+      curve={data.mixed ? [] : data.learnt.curve}
       longest={data.learnt.longest}
       {limit}
       proposed={known?.worth ? proposed : null}
@@ -117,7 +117,7 @@
             >
           </dd>
         </dl>
-        {#if known.worth && proposed !== null && data.mayAdopt && !data.mixed}
+        {#if known.worth && proposed !== null && data.mayAdopt}
           <ActionForm action="?/adopt" label="Take {show(proposed)} as its limit">
             {#snippet children({ busy })}
               <input type="hidden" name="limit" value={proposed / per} />

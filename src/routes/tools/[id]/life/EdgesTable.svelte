@@ -51,7 +51,7 @@
             {#if mayTell}<td
                 ><button
                   type="button"
-                  class="btn"
+                  class={['btn', edge.end !== 'unknown' && 'btn-ghost']}
                   aria-expanded={telling === edge.id}
                   aria-label="Say how the edge of {edge.assembly} of {dayAndClock(edge.at, timeZone)} ended"
                   onclick={() => {

@@ -1,38 +1,46 @@
 <script lang="ts">
   import type { PageData } from './$types';
 
-  /** Whose edges speak, and which lie apart and do not: a limit of what is cut now is not learnt from what lasts otherwise. */
+  /** Which edges are counted, and which are not since they last otherwise: a limit for what is cut now is not learnt from other work. */
   let { data }: { data: PageData } = $props();
   const spoke = $derived(data.spoke!);
-  const what = $derived([spoke.now?.program, spoke.now?.material].filter(Boolean).join(', '));
-  const times = (value: number) => (value < 10 ? value.toFixed(1) : value.toFixed(0));
+  const what = $derived(
+    spoke.now &&
+      [spoke.now.program, spoke.now.material && `(${spoke.now.material})`].filter(Boolean).join(' '),
+  );
+  const work = (of: string | null) => of ?? 'work that is not known';
+  const asLong = (times: number) =>
+    times < 1.5 ? `${Math.round(100 * times)} % as long` : `${times.toFixed(1)} times as long`;
 </script>
 
 {#if data.of}
   {#if data.mixed}<p class="caution mt-2">
-      These are edges that last apart by what they cut. A limit for all of them is right for none: choose one.
+      Choose one kind of work under “Edges of”: a limit for all of it together would be right for none.
     </p>{/if}
 {:else if spoke.by === 'unlike'}
   <p class="caution mt-2">
-    {what ? `No edge is known to have cut ${what}, and` : 'What it cuts next is not known, and'} those of other
-    work last apart from each other: {spoke.leftOut
-      .map(({ of, edges }) => `${edges} of ${of ?? 'unknown work'}`)
-      .join(', ')}. Which of them it will be like cannot be told. Choose one below, if you know.
+    {what ? `No edge is known to have cut ${what} or its material` : 'What it cuts next is not known'}, and
+    how long edges last depends on the work: there are {spoke.leftOut
+      .map(({ of, edges }) => `${edges} from ${work(of)}`)
+      .join(', ')}. Which of them it will be like cannot be told. If you know, choose it under “Edges of”.
   </p>
 {:else if what}
   <p class="small-words mt-1">
     {spoke.byNewest
-      ? `No job on the list calls it; its newest edge of known work cut ${what}.`
+      ? `No job on the list calls it; its newest edge whose work is known cut ${what}.`
       : `It cuts ${what}.`}
     {{
-      program: 'Its own edges speak.',
-      material: 'Edges of that material speak.',
-      all: 'All edges that last alike speak.',
+      program: 'Only edges from that program are counted here.',
+      material: 'Only edges from that material are counted here.',
+      all:
+        spoke.leftOut.length > 0
+          ? 'Edges from other work that last alike are counted with its own.'
+          : 'Edges from all work are counted here: nothing shows that they last differently.',
     }[spoke.by]}
-    {#each spoke.leftOut as { of, edges, times: long } (of)}
-      Left out: {edges} of {of ?? 'unknown work'}{long === null
+    {#each spoke.leftOut as { of, edges, times } (of)}
+      Left out: {edges} from {work(of)}{times === null
         ? ', which last otherwise'
-        : `, which last about ${times(long)} times as long`}.
+        : `, which lasted about ${asLong(times)}`}.
     {/each}
   </p>
 {/if}
