@@ -85,16 +85,12 @@ const LAMBDA = 0.3;
 /** Parts of a group on the chart of averages. */
 const GROUP = 5;
 
-/** Where a size has been and where it goes; null where no register holds it, or nothing was measured. */
-export async function driftPage(
-  db: Db,
-  machine: Machine,
-  planned: Feature,
-  risk: number,
-  left: number | null,
-  /** Which of its places; null: the one that stands nearest to a limit. */
-  asked: number | null = null,
-): Promise<DriftPage | null> {
+/**
+ * Where one size stands and goes, as the model is asked it, of the place that stands nearest to a limit or the one that is asked for.
+ *
+ * @returns null where no register holds it, or nothing was measured
+ */
+export async function sizeQuestion(db: Db, machine: Machine, planned: Feature, asked: number | null = null) {
   const [feature] = (await cutNow(db, machine.id, [planned])) as [Feature];
   const evidence = byPlace(await evidenceOf(db, machine, feature));
   const itself = evidence.features.findIndex(({ id }) => id === feature.id);
@@ -117,6 +113,22 @@ export async function driftPage(
     upper: largest(feature) - feature.target,
   };
   if (question.model.sizes[index]!.moves.length === 0 || own.length === 0) return null;
+  return { feature, evidence, places, place, index, own, lately, setUps, question };
+}
+
+/** Where a size has been and where it goes; null where no register holds it, or nothing was measured. */
+export async function driftPage(
+  db: Db,
+  machine: Machine,
+  planned: Feature,
+  risk: number,
+  left: number | null,
+  /** Which of its places; null: the one that stands nearest to a limit. */
+  asked: number | null = null,
+): Promise<DriftPage | null> {
+  const asksOf = await sizeQuestion(db, machine, planned, asked);
+  if (!asksOf) return null;
+  const { feature, evidence, places, place, index, own, lately, setUps, question } = asksOf;
   // what is set aside is told of all its places
   const ids = evidence.readings
     .filter(({ size, held }) => held !== null && (size === index || places.includes(size)))

@@ -22,6 +22,7 @@ import { lifeOf, placesOf } from './places.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { callsOf, programById } from './programs.ts';
 import { speakingEdges } from './speaking-edges.ts';
+import { unseenIn } from './unwatched.ts';
 import { work } from './worker.ts';
 
 export interface PalletRow extends Pallet {
@@ -204,12 +205,16 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     [machine.id],
   );
   const [away, { runsOn }] = [awayFrom(cell, now), await nightRules(db, machine.id)];
+  const begins = likely
+    ? new Date(now.getTime() - (likely.parts - running!.made - cut) * perPart(running!))
+    : now;
+  const stands = away && standsFrom(cell, runsOn, away);
   return {
     /** No pallet stands in the queue: the job that runs is played to its end, from what is on record of it. */
     job: job?.number ?? null,
     likely,
     /** When what is played begins: with the part that is in the machine, or where it must have stopped. */
-    begins: likely ? new Date(now.getTime() - (likely.parts - running!.made - cut) * perPart(running!)) : now,
+    begins,
     pallets,
     play,
     best,
@@ -219,8 +224,25 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     chance: chanceToLast(aging),
     school: question.school,
     runsOn,
-    stands: away && standsFrom(cell, runsOn, away),
+    stands,
     away,
+    /** What nobody looks at meanwhile; null: somebody is always there. */
+    unseen:
+      away &&
+      (await unseenIn(
+        db,
+        machine,
+        mine ? running : null,
+        {
+          play,
+          order: question.pallets.map(({ id }) => id),
+          question,
+          begins,
+          made: (running?.made ?? 0) + cut,
+          away: { from: away.from, to: stands ?? away.to },
+        },
+        now,
+      )),
     /** Corrections that wait: what is cut meanwhile is cut with the old offset. */
     waiting: waiting!.n,
   };

@@ -1,3 +1,4 @@
+import { lengthOf } from '../../src/core/units/length.ts';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import type { ShiftPattern } from '../../src/core/shift/calendar.ts';
 import { cellOf } from '../../src/server/cell.ts';
@@ -23,6 +24,7 @@ import { forecast } from '../../src/server/forecast.ts';
 import { likelyOf } from '../../src/server/likely-made.ts';
 import { setRunsOn } from '../../src/server/machine-hours.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
+import { takeReading } from '../../src/server/readings.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -45,6 +47,92 @@ const night = async (later = 0) =>
 const numbers = async () => (await palletsOf(pool(), egret.id)).map(({ number }) => number);
 const byNumber = async (number: number) =>
   (await palletsOf(pool(), egret.id)).find((pallet) => pallet.number === number)!;
+
+describe('what nobody looks at in the night', () => {
+  /** People are there until two hours after the last count, and come back for the same hours on the next day. */
+  const tonight = async (later = 0) => {
+    const at = await counted();
+    const began = new Date(at.getTime() - 4 * HOUR);
+    const day: ShiftPattern = {
+      id: 1,
+      name: 'Day',
+      startMinute: began.getUTCHours() * 60 + began.getUTCMinutes(),
+      lengthMinutes: 6 * 60,
+      days: [0, 1, 2, 3, 4, 5, 6],
+    };
+    const there = { ...(await cellOf(pool())), timeZone: 'UTC', patterns: [day] };
+    return nightOf(pool(), egret, there, new Date(at.getTime() + later));
+  };
+  const unseen = async () => (await tonight()).unseen!;
+  const cover = async () =>
+    (await row<{ id: number }>(pool(), `SELECT id FROM program WHERE number = 'O7010' AND machine_id = $1`, [
+      egret.id,
+    ]))!.id;
+  const measure = async (feature: string, part: number, mm: number) =>
+    done(
+      await takeReading(as(cell.inspector), {
+        featureId: await cell.feature('O5103', feature),
+        programId: await cell.program('O5103'),
+        jobId: (await runningJob(pool(), egret.id))!.id,
+        part,
+        measured: lengthOf(mm, 'mm'),
+        confirmed: true,
+        firstOff: false,
+      }),
+    );
+
+  it('a size falls due there, and of one that was not measured nobody can tell where it will be', async () => {
+    const { unseen: told, away } = await tonight();
+    const depth = told!.sizes.find(({ name }) => name === 'Body depth')!;
+    expect(depth).toMatchObject({ every: 8, notKnown: true, riskyFrom: null });
+    expect(depth.due!.getTime()).toBeGreaterThan(away!.from.getTime());
+    expect(depth.due!.getTime()).toBeLessThan(away!.to.getTime());
+    expect(depth.parts).toBeGreaterThan(8);
+  });
+  it('one that drifts towards its limit is told with how many parts are bad by the morning, one that stands is not', async () => {
+    // a twentieth of its tolerance a part, from the middle on
+    for (const part of [20, 22, 24, 26, 28]) await measure('Body depth', part, 207.6 + 0.005 * (part - 20));
+    for (const part of [20, 22, 24, 26, 28]) await measure('Face height', part, 80 + 0.001 * (part % 3));
+    const { sizes } = await unseen();
+    const depth = sizes.find(({ name }) => name === 'Body depth')!;
+    expect(depth.notKnown).toBe(false);
+    expect(depth.riskyFrom).not.toBeNull();
+    expect(depth.bad).toBeGreaterThan(1);
+    expect(depth.bad).toBeLessThanOrEqual(depth.parts);
+    expect(sizes.map(({ name }) => name)).not.toContain('Face height');
+  });
+  it('another program that begins there cuts a first part that nobody measures; a check that could not tell is named', async () => {
+    done(await putPallet(as(cell.lead), egret, { number: 9, programId: await cover(), parts: 2 }));
+    expect((await unseen()).begun).toEqual([]);
+    for (let up = 0; up < 3; up += 1)
+      done(await movePallet(as(cell.lead), egret, { id: (await byNumber(9)).id, by: -1 }));
+    const late = await tonight();
+    const [begun] = late.unseen!.begun;
+    expect(begun!.program).toBe('O7010');
+    expect(begun!.at.getTime()).toBeGreaterThanOrEqual(late.away!.from.getTime());
+    expect(begun!.at.getTime()).toBeLessThan(late.stands!.getTime());
+    expect(late.unseen!.doubted).toEqual([]);
+    const drill = await row<{ id: number }>(
+      pool(),
+      'SELECT assembly_id AS id FROM placement WHERE machine_id = $1 AND tool = 5',
+      [egret.id],
+    );
+    await cell.asOwner((db) =>
+      db.query(
+        `INSERT INTO tool_check (assembly_id, machine_id, tool, method, source, measured, verdict, doubt, person_id, entry)
+         SELECT $1, $2, 5, 'setter', 'typed', 0, 'cannotTell', 'noReference', $3, (SELECT max(id) FROM ledger)`,
+        [drill!.id, egret.id, cell.lead.id],
+      ),
+    );
+    expect((await unseen()).doubted).toEqual([5]);
+  });
+  it('nothing of it is asked where another program is what the queue begins with', async () => {
+    const all = await palletsOf(pool(), egret.id);
+    for (const { id } of all) done(await takePallet(as(cell.lead), egret, { id, made: null }));
+    done(await putPallet(as(cell.lead), egret, { number: 9, programId: await cover(), parts: 2 }));
+    expect((await unseen()).sizes).toEqual([]);
+  });
+});
 
 describe('the night of the demo', () => {
   it('does not last: the drill for M12 ends it after twelve parts, and one sister each would see it through', async () => {

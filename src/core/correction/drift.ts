@@ -49,7 +49,7 @@ const offOf = ({ model, size, held }: DriftQuestion) =>
   model.sizes[size]!.moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0);
 
 /** The state of the size so many parts from the next, and the last jump of a row. */
-function statesOf({ model, size }: DriftQuestion) {
+export function statesOf({ model, size }: DriftQuestion) {
   const state = edgeAhead(model);
   return {
     at: (ahead: number): SizeState => state(model.next + ahead).sizes[size]!,

@@ -115,9 +115,9 @@ export const edgesNamed = <E extends CutEdge>(edges: readonly E[], value: string
  * @param now what is cut now; null: nobody knows, then only edges that are all alike speak
  */
 export function edgesThatSpeak<E extends CutEdge>(edges: readonly E[], now: Cut | null): Speaking<E> {
-  const own = edges.filter(({ program }) => now?.program != null && program === now.program);
+  const own = edges.filter(({ program }) => program !== null && program === now?.program);
   const kin = edges.filter(
-    (edge) => !own.includes(edge) && now?.material != null && edge.material === now.material,
+    (edge) => !own.includes(edge) && edge.material !== null && edge.material === now?.material,
   );
   const close = lastApart([own, kin]) ? own : [...own, ...kin];
   const others = lotsOf(edges.filter((edge) => !close.includes(edge)));

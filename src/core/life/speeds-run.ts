@@ -101,7 +101,7 @@ export function atPresentSpeed<E extends { program: string | null; speed: number
 ): E[] {
   const present = new Map<string | null, number>();
   for (const { program, speed } of edges) if (speed !== null) present.set(program, speed);
-  if (now?.program != null && now.speed !== null) present.set(now.program, now.speed);
+  if (now && now.program !== null && now.speed !== null) present.set(now.program, now.speed);
   return edges.filter(({ program, speed }) => {
     const runs = present.get(program) ?? null;
     return speed === null || runs === null || Math.max(speed, runs) <= ONE_SPEED * Math.min(speed, runs);

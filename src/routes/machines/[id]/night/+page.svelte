@@ -11,9 +11,16 @@
   import NightRules from './NightRules.svelte';
   import PutPallet from './PutPallet.svelte';
   import Queue from './Queue.svelte';
+  import Unseen from './Unseen.svelte';
 
   let { data } = $props();
   const zone = $derived(data.cell!.timeZone);
+  const unseen = $derived(
+    data.unseen &&
+      (data.unseen.sizes.length > 0 || data.unseen.begun.length > 0 || data.unseen.doubted.length > 0)
+      ? data.unseen
+      : null,
+  );
   const { machine, play, best } = $derived(data);
   const at = (ms: number) => new Date(data.begins.getTime() + ms);
   const numberOf = (id: number) => data.pallets.find((pallet) => pallet.id === id)!.number;
@@ -103,7 +110,7 @@
     {zone}
     words="The pallets along the clock"
   />
-  {#if data.shortages.length > 0 || better || data.waiting > 0}
+  {#if data.shortages.length > 0 || better || data.waiting > 0 || unseen}
     <section aria-labelledby="before">
       <h3 id="before" class="mt-3 text-xl">Before you leave</h3>
       <ul class="ruled-list mt-1">
@@ -145,6 +152,7 @@
             until it is keyed, all is cut with the old offset.
             <a class="underline" href="/machines/{machine.id}/key">Key</a>
           </li>{/if}
+        {#if unseen}<Unseen {unseen} {machine} programId={data.made?.programId ?? null} {zone} />{/if}
       </ul>
     </section>
   {/if}
