@@ -169,7 +169,14 @@ async function cutMost(
 }
 
 /** Whether the queue lasts until people come back, what stops it, and what to do before leaving. */
-export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
+export async function nightOf(
+  db: Db,
+  machine: Machine,
+  cell: Cell,
+  now: Date,
+  /** Hours with nobody at the machine that somebody asks about; null: those between the shifts. */
+  alone: { from: Date; to: Date } | null = null,
+) {
   const queue = await palletsOf(db, machine.id);
   const running = await runningJob(db, machine.id);
   const job = queue.length === 0 ? running : null;
@@ -204,11 +211,11 @@ export async function nightOf(db: Db, machine: Machine, cell: Cell, now: Date) {
     `SELECT count(*)::integer AS n FROM proposal p JOIN register g ON g.id = p.register_id WHERE g.machine_id = $1 AND p.open`,
     [machine.id],
   );
-  const [away, { runsOn }] = [awayFrom(cell, now), await nightRules(db, machine.id)];
+  const [away, { runsOn }] = [alone ?? awayFrom(cell, now), await nightRules(db, machine.id)];
   const begins = likely
     ? new Date(now.getTime() - (likely.parts - running!.made - cut) * perPart(running!))
     : now;
-  const stands = away && standsFrom(cell, runsOn, away);
+  const stands = alone ? null : away && standsFrom(cell, runsOn, away);
   return {
     /** No pallet stands in the queue: the job that runs is played to its end, from what is on record of it. */
     job: job?.number ?? null,

@@ -2,6 +2,12 @@ import { expect, ready, test } from './cell.ts';
 
 test.use({ own: 'night' });
 
+/** The wall clock of the cell in so many hours. */
+const clockIn = (hours: number) =>
+  new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: 'Europe/Paris' }).format(
+    Date.now() + 3_600_000 * hours,
+  );
+
 test('the night does not last as it stands; pallets are moved, set aside and taken off by name', async ({
   as,
 }) => {
@@ -16,6 +22,17 @@ test('the night does not last as it stands; pallets are moved, set aside and tak
   await expect(page.getByRole('listitem').filter({ hasText: 'T6 does not last' })).toContainText(
     'Load one full sister',
   );
+  // by its shifts somebody is always here; what nobody measures is asked of hours that are supposed
+  const alone = page.getByRole('form', { name: 'Hours with nobody at it' });
+  await alone.getByLabel('Suppose nobody is from').fill(clockIn(3));
+  await alone.getByLabel('to', { exact: true }).fill(clockIn(15));
+  await alone.getByRole('button', { name: 'Ask' }).click();
+  await expect(page.getByText(/Nobody is here from/)).toBeVisible();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Body depth' })).toContainText(
+    'It was not measured on this job',
+  );
+  await page.getByRole('link', { name: 'By the shifts' }).click();
+  await expect(page.getByText(/Nobody is here from/)).toHaveCount(0);
   const row = (number: number) =>
     page.getByRole('row').filter({ has: page.getByRole('rowheader', { name: String(number), exact: true }) });
   await row(2).getByRole('button', { name: 'Set aside' }).click();

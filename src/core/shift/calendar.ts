@@ -53,6 +53,28 @@ export function localDate(at: Date, timeZone: string): string {
   return `${local.getFullYear()}-${two(local.getMonth() + 1)}-${two(local.getDate())}`;
 }
 
+/**
+ * The next time between two wall-clock minutes that is not over yet, from now on where it has begun. An end at or before the beginning is
+ * of the next day.
+ */
+export function nextBetween(
+  now: Date,
+  fromMinute: number,
+  toMinute: number,
+  timeZone: string,
+): { from: Date; to: Date } {
+  const until = toMinute <= fromMinute ? toMinute + 1440 : toMinute;
+  const today = localDate(now, timeZone);
+  const [first] = [-1, 0, 1]
+    .map((days) => nextDate(today, days))
+    .map((date) => ({
+      from: instantOf(date, fromMinute, timeZone),
+      to: instantOf(date, until, timeZone),
+    }))
+    .filter(({ to }) => to > now);
+  return { from: first!.from < now ? now : first!.from, to: first!.to };
+}
+
 export function shiftOn(date: string, pattern: ShiftPattern, timeZone: string): Shift {
   return {
     key: `${date}/${pattern.name.toLowerCase()}`,

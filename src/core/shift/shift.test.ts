@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  nextBetween,
   neighbours,
   overlapping,
   shiftAt,
@@ -17,6 +18,41 @@ const patterns: ShiftPattern[] = [
   { id: 2, name: 'Late', startMinute: 840, lengthMinutes: 480, days },
   { id: 3, name: 'Night', startMinute: 1320, lengthMinutes: 480, days: [0, 1, 2, 3, 4] },
 ];
+describe('the next hours between two times of the wall clock', () => {
+  const next = (now: string, from: number, to: number) => {
+    const found = nextBetween(new Date(now), from, to, ZONE);
+    return [found.from.toISOString(), found.to.toISOString()];
+  };
+  it('run past midnight, begin now where they have begun, and are of the next day where they are over', () => {
+    expect(next('2026-11-30T15:00:00Z', 1320, 360)).toEqual([
+      '2026-11-30T21:00:00.000Z',
+      '2026-12-01T05:00:00.000Z',
+    ]);
+    expect(next('2026-11-30T23:30:00Z', 1320, 360)).toEqual([
+      '2026-11-30T23:30:00.000Z',
+      '2026-12-01T05:00:00.000Z',
+    ]);
+    expect(next('2026-11-30T04:00:00Z', 1320, 360)).toEqual([
+      '2026-11-30T04:00:00.000Z',
+      '2026-11-30T05:00:00.000Z',
+    ]);
+    expect(next('2026-11-30T12:00:00Z', 720, 780)).toEqual([
+      '2026-12-01T11:00:00.000Z',
+      '2026-12-01T12:00:00.000Z',
+    ]);
+    expect(next('2026-11-30T12:00:00Z', 600, 600)).toEqual([
+      '2026-11-30T12:00:00.000Z',
+      '2026-12-01T09:00:00.000Z',
+    ]);
+  });
+  it('go by the wall clock over a change of the clocks', () => {
+    expect(next('2026-10-24T15:00:00Z', 1320, 360)).toEqual([
+      '2026-10-24T20:00:00.000Z',
+      '2026-10-25T05:00:00.000Z',
+    ]);
+  });
+});
+
 const hours = (shift: { start: Date; end: Date }) =>
   (shift.end.getTime() - shift.start.getTime()) / 3_600_000;
 

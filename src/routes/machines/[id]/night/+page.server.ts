@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { may } from '$core/people/roles';
+import { nextBetween } from '$core/shift/calendar';
+import { wallClock } from '$core/shift/written-time';
 import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
@@ -18,7 +20,13 @@ import { programs } from '$server/programs';
 import { actAtMachine, id, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ parent, locals }) => {
+/** Hours with nobody at the machine that are asked about, by the wall clock; null: none, or no times. */
+const minute = (text: string | null) => {
+  const [, hour, past] = /^([01]\d|2[0-3]):([0-5]\d)$/.exec(text ?? '') ?? [];
+  return hour === undefined ? null : 60 * Number(hour) + Number(past);
+};
+
+export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
   const db = pool();
   const now = cellNow();
@@ -28,8 +36,11 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     runningJob(db, machine.id),
   ]);
   const { role } = locals.person!;
+  const [from, to] = [minute(url.searchParams.get('from')), minute(url.searchParams.get('to'))];
+  const alone = from === null || to === null ? null : nextBetween(now, from, to, cell.timeZone);
   return {
-    ...(await nightOf(db, machine, cell, now)),
+    ...(await nightOf(db, machine, cell, now, alone)),
+    alone: alone && { from: wallClock(from!), to: wallClock(to!) },
     made: running && { programId: running.programId, parts: running.made },
     mayRun: may(role, 'runJobs'),
     maySchool: may(role, 'editMachines'),

@@ -7,6 +7,7 @@
   import type { NightWhy } from '$core/life/night';
   import { toldWords } from '$core/shift/likely-made';
   import { capital } from '$core/words/capital';
+  import Alone from './Alone.svelte';
   import NightClock from './NightClock.svelte';
   import NightRules from './NightRules.svelte';
   import PutPallet from './PutPallet.svelte';
@@ -84,6 +85,7 @@
         ? `, and by its hours ${machine.name} stands from ${clock(data.stands, zone)} on: what is told after that is as if it were left to run`
         : ''}.
     </p>{/if}
+  <Alone alone={data.alone} always={data.away === null} />
   {#if data.chance.known.length > 0}
     <p class="mt-1">
       By how earlier edges ended, {(100 * data.chance.chance).toFixed(data.chance.chance > 0.99 ? 1 : 0)} nights
