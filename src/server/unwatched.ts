@@ -117,11 +117,14 @@ async function unwatchedOn(
     const since = (ago ?? 0) - job.made;
     const goes = asks && placesUnwatched(asks, cut.leaving + since, cut.back + since);
     if (due === null && (goes?.riskyFrom ?? null) === null) continue;
-    const { bad, riskyFrom } = goes ?? { bad: 0, riskyFrom: null };
-    found.push({ id, name, every, due, parts, bad, riskyFrom, notKnown: goes === null });
+    const { bad, riskyFrom, foreseen } = goes ?? { bad: 0, riskyFrom: null, foreseen: false };
+    found.push({ id, name, every, due, parts, bad, riskyFrom, foreseen, notKnown: goes === null });
   }
   return found.sort(
-    (a, b) => b.bad - a.bad || (a.due?.getTime() ?? Infinity) - (b.due?.getTime() ?? Infinity),
+    (a, b) =>
+      Number(b.foreseen) - Number(a.foreseen) ||
+      b.bad - a.bad ||
+      (a.due?.getTime() ?? Infinity) - (b.due?.getTime() ?? Infinity),
   );
 }
 
@@ -142,5 +145,6 @@ function placesUnwatched(
   return {
     bad: each.reduce((sum, { bad }) => sum + bad, 0) / each.length,
     riskyFrom: risky.length > 0 ? Math.min(...risky) : null,
+    foreseen: each.some(({ foreseen }) => foreseen),
   };
 }

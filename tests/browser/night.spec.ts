@@ -24,14 +24,14 @@ test('the night does not last as it stands; pallets are moved, set aside and tak
   );
   // by its shifts somebody is always here; what nobody measures is asked of hours that are supposed
   const alone = page.getByRole('form', { name: 'Hours with nobody at it' });
-  await alone.getByLabel('Suppose nobody is from').fill(clockIn(3));
+  await alone.getByLabel('Suppose nobody is here from').fill(clockIn(3));
   await alone.getByLabel('to', { exact: true }).fill(clockIn(15));
   await alone.getByRole('button', { name: 'Ask' }).click();
   await expect(page.getByText(/Nobody is here from/)).toBeVisible();
   await expect(page.getByRole('listitem').filter({ hasText: 'Body depth' })).toContainText(
     'It was not measured on this job',
   );
-  await page.getByRole('link', { name: 'By the shifts' }).click();
+  await page.getByRole('link', { name: 'By the shifts again' }).click();
   await expect(page.getByText(/Nobody is here from/)).toHaveCount(0);
   const row = (number: number) =>
     page.getByRole('row').filter({ has: page.getByRole('rowheader', { name: String(number), exact: true }) });

@@ -85,6 +85,8 @@ describe('what nobody looks at in the night', () => {
     const { unseen: told, away } = await tonight();
     const depth = told!.sizes.find(({ name }) => name === 'Body depth')!;
     expect(depth).toMatchObject({ every: 8, notKnown: true, riskyFrom: null });
+    // one part of it was measured: that foretells nothing
+    expect(told!.sizes.find(({ name }) => name === 'Body width')?.foreseen ?? false).toBe(false);
     expect(depth.due!.getTime()).toBeGreaterThan(away!.from.getTime());
     expect(depth.due!.getTime()).toBeLessThan(away!.to.getTime());
     expect(depth.parts).toBeGreaterThan(8);
@@ -95,7 +97,7 @@ describe('what nobody looks at in the night', () => {
     for (const part of [20, 22, 24, 26, 28]) await measure('Face height', part, 80 + 0.001 * (part % 3));
     const { sizes } = await unseen();
     const depth = sizes.find(({ name }) => name === 'Body depth')!;
-    expect(depth.notKnown).toBe(false);
+    expect(depth).toMatchObject({ notKnown: false, foreseen: true });
     expect(depth.riskyFrom).not.toBeNull();
     expect(depth.bad).toBeGreaterThan(1);
     expect(depth.bad).toBeLessThanOrEqual(depth.parts);

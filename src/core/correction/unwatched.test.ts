@@ -55,12 +55,21 @@ describe('what becomes of a size while nobody measures it', () => {
     expect(still.riskyFrom).toBeNull();
     expect(still.bad).toBeLessThan(0.2);
   });
+  it('one part that was measured foretells nothing: what is not known is not called bad', () => {
+    const { normal } = chance(80);
+    for (let i = 0; i < 20; i += 1)
+      expect(unwatched(shift(0, 1500, 1, normal).question, 10, 30).foreseen).toBe(false);
+    let foreseen = 0;
+    for (let i = 0; i < 20; i += 1)
+      if (unwatched(shift(250, 1500, 40, normal).question, 10, 40).foreseen) foreseen += 1;
+    expect(foreseen).toBeGreaterThan(17);
+  });
   it('a long time is reckoned as its single parts are, nearly', () => {
     const { question } = shift(100, 2000, 40, chance(79).normal);
     let one = 0;
     for (let k = 0; k < 200; k += 1) one += unwatched(question, k, k + 1).bad;
     expect(unwatched(question, 0, 200).bad / one).toBeCloseTo(1, 1);
-    expect(unwatched(question, 5, 5)).toEqual({ parts: 0, bad: 0, riskyFrom: null });
+    expect(unwatched(question, 5, 5)).toEqual({ parts: 0, bad: 0, riskyFrom: null, foreseen: false });
     expect(unwatched(question, 5, 2).parts).toBe(0);
   });
   it('falls due with the part after its interval, even if the last part before was measured', () => {

@@ -9,6 +9,8 @@ export interface Unwatched {
   bad: number;
   /** The first of them, counted from 1, that is bad with a likelihood above `RISK`; null: none is. */
   riskyFrom: number | null;
+  /** It is likely where it goes that makes them bad, not that too little was measured to know where it goes. */
+  foreseen: boolean;
 }
 
 /** A part that is bad with this likelihood is worth a measurement (our own choice: one in twenty). */
@@ -25,23 +27,29 @@ const RECKONED = 60;
  */
 export function unwatched(question: DriftQuestion, from: number, to: number): Unwatched {
   const parts = Math.max(0, to - from);
-  if (parts === 0) return { parts, bad: 0, riskyFrom: null };
+  if (parts === 0) return { parts, bad: 0, riskyFrom: null, foreseen: false };
   const { model, size, held, lower, upper } = question;
   const off = model.sizes[size]!.moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0);
   const { at } = statesOf(question);
   const likely = (nth: number) => {
     const { mean, error, noise } = at(from + nth - 1);
-    return shareOut(mean + off, Math.hypot(error, noise), lower, upper);
+    return {
+      chance: shareOut(mean + off, Math.hypot(error, noise), lower, upper),
+      // were it known to be where it most likely is
+      there: shareOut(mean + off, noise, lower, upper),
+    };
   };
   const each = Math.max(1, Math.ceil(parts / RECKONED));
   let bad = 0;
   let riskyFrom: number | null = null;
+  let foreseen = false;
   for (let nth = 1; nth <= parts; nth += each) {
-    const chance = likely(nth);
+    const { chance, there } = likely(nth);
     bad += chance * Math.min(each, parts - nth + 1);
     if (riskyFrom === null && chance > RISK) riskyFrom = nth;
+    foreseen ||= there > RISK;
   }
-  return { parts, bad, riskyFrom };
+  return { parts, bad, riskyFrom, foreseen };
 }
 
 /** When a size falls due in that time, counted in parts from their leaving, even if the last part before it is measured; null: it does not. */

@@ -84,8 +84,11 @@
       Nobody is here from {dayAndClock(data.away.from, zone)} to {dayAndClock(data.away.to, zone)}{data.stands
         ? `, and by its hours ${machine.name} stands from ${clock(data.stands, zone)} on: what is told after that is as if it were left to run`
         : ''}.
+    </p>{:else}<p class="small-words">
+      By its shifts somebody is always here; <a class="underline" href="#alone"
+        >ask for hours with nobody at it</a
+      >.
     </p>{/if}
-  <Alone alone={data.alone} always={data.away === null} />
   {#if data.chance.known.length > 0}
     <p class="mt-1">
       By how earlier edges ended, {(100 * data.chance.chance).toFixed(data.chance.chance > 0.99 ? 1 : 0)} nights
@@ -196,4 +199,5 @@
 {#if data.mayRun}
   <PutPallet programs={data.programs} last={data.pallets.at(-1)?.programId ?? null} />
 {/if}
+<Alone alone={data.alone} always={data.away === null} machine={machine.name} />
 <NightRules {machine} school={data.school} runsOn={data.runsOn} mayChange={data.maySchool} />

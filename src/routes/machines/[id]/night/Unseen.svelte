@@ -19,13 +19,14 @@
   const some = (bad: number) => (bad < 0.95 ? bad.toFixed(1) : Math.round(bad).toString());
 </script>
 
-{#each risky as { id, name, every, due, parts, bad, riskyFrom, notKnown } (id)}
+{#each risky as { id, name, every, due, parts, bad, riskyFrom, foreseen, notKnown } (id)}
   <li class="py-1.5">
     <b>{name}</b>{rhythm(every)}:
     {#if parts === 1}one part is{:else}{parts} parts are{/if} cut with nobody here to measure{#if due}, and it
       falls due at {clock(due, zone)}{/if}.
     {#if notKnown}It was not measured on this job, so where it will be cannot be told. Measure it before you
       leave.
+    {:else if !foreseen}Too little was measured to tell where it will be by then. Measure it before you leave.
     {:else}By where it goes, from the {nth(riskyFrom!)} on more than one in twenty is bad: about {some(bad)} of
       them altogether. Measure it before you leave, and key what that asks for.{/if}
     <a class="underline" href="/machines/{machine.id}/sheet">Sheet</a>

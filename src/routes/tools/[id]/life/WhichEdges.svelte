@@ -35,7 +35,7 @@
       all:
         spoke.leftOut.length > 0
           ? 'Edges from other work that last alike are counted with its own.'
-          : 'Edges from all work are counted here: nothing shows that they last differently.',
+          : 'All edges of its kind and size are counted here: nothing shows that they last differently by what they cut.',
     }[spoke.by]}
     {#each spoke.leftOut as { of, edges, times } (of)}
       Left out: {edges} from {work(of)}{times === null
