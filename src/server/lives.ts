@@ -114,6 +114,35 @@ export function setLifeLimit(asking: Asking, limit: LifeLimit) {
   });
 }
 
+/** Takes a tool out of life management: it is not counted any more and never expires. What it counted stays in the ledger. */
+export const stopCounting = (asking: Asking, given: { assemblyId: number; why: string }) =>
+  once(asking, 'stopCounting', given, async (db) => {
+    const assembly = await heldAssembly(db, given.assemblyId);
+    if (!assembly) throw new Refused('There is no such assembly.');
+    const why = given.why.trim();
+    if (why === '') throw new Refused('Say why: nobody is told any more when it runs out.');
+    const counter = await row<{ fullLife: number; remaining: number; basis: LifeBasis }>(
+      db,
+      'UPDATE life_counter SET assembly_id = NULL WHERE assembly_id = $1 RETURNING full_life AS "fullLife", value AS remaining, basis',
+      [assembly.id],
+    );
+    if (!counter) throw new Refused(`${assembly.number} is not counted as it is.`);
+    const { basis, fullLife, remaining } = counter;
+    await append(
+      db,
+      entry.assembly('changed', {
+        personId: asking.personId,
+        assemblyId: assembly.id,
+        machineId: assembly.machineId,
+        tool: assembly.tool,
+        why,
+        detail: { limitWas: { basis, fullLife } },
+        said: `${assembly.number} is not counted any more; it had ${lifeInWords(remaining, basis)} left of ${lifeInWords(fullLife, basis)}.`,
+      }),
+    );
+    if (assembly.flag === 'expired') await setFlag(db, asking.personId, assembly, null, 'It is not counted.');
+  });
+
 /** What the corrections of a tool may be counted by where it stands, and what they are counted by. */
 export async function watchedOf(db: Db, assembly: Pick<Assembly, 'id' | 'machineId' | 'tool'>) {
   const counter = await row<{ kind: string | null; featureId: number | null }>(

@@ -57,4 +57,13 @@ test('inserts are indexed on the bench with how the old edge ended, and the tool
   await ready(page);
   await page.getByText('The edges', { exact: true }).click();
   await expect(page.getByRole('row', { name: /A-108/ }).first()).toContainText('chipped');
+
+  // a tool need not be managed at all
+  await page.goto('/tools/8');
+  await ready(page);
+  await page.getByText('Change its life limit', { exact: true }).click();
+  await page.getByLabel('Why it is not counted').fill('one bore a month');
+  await page.getByRole('button', { name: 'Stop counting it' }).click();
+  await expect(page.getByText('Its life is not counted.')).toBeVisible();
+  await expect(page.getByText(/A-108 is not counted any more/)).toBeVisible();
 });

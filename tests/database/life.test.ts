@@ -9,7 +9,8 @@ import { foundAtControl } from '../../src/server/registers.ts';
 import { writeDefinition } from '../../src/server/definitions.ts';
 import { placeTool } from '../../src/server/places.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
-import { recordParts } from '../../src/server/counts.ts';
+import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { setLifeLimit, stopCounting } from '../../src/server/lives.ts';
 import { addJob, moveJob } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import {
@@ -48,6 +49,64 @@ const record = async (program: string, parts: number) =>
     parts,
     source: 'typed',
   });
+
+describe('a tool that is not managed', () => {
+  const stop = async (number: string, why = 'seldom used') =>
+    stopCounting(as(cell.lead), { assemblyId: await cell.assembly(number), why });
+  const standing = async (number: string) => (await assemblyById(pool(), await cell.assembly(number)))!;
+
+  it('is not counted and not expired any more; what it counted stays in the ledger', async () => {
+    await cell.asOwner((db) => db.query(`UPDATE assembly SET flag = 'expired' WHERE number = 'A-105'`));
+    const entries = async () =>
+      cell.count(`FROM ledger WHERE kind = 'life' AND assembly_id = $1`, await cell.assembly('A-105'));
+    done(await record('O2301', 1));
+    const before = await entries();
+    done(await stop('A-105'));
+    expect(await standing('A-105')).toMatchObject({ basis: null, remaining: null, flag: null });
+    // a count from before that is taken back gives it nothing, and the others theirs
+    const jobId = await cell.job('O2301');
+    const { id } = (await lastCount(pool(), jobId))!;
+    const other = await left('A-114');
+    done(
+      await takeBackCount(as(cell.operator), { jobId, count: id, before: await made('O2301'), why: 'twice' }),
+    );
+    expect(await left('A-114')).toBeGreaterThan(other);
+    done(await record('O2301', 1));
+    expect(await entries()).toBe(before);
+    expect(await disagreements(pool())).toEqual([]);
+  });
+  it('is counted anew by another counter, with what somebody says is left of it', async () => {
+    const old = (await standing('A-105')).counterId;
+    done(await stop('A-105'));
+    expect(refused(await stop('A-105'))).toMatch(/not counted as it is/);
+    done(
+      await setLifeLimit(as(cell.lead), {
+        assemblyId: await cell.assembly('A-105'),
+        basis: 'holes',
+        fullLife: 500,
+        left: 200,
+        why: 'counted again',
+      }),
+    );
+    const now = await standing('A-105');
+    expect(now).toMatchObject({ basis: 'holes', fullLife: 500, remaining: 200 });
+    expect(now.counterId).not.toBe(old);
+  });
+  it('is so once by two people at once, and for a reason', async () => {
+    expect(refused(await stop('A-105', ' '))).toMatch(/Say why/);
+    const both = await Promise.all([stop('A-105'), stop('A-105')]);
+    expect(both.filter(({ ok }) => ok).length).toBe(1);
+  });
+  it('no counter passes from one tool to another, not even past the application', async () => {
+    const counter = (await standing('A-105')).counterId;
+    await expect(
+      pool().query('UPDATE life_counter SET assembly_id = $2 WHERE id = $1', [
+        counter,
+        await cell.assembly('A-103'),
+      ]),
+    ).rejects.toThrow(/counts one tool/);
+  });
+});
 
 describe('parts made', () => {
   it('take from every counter of the program: holes by holes, pieces by pieces, minutes by time in cut', async () => {

@@ -211,6 +211,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/tools/builder': 'buildTools',
   '/tools/builder?/build': 'buildTools',
   '/tools/[id]?/index': 'buildTools',
+  '/tools/[id]?/uncount': 'setLives',
   '/tools/[id]/card': 'look',
   '/labels/[of]': 'look',
   '/tools/labels': 'look',

@@ -60,4 +60,23 @@
       <p class="small-words">What it has cut stays cut: the new limit counts from there.</p>
     {/snippet}
   </ActionForm>
+  {#if assembly.basis}
+    <ActionForm action="?/uncount" class="mt-4 grid gap-2" label="Not counted any more">
+      {#snippet children({ busy })}
+        <p class="small-words">
+          Or take it out of life management: then it never expires, nobody is told when it runs out, and no
+          sister takes over for it.
+        </p>
+        <input
+          class="input"
+          name="why"
+          maxlength="300"
+          aria-label="Why it is not counted"
+          placeholder="why"
+          required
+        />
+        <button class="btn justify-self-start" disabled={busy}>Stop counting it</button>
+      {/snippet}
+    </ActionForm>
+  {/if}
 </details>

@@ -14,13 +14,13 @@ import { makingNow } from '$server/made-now';
 import { flagAssembly } from '$server/flags';
 import { groupsOf } from '$server/groups';
 import { pool } from '$server/db';
-import { setLifeLimit, watchedOf } from '$server/lives';
+import { setLifeLimit, stopCounting, watchedOf } from '$server/lives';
 import { ledgerEntries } from '$server/ledger';
 import { past } from '$server/replica';
 import { geometryKinds, machineById, machines, type Machine } from '$server/machines';
 import { registersOf } from '$server/registers';
 import { openRenewal, otherGeometry, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
-import { act, actOn, lengthIn, madeUntilNow, ticked } from '../../action';
+import { act, actOn, lengthIn, madeUntilNow, ticked, words } from '../../action';
 import { measuredOn } from '../../measured';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -223,6 +223,9 @@ export const actions: Actions = {
         };
       }),
     ({ input, asking, event }) => setLifeLimit(asking, { assemblyId: Number(event.params.id), ...input }),
+  ),
+  uncount: act(z.object({ why: words('Why', 300) }), ({ input, asking, event }) =>
+    stopCounting(asking, { assemblyId: Number(event.params.id), why: input.why }),
   ),
   index: act(z.object(edgeEnd).transform(withEnd), ({ input, asking, event }) =>
     indexInserts(asking, Number(event.params.id), input.ended),
