@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { mostParts } from './night-bound.ts';
 import { bestOrder, nightSince, playNight, shortages, type NightQuestion, type Pallet } from './night.ts';
 
 /*
@@ -224,6 +225,8 @@ describe('a night without people, held against one that is played apart from the
         );
         expect(best.play.parts).toBe(most);
         expect(best.proven).toBe(true);
+        // the bound is never below what an order makes
+        expect(mostParts(asked)).toBeGreaterThanOrEqual(most);
       }),
       { numRuns: 300 },
     );
@@ -290,27 +293,43 @@ describe('a night without people, held against one that is played apart from the
   });
 });
 
-it('twelve pallets that all differ are not searched to the end, and are not called the best there is', () => {
-  const asked: NightQuestion = {
+describe('twelve pallets that all differ', () => {
+  const use = { holes: 1, cutMilliseconds: 9, parts: 1 };
+  /** Every other one of two programs, each with a tool of its own. */
+  const queue = (left: number): NightQuestion => ({
     pallets: Array.from({ length: 12 }, (_, i) => ({
       id: i,
       number: i,
-      program: 'A',
+      program: i % 2 === 0 ? 'A' : 'B',
       parts: 200 + i,
       isolated: false,
     })),
-    programs: [
-      {
-        program: 'A',
-        milliseconds: 1000,
-        uses: [{ tool: 1, use: { holes: 1, cutMilliseconds: 9, parts: 1 } }],
-      },
-    ],
-    tools: [{ tool: 1, flag: null, life: { basis: 'holes', remaining: 1500, limit: 4000 } }],
+    programs: ['A', 'B'].map((program, i) => ({
+      program,
+      milliseconds: 1000,
+      uses: [
+        { tool: 1, use },
+        { tool: 2 + i, use },
+      ],
+    })),
+    tools: [1500, left, left].map((remaining, i) => ({
+      tool: i + 1,
+      flag: null,
+      life: { basis: 'holes', remaining, limit: 4000 },
+    })),
     groups: [],
     school: 'stop',
-  };
-  expect(bestOrder(asked)).toMatchObject({ proven: false, play: { parts: 1500 } });
+  });
+
+  it('are not searched to the end where no order makes more than the tool that all of them need', () => {
+    expect(bestOrder(queue(4000))).toMatchObject({ proven: true, most: 1500, play: { parts: 1500 } });
+  });
+  it('are not called the best there is where that is not known, and it is said how many no order exceeds', () => {
+    const best = bestOrder(queue(650));
+    expect(best).toMatchObject({ proven: false, most: 1500 });
+    expect(best.play.parts).toBeLessThanOrEqual(1300);
+    expect(best.play.parts).toBeGreaterThan(1000);
+  });
 });
 
 describe('what is told of a night', () => {

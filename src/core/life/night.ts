@@ -1,6 +1,7 @@
 import { takenByPart, type CountedLife, type CycleUse, type LifeBasis } from './count.ts';
 import type { Flag } from './flag.ts';
 import { memberInUse, type GroupMember, type GroupRules } from './group.ts';
+import { mostParts, toCut } from './night-bound.ts';
 
 /** Hours without people (H11, H12, H18): pallets one after the other, each tool and sister with its life, until something stops. */
 
@@ -234,10 +235,9 @@ export interface BestOrder {
   play: NightPlay;
   /** No order makes more parts. */
   proven: boolean;
+  /** Parts that no order exceeds, as far as is known. */
+  most: number;
 }
-
-/** Parts of a pallet that are still to be cut. */
-const toCut = ({ parts, cut, isolated }: Pallet) => (isolated ? 0 : parts - (cut ?? 0));
 
 /** Parts played before a search is cut short, over all orders: about a second. */
 const MOST_PLAYED = 500_000;
@@ -249,8 +249,8 @@ const MOST_PLAYED = 500_000;
 export function bestOrder(question: NightQuestion): BestOrder {
   const ids = question.pallets.filter(({ isolated }) => !isolated).map(({ id }) => id);
   let best = { order: ids, play: playNight(question, ids) };
-  const whole = question.pallets.reduce((sum, pallet) => sum + toCut(pallet), 0);
-  if (best.play.parts === whole) return { ...best, proven: true };
+  const most = mostParts(question);
+  if (best.play.parts >= most) return { ...best, proven: true, most: best.play.parts };
   const like = new Map(
     question.pallets.map((pallet) => [pallet.id, `${pallet.program} ${toCut(pallet)}`] as const),
   );
@@ -262,7 +262,7 @@ export function bestOrder(question: NightQuestion): BestOrder {
       const play = playNight(question, order);
       played += 1 + play.parts;
       if (play.parts > best.play.parts) best = { order: [...order], play };
-      return best.play.parts === whole || played >= MOST_PLAYED;
+      return best.play.parts >= most || played >= MOST_PLAYED;
     }
     const seen = new Set<string>();
     for (const id of rest) {
@@ -282,7 +282,8 @@ export function bestOrder(question: NightQuestion): BestOrder {
     begun,
     ids.filter((id) => !begun.includes(id)),
   );
-  return { ...best, proven: best.play.parts === whole || played < MOST_PLAYED };
+  const proven = best.play.parts >= most || played < MOST_PLAYED;
+  return { ...best, proven, most: proven ? best.play.parts : most };
 }
 
 /** The whole answer for a queue in its present order. */

@@ -140,7 +140,9 @@
         {#if better}
           <li class="py-1.5">
             In the order {best.order.map(numberOf).join(', ')} it makes {done + best.play.parts} of {whole} parts
-            instead of {play.parts}{best.proven ? ': no order makes more' : ': the best found'}.
+            instead of {play.parts}{best.proven
+              ? ': no order makes more'
+              : `: the best found; no order makes more than ${done + best.most}`}.
             {#if data.mayRun}
               <ActionForm action="?/order" class="inline-block" label="Take that order">
                 {#snippet children({ busy })}
