@@ -1,6 +1,7 @@
 import { edgesAhead, type AheadJob, type AheadTool } from '../core/ahead/edges-ahead.ts';
 import { stockAhead, type ShelfLine, type Taking } from '../core/ahead/stock-ahead.ts';
 import { meanUses } from '../core/life/age-replacement.ts';
+import { edgesThatSpeak } from '../core/life/alike-edges.ts';
 import { failed } from '../core/life/edge-lives.ts';
 import type { GroupMember } from '../core/life/group.ts';
 import { fitWeibull, shapeOfSimilar, type Weibull } from '../core/life/weibull.ts';
@@ -22,7 +23,7 @@ import { runsOnOf } from './machine-hours.ts';
 import { sistersOf } from './now.ts';
 import { lifeOf, toolsStanding } from './places.ts';
 import { callsOf } from './programs.ts';
-import { speakingEdges } from './speaking-edges.ts';
+import { askedEdges } from './speaking-edges.ts';
 
 const DAY = 86_400_000;
 /** How far is looked: a fortnight of calendar. */
@@ -275,11 +276,10 @@ export async function expectedOf(db: Db, spent: readonly Standing[]): Promise<Ed
   const found = await forEach(db, [...planned], async ([assemblyId, changes]) => {
     const assembly = await assemblyById(db, assemblyId);
     if (!assembly?.basis) return [];
-    const [{ edges, now }, similar] = [
-      await speakingEdges(db, assembly, assembly.basis),
+    const [{ present, now }, similar] = [
+      await askedEdges(db, assembly, assembly.basis),
       await similarEdges(db, assembly, assembly.basis),
     ];
-    if (edges.filter(failed).length < ENDS) return [];
     // tools of one size that cut the same are of one kind of life
     const key = JSON.stringify([
       assembly.kind,
@@ -288,7 +288,11 @@ export async function expectedOf(db: Db, spent: readonly Standing[]): Promise<Ed
       assembly.basis,
       now,
     ]);
-    if (!lives.has(key)) lives.set(key, fitWeibull(edges, shapeOfSimilar(similar)));
+    if (!lives.has(key)) {
+      const { edges } = edgesThatSpeak(present, now);
+      const enough = edges.filter(failed).length >= ENDS;
+      lives.set(key, enough ? fitWeibull(edges, shapeOfSimilar(similar)) : null);
+    }
     const life = lives.get(key);
     if (!life) return [];
     return [

@@ -103,8 +103,10 @@ export async function groupsOf(db: Db, machineId: number): Promise<Group[]> {
 }
 
 /** The tools that are meant by a T of a program: the members of the group of that number, or the tool itself. */
-export const meantBy = (groups: readonly Pick<Group, 'number' | 'members'>[], tool: number): number[] =>
-  groups.find(({ number }) => number === tool)?.members.map((member) => member.tool) ?? [tool];
+export const meantBy = (
+  groups: readonly { number: number; members: readonly { tool: number }[] }[],
+  tool: number,
+): number[] => groups.find(({ number }) => number === tool)?.members.map((member) => member.tool) ?? [tool];
 
 /** A group as readiness asks for it. */
 export const askedGroup = ({ number, purpose, rules, inUse, members }: Group): AskedGroup => ({

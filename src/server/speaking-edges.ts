@@ -30,25 +30,26 @@ const nextCuts = gathered((db, assemblyIds: readonly number[]) =>
   ),
 );
 
-/** Which edges of a tool's kind and size say how long the one lasts that is in it. */
-export interface SpeakingEdges extends Speaking<EdgeEndRow> {
-  /** Of its kind and size, counted in the same way; the newest last. */
+/** Edges of a tool's kind and size, and what is asked of them. */
+export interface AskedEdges {
+  /** Counted in the same way; the newest last. */
   all: EdgeEndRow[];
-  /** What they were asked for; null: no program that waits calls it, and of no edge it is known what it cut. */
+  /** Those that ran at the speed of now. */
+  present: EdgeEndRow[];
+  /** What they are asked for; null: no program that waits calls it, and of no edge it is known what it cut. */
   now: Cut | null;
   /** No program that waits calls it: what the newest edge cut stands for what is cut next. */
   byNewest: boolean;
-  otherSpeed: number;
 }
 
 /** @param cut what is asked for, where it is not what its machine cuts with it now or next */
-export async function speakingEdges(
+export async function askedEdges(
   db: Db,
   assembly: Assembly,
   basis: LifeBasis,
   cut: Cut | null = null,
-): Promise<SpeakingEdges> {
-  const [all, [next]] = await Promise.all([edgesOf(db, assembly, basis), nextCuts(db, assembly.id)]);
+): Promise<AskedEdges> {
+  const [all, [next]] = [await edgesOf(db, assembly, basis), await nextCuts(db, assembly.id)];
   const newest = all.findLast(({ program }) => program !== null) ?? null;
   const now: Cut | null = cut ?? next ?? newest;
   const speed =
@@ -59,12 +60,29 @@ export async function speakingEdges(
           next.kind,
         )
       : null;
-  const present = atPresentSpeed(all, now && { program: now.program, speed });
   return {
-    ...edgesThatSpeak(present, now),
     all,
+    present: atPresentSpeed(all, now && { program: now.program, speed }),
     now: now && { program: now.program, material: now.material },
     byNewest: !cut && !next && newest !== null,
-    otherSpeed: all.length - present.length,
+  };
+}
+
+/** Which edges of a tool's kind and size say how long the one lasts that is in it. */
+export interface SpeakingEdges extends Speaking<EdgeEndRow>, Omit<AskedEdges, 'present'> {
+  otherSpeed: number;
+}
+
+export async function speakingEdges(
+  db: Db,
+  assembly: Assembly,
+  basis: LifeBasis,
+  cut: Cut | null = null,
+): Promise<SpeakingEdges> {
+  const { present, ...asked } = await askedEdges(db, assembly, basis, cut);
+  return {
+    ...asked,
+    ...edgesThatSpeak(present, asked.now),
+    otherSpeed: asked.all.length - present.length,
   };
 }

@@ -3,6 +3,7 @@ import { playNight, type NightPlay, type NightQuestion } from '../core/life/nigh
 import { begunBetween, partsBy, whenCut } from '../core/life/parts-by.ts';
 import { rows, type Db } from './db.ts';
 import { sizeQuestion } from './drift.ts';
+import { meantBy } from './groups.ts';
 import type { Job } from './jobs.ts';
 import type { Machine } from './machines.ts';
 import { nextOnJob } from './now.ts';
@@ -78,7 +79,7 @@ const lasting = (question: NightQuestion): NightQuestion => ({
 });
 
 async function doubtedOn(db: Db, machineId: number, { programs, groups }: NightQuestion): Promise<number[]> {
-  const called = programs.flatMap(({ uses }) => uses.flatMap(({ tool }) => meantIn(groups, tool)));
+  const called = programs.flatMap(({ uses }) => uses.flatMap(({ tool }) => meantBy(groups, tool)));
   const found = await rows<{ tool: number }>(
     db,
     `SELECT s.tool FROM placement s CROSS JOIN LATERAL (
@@ -88,9 +89,6 @@ async function doubtedOn(db: Db, machineId: number, { programs, groups }: NightQ
   );
   return found.map(({ tool }) => tool);
 }
-
-const meantIn = (groups: NightQuestion['groups'], tool: number): number[] =>
-  groups.find(({ number }) => number === tool)?.members.map((member) => member.tool) ?? [tool];
 
 /** @param cut parts of the job by when people leave, and by when they are back; and when so many are cut */
 async function unwatchedOn(

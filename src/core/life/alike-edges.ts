@@ -115,12 +115,14 @@ export const edgesNamed = <E extends CutEdge>(edges: readonly E[], value: string
  * @param now what is cut now; null: nobody knows, then only edges that are all alike speak
  */
 export function edgesThatSpeak<E extends CutEdge>(edges: readonly E[], now: Cut | null): Speaking<E> {
-  const own = edges.filter(({ program }) => program !== null && program === now?.program);
+  const isOwn = ({ program }: Cut) => program !== null && program === now?.program;
+  const own = edges.filter(isOwn);
   const kin = edges.filter(
-    (edge) => !own.includes(edge) && edge.material !== null && edge.material === now?.material,
+    (edge) => !isOwn(edge) && edge.material !== null && edge.material === now?.material,
   );
   const close = lastApart([own, kin]) ? own : [...own, ...kin];
-  const others = lotsOf(edges.filter((edge) => !close.includes(edge)));
+  const near = new Set(close);
+  const others = lotsOf(edges.filter((edge) => !near.has(edge)));
   const like = [...others.values()].filter((lot) => !lastApart([close, lot]));
   // what few edges cannot be told from need not be like each other: then none of it speaks for them
   const speaking = new Set(lastApart(like) ? close : [...close, ...like.flat()]);

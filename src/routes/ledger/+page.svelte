@@ -1,5 +1,6 @@
 <script lang="ts">
   import { nanometres } from '$core/units/length';
+  import { invalidateAll } from '$app/navigation';
   import { page } from '$app/state';
   import { formatLength } from '$core/units/format-length';
   import { clock, dayAndClock } from '$lib/time';
@@ -38,6 +39,12 @@
       return formatLength(nanometres(value), entry.unit ?? 'mm', { sign });
     return String(value);
   };
+  // while all entries are being read for the first time, the answer is asked for again until it is there
+  $effect(() => {
+    if (data.checked) return;
+    const timer = setTimeout(() => void invalidateAll(), 3000);
+    return () => clearTimeout(timer);
+  });
 </script>
 
 <svelte:head><title>Ledger · Tin Almanac</title></svelte:head>
@@ -52,10 +59,7 @@
       <span class="small-words">All entries were read at {clock(data.checked.at, data.cell!.timeZone)}.</span>
     </p>
   {:else}
-    <p class="pb-1">
-      Whether every register and counter is the sum of its entries is being looked at.
-      <span class="small-words">Open the page again in a minute.</span>
-    </p>
+    <p class="pb-1">Whether every register and counter is the sum of its entries is being looked at.</p>
   {/if}
   <a class="btn ml-auto" href="/ledger/archive">Archive</a>
   <a class="btn" href="/ledger/csv{page.url.search}" download>Export as CSV</a>
