@@ -1,4 +1,4 @@
-import type { Cut } from '../core/life/alike-edges.ts';
+import { cutMost } from '../core/life/parts-by.ts';
 import { nightSince, type NightQuestion, type Pallet } from '../core/life/night.ts';
 import { chanceToLast } from '../core/life/chance-to-last.ts';
 import { cycleUse } from '../core/life/count.ts';
@@ -148,26 +148,6 @@ async function asPallet(db: Db, job: Job): Promise<PalletRow> {
   };
 }
 
-/** The program that most of the parts in the queue are of that a T, or the group it is in, cuts: how its edges lasted there is asked. */
-async function cutMost(
-  db: Db,
-  { programs, groups }: NightQuestion,
-  pallets: readonly PalletRow[],
-  tool: number,
-): Promise<Cut | null> {
-  const called = groups.find(({ members }) => members.some((member) => member.tool === tool))?.number ?? tool;
-  const parts = new Map<number, number>();
-  for (const { program, programId, isolated, parts: whole, cut } of pallets)
-    if (
-      !isolated &&
-      programs.some((each) => each.program === program && each.uses.some((use) => use.tool === called))
-    )
-      parts.set(programId, (parts.get(programId) ?? 0) + whole - cut);
-  const [most] = [...parts].sort((a, b) => b[1] - a[1]);
-  const program = most && (await programById(db, most[0]));
-  return program ? { program: program.number, material: program.material } : null;
-}
-
 /** Whether the queue lasts until people come back, what stops it, and what to do before leaving. */
 export async function nightOf(
   db: Db,
@@ -203,7 +183,17 @@ export async function nightOf(
     const standing = places.find((place) => place.tool === tool)?.assembly;
     const assembly = standing && (await assemblyById(db, standing.id));
     if (!assembly) continue;
-    const { edges } = await speakingEdges(db, assembly, basis, await cutMost(db, question, pallets, tool));
+    const most = cutMost(question, tool);
+    const cuts =
+      most === null
+        ? null
+        : await programById(db, pallets.find(({ program }) => program === most)!.programId);
+    const { edges } = await speakingEdges(
+      db,
+      assembly,
+      basis,
+      cuts && { program: cuts.number, material: cuts.material },
+    );
     aging.push({ tool, usedNow: limit - before, usedThen: limit - after, edges });
   }
   const waiting = await row<{ n: number }>(

@@ -21,10 +21,12 @@ export interface Renewal {
   startedBy: string;
   startedAt: Date;
   steps: { step: RenewalStep; person: string; at: Date }[];
+  /** What was counted of it since its edge was changed, in units of its counter: the fresh one has cut that. */
+  cutSince: number;
 }
 
 export async function openRenewal(db: Db, assemblyId: number): Promise<Renewal | null> {
-  const renewal = await row<Omit<Renewal, 'steps'>>(
+  const renewal = await row<Omit<Renewal, 'steps' | 'cutSince'>>(
     db,
     `SELECT r.id, r.assembly_id AS "assemblyId", p.name AS "startedBy", r.started_at AS "startedAt"
      FROM renewal r JOIN person p ON p.id = r.started_by WHERE r.assembly_id = $1 AND r.finished_at IS NULL`,
@@ -36,7 +38,14 @@ export async function openRenewal(db: Db, assemblyId: number): Promise<Renewal |
     'SELECT s.step, p.name AS person, s.at FROM renewal_step s JOIN person p ON p.id = s.person_id WHERE s.renewal_id = $1 ORDER BY s.at',
     [renewal.id],
   );
-  return { ...renewal, steps };
+  const since = await row<{ cut: number }>(
+    db,
+    `SELECT coalesce(sum(-l.change_value), 0)::bigint AS cut FROM renewal_step s JOIN life_counter c ON c.assembly_id = $2
+       JOIN ledger l ON l.counter_id = c.id AND l.kind = 'life' AND l.stage IN ('used', 'given back') AND l.id > s.entry
+     WHERE s.renewal_id = $1 AND s.step = 'changed'`,
+    [renewal.id, assemblyId],
+  );
+  return { ...renewal, steps, cutSince: since!.cut };
 }
 
 export const openRenewals = (db: Db) =>

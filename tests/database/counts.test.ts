@@ -9,7 +9,7 @@ import { cutting } from '../../src/server/made-now.ts';
 import { setLifeLimit } from '../../src/server/lives.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { takeReading } from '../../src/server/readings.ts';
-import { startRenewal, takeStep, type StepData } from '../../src/server/renewals.ts';
+import { openRenewal, startRenewal, takeStep, type StepData } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -97,6 +97,34 @@ it('a tool renewed since keeps its new life: those parts were not cut with its n
   done(await step('lifeSet', 100));
   done(await takeBack());
   expect((await lives()).find(({ tool }) => tool === 2)).toMatchObject({ remaining: 100 });
+});
+
+it('what is counted between the change of an edge and its new life was cut by the new one', async () => {
+  const { made } = await curlew();
+  const { id: assemblyId } = (await row<{ id: number }>(
+    pool(),
+    `SELECT id FROM assembly WHERE number = 'L-202'`,
+  ))!;
+  done(await startRenewal(as(cell.setter), assemblyId));
+  expect((await openRenewal(pool(), assemblyId))!.cutSince).toBe(0);
+  done(
+    await takeStep(as(cell.setter), {
+      assemblyId,
+      step: 'changed',
+      what: 'new edge',
+      life: null,
+      row: 2,
+      values: [],
+      gaugeLength: null,
+      others: [],
+      shown: [],
+      made: made + 4,
+    }),
+  );
+  // what is counted with the change was cut by the old edge
+  expect((await openRenewal(pool(), assemblyId))!.cutSince).toBe(0);
+  await count(2);
+  expect((await openRenewal(pool(), assemblyId))!.cutSince).toBe(2);
 });
 
 it('what the old edge cut and nobody had counted yet is counted with its renewal, not on the new edge', async () => {

@@ -45,7 +45,8 @@ export const FAR = 500;
 const NINE_OF_TEN = 1.645;
 const STEPS = 12;
 
-const offOf = ({ model, size, held }: DriftQuestion) =>
+/** What the rows as they are add to a size. */
+export const offOf = ({ model, size, held }: DriftQuestion) =>
   model.sizes[size]!.moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0);
 
 /** The state of the size so many parts from the next, and the last jump of a row. */

@@ -1,5 +1,5 @@
 import { shareOut } from '../chart/capability.ts';
-import { statesOf, type DriftQuestion } from './drift.ts';
+import { offOf, statesOf, type DriftQuestion } from './drift.ts';
 
 /** What becomes of a size while nobody is there to measure it. */
 export interface Unwatched {
@@ -28,8 +28,8 @@ const RECKONED = 60;
 export function unwatched(question: DriftQuestion, from: number, to: number): Unwatched {
   const parts = Math.max(0, to - from);
   if (parts === 0) return { parts, bad: 0, riskyFrom: null, foreseen: false };
-  const { model, size, held, lower, upper } = question;
-  const off = model.sizes[size]!.moves.reduce((sum, { register, by }) => sum + by * held[register]!, 0);
+  const { lower, upper } = question;
+  const off = offOf(question);
   const { at } = statesOf(question);
   const likely = (nth: number) => {
     const { mean, error, noise } = at(from + nth - 1);

@@ -96,6 +96,9 @@ export function nextReadings(
     .map(({ id, why, ago, every }) => ({ id, why, ago, every }));
 }
 
+/** How often it is measured, in words. */
+export const rhythmWords = (every: number) => (every === 1 ? 'every part' : `every ${every} parts`);
+
 /** Why a feature comes next, as a half sentence. */
 export function nextReadingWords({ why, ago, every }: Omit<NextReading, 'id'>): string {
   if (why === 'afterCorrection')
@@ -108,6 +111,5 @@ export function nextReadingWords({ why, ago, every }: Omit<NextReading, 'id'>): 
     ago === 0 ? 'measured on this part' : `last measured ${ago === 1 ? 'one part' : `${ago} parts`} ago`;
   if (why === 'shiftEnd') return `the shift ends: ${last}`;
   if (every === null) return last;
-  const rhythm = every === 1 ? 'every part' : `every ${every} parts`;
-  return why === 'due' ? `due, ${rhythm}: ${last}` : `${last}, ${rhythm}`;
+  return why === 'due' ? `due, ${rhythmWords(every)}: ${last}` : `${last}, ${rhythmWords(every)}`;
 }

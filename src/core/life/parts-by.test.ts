@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../../../tests/support/chance.ts';
-import { begunBetween, partsBy, whenCut } from './parts-by.ts';
+import type { NightQuestion } from './night.ts';
+import { begunBetween, cutMost, partsBy, whenCut } from './parts-by.ts';
 
 const PROGRAMS = { O1: 600, O2: 1000 } as const;
 type Name = keyof typeof PROGRAMS;
@@ -31,6 +32,47 @@ describe('what is cut by an instant of the night', () => {
           whenCut({ steps }, (pallet) => of[pallet]!, { program: 'O1', milliseconds: PROGRAMS.O1 }, nth),
         ).toBe(own[nth - 1]?.at ?? null);
     }
+  });
+  it('a tool, or the group that it is in, is asked for the program of which it cuts the most', () => {
+    const use = { holes: 1, cutMilliseconds: 1, parts: 1 };
+    const pallet = (id: number, program: string, parts: number, more = {}) => ({
+      id,
+      number: id,
+      program,
+      parts,
+      isolated: false,
+      ...more,
+    });
+    const asked = (pallets: NightQuestion['pallets']): NightQuestion => ({
+      pallets,
+      programs: [
+        { program: 'O1', milliseconds: 1, uses: [{ tool: 3, use }] },
+        {
+          program: 'O2',
+          milliseconds: 1,
+          uses: [
+            { tool: 3, use },
+            { tool: 90, use },
+          ],
+        },
+      ],
+      tools: [],
+      groups: [
+        {
+          number: 90,
+          rules: { next: 'lowest', renewed: 'spareRuns', spares: true },
+          inUse: null,
+          members: [{ tool: 7, role: 'original', life: null, flag: null }],
+        },
+      ],
+      school: 'stop',
+    });
+    expect(cutMost(asked([pallet(1, 'O1', 4), pallet(2, 'O2', 3), pallet(3, 'O2', 3)]), 3)).toBe('O2');
+    // what is set aside or cut already is not to be cut
+    expect(cutMost(asked([pallet(1, 'O1', 4), pallet(2, 'O2', 9, { isolated: true })]), 3)).toBe('O1');
+    expect(cutMost(asked([pallet(1, 'O1', 4), pallet(2, 'O2', 9, { cut: 8 })]), 3)).toBe('O1');
+    expect(cutMost(asked([pallet(1, 'O1', 4), pallet(2, 'O2', 1)]), 7)).toBe('O2');
+    expect(cutMost(asked([pallet(1, 'O1', 4)]), 5)).toBeNull();
   });
   it('a program is begun with its first pallet, once', () => {
     const steps = ['O1', 'O2', 'O1', 'O2'].map((_, pallet) => ({

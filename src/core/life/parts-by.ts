@@ -1,4 +1,5 @@
-import type { NightPlay, NightProgram } from './night.ts';
+import { toCut } from './night-bound.ts';
+import type { NightPlay, NightProgram, NightQuestion } from './night.ts';
 
 /**
  * Parts of a program that are whole by an instant of the night, as it is played.
@@ -34,6 +35,18 @@ export function whenCut(
     left -= whole;
   }
   return null;
+}
+
+/** The program of most of the parts that a T, or the group that it is in, has still to cut; null: none calls it. */
+export function cutMost({ pallets, programs, groups }: NightQuestion, tool: number): string | null {
+  const called = groups.find(({ members }) => members.some((member) => member.tool === tool))?.number ?? tool;
+  const parts = programs
+    .filter(({ uses }) => uses.some((use) => use.tool === called))
+    .map(({ program }) => ({
+      program,
+      parts: pallets.reduce((sum, pallet) => sum + (pallet.program === program ? toCut(pallet) : 0), 0),
+    }));
+  return parts.sort((a, b) => b.parts - a.parts)[0]?.program ?? null;
 }
 
 /** Programs whose first part is begun between two instants, with when that is: nobody is there to look at it. */

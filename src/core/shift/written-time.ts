@@ -41,6 +41,11 @@ export const shortTime = (at: Date, now: Date, timeZone: string) => {
   return `${format(timeZone, { weekday: 'short' }).format(at)} ${clock(at, timeZone)}`;
 };
 /** A minute of the day as a clock shows it; past midnight it is the next day's. */
+/** The minute of the day of a time written as 06:00; null: it is none. */
+export function minuteOfDay(text: string): number | null {
+  const [, hours, minutes] = /^([01]\d|2[0-3]):([0-5]\d)$/.exec(text) ?? [];
+  return hours === undefined ? null : Number(hours) * 60 + Number(minutes);
+}
 export const wallClock = (minute: number) =>
   `${String(Math.floor((minute % 1440) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
 /** A month written as 2026-11, in words. */

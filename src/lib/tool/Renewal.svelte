@@ -33,6 +33,8 @@
       startedBy: string;
       startedAt: Date;
       steps: { step: RenewalStep; person: string; at: Date }[];
+      /** What was counted of it since its edge was changed, in units of its counter. */
+      cutSince: number;
     } | null;
     registers: { id: number; kind: string; row: number; value: Length }[];
     wear: { id: number; row: number; kind: string; value: Length }[];
@@ -67,6 +69,9 @@
   const done = (step: RenewalStep) => renewal?.steps.find((each) => each.step === step);
   const fullLife = $derived(
     assembly.basis === null ? assembly.fullLife : assembly.fullLife! / PER_SHOWN[assembly.basis],
+  );
+  const cutSince = $derived(
+    assembly.basis === null || !renewal ? 0 : renewal.cutSince / PER_SHOWN[assembly.basis],
   );
   const length = $derived(
     machine && registers[0]?.value
@@ -146,10 +151,14 @@
                         class="input"
                         name="life"
                         inputmode="decimal"
-                        defaultValue={fullLife ?? ''}
+                        defaultValue={fullLife === null ? '' : fullLife - cutSince}
                         required
                       /></label
                     >
+                    {#if cutSince > 0}<p class="small-words">
+                        {cutSince} of its full {fullLife} were counted since the edge was changed: they are taken
+                        off here; take them off what you key too.
+                      </p>{/if}
                     {#if keyed !== null && machine}<p class="small-words">
                         For its full life key <b>{keyed}</b> into the control of {machine.name}: its counter
                         expires {machine.expiry === 'atZero' ? 'at zero' : 'below zero'}.

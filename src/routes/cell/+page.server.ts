@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { minuteOfDay } from '$core/shift/written-time';
 import { localDate } from '$core/shift/calendar';
 import { cellNow } from '$server/clock';
 import { cellOf, endShift, exceptionsFrom, nameCell, setException, setShift } from '$server/cell';
@@ -22,15 +23,12 @@ const shiftName = z
   .string({ error: 'The shift has no name.' })
   .trim()
   .regex(/^[A-Za-z][A-Za-z0-9-]{0,19}$/, 'A shift’s name is one word of letters and digits, such as Early.');
-const minutesOf = (text: string) => {
-  const [hours, minutes] = text.split(':').map(Number);
-  return hours! * 60 + minutes!;
-};
 const clock = (what: string) =>
-  z
-    .string()
-    .regex(/^([01]\d|2[0-3]):[0-5]\d$/, `${what} is a time such as 06:00.`)
-    .transform(minutesOf);
+  z.string().transform((text, context) => {
+    const minute = minuteOfDay(text);
+    if (minute === null) context.addIssue({ code: 'custom', message: `${what} is a time such as 06:00.` });
+    return minute ?? z.NEVER;
+  });
 const DAYS = [0, 1, 2, 3, 4, 5, 6] as const;
 
 export const actions: Actions = {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { may } from '$core/people/roles';
 import { nextBetween } from '$core/shift/calendar';
-import { wallClock } from '$core/shift/written-time';
+import { minuteOfDay, wallClock } from '$core/shift/written-time';
 import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
@@ -20,12 +20,6 @@ import { programs } from '$server/programs';
 import { actAtMachine, id, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
-/** Hours with nobody at the machine that are asked about, by the wall clock; null: none, or no times. */
-const minute = (text: string | null) => {
-  const [, hour, past] = /^([01]\d|2[0-3]):([0-5]\d)$/.exec(text ?? '') ?? [];
-  return hour === undefined ? null : 60 * Number(hour) + Number(past);
-};
-
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
   const db = pool();
@@ -36,7 +30,11 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
     runningJob(db, machine.id),
   ]);
   const { role } = locals.person!;
-  const [from, to] = [minute(url.searchParams.get('from')), minute(url.searchParams.get('to'))];
+  // hours with nobody at the machine that are asked about, by the wall clock
+  const [from, to] = ['from', 'to'].map((name) => minuteOfDay(url.searchParams.get(name) ?? '')) as [
+    number | null,
+    number | null,
+  ];
   const alone = from === null || to === null ? null : nextBetween(now, from, to, cell.timeZone);
   return {
     ...(await nightOf(db, machine, cell, now, alone)),

@@ -13,24 +13,17 @@
 <section class="mt-6" aria-labelledby="alone">
   <h3 id="alone" class="text-xl">Hours with nobody at {machine}</h3>
   <form method="GET" class="mt-2 flex flex-wrap items-end gap-3" aria-label="Hours with nobody at it">
-    <label class="grid gap-1"
-      ><span class="small-words">Suppose nobody is here from</span><input
-        class="input w-40"
-        type="time"
-        name="from"
-        defaultValue={alone?.from ?? '22:00'}
-        required
-      /></label
-    >
-    <label class="grid gap-1"
-      ><span class="small-words">to</span><input
-        class="input w-40"
-        type="time"
-        name="to"
-        defaultValue={alone?.to ?? '06:00'}
-        required
-      /></label
-    >
+    {#each [['from', 'Suppose nobody is here from', '22:00'], ['to', 'to', '06:00']] as const as [name, words, usual] (name)}
+      <label class="grid gap-1"
+        ><span class="small-words">{words}</span><input
+          class="input w-40"
+          type="time"
+          {name}
+          defaultValue={alone?.[name] ?? usual}
+          required
+        /></label
+      >
+    {/each}
     <button class="btn">Ask</button>
     {#if alone}<a class="btn btn-ghost" href="?">By the shifts again</a>{/if}
   </form>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { rhythmWords } from '$core/inspection/next-reading';
   import { clock } from '$lib/time';
   import type { PageData } from './$types';
 
@@ -12,23 +13,20 @@
   let { unseen, machine, programId, zone }: Props = $props();
   const risky = $derived(unseen.sizes.filter(({ riskyFrom, notKnown }) => riskyFrom !== null || notKnown));
   const steady = $derived(unseen.sizes.filter((size) => !risky.includes(size)));
-  const nth = (n: number) =>
-    `${n}${n % 100 > 10 && n % 100 < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')}`;
-  const rhythm = (every: number | null) =>
-    every === null ? '' : every === 1 ? ' (every part)' : ` (every ${every} parts)`;
   const some = (bad: number) => (bad < 0.95 ? bad.toFixed(1) : Math.round(bad).toString());
 </script>
 
 {#each risky as { id, name, every, due, parts, bad, riskyFrom, foreseen, notKnown } (id)}
   <li class="py-1.5">
-    <b>{name}</b>{rhythm(every)}:
+    <b>{name}</b>{every === null ? '' : ` (${rhythmWords(every)})`}:
     {#if parts === 1}one part is{:else}{parts} parts are{/if} cut with nobody here to measure{#if due}, and it
       falls due at {clock(due, zone)}{/if}.
     {#if notKnown}It was not measured on this job, so where it will be cannot be told. Measure it before you
       leave.
     {:else if !foreseen}Too little was measured to tell where it will be by then. Measure it before you leave.
-    {:else}By where it goes, from the {nth(riskyFrom!)} on more than one in twenty is bad: about {some(bad)} of
-      them altogether. Measure it before you leave, and key what that asks for.{/if}
+    {:else}By where it goes, more than one in twenty is bad from part {riskyFrom} of them on: about {some(
+        bad,
+      )} altogether. Measure it before you leave, and key what that asks for.{/if}
     <a class="underline" href="/machines/{machine.id}/sheet">Sheet</a>
     {#if programId !== null}<a class="ml-2 underline" href="/programs/{programId}/drift?feature={id}"
         >Where it goes</a
