@@ -381,7 +381,9 @@ describe('against every layout and the exact solver', async () => {
         expect(anyLayout(highs, asked, 30), `case ${seed}`).toEqual({ ok: false, proven: true });
         continue;
       }
-      const own = found(asked, seed, 100_000);
+      // most are found in a tenth of the rounds that they may take
+      let own = found(asked, seed, 10_000);
+      if (own.measure.cost > least + 1e-6) own = found(asked, seed, 100_000);
       const verdict = againstExact(highs, asked, own, 30);
       expect(own.measure.cost, `search, case ${seed}`).toBeCloseTo(least, 6);
       expect(verdict.bound, `bound, case ${seed}`).toBeLessThanOrEqual(least + 1e-6);

@@ -1,9 +1,28 @@
-import { strToU8, zipSync } from 'fflate';
+import { deflateRawSync } from 'node:zlib';
+import { strToU8, Zip, zipSync, type ZipInputFile } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import writeSheet from 'write-excel-file/node';
 import { templateCells } from '../../src/core/formats/template.ts';
 import { readToolFile } from '../../src/core/formats/tool-file.ts';
 import { sheetText } from '../../src/server/work/sheet-text.ts';
+
+/** Files packed one after the other as they would be, much faster where they are large. */
+function packed(files: Readonly<Record<string, Uint8Array>>): Promise<Uint8Array> {
+  return new Promise((resolve, reject) => {
+    const parts: Uint8Array[] = [];
+    const zip = new Zip((error, part, last) => {
+      if (error) return reject(error);
+      parts.push(part);
+      if (last) resolve(new Uint8Array(Buffer.concat(parts)));
+    });
+    for (const [filename, bytes] of Object.entries(files)) {
+      const file: ZipInputFile = { filename, crc: 0, size: bytes.length, compression: 8 };
+      zip.add(file);
+      file.ondata!(null, deflateRawSync(bytes), true);
+    }
+    zip.end();
+  });
+}
 
 /** A workbook written by hand from ECMA-376 Part 1 (18.2 workbook, 18.3 worksheets, 18.4 shared strings): its parts, packed. */
 const workbook = (sheets: Readonly<Record<string, string>>, more: Record<string, string> = {}) =>
@@ -81,7 +100,7 @@ describe('a spreadsheet as a table', () => {
   });
 
   it('one that unpacks to hundreds of megabytes is not unpacked', async () => {
-    const bomb = zipSync({
+    const bomb = await packed({
       'xl/workbook.xml': strToU8('<x/>'),
       'xl/worksheets/sheet1.xml': new Uint8Array(301 * 1024 * 1024),
     });
