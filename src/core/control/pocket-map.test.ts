@@ -101,12 +101,27 @@ describe('a pocket table as a control shows it', () => {
   ])('%s is refused', (text, word) => {
     expect(readPocketTable(text, places).problems.join()).toContain(word);
   });
-  it('any text is read or refused', () => {
+  it('an empty cell behind a place is an empty place, as a sheet gives it out', () => {
+    const read = readPocketTable('1\t7\n2\t\n3\t  \nP4\n5:\nSP\n', places);
+    expect(read.problems).toEqual([]);
+    expect([...read.map]).toEqual([[1, 7]]);
+    expect(read.seen).toEqual([1, 2, 3, 4, 5, 0]);
+  });
+  it('a list of T alone is not taken for empty places', () => {
+    expect(readPocketTable('1\n2\n3 ', places).problems).toHaveLength(3);
+  });
+  it('any text is read or refused, and what is read stands in one place each', () => {
+    const line = fc.tuple(fc.nat(14), fc.constantFrom(' ', '\t', ' T', ': ', 'T', ''), fc.nat(14));
+    const lines = fc.array(line, { minLength: 1, maxLength: 9 }).map((all) => all.map((one) => one.join('')));
+    const any = fc.array(fc.string({ maxLength: 40 }).map((text) => text.replace(/[()]/g, '')));
     fc.assert(
-      fc.property(fc.string({ maxLength: 200 }), (text) => {
-        const { map, problems } = readPocketTable(text, places);
-        expect(map.size + problems.length).toBeGreaterThanOrEqual(0);
-        for (const place of map.keys()) if (problems.length === 0) expect(places.has(place)).toBe(true);
+      fc.property(fc.oneof(lines, any), (written) => {
+        const { map, seen, problems } = readPocketTable(written.join('\n'), places);
+        expect(seen.length === 0 && problems.length === 0).toBe(false);
+        if (problems.length > 0) return;
+        expect(seen.every((place) => places.has(place))).toBe(true);
+        expect(new Set(seen).size).toBe(written.filter((each) => /\d|^\s*SP(INDLE)?\s*$/i.test(each)).length);
+        expect(new Set(map.values()).size).toBe(map.size);
       }),
     );
   });

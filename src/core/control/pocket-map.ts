@@ -95,7 +95,7 @@ export function tangleWords(tangle: Tangle, record: PlaceMap, control: PlaceMap,
 
 /**
  * Reads a pocket table as a control shows it: a place and a T on each line, `12 7`, `P12 T7`, `12: T7`; no T, `T0`, `-` or nothing is an empty one; the
- * spindle is 0 or `SP`.
+ * spindle is 0 or `SP`. A bare number is refused: nobody can tell whether it is an empty place, or a T whose place was left out.
  */
 export function readPocketTable(
   text: string,
@@ -113,14 +113,15 @@ export function readPocketTable(
       problems.push(`Line ${index + 1}: "${raw.trim().slice(0, 40)}" is too long for a place.`);
       continue;
     }
+    // a tab at the end is an empty cell behind the place
     const line = raw
       .replace(/\(.*?\)/g, '')
-      .trim()
+      .replace(/^\s+| +$/g, '')
       .toUpperCase();
-    if (line === '' || line === '%' || !/\d/.test(line)) continue;
+    if (!/\d|^SP(INDLE)?$/.test(line)) continue;
     const at = `Line ${index + 1}: `;
     const found =
-      /^(?:P|POT|POCKET)?\s*(SP(?:INDLE)?|\d{1,4})(?:\s*[\s:;,|]\s*|(?=T))(?:T?\s*(\d{1,8})|-|EMPTY)?$/.exec(
+      /^(?:P|POT|POCKET)?\s*(SP(?:INDLE)?|\d{1,4})(?:\s*[\s:;,|]\s*|(?=T)|(?<=[A-Z].*)$)(?:T?\s*(\d{1,8})|-|EMPTY)?\s*$/.exec(
         line,
       );
     if (!found) {
