@@ -2,11 +2,13 @@ import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 
-/** Registers in which a control held something else than the record when they were last read off, and that nobody has moved since, or found as recorded. */
-const DIFFERING = `control_seen s JOIN register r ON r.id = s.register_id JOIN control_look k ON k.id = s.look_id JOIN machine m ON m.id = r.machine_id
-     WHERE r.value <> s.value AND NOT EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = r.id AND l.id > k.entry_id)
+/** What controls held when they were last read off, register by register, that nobody has moved since, or found as recorded. */
+const SEEN = `control_seen s JOIN register r ON r.id = s.register_id JOIN control_look k ON k.id = s.look_id JOIN machine m ON m.id = r.machine_id
+     WHERE NOT EXISTS (SELECT 1 FROM ledger l WHERE l.register_id = r.id AND l.id > k.entry_id)
        AND NOT EXISTS (SELECT 1 FROM proposal p JOIN ledger l ON l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'cleared'
                        WHERE p.register_id = r.id AND l.id > k.entry_id)`;
+/** Of that, what is not as the record has it. */
+const DIFFERING = `${SEEN} AND r.value <> s.value`;
 /** But for those that stand on the leaf as a question. */
 const UNANSWERED = `AND NOT EXISTS (SELECT 1 FROM control_answer a WHERE a.look_id = k.id AND a.register_id = r.id AND a.answer = 'open')`;
 
@@ -22,6 +24,14 @@ export const differingControls = (db: Db, of: number | null = null) =>
      FROM ${DIFFERING} AND ($1::integer IS NULL OR m.id = $1) ${UNANSWERED}
      GROUP BY m.id, m.name ORDER BY m.name`,
     [of],
+  );
+
+/** What the control of a machine was last seen to hold, and when, of registers that nobody has moved since. */
+export const lastSeen = (db: Db, machineId: number) =>
+  rows<{ id: number; value: Length; at: Date }>(
+    db,
+    `SELECT r.id, s.value, k.at FROM ${SEEN} AND m.id = $1 ORDER BY r.id`,
+    [machineId],
   );
 
 /** Looks at a machine's control, other than this one, that left registers which still differ and were not read since. */

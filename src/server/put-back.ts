@@ -1,10 +1,11 @@
-import { notPutBack, putBack, type PutBack } from '../core/control/put-back.ts';
+import { notPutBack, putBack, shownBefore, type PutBack } from '../core/control/put-back.ts';
 import { readTable, tableHead, type TableValue } from '../core/control/table-text.ts';
 import { registerWords } from '../core/control/words.ts';
 import { registerDecimals, registerProgram } from '../core/correction/register-text.ts';
 import { formatLength } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
-import { compareLook, keepTable, lookAtControl } from './control-looks.ts';
+import { lastSeen } from './control-differing.ts';
+import { keepTable } from './control-looks.ts';
 import { lastEntry } from './control-roads.ts';
 import type { Db } from './db.ts';
 import { lockMachine, machineById, type Machine } from './machines.ts';
@@ -18,7 +19,9 @@ export interface KeptTable extends PutBack {
   at: string;
   /** The last entry of the ledger when this was worked out. */
   entry: number;
-  /** The lines that set what the control does not hold yet; null where the machine has no words for one of them. */
+  /** Since when the control was seen to hold what is the same; null: there is nothing of it. */
+  seen: Date | null;
+  /** The lines that set what the control is not known to hold; null where the machine has no words for one of them. */
   lines: readonly string[] | null;
 }
 
@@ -34,31 +37,34 @@ function readKept(machine: Machine, text: string): { values: TableValue[]; at: s
   return { values, at };
 }
 
-async function plan(db: Db, machine: Machine, values: readonly TableValue[]): Promise<PutBack> {
-  const look = await lookAtControl(db, machine.id, null);
-  const compared = look && (await compareLook(db, machine, look));
-  const moved = new Set(compared?.moved.map(({ kind, row }) => `${kind} ${row}`));
+async function plan(
+  db: Db,
+  machine: Machine,
+  values: readonly TableValue[],
+  lost: boolean,
+): Promise<PutBack & Pick<KeptTable, 'seen'>> {
   const registers = await registersOf(db, machine.id);
-  const held = new Map(
-    (look?.held ?? []).flatMap(({ register, value }): [number, Length][] => {
-      const known = registers.find(({ id }) => id === register);
-      return known && !moved.has(`${known.kind} ${known.row}`) ? [[register, nanometres(value)]] : [];
-    }),
-  );
-  return putBack(
+  const seen = lost ? [] : await lastSeen(db, machine.id);
+  const found = putBack(
     values,
     registers.map((each) => ({ ...each, value: nanometres(each.value) })),
-    held,
+    new Map(seen.map(({ id, value }) => [id, value])),
   );
+  const since = Math.min(...seen.map(({ at }) => at.getTime()));
+  return { ...found, seen: found.same === 0 ? null : new Date(since) };
 }
 
-/** What would become of each register, before and after: nothing is written down. */
-export const lookAtKept = (asking: Asking, given: { machineId: number; text: string }) =>
+/**
+ * What would become of each register, before and after: nothing is written down.
+ *
+ * @param given `lost`: the control has lost its table, so that what it was seen to hold says nothing
+ */
+export const lookAtKept = (asking: Asking, given: { machineId: number; text: string; lost: boolean }) =>
   once(asking, 'lookAtKept', given, async (db): Promise<KeptTable> => {
     const machine = await machineById(db, given.machineId);
     if (!machine) throw new Refused('There is no such machine.');
     const { values, at } = readKept(machine, given.text);
-    const found = await plan(db, machine, values);
+    const found = await plan(db, machine, values, given.lost);
     if (found.strange.length > 0)
       throw new Refused(
         `Nothing was put back. ${machine.name} has no ${found.strange.slice(0, 4).map(registerWords).join(', ')}.`,
@@ -70,11 +76,11 @@ export const lookAtKept = (asking: Asking, given: { machineId: number; text: str
       lines: registerProgram(
         machine.dialect,
         machine.unit,
-        found.rows.map(({ kind, row, control, record, to }) => ({
-          registerKind: kind,
-          row,
-          from: control ?? record,
-          to,
+        found.rows.map((each) => ({
+          registerKind: each.kind,
+          row: each.row,
+          from: shownBefore(each, given.lost),
+          to: each.to,
         })),
       ),
     };
@@ -110,7 +116,7 @@ export const keepPutBack = (
           )
           .join('\n')}${missing.length > 8 ? `\n… and ${missing.length - 8} more.` : ''}`,
       );
-    const { rows: changes } = await plan(db, machine, values);
+    const { rows: changes } = await plan(db, machine, values, true);
     const stale = await movedSince(db, changes, given.entry);
     if (stale !== null)
       throw new Refused(

@@ -204,8 +204,17 @@ test('a table that was kept is put back: before and after, run, and read back be
   await expect(form.getByRole('alert')).toContainText('This is the table of AVOCET, not of Bittern.');
   await paste(form.getByLabel('or pasted'), text);
   await form.getByRole('button', { name: 'Show before and after' }).click();
-  await expect(page.getByRole('status')).toContainText('1 register changes');
+  await expect(page.getByRole('status')).toContainText('1 register is to be set');
   await expect(page.getByRole('row', { name: /length geometry of row 1 / })).toBeVisible();
+  // what was seen at a control that has lost its table since says nothing
+  await form.getByLabel('The control has lost its table').check();
+  await form.getByRole('button', { name: 'Show before and after' }).click();
+  const all =
+    punched(text)
+      .split('\n')
+      .filter((line) => /\d/.test(line)).length - 1;
+  await expect(page.getByRole('status')).toContainText(`${all} registers are to be set.`);
+  await expect(page.getByRole('cell', { name: 'not read' })).toHaveCount(all);
   await expect(page.getByText('no tool in cut')).toBeVisible();
   const back = page.getByRole('form', { name: 'Read back' });
   await paste(back.getByLabel('The table as the control gives it out now'), punched(await kept(page, 2)));

@@ -261,7 +261,7 @@ describe('a control’s table beside the record', () => {
 });
 
 describe('a table that is put back', () => {
-  const given = (text: string) => ({ machineId: machine.id, text });
+  const given = (text: string, lost = false) => ({ machineId: machine.id, text, lost });
   it('is shown before and after, refused where it is another machine’s, has no head or was changed', async () => {
     const { text } = await recordText(pool(), machine, new Date('2026-03-01T06:00:00Z'));
     const looked = done(await lookAtKept(as(cell.setter), given(text)));
@@ -274,6 +274,13 @@ describe('a table that is put back', () => {
       /has no head/,
     );
     const [first] = await tools();
+    // the record says nothing of what the control holds
+    const all = done(await lookAtKept(as(cell.setter), given(text, true)));
+    expect([all.rows.length, all.same, all.seen]).toEqual([looked.rows.length + looked.same, 0, null]);
+    const setting = all.lines!.filter((each) => text.split('\n').includes(each));
+    expect(setting).toHaveLength(all.rows.length + 1);
+    // no guard: it would hold the record against an empty control, and stop
+    expect(setting).toEqual(all.lines);
     const line = machine.dialect.setRegister.lengthGeometry!.replaceAll('{row}', String(first!.row));
     const changed = text.replace(new RegExp(`^${line.slice(0, 6)}.*$`, 'm'), (found) => `${found}1`);
     expect(refused(await lookAtKept(as(cell.setter), given(changed)))).toMatch(/was changed, or cut off/);

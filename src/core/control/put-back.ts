@@ -2,7 +2,7 @@ import type { Length } from '../units/length.ts';
 import { screenOrder } from '../correction/register-text.ts';
 import type { TableValue } from './table-text.ts';
 
-/** A register that a kept table would set otherwise than it is. */
+/** A register that is to be set for a kept table to be in the control. */
 export interface PutBackRow {
   id: number;
   kind: string;
@@ -14,9 +14,9 @@ export interface PutBackRow {
 }
 
 export interface PutBack {
-  /** What changes at the control or in the record, in the order of the screen. */
+  /** What is to be set at the control or in the record, in the order of the screen; what nobody read off the control is among it. */
   rows: PutBackRow[];
-  /** Registers that hold already what they are to hold. */
+  /** Registers that the control was seen to hold as they are to be, and the record has so. */
   same: number;
   /** What the kept table sets and this machine has not. */
   strange: TableValue[];
@@ -30,16 +30,19 @@ export interface PutBackShown {
   at: string;
   entry: number;
   same: number;
+  /** Since when the control was seen to hold those; null: there are none. */
+  seen: Date | null;
   left: string[];
-  /** Lines that set what the control does not hold yet; null where the machine has no words for one of them. */
+  /** Lines that set what the control is not known to hold; null where the machine has no words for one of them. */
   lines: readonly string[] | null;
   rows: { id: number; words: string; control: string | null; record: string; to: string }[];
 }
 
 /**
- * What becomes of a machine's registers when a table that was kept is put back into its control: each one before and after.
+ * What becomes of a machine's registers when a table that was kept is put back into its control: each one before and after. Whether the record
+ * has it already says nothing of the control, which may have lost its table: what it was not seen to hold is set.
  *
- * @param held what the control is known to hold, by register
+ * @param held what the control is known to hold, by register; empty when it has lost its table
  */
 export function putBack(
   kept: readonly TableValue[],
@@ -54,7 +57,7 @@ export function putBack(
     const register = known.get(`${kind} ${row}`);
     if (!register) continue;
     const control = held.get(register.id) ?? null;
-    if (register.value === value && (control ?? value) === value) same += 1;
+    if (register.value === value && control === value) same += 1;
     else rows.push({ id: register.id, kind, row, control, record: register.value, to: value });
   }
   return {
@@ -68,6 +71,15 @@ export function putBack(
       .map(({ kind, row }) => ({ kind, row })),
   };
 }
+
+/**
+ * What a register shows before it is set, for the guard of its line; null: nothing may be held against it. Of one that was not seen and is on
+ * record as it is to be, a guard could only stand in the way: it would stop where there is something to mend.
+ *
+ * @param lost the control has lost its table
+ */
+export const shownBefore = ({ control, record, to }: PutBackRow, lost: boolean): Length | null =>
+  lost ? null : (control ?? (record === to ? null : record));
 
 /** Registers of a kept table that a control, read afterwards, does not hold; with what it holds, null where it was not read. */
 export function notPutBack(

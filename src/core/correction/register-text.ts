@@ -3,11 +3,11 @@ import { plainDecimal, USUAL_DECIMALS } from '../units/format-length.ts';
 import { parseLength } from '../units/parse-length.ts';
 import { NM_PER, type Length, type LengthUnit } from '../units/length.ts';
 
-/** A register that is to be set, and what it shows before. */
+/** A register that is to be set, and what it shows before; null: nobody knows. */
 export interface RegisterWrite {
   registerKind: string;
   row: number;
-  from: Length;
+  from: Length | null;
   to: Length;
 }
 
@@ -33,7 +33,7 @@ export function registerText(
 /**
  * A short program that sets registers: first the unit, then a guard for each row that does not show what is on record, then the
  * values. All guards come before the first value, so that a row that is not as recorded leaves every row alone. Lines without a
- * guard in the profile have none; null when one of the registers cannot be written in this dialect.
+ * guard in the profile have none, nor those of which nobody knows what they show; null when one of the registers cannot be written in this dialect.
  */
 export function registerProgram(
   dialect: Dialect,
@@ -44,7 +44,7 @@ export function registerProgram(
   if (lines.length === 0 || !lines.every((line) => line !== null)) return null;
   const guards = writes.flatMap((each) => {
     const template = dialect.guardRegister[each.registerKind];
-    return template ? [filled(template, each.row, each.from, unit)] : [];
+    return template && each.from !== null ? [filled(template, each.row, each.from, unit)] : [];
   });
   return [dialect.unitCodes[unit], ...guards, ...lines, ...(guards.length > 0 ? dialect.guardEnd : [])];
 }

@@ -13,6 +13,7 @@
     const at = new Date(kept?.at ?? '');
     return Number.isNaN(at.getTime()) ? kept?.at : dayAndClock(at, zone);
   });
+  const unread = $derived(kept?.rows.filter(({ control }) => control === null).length ?? 0);
 </script>
 
 <ActionForm
@@ -31,6 +32,10 @@
     <Field label="or pasted"
       ><textarea class="textarea font-mono" name="text" rows="4" spellcheck="false"></textarea></Field
     >
+    <label class="flex min-h-11 items-center gap-3"
+      ><input class="checkbox" type="checkbox" name="lost" value="yes" /> The control has lost its table: set all
+      of it</label
+    >
     <button class="btn btn-primary" disabled={busy}>Show before and after</button>
   {/snippet}
 </ActionForm>
@@ -42,9 +47,19 @@
 {#if kept}
   <p class="mt-4 text-lg" role="status">
     As of {when}: {kept.rows.length === 0
-      ? 'nothing would change.'
-      : `${kept.rows.length} ${kept.rows.length === 1 ? 'register changes' : 'registers change'}, ${kept.same} ${kept.same === 1 ? 'stays as it is' : 'stay as they are'}.`}
+      ? 'nothing is to be set.'
+      : `${kept.rows.length} ${kept.rows.length === 1 ? 'register is' : 'registers are'} to be set.`}
+    {#if kept.seen}{kept.same}
+      {kept.same === 1 ? 'was' : 'were'} seen at the control as {kept.same === 1 ? 'it is' : 'they are'} to be,
+      read {dayAndClock(kept.seen, zone)} or later.{/if}
   </p>
+  {#if unread > 0}<p class="small-words">
+      {unread === 1 ? '1 of them was' : `${unread} of them were`} not read off the control since{unread === 1
+        ? ' it was'
+        : ' they were'} last recorded: nobody knows what it holds there, so {unread === 1
+        ? 'it is'
+        : 'they are'} set too.
+    </p>{/if}
   {#if kept.left.length > 0}<p class="small-words">
       Not in it, and left as they are: {kept.left.slice(0, 6).join(', ')}{kept.left.length > 6
         ? ` and ${kept.left.length - 6} more`

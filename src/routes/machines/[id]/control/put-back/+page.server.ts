@@ -9,7 +9,7 @@ import { pool } from '$server/db';
 import { machineById } from '$server/machines';
 import type { Outcome } from '$server/outcome';
 import { keepPutBack, lookAtKept } from '$server/put-back';
-import { act } from '../../../../action';
+import { act, ticked } from '../../../../action';
 import type { Actions } from './$types';
 
 /** Longest text of a table. */
@@ -17,7 +17,11 @@ const MOST = 500_000;
 
 export const actions: Actions = {
   look: act(
-    z.object({ file: z.instanceof(File).optional(), text: z.string().max(MOST).default('') }),
+    z.object({
+      file: z.instanceof(File).optional(),
+      text: z.string().max(MOST).default(''),
+      lost: ticked,
+    }),
     async ({ input, asking, event }): Promise<Outcome<PutBackShown>> => {
       const given = input.file && input.file.size > 0 ? await fileText(input.file) : null;
       if (given && !given.ok) return given;
@@ -26,14 +30,14 @@ export const actions: Actions = {
         return { ok: false, reason: 'Choose a file, or paste the table that was kept.' };
       const machineId = Number(event.params.id);
       const machine = await machineById(pool(), machineId);
-      const looked = await lookAtKept(asking, { machineId, text });
+      const looked = await lookAtKept(asking, { machineId, text, lost: input.lost });
       if (!looked.ok || !machine) return { ok: false, reason: looked.ok ? '' : looked.reason };
       const show = (value: Length) =>
         formatLength(value, machine.unit, {
           decimals: registerDecimals(machine.unit, machine.increment),
           sign: 'always',
         });
-      const { rows, left, at, entry, same, lines } = looked.value;
+      const { rows, left, at, entry, same, seen, lines } = looked.value;
       return {
         ok: true,
         value: {
@@ -41,6 +45,7 @@ export const actions: Actions = {
           at,
           entry,
           same,
+          seen,
           lines,
           left: left.map(registerWords),
           rows: rows.map((each) => ({
