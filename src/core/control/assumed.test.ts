@@ -74,6 +74,35 @@ describe('what a program takes the table for', () => {
     );
   });
 
+  it('on a lathe both lengths and both wears, and the nose where its radius is compensated', () => {
+    const text = (code: string) => `O1\nT0303\nG97 S900 M3\nG0 ${code} X40. Z2.\nG1 X30. Z0. F0.2\nG40\nM30`;
+    const found = (code: string) =>
+      brief(
+        assumed(
+          toRun(text(code), LATHE, { asked: new Map([[3, { diameter: null, cornerRadius: mm(0.8) }]]) }),
+          {
+            kind: 'lathe',
+            cutter: 'radius',
+            dialect: LATHE,
+            lengthSchool: 'gaugeLength',
+          },
+        ),
+      );
+    const used = ['xGeometry 3 T3 used', 'zGeometry 3 T3 used', 'xWear 3 T3 used', 'zWear 3 T3 used'];
+    expect(found('')).toEqual(used);
+    expect(found('G42')).toEqual([...used, 'noseRadius 3 T3 nose 800000']);
+  });
+
+  it('a length of nought is none; where nothing is said of a value nothing can be wrong', () => {
+    const [length, used] = mill(COMPENSATED);
+    expect([length!.code, meets(length!, mm(0), STEP), meets(length!, mm(-80), STEP)]).toEqual([
+      'length',
+      false,
+      true,
+    ]);
+    expect(meets(used!, mm(0), STEP)).toBeNull();
+  });
+
   it('a difference from the master tool may be nought: nothing is asked of it', () => {
     const where = { kind: 'mill', cutter: 'radius', dialect: MILL, lengthSchool: 'masterTool' } as const;
     const [length] = assumed(toRun(COMPENSATED, MILL), where);

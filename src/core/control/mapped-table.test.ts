@@ -61,6 +61,75 @@ describe('the layout of a table, from a sample', () => {
     expect(guessMapping(text, MILL, 'mm').decimal).toBe(decimal);
   });
 
+  it('of any table that names its columns is guessed so that each number is read as what it was written', () => {
+    const NAMED = {
+      lengthGeometry: ['Length', 'H', 'Geom. length', 'H geom.', 'lengthGeometry'],
+      lengthWear: ['Length wear', 'Wear (H)', 'HW'],
+      cutterGeometry: ['Dia.', 'Radius', 'Geom. dia', 'D', 'DIAMETER (mm)'],
+      cutterWear: ['Dia. wear', 'RADIUS_WEAR', 'Wear (D)', 'DW'],
+    };
+    const micron = fc.integer({ min: -400_000, max: 400_000 });
+    const kinds = fc.shuffledSubarray(MILL, { minLength: 1 });
+    const asked = fc.record({
+      kinds,
+      name: fc.nat(60),
+      // the column of the rows stands anywhere but last
+      rowAt: fc.nat(),
+      rows: fc.uniqueArray(
+        fc.tuple(
+          fc.integer({ min: 1, max: 400 }),
+          fc.array(micron, { minLength: 4, maxLength: 4 }),
+          fc.constantFrom('', 'drill 3,5', '#7'),
+        ),
+        { minLength: 1, maxLength: 90, selector: ([row]) => row },
+      ),
+      separator: fc.constantFrom(';', '\t', '|', 'columns'),
+      decimal: fc.constantFrom('.', ','),
+      above: fc.constantFrom('', 'OFFSETS 2026\n', '\n\nTOOL TABLE\n\n'),
+      mark: fc.constantFrom('', '\uFEFF'),
+      note: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(asked, ({ kinds: own, name, rowAt, rows, separator, decimal, above, mark, note }) => {
+        const number = (value: number) => (value / 1000).toFixed(3).replace('.', decimal);
+        const at = rowAt % own.length;
+        const put = <T>(all: readonly T[], one: T) => [...all.slice(0, at), one, ...all.slice(at)];
+        const names = own.map((kind) => {
+          const known = NAMED[kind as keyof typeof NAMED];
+          return known[name % known.length]!;
+        });
+        const cells = [
+          [...put(names, 'No.'), ...(note ? ['Note'] : [])],
+          ...rows.map(([row, values, said]) => [
+            ...put(
+              own.map((_, i) => number(values[i]!)),
+              String(row),
+            ),
+            ...(note ? [said.replaceAll(' ', separator === 'columns' ? '_' : ' ')] : []),
+          ]),
+        ];
+        const wide = cells[0]!.map((_, i) => Math.max(...cells.map((line) => line[i]!.length)) + 2);
+        const text = `${mark}${above}${cells
+          .map((line) =>
+            separator === 'columns'
+              ? line.map((cell, i) => cell.padStart(wide[i]!)).join('')
+              : line.join(separator),
+          )
+          .join('\n')}\n`;
+        const mapping = guessMapping(text, MILL, 'mm');
+        const read = readMapped(text, mapping);
+        expect([mapping.separator, read.problems, text]).toEqual([separator, [], text]);
+        const told = read.values.map(({ kind, row, value }) => `${kind} ${row} ${value}`);
+        expect(told.toSorted()).toEqual(
+          rows
+            .flatMap(([row, values]) => own.map((kind, i) => `${kind} ${row} ${values[i]! * 1000}`))
+            .toSorted(),
+        );
+      }),
+      { numRuns: 300 },
+    );
+  });
+
   it('is read off fixed columns, and a lathe’s names', () => {
     const text = [
       'WEAR/GEOMETRY  (INCH)',
@@ -160,6 +229,36 @@ describe('the layout of a table, from a sample', () => {
   });
 });
 
+describe('columns that are fixed', () => {
+  const sample = ' NO NOTE    LENGTH      HW\n  1 drill   98.700   0.000\n  2 tap     45.000   0.010\n';
+  const mapping = guessMapping(sample, MILL, 'mm');
+  it('hold longer numbers than the sample had', () => {
+    expect(readMapped(`${sample}  3 reamer 120.345  -0.020\n`, mapping)).toEqual({
+      problems: [],
+      values: [
+        [1, 98.7, 0],
+        [2, 45, 0.01],
+        [3, 120.345, -0.02],
+      ].flatMap(([row, length, wear]) => [
+        { kind: 'lengthGeometry', row, value: mm(length!) },
+        { kind: 'lengthWear', row, value: mm(wear!) },
+      ]),
+    });
+  });
+  it.each([
+    '  3 ream  1120.345   0.020',
+    '  3 ream -1120.345   0.020',
+    '  3 ream       .5-1234.020',
+    '  3 ream    20.345-1234.020',
+  ])('never give half a number for the whole: %s', (line) => {
+    const narrow = { ...mapping, begins: [0, 3, 12, 19] };
+    const { values, problems } = readMapped(`${sample}${line}\n`, narrow);
+    const told = values.filter(({ row }) => row === 3);
+    expect(problems.length > 0 || told.every(({ value }) => line.includes(String(value / 1e6)))).toBe(true);
+    expect(problems.join()).toContain('Line 4: a number stands across two columns');
+  });
+});
+
 describe('a table that is not as its mapping says', () => {
   const mapping: TableMapping = {
     separator: ',',
@@ -239,6 +338,12 @@ describe('the offset table of an agent', () => {
     [[{ key: 'x', cells: { LENGTH: '1' } }], /no row/],
     [[{ key: '1', cells: { FLUTES: '4' } }], /"FLUTES"/],
     [[{ key: '1', cells: { LENGTH: 'long' } }], /no length/],
+    [[{ key: '1', cells: { LENGTH: '1.5x' } }], /"1.5x" is no length/],
+    [[{ key: '1', cells: { LENGTH: 'x1.5' } }], /"x1.5" is no length/],
+    [[{ key: '1', cells: { LENGTH: '1234567.' } }], /no length/],
+    [[{ key: '123456', cells: { LENGTH: '1' } }], /"123456" is no row/],
+    [[{ key: '1a', cells: { LENGTH: '1' } }], /"1a" is no row/],
+    [[{ key: '1', cells: { LENGTH: '', LENGTH_WEAR: '' } }], /no offset table/],
     [[], /no offset table/],
     [
       [
@@ -263,6 +368,15 @@ describe('the offset table of an agent', () => {
       value: 3,
     });
     expect(readMapped('No,X,Tip\n1,-5.0,33\n', mapping).problems.join()).toContain('no direction');
+  });
+  it('what is no step and near none stays as it is, for somebody to look at', () => {
+    const inch = nanometres(2540);
+    const of = (cell: string) => agentTable([{ key: '12', cells: { LENGTH: cell } }], MILL, inch).values[0]!;
+    // a step is 0.00254: a tenth of it away is the turn's, a third is not
+    expect(of('0.00280')).toEqual({ kind: 'lengthGeometry', row: 12, value: 2800 });
+    expect(of('0.00260').value).toBe(2540);
+    expect(of('0.00340').value).toBe(3400);
+    expect(of('-120').value).toBe(-119_999_760);
   });
   it('what a control does not know is left out', () => {
     expect(

@@ -67,12 +67,12 @@ export function cellsOf(
 const NAMES: readonly (readonly [RegExp, ColumnMeaning])[] = (
   [
     ['row', '^(no\\.?|nr\\.?|#|row|offset|offs?\\.?( ?no\\.?)?|number|h|d|tool offset|index)$'],
-    ['lengthWear', '(len|^h|^l|^z).*wear|wear.*(len|^h)|^hw$|^lw$'],
-    ['cutterWear', '(dia|rad|^d|^r).*wear|wear.*(dia|rad)|^dw$|^rw$'],
+    ['lengthWear', '(len|^h|^l|^z).*wear|wear.*(len|\\bh\\b)|^hw$|^lw$'],
+    ['cutterWear', '(dia|rad|^d|^r).*wear|wear.*(dia|rad|\\b[dr]\\b)|^dw$|^rw$'],
     ['xWear', '^x.*wear|wear.*x$|^xw$'],
     ['zWear', '^z.*wear|wear.*z$|^zw$'],
-    ['lengthGeometry', '^(len(gth)?|h|geom.*len.*|len.*geom.*|tool length)$'],
-    ['cutterGeometry', '^(dia(meter)?|rad(ius)?|d|geom.*(dia|rad).*|(dia|rad).*geom.*)$'],
+    ['lengthGeometry', '^(len(gth)?|h|geom.*(len|\\bh\\b).*|(len|h\\b).*geom.*|tool length)$'],
+    ['cutterGeometry', '^(dia(meter)?|rad(ius)?|d|geom.*(dia|rad|\\bd\\b).*|(dia|rad|d\\b).*geom.*)$'],
     ['xGeometry', '^(x|x.*geom.*|geom.*x)$'],
     ['zGeometry', '^(z|z.*geom.*|geom.*z)$'],
     ['noseRadius', '^(r|nose.*|tip r.*|.*nose r.*)$'],
@@ -83,35 +83,78 @@ const NAMES: readonly (readonly [RegExp, ColumnMeaning])[] = (
   kind === 'row' ? { what: 'row' } : { what: 'register', kind, times: 1, turned: false },
 ]);
 
-/** What a column that is called so holds, among what this machine keeps; its own names are known as they are. */
-export function meaningOf(name: string, kinds: readonly string[]): ColumnMeaning {
-  const plain = name
+/** What a column is called, without what says nothing of what it holds. */
+const plainName = (name: string): string =>
+  name
     .replace(/_/g, ' ')
     .replace(/\((mm|in|inch)\)/i, '')
-    .trim();
+    .trim()
+    .replace(/\.$/, '');
+
+/**
+ * What a column that is called so holds, among what this machine keeps; its own names are known as they are.
+ *
+ * @param counted another column counts the rows: H and D are then what stands in them
+ */
+export function meaningOf(name: string, kinds: readonly string[], counted = false): ColumnMeaning {
+  const plain = plainName(name);
   if (kinds.includes(name)) return { what: 'register', kind: name, times: 1, turned: false };
   const found = NAMES.find(
     ([pattern, meaning]) =>
-      pattern.test(plain) && (meaning?.what !== 'register' || kinds.includes(meaning.kind)),
+      pattern.test(plain) && (meaning?.what === 'register' ? kinds.includes(meaning.kind) : !counted),
   );
   return found?.[1] ?? null;
 }
 
+/** What the columns under a heading hold; of several that may count the rows the one does that is called nothing else. */
+function meaningsOf(heading: readonly string[], kinds: readonly string[]): ColumnMeaning[] {
+  const found = heading.map((name) => meaningOf(name, kinds));
+  const counting = found.flatMap((each, i) => (each?.what === 'row' ? [i] : []));
+  const own = counting.find((i) => meaningOf(heading[i]!, kinds, true) === null) ?? counting[0];
+  return found.map((each, i) =>
+    counting.includes(i) && i !== own ? meaningOf(heading[i]!, kinds, true) : each,
+  );
+}
+
 const isNumber = (cell: string) => /^[+-]?\d{0,9}[.,]?\d{0,9}$/.test(cell) && /\d/.test(cell);
 
-/** Where columns begin: places at which, in every line, a word follows a space. */
+/**
+ * Where columns begin. Numbers end below each other and grow to the left: what follows a column of them begins right behind it. Words grow to
+ * the right: what follows them begins half way.
+ */
 function beginsIn(lines: readonly string[]): number[] {
   const longest = Math.max(0, ...lines.map((line) => line.length));
+  const free = (at: number) => lines.every((line) => (line[at] ?? ' ') === ' ');
   const begins: number[] = [];
+  let [from, end] = [0, -1];
   for (let at = 0; at < longest && begins.length < MOST_COLUMNS; at += 1) {
-    const free = at === 0 || lines.every((line) => (line[at - 1] ?? ' ') === ' ');
-    if (free && lines.some((line) => (line[at] ?? ' ') !== ' ')) begins.push(at);
+    if (free(at)) continue;
+    if (at > end + 1 || begins.length === 0) {
+      const numbers = lines.every((line) => isNumber(line.slice(from, at).trim()));
+      from = begins.length === 0 ? 0 : numbers ? end + 1 : (end + 1 + at) >> 1;
+      begins.push(from);
+    }
+    end = at;
   }
-  // of places side by side in one stretch of free columns the first at which something stands; the first column has what is before
-  return begins
-    .filter((at, i) => i === 0 || lines.some((line) => line.slice(begins[i - 1], at).trim() !== ''))
-    .map((at, i) => (i === 0 ? 0 : at));
+  return begins;
 }
+
+/** Names over fixed columns: each word of a heading belongs to the column over which most of it stands, and behind the last to none. */
+function namesOver(heading: string, begins: readonly number[], longest: number): string[] {
+  const names = begins.map(() => '');
+  for (const { 0: word, index } of heading.matchAll(/\S+/g)) {
+    const over = begins.map(
+      (begin, i) => Math.min(index + word.length, begins[i + 1] ?? longest) - Math.max(index, begin),
+    );
+    const i = over.indexOf(Math.max(...over));
+    if (over[i]! > 0) names[i] = `${names[i]} ${word}`.trim();
+  }
+  return names;
+}
+
+/** Whether a number stands across the place at which a column begins: each half of it would be read as another. */
+const splits = (line: string, at: number): boolean =>
+  /[\d.,+−-]/.test(line[at - 1] ?? ' ') && /[\d.,]/.test(line[at] ?? ' ');
 
 /**
  * What a table's layout may be, from a sample of it: what parts its columns, which lines are head, what the columns hold by their
@@ -125,13 +168,17 @@ export function guessMapping(text: string, kinds: readonly string[], unit: Lengt
   const signs = [';', '\t', '|', ','] as const;
   // the sign that stands equally often in most lines
   const share = (sign: string) => {
-    const counts = sample.map((line) => line.split(sign).length - 1).filter((n) => n > 0);
+    const counts = sample
+      // two numbers with blanks between are two columns: the comma is in them
+      .filter((line) => sign !== ',' || !line.split(sign).some((cell) => /\d\s+[+−-]?\d/.test(cell)))
+      .map((line) => line.split(sign).length - 1)
+      .filter((n) => n > 0);
     const usual = counts.sort((a, b) => a - b)[counts.length >> 1] ?? 0;
     return usual === 0 ? 0 : counts.filter((n) => n === usual).length / sample.length;
   };
   const best = signs.reduce((a, b) => (share(b) > share(a) ? b : a));
   const separated = share(best) >= 0.5;
-  const numbers = sample.filter((line) => /^\s*"?\d/.test(line));
+  const numbers = sample.filter((line) => /^\s*"?[+−-]?\d/.test(line));
   const layout = {
     separator: separated ? best : ('columns' as const),
     begins: separated ? [] : beginsIn(numbers.length > 0 ? numbers : sample),
@@ -140,9 +187,19 @@ export function guessMapping(text: string, kinds: readonly string[], unit: Lengt
   const first = cut.findIndex((cells) => isNumber(cells[0] ?? '') && cells.filter(isNumber).length > 1);
   const skip = Math.max(0, first);
   const width = Math.max(0, ...cut.slice(skip).map((cells) => cells.length));
-  const heading = skip > 0 ? cut[skip - 1]! : [];
-  const columns = Array.from({ length: Math.min(width, MOST_COLUMNS) }, (_, i) =>
-    meaningOf(heading[i] ?? '', kinds),
+  const heading =
+    skip === 0
+      ? []
+      : separated
+        ? cut[skip - 1]!
+        : namesOver(
+            sample[skip - 1]!,
+            layout.begins,
+            Math.max(...sample.slice(skip).map((line) => line.trimEnd().length)),
+          );
+  const columns = meaningsOf(
+    Array.from({ length: Math.min(width, MOST_COLUMNS) }, (_, i) => heading[i] ?? ''),
+    kinds,
   );
   // without a name the first column counts the rows
   if (!columns.some((each) => each?.what === 'row') && columns.length > 0) columns[0] = { what: 'row' };
@@ -192,6 +249,10 @@ export function readMapped(text: string, mapping: TableMapping): TableRead {
     if (problems.length >= MOST_PROBLEMS) break;
     if (line.length > LONGEST_LINE) {
       problems.push(`${at}it is too long for a row.`);
+      continue;
+    }
+    if (mapping.separator === 'columns' && mapping.begins.some((begin) => begin > 0 && splits(line, begin))) {
+      problems.push(`${at}a number stands across two columns of this layout.`);
       continue;
     }
     const cells = cellsOf(line, mapping);

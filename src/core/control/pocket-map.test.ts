@@ -78,6 +78,45 @@ describe('pockets of the record beside those of the control', () => {
   });
 });
 
+describe('what a tangle is', () => {
+  const pairs = (text: string) =>
+    mapOf(
+      text
+        .split(' ')
+        .filter(Boolean)
+        .map((each) => each.split('=').map(Number) as [number, number]),
+    );
+  // record, control, and of each tangle its kind, places, T and where to look; the one with most tools first
+  it.each([
+    ['1=5 2=6', '1=6 2=5', ['changedPlaces 1,2 T5,6 look 1']],
+    ['1=5', '2=5', ['moved 1,2 T5 look 1']],
+    ['9=5', '2=5', ['moved 2,9 T5 look 2']],
+    ['1=5 2=6', '2=5', ['other 1,2 T5,6 look 1']],
+    ['2=5', '1=5 2=6', ['other 1,2 T5,6 look 1']],
+    ['1=9 2=6 3=7', '1=6 2=7 3=9', ['other 1,2,3 T6,7,9 look 1']],
+    // another tool there: one look at it
+    ['4=5', '4=6', ['other 4 T5,6 look 4']],
+    ['10=3 2=4', '', ['onlyRecord 2 T4 look 2', 'onlyRecord 10 T3 look 10']],
+    ['', '0=3', ['onlyControl 0 T3 look 0']],
+    // an empty place is told from a full one at half a glance
+    ['1=5 2=6 3=7', '1=6 2=7 4=5', ['other 1,2,3,4 T5,6,7 look 3']],
+    ['1=5 7=1 8=2', '2=5 7=2 8=1', ['changedPlaces 7,8 T1,2 look 7', 'moved 1,2 T5 look 1']],
+    ['1=5 2=6 3=7', '1=5 2=6 3=7', []],
+  ])('%s on record, %s by the control', (record, control, said) => {
+    expect(
+      tangles(pairs(record), pairs(control)).map(
+        ({ kind, places, tools, look }) => `${kind} ${places.join()} T${tools.join()} look ${look}`,
+      ),
+    ).toEqual(said);
+  });
+  it('is named with all of its tools, and the spindle as the spindle', () => {
+    const [record, control] = [pairs('0=9 1=6 2=7'), pairs('0=6 1=7 2=9')];
+    expect(tangleWords(tangles(record, control)[0]!, record, control, 'pot')).toBe(
+      '3 places stand otherwise: T6, T7, T9. Look into the spindle. T9 in it: the record is right. T6 in it: the control is right.',
+    );
+  });
+});
+
 describe('a pocket table as a control shows it', () => {
   const places = new Set(Array.from({ length: 31 }, (_, i) => i));
   it('in any of its ways, empty ones too', () => {
@@ -97,8 +136,11 @@ describe('a pocket table as a control shows it', () => {
     ['1 7\n1 8', 'place 1 stands there twice'],
     ['1 7\n2 7', 'T7 stands there twice'],
     ['1 seven 2', 'is not a place and a T'],
+    ['(POT 1 T5)\n%', 'no place in it'],
     ['nothing', 'no place in it'],
-  ])('%s is refused', (text, word) => {
+    [`\n${' '.repeat(400)}1 7`, 'Line 2: "1 7" is too long'],
+    ['1 7\n'.repeat(20_001), 'More than 20000 lines'],
+  ])('%.30s is refused', (text, word) => {
     expect(readPocketTable(text, places).problems.join()).toContain(word);
   });
   it('an empty cell behind a place is an empty place, as a sheet gives it out', () => {
