@@ -1,5 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import { plainCell } from '../core/formats/plain-cell.ts';
+import { isDirection } from '../core/inspection/register-words.ts';
 import { plainDecimal } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import type { Db } from './db.ts';
@@ -29,7 +30,7 @@ const HEADING = [
 function cells(entry: LedgerRow): (string | number | null)[] {
   const unit =
     entry.kind === 'register'
-      ? entry.registerKind === 'tipDirection'
+      ? isDirection(entry.registerKind ?? '')
         ? 'count'
         : (entry.unit ?? 'mm')
       : entry.kind === 'life'

@@ -1,6 +1,7 @@
 import { withPoint, type DecimalSign } from '../formats/decimal-sign.ts';
 import { parseLength } from '../units/parse-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
+import { isDirection } from '../inspection/register-words.ts';
 import { registerWords } from './words.ts';
 import type { TableRead, TableValue } from './table-text.ts';
 
@@ -271,7 +272,7 @@ export function readMapped(text: string, mapping: TableMapping): TableRead {
     for (const [i, meaning] of mapping.columns.entries()) {
       const cell = cells[i] ?? '';
       if (meaning?.what !== 'register' || cell === '') continue;
-      const value = meaning.kind === PLAIN ? plainOf(cell) : valueOf(cell, meaning, mapping);
+      const value = isDirection(meaning.kind) ? plainOf(cell) : valueOf(cell, meaning, mapping);
       if (typeof value === 'string') problems.push(`${at}${value}`);
       else values.push({ kind: meaning.kind, row: Number(row), value });
     }
@@ -280,8 +281,6 @@ export function readMapped(text: string, mapping: TableMapping): TableRead {
   return { values, problems };
 }
 
-/** A tip's direction is a number from 0 to 9 (H8), no length. */
-const PLAIN = 'tipDirection';
 const plainOf = (cell: string): Length | string =>
   /^\+?0?\d([.,]0*)?$/.test(cell)
     ? nanometres(Number.parseInt(cell, 10))
@@ -325,10 +324,10 @@ export function agentTable(
         problems.push(`The agent names a column "${name.slice(0, 30)}", and nobody knows what it holds.`);
         continue;
       }
-      if (meaning.kind === PLAIN) {
+      if (isDirection(meaning.kind)) {
         const plain = plainOf(cell);
         if (typeof plain === 'string') problems.push(`Row ${key}: ${plain}`);
-        else values.push({ kind: PLAIN, row: Number(key), value: plain });
+        else values.push({ kind: meaning.kind, row: Number(key), value: plain });
         continue;
       }
       const read = /^[+-]?\d{1,6}(\.\d{1,12})?$/.test(cell) ? Math.round(Number(cell) * 1e6) : null;

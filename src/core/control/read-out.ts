@@ -1,4 +1,5 @@
 import { screenOrder } from '../correction/register-text.ts';
+import { isDirection } from '../inspection/register-words.ts';
 import { parseLength } from '../units/parse-length.ts';
 import type { LengthUnit } from '../units/length.ts';
 import type { TableRead } from './table-text.ts';
@@ -20,7 +21,7 @@ export const toReadOut = <R extends Register & { value: number }>(
 ): Register[] =>
   registers
     // a tip direction is no length, and stands on another page of the screen
-    .filter(({ kind, row, value }) => kind !== 'tipDirection' && (value !== 0 || rowsInUse.has(row)))
+    .filter(({ kind, row, value }) => !isDirection(kind) && (value !== 0 || rowsInUse.has(row)))
     .toSorted(
       (a, b) =>
         // a nose radius stands behind the lengths that are read every time

@@ -124,6 +124,33 @@ describe('a pasted table', () => {
     ]);
   });
 
+  it('without a point a line in the machine’s words holds what the machine takes it for; off a screen it is as it stands', () => {
+    const steps: Dialect = { ...dialect, pointless: 'leastIncrement' };
+    const rows = (text: string, by = steps) => readPastedTable(text, by, 'in').rows.map(({ value }) => value);
+    expect(rows('G10 P1 U26\nG10 P2 U-26.\nG10 P3 U0.0026')).toEqual([inch(0.0026), inch(-26), inch(0.0026)]);
+    expect(rows('G21\nG10 P1 U-66')).toEqual([-66_000]);
+    expect(rows('7 2')).toEqual([inch(2)]);
+    expect(rows('G10 P1 U26', dialect)).toEqual([inch(26)]);
+  });
+
+  it('a tip’s direction is written and read as the number that it is', () => {
+    const tip = { ...dialect, setRegister: { ...dialect.setRegister, tipDirection: 'G10 P{row} Q{value}' } };
+    const line = registerProgram(tip, 'in', [
+      { registerKind: 'tipDirection', row: 4, from: null, to: nanometres(3) },
+    ])!.at(-1)!;
+    expect(line).toBe('G10 P4 Q3');
+    expect(readPastedTable(`${line}\nG10 P5 Q08.`, { ...tip, pointless: 'leastIncrement' }, 'in')).toEqual({
+      rows: [
+        { kind: 'tipDirection', row: 4, value: 3 },
+        { kind: 'tipDirection', row: 5, value: 8 },
+      ],
+      problems: [],
+    });
+    expect(readPastedTable('G10 P4 Q0.8', tip, 'in').problems).toEqual([
+      'Line 1: "0.8" is no direction of a tip.',
+    ]);
+  });
+
   it('says which line it cannot read, and takes no row that stands there with two values', () => {
     const read = readPastedTable('1 0.001 0.002 0.003\n2 0.001\n2 0.002\n2 0.001', dialect, 'in');
     expect(read.rows).toEqual([]);

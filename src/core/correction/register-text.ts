@@ -1,7 +1,8 @@
+import { isDirection } from '../inspection/register-words.ts';
 import type { Dialect } from '../program/dialect.ts';
 import { plainDecimal, USUAL_DECIMALS } from '../units/format-length.ts';
-import { parseLength } from '../units/parse-length.ts';
-import { NM_PER, type Length, type LengthUnit } from '../units/length.ts';
+import { parseLength, type Parsed } from '../units/parse-length.ts';
+import { nanometres, NM_PER, type Length, type LengthUnit } from '../units/length.ts';
 
 /** A register that is to be set, and what it shows before; null: nobody knows. */
 export interface RegisterWrite {
@@ -11,8 +12,10 @@ export interface RegisterWrite {
   to: Length;
 }
 
-const filled = (template: string, row: number, value: Length, unit: LengthUnit) =>
-  template.replaceAll('{row}', String(row)).replaceAll('{value}', plainDecimal(value, unit));
+const filled = (template: string, kind: string, row: number, value: Length, unit: LengthUnit) =>
+  template
+    .replaceAll('{row}', String(row))
+    .replaceAll('{value}', isDirection(kind) ? String(value) : plainDecimal(value, unit));
 
 /**
  * The line of NC text that sets a register to a value, from the machine's dialect profile; null when the
@@ -27,7 +30,7 @@ export function registerText(
   unit: LengthUnit,
 ): string | null {
   const template = dialect.setRegister[registerKind];
-  return template ? filled(template, row, value, unit) : null;
+  return template ? filled(template, registerKind, row, value, unit) : null;
 }
 
 /**
@@ -44,7 +47,9 @@ export function registerProgram(
   if (lines.length === 0 || !lines.every((line) => line !== null)) return null;
   const guards = writes.flatMap((each) => {
     const template = dialect.guardRegister[each.registerKind];
-    return template && each.from !== null ? [filled(template, each.row, each.from, unit)] : [];
+    return template && each.from !== null
+      ? [filled(template, each.registerKind, each.row, each.from, unit)]
+      : [];
   });
   return [dialect.unitCodes[unit], ...guards, ...lines, ...(guards.length > 0 ? dialect.guardEnd : [])];
 }
@@ -84,6 +89,17 @@ function reader(template: string): RegExp {
   return new RegExp(`^${parts}$`);
 }
 
+/** A value as a line in the machine's words has it. Without a point it is what the machine takes X100 for, as everywhere in a program. */
+function inWords(kind: string, written: string, unit: LengthUnit, dialect: Dialect): Parsed<Length> {
+  if (isDirection(kind))
+    return /^\+?0?\d\.?0*$/.test(written)
+      ? { ok: true, value: nanometres(Number(written)) }
+      : { ok: false, reason: `"${written}" is no direction of a tip.` };
+  const read = parseLength(written.replace(/\.$/, ''), unit);
+  if (!read.ok || written.includes('.') || dialect.pointless === 'asWritten') return read;
+  return { ok: true, value: nanometres(read.value / (unit === 'mm' ? 1000 : 10_000)) };
+}
+
 /**
  * A table that was copied or punched out of a control: lines in the machine's own words, or a row and what it shows. Blank lines,
  * program marks, remarks and headings without a number are passed over.
@@ -104,7 +120,8 @@ export function readPastedTable(
   const doubtful = new Set<PastedRow>();
   let at = unit;
   const take = (line: number, kind: string | null, row: number, written: string) => {
-    const value = parseLength(written, at);
+    const value =
+      kind === null ? parseLength(written.replace(/[.,]$/, ''), at) : inWords(kind, written, at, dialect);
     const key = `${kind} ${row}`;
     const before = rows.get(key);
     if (!value.ok) problems.push(`Line ${line}: ${value.reason}`);
@@ -147,13 +164,7 @@ export function readPastedTable(
       line,
     );
     const found = own?.found ?? plain;
-    if (found)
-      take(
-        index + 1,
-        own?.kind ?? null,
-        Number(found.groups!.row),
-        found.groups!.value!.replace(/[.,]$/, ''),
-      );
+    if (found) take(index + 1, own?.kind ?? null, Number(found.groups!.row), found.groups!.value!);
     else problems.push(`Line ${index + 1}: "${raw.trim().slice(0, 40)}" is not a row and what it shows.`);
   }
   return { rows: [...rows.values()].filter((each) => !doubtful.has(each)), problems };

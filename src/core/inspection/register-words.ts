@@ -12,5 +12,8 @@ export const REGISTER_WORDS: Readonly<Record<string, string>> = {
   cutterWear: 'cutter wear',
 };
 
+/** A tip's direction is a number from 0 to 9 (H8), and no length. */
+export const isDirection = (kind: string): boolean => kind === 'tipDirection';
+
 /** Wear is corrected from what parts measure; everything else is measured or set. */
 export const isWear = (kind: string): boolean => kind.endsWith('Wear');

@@ -1,4 +1,4 @@
-import { isWear, REGISTER_WORDS } from '../inspection/register-words.ts';
+import { isDirection, isWear, REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatWithUnit } from '../units/format-length.ts';
 import { calledRows } from './called-rows.ts';
 import { APART } from './preset-length.ts';
@@ -15,8 +15,8 @@ export const controlDiffers: Finder = ({ tool, calls }, { machine, differs }) =>
     const line = lineOf({ row, kind });
     if (line === undefined) return [];
     const show = (value: typeof control) =>
-      kind === 'tipDirection' ? String(value) : formatWithUnit(value, machine.unit, { sign: 'always' });
-    const far = kind === 'tipDirection' || Math.abs(control - record) > APART;
+      isDirection(kind) ? String(value) : formatWithUnit(value, machine.unit, { sign: 'always' });
+    const far = isDirection(kind) || Math.abs(control - record) > APART;
     return [
       {
         weight: isWear(kind) ? 'look' : far ? 'stop' : 'unknown',

@@ -4,7 +4,7 @@
   import { page } from '$app/state';
   import { formatLength } from '$core/units/format-length';
   import { clock, dayAndClock } from '$lib/time';
-  import { REGISTER_WORDS } from '$core/inspection/register-words';
+  import { isDirection, REGISTER_WORDS } from '$core/inspection/register-words';
   import { lifeWords } from '$lib/words';
 
   let { data } = $props();
@@ -35,7 +35,7 @@
     if (value === null) return '';
     if (entry.kind === 'life' && entry.basis)
       return (sign === 'always' && value > 0 ? '+' : '') + lifeWords(value, entry.basis);
-    if (entry.kind === 'register' && entry.registerKind !== 'tipDirection')
+    if (entry.kind === 'register' && !isDirection(entry.registerKind ?? ''))
       return formatLength(nanometres(value), entry.unit ?? 'mm', { sign });
     return String(value);
   };

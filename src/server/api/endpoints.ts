@@ -1,5 +1,6 @@
 import type { EndpointName, Gives, Takes } from '../../core/api/contract.ts';
 import { measuredBefore } from '../../core/formats/readings-file.ts';
+import { isDirection } from '../../core/inspection/register-words.ts';
 import { parseLength } from '../../core/units/parse-length.ts';
 import { plainDecimal } from '../../core/units/format-length.ts';
 import type { Length, LengthUnit } from '../../core/units/length.ts';
@@ -177,9 +178,6 @@ const toolsOf: Work<'tools'> = async (input) => {
 
 const written = (value: Length, unit: LengthUnit) => plainDecimal(value, unit);
 
-/** A number from 1 to 9, no length. */
-const PLAIN = 'tipDirection';
-
 const registersIn: Work<'registers'> = async (input) => {
   const machine = await machineNamed(input.machine);
   if (!machine) return noMachine(input.machine);
@@ -188,7 +186,7 @@ const registersIn: Work<'registers'> = async (input) => {
     items: (await registersOf(pool(), machine.id)).flatMap(({ row: number, kind, value }) =>
       value === 0
         ? []
-        : [{ row: number, kind, value: kind === PLAIN ? String(value) : written(value, machine.unit) }],
+        : [{ row: number, kind, value: isDirection(kind) ? String(value) : written(value, machine.unit) }],
     ),
   });
 };

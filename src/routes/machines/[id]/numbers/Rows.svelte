@@ -3,7 +3,7 @@
   import { nanometres } from '$core/units/length';
   import { formatLength } from '$core/units/format-length';
   import ActionForm from '$lib/ActionForm.svelte';
-  import { isWear, REGISTER_WORDS } from '$core/inspection/register-words';
+  import { isDirection, isWear, REGISTER_WORDS } from '$core/inspection/register-words';
 
   import type { PageData } from './$types';
 
@@ -15,7 +15,7 @@
       .find((each) => each.id === chosen) ?? null,
   );
   const show = (kind: string, value: number) =>
-    kind === 'tipDirection'
+    isDirection(kind)
       ? String(value)
       : formatLength(nanometres(value), data.machine.unit, { sign: isWear(kind) ? 'always' : 'negative' });
 </script>
@@ -71,7 +71,7 @@
           The record holds <b class="font-display text-xl">{show(cell.kind, cell.value)}</b>
           {data.machine.unit}. <a class="underline" href="/ledger?register={cell.id}">How it got there</a>
         </p>
-        {#if data.mayEdit && cell.kind !== 'tipDirection'}
+        {#if data.mayEdit && !isDirection(cell.kind)}
           {#key cell.id}
             <ActionForm action="?/found" class="mt-3 grid gap-2" label="Found at the control">
               {#snippet children({ busy })}
