@@ -27,13 +27,15 @@ export function readPresetterLine(line: string): PresetterResult {
   const found = new Map<string, Length>();
   const words = parts[2]!.split(/\s+/);
   for (let i = 0; i < words.length; i += 2) {
-    const value = parseLength(words[i + 1] ?? '', unit);
-    if (!/^[LDRU]$/i.test(words[i]!) || !value.ok || value.value < 0)
+    const [letter, number = ''] = [words[i]!.toUpperCase(), words[i + 1]];
+    // a device sends a number, no sum and no other unit, and each measure once
+    const value = /^\+?\d{1,6}(\.\d{1,8})?$/.test(number) ? parseLength(number, unit) : null;
+    if (!/^[LDRU]$/.test(letter) || found.has(letter) || !value?.ok)
       return {
         ok: false,
-        reason: `"${words[i]} ${words[i + 1] ?? ''}" in the presetter's line is not understood.`,
+        reason: `"${words[i]} ${number}" in the presetter's line is not understood.`,
       };
-    found.set(words[i]!.toUpperCase(), value.value);
+    found.set(letter, value.value);
   }
   const gaugeLength = found.get('L');
   if (!gaugeLength) return { ok: false, reason: "The presetter's line has no length." };

@@ -111,6 +111,11 @@ describe('a line of the presetter', () => {
     ['GET / HTTP/1.1', /not a measurement/],
     ['', /not a measurement/],
     ['TOOL T-1 L -5 MM', /"L -5"/],
+    // two lengths, a sum, another unit behind the number: it cannot be told which was meant
+    ['TOOL T-1 L 118.2 D 12 L 120.1 MM', /"L 120.1"/],
+    ['TOOL T-1 L 120-1.8 MM', /"L 120-1.8"/],
+    ['TOOL T-1 L 4.65in MM', /"L 4.65in"/],
+    ['TOOL T-1 L 118.2 D MM', /"D "/],
   ])('%s is a sentence', (line, reason) => {
     expect(readPresetterLine(line)).toMatchObject({ ok: false, reason: expect.stringMatching(reason) });
   });
