@@ -19,6 +19,7 @@ import type { Length } from '../core/units/length.ts';
 import { broughtIn } from './brought-in.ts';
 import { placesCut } from './cycle-places.ts';
 import { rows, type Db } from './db.ts';
+import { gaugeNamed } from './gauges.ts';
 import { stateOf } from './edge-states.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { Machine } from './machines.ts';
@@ -281,9 +282,10 @@ async function suspectsOf(
   );
   const measured = new Set([...parts.values()].map((each) => placeKey(each.place)));
   const all = newest.jobId === null ? [] : await placesCut(db, newest.jobId, feature);
+  const gauge = feature.gauge === '' ? null : await gaugeNamed(db, feature.gauge);
   return suspectsByPlace(
     [...parts.values()].sort((a, b) => a.part - b.part),
-    feature,
+    { ...feature, uncertainty: gauge?.uncertainty ?? 0 },
     beginnings.map((at) => Math.ceil(at) - place + newest.part),
     all.some((each) => !measured.has(placeKey(each))),
   );

@@ -3,6 +3,7 @@ import { movesOf, type RegisterRole } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
+import { gauges } from './gauges.ts';
 import type { Machine } from './machines.ts';
 import { cutFirst } from './members.ts';
 import { Refused } from './outcome.ts';
@@ -41,6 +42,7 @@ export async function planFor(db: Db, machine: Machine, begun: BegunFirstPart) {
   const missing = list.find((each) => !place.has(name(each.row, each.role)));
   if (missing)
     throw new Refused(`${machine.name} has no ${REGISTER_WORDS[missing.role]} in row ${missing.row}.`);
+  const listed = await gauges(db);
   const sizes = features.map((feature, i): FirstSize => {
     const moves = movesOf(feature, machine);
     const own = moves.find((each) => each.row === feature.row) ?? null;
@@ -58,6 +60,8 @@ export async function planFor(db: Db, machine: Machine, begun: BegunFirstPart) {
       own: own && place.get(name(own.row, own.role))!,
       rough: rough && own && { ...rough, register: place.get(name(rough.row, own.role))! },
       allowance: begun.sizes[i]!.allowance,
+      uncertainty:
+        listed.find(({ name: of }) => of.toLowerCase() === feature.gauge.toLowerCase())?.uncertainty ?? null,
     };
   });
   const plan: FirstPlan = {

@@ -410,7 +410,7 @@ export function endFirstPart(asking: Asking, machine: Machine, given: { id: numb
       db,
       asking.personId,
       machine,
-      `The first part of ${open.program} ${!finished ? 'was dropped' : right ? 'is brought to size' : 'was ended, and not all of it is in its limits'}.`,
+      `The first part of ${open.program} ${!finished ? 'was dropped' : right ? 'is brought to size' : 'was ended, and not all of it is known to be in its limits'}.`,
       given.why ?? '',
     );
   });

@@ -1,4 +1,6 @@
 import { largest, smallest, stockSense, withoutRegister } from '../inspection/feature.ts';
+import { conformity } from '../inspection/gauge.ts';
+import { formatWithUnit } from '../units/format-length.ts';
 import { nanometres } from '../units/length.ts';
 import { decide } from './decide.ts';
 import type { FirstPlan, Keyed } from './first-part-plan.ts';
@@ -38,12 +40,29 @@ export function finishersFor(
   );
 }
 
+/** What was measured of a size at last, off the machine where it was measured there. */
+const lastOf = (findings: readonly Finding[], size: number): Finding | undefined =>
+  findings.findLast((each) => each.size === size && each.stage !== 'rough');
+
+/** Whether every size was measured at last and is in its limits, as surely as its gauge can tell (ISO 14253-1). */
+export const isRight = (plan: FirstPlan, findings: readonly Finding[]): boolean =>
+  plan.sizes.every((size, i) => {
+    const last = lastOf(findings, i);
+    return last?.standing === 'in' && conformity(last.measured, size, size.uncertainty ?? 0) === 'conforms';
+  });
+
 /** What is said at the end: of sizes that are not right, and of the part that comes next. */
 export function doneWords(plan: FirstPlan, findings: readonly Finding[], corrected: boolean): string[] {
   const words = plan.sizes.flatMap((size, i) => {
-    const last = findings.findLast((each) => each.size === i && each.stage !== 'rough');
+    const last = lastOf(findings, i);
     if (!last) return [`${size.name} was not measured: it is not known to be right.`];
-    if (last.standing === 'in') return [];
+    const unsure = size.uncertainty ?? 0;
+    if (last.standing === 'in')
+      return conformity(last.measured, size, unsure) === 'conforms'
+        ? []
+        : [
+            `${size.name} of this part is within its limits, but nearer to one than its gauge is sure (${formatWithUnit(nanometres(unsure), plan.unit)}): nobody can tell whether it is good. Measure it with a finer gauge.`,
+          ];
     const scrap =
       (last.standing === 'over') === stockSense(size.kind) > 0
         ? 'there is stock left on it'

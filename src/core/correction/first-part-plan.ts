@@ -51,6 +51,8 @@ export interface FirstSize extends Limits {
   rough: { register: number; tool: number; row: number; stock: Length } | null;
   /** What it is left over by before the first cut, in the size; 0: it is cut to size at once. */
   allowance: Length;
+  /** How sure its gauge is (expanded uncertainty); null, or not there: nobody has said it. */
+  uncertainty?: Length | null;
 }
 
 export interface FirstPlan {

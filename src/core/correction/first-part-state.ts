@@ -24,7 +24,7 @@ export type FirstStep =
   | { do: 'measure'; words: string; tasks: Task[] }
   /** `final`: no looking helps, it is to be begun anew. */
   | { do: 'halt'; reason: string; remedy: string; final: boolean }
-  /** `right`: every size was measured at last and lies in its limits. */
+  /** `right`: every size was measured at last and is in its limits, as surely as its gauge can tell. */
   | { do: 'done'; right: boolean; words: string[] };
 
 /** What was said of a measurement when it was made. */

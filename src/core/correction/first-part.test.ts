@@ -175,6 +175,28 @@ describe('equal passes (H13)', () => {
       ],
     });
   });
+  it('a size nearer to its limit than its gauge is sure is not called right, and no register is moved for it', () => {
+    const ended = (uncertainty: number | null) => {
+      const of = plan();
+      const sure = uncertainty === null ? null : inch(uncertainty);
+      const sizes = of.sizes.map((size) => ({ ...size, uncertainty: sure }));
+      const done = [
+        ...firstCut,
+        'key',
+        measured(OD, 'finish', 1.4965),
+        measured(BORE, 'finish', 1.4385),
+        measured(OD, 'off', 1.4966),
+        measured(BORE, 'off', 1.4385),
+      ] as const;
+      return play({ ...of, sizes }, done).step;
+    };
+    for (const well of [null, 0, 0.0001]) expect(ended(well)).toEqual({ do: 'done', right: true, words: [] });
+    expect(ended(0.00015)).toEqual({
+      do: 'done',
+      right: false,
+      words: [expect.stringMatching(/^OD of this part .* nobody can tell whether it is good/)],
+    });
+  });
   it('after four cuts that stay outside it is no matter of offsets', () => {
     const of = plan({ sizes: plan().sizes.slice(0, 1) });
     const looked = (value: number) =>

@@ -5,7 +5,7 @@ import { nanometres, type Length } from '../units/length.ts';
 import { roundToIncrement } from '../units/round-to-increment.ts';
 import { keptAway, ownBy, type FirstPlan, type FirstSize, type Keyed } from './first-part-plan.ts';
 import { ToldSoFar } from './first-part-told.ts';
-import { doneWords, finishersFor } from './first-part-end.ts';
+import { doneWords, finishersFor, isRight } from './first-part-end.ts';
 import type { Finding, FirstEvent, FirstState, FirstStep, Stage, Task } from './first-part-state.ts';
 import { registerDecimals } from './register-text.ts';
 
@@ -132,11 +132,11 @@ class Walk extends ToldSoFar {
       const keyed = this.key(changes, 'For the next part:');
       if (keyed) return keyed;
     }
-    const right = plan.sizes.every(
-      (_, i) =>
-        this.findings.findLast((each) => each.size === i && each.stage !== 'rough')?.standing === 'in',
-    );
-    return { do: 'done', right, words: doneWords(plan, this.findings, changes.length > 0) };
+    return {
+      do: 'done',
+      right: isRight(plan, this.findings),
+      words: doneWords(plan, this.findings, changes.length > 0),
+    };
   }
 
   /** The sizes of one cut: what the roughers left, then what the finishers did. */

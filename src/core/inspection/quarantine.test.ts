@@ -7,7 +7,13 @@ import { standing } from './feature.ts';
 import { fateOf, suspectParts, suspectsByPlace } from './quarantine.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
-const shaft = { kind: 'outsideDiameter' as const, nominal: mm(25), upper: mm(0.01), lower: mm(-0.01) };
+const shaft = {
+  kind: 'outsideDiameter' as const,
+  nominal: mm(25),
+  upper: mm(0.01),
+  lower: mm(-0.01),
+  uncertainty: 0,
+};
 const read = (...parts: [number, number][]) => parts.map(([part, size]) => ({ part, measured: mm(size) }));
 
 describe('parts to set aside', () => {
@@ -42,7 +48,9 @@ describe('parts to set aside', () => {
   });
   it('as a look at every part finds them: suspect is who has no good reading, and no new edge or set-up, between himself and a bad one', () => {
     const beginnings = fc.array(fc.integer({ min: 2, max: 42 }), { maxLength: 3 });
-    const readings = fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 40 }), fc.boolean()), {
+    // one that is nearer to a limit than the gauge is sure tells neither
+    const sizes = fc.constantFrom(25, 25, 25.02, 25.008);
+    const readings = fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 40 }), sizes), {
       minLength: 1,
       maxLength: 12,
       selector: ([part]) => part,
@@ -53,17 +61,22 @@ describe('parts to set aside', () => {
         const apart = (a: number, b: number) =>
           begins.some((begun) => begun > Math.min(a, b) && begun <= Math.max(a, b));
         const found = suspectParts(
-          sorted.map(([part, good]) => ({ part, measured: mm(good ? 25 : 25.02) })),
-          shaft,
+          sorted.map(([part, size]) => ({ part, measured: mm(size) })),
+          { ...shaft, uncertainty: mm(0.003) },
           begins,
         );
+        const sure = sorted.filter(([, size]) => size !== 25.008);
         for (let part = 1; part <= 45; part += 1) {
-          const before = sorted.filter(([at]) => at <= part && !apart(at, part)).at(-1);
-          const after = sorted.find(([at]) => at >= part && !apart(at, part));
-          const bad = before?.[1] === false || after?.[1] === false;
-          const own = sorted.find(([at]) => at === part);
-          const expected = own ? !own[1] : bad;
-          expect(found.some(({ first, last }) => part >= first && part <= (last ?? 45))).toBe(expected);
+          const before = sure.filter(([at]) => at <= part && !apart(at, part)).at(-1);
+          const after = sure.find(([at]) => at >= part && !apart(at, part));
+          const bad = before?.[1] === 25.02 || after?.[1] === 25.02;
+          const own = sure.find(([at]) => at === part);
+          const expected = own ? own[1] === 25.02 : bad;
+          const of = found.filter(({ first, last }) => part >= first && part <= (last ?? 45));
+          expect(of.length > 0).toBe(expected);
+          // and is named among them
+          const unsure = sorted.some(([at, size]) => at === part && size === 25.008);
+          expect(of.some((each) => each.unsure.includes(part))).toBe(expected && unsure);
         }
       }),
     );

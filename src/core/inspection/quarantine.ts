@@ -1,6 +1,7 @@
 import { placeKey, type InCycle } from './cycle-place.ts';
 import type { FeatureKind, Limits } from './feature.ts';
 import { standing, type Standing } from './feature.ts';
+import { conformity } from './gauge.ts';
 import type { Length } from '../units/length.ts';
 
 /**
@@ -46,19 +47,35 @@ export interface Suspect {
   fromStart: boolean;
   /** The first of them is the first by a new edge, or in a new set-up. */
   anew: boolean;
+  /** Parts among them that were measured within their limits, nearer to one than the gauge is sure: they are told neither good nor bad. */
+  unsure: number[];
+}
+
+/** A size and how sure its gauge is: expanded uncertainty, nought where nobody has said it. */
+export interface Judged extends Limits {
+  kind: FeatureKind;
+  uncertainty: number;
+}
+
+/** Whether a reading tells that its part is in its limits, that it is out, or neither (`conformity`). One that is out by little is no good part. */
+function told(measured: Length, size: Judged): Standing | 'unsure' {
+  const side = standing(measured, size);
+  return side === 'in' && conformity(measured, size, size.uncertainty) !== 'conforms' ? 'unsure' : side;
 }
 
 /**
- * What to set aside after readings that are out of limits, newest last; readings in the order of their parts.
+ * What to set aside after readings that are out of limits, newest last; readings in the order of their parts. One that is nearer to a limit
+ * than its gauge is sure clears nothing (ISO 14253-1).
  *
  * @param begins the first parts that were cut by another edge or in another set-up: a reading tells nothing of parts beyond
  */
 export function suspectParts(
   readings: readonly MeasuredPart[],
-  limits: Limits & { kind: FeatureKind },
+  size: Judged,
   begins: readonly number[] = [],
 ): Suspect[] {
   const found: Suspect[] = [];
+  let unsure: number[] = [];
   let [good, open] = [null as number | null, null as Suspect | null];
   let before = 0;
   const nextBegin = () => Math.min(...begins.filter((begun) => begun > before));
@@ -66,23 +83,25 @@ export function suspectParts(
     const anew = Math.max(0, ...begins.filter((begun) => begun > before && begun <= part));
     if (anew > 0) {
       if (open) open.last = nextBegin() - 1;
-      [good, open] = [anew - 1, null];
+      [good, open, unsure] = [anew - 1, null, []];
     }
     before = part;
-    const side = standing(measured, limits);
-    if (side === 'in') {
+    const side = told(measured, size);
+    if (side === 'unsure') (open?.unsure ?? unsure).push(part);
+    else if (side === 'in') {
       if (open) open.last = Math.max(open.part, part - 1);
-      [good, open] = [part, null];
+      [good, open, unsure] = [part, null, []];
     } else if (!open) {
       open = {
         part,
         measured,
         side,
-        fate: fateOf(limits.kind, side),
+        fate: fateOf(size.kind, side),
         first: good === null ? 1 : Math.min(part, good + 1),
         last: null,
         fromStart: good === null,
         anew: good !== null && begins.includes(good + 1),
+        unsure,
       };
       found.push(open);
     } else if (side !== open.side) open.fate = 'scrap';
@@ -109,13 +128,13 @@ export interface SuspectInPlace extends Suspect {
  */
 export function suspectsByPlace(
   readings: readonly (MeasuredPart & { place: InCycle | null })[],
-  limits: Limits & { kind: FeatureKind },
+  size: Judged,
   begins: readonly number[] = [],
   rest = false,
 ): SuspectInPlace[] {
   const places = new Map(readings.map(({ place }) => [placeKey(place), place]));
   if (places.size < 2)
-    return suspectParts(readings, limits, begins).map((each) => ({
+    return suspectParts(readings, size, begins).map((each) => ({
       ...each,
       place: null,
       rest: false,
@@ -123,7 +142,7 @@ export function suspectsByPlace(
     }));
   const own = [...places].map(([key, place]) => {
     const measured = readings.filter((each) => placeKey(each.place) === key);
-    return { place, rest: false, measured, found: suspectParts(measured, limits, begins) };
+    return { place, rest: false, measured, found: suspectParts(measured, size, begins) };
   });
   if (rest) own.push({ place: null, rest, measured: [], found: [] });
   const epoch = (part: number) => begins.filter((begun) => begun <= part).length;
@@ -134,8 +153,10 @@ export function suspectsByPlace(
         .filter((other) => other.found.length > 0 && (others || other.place !== place))
         .flatMap((other) => other.found.map((out) => ({ out, other })))
         .flatMap(({ out, other }): SuspectInPlace[] => {
-          const last = measured.findLast((each) => epoch(each.part) === epoch(out.part));
-          const isBad = (each: MeasuredPart) => standing(each.measured, limits) !== 'in';
+          const last = measured.findLast(
+            (each) => epoch(each.part) === epoch(out.part) && told(each.measured, size) !== 'unsure',
+          );
+          const isBad = (each: MeasuredPart) => standing(each.measured, size) !== 'in';
           // what was measured here since the other was last found out speaks for itself
           const goneSince = other.measured.some(
             (each) => each.part > (last?.part ?? 0) && each.part <= (out.last ?? Infinity) && isBad(each),
@@ -153,6 +174,10 @@ export function suspectsByPlace(
               first,
               fromStart: out.fromStart && !later,
               anew: out.anew && !later,
+              unsure: measured
+                .filter((each) => told(each.measured, size) === 'unsure')
+                .map((each) => each.part)
+                .filter((part) => part >= first && part <= (out.last ?? Infinity)),
             },
           ];
         }),

@@ -121,7 +121,7 @@
   {:else}
     <div class="plate mt-4 max-w-3xl" role="status">
       <p class="font-display text-3xl font-bold">
-        {step.right ? 'Brought to size' : 'Ended, and not all of it is right'}
+        {step.right ? 'Brought to size' : 'Ended, and not all of it is known to be right'}
       </p>
       {#each step.words as words (words)}<p class="mt-2 text-lg">{words}</p>{/each}
       {#if data.may.run}

@@ -27,6 +27,7 @@
         ? 'those cut where none was measured'
         : 'those of which nobody knows where'
       : `${place.parts > 1 ? 'each cycle the' : 'those cut on'} ${whereCut(place)}`;
+  const unsure = $derived([...new Set(suspects.flatMap((each) => each.unsure))].sort((a, b) => a - b));
   const why = ({ byOther, fromStart, anew }: SuspectInPlace) =>
     `${byOther ? ', not measured since' : ''}${fromStart ? ': nothing good was measured before it' : anew ? ', the first since its edge or its set-up was new' : ''}`;
 </script>
@@ -50,4 +51,9 @@
         </li>{/each}
     </ul>
   {/if}
+  {#if unsure.length > 0}<p>
+      {unsure.length === 1 ? `Part ${unsure[0]} was` : `Parts ${unsure.join(', ')} were`} measured within the limits,
+      but nearer to one than the gauge is sure: {unsure.length === 1 ? 'it clears' : 'they clear'} no other. Measure
+      {unsure.length === 1 ? 'it' : 'them'} with a finer gauge.
+    </p>{/if}
 </div>
