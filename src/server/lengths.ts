@@ -13,6 +13,13 @@ import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
+/**
+ * Whether a length register at zero holds a length: only where lengths are differences from the master tool, and it was measured, carried over or
+ * reckoned last (H7). One that was found at zero may be empty.
+ */
+export const IS_LENGTH = `(r.value <> 0 OR m.length_school = 'masterTool' AND
+  coalesce((SELECT z.stage FROM ledger z WHERE z.register_id = r.id AND z.kind = 'register' ORDER BY z.id DESC LIMIT 1), '') IN ('measured', 'transferred', 'rebased'))`;
+
 export interface ToolLength {
   tool: number;
   assemblyId: number;
@@ -28,20 +35,20 @@ export interface ToolLength {
 
 /** The lengths of a mill's tools as its control holds them, and how each came to be. */
 export async function toolLengths(db: Db, machine: Machine): Promise<ToolLength[]> {
-  const found = await rows<Omit<ToolLength, 'gaugeLength'>>(
+  const found = await rows<Omit<ToolLength, 'gaugeLength'> & { known: boolean }>(
     db,
     `SELECT s.tool, a.id AS "assemblyId", a.number, a.name, r.id AS "registerId", r.value AS register,
-       l.detail ->> 'method' AS method, l.at
-     FROM placement s JOIN assembly a ON a.id = s.assembly_id
+       l.detail ->> 'method' AS method, l.at, ${IS_LENGTH} AS known
+     FROM placement s JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
      JOIN register r ON r.machine_id = s.machine_id AND r.row = s.tool AND r.kind = 'lengthGeometry'
      LEFT JOIN LATERAL (SELECT detail, at FROM ledger WHERE register_id = r.id AND kind = 'register' AND detail ? 'method'
                         ORDER BY id DESC LIMIT 1) l ON true
      WHERE s.machine_id = $1 ORDER BY s.tool`,
     [machine.id],
   );
-  return found.map((each) => ({
+  return found.map(({ known, ...each }) => ({
     ...each,
-    gaugeLength: each.register === 0 ? null : gaugeLengthFromRegister(each.register, referenceOf(machine)),
+    gaugeLength: known ? gaugeLengthFromRegister(each.register, referenceOf(machine)) : null,
   }));
 }
 
@@ -207,9 +214,9 @@ const rebasedReference = (machine: Machine, value: Length): LengthReference =>
 export async function rebaseTable(db: Db, machine: Machine, value: Length): Promise<RebaseLine[]> {
   const filled = await rows<{ row: number; registerId: number; tool: number | null; before: Length }>(
     db,
-    `SELECT r.row, r.id AS "registerId", s.tool, r.value AS before FROM register r
+    `SELECT r.row, r.id AS "registerId", s.tool, r.value AS before FROM register r JOIN machine m ON m.id = r.machine_id
      LEFT JOIN placement s ON s.machine_id = r.machine_id AND s.tool = r.row
-     WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' AND r.value <> 0 ORDER BY r.row`,
+     WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' AND ${IS_LENGTH} ORDER BY r.row`,
     [machine.id],
   );
   return filled.map((line) => ({
@@ -219,14 +226,28 @@ export async function rebaseTable(db: Db, machine: Machine, value: Length): Prom
       referenceOf(machine),
       rebasedReference(machine, value),
       machine.increment,
+      true,
     ),
   }));
 }
 
-/** Re-bases all of a machine's length rows as one reviewed act; refused when the reference moved since it was shown. */
+/** The first row of lengths of a machine that somebody wrote after an entry. */
+export const lengthSince = (db: Db, machineId: number, entryId: number) =>
+  row<{ row: number; person: string }>(
+    db,
+    `SELECT r.row, p.name AS person FROM ledger l JOIN register r ON r.id = l.register_id JOIN person p ON p.id = l.person_id
+     WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' AND l.kind = 'register' AND l.id > $2 ORDER BY l.id LIMIT 1`,
+    [machineId, entryId],
+  );
+
+/**
+ * Re-bases all of a machine's length rows as one reviewed act; refused when the reference, or a length, moved since it was shown.
+ *
+ * @param change `entry`: the last entry of the ledger when its table was shown, which is what was keyed
+ */
 export function rebase(
   asking: Asking,
-  change: { machineId: number; before: Length; value: Length; why: string },
+  change: { machineId: number; before: Length; value: Length; why: string; entry: number },
 ) {
   return once(asking, 'rebase', change, async (db) => {
     await row(db, 'SELECT id FROM machine WHERE id = $1 FOR UPDATE', [change.machineId]);
@@ -239,6 +260,11 @@ export function rebase(
       throw new Refused('The reference has changed in the meantime. Nothing was re-based; look again.');
     if (change.value === change.before) throw new Refused('It already has that reference.');
     if (change.why.trim() === '') throw new Refused('Say why the reference changed.');
+    const moved = await lengthSince(db, machine.id, change.entry);
+    if (moved)
+      throw new Refused(
+        `${moved.person} recorded the length of row ${moved.row} since the table was shown: what you keyed there is no longer right. Nothing was re-based; look again, and key that row.`,
+      );
     const lines = await rebaseTable(db, machine, change.value);
     await db.query(
       plane

@@ -8,6 +8,7 @@ import { rows, type Db } from './db.ts';
 import { forEach, gathered, together } from './gather.ts';
 import { misfitsOf } from './definitions.ts';
 import { askedGroup, groupsOf } from './groups.ts';
+import { IS_LENGTH } from './lengths.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import type { Job } from './jobs.ts';
 import { lifeOf, placeName, toolsStanding } from './places.ts';
@@ -40,14 +41,11 @@ const methodRows = gathered((db, ids: readonly number[]) =>
 const zeroOf = gathered((db, ids: readonly number[]) =>
   rows<{ of: number; row: number; zero: boolean; cutterZero: boolean; cutter: Length | null }>(
     db,
-    // a difference from the master tool may be zero, once somebody measured it
     `SELECT r.machine_id AS "of", r.row,
-       bool_or(r.value = 0 AND keyed.entry IS NULL)
+       bool_or(NOT ${IS_LENGTH})
          FILTER (WHERE r.kind = ANY(CASE m.kind WHEN 'mill' THEN $2::text[] ELSE $3::text[] END)) AS zero,
        coalesce(bool_and(r.value = 0) FILTER (WHERE r.kind = 'cutterGeometry'), true) AS "cutterZero", max(r.value) FILTER (WHERE r.kind = 'cutterGeometry') AS cutter
      FROM register r JOIN machine m ON m.id = r.machine_id
-       LEFT JOIN LATERAL (SELECT l.id AS entry FROM ledger l WHERE l.register_id = r.id AND l.kind = 'register'
-         AND r.value = 0 AND m.length_school = 'masterTool' LIMIT 1) keyed ON true
      WHERE r.machine_id = ANY($1) GROUP BY r.machine_id, r.row`,
     [ids, geometryKinds('mill'), geometryKinds('lathe')],
   ),

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { lengthOf, nanometres } from '../../src/core/units/length.ts';
+import { entry } from '../../src/core/ledger/entry.ts';
+import { lengthOf, nanometres, type Length } from '../../src/core/units/length.ts';
 import { assemblyById, looseAssembliesToMeasure } from '../../src/server/assemblies.ts';
 import { bringIn } from '../../src/server/bring-in.ts';
 import { buildAssembly, indexInserts, kitFor, partsOf, type Build } from '../../src/server/builds.ts';
@@ -13,13 +14,17 @@ import {
   type StockMove,
 } from '../../src/server/components.ts';
 import { correctionById } from '../../src/server/corrections.ts';
-import { closePool, pool } from '../../src/server/db.ts';
-import { disagreements, ledgerEntries } from '../../src/server/ledger.ts';
+import { lastEntry } from '../../src/server/control-roads.ts';
+import { closePool, pool, transaction } from '../../src/server/db.ts';
+import { append, disagreements, ledgerEntries } from '../../src/server/ledger.ts';
 import { rebase, rebaseTable, toolLengths, transferCard, transferLengths } from '../../src/server/lengths.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { presettingsOf, recordPresetting } from '../../src/server/presettings.ts';
 import { takeReading } from '../../src/server/readings.ts';
+import { programById } from '../../src/server/programs.ts';
+import { readinessOf } from '../../src/server/readiness.ts';
+import { registersOf } from '../../src/server/registers.ts';
 import { startRenewal, takeStep } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -389,6 +394,7 @@ describe('lengths across machines', () => {
       before: bittern.planeConstant,
       value,
       why: 'The setter’s face was ground.',
+      entry: await lastEntry(pool()),
     };
     expect(lines.every((line) => line.after - line.before === lengthOf(0.05, 'in'))).toBe(true);
     const gauges = (await toolLengths(pool(), bittern)).map((each) => each.gaugeLength);
@@ -407,9 +413,59 @@ describe('lengths across machines', () => {
           before: nanometres(0),
           value: mm(1),
           why: 'x',
+          entry: 0,
         }),
       ),
     ).toMatch(/depend on no plane/);
+  });
+  it('the master that goes keeps its length, a row at zero that nobody measured stays, and a length recorded meanwhile is not passed over', async () => {
+    const fulmar = () =>
+      cell.machine('Fulmar').then(async (machineId) => (await machineById(pool(), machineId))!);
+    const before = await fulmar();
+    const of = async (tool: number, on = before) =>
+      (await toolLengths(pool(), on)).find((each) => each.tool === tool)!;
+    const [own, empty] = [await of(20), await of(10)];
+    const write = (registerId: number, value: Length, stage: 'measured' | 'found') =>
+      transaction(async (db) => {
+        const held = (await registersOf(db, before.id)).find((each) => each.id === registerId)!;
+        await append(
+          db,
+          entry.register(stage, {
+            personId: cell.setter.id,
+            machineId: before.id,
+            registerId,
+            before: held.value as Length,
+            after: value,
+            said: 'Measured.',
+          }),
+        );
+      });
+    // the master itself, and a row that was found empty
+    await write(own.registerId, nanometres(0), 'measured');
+    await write(empty.registerId, nanometres(0), 'found');
+    const program = (await programById(pool(), await cell.program('O6105')))!;
+    const zero = (await readinessOf(pool(), program, 1, [])).filter(({ code }) => code === 'zeroLength');
+    expect(zero.map(({ tool }) => tool)).toEqual([10]);
+    const value = nanometres(before.masterLength + 3 * before.increment);
+    const seen = await lastEntry(pool());
+    const lines = await rebaseTable(pool(), before, value);
+    expect(lines.find(({ registerId }) => registerId === own.registerId)).toMatchObject({
+      before: 0,
+      after: -3 * before.increment,
+    });
+    expect(lines.some(({ registerId }) => registerId === empty.registerId)).toBe(false);
+    const change = { machineId: before.id, before: before.masterLength, value, why: 'It was reground.' };
+    await write(empty.registerId, mm(12), 'measured');
+    expect(refused(await rebase(as(cell.lead), { ...change, entry: seen }))).toMatch(
+      `recorded the length of row ${empty.tool} since the table was shown`,
+    );
+    done(await rebase(as(cell.lead), { ...change, entry: await lastEntry(pool()) }));
+    const now = await fulmar();
+    expect(await of(20, now)).toMatchObject({
+      register: -3 * before.increment,
+      gaugeLength: before.masterLength,
+    });
+    expect((await of(10, now)).gaugeLength).toBe(before.masterLength + mm(12));
   });
 });
 

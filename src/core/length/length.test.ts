@@ -5,7 +5,12 @@ import { pointHeight, silhouette, sweptRadius } from '../assembly/silhouette.ts'
 import { lengthOf, nanometres } from '../units/length.ts';
 import { TIP_DIRECTIONS, tipWords } from './tip-direction.ts';
 import { mixedMethods, rebaseRegister, transferLength } from './transfer.ts';
-import { gaugeLengthFromRegister, LENGTH_SCHOOLS, registerFromGaugeLength } from './schools.ts';
+import {
+  gaugeLengthFromRegister,
+  LENGTH_SCHOOLS,
+  registerFromGaugeLength,
+  type LengthReference,
+} from './schools.ts';
 
 const reference = { planeConstant: lengthOf(-412.6, 'mm'), masterLength: lengthOf(87.25, 'mm') };
 
@@ -96,6 +101,31 @@ it('re-basing moves every filled row by the change of the plane, and leaves an e
       nanometres(1000),
     ),
   ).toBe(lengthOf(31.101, 'mm'));
+});
+
+it('the master that goes keeps its length: it is now what it differs by from the one that comes, and that one is at zero', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 40_000, max: 300_000 }),
+      fc.integer({ min: 40_000, max: 300_000 }),
+      (old, next) => {
+        const [from, to] = [old, next].map((micron) => ({
+          school: 'masterTool' as const,
+          ...reference,
+          masterLength: nanometres(micron * 1000),
+        })) as [LengthReference, LengthReference];
+        const step = nanometres(1000);
+        expect(rebaseRegister(nanometres(0), from, to, step, true)).toBe((old - next) * 1000);
+        expect(rebaseRegister(nanometres((next - old) * 1000), from, to, step, true)).toBe(0);
+        // a row that nobody measured is no tool as long as the master
+        expect(rebaseRegister(nanometres(0), from, to, step)).toBe(0);
+      },
+    ),
+  );
+  const plane = { school: 'touchOff', ...reference } as const;
+  expect(
+    rebaseRegister(nanometres(0), plane, { ...plane, planeConstant: nanometres(1) }, nanometres(1), true),
+  ).toBe(0);
 });
 
 it('one set-up measured in two ways is reported, one way is not (common practice, no source)', () => {

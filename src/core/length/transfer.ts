@@ -24,15 +24,19 @@ export function transferLength(
 
 /**
  * What a length register becomes when its machine's plane constant or master tool changes: the tool is the same, so
- * L stays and the register is written anew. An empty row (zero) stays empty: it was never measured.
+ * L stays and the register is written anew. An empty row (zero) stays empty: it was never measured. Only a difference from the master tool can be
+ * nought and a length, first of all the master's own.
+ *
+ * @param measured whoever wrote a zero there meant a length
  */
 export function rebaseRegister(
   register: Length,
   before: LengthReference,
   after: LengthReference,
   increment: Length,
+  measured = false,
 ): Length {
-  if (register === 0) return nanometres(0);
+  if (register === 0 && !(measured && before.school === 'masterTool')) return nanometres(0);
   return transferLength(register, before, after, increment).register;
 }
 

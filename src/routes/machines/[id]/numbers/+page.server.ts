@@ -2,8 +2,10 @@ import { z } from 'zod';
 import { mixedMethods } from '$core/length/transfer';
 import { may } from '$core/people/roles';
 import { parseLength } from '$core/units/parse-length';
+import { lastEntry } from '$server/control-roads';
 import { pool } from '$server/db';
 import {
+  lengthSince,
   rebase,
   rebaseTable,
   toolLengths,
@@ -44,17 +46,25 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
   const to = others.find((each) => String(each.id) === url.searchParams.get('to')) ?? null;
   const typed = url.searchParams.get('reference');
   const reference = typed === null ? null : parseLength(typed, machine.unit);
+  const entry = await lastEntry(db);
+  const seen = Number(/^\d{1,15}$/.exec(url.searchParams.get('seen') ?? '')?.[0] ?? entry);
   const lengths = mill ? await toolLengths(db, machine) : [];
   const { role } = locals.person!;
   return {
     others: others.map(({ id: otherId, name }) => ({ id: otherId, name })),
     lengths,
     mixed: mixedMethods(
-      lengths.flatMap(({ tool, method, register }) => (method && register !== 0 ? [{ tool, method }] : [])),
+      lengths.flatMap(({ tool, method, gaugeLength }) =>
+        method && gaugeLength !== null ? [{ tool, method }] : [],
+      ),
     ),
     to,
     card: mill && to ? await transferCard(db, machine, to) : [],
     reference: typed,
+    entry,
+    /** Up to which entry the table was shown that is being keyed, and who wrote a length since. */
+    seen,
+    lengthSince: typed === null ? null : await lengthSince(db, machine.id, seen),
     referenceProblem: reference && !reference.ok ? reference.reason : null,
     rebased:
       mill && reference?.ok && machine.lengthSchool !== 'gaugeLength'
@@ -130,11 +140,18 @@ export const actions: Actions = {
     ({ unit }) =>
       z.object({
         before: shownLength,
+        entry: z.coerce.number().int().min(0),
         value: lengthIn(unit),
         why: words('The reason', 300),
         keyed: z.literal('yes', { error: 'Key the rows first, read them back, and tick that you did.' }),
       }),
     ({ input, asking, on }) =>
-      rebase(asking, { machineId: on.id, before: input.before, value: input.value, why: input.why }),
+      rebase(asking, {
+        machineId: on.id,
+        before: input.before,
+        value: input.value,
+        why: input.why,
+        entry: input.entry,
+      }),
   ),
 };

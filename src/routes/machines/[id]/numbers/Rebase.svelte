@@ -13,6 +13,9 @@
   const present = $derived(
     machine.lengthSchool === 'touchOff' ? machine.planeConstant : machine.masterLength,
   );
+  const unmeasured = $derived(
+    data.lengths.flatMap(({ tool, gaugeLength }) => (gaugeLength === null ? [tool] : [])),
+  );
   const referenceWords = $derived(
     machine.lengthSchool === 'touchOff' ? 'plane constant' : 'length of the master tool',
   );
@@ -29,9 +32,17 @@
         defaultValue={data.reference ?? ''}
         autocomplete="off"
       /></label
-    ><button class="btn">Show what changes</button>
+    ><input type="hidden" name="seen" value={data.entry} /><button class="btn">Show what changes</button>
   </form>
   {#if data.referenceProblem}<p class="caution mt-2">{data.referenceProblem}</p>{/if}
+  {#if data.rebased && data.lengthSince}<p class="caution mt-2" role="alert">
+      {data.lengthSince.person} recorded the length of row {data.lengthSince.row} since this table was shown. Show
+      what changes once more, and key that row anew.
+    </p>{/if}
+  {#if data.rebased && unmeasured.length > 0}<p class="small-words mt-2">
+      At zero, and not known to be measured: {unmeasured.map((tool) => `T${tool}`).join(', ')}. They stay at
+      zero.
+    </p>{/if}
   {#if data.rebased}
     <div class="mt-3 grid gap-8 lg:grid-cols-[1.35fr_1fr]">
       <table class="ruled">
@@ -64,6 +75,7 @@
           {#snippet children({ busy })}
             <input type="hidden" name="before" value={present} />
             <input type="hidden" name="value" value={data.reference} />
+            <input type="hidden" name="entry" value={data.seen} />
             <p class="caution text-sm">
               Back up the control’s table first. The tools have not changed: every row moves by one amount,
               and the work offset moves by the same amount the other way.
