@@ -54,11 +54,9 @@
       read {dayAndClock(kept.seen, zone)} or later.{/if}
   </p>
   {#if unread > 0}<p class="small-words">
-      {unread === 1 ? '1 of them was' : `${unread} of them were`} not read off the control since{unread === 1
-        ? ' it was'
-        : ' they were'} last recorded: nobody knows what it holds there, so {unread === 1
-        ? 'it is'
-        : 'they are'} set too.
+      {unread === kept.rows.length
+        ? `What the control holds ${unread === 1 ? 'there' : 'in them'} is not known: ${unread === 1 ? 'it is' : 'all are'} set.`
+        : `Of ${unread} of them it is not known what the control holds: they are set too.`}
     </p>{/if}
   {#if kept.left.length > 0}<p class="small-words">
       Not in it, and left as they are: {kept.left.slice(0, 6).join(', ')}{kept.left.length > 6
