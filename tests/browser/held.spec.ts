@@ -226,6 +226,27 @@ test('a table that was kept is put back: before and after, run, and read back be
   expect(punched(await kept(page, 2))).toBe(punched(text));
 });
 
+test('a control that lost its table: one sentence instead of a list, and the way to put a kept one back', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await open(page, 4);
+  const text = punched(await kept(page, 4));
+  await bring(page, text.replace(/R-?[\d.]+$/gm, 'R0.000'));
+  await expect(page.getByText(/at zero: .* the control has lost (it|them)\./)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'The control is right' })).toHaveCount(0);
+  await page.getByRole('link', { name: 'Put a kept table back' }).click();
+  await expect(page).toHaveURL(/\/machines\/4\/control\/put-back$/);
+  // and it is set whole, with no guard in the way
+  await ready(page);
+  const form = page.getByRole('form', { name: 'The table that was kept' });
+  await paste(form.getByLabel('or pasted'), await kept(page, 4));
+  await form.getByRole('button', { name: 'Show before and after' }).click();
+  await expect(page.getByRole('status')).toContainText(
+    /registers are to be set\. \d+ were seen at the control/,
+  );
+});
+
 test('what a program needs and nobody keyed stands beside record and control, though the two agree', async ({
   as,
 }) => {

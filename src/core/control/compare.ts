@@ -14,7 +14,7 @@ interface Idea {
 
 /**
  * A control's table beside the record: what explains it as a whole (all rows one further, all in the other unit, all lengths from another plane, the
- * table of another machine), and then each register that still differs, with what may have happened to it (H18).
+ * table of another machine, a table that was lost), and then each register that still differs, with what may have happened to it (H18).
  */
 export function compare(table: HeldTable): Compared {
   const { registers, increment } = table;
@@ -61,7 +61,7 @@ function ideas({ registers, others }: HeldTable): Idea[] {
     whole: { code: 'shifted', by, from: null, machine: null },
     shows: ({ kind, row }) => at(kind, row - by)?.record ?? null,
   }));
-  found.push(...partShifts(registers, at));
+  found.push(...partShifts(registers, at), ...emptied(registers));
   for (const by of [25.4, 1 / 25.4])
     found.push({
       whole: { code: 'units', by, from: null, machine: null },
@@ -106,6 +106,25 @@ function partShifts(
         shows: ({ kind, row }) => (row < from ? null : (at(kind, row - by)?.record ?? null)),
       }));
   });
+}
+
+/**
+ * A control that lost its table, or was cleared: at nought are its lengths, or all that it holds. Wear alone says nothing: where it is at nought,
+ * nobody may have keyed what was recorded.
+ */
+function emptied(registers: readonly HeldRegister[]): Idea[] {
+  const lengths = registers.filter(({ kind, record }) => !isWear(kind) && record !== 0);
+  const lost = lengths.filter(({ control }) => control === 0).length;
+  if (lost < FEWEST || lost < SHARE * lengths.length) return [];
+  const whole = { by: 0, from: null, machine: null };
+  const nought = (record: Length) => (record === 0 ? null : 0);
+  return [
+    {
+      whole: { ...whole, code: 'cleared' },
+      shows: ({ kind, record }) => (isWear(kind) ? null : nought(record)),
+    },
+    { whole: { ...whole, code: 'emptied' }, shows: ({ record }) => nought(record) },
+  ];
 }
 
 /** The one constant by which most lengths differ; null: there is none. */

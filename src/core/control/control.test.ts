@@ -112,6 +112,26 @@ describe('what explains a table as a whole', () => {
     );
   });
 
+  it('a table that was lost is told as one, and nothing of it as a slip; wear at nought may be what nobody keyed', () => {
+    const zeroed = (which: (kind: string) => boolean) =>
+      compared(rows(11).map((each) => (which(each.kind) ? { ...each, control: nanometres(0) } : each)));
+    expect(zeroed(() => true)).toMatchObject({ whole: { code: 'emptied' }, differences: [] });
+    expect(zeroed((kind) => !kind.endsWith('Wear'))).toMatchObject({
+      whole: { code: 'cleared' },
+      differences: [],
+    });
+    const wear = zeroed((kind) => kind.endsWith('Wear'));
+    expect(wear.whole).toBeNull();
+    expect(wear.differences.length).toBeGreaterThan(5);
+    // two tools of many at nought are two tools
+    const few = rows(11);
+    few
+      .filter(({ kind, record }) => kind === 'lengthGeometry' && record !== 0)
+      .slice(0, 2)
+      .forEach((each) => (each.control = nanometres(0)));
+    expect(compared(few)).toMatchObject({ whole: null, differences: [{}, {}] });
+  });
+
   it('three rows that each got a neighbour’s value are no shift while rows below them stand', () => {
     const all = rows(7);
     for (const each of all.filter(({ row, kind }) => row >= 10 && row < 13 && kind === 'lengthGeometry'))

@@ -72,7 +72,8 @@ export interface Difference {
   told: boolean;
 }
 
-export type WholeCode = 'shifted' | 'units' | 'rebased' | 'otherMachine';
+/** `cleared`: its lengths are at nought, and `emptied`: its wear too. */
+export type WholeCode = 'shifted' | 'units' | 'rebased' | 'otherMachine' | 'cleared' | 'emptied';
 
 /** One thing that explains many registers at once. */
 export interface WholeTable {

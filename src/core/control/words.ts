@@ -126,5 +126,9 @@ export function wholeWords({ code, by, from, machine, explains, of }: WholeTable
       return `Every length is ${show(nanometres(Math.round(by)), written)} off: they count from another plane. ${share}`;
     case 'otherMachine':
       return `This is the table of ${machine}. ${share}`;
+    case 'cleared':
+      return `Its lengths are at zero: they were cleared, or the control has lost them. ${share} No tool may be called until they are put back.`;
+    case 'emptied':
+      return `Its table is at zero: it was cleared, or the control has lost it. ${share} No tool may be called until it is put back.`;
   }
 }

@@ -77,7 +77,11 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
       : null,
     look: look && { id: look.id, at: look.at, person: look.person, fileName: look.fileName },
     whole: compared?.whole
-      ? { words: wholeWords(compared.whole, written), stranger: compared.whole.code === 'otherMachine' }
+      ? {
+          words: wholeWords(compared.whole, written),
+          stranger: compared.whole.code === 'otherMachine',
+          lost: compared.whole.code === 'cleared' || compared.whole.code === 'emptied',
+        }
       : null,
     agree: compared?.agree ?? 0,
     moved: (compared?.moved ?? []).map((each) => registerWords(each)),

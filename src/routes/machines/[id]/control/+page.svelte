@@ -39,7 +39,12 @@
           aria-label="Print what differs"><Printer size={18} /></button
         >
       </div>
-      {#if data.whole}<p class="caution text-lg font-semibold" role="alert">{data.whole.words}</p>{/if}
+      {#if data.whole}<p class="caution text-lg font-semibold" role="alert">
+          {data.whole.words}{#if data.whole.lost}&nbsp;<a
+              class="underline"
+              href="/machines/{data.machine.id}/control/put-back">Put a kept table back</a
+            >{/if}
+        </p>{/if}
       {#if data.moved.length > 0}<p class="small-words">
           Recorded since then, so this look says nothing of it any more: {data.moved.join(', ')}.
         </p>{/if}

@@ -39,14 +39,14 @@
               <tr
                 ><th scope="row">{each.tool}</th><td
                   ><a class="underline" href="/tools/{each.assemblyId}">{each.number}</a> {each.name}</td
-                ><td class={['number font-semibold', each.register === 0 && 'text-accent']}
-                  >{each.register === 0 ? 'empty' : formatLength(each.register, unit)}</td
+                ><td class={['number font-semibold', each.gaugeLength === null && 'text-accent']}
+                  >{each.gaugeLength === null ? 'empty' : formatLength(each.register, unit)}</td
                 ><td class="number"
                   >{#if each.gaugeLength !== null}<Size value={each.gaugeLength} {unit} bare />{/if}</td
                 ><td class="text-sm"
                   >{each.method
                     ? METHOD_WORDS[each.method]
-                    : each.register === 0
+                    : each.gaugeLength === null
                       ? 'not measured'
                       : 'not said'}{each.at ? `, ${shortTime(each.at, data.now, zone)}` : ''}</td
                 ></tr
