@@ -71,7 +71,12 @@ describe('what is found before the first cut', () => {
     });
     it('that nobody measured there, or a row still at zero, is another matter', () => {
       expect(ask(TEXT, { held: mm(120), preset: null })).toEqual([]);
-      expect(of(ask(TEXT, { held: mm(0), preset: mm(120) }), 'presetLength')).toEqual([]);
+      const empty = { rows: [{ row: 5, zero: true }] };
+      expect(of(ask(TEXT, { held: mm(0), preset: mm(120) }, empty), 'presetLength')).toEqual([]);
+    });
+    it('a zero that was measured says that it is as long as the master tool', () => {
+      expect(of(ask(TEXT, { held: mm(0), preset: mm(33.1) }), 'presetLength')).toHaveLength(1);
+      expect(ask(TEXT, { held: mm(0), preset: mm(0.05) })).toEqual([]);
     });
   });
 

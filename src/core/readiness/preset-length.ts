@@ -6,9 +6,11 @@ import type { Finder } from './question.ts';
 export const APART: Length = lengthOf(0.1, 'mm');
 
 /** A length in the control that is not what the presetter measured of the tool as it is built now (H17). */
-export const presetLength: Finder = ({ tool, calls, loaded }, { machine }) => {
+export const presetLength: Finder = ({ tool, calls, loaded }, { machine, rows }) => {
   const { preset, held } = loaded ?? {};
-  if (preset === undefined || preset === null || held === undefined || held === null || held === 0) return [];
+  if (preset === undefined || preset === null || held === undefined || held === null) return [];
+  // an empty row is told as one; a zero that was measured says that the tool is as long as the master
+  if (held === 0 && (rows.find(({ row }) => row === tool)?.zero ?? true)) return [];
   if (Math.abs(preset - held) <= APART) return [];
   const show = (length: Length) => formatWithUnit(length, machine.unit);
   return [
