@@ -52,7 +52,9 @@ export async function loadMachines(
 export async function setRows(setter: Person, loaded: readonly Loaded[], lathe: number) {
   for (const each of loaded)
     await transaction((db) => setRow(db, setter, each.machineId, each.machine, each.tool, each.assemblyId));
-  for (const [tool, radius, tip] of NOSES) await noseOf(setter, lathe, tool, radius, tip);
+  // the rows of the second part on the bar serve the same inserts
+  for (const [tool, radius, tip] of NOSES)
+    for (const at of [tool, tool + 20]) await noseOf(setter, lathe, at, radius, tip);
   for (const tool of [1, 2, 3, 4, 5, 6, 7, 8, 9]) await copySecondPart(setter, lathe, tool);
 }
 
@@ -123,7 +125,7 @@ async function copySecondPart(setter: Person, machineId: number, tool: number) {
     );
 }
 
-async function noseOf(setter: Person, machineId: number, tool: number, radius: number, tip: number) {
+async function noseOf(setter: Person, machineId: number, at: number, radius: number, tip: number) {
   for (const [kind, after] of [
     ['noseRadius', lengthOf(radius, 'in')],
     ['tipDirection', nanometres(tip)],
@@ -131,7 +133,7 @@ async function noseOf(setter: Person, machineId: number, tool: number, radius: n
     const { id } = (await row<{ id: number }>(
       pool(),
       'SELECT id FROM register WHERE machine_id = $1 AND row = $2 AND kind = $3',
-      [machineId, tool, kind],
+      [machineId, at, kind],
     ))!;
     await must(
       foundAtControl(

@@ -39,12 +39,21 @@ const methodRows = gathered((db, ids: readonly number[]) =>
   ),
 );
 const zeroOf = gathered((db, ids: readonly number[]) =>
-  rows<{ of: number; row: number; zero: boolean; cutterZero: boolean; cutter: Length | null }>(
+  rows<{
+    of: number;
+    row: number;
+    zero: boolean;
+    cutterZero: boolean;
+    cutter: Length | null;
+    nose: Length | null;
+    tip: number | null;
+  }>(
     db,
     `SELECT r.machine_id AS "of", r.row,
        bool_or(NOT ${IS_LENGTH})
          FILTER (WHERE r.kind = ANY(CASE m.kind WHEN 'mill' THEN $2::text[] ELSE $3::text[] END)) AS zero,
-       coalesce(bool_and(r.value = 0) FILTER (WHERE r.kind = 'cutterGeometry'), true) AS "cutterZero", max(r.value) FILTER (WHERE r.kind = 'cutterGeometry') AS cutter
+       coalesce(bool_and(r.value = 0) FILTER (WHERE r.kind = 'cutterGeometry'), true) AS "cutterZero", max(r.value) FILTER (WHERE r.kind = 'cutterGeometry') AS cutter,
+       max(r.value) FILTER (WHERE r.kind = 'noseRadius') AS nose, max(r.value) FILTER (WHERE r.kind = 'tipDirection') AS tip
      FROM register r JOIN machine m ON m.id = r.machine_id
      WHERE r.machine_id = ANY($1) GROUP BY r.machine_id, r.row`,
     [ids, geometryKinds('mill'), geometryKinds('lathe')],

@@ -1,12 +1,14 @@
 import type { LengthMethod } from '../core/length/transfer.ts';
-import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
+import { isDirection, REGISTER_WORDS } from '../core/inspection/register-words.ts';
+import { readDirection } from '../core/length/tip-direction.ts';
+import { parseLength } from '../core/units/parse-length.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
-import { row, rows, type Db } from './db.ts';
+import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { geometryKinds, machineById } from './machines.ts';
+import { geometryKinds, machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
-import { Refused } from './outcome.ts';
+import { Refused, type Outcome } from './outcome.ts';
 import { toolRows } from './tool-rows.ts';
 
 export interface RegisterRow {
@@ -101,6 +103,19 @@ export interface Found {
 /** Writes down what the control was found to hold, when it differs from the record for a reason of its own. */
 export const foundAtControl = (asking: Asking, found: Found) =>
   once(asking, 'foundAtControl', found, (db) => writeFound(db, asking.personId, found));
+
+/** The same as somebody typed it: a length in the unit of the machine, or the direction of a tip. */
+export async function foundTyped(
+  asking: Asking,
+  machine: Machine,
+  given: Omit<Found, 'after'> & { shown: string },
+): Promise<Outcome<void>> {
+  const register = (await registersOf(pool(), machine.id)).find(({ id }) => id === given.registerId);
+  if (!register) return { ok: false, reason: 'There is no such register.' };
+  const { shown, ...found } = given;
+  const read = isDirection(register.kind) ? readDirection(shown) : parseLength(shown, machine.unit);
+  return read.ok ? foundAtControl(asking, { ...found, after: read.value }) : read;
+}
 
 export async function writeFound(db: Db, personId: number, found: Found): Promise<void> {
   const register = await row<{ machineId: number; row: number; kind: string }>(

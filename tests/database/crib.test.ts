@@ -22,9 +22,9 @@ import { machineById } from '../../src/server/machines.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { presettingsOf, recordPresetting } from '../../src/server/presettings.ts';
 import { takeReading } from '../../src/server/readings.ts';
-import { programById } from '../../src/server/programs.ts';
+import { callsOf, programById } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
-import { registersOf } from '../../src/server/registers.ts';
+import { foundTyped, registersOf } from '../../src/server/registers.ts';
 import { startRenewal, takeStep } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -467,6 +467,38 @@ describe('lengths across machines', () => {
     });
     expect((await of(10, now)).gaugeLength).toBe(before.masterLength + mm(12));
   });
+});
+
+it('a row is written as it shows: a length, or the direction of a tip, and a compensated tool without it is found', async () => {
+  const curlew = (await machineById(pool(), await cell.machine('Curlew')))!;
+  const program = (await programById(pool(), await cell.program('O1402')))!;
+  const noses = async (of = program) =>
+    (await readinessOf(pool(), of, 1, []))
+      .filter(({ code }) => code === 'noseRow')
+      .map(({ weight, tool }) => [weight, tool]);
+  // each program of the lathe finds what it needs, in the rows of its second part too
+  expect(await noses()).toEqual([]);
+  expect(await noses((await programById(pool(), await cell.program('O1421')))!)).toEqual([]);
+  const calls = await callsOf(pool(), program.id);
+  const { tool } = calls.find(({ usesRadiusCompensation }) => usesRadiusCompensation)!;
+  const type = async (kind: string, shown: string, on = curlew) => {
+    const register = (await registersOf(pool(), curlew.id)).find(
+      (each) => each.row === tool && each.kind === kind,
+    )!;
+    const given = { registerId: register.id, before: register.value, shown, why: 'Read off the screen.' };
+    return foundTyped(as(cell.setter), on, given);
+  };
+  expect(refused(await type('tipDirection', '0.8'))).toMatch(/no direction of a tip/);
+  expect(refused(await type('tipDirection', '3', (await machineById(pool(), 1))!))).toMatch(
+    /no such register/,
+  );
+  done(await type('tipDirection', '0'));
+  expect(await noses()).toEqual([['look', tool]]);
+  done(await type('noseRadius', '0'));
+  expect(await noses()).toEqual([['stop', tool]]);
+  done(await type('noseRadius', '0.4mm'));
+  done(await type('tipDirection', '3'));
+  expect(await noses()).toEqual([]);
 });
 
 it('a built tool goes into a machine and out again, and its history is one list', async () => {

@@ -2,6 +2,7 @@ import { withPoint, type DecimalSign } from '../formats/decimal-sign.ts';
 import { parseLength } from '../units/parse-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import { isDirection } from '../inspection/register-words.ts';
+import { readDirection } from '../length/tip-direction.ts';
 import { registerWords } from './words.ts';
 import type { TableRead, TableValue } from './table-text.ts';
 
@@ -281,10 +282,10 @@ export function readMapped(text: string, mapping: TableMapping): TableRead {
   return { values, problems };
 }
 
-const plainOf = (cell: string): Length | string =>
-  /^\+?0?\d([.,]0*)?$/.test(cell)
-    ? nanometres(Number.parseInt(cell, 10))
-    : `"${cell.slice(0, 30)}" is no direction.`;
+const plainOf = (cell: string): Length | string => {
+  const read = readDirection(cell);
+  return read.ok ? read.value : read.reason;
+};
 
 function valueOf(
   cell: string,

@@ -1,4 +1,5 @@
 import { isDirection } from '../inspection/register-words.ts';
+import { readDirection } from '../length/tip-direction.ts';
 import type { Dialect } from '../program/dialect.ts';
 import { plainDecimal, USUAL_DECIMALS } from '../units/format-length.ts';
 import { parseLength, type Parsed } from '../units/parse-length.ts';
@@ -91,10 +92,7 @@ function reader(template: string): RegExp {
 
 /** A value as a line in the machine's words has it. Without a point it is what the machine takes X100 for, as everywhere in a program. */
 function inWords(kind: string, written: string, unit: LengthUnit, dialect: Dialect): Parsed<Length> {
-  if (isDirection(kind))
-    return /^\+?0?\d\.?0*$/.test(written)
-      ? { ok: true, value: nanometres(Number(written)) }
-      : { ok: false, reason: `"${written}" is no direction of a tip.` };
+  if (isDirection(kind)) return readDirection(written);
   const read = parseLength(written.replace(/\.$/, ''), unit);
   if (!read.ok || written.includes('.') || dialect.pointless === 'asWritten') return read;
   return { ok: true, value: nanometres(read.value / (unit === 'mm' ? 1000 : 10_000)) };

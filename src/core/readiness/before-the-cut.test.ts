@@ -80,6 +80,33 @@ describe('what is found before the first cut', () => {
     });
   });
 
+  describe('the nose of a lathe’s tool that is compensated', () => {
+    const found = (state: Partial<RowState>, code = 'G42 ') => {
+      const read = readProgram(
+        `%\nO1\nT0303\nG97 S900 M3\nG0 ${code}X40. Z2.\nG1 X30. Z0. F0.2\nG40 X50.\nM30\n%`,
+        usualDialect('lathe', 'mm'),
+      );
+      if (!read.ok) throw new Error(read.reason);
+      return checkReadiness({
+        machine: { name: 'Curlew', kind: 'lathe', highestSpeed: 4800, boringShift: 'X+', unit: 'mm' },
+        program: { name: 'O1', partsPerCycle: 1, calls: read.reading.calls },
+        quantity: 1,
+        loaded: [{ ...drill, tool: 3, kind: 'turning' }],
+        rows: [{ row: 3, zero: false, ...state }],
+      }).filter((finding) => finding.code === 'noseRow');
+    };
+    it('stops where its row holds no radius, is looked at where it holds no direction', () => {
+      expect(found({ nose: mm(0), tip: 3 })).toMatchObject([{ weight: 'stop', tool: 3, line: 3 }]);
+      expect(found({ nose: mm(0.8), tip: 0 })).toMatchObject([{ weight: 'look' }]);
+      expect(found({ nose: mm(0.8), tip: 3 })).toEqual([]);
+      expect(found({ nose: mm(0.8), tip: 9 })).toEqual([]);
+    });
+    it('is no matter where nothing is compensated, or the row has no such register', () => {
+      expect(found({ nose: mm(0), tip: 0 }, '')).toEqual([]);
+      for (const none of [{}, { nose: null, tip: null }]) expect(found(none)).toEqual([]);
+    });
+  });
+
   describe('the way it turns', () => {
     const left = TEXT.replace('M3', 'M4');
     it('counter-clockwise stops a right-hand drill', () =>

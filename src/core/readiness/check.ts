@@ -17,6 +17,7 @@ import { lifeLeft } from './life-left.ts';
 import { measured } from './measured.ts';
 import { missing } from './missing.ts';
 import { mixedLengths } from './mixed-lengths.ts';
+import { noseRow } from './nose-row.ts';
 import { orientedFindings } from './oriented.ts';
 import { presetLength } from './preset-length.ts';
 import { probeFinder } from './probe.ts';
@@ -47,6 +48,7 @@ const FINDERS: readonly Finder[] = [
   correctionsLeft,
   rowsFollow,
   cutterRow,
+  noseRow,
   oriented,
   probeFinder,
   speeds,

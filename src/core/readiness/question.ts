@@ -62,6 +62,9 @@ export interface RowState {
   cutterZero?: boolean;
   /** What the cutter geometry holds, as the machine keeps it: radius or diameter. */
   cutter?: Length | null;
+  /** The nose radius and the tip direction that a lathe's row holds; undefined or null: it has none. */
+  nose?: Length | null;
+  tip?: number | null;
   /** Wear that it holds, each with the entry that put it there; 0: none did. */
   wear?: readonly { kind: string; value: Length; entry: number }[];
 }
@@ -179,6 +182,7 @@ export type FindingCode =
   | 'notAsAsked'
   | 'maybeNotAsAsked'
   | 'cutterRow'
+  | 'noseRow'
   | 'mixedLengths'
   | 'boringShift'
   | 'fixedRow'

@@ -15,7 +15,7 @@ import {
 } from '$server/lengths';
 import { machineById, machines } from '$server/machines';
 import { placesOf } from '$server/places';
-import { foundAtControl, registersOf } from '$server/registers';
+import { foundTyped, registersOf } from '$server/registers';
 import { act, actAtMachine, id, lengthIn, shownLength, words } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -103,18 +103,18 @@ async function turned(machineId: number) {
 
 export const actions: Actions = {
   found: actAtMachine(
-    ({ unit }) =>
+    () =>
       z.object({
         register: id,
         before: shownLength,
-        shown: lengthIn(unit),
+        shown: z.string().trim().min(1, 'Type what the control shows.').max(60),
         why: words('The reason', 300),
       }),
-    ({ input, asking }) =>
-      foundAtControl(asking, {
+    ({ input, asking, on }) =>
+      foundTyped(asking, on, {
         registerId: input.register,
         before: input.before,
-        after: input.shown,
+        shown: input.shown,
         why: input.why,
       }),
   ),

@@ -69,16 +69,24 @@
         <h2 class="text-xl">{REGISTER_WORDS[cell.kind]}, row {cell.row}</h2>
         <p class="mt-1">
           The record holds <b class="font-display text-xl">{show(cell.kind, cell.value)}</b>
-          {data.machine.unit}. <a class="underline" href="/ledger?register={cell.id}">How it got there</a>
+          {isDirection(cell.kind) ? '' : data.machine.unit}.
+          <a class="underline" href="/ledger?register={cell.id}">How it got there</a>
         </p>
-        {#if data.mayEdit && !isDirection(cell.kind)}
+        {#if data.mayEdit}
           {#key cell.id}
             <ActionForm action="?/found" class="mt-3 grid gap-2" label="Found at the control">
               {#snippet children({ busy })}
                 <input type="hidden" name="register" value={cell.id} />
                 <input type="hidden" name="before" value={cell.value} />
                 <Field label="The control shows something else"
-                  ><input class="input" name="shown" data-pad="length" autocomplete="off" required /></Field
+                  ><input
+                    class="input"
+                    name="shown"
+                    data-pad={isDirection(cell.kind) ? undefined : 'length'}
+                    inputmode={isDirection(cell.kind) ? 'numeric' : undefined}
+                    autocomplete="off"
+                    required
+                  /></Field
                 >
                 <Field label="Why"><input class="input" name="why" maxlength="300" required /></Field>
                 <button class="btn btn-primary" disabled={busy}>Record what the control holds</button>
