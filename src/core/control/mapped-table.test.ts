@@ -230,6 +230,15 @@ describe('the layout of a table, from a sample', () => {
 });
 
 describe('columns that are fixed', () => {
+  it('stand under headings that are wider than they are, words where they begin', () => {
+    const text = 'OFFSETS\n No.  Geom. length   Rem\n  1   123.4560      mill\n  2   -98.7000      drill\n';
+    expect(guessMapping(text, MILL, 'mm').columns).toEqual([
+      { what: 'row' },
+      register('lengthGeometry'),
+      null,
+    ]);
+  });
+
   const sample = ' NO NOTE    LENGTH      HW\n  1 drill   98.700   0.000\n  2 tap     45.000   0.010\n';
   const mapping = guessMapping(sample, MILL, 'mm');
   it('hold longer numbers than the sample had', () => {

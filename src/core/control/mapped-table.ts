@@ -120,36 +120,46 @@ function meaningsOf(heading: readonly string[], kinds: readonly string[]): Colum
 
 const isNumber = (cell: string) => /^[+-]?\d{0,9}[.,]?\d{0,9}$/.test(cell) && /\d/.test(cell);
 
-/**
- * Where columns begin. Numbers end below each other and grow to the left: what follows a column of them begins right behind it. Words grow to
- * the right: what follows them begins half way.
- */
-function beginsIn(lines: readonly string[]): number[] {
-  const longest = Math.max(0, ...lines.map((line) => line.length));
-  const free = (at: number) => lines.every((line) => (line[at] ?? ' ') === ' ');
-  const begins: number[] = [];
-  let [from, end] = [0, -1];
-  for (let at = 0; at < longest && begins.length < MOST_COLUMNS; at += 1) {
-    if (free(at)) continue;
-    if (at > end + 1 || begins.length === 0) {
-      const numbers = lines.every((line) => isNumber(line.slice(from, at).trim()));
-      from = begins.length === 0 ? 0 : numbers ? end + 1 : (end + 1 + at) >> 1;
-      begins.push(from);
-    }
-    end = at;
-  }
-  return begins;
+interface Run {
+  from: number;
+  to: number;
 }
 
-/** Names over fixed columns: each word of a heading belongs to the column over which most of it stands, and behind the last to none. */
-function namesOver(heading: string, begins: readonly number[], longest: number): string[] {
-  const names = begins.map(() => '');
+/** What stands below each other in lines: places that are not free in all of them, side by side. */
+function runsIn(lines: readonly string[]): Run[] {
+  const longest = Math.max(0, ...lines.map((line) => line.length));
+  const runs: Run[] = [];
+  for (let at = 0; at < longest; at += 1) {
+    if (lines.every((line) => (line[at] ?? ' ') === ' ')) continue;
+    const last = runs.at(-1);
+    if (last?.to === at) last.to = at + 1;
+    else runs.push({ from: at, to: at + 1 });
+  }
+  return runs.slice(0, MOST_COLUMNS);
+}
+
+/**
+ * Where columns begin. Numbers end below each other and grow to the left: a column of them begins right behind one of numbers, and half way
+ * behind one of words, which grow to the right. A column of words begins where its words do.
+ */
+function beginsIn(runs: readonly Run[], lines: readonly string[]): number[] {
+  const numbers = ({ from, to }: Run) => lines.every((line) => isNumber(line.slice(from, to).trim()));
+  return runs.map((run, i) => {
+    const before = runs[i - 1];
+    if (!before) return 0;
+    if (!numbers(run)) return run.from;
+    return numbers(before) ? before.to : (before.to + run.from) >> 1;
+  });
+}
+
+/** Names over fixed columns: each word of a heading belongs to what it stands above, or nearest to; behind the last there is nothing. */
+function namesOver(heading: string, runs: readonly Run[]): string[] {
+  const names = runs.map(() => '');
   for (const { 0: word, index } of heading.matchAll(/\S+/g)) {
-    const over = begins.map(
-      (begin, i) => Math.min(index + word.length, begins[i + 1] ?? longest) - Math.max(index, begin),
-    );
+    if (index >= (runs.at(-1)?.to ?? 0)) continue;
+    const over = runs.map(({ from, to }) => Math.min(index + word.length, to) - Math.max(index, from));
     const i = over.indexOf(Math.max(...over));
-    if (over[i]! > 0) names[i] = `${names[i]} ${word}`.trim();
+    names[i] = `${names[i]} ${word}`.trim();
   }
   return names;
 }
@@ -181,24 +191,17 @@ export function guessMapping(text: string, kinds: readonly string[], unit: Lengt
   const best = signs.reduce((a, b) => (share(b) > share(a) ? b : a));
   const separated = share(best) >= 0.5;
   const numbers = sample.filter((line) => /^\s*"?[+−-]?\d/.test(line));
+  const standing = numbers.length > 0 ? numbers : sample;
+  const runs = separated ? [] : runsIn(standing);
   const layout = {
     separator: separated ? best : ('columns' as const),
-    begins: separated ? [] : beginsIn(numbers.length > 0 ? numbers : sample),
+    begins: beginsIn(runs, standing),
   };
   const cut = sample.map((line) => cellsOf(line, layout));
   const first = cut.findIndex((cells) => isNumber(cells[0] ?? '') && cells.filter(isNumber).length > 1);
   const skip = Math.max(0, first);
   const width = Math.max(0, ...cut.slice(skip).map((cells) => cells.length));
-  const heading =
-    skip === 0
-      ? []
-      : separated
-        ? cut[skip - 1]!
-        : namesOver(
-            sample[skip - 1]!,
-            layout.begins,
-            Math.max(...sample.slice(skip).map((line) => line.trimEnd().length)),
-          );
+  const heading = skip === 0 ? [] : separated ? cut[skip - 1]! : namesOver(sample[skip - 1]!, runs);
   const columns = meaningsOf(
     Array.from({ length: Math.min(width, MOST_COLUMNS) }, (_, i) => heading[i] ?? ''),
     kinds,
