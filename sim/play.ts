@@ -4,7 +4,7 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { connect } from 'node:net';
 import pg from 'pg';
 import { tableText } from '../src/core/control/table-text.ts';
-import { registerDecimals } from '../src/core/correction/register-text.ts';
+import { registerDecimals } from '../src/core/units/register-decimals.ts';
 import { formatLength } from '../src/core/units/format-length.ts';
 import { nanometres } from '../src/core/units/length.ts';
 import { cellNow, readClock } from '../src/server/clock.ts';

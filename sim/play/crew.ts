@@ -1,4 +1,4 @@
-import { registerDecimals } from '../../src/core/correction/register-text.ts';
+import { registerDecimals } from '../../src/core/units/register-decimals.ts';
 import { chance, type Chance } from './chance.ts';
 import type { PlantMachine, PlantSize } from './plant.ts';
 import { keyed, READ_WRONG, slipAt, swapped, type KeyingSlip } from './slips.ts';

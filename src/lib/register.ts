@@ -1,4 +1,4 @@
-import { registerDecimals } from '$core/correction/register-text';
+import { registerDecimals } from '$core/units/register-decimals';
 import { formatLength } from '$core/units/format-length';
 import type { Length, LengthUnit } from '$core/units/length';
 

@@ -1,7 +1,8 @@
 import type { Step } from '../core/correction/policies.ts';
 import { HARMLESS, type Took } from '../core/correction/took.ts';
 import { explainReadBack, type ReadBackAnswer, type RowAnswer } from '../core/correction/read-back.ts';
-import { registerDecimals, registerProgram, screenOrder } from '../core/correction/register-text.ts';
+import { registerProgram, screenOrder } from '../core/correction/register-text.ts';
+import { registerDecimals } from '../core/units/register-decimals.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { may, type Person } from '../core/people/roles.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';

@@ -1,6 +1,6 @@
 import { byPlace } from '../core/correction/by-place.ts';
 import { modelOf, type Judgement } from '../core/correction/judge-question.ts';
-import { registerDecimals } from '../core/correction/register-text.ts';
+import { registerDecimals } from '../core/units/register-decimals.ts';
 import { didItTake, DOUBTED, HARMLESS, type Took, type TookAnswer } from '../core/correction/took.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { entry } from '../core/ledger/entry.ts';

@@ -5,7 +5,7 @@ import { gaugeLengthFromRegister, referenceOf, type LengthReference } from '../c
 import { rebaseRegister, transferLength, type LengthMethod } from '../core/length/transfer.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
-import { registerDecimals } from '../core/correction/register-text.ts';
+import { registerDecimals } from '../core/units/register-decimals.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';

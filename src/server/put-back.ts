@@ -1,7 +1,8 @@
 import { notPutBack, putBack, shownBefore, type PutBack } from '../core/control/put-back.ts';
 import { readTable, tableHead, type TableValue } from '../core/control/table-text.ts';
 import { registerWords } from '../core/control/words.ts';
-import { registerDecimals, registerProgram } from '../core/correction/register-text.ts';
+import { registerProgram } from '../core/correction/register-text.ts';
+import { registerDecimals } from '../core/units/register-decimals.ts';
 import { formatLength } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
 import { lastSeen } from './control-differing.ts';

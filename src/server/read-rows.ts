@@ -1,5 +1,5 @@
 import { explainReadBack, type RowRead } from '../core/correction/read-back.ts';
-import { registerDecimals } from '../core/correction/register-text.ts';
+import { registerDecimals } from '../core/units/register-decimals.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { nanometres, type Length } from '../core/units/length.ts';

@@ -1,6 +1,6 @@
 import { leftAlone, type Judgement, type RowChange } from '../core/correction/judge-question.ts';
 import { judge } from '../core/correction/judge.ts';
-import { registerDecimals } from '../core/correction/register-text.ts';
+import { registerDecimals } from '../core/units/register-decimals.ts';
 import type { TookAnswer } from '../core/correction/took.ts';
 import { palletOf, type InCycle } from '../core/inspection/cycle-place.ts';
 import { movesOf, standing, toleranceWidth } from '../core/inspection/feature.ts';

@@ -1,6 +1,6 @@
 import { isWear } from '../inspection/register-words.ts';
 import { slipsBetween } from '../correction/slips.ts';
-import { registerDecimals } from '../correction/register-text.ts';
+import { registerDecimals } from '../units/register-decimals.ts';
 import { nanometres, type Length } from '../units/length.ts';
 import type { Explanation, ExplanationCode, HeldRegister, HeldTable } from './held.ts';
 

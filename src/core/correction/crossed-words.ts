@@ -1,6 +1,6 @@
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type LengthUnit } from '../units/length.ts';
-import { registerDecimals } from './register-text.ts';
+import { registerDecimals } from '../units/register-decimals.ts';
 import type { Length } from '../units/length.ts';
 import type { Crossed, RegisterStep, SizeDid, Stretch } from './crossed-moves.ts';
 

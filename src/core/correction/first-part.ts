@@ -7,7 +7,7 @@ import { keptAway, ownBy, type FirstPlan, type FirstSize, type Keyed } from './f
 import { ToldSoFar } from './first-part-told.ts';
 import { doneWords, finishersFor, isRight } from './first-part-end.ts';
 import type { Finding, FirstEvent, FirstState, FirstStep, Stage, Task } from './first-part-state.ts';
-import { registerDecimals } from './register-text.ts';
+import { registerDecimals } from '../units/register-decimals.ts';
 
 /**
  * Bringing a first part to size (H13), as a sequence that anybody can take up: it is worked out anew from what was keyed and measured

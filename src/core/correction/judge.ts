@@ -22,7 +22,7 @@ import type { Step } from './policies.ts';
 import { asIfKeyed, stillWorth } from './still-worth.ts';
 import { direction, plainIncrement } from './propose-words.ts';
 import { questionReading } from './question-reading.ts';
-import { registerDecimals } from './register-text.ts';
+import { registerDecimals } from '../units/register-decimals.ts';
 
 /**
  * A reading's answer (H14): leave the rows alone, or move them, jointly for all sizes they cut. What is known of a size comes from

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 
 import { usualDialect, type Dialect } from '../program/dialect.ts';
 import { nanometres } from '../units/length.ts';
-import { readPastedTable, registerDecimals, registerProgram, screenOrder } from './register-text.ts';
+import { readPastedTable, registerProgram, screenOrder } from './register-text.ts';
+import { registerDecimals } from '../units/register-decimals.ts';
 
 const dialect: Dialect = {
   ...usualDialect('lathe', 'in'),

@@ -1,9 +1,9 @@
 import { isDirection } from '../inspection/register-words.ts';
 import { readDirection } from '../length/tip-direction.ts';
 import type { Dialect } from '../program/dialect.ts';
-import { plainDecimal, USUAL_DECIMALS } from '../units/format-length.ts';
+import { plainDecimal } from '../units/format-length.ts';
 import { parseLength, type Parsed } from '../units/parse-length.ts';
-import { nanometres, NM_PER, type Length, type LengthUnit } from '../units/length.ts';
+import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 
 /** A register that is to be set, and what it shows before; null: nobody knows. */
 export interface RegisterWrite {
@@ -166,12 +166,4 @@ export function readPastedTable(
     else problems.push(`Line ${index + 1}: "${raw.trim().slice(0, 40)}" is not a row and what it shows.`);
   }
   return { rows: [...rows.values()].filter((each) => !doubtful.has(each)), problems };
-}
-
-/** How many digits after the point a register of this least step is written with: as many as the step has, and never fewer than usual. */
-export function registerDecimals(unit: LengthUnit, increment: Length): number {
-  let decimals = USUAL_DECIMALS[unit];
-  const step = (places: number) => NM_PER[unit] / 10 ** places;
-  while (decimals < 6 && increment % step(decimals) !== 0) decimals += 1;
-  return decimals;
 }

@@ -1,6 +1,6 @@
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
-import { registerDecimals } from '../correction/register-text.ts';
+import { registerDecimals } from '../units/register-decimals.ts';
 import { mostUrgent } from './run-out.ts';
 import { toolList, type LeafData, type LeafNote } from './leaf.ts';
 

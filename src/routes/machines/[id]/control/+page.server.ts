@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { stateLines } from '$core/agent/machine-state';
-import { registerDecimals, registerProgram } from '$core/correction/register-text';
+import { registerProgram } from '$core/correction/register-text';
+import { registerDecimals } from '$core/units/register-decimals';
 import { meets } from '$core/control/assumed';
 import { assumedWords, countedWords, explanationWords, registerWords, wholeWords } from '$core/control/words';
 import type { HeldRegister } from '$core/control/held';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { PutBackShown } from '$core/control/put-back';
 import { registerWords } from '$core/control/words';
-import { registerDecimals } from '$core/correction/register-text';
+import { registerDecimals } from '$core/units/register-decimals';
 import { formatLength } from '$core/units/format-length';
 import type { Length } from '$core/units/length';
 import { fileText } from '$server/file-text';

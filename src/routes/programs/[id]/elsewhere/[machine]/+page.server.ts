@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { registerDecimals } from '$core/correction/register-text';
+import { registerDecimals } from '$core/units/register-decimals';
 import { formatLength } from '$core/units/format-length';
 import type { Length } from '$core/units/length';
 import { pool } from '$server/db';
