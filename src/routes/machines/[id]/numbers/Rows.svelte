@@ -63,7 +63,7 @@
       </table>
     </div>
   </section>
-  <div class="grid content-start gap-6">
+  <div class="grid content-start gap-6 lg:sticky lg:top-4 lg:self-start">
     {#if cell}
       <section class="plate">
         <h2 class="text-xl">{REGISTER_WORDS[cell.kind]}, row {cell.row}</h2>
