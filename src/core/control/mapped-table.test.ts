@@ -262,8 +262,7 @@ describe('columns that are fixed', () => {
   ])('never give half a number for the whole: %s', (line) => {
     const narrow = { ...mapping, begins: [0, 3, 12, 19] };
     const { values, problems } = readMapped(`${sample}${line}\n`, narrow);
-    const told = values.filter(({ row }) => row === 3);
-    expect(problems.length > 0 || told.every(({ value }) => line.includes(String(value / 1e6)))).toBe(true);
+    expect(values.filter(({ row }) => row === 3)).toEqual([]);
     expect(problems.join()).toContain('Line 4: a number stands across two columns');
   });
 });

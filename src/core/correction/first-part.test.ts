@@ -156,15 +156,18 @@ describe('equal passes (H13)', () => {
       ],
     });
   });
-  it('a part that moves out of its limits when it is parted off is answered for the next', () => {
-    const parted = [
+  /** Brought to size, and then the OD measured off the machine. */
+  const partedAt = (od: number) =>
+    [
       ...firstCut,
       'key',
       measured(OD, 'finish', 1.4965),
       measured(BORE, 'finish', 1.4385),
-      measured(OD, 'off', 1.4961),
+      measured(OD, 'off', od),
       measured(BORE, 'off', 1.4385),
     ] as const;
+  it('a part that moves out of its limits when it is parted off is answered for the next', () => {
+    const parted = partedAt(1.4961);
     expect(rowsOf(play(plan(), parted).step)).toEqual({ 2: inch(0.0004) });
     expect(play(plan(), [...parted, 'key']).step).toMatchObject({
       do: 'done',
@@ -180,15 +183,7 @@ describe('equal passes (H13)', () => {
       const of = plan();
       const sure = uncertainty === null ? null : inch(uncertainty);
       const sizes = of.sizes.map((size) => ({ ...size, uncertainty: sure }));
-      const done = [
-        ...firstCut,
-        'key',
-        measured(OD, 'finish', 1.4965),
-        measured(BORE, 'finish', 1.4385),
-        measured(OD, 'off', 1.4966),
-        measured(BORE, 'off', 1.4385),
-      ] as const;
-      return play({ ...of, sizes }, done).step;
+      return play({ ...of, sizes }, partedAt(1.4966)).step;
     };
     for (const well of [null, 0, 0.0001]) expect(ended(well)).toEqual({ do: 'done', right: true, words: [] });
     expect(ended(0.00015)).toEqual({

@@ -68,8 +68,11 @@
       <section class="plate">
         <h2 class="text-xl">{REGISTER_WORDS[cell.kind]}, row {cell.row}</h2>
         <p class="mt-1">
-          The record holds <b class="font-display text-xl">{show(cell.kind, cell.value)}</b>
-          {isDirection(cell.kind) ? '' : data.machine.unit}.
+          The record holds <b class="font-display text-xl">{show(cell.kind, cell.value)}</b>{isDirection(
+            cell.kind,
+          )
+            ? '.'
+            : ` ${data.machine.unit}.`}
           <a class="underline" href="/ledger?register={cell.id}">How it got there</a>
         </p>
         {#if data.mayEdit}
