@@ -230,11 +230,11 @@ export async function shelvesAhead(
 ): Promise<ShelfComing[]> {
   const pieces = await rows<Taking & { assemblyId: number }>(
     db,
-    `SELECT p.assembly_id AS "assemblyId", c.id AS component, p.count AS pieces, CASE WHEN p.role = 'insert' THEN greatest(1, coalesce(c.edges, 1)) ELSE 1 END AS edges,
-            CASE WHEN p.role = 'insert' THEN p.edges_used ELSE 0 END AS "edgesUsed"
+    `SELECT p.assembly_id AS "assemblyId", c.id AS component, p.count AS pieces, CASE WHEN p.role IN ('insert', 'second_insert') THEN greatest(1, coalesce(c.edges, 1)) ELSE 1 END AS edges,
+            CASE WHEN p.role IN ('insert', 'second_insert') THEN p.edges_used ELSE 0 END AS "edgesUsed"
      FROM assembly_part p JOIN component c ON c.id = p.component_id
-     WHERE p.assembly_id = ANY($1) AND (p.role = 'insert'
-       OR p.role = 'cutter' AND NOT EXISTS (SELECT 1 FROM assembly_part i WHERE i.assembly_id = p.assembly_id AND i.role = 'insert'))`,
+     WHERE p.assembly_id = ANY($1) AND (p.role IN ('insert', 'second_insert')
+       OR p.role = 'cutter' AND NOT EXISTS (SELECT 1 FROM assembly_part i WHERE i.assembly_id = p.assembly_id AND i.role IN ('insert', 'second_insert')))`,
     [[...new Set(spent.map(({ assemblyId }) => assemblyId))]],
   );
   const lines = await rows<ShelfLine & Pick<ShelfComing, 'number' | 'name' | 'shelf' | 'coming'>>(

@@ -1,7 +1,8 @@
-import { costPerEdge, stackFacts, type Stack, type StackFacts } from '../core/assembly/stack.ts';
-import { PART_ROLES, type PartRole } from '../core/assembly/part-roles.ts';
+import { cornerOf, costPerEdge, stackFacts, type Stack, type StackFacts } from '../core/assembly/stack.ts';
+import { INSERT_ROLES, PART_ROLES, type PartRole } from '../core/assembly/part-roles.ts';
+import { indexingWords, usedUp } from '../core/assembly/inserts.ts';
 import type { AssemblyKind } from '../core/assembly/silhouette.ts';
-import { kindFacts } from '../core/component/kinds.ts';
+import { kindFacts, type Component } from '../core/component/kinds.ts';
 import {
   adapterRefusal,
   extensionRefusal,
@@ -9,6 +10,8 @@ import {
   insertRefusal,
   knobRefusal,
   nutRefusal,
+  seatsOf,
+  secondInsertRefusal,
   secondRefusal,
   stickOutRefusal,
   type Refusal,
@@ -43,25 +46,32 @@ export const partsOf = (db: Db, assemblyId: number) =>
     [assemblyId, PART_ROLES],
   );
 
+/** What of an assembly is turned to its next edge: its inserts, and those of the other tool in a double holder. */
+export const insertsOf = <P extends { role: PartRole }>(parts: readonly P[]): P[] =>
+  parts.filter(({ role }) => INSERT_ROLES.some((each) => each === role));
+
 /** What one edge of an assembly costs, in cents, by its pieces; null: they say nothing of it. */
 export function edgeCostOf(parts: readonly Part[]): number | null {
-  const [cutter, insert] = (['cutter', 'insert'] as const).map((role) =>
-    parts.find((part) => part.role === role),
-  );
+  const cutter = parts.find(({ role }) => role === 'cutter');
   if (!cutter) return null;
   return costPerEdge(
     { cost: cutter.costCents, regrinds: cutter.regrinds },
-    insert
-      ? { cost: insert.costCents === null ? null : insert.costCents * insert.count, edges: insert.edges ?? 1 }
-      : null,
+    insertsOf(parts).map(({ costCents, count, edges }) => ({
+      cost: costCents === null ? null : costCents * count,
+      edges: edges ?? 1,
+    })),
   );
 }
 
 /** The stack behind an assembly; null when its pieces are not recorded. */
 export function stackOf(parts: readonly Part[], stickOut: Length): Stack | null {
   const piece = (role: PartRole) => parts.find((part) => part.role === role) ?? null;
-  const [holder, cutter, insert] = [piece('holder'), piece('cutter'), piece('insert')];
+  const [holder, cutter] = [piece('holder'), piece('cutter')];
   if (!holder || !cutter) return null;
+  const set = (role: PartRole) => {
+    const part = piece(role);
+    return part && { component: part, count: part.count };
+  };
   return {
     holder,
     cutter,
@@ -70,7 +80,8 @@ export function stackOf(parts: readonly Part[], stickOut: Length): Stack | null 
     second: piece('second'),
     adapter: piece('adapter'),
     knob: piece('knob'),
-    inserts: insert && { component: insert, count: insert.count },
+    inserts: set('insert'),
+    secondInserts: set('second_insert'),
     stickOut,
   };
 }
@@ -85,6 +96,7 @@ export function stackRefusals(stack: Stack, drawbar: Parameters<typeof knobRefus
     adapterRefusal(stack.extension ?? stack.cutter, stack.holder, stack.adapter),
     stickOutRefusal(stack.cutter, stack.stickOut),
     insertRefusal(stack.cutter, stack.inserts?.component ?? null),
+    secondInsertRefusal(stack.second, stack.secondInserts?.component ?? null),
     drawbar && knobRefusal(stack.knob, drawbar),
   ].filter((refusal) => refusal !== null);
 }
@@ -110,9 +122,12 @@ async function stackFrom(
     if (!component) throw new Refused('One of the pieces no longer exists.');
     parts.set(role, component);
   }
-  const [holder, cutter, insert] = [parts.get('holder'), parts.get('cutter'), parts.get('insert')];
+  const [holder, cutter, second] = [parts.get('holder'), parts.get('cutter'), parts.get('second') ?? null];
   if (!holder || !cutter) throw new Refused('An assembly needs a holder and a cutter.');
-  const count = cutter.dimensions.ZEFP ?? 1;
+  const set = (role: PartRole, seat: Component | null) => {
+    const component = parts.get(role);
+    return component ? { component, count: seat ? seatsOf(seat) : 1 } : null;
+  };
   return {
     parts,
     stack: {
@@ -120,10 +135,11 @@ async function stackFrom(
       cutter,
       extension: parts.get('extension') ?? null,
       nut: parts.get('nut') ?? null,
-      second: parts.get('second') ?? null,
+      second,
       adapter: parts.get('adapter') ?? null,
       knob: parts.get('knob') ?? null,
-      inserts: insert ? { component: insert, count } : null,
+      inserts: set('insert', cutter),
+      secondInserts: set('second_insert', second),
       stickOut: build.stickOut,
     },
   };
@@ -149,14 +165,19 @@ export function buildAssembly(asking: Asking, build: Build, mayOverride: boolean
       );
     const facts = stackFacts(stack);
     const id = await insertBuilt(db, build, stack, facts, refusals.length > 0 ? build.override.trim() : '');
-    for (const [role, component] of parts) {
-      const count = role === 'insert' ? stack.inserts!.count : 1;
+    const pieces = [...parts].map(([role, component]) => ({
+      role,
+      component,
+      count:
+        (role === 'insert' ? stack.inserts : role === 'second_insert' ? stack.secondInserts : null)?.count ??
+        1,
+    }));
+    for (const { role, component, count } of pieces)
       await db.query(
         'INSERT INTO assembly_part (assembly_id, role, component_id, count) VALUES ($1, $2, $3, $4)',
         [id, role, component.id, count],
       );
-      await moveStock(db, asking.personId, component, -count, 'issued', `For ${build.number}.`, id);
-    }
+    await issue(db, asking.personId, pieces, `For ${build.number}.`, id);
     await append(
       db,
       entry.assembly('built', {
@@ -190,7 +211,7 @@ async function insertBuilt(
     interface: holder.interface,
     holder: holder.name,
     diameter: cutter.dimensions.DC ?? cutter.dimensions.DCONMS ?? 0,
-    cornerRadius: cutter.dimensions.RE ?? 0,
+    cornerRadius: cornerOf(stack),
     stickOut: build.stickOut,
     gaugeLength: facts.gaugeLength,
     holderDiameter: holder.dimensions.BD ?? 0,
@@ -237,27 +258,54 @@ export async function recordPieces(
   );
 }
 
-/** Turns the inserts of an assembly to their next edge, or to new ones off the shelf where that was the last; what was done, in words. */
+/**
+ * Turns the inserts of an assembly to their next edge, or to new ones off the shelf where that was the last: in a double holder those
+ * of both tools. What was done, in words.
+ */
 export async function indexed(
   db: Db,
   personId: number,
   { id, number, machineId, tool }: Pick<Assembly, 'id' | 'number' | 'machineId' | 'tool'>,
 ): Promise<{ fresh: boolean; said: string }> {
-  const insert = (await partsOf(db, id)).find((part) => part.role === 'insert');
-  if (!insert) throw new Refused('This assembly has no inserts on record.');
-  const edges = insert.edges ?? 1;
-  const fresh = insert.edgesUsed + 1 >= edges;
-  if (fresh) await moveStock(db, personId, insert, -insert.count, 'issued', `New inserts for ${number}.`, id);
-  await db.query('UPDATE assembly_part SET edges_used = $2 WHERE assembly_id = $1 AND role = $3', [
+  const inserts = insertsOf(await partsOf(db, id));
+  if (inserts.length === 0) throw new Refused('This assembly has no inserts on record.');
+  const fresh = inserts.filter(usedUp);
+  await issue(
+    db,
+    personId,
+    fresh.map((component) => ({ component, count: component.count })),
+    `New inserts for ${number}.`,
     id,
-    fresh ? 0 : insert.edgesUsed + 1,
-    'insert',
-  ]);
-  const said = fresh
-    ? `${number} got ${insert.count} new inserts ${insert.number}.`
-    : `${number} was indexed to edge ${insert.edgesUsed + 2} of ${edges}.`;
+  );
+  await db.query(
+    `UPDATE assembly_part p SET edges_used = t.edges_used FROM unnest($2::text[], $3::integer[]) AS t(role, edges_used)
+     WHERE p.assembly_id = $1 AND p.role = t.role`,
+    [
+      id,
+      inserts.map(({ role }) => role),
+      inserts.map((insert) => (usedUp(insert) ? 0 : insert.edgesUsed + 1)),
+    ],
+  );
+  const said = `${number} was indexed: ${inserts.map(indexingWords).join(', ')}.`;
   await append(db, entry.assembly('indexed', { personId, assemblyId: id, machineId, tool, said }));
-  return { fresh, said };
+  return { fresh: fresh.length > 0, said };
+}
+
+/** Takes pieces off the shelf for an assembly; two of one line come off one after the other. */
+async function issue(
+  db: Db,
+  personId: number,
+  pieces: readonly { component: { id: number; number: string; stock: number }; count: number }[],
+  why: string,
+  assemblyId: number,
+): Promise<void> {
+  const taken = new Map<number, number>();
+  for (const { component, count } of pieces) {
+    const before = taken.get(component.id) ?? 0;
+    const line = { ...component, stock: component.stock - before };
+    await moveStock(db, personId, line, -count, 'issued', why, assemblyId);
+    taken.set(component.id, before + count);
+  }
 }
 
 /** An edge of a counted tool gives way to a fresh one on the bench; one that cut nothing says nothing of how long they last. */

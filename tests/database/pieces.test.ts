@@ -4,10 +4,11 @@ import { massOf, stretches } from '../../src/core/assembly/solid.ts';
 import { weighed } from '../../src/core/assembly/weighed.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
-import { buildAssembly, partsOf } from '../../src/server/builds.ts';
+import { buildAssembly, edgeCostOf, indexInserts, partsOf } from '../../src/server/builds.ts';
 import { componentsByNumber, regrind } from '../../src/server/components.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { askedTools, writeDefinition } from '../../src/server/definitions.ts';
+import { disagreements } from '../../src/server/ledger.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { placesOf, placeTool } from '../../src/server/places.ts';
 import { programById } from '../../src/server/programs.ts';
@@ -34,12 +35,17 @@ const build = async (number: string, stickOut: number, named: Record<string, str
 const SLIM = { cutter: 'EM-6S', holder: 'H40-CC20', adapter: 'C20-6', knob: 'KN-45C' };
 
 describe('pieces between and beside', () => {
-  it('a double turning holder goes out with both its tools, and both are issued', async () => {
-    const before = await Promise.all(['T25-D', 'TT-80', 'TG-3'].map(stock));
+  it('a double turning holder goes out with both its tools and their inserts, and all are issued', async () => {
+    const pieces = ['T25-D', 'TT-80', 'TG-3', 'IN-CNMG08', 'IN-GR3'];
+    const before = await Promise.all(pieces.map(stock));
+    const double = { holder: 'T25-D', cutter: 'TT-80', second: 'TG-3' };
+    expect(refused(await buildAssembly(as(cell.setter), await build('L-250', 32, double), false))).toMatch(
+      /seats for inserts CNMG 1204: choose them. The second tool: It has seats for inserts GR-3/,
+    );
     const { id } = done(
       await buildAssembly(
         as(cell.setter),
-        await build('L-250', 32, { holder: 'T25-D', cutter: 'TT-80', second: 'TG-3' }),
+        await build('L-250', 32, { ...double, insert: 'IN-CNMG08', second_insert: 'IN-GR3' }),
         false,
       ),
     );
@@ -47,8 +53,41 @@ describe('pieces between and beside', () => {
       'holder T25-D',
       'cutter TT-80',
       'second TG-3',
+      'insert IN-CNMG08',
+      'second_insert IN-GR3',
     ]);
-    expect(await Promise.all(['T25-D', 'TT-80', 'TG-3'].map(stock))).toEqual(before.map((n) => n - 1));
+    expect((await assemblyById(pool(), id))!.cornerRadius).toBe(mm(0.8));
+    expect(await Promise.all(pieces.map(stock))).toEqual(before.map((n) => n - 1));
+    // four edges and two: the third turn takes the second's new insert, the fourth both, and what an edge costs is of both
+    const edges = async () =>
+      (await partsOf(pool(), id)).flatMap(({ role, edgesUsed }) =>
+        role.endsWith('insert') ? [edgesUsed] : [],
+      );
+    const seen: number[][] = [];
+    for (let turn = 0; turn < 4; turn += 1) {
+      done(await indexInserts(as(cell.setter), id));
+      seen.push(await edges());
+    }
+    expect(seen).toEqual([
+      [1, 1],
+      [2, 0],
+      [3, 1],
+      [0, 0],
+    ]);
+    expect(await stock('IN-CNMG08')).toBe(before[3]! - 2);
+    expect(await stock('IN-GR3')).toBe(before[4]! - 3);
+    expect(edgeCostOf(await partsOf(pool(), id))).toBe(820 / 4 + 1340 / 2);
+    expect(await disagreements(pool())).toEqual([]);
+  });
+  it('two tools of one line in it come off the shelf one after the other, and their inserts too', async () => {
+    const before = await Promise.all(['TT-80', 'IN-CNMG08'].map(stock));
+    const both = { cutter: 'TT-80', second: 'TT-80', insert: 'IN-CNMG08', second_insert: 'IN-CNMG08' };
+    const { id } = done(
+      await buildAssembly(as(cell.setter), await build('L-251', 32, { holder: 'T25-D', ...both }), false),
+    );
+    expect(await Promise.all(['TT-80', 'IN-CNMG08'].map(stock))).toEqual(before.map((n) => n - 2));
+    for (let turn = 0; turn < 4; turn += 1) done(await indexInserts(as(cell.setter), id));
+    expect(await stock('IN-CNMG08')).toBe(before[1]! - 4);
   });
   it('a nut of another series is refused with both series', async () => {
     const wrong = await build('X-9', 18, { ...SLIM, nut: 'C32-NUT' });

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { piece } from '../../../tests/support/pieces.ts';
 import { inUnit, lengthOf } from '../units/length.ts';
 import { figures } from './silhouette.ts';
-import { costPerEdge, stackFacts, type Stack } from './stack.ts';
+import { cornerOf, costPerEdge, stackFacts, type Stack } from './stack.ts';
 import { turningFiguresStanding } from './turning-figure.ts';
 import { weighed } from './weighed.ts';
 
@@ -22,6 +22,7 @@ describe('what follows from a stack', () => {
     adapter: piece('collet', { DCONWS: 10, DCONMS: 32, WT: 90 }),
     cutter: endMill(),
     inserts: null,
+    secondInserts: null,
     knob: null,
     stickOut: mm(36),
     ...over,
@@ -196,9 +197,22 @@ describe('what follows from a stack', () => {
     expect(long.stiffness).toBeCloseTo(1 / (1000 * (bend(0, 22, 8) + bend(22, 44, 10))), 9);
   });
   it('an edge costs the insert over its edges, or the cutter over its uses', () => {
-    expect(costPerEdge({ cost: 9000, regrinds: null }, { cost: 1200, edges: 4 })).toBe(300);
-    expect(costPerEdge({ cost: 6000, regrinds: 3 }, null)).toBe(1500);
-    expect(costPerEdge({ cost: null, regrinds: 3 }, null)).toBeNull();
+    expect(costPerEdge({ cost: 9000, regrinds: null }, [{ cost: 1200, edges: 4 }])).toBe(300);
+    // both tools of a double holder have a fresh edge
+    const both = [
+      { cost: 1200, edges: 4 },
+      { cost: 1500, edges: 2 },
+    ];
+    expect(costPerEdge({ cost: 9000, regrinds: null }, both)).toBe(1050);
+    expect(costPerEdge({ cost: 6000, regrinds: 3 }, [])).toBe(1500);
+    expect(costPerEdge({ cost: null, regrinds: 3 }, [])).toBeNull();
+  });
+  it('the corner it cuts with is that of its inserts, where the cutter is not ground to one itself', () => {
+    const insert = { component: piece('insert', { RE: 0.8 }, { series: 'CNMG 120408' }), count: 1 };
+    expect(cornerOf({ cutter: piece('turningTool'), inserts: insert })).toBe(mm(0.8));
+    expect(cornerOf({ cutter: piece('endMillRadius', { RE: 2 }), inserts: null })).toBe(mm(2));
+    expect(cornerOf({ cutter: piece('boringBar', { RE: 0.4 }), inserts: insert })).toBe(mm(0.4));
+    expect(cornerOf({ cutter: endMill(), inserts: null })).toBe(0);
   });
   it('an extension is drawn between holder and tool, as thick and as long as it is', () => {
     const extension = piece('extension', { LPR: 60, BD: 25, DCONWS: 10, DCONMS: 20 });
@@ -236,7 +250,12 @@ describe('what follows from a stack', () => {
     expect(stackFacts(stack({ cutter: necked, stickOut: mm(48) })).lengthToDiameter).toBeCloseTo(8, 9);
   });
   it('an edge of an insert that nobody priced has no price, whatever its cutter cost', () => {
-    expect(costPerEdge({ cost: 9000, regrinds: null }, { cost: null, edges: 4 })).toBeNull();
-    expect(costPerEdge({ cost: 6000, regrinds: null }, null)).toBe(6000);
+    expect(costPerEdge({ cost: 9000, regrinds: null }, [{ cost: null, edges: 4 }])).toBeNull();
+    const half = [
+      { cost: 1200, edges: 4 },
+      { cost: null, edges: 2 },
+    ];
+    expect(costPerEdge({ cost: 9000, regrinds: null }, half)).toBeNull();
+    expect(costPerEdge({ cost: 6000, regrinds: null }, [])).toBe(6000);
   });
 });

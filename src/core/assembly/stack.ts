@@ -16,6 +16,8 @@ export interface Stack {
   /** The other tool of a double turning holder. */
   second: Component | null;
   inserts: { component: Component; count: number } | null;
+  /** Of the other tool. */
+  secondInserts: { component: Component; count: number } | null;
   knob: Component | null;
   stickOut: Length;
 }
@@ -90,12 +92,19 @@ export function stackFacts(stack: Stack): StackFacts {
   };
 }
 
-const weight = ({ holder, extension, nut, adapter, cutter, second, knob, inserts }: Stack) =>
+const weight = ({ holder, extension, nut, adapter, cutter, second, knob, inserts, secondInserts }: Stack) =>
   [holder, extension, nut, adapter, cutter, second, knob].reduce(
     (sum, piece) => sum + (piece?.dimensions.WT ?? 0),
     0,
   ) +
-  (inserts?.component.dimensions.WT ?? 0) * (inserts?.count ?? 0);
+  [inserts, secondInserts].reduce(
+    (sum, set) => sum + (set?.component.dimensions.WT ?? 0) * (set?.count ?? 0),
+    0,
+  );
+
+/** The corner that a stack cuts with: what its cutter is ground to, or else its inserts have. */
+export const cornerOf = ({ cutter, inserts }: Pick<Stack, 'cutter' | 'inserts'>): Length =>
+  nanometres(cutter.dimensions.RE ?? inserts?.component.dimensions.RE ?? 0);
 
 /** A double holder's tools stand in the middle of its two halves, both as far out as the stick-out says (common practice, no source). */
 function seatsOf(stack: Stack, second: Component): Seats {
@@ -157,11 +166,12 @@ function stiffnessAt(cutter: Component, stickOut: Length): number | null {
   return 1 / tipCompliance(pieces);
 }
 
-/** What one cutting edge costs: an insert over its edges, a solid cutter over its first use and its regrinds. Cents. */
+/** What one cutting edge costs: of inserts each over its edges, of a solid cutter over its first use and its regrinds. Cents. */
 export function costPerEdge(
   cutter: { cost: number | null; regrinds: number | null },
-  inserts: { cost: number | null; edges: number } | null,
+  inserts: readonly { cost: number | null; edges: number }[],
 ): number | null {
-  if (inserts) return inserts.cost === null ? null : inserts.cost / inserts.edges;
+  if (inserts.some(({ cost }) => cost === null)) return null;
+  if (inserts.length > 0) return inserts.reduce((sum, { cost, edges }) => sum + cost! / edges, 0);
   return cutter.cost === null ? null : cutter.cost / (1 + (cutter.regrinds ?? 0));
 }

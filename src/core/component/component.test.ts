@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import outside from '../../../tests/outside/check-values.json' with { type: 'json' };
 import { inUnit, lengthOf } from '../units/length.ts';
 import { INCH_DRILLS, readDrillSize } from './drill-size.ts';
-import { readInsert } from './insert-designation.ts';
+import { readInsert, seatTakes } from './insert-designation.ts';
 import { formingDrill, readThread, tapDrill, threadEngagement } from './thread.ts';
 
 const insert = (code: string) => {
@@ -54,6 +54,34 @@ describe(`an insert is read from its designation (${outside.insertDesignations.s
     expect(insert('SNMG 120412').inscribedCircle).toBe(12.7);
     expect(insert('CCMT 060204').inscribedCircle).toBe(6.35);
     expect(insert('RCMT 1204 M0')).toMatchObject({ inscribedCircle: 12, noseRadius: null });
+    // ISO 1832, from memory: 00 stands for a circle of the inch's row
+    expect(insert('RNMG 120400')).toMatchObject({ inscribedCircle: 12.7, noseRadius: null });
+  });
+  it.each([
+    // ASME B212.12, from memory: eighths of the circle, sixteenths of thickness, sixty-fourths of the corner
+    ['CNMG 432', 'CNMG 120408'],
+    ['CNMG 431', 'CNMG 120404'],
+    ['CNMG 543', 'CNMG 160612'],
+    ['WNMG 332', 'WNMG 060408'],
+    ['TNMG 332', 'TNMG 160408'],
+    ['SNMG 433', 'SNMG 120412'],
+    ['DNMG 442-PM', 'DNMG 150608'],
+    ['VNMG 331', 'VNMG 160404'],
+    ['CCMT 32.51', 'CCMT 09T304'],
+    ['CCMT 3(2.5)1', 'CCMT 09T304'],
+    ['CCMT 21.51', 'CCMT 060204'],
+    ['DCMT 21.51', 'DCMT 070204'],
+    ['VBMT 332', 'VBMT 160408'],
+  ])('%s in inches is %s', (inches, metric) => {
+    const { noseRadius, ...rest } = insert(inches);
+    expect(insert(metric)).toMatchObject(rest);
+    expect(Math.abs(noseRadius! - insert(metric).noseRadius!)).toBeLessThan(0.013);
+  });
+  it('a corner with a wiper flat has no radius, and says how its edge leads (ISO 1832, from memory)', () => {
+    expect(insert('SEKT 1204 AFTN')).toMatchObject({ noseRadius: null, leadAngle: 45, edges: 4 });
+    expect(insert('APKT 1003 PDR')).toMatchObject({ noseRadius: null, leadAngle: 90 });
+    expect(insert('SPKN 1203 EDR')).toMatchObject({ noseRadius: null, leadAngle: 75 });
+    expect(insert('CNMG 120408').leadAngle).toBeNull();
   });
   it.each([
     ['QNMG 120408', /"Q" in the first place/],
@@ -61,10 +89,47 @@ describe(`an insert is read from its designation (${outside.insertDesignations.s
     ['CNZG 120408', /"Z" in the third place/],
     ['CNMG 129908', /"99".*ISO 1832/],
     ['CNMG 1204', /corner radius in tenths, are missing/],
+    ['CNMG 43', /corner radius in sixty-fourths/],
+    ['APKT 322', /four letters/],
     ['12 mm', /four letters/],
   ])('%s is refused with its place', (code, reason) => {
     expect(readInsert(code)).toMatchObject({ ok: false, reason: expect.stringMatching(reason) });
   });
+});
+
+describe('a seat takes an insert by what of its designation decides whether it lies there', () => {
+  it.each([
+    ['CNMG 1204', 'CNMG 120408'],
+    // tolerance and chip breaker are no matter of the seat (common practice, no source)
+    ['CNMG 1204', 'CNMA 120404'],
+    ['CNMG 1204', 'CNGG 120402'],
+    ['CNMG 1204', 'CNMM 120416-PR'],
+    ['CNMG 1204', 'CNMG 432'],
+    ['CNMG 43', 'CNMG 120408'],
+    ['CN.. 1204', 'CNMG 120412'],
+    ['CNMG 12', 'CNMG 120408'],
+    // the edge of 22 mm, and a quarter inch by an eighth
+    ['TNMG 22', 'TNMG 220408'],
+    ['TNMG 22', 'TNMG 221'],
+    ['SEKT 1204', 'SEHT 1204 AFTN'],
+    ['SEKT 120408', 'SEKT 432'],
+    ['GR-3', 'GR-3 P25'],
+  ])('%s takes %s', (seat, given) => expect(seatTakes(seat, given)).toBe(true));
+  it.each([
+    ['CNMG 1204', 'DNMG 150608'],
+    ['CNMG 1204', 'CNMG 160612'],
+    // thicker, another clearance, another hole
+    ['CNMG 1204', 'CNMG 120608'],
+    ['CCMT 0602', 'CNMG 060204'],
+    ['CCMT 09T3', 'CCMW 0903 04'],
+    ['SNMG 1204', 'SNUN 120408'],
+    ['CNMG 43', 'CNMG 321'],
+    ['SEKT 120408', 'SEKT 120412'],
+    // 12 mm across and half an inch
+    ['RCMT 1204M0', 'RCMT 120400'],
+    ['GR-3', 'GR-4'],
+    ['GR-3', 'CNMG 120408'],
+  ])('%s does not take %s', (seat, given) => expect(seatTakes(seat, given)).toBe(false));
 });
 
 describe('drill sizes', () => {

@@ -1,6 +1,6 @@
 import { kindFacts, type Component } from '../component/kinds.ts';
 import type { Length } from '../units/length.ts';
-import { LEAST_GRIP } from '../holding/fits.ts';
+import { hasSeats, LEAST_GRIP } from '../holding/fits.ts';
 import { SAME } from './fulfil.ts';
 import type { Definition } from './read-definition.ts';
 
@@ -20,7 +20,9 @@ export function cutterMisses(
     misses.push(
       `it is ${DC === undefined ? 'of no diameter on record' : `${show(DC)} across`}, ${show(asked.diameter)} is asked for`,
     );
-  if (asked.cornerRadius !== null && Math.abs((RE ?? 0) - asked.cornerRadius) > SAME)
+  // the corner of one that carries inserts is theirs
+  const byInserts = RE === undefined && hasSeats(cutter);
+  if (asked.cornerRadius !== null && !byInserts && Math.abs((RE ?? 0) - asked.cornerRadius) > SAME)
     misses.push(`its corner is ${show((RE ?? 0) as Length)}, ${show(asked.cornerRadius)} is asked for`);
   if (asked.teeth !== null && ZEFP !== undefined && ZEFP < asked.teeth)
     misses.push(`it has ${ZEFP} teeth, the feed is for ${asked.teeth}`);
@@ -28,3 +30,13 @@ export function cutterMisses(
     misses.push(`it is ${show(OAL)} long: it cannot stand out ${show(asked.reach)} and still be held`);
   return misses;
 }
+
+/** Whether an insert gives the corner that is asked for, in a cutter that is not ground to one itself. */
+export const givesCorner = (
+  asked: Length | null,
+  cutter: Pick<Component, 'dimensions'>,
+  insert: Pick<Component, 'dimensions'>,
+): boolean =>
+  asked === null ||
+  cutter.dimensions.RE !== undefined ||
+  Math.abs((insert.dimensions.RE ?? 0) - asked) <= SAME;

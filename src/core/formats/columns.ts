@@ -7,7 +7,7 @@ import {
   type AssemblyKind,
   type Interface,
 } from '../assembly/silhouette.ts';
-import { PART_ROLES } from '../assembly/part-roles.ts';
+import { ROLE_WORDS, PART_ROLES } from '../assembly/part-roles.ts';
 import { COMPONENT_KIND_NAMES, kindFacts, PROPERTIES, PROPERTY_NAMES } from '../component/kinds.ts';
 import { FLAGS } from '../life/flag.ts';
 import { LIFE_BASES, type LifeBasis } from '../life/count.ts';
@@ -180,7 +180,7 @@ export const COLUMNS: Readonly<Record<FileKind, readonly Column[]>> = {
     { name: 'insert_count', words: 'Number of inserts', type: 'whole', first: true, also: ['inserts'] },
     ...PART_ROLES.map((role): Column => ({
       name: `${role}_item`,
-      words: `Catalogue number of its ${role === 'second' ? 'second tool' : role}`,
+      words: `Catalogue number of its ${ROLE_WORDS[role]}`,
       type: 'text',
       first: true,
     })),

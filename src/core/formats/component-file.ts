@@ -105,8 +105,11 @@ function fromSeries(row: RowReader, kind: Component['kind'], series: string): Di
   }
   if (kind === 'insert') {
     const read = readInsert(series);
-    if (!read.ok) row.say('series', read.reason);
-    else
+    // grooving and threading inserts follow no standard: then the row says itself how many edges they have
+    if (!read.ok) {
+      if (series === '' || row.optional('edges') === null)
+        row.say('series', `${read.reason} Of one that follows no standard, write how many edges it has.`);
+    } else
       return {
         ...(read.insert.noseRadius === null ? {} : { RE: lengthOf(read.insert.noseRadius, 'mm') }),
         CEDC: read.insert.edges,

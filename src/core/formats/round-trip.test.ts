@@ -173,6 +173,19 @@ describe('hostile and broken files are a sentence', () => {
     expect(issue(readAssemblyFile('\n'.repeat(many)))?.message).toMatch(/Over 1000 empty lines/);
     expect(issue(readAssemblyFile('"'.repeat(many)))?.message).toMatch(/over 65536/);
   });
+  it('an insert that follows no standard says itself how many edges it has; one that does need not', () => {
+    const line = (series: string, edges: string) =>
+      readComponentFile(`number,name,kind,re,series,edges\nI-1,An insert,insert,0.2,${series},${edges}\n`);
+    expect(issue(line('MGMN 300-M', ''))).toMatchObject({
+      line: 2,
+      column: 'series',
+      message: expect.stringMatching(/how many edges/),
+    });
+    expect(issue(line('', '2'))).toMatchObject({ column: 'series' });
+    expect(read(line('MGMN 300-M', '2'))[0]).toMatchObject({ edges: 2, dimensions: { RE: 200_000 } });
+    expect(read(line('SEKT 1204 AFTN', ''))[0]).toMatchObject({ edges: 4 });
+    expect(read(line('CNMG 432', ''))[0]).toMatchObject({ edges: 4 });
+  });
   it('a good heading and then nothing but lines of another length', () => {
     const text = `number,name,kind\n${`${','.repeat(900)}\n`.repeat(30_000)}`;
     expect(issue(readComponentFile(text))).toMatchObject({

@@ -27,6 +27,7 @@ const stack = (holder: Component, over: Partial<Stack> = {}): Stack => ({
   adapter: null,
   cutter: piece('endMillSharp'),
   inserts: null,
+  secondInserts: null,
   knob: null,
   stickOut: lengthOf(38, 'mm'),
   ...over,

@@ -10,7 +10,7 @@ export interface BuildStep {
 
 /** The order of assembly for a stack, as a setter does it. */
 export function buildSteps(stack: Stack): BuildStep[] {
-  const { holder, nut, adapter, extension, cutter, second, inserts, knob, stickOut } = stack;
+  const { holder, nut, adapter, extension, cutter, second, inserts, secondInserts, knob, stickOut } = stack;
   const steps: BuildStep[] = [
     {
       do: `Wipe the taper, the bore and the shank. Look for burrs and rust.`,
@@ -77,11 +77,15 @@ export function buildSteps(stack: Stack): BuildStep[] {
       do: `Clamp ${second.name} in the other seat. Label which seat serves which offset row.`,
       caution: 'Two tools, two rows: a length set in the wrong row drives the other one into the part.',
     });
-  if (inserts)
-    steps.push({
-      do: `Fit ${inserts.count} ${inserts.count === 1 ? 'insert' : 'inserts'} ${inserts.component.name} (${inserts.component.series}), fresh edges out.`,
-      caution: 'Seats clean, screws firm. Old inserts cut as well as new ones.',
-    });
+  for (const [set, where] of [
+    [inserts, ''],
+    [secondInserts, ` into ${second?.name}`],
+  ] as const)
+    if (set)
+      steps.push({
+        do: `Fit ${set.count} ${set.count === 1 ? 'insert' : 'inserts'} ${set.component.name} (${set.component.series})${where}, fresh edges out.`,
+        caution: 'Seats clean, screws firm. Old inserts cut as well as new ones.',
+      });
   steps.push({
     do: 'Measure it: gauge length, diameter, run-out. Put it in a rack, with its label.',
     caution: 'Never lay it on a bench where it can roll.',

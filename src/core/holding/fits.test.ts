@@ -8,6 +8,7 @@ import {
   holderRefusal,
   insertRefusal,
   nutRefusal,
+  secondInsertRefusal,
   secondRefusal,
   stickOutRefusal,
 } from './fits.ts';
@@ -16,13 +17,13 @@ const mm = (value: number) => lengthOf(value, 'mm');
 const mill = (shank: number) => piece('endMillSharp', { DCONMS: shank });
 
 describe('how near a shank must be to a bore', () => {
-  it('one nominal size is within a tenth of a millimetre, less and more', () => {
+  it('one nominal size is what is written alike to the hundredth of a millimetre, less and more', () => {
     const shrink = piece('shrink', { DCONWS: 10 });
     for (const [shank, fits] of [
-      [9.9, false],
-      [9.901, true],
-      [10.099, true],
-      [10.1, false],
+      [9.994, false],
+      [9.995, true],
+      [10.005, true],
+      [10.006, false],
     ] as const)
       expect(holderRefusal(mill(shank), shrink)?.rule ?? null).toBe(fits ? null : 'bore');
     expect(holderRefusal(piece('faceMill', { DCONMS: 27 }), piece('arbor', { DCONWS: 22 }))?.rule).toBe(
@@ -37,14 +38,14 @@ describe('how near a shank must be to a bore', () => {
     }
   });
   it.each(['colletChuck', 'hydraulic', 'drillChuck', 'boringHead'] as const)(
-    'a %s takes what is thinner, and up to a tenth more',
+    'a %s takes what is thinner, and no more than is written alike',
     (kind) => {
       const cutter = (shank: number) =>
         piece(kind === 'boringHead' ? 'boringBar' : 'drillJobber', { DCONMS: shank });
       const holder = piece(kind, { DCONWS: 13 });
       expect(holderRefusal(cutter(3), holder)).toBeNull();
-      expect(holderRefusal(cutter(13.1), holder)).toBeNull();
-      expect(holderRefusal(cutter(13.101), holder)).toMatchObject({ rule: 'bore' });
+      expect(holderRefusal(cutter(13.005), holder)).toBeNull();
+      expect(holderRefusal(cutter(13.006), holder)).toMatchObject({ rule: 'bore' });
       // what has no shank on record is taken to fit; a holder that has no bore on record takes nothing
       expect(holderRefusal({ ...cutter(3), dimensions: {} }, holder)).toBeNull();
       expect(holderRefusal(cutter(3), piece(kind))?.rule).toBe('bore');
@@ -133,7 +134,7 @@ describe('what goes between, and beside', () => {
   it('inserts by the seats of the cutter, written in any case and spacing', () => {
     const cutter = (kind: ComponentKind, series: string) => piece(kind, {}, { series });
     const insert = (series: string) => piece('insert', {}, { series });
-    for (const kind of ['faceMill', 'shellMill', 'boringBar'] as const) {
+    for (const kind of ['faceMill', 'shellMill', 'boringBar', 'turningTool', 'turningBar'] as const) {
       expect(insertRefusal(cutter(kind, 'seht 12'), insert('SEHT 1204 AFN'))).toBeNull();
       expect(insertRefusal(cutter(kind, 'SEHT 12'), insert('apkt 1003'))?.rule).toBe('bore');
       expect(insertRefusal(cutter(kind, 'SEHT 12'), null)?.rule).toBe('missing');
@@ -145,6 +146,46 @@ describe('what goes between, and beside', () => {
     expect(insertRefusal(cutter('endMillSharp', 'SEHT 12'), insert('SEHT 1204'))?.reason).toMatch(
       /takes no inserts/,
     );
+  });
+});
+
+describe('the other tool of a double holder has an insert of its own', () => {
+  const tool = (series: string) => piece('turningTool', { DCONMS: 25 }, { series });
+  const insert = piece('insert', {}, { series: 'CNMG 120408' });
+  it('in the seats of that tool, and none where there is none', () => {
+    expect(secondInsertRefusal(tool('CNMG 1204'), insert)).toBeNull();
+    expect(secondInsertRefusal(tool('DNMG 1506'), insert)).toMatchObject({
+      rule: 'bore',
+      reason: expect.stringMatching(/second tool: .*DNMG 1506/),
+    });
+    expect(secondInsertRefusal(tool('CNMG 1204'), null)?.rule).toBe('missing');
+    expect(secondInsertRefusal(tool(''), null)).toBeNull();
+    expect(secondInsertRefusal(null, null)).toBeNull();
+    expect(secondInsertRefusal(null, insert)?.rule).toBe('missing');
+  });
+});
+
+describe('a shank and a bore are of one size only where no more than the writing differs', () => {
+  const shank = (size: number) => piece('endMillSharp', { DCONMS: size }, { flat: true });
+  const rule = (holder: ComponentKind, bore: number, size: number) =>
+    holderRefusal(shank(size), piece(holder, { DCONWS: bore }))?.rule ?? null;
+  it.each(['sideLock', 'shrink'] as const)('%s', (holder) => {
+    // three eighths of an inch, written to the micrometre, the hundredth and the tenth
+    expect([rule(holder, 9.525, 9.525), rule(holder, 9.525, 9.53), rule(holder, 9.53, 9.525)]).toEqual([
+      null,
+      null,
+      null,
+    ]);
+    expect([rule(holder, 9.525, 9.5), rule(holder, 9.5, 9.525)]).toEqual(['bore', 'bore']);
+    // three quarters and nineteen
+    expect([rule(holder, 19.05, 19), rule(holder, 19, 19.05)]).toEqual(['bore', 'bore']);
+  });
+  it('nor does what is thicker than a bore by the width of a hair go in', () => {
+    expect([rule('hydraulic', 12, 12), rule('hydraulic', 12, 12.05), rule('colletChuck', 13, 13.1)]).toEqual([
+      null,
+      'bore',
+      'bore',
+    ]);
   });
 });
 

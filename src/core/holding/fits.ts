@@ -1,5 +1,6 @@
 import { capital } from '../words/capital.ts';
 import { COMPONENT_KINDS, kindFacts, type Component, type ComponentKind } from '../component/kinds.ts';
+import { seatTakes } from '../component/insert-designation.ts';
 import { formatLength } from '../units/format-length.ts';
 import { nanometres } from '../units/length.ts';
 import { closesBy, colletGrips } from './collet.ts';
@@ -56,8 +57,12 @@ const ALLOWED: Partial<Record<ComponentKind, readonly HolderKind[]>> = {
 export const holdersFor = (cutter: ComponentKind): readonly HolderKind[] => ALLOWED[cutter] ?? [];
 
 const mm = (value: number | undefined) => `${formatLength(nanometres(value ?? 0), 'mm')} mm`;
-/** Shanks and bores of one nominal size: within a tenth of a millimetre. */
-const sameSize = (a: number | undefined, b: number | undefined) => Math.abs((a ?? 0) - (b ?? 0)) < 100_000;
+/**
+ * Shanks and bores of one nominal size, which one catalogue writes to the micrometre and another to the hundredth: 9.525 and 9.53. What
+ * differs by more is another size: 9.5 falls out of a bore for three eighths, and 19.05 does not go into one for 19.
+ */
+const WRITTEN_TO = 6000;
+const sameSize = (a: number | undefined, b: number | undefined) => Math.abs((a ?? 0) - (b ?? 0)) < WRITTEN_TO;
 
 /**
  * Whether this holder may carry this cutter at all, before collets and sleeves are looked at. With an extension between
@@ -96,7 +101,8 @@ export function holderRefusal(
     return { rule: 'bore', reason: `This holder takes a shank of ${mm(bore)}, not ${mm(shank)}.` };
   if (
     ['colletChuck', 'hydraulic', 'drillChuck', 'boringHead'].includes(holder.kind) &&
-    (shank ?? 0) > (bore ?? 0) + 100_000
+    (shank ?? 0) > (bore ?? 0) &&
+    !sameSize(shank, bore)
   )
     return { rule: 'bore', reason: `A shank of ${mm(shank)} is larger than the holder takes (${mm(bore)}).` };
   return null;
@@ -184,18 +190,38 @@ export function adapterRefusal(
     : null;
 }
 
+/** Cutters whose edges are inserts, where they say for which; of the others some are brazed or of one piece. */
+const SEATED: readonly ComponentKind[] = [
+  'faceMill',
+  'shellMill',
+  'boringBar',
+  'turningTool',
+  'turningBar',
+  'groovingTool',
+  'partingTool',
+  'threadingTool',
+];
+export const hasSeats = ({ kind, series }: Pick<Component, 'kind' | 'series'>) =>
+  SEATED.includes(kind) && series.trim() !== '';
+
+/** How many inserts a cutter takes. */
+export const seatsOf = ({ dimensions }: Pick<Component, 'dimensions'>) => dimensions.ZEFP ?? 1;
+
 /** Whether these inserts sit in the cutter's seats; a solid cutter takes none. */
 export function insertRefusal(cutter: Component, insert: Component | null): Refusal | null {
-  const plain = (text: string) => text.toUpperCase().replace(/\s/g, '');
-  const seats = ['faceMill', 'shellMill', 'boringBar'].includes(cutter.kind) && cutter.series !== '';
-  if (!seats) return insert ? { rule: 'missing', reason: 'This cutter takes no inserts.' } : null;
+  if (!hasSeats(cutter)) return insert ? { rule: 'missing', reason: 'This cutter takes no inserts.' } : null;
   if (!insert) return { rule: 'missing', reason: `It has seats for inserts ${cutter.series}: choose them.` };
-  if (!plain(insert.series).startsWith(plain(cutter.series)))
-    return {
-      rule: 'bore',
-      reason: `The seats are for ${cutter.series}; ${insert.series} does not fit them.`,
-    };
-  return null;
+  return seatTakes(cutter.series, insert.series)
+    ? null
+    : { rule: 'bore', reason: `The seats are for ${cutter.series}; ${insert.series} does not fit them.` };
+}
+
+/** The same of the other tool of a double holder; where there is none, there is no seat either. */
+export function secondInsertRefusal(second: Component | null, insert: Component | null): Refusal | null {
+  if (!second)
+    return insert ? { rule: 'missing', reason: 'There is no second tool that could take an insert.' } : null;
+  const refusal = insertRefusal(second, insert);
+  return refusal && { rule: refusal.rule, reason: `The second tool: ${refusal.reason}` };
 }
 
 /** How deep a shank must sit at least: twice its diameter (common practice, no source). */

@@ -17,7 +17,10 @@ const bare: Shelf<Component> = {
 const endMill = piece('endMillSharp', { DC: 10, DCONMS: 10, OAL: 72, LCF: 22 });
 const chuck = piece('colletChuck', { DCONWS: 20 }, { interface: 'A40', series: 'K32' });
 const ask = (chosen: Partial<Parameters<typeof offersFor<Component>>[0]>, shelf: Partial<Shelf<Component>>) =>
-  offersFor({ cutter: endMill, holder: chuck, extension: null, end: null, ...chosen }, { ...bare, ...shelf });
+  offersFor(
+    { cutter: endMill, holder: chuck, extension: null, second: null, end: null, ...chosen },
+    { ...bare, ...shelf },
+  );
 
 describe('what may be chosen beside a cutter (H3)', () => {
   it('holders of the spindle it is for, those that may be chosen first and each group as it lay', () => {

@@ -6,6 +6,7 @@ import {
   holderRefusal,
   insertRefusal,
   nutRefusal,
+  secondInsertRefusal,
   secondRefusal,
 } from './fits.ts';
 
@@ -33,6 +34,8 @@ export interface Offers<C extends Component> {
   nuts: C[];
   seconds: C[];
   inserts: C[];
+  /** For the other tool of a double holder. */
+  secondInserts: C[];
   knobs: C[];
   /** The adapter to begin with: the one that closes least on the shank, where the holder needs one. */
   adapter: number | null;
@@ -57,10 +60,10 @@ const allowedFirst = <C extends Component>(offers: Offer<C>[]) =>
  * the reason. `end` is the spindle taper or shank of the machine it is for; null: any.
  */
 export function offersFor<C extends Component>(
-  chosen: { cutter: C; holder: C | null; extension: C | null; end: string | null },
+  chosen: { cutter: C; holder: C | null; extension: C | null; second: C | null; end: string | null },
   shelf: Shelf<C>,
 ): Offers<C> {
-  const { cutter, holder, extension, end } = chosen;
+  const { cutter, holder, extension, second, end } = chosen;
   const gripped = extension ?? cutter;
   const offer = (component: C, refusal: { reason: string } | null): Offer<C> => ({
     component,
@@ -94,6 +97,7 @@ export function offersFor<C extends Component>(
     nuts: holder ? shelf.nuts.filter((each) => nutRefusal(holder, each) === null) : [],
     seconds: holder ? shelf.seconds.filter((each) => secondRefusal(holder, each) === null) : [],
     inserts: shelf.inserts.filter((each) => insertRefusal(cutter, each) === null),
+    secondInserts: second ? shelf.inserts.filter((each) => secondInsertRefusal(second, each) === null) : [],
     knobs: holder ? shelf.knobs.filter((each) => each.interface === holder.interface) : [],
   };
 }

@@ -135,6 +135,37 @@ describe('the pieces to fetch for a tool that is asked for (H3)', () => {
     expect(kit!.pieces).toContain('insert I-1 5');
     expect(kit!.lacking).toEqual(['I-1 insert: only 4 of 5 on the shelf.']);
   });
+  it('the corner asked for is that of its inserts, where the mill is not ground to one', () => {
+    const mill = piece('F-80', 'faceMill', { DC: 80, DCONMS: 27, LF: 50, ZEFP: 5 }, { series: 'SEKT 1204' });
+    const insert = (number: string, radius: number, series: string) =>
+      piece(number, 'insert', { RE: radius }, { series, stock: 9 });
+    const wanted = asked({ kind: 'faceMill', diameter: mm(80), cornerRadius: mm(0.8) });
+    const rest = [ARBOR, KNOB];
+    const [large, right] = [insert('I-1', 1.2, 'SEKT120412'), insert('I-2', 0.79375, 'SEKT 432')];
+    expect(picked([mill, ...rest, large, right], wanted)).toEqual({
+      pieces: expect.arrayContaining(['cutter F-80 1', 'insert I-2 5']) as unknown,
+      lacking: [],
+    });
+    expect(picked([mill, ...rest, large], wanted)!.lacking).toEqual([
+      'No inserts SEKT 1204 with a corner of 0.800 mm are in the catalogue.',
+    ]);
+    // one that is ground to a corner has it whatever is screwed in
+    const ground = { ...mill, dimensions: { ...mill.dimensions, RE: mm(0.8) } };
+    expect(picked([ground, ...rest, large], wanted)!.pieces).toContain('insert I-1 5');
+  });
+  it('a turning tool is fetched with its insert', () => {
+    const turned = picked(
+      [
+        piece('TT-1', 'turningTool', { LF: 150, DCONMS: 25 }, { series: 'CNMG 1204' }),
+        piece('T25-S', 'turningHolder', { DCONWS: 25, LPR: 60, BD: 70 }, { interface: 'steep 40' }),
+        piece('I-C', 'insert', { RE: 0.8 }, { series: 'CNMM 120408' }),
+        piece('I-D', 'insert', { RE: 0.8 }, { series: 'DNMG 150608' }),
+        KNOB,
+      ],
+      asked({ kind: 'turning', diameter: null }),
+    );
+    expect(turned!.pieces).toContain('insert I-C 1');
+  });
   it('of cutters alike the one on the shelf, then the lower number, whichever way they lie', () => {
     const numbered = (number: string, stock: number) => ({ ...DRILL, number, stock });
     const rest = [CHUCK, COLLET('C32', 10), KNOB];

@@ -1,10 +1,18 @@
 import type { Component, ComponentKind } from '../component/kinds.ts';
 import type { PartRole } from '../assembly/part-roles.ts';
-import { cutterMisses } from '../definition/cutter-misses.ts';
+import { cutterMisses, givesCorner } from '../definition/cutter-misses.ts';
 import type { Definition } from '../definition/read-definition.ts';
 import type { Length } from '../units/length.ts';
 import { chooseCollet } from './collet.ts';
-import { adapterRefusal, holderRefusal, insertRefusal, knobRefusal, type Drawbar } from './fits.ts';
+import {
+  adapterRefusal,
+  hasSeats,
+  holderRefusal,
+  insertRefusal,
+  knobRefusal,
+  seatsOf,
+  type Drawbar,
+} from './fits.ts';
 
 /** A line of the catalogue, and how many lie on the shelf. */
 export interface Shelved extends Component {
@@ -54,7 +62,7 @@ export function pickKit<C extends Shelved>(
       if (holder.interface !== drawbar.interface || holderRefusal(cutter, holder) !== null) continue;
       const adapter = adapterFor(cutter, holder, catalogue);
       if (adapter === undefined) continue;
-      const kit = complete(cutter, holder, adapter, catalogue, drawbar);
+      const kit = complete({ cutter, holder, adapter, corner: asked.cornerRadius }, catalogue, drawbar, show);
       const worse = [kit.lacking.length, -habit(holder, cutter.kind), holder.dimensions.DCONWS ?? 0];
       if (best === null || before(worse, best.worse)) best = { kit, worse };
     }
@@ -91,14 +99,11 @@ function adapterFor<C extends Shelved>(cutter: C, holder: C, catalogue: readonly
     : from[0];
 }
 
-const SEATED: readonly ComponentKind[] = ['faceMill', 'shellMill', 'boringBar'];
-
 function complete<C extends Shelved>(
-  cutter: C,
-  holder: C,
-  adapter: C | null,
+  { cutter, holder, adapter, corner }: { cutter: C; holder: C; adapter: C | null; corner: Length | null },
   catalogue: readonly C[],
   drawbar: Drawbar,
+  show: (value: Length) => string,
 ): Kit<C> {
   const pieces: KitPiece<C>[] = [
     { role: 'holder', piece: holder, count: 1 },
@@ -111,12 +116,17 @@ function complete<C extends Shelved>(
     if (piece) pieces.push({ role, piece, count });
     else lacking.push(words);
   };
-  if (SEATED.includes(cutter.kind) && cutter.series !== '')
+  // the corner is that of the inserts, where the cutter is not ground to one
+  const asked = cutter.dimensions.RE === undefined ? corner : null;
+  if (hasSeats(cutter))
     add(
       'insert',
-      catalogue.filter((each) => each.kind === 'insert' && insertRefusal(cutter, each) === null),
-      cutter.dimensions.ZEFP ?? 1,
-      `No inserts ${cutter.series} are in the catalogue.`,
+      catalogue.filter(
+        (each) =>
+          each.kind === 'insert' && insertRefusal(cutter, each) === null && givesCorner(corner, cutter, each),
+      ),
+      seatsOf(cutter),
+      `No inserts ${cutter.series}${asked === null ? '' : ` with a corner of ${show(asked)}`} are in the catalogue.`,
     );
   if (drawbar.knob !== '')
     add(

@@ -102,11 +102,14 @@
   {/if}
   {#if insert?.ok}
     <p class="mt-2">
-      {component.series}: {insert.insert.shape}, clearance {insert.insert.clearance}°, edge {insert.insert
-        .edgeLength} mm, thick
+      {component.series}: {insert.insert.shape}, clearance {insert.insert.clearance === null
+        ? 'special'
+        : `${insert.insert.clearance}°`}, edge {insert.insert.edgeLength} mm, thick
       {insert.insert.thickness} mm{insert.insert.noseRadius === null
         ? ''
-        : `, nose radius ${insert.insert.noseRadius} mm`},
+        : `, nose radius ${Number(insert.insert.noseRadius.toFixed(2))} mm`}{insert.insert.leadAngle === null
+        ? ''
+        : `, wiper flat at ${insert.insert.leadAngle}°`},
       {insert.insert.edges} edges.
     </p>
   {/if}

@@ -24,6 +24,7 @@
     ['second', stack.second],
     ['adapter', stack.adapter],
     ['insert', stack.inserts?.component],
+    ['second_insert', stack.secondInserts?.component],
     ['knob', stack.knob],
   ] as const);
 </script>

@@ -47,8 +47,8 @@
             ><b class="w-24">{part.number}</b><span class="flex-1"
               >{part.count > 1
                 ? `${part.count} × `
-                : ''}{part.name}{#if part.role === 'insert' && part.edges}<span class="small-words block"
-                  >edge {part.edgesUsed + 1} of {part.edges}</span
+                : ''}{part.name}{#if part.role.endsWith('insert') && part.edges}<span
+                  class="small-words block">edge {part.edgesUsed + 1} of {part.edges}</span
                 >{/if}</span
             ><span class="small-words">{part.shelf}</span></a
           >
@@ -60,7 +60,7 @@
       </p>{/if}
     <div class="mt-3 flex flex-wrap gap-2">
       <a class="btn" href="/tools/{assembly.id}/card">Build card and label</a>
-      {#if mayBuild && parts.some((part) => part.role === 'insert') && assembly.machineId === null}
+      {#if mayBuild && parts.some(({ role }) => role.endsWith('insert')) && assembly.machineId === null}
         {#if worn}
           <details>
             <summary class="btn">Index the inserts</summary>

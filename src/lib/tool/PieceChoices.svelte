@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Component } from '$core/component/kinds';
+  import { hasSeats, seatsOf } from '$core/holding/fits';
   import PieceList, { type Offered } from '../crib/PieceList.svelte';
 
   interface Props {
@@ -10,6 +11,7 @@
     nut: Component | null;
     second: Component | null;
     insert: Component | null;
+    secondInsert: Component | null;
     knob: Component | null;
     machine: { name: string; knob: string | null; throughCoolant: boolean } | null;
     holders: Offered[];
@@ -17,7 +19,8 @@
     extensions: Offered[];
     nuts: Offered['component'][];
     seconds: Offered['component'][];
-    inserts: Offered['component'][];
+    inserts: Offered[];
+    secondInserts: Offered['component'][];
     knobs: Offered['component'][];
     ask: (change: Record<string, number | string | null>) => void;
   }
@@ -29,6 +32,7 @@
     nut,
     second,
     insert,
+    secondInsert,
     knob,
     machine,
     holders,
@@ -37,6 +41,7 @@
     nuts,
     seconds,
     inserts,
+    secondInserts,
     knobs,
     ask,
   }: Props = $props();
@@ -48,7 +53,8 @@
   <PieceList
     offered={holders}
     chosen={holder?.id ?? null}
-    onchoose={(id) => ask({ holder: id, adapter: null, knob: null, nut: null, second: null })}
+    onchoose={(id) =>
+      ask({ holder: id, adapter: null, knob: null, nut: null, second: null, second_insert: null })}
     label="Holders"
   />
 </section>
@@ -80,35 +86,41 @@
     />
   </section>
 {/if}
-{#each [['nut', 'Nut, when not the holder’s own', nuts, nut], ['second', 'Second tool in the double holder', seconds, second]] as const as [role, words, offered, chosen] (role)}
+{#each [['nut', 'Nut, when not the holder’s own', nuts, nut, {}], ['second', 'Second tool in the double holder', seconds, second, { second_insert: null }]] as const as [role, words, offered, chosen, goes] (role)}
   {#if offered.length > 0}
     <section>
       <h2 class="heading">
         {words}
-        {#if chosen}<button type="button" class="btn btn-sm" onclick={() => ask({ [role]: null })}
+        {#if chosen}<button type="button" class="btn btn-sm" onclick={() => ask({ [role]: null, ...goes })}
             >without</button
           >{/if}
       </h2>
       <PieceList
         offered={offered.map((component) => ({ component, refusal: null }))}
         chosen={chosen?.id ?? null}
-        onchoose={(id) => ask({ [role]: id })}
+        onchoose={(id) => ask({ [role]: id, ...goes })}
         label={words}
       />
     </section>
   {/if}
 {/each}
-{#if inserts.length > 0}
-  <section>
-    <h2 class="heading">Inserts, {cutter.dimensions.ZEFP} seats</h2>
-    <PieceList
-      offered={inserts.map((component) => ({ component, refusal: null }))}
-      chosen={insert?.id ?? null}
-      onchoose={(id) => ask({ insert: id })}
-      label="Inserts"
-    />
-  </section>
-{/if}
+{#each [['insert', '', cutter, inserts, insert], ['second_insert', ' of the second tool', second, secondInserts.map( (component) => ({ component, refusal: null }) ), secondInsert]] as const as [role, where, seat, offered, chosen] (role)}
+  {#if seat && hasSeats(seat)}
+    {@const words = `${seatsOf(seat) === 1 ? 'Insert' : `${seatsOf(seat)} inserts`}${where}`}
+    <section>
+      <h2 class="heading">{words}: {seat.series}</h2>
+      {#if offered.length === 0}<p>
+          No line of the catalogue fits seats {seat.series}:
+          <a class="underline" href="/crib/write">write one</a>.
+        </p>{:else}<PieceList
+          {offered}
+          chosen={chosen?.id ?? null}
+          onchoose={(id) => ask({ [role]: id })}
+          label={words}
+        />{/if}
+    </section>
+  {/if}
+{/each}
 {#if knobs.length > 0}
   <section>
     <h2 class="heading">

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { indexingWords, usedUp, type InsertSet } from '$core/assembly/inserts';
   import type { Making } from '$core/shift/likely-made';
   import EdgeEnded from './EdgeEnded.svelte';
   import { nextStep, RENEWAL_STEPS, RENEWAL_WORDS, type RenewalStep } from '$core/life/renewal';
@@ -43,8 +44,8 @@
     keyed: number | null;
     /** What it is cutting, with what the record and, where it is asked, the control have counted. */
     making: Making | null;
-    /** Its inserts, where they are on record. */
-    inserts: { number: string; count: number; edges: number | null; edgesUsed: number } | null;
+    /** Its inserts, as far as they are on record. */
+    inserts: readonly InsertSet[];
     mayRenew: boolean;
     zone: string;
     now: Date;
@@ -120,21 +121,21 @@
                         : 'Spindle stopped and the tool out of it.'} Sharp edges: gloves, and a rag to draw a cutter
                       out. Grip neither cutter nor taper with a spanner.
                     </p>
-                    {#if inserts}<label class="flex min-h-11 items-center gap-2"
+                    {#if inserts.length > 0}<label class="flex min-h-11 items-center gap-2"
                         ><input class="checkbox" type="checkbox" name="index" bind:checked={index} />
-                        {inserts.edgesUsed + 1 < (inserts.edges ?? 1)
-                          ? `Inserts indexed to edge ${inserts.edgesUsed + 2} of ${inserts.edges}`
-                          : `${inserts.count} new ${inserts.count === 1 ? 'insert' : 'inserts'} ${inserts.number} from the crib`}</label
+                        Indexed: {inserts.map(indexingWords).join(', ')}{inserts.some(usedUp)
+                          ? ', from the crib'
+                          : ''}</label
                       >{/if}
                     <input
                       class="input"
                       name="what"
                       aria-label="What was changed"
-                      placeholder={inserts && index
+                      placeholder={inserts.length > 0 && index
                         ? 'anything else (optional)'
                         : 'fresh edge 3 of 4, new insert, new cutter …'}
                       maxlength="200"
-                      required={!(inserts && index)}
+                      required={!(inserts.length > 0 && index)}
                     />
                     {#if making}<MadeUntilNow {making} />{/if}
                     {#if assembly.basis}<EdgeEnded broke={assembly.flag === 'broken'} />{/if}

@@ -120,7 +120,7 @@
         others={data.others}
         keyed={data.keyed}
         making={data.making}
-        inserts={data.parts.find(({ role }) => role === 'insert') ?? null}
+        inserts={data.parts.filter(({ role }) => role.endsWith('insert'))}
         mayRenew={data.mayRenew}
         {zone}
         now={data.now}

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { COMPONENT_KIND_NAMES, kindFacts, type Component, type ComponentKind } from '$core/component/kinds';
-import { cutterMisses } from '$core/definition/cutter-misses';
+import { cutterMisses, givesCorner } from '$core/definition/cutter-misses';
 import { definitionWords } from '$core/definition/read-definition';
 import { holdersFor } from '$core/holding/fits';
 import { adapterKindsOf, offersFor, takesTwo, type Shelf } from '$core/holding/offers';
@@ -45,7 +45,10 @@ export const load: PageServerLoad = async ({ url, locals }) => {
   const machine = every.find((each) => String(each.id) === url.searchParams.get('machine')) ?? null;
   const offers =
     cutter &&
-    offersFor({ cutter, holder, extension, end: machine?.interface ?? null }, await shelfFor(db, holder));
+    offersFor(
+      { cutter, holder, extension, second, end: machine?.interface ?? null },
+      await shelfFor(db, holder),
+    );
   return {
     free: cutter && holder ? await freeNumber(db, 'assemblies') : null,
     search,
@@ -67,13 +70,26 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     machine,
     machines: every,
     cutters: cutter ? [] : await offerCutters(db, search, definition),
-    offers,
+    offers: offers && {
+      ...offers,
+      inserts: offers.inserts.map((component) => ({
+        component,
+        refusal:
+          definition && !givesCorner(definition.definition.cornerRadius, cutter, component)
+            ? cornerWords(definition)
+            : null,
+      })),
+    },
     adapter: (await asked('adapter')) ?? (offers?.adapter ? await componentById(db, offers.adapter) : null),
     insert: await asked('insert'),
+    secondInsert: await asked('second_insert'),
     knob: await asked('knob'),
     mayOverride: may(locals.person!.role, 'overrideBuilds'),
   };
 };
+
+const cornerWords = ({ definition, machine }: NonNullable<Awaited<ReturnType<typeof definitionOf>>>) =>
+  `Not what is asked for: a corner of ${formatWithUnit(definition.cornerRadius!, machine.unit)}.`;
 
 /** What lies on the shelves and might go with a holder. */
 async function shelfFor(db: Db, holder: Component | null): Promise<Shelf<StockedComponent>> {
@@ -141,6 +157,7 @@ export const actions: Actions = {
       second: orEmpty,
       adapter: orEmpty,
       insert: orEmpty,
+      second_insert: orEmpty,
       knob: orEmpty,
       machine: orEmpty,
       stickOut: lengthIn('mm'),
@@ -160,6 +177,7 @@ export const actions: Actions = {
             second: input.second,
             adapter: input.adapter,
             insert: input.insert,
+            second_insert: input.second_insert,
             knob: input.knob,
           },
           stickOut: input.stickOut,

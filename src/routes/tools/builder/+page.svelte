@@ -3,7 +3,7 @@
   import { page } from '$app/state';
   import { INTERFACES } from '$core/assembly/silhouette';
   import { stackFacts } from '$core/assembly/stack';
-  import { stickOutRefusal } from '$core/holding/fits';
+  import { seatsOf, stickOutRefusal } from '$core/holding/fits';
   import { usualStickOut } from '$core/holding/offers';
   import { formatLength } from '$core/units/format-length';
   import { nanometres } from '$core/units/length';
@@ -37,7 +37,11 @@
           second: data.second,
           adapter: data.adapter,
           knob: data.knob,
-          inserts: data.insert ? { component: data.insert, count: data.cutter.dimensions.ZEFP ?? 1 } : null,
+          inserts: data.insert ? { component: data.insert, count: seatsOf(data.cutter) } : null,
+          secondInserts:
+            data.second && data.secondInsert
+              ? { component: data.secondInsert, count: seatsOf(data.second) }
+              : null,
           stickOut,
         }
       : null,
@@ -97,6 +101,7 @@
               knob: null,
               nut: null,
               second: null,
+              second_insert: null,
             })}
           ><option value="">any of them</option>{#each data.machines as machine (machine.id)}<option
               value={String(machine.id)}>{machine.name}, {INTERFACES[machine.interface].words}</option
