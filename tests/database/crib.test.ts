@@ -310,7 +310,7 @@ describe('edges', () => {
     expect(await used()).toBe(before + 1);
     expect((await correctionById(pool(), id))!).toMatchObject({
       state: 'superseded',
-      withdrawn: expect.stringContaining('A-101 was indexed to edge'),
+      withdrawn: expect.stringContaining('A-101 was indexed: IN-SEKT to edge'),
     });
   });
 });
