@@ -1,4 +1,4 @@
-import { cornerOf, costPerEdge, stackFacts, type Stack, type StackFacts } from '../core/assembly/stack.ts';
+import { cornerOf, costPerEdge, sizeOf, stackFacts, type Stack, type StackFacts } from '../core/assembly/stack.ts';
 import { INSERT_ROLES, PART_ROLES, type PartRole } from '../core/assembly/part-roles.ts';
 import { indexingWords, usedUp } from '../core/assembly/inserts.ts';
 import type { AssemblyKind } from '../core/assembly/silhouette.ts';
@@ -210,7 +210,7 @@ async function insertBuilt(
     kind: kindFacts(cutter.kind).makes satisfies AssemblyKind | undefined,
     interface: holder.interface,
     holder: holder.name,
-    diameter: cutter.dimensions.DC ?? cutter.dimensions.DCONMS ?? 0,
+    diameter: sizeOf(stack),
     cornerRadius: cornerOf(stack),
     stickOut: build.stickOut,
     gaugeLength: facts.gaugeLength,

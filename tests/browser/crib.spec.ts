@@ -124,3 +124,50 @@ test('cutters go to the grinder and come back smaller, as a line of their own', 
   await page.goto('/crib?words=EM-10R02-R1');
   await expect(page.getByRole('button', { name: 'EM-10R02-R1' })).toBeVisible();
 });
+
+test('a double turning holder is built with an insert in each of its tools, and both are turned on', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/tools/builder');
+  await ready(page);
+  await page.getByLabel('Which cutter?').fill('turning tool 80');
+  await page
+    .getByRole('list', { name: 'Cutters' })
+    .getByRole('button', { name: /^TT-80/ })
+    .click();
+  const from = (list: RegExp | string) => page.getByRole('list', { name: list });
+  const holders = from('Holders');
+  await expect(holders.getByRole('button', { name: /^H40-AR22/ })).toContainText(
+    'use a turning holder or a turning holder, double',
+  );
+  await holders.getByRole('button', { name: /^T25-D/ }).click();
+  // what the seats do not take is not offered
+  await expect(from('Insert').getByRole('button')).toHaveCount(1);
+  await from(/^Second tool/)
+    .getByRole('button', { name: /^TG-3/ })
+    .click();
+  const build = page.getByRole('form', { name: 'Build it' });
+  await from('Insert')
+    .first()
+    .getByRole('button', { name: /^IN-CNMG08/ })
+    .click();
+  await expect(from('Insert').first().getByRole('button', { pressed: true })).toHaveCount(1);
+  await build.getByLabel('Number').fill('L-300');
+  await build.getByRole('button', { name: 'Build it' }).click();
+  await expect(build.getByRole('alert')).toContainText('The second tool: It has seats for inserts GR-3');
+  await from('Insert of the second tool')
+    .getByRole('button', { name: /^IN-GR3/ })
+    .click();
+  await expect(from('Insert of the second tool').getByRole('button', { pressed: true })).toHaveCount(1);
+  await build.getByRole('button', { name: 'Build it' }).click();
+  await page.waitForURL(/card$/);
+  await expect(page.getByText(/Grooving insert 3\.2 \(GR-3 0\.2\) into Grooving tool/)).toBeVisible();
+  await page.goto(page.url().replace(/\/card$/, ''));
+  await ready(page);
+  const pieces = page.getByRole('region', { name: 'Built from' });
+  await expect(pieces.getByRole('link', { name: /IN-CNMG08/ })).toContainText('edge 1 of 4');
+  await pieces.getByRole('button', { name: 'Index the inserts' }).click();
+  await expect(pieces.getByRole('link', { name: /IN-CNMG08/ })).toContainText('edge 2 of 4');
+  await expect(pieces.getByRole('link', { name: /IN-GR3/ })).toContainText('edge 2 of 2');
+});

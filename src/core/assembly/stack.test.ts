@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { piece } from '../../../tests/support/pieces.ts';
 import { inUnit, lengthOf } from '../units/length.ts';
 import { figures } from './silhouette.ts';
-import { cornerOf, costPerEdge, stackFacts, type Stack } from './stack.ts';
+import { cornerOf, costPerEdge, sizeOf, stackFacts, type Stack } from './stack.ts';
 import { turningFiguresStanding } from './turning-figure.ts';
 import { weighed } from './weighed.ts';
 
@@ -213,6 +213,15 @@ describe('what follows from a stack', () => {
     expect(cornerOf({ cutter: piece('endMillRadius', { RE: 2 }), inserts: null })).toBe(mm(2));
     expect(cornerOf({ cutter: piece('boringBar', { RE: 0.4 }), inserts: insert })).toBe(mm(0.4));
     expect(cornerOf({ cutter: endMill(), inserts: null })).toBe(0);
+  });
+  it('how large it is: across, or by the circle in the insert of a turning tool, or else its shank', () => {
+    const insert = (series: string) => ({ component: piece('insert', {}, { series }), count: 1 });
+    const tool = piece('turningTool', { DCONMS: 25, LF: 150 });
+    expect(sizeOf({ cutter: tool, inserts: insert('CNMG 120408') })).toBe(mm(12.7));
+    expect(sizeOf({ cutter: tool, inserts: insert('GR-3') })).toBe(mm(25));
+    expect(sizeOf({ cutter: tool, inserts: null })).toBe(mm(25));
+    const mill = piece('faceMill', { DC: 80, DCONMS: 27, ZEFP: 5 });
+    expect(sizeOf({ cutter: mill, inserts: insert('SEKT 120408') })).toBe(mm(80));
   });
   it('an extension is drawn between holder and tool, as thick and as long as it is', () => {
     const extension = piece('extension', { LPR: 60, BD: 25, DCONWS: 10, DCONMS: 20 });

@@ -1,5 +1,6 @@
+import { circleOf } from '../component/insert-designation.ts';
 import { kindFacts, type Component } from '../component/kinds.ts';
-import { add, inUnit, nanometres, type Length } from '../units/length.ts';
+import { add, inUnit, lengthOf, nanometres, type Length } from '../units/length.ts';
 import { cuttingEnd, INTERFACES, type Interface, type OutlinePoint, type Seats } from './silhouette.ts';
 import { massOf, momentOf, stretches } from './solid.ts';
 import { FLUTED_CORE, MODULUS, tipCompliance, type BarPiece } from './stiffness.ts';
@@ -105,6 +106,13 @@ const weight = ({ holder, extension, nut, adapter, cutter, second, knob, inserts
 /** The corner that a stack cuts with: what its cutter is ground to, or else its inserts have. */
 export const cornerOf = ({ cutter, inserts }: Pick<Stack, 'cutter' | 'inserts'>): Length =>
   nanometres(cutter.dimensions.RE ?? inserts?.component.dimensions.RE ?? 0);
+
+/** How large a stack is where it cuts: the cutter across, of a turning tool its insert, or else its shank. */
+export function sizeOf({ cutter, inserts }: Pick<Stack, 'cutter' | 'inserts'>): Length {
+  const { DC: across, DCONMS: shank } = cutter.dimensions;
+  const circle = across === undefined && inserts ? circleOf(inserts.component.series) : null;
+  return circle === null ? nanometres(across ?? shank ?? 0) : lengthOf(circle, 'mm');
+}
 
 /** A double holder's tools stand in the middle of its two halves, both as far out as the stick-out says (common practice, no source). */
 function seatsOf(stack: Stack, second: Component): Seats {

@@ -207,6 +207,12 @@ function sized(
   };
 }
 
+/** The circle in an insert, by its designation: how large it is, where that is known. Millimetres. */
+export function circleOf(designation: string): number | null {
+  const read = readInsert(designation);
+  return read.ok ? read.insert.inscribedCircle : null;
+}
+
 /** What decides whether an insert lies in a seat, by one way of reading either; an empty text leaves it open. */
 interface Lying {
   letters: string;

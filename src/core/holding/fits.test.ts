@@ -61,6 +61,10 @@ describe('how near a shank must be to a bore', () => {
     const reason = holderRefusal(piece('reamer', { DCONMS: 10 }), piece('sideLock', { DCONWS: 10 }))!.reason;
     expect(reason).toMatch(/^Reamer does not go .*; use a collet chuck, a [\w -]+ or a [\w -]+\.$/);
     expect(holderRefusal(piece('tapCutting'), piece('shrink'))!.reason).toMatch(/; use a collet chuck\.$/);
+    // one of them has a comma of its own
+    expect(holderRefusal(piece('turningTool'), piece('shrink'))!.reason).toMatch(
+      /; use a turning holder or a turning holder, double\.$/,
+    );
   });
 });
 

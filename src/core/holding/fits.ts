@@ -283,8 +283,7 @@ export function knobRefusal(knob: Component | null, drawbar: Drawbar): Refusal |
   return null;
 }
 
-const listed = (kinds: readonly ComponentKind[]) =>
-  kinds
-    .map((kind) => `a ${COMPONENT_KINDS[kind].words}`)
-    .join(', ')
-    .replace(/, ([^,]+)$/, ' or $1');
+function listed(kinds: readonly ComponentKind[]): string {
+  const words = kinds.map((kind) => `a ${COMPONENT_KINDS[kind].words}`);
+  return words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} or ${words.at(-1)}`;
+}

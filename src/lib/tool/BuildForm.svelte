@@ -3,6 +3,7 @@
   import type { Stack } from '$core/assembly/stack';
   import { INTERFACES, type Interface } from '$core/assembly/silhouette';
   import { kindFacts } from '$core/component/kinds';
+  import { capital } from '$core/words/capital';
   import ActionForm from '../ActionForm.svelte';
   import Field from '../Field.svelte';
 
@@ -67,7 +68,7 @@
         ><input class="input" name="override" maxlength="300" autocomplete="off" /></Field
       >{/if}
     <p class="small-words">
-      {kindFacts(stack.cutter.kind).words} in {stack.holder.name}, {INTERFACES[
+      {capital(kindFacts(stack.cutter.kind).words)} in {stack.holder.name}, {INTERFACES[
         stack.holder.interface as Interface
       ].words}. Its pieces are issued from the crib.
     </p>
