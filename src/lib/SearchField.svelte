@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { afterNavigate, goto } from '$app/navigation';
+  import { afterNavigate, beforeNavigate, goto } from '$app/navigation';
   import { page } from '$app/state';
   import { changedQuery } from './query';
 
@@ -33,6 +33,11 @@
       });
     }, REST);
   };
+  // who has gone on to what was found already is not called back by the words
+  beforeNavigate(() => {
+    clearTimeout(timer);
+    timer = undefined;
+  });
   // the page was asked for other words: by going back, or by a link
   afterNavigate(() => {
     if (timer === undefined && typed !== value) typed = null;

@@ -34,6 +34,8 @@ export const test = base.extend<
         form: { badge, pin },
         headers: { origin: server.url, accept: 'text/html' },
         maxRedirects: 0,
+        // a connection that was kept may have been let go at the other end meanwhile
+        maxRetries: 2,
       });
       expect(answer.status()).toBe(303);
       return on;

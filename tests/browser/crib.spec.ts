@@ -171,3 +171,24 @@ test('a double turning holder is built with an insert in each of its tools, and 
   await expect(pieces.getByRole('link', { name: /IN-CNMG08/ })).toContainText('edge 2 of 4');
   await expect(pieces.getByRole('link', { name: /IN-GR3/ })).toContainText('edge 2 of 2');
 });
+
+test('who goes on to a piece while words are still being looked for is not called back to the list', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/tools/builder');
+  await ready(page);
+  // the answer takes longer than the typing rests
+  await page.route(/__data\.json.*cutter=/, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 600));
+    await route.continue();
+  });
+  await page.evaluate(() => {
+    const field = document.querySelector<HTMLInputElement>('input[type=search]')!;
+    field.value = 'tap';
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    document.querySelector<HTMLButtonElement>('ul[aria-label=Cutters] button')!.click();
+  });
+  await expect(page.getByRole('list', { name: 'Holders' })).toBeVisible();
+  await expect(page).toHaveURL(/cutter=\d+/);
+});

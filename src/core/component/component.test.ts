@@ -171,17 +171,55 @@ describe('drill sizes', () => {
   });
 });
 
+describe('threads, in any writing', () => {
+  it.each([
+    ['M8x1.25', 'M8', 8, 1.25],
+    ['M10-1.25', 'M10x1.25', 10, 1.25],
+    ['M10X1.25-6H', 'M10x1.25', 10, 1.25],
+    ['M8 6H', 'M8', 8, 1.25],
+    ['.250-20', '1/4-20', 6.35, 1.27],
+    ['.190-32', '#10-32', 4.826, 25.4 / 32],
+    ['1.125-7', '1 1/8-7', 28.575, 25.4 / 7],
+    ['1/4-20 UNC-2B', '1/4-20', 6.35, 1.27],
+    ['1-14 UNS', '1-14', 25.4, 25.4 / 14],
+    // ISO 228-1 and ASME B1.20.1, from memory
+    ['G1/4', 'G1/4', 13.157, 25.4 / 19],
+    ['1/4 BSP', 'G1/4', 13.157, 25.4 / 19],
+    ['RC1/4', 'Rc1/4', 13.157, 25.4 / 19],
+    ['1/8-27 NPT', '1/8 NPT', 10.287, 25.4 / 27],
+    ['NPT 1/2', '1/2 NPT', 21.336, 25.4 / 14],
+    ['1-1/4-11.5 NPT', '1 1/4 NPT', 42.164, 25.4 / 11.5],
+  ])('%s is %s', (text, name, diameter, pitch) => {
+    const read = thread(text);
+    expect(read.name).toBe(name);
+    expect(inUnit(read.diameter, 'mm')).toBeCloseTo(diameter, 3);
+    expect(inUnit(read.pitch, 'mm')).toBeCloseTo(pitch, 5);
+    expect(thread(name)).toEqual(read);
+  });
+  it.each(['G5/16', 'M8-12', '.2-20', 'NPT', '1/4-20 NPTX'])('%s is none', (text) =>
+    expect(readThread(text).ok).toBe(false),
+  );
+  it('the drill for a parallel pipe thread is listed; for a tapered one it depends on the reamer', () => {
+    expect(tapDrill(thread('G1/8'))?.name).toBe('8.8 mm');
+    expect([tapDrill(thread('1/8 NPT')), tapDrill(thread('Rc1/8')), tapDrill(thread('G2'))]).toEqual([
+      null,
+      null,
+      null,
+    ]);
+  });
+});
+
 describe(`tap drills`, () => {
   for (const [name, millimetres] of Object.entries(outside.tapDrillsMillimetre)) {
     if (typeof millimetres !== 'number') continue;
     it(`${name}: ${millimetres} mm (${outside.tapDrillsMillimetre.source})`, () => {
-      expect(inUnit(tapDrill(thread(name)).diameter, 'mm')).toBeCloseTo(millimetres, 6);
+      expect(inUnit(tapDrill(thread(name))!.diameter, 'mm')).toBeCloseTo(millimetres, 6);
     });
   }
   for (const [name, wanted] of Object.entries(outside.tapDrillsUnified)) {
     if (typeof wanted === 'string') continue;
     it(`${name}: ${wanted[0]} (${outside.tapDrillsUnified.source})`, () => {
-      const found = tapDrill(thread(name));
+      const found = tapDrill(thread(name))!;
       expect(found.name).toBe(wanted[0]);
       expect(inUnit(found.diameter, 'in')).toBeCloseTo(Number(wanted[1]), 4);
       // "about 75 % thread"
@@ -195,10 +233,10 @@ describe(`tap drills`, () => {
     ['M27', 24],
     ['M30', 26.5],
   ])('%s is drilled %s', (name, drill) => {
-    expect(inUnit(tapDrill(thread(name)).diameter, 'mm')).toBeCloseTo(drill, 6);
+    expect(inUnit(tapDrill(thread(name))!.diameter, 'mm')).toBeCloseTo(drill, 6);
   });
   it('a fine thread is drilled D − P, and a coarse pitch written out is the plain name', () => {
-    expect(inUnit(tapDrill(thread('M10x1.25')).diameter, 'mm')).toBeCloseTo(8.75, 6);
+    expect(inUnit(tapDrill(thread('M10x1.25'))!.diameter, 'mm')).toBeCloseTo(8.75, 6);
     expect(thread('M10 x 1.5').name).toBe('M10');
   });
   it('a screw number may be called without its #, and a whole inch without a fraction (common practice, no source)', () => {
@@ -209,7 +247,7 @@ describe(`tap drills`, () => {
   });
   it('a forming tap takes a larger hole than a cutting one (common practice, no source)', () => {
     for (const name of ['M6', 'M8', '1/4-20'])
-      expect(formingDrill(thread(name))).toBeGreaterThan(tapDrill(thread(name)).diameter);
+      expect(formingDrill(thread(name))).toBeGreaterThan(tapDrill(thread(name))!.diameter);
     expect(inUnit(formingDrill(thread('M6')), 'mm')).toBeCloseTo(5.5, 6);
   });
   it.each(['M', 'M8x9', 'M37', '8-5', '1/0-20', 'x'])('"%s" is no thread', (text) => {

@@ -35,6 +35,34 @@ const ROUNDED: Readonly<Record<string, number>> = {
   '1.6': 1.25,
   '2.5': 2.05,
 };
+/** Parallel pipe threads (ISO 228-1, from memory): diameter, threads per inch, and the drill (common practice, from memory). Millimetres. */
+const PIPE: Readonly<Record<string, readonly [diameter: number, perInch: number, drill: number | null]>> = {
+  '1/16': [7.723, 28, 6.8],
+  '1/8': [9.728, 28, 8.8],
+  '1/4': [13.157, 19, 11.8],
+  '3/8': [16.662, 19, 15.25],
+  '1/2': [20.955, 14, 19],
+  '5/8': [22.911, 14, 21],
+  '3/4': [26.441, 14, 24.5],
+  '7/8': [30.201, 14, 28.25],
+  '1': [33.249, 11, 30.75],
+  '1 1/4': [41.91, 11, null],
+  '1 1/2': [47.803, 11, null],
+  '2': [59.614, 11, null],
+};
+/** American pipe threads (ASME B1.20.1, from memory): outside diameter of the pipe, inches, and threads per inch. */
+const AMERICAN_PIPE: Readonly<Record<string, readonly [diameter: number, perInch: number]>> = {
+  '1/16': [0.3125, 27],
+  '1/8': [0.405, 27],
+  '1/4': [0.54, 18],
+  '3/8': [0.675, 18],
+  '1/2': [0.84, 14],
+  '3/4': [1.05, 14],
+  '1': [1.315, 11.5],
+  '1 1/4': [1.66, 11.5],
+  '1 1/2': [1.9, 11.5],
+  '2': [2.375, 11.5],
+};
 /** Full depth of thread on both sides, over the pitch, that thread percentages are reckoned from (handbook, from memory). */
 const FULL_DEPTH = 1.299;
 /** What unified taps are drilled for. */
@@ -47,14 +75,83 @@ export interface Thread {
   inch: boolean;
   /** Threads per inch; null for metric. */
   perInch: number | null;
+  /** Called by the bore of a pipe. */
+  pipe: boolean;
 }
+
+const PIPE_SIZE = String.raw`(?<size>(?:[12][\s-]+)?\d+\/\d+|[12])`;
+const PIPES = [
+  // parallel and tapered by ISO, the same sizes; tapered, dry-seal and straight by ASME
+  { name: (size: string) => `G${size}`, words: new RegExp(`^(?:G|BSPP?)\\s*${PIPE_SIZE}$`), iso: true },
+  {
+    name: (size: string) => `G${size}`,
+    words: new RegExp(`^${PIPE_SIZE}\\s*(?:-\\s*\\d+\\s*)?BSPP?$`),
+    iso: true,
+  },
+  { name: (size: string) => `Rc${size}`, words: new RegExp(`^(?:RC|BSPT)\\s*${PIPE_SIZE}$`), iso: true },
+  {
+    name: (size: string) => `Rc${size}`,
+    words: new RegExp(`^${PIPE_SIZE}\\s*(?:-\\s*\\d+\\s*)?BSPT$`),
+    iso: true,
+  },
+  ...['NPT', 'NPTF', 'NPS', 'NPSF', 'NPSM'].flatMap((kind) => [
+    {
+      name: (size: string) => `${size} ${kind}`,
+      words: new RegExp(`^${PIPE_SIZE}\\s*(?:-\\s*[\\d.]+\\s*)?${kind}$`),
+      iso: false,
+    },
+    { name: (size: string) => `${size} ${kind}`, words: new RegExp(`^${kind}\\s*${PIPE_SIZE}$`), iso: false },
+  ]),
+];
+
+/** Pipe threads are called by the bore of the pipe, which is not their diameter; null: it is none. */
+function pipeThread(word: string): Thread | null {
+  for (const { name, words, iso } of PIPES) {
+    const size = words.exec(word.toUpperCase())?.groups?.size?.replace(/[\s-]+/, ' ');
+    const found = size === undefined ? undefined : (iso ? PIPE : AMERICAN_PIPE)[size];
+    if (!found) continue;
+    const [diameter, perInch] = found;
+    return {
+      name: name(size!),
+      diameter: lengthOf(diameter, iso ? 'mm' : 'in'),
+      pitch: nanometres(Math.round(25_400_000 / perInch)),
+      inch: true,
+      perInch,
+      pipe: true,
+    };
+  }
+  return null;
+}
+
+/** A unified size written as a decimal, ".250-20" or "0.190-32", as it is called; the text itself where it is none. */
+function calledBySize(word: string): string {
+  const decimal = /^(\d?\.\d{2,4})\s*-\s*(\d{1,2})\b(.*)$/.exec(word);
+  if (!decimal) return word;
+  const [, inches, perInch, rest] = decimal as unknown as [string, string, string, string];
+  const value = Number(inches);
+  const gauge = Math.round((value - 0.06) / 0.013);
+  if (gauge >= 0 && gauge <= 12 && Math.abs(0.06 + 0.013 * gauge - value) < 0.0006)
+    return `#${gauge}-${perInch}${rest}`;
+  const sixteenths = Math.round(value * 16);
+  if (sixteenths === 0 || Math.abs(sixteenths / 16 - value) > 0.0006) return word;
+  const [whole, part] = [Math.floor(sixteenths / 16), sixteenths % 16];
+  const by = [8, 4, 2, 1].find((each) => part % each === 0)!;
+  const fraction = part === 0 ? '' : `${part / by}/${16 / by}`;
+  return `${[whole || '', fraction].filter(Boolean).join(' ')}-${perInch}${rest}`;
+}
+
+/** Class of fit and series behind a thread: "-2B", "6H", "UNC", "UNEF". They are no part of what it is called. */
+const CLASS = /\s*[-\s]\s*(?:[1-3][AB]|[4-9][GHgh](?:[4-9][GHgh])?)$/;
 
 export type ThreadResult = { ok: true; thread: Thread } | { ok: false; reason: string };
 
-/** Reads "M8", "M10x1.25", "5/16-18", "#10-24 UNC". */
+/** Reads "M8", "M10x1.25", "M10-1.25", "5/16-18", ".250-20", "#10-24 UNC", "G1/4", "1/8-27 NPT", with or without the class of fit. */
 export function readThread(text: string): ThreadResult {
-  const word = text.trim().replace(',', '.');
-  const metric = /^m\s*(\d+(?:\.\d+)?)(?:\s*[x×*]\s*(\d+(?:\.\d+)?))?$/i.exec(word);
+  const plain = text.trim().replace(',', '.').replace(CLASS, '');
+  const pipe = pipeThread(plain);
+  if (pipe) return { ok: true, thread: pipe };
+  const word = calledBySize(plain);
+  const metric = /^m\s*(\d+(?:\.\d+)?)(?:(?:\s*[x×*]\s*|-)(\d*\.?\d+))?$/i.exec(word);
   if (metric) {
     const size = String(Number(metric[1]));
     const coarse = COARSE[size];
@@ -71,11 +168,14 @@ export function readThread(text: string): ThreadResult {
         pitch: lengthOf(pitch, 'mm'),
         inch: false,
         perInch: null,
+        pipe: false,
       },
     };
   }
   const unified =
-    /^(?:#\s*(\d{1,2})|(?:(\d)[\s-]+)?(\d+)\/(\d+)|(\d{1,2}))\s*-\s*(\d{1,2})(?:\s*un[cf]?)?$/i.exec(word);
+    /^(?:#\s*(\d{1,2})|(?:(\d)[\s-]+)?(\d+)\/(\d+)|(\d{1,2}))\s*-\s*(\d{1,2})(?:\s*un(?:[cfsj]|ef|jf)?)?$/i.exec(
+      word,
+    );
   if (!unified) return { ok: false, reason: 'A thread is written as M8, M10x1.25, 5/16-18 or #10-24.' };
   const [, numbered, whole, above, below, bare, perInch] = unified;
   const threads = Number(perInch);
@@ -96,21 +196,35 @@ export function readThread(text: string): ThreadResult {
   return {
     ok: true,
     thread: {
-      name: `${gauge !== undefined && numbered === undefined ? '#' : ''}${word.replace(/\s*un[cf]?$/i, '').replace(/\s+/g, ' ')}`,
+      name: `${gauge !== undefined && numbered === undefined ? '#' : ''}${word.replace(/\s*un(?:[cfsj]|ef|jf)?$/i, '').replace(/\s+/g, ' ')}`,
       diameter: lengthOf(inches, 'in'),
       pitch: nanometres(Math.round(25_400_000 / threads)),
       inch: true,
       perInch: threads,
+      pipe: false,
     },
   };
+}
+
+/** What a thread is called, however it is written: "M8x1.25" and "M8" are one. What is no thread stays as it is. */
+export function threadName(text: string): string {
+  const read = readThread(text);
+  return read.ok ? read.thread.name : text;
 }
 
 /** Share of a full thread that a tap leaves in a drilled hole: (D − d) / (1.299 P). */
 export const threadEngagement = (thread: Thread, drill: Length) =>
   (thread.diameter - drill) / (FULL_DEPTH * thread.pitch);
 
-/** The drill for a cutting tap: metric D − P to the listed size; unified the stock drill nearest to 75 % thread. */
-export function tapDrill(thread: Thread): DrillSize {
+/**
+ * The drill for a cutting tap: metric D − P to the listed size; unified the stock drill nearest to 75 % thread; of parallel pipe threads
+ * the listed one. Null for tapered ones: it depends on whether the hole is reamed.
+ */
+export function tapDrill(thread: Thread): DrillSize | null {
+  if (thread.pipe) {
+    const drill = thread.name.startsWith('G') ? (PIPE[thread.name.slice(1)]?.[2] ?? null) : null;
+    return drill === null ? null : { name: `${drill} mm`, diameter: lengthOf(drill, 'mm') };
+  }
   if (thread.inch) return nearestInchDrill(thread.diameter - USUAL_SHARE * FULL_DEPTH * thread.pitch);
   const listed = ROUNDED[thread.name.slice(1)];
   const diameter = listed === undefined ? nanometres(thread.diameter - thread.pitch) : lengthOf(listed, 'mm');

@@ -1,6 +1,7 @@
 import { kindFacts, type Component } from '../component/kinds.ts';
 import type { Length } from '../units/length.ts';
 import { hasSeats, LEAST_GRIP } from '../holding/fits.ts';
+import { threadName } from '../component/thread.ts';
 import { SAME } from './fulfil.ts';
 import type { Definition } from './read-definition.ts';
 
@@ -14,7 +15,7 @@ export function cutterMisses(
   const misses: string[] = [];
   if (kindFacts(cutter.kind).makes !== asked.kind) misses.push(`it is a ${kindFacts(cutter.kind).words}`);
   if (asked.thread) {
-    if (cutter.series !== asked.thread)
+    if (threadName(cutter.series) !== threadName(asked.thread))
       misses.push(`it cuts ${cutter.series || 'no thread on record'}, ${asked.thread} is asked for`);
   } else if (asked.diameter !== null && (DC === undefined || Math.abs(DC - asked.diameter) > SAME))
     misses.push(

@@ -126,6 +126,30 @@ describe('which assemblies serve', () => {
     const [unknown] = fulfil(asked({ teeth: 4 }), [candidate({ teeth: 0 })], show);
     expect([unknown!.misses, unknown!.doubts]).toEqual([[], 1]);
   });
+  it('a corner on an end mill of which nothing is said is a doubt: it leaves a fillet where a sharp one cuts square', () => {
+    const found = (over: Partial<Candidate>, definition = {}) => {
+      const [one] = fulfil(asked(definition), [candidate(over)], show);
+      return [one!.misses.length, one!.doubts];
+    };
+    expect(found({ cornerRadius: mm(1) })).toEqual([0, 1]);
+    // what is taken off so that it does not chip is called sharp; a face mill has the corner of its inserts
+    expect(found({ cornerRadius: mm(0.3) })).toEqual([0, 0]);
+    expect(found({ kind: 'faceMill', cornerRadius: mm(0.8) }, { kind: 'faceMill' })).toEqual([0, 0]);
+    expect(found({ cornerRadius: mm(1) }, { cornerRadius: mm(1) })).toEqual([0, 0]);
+    expect(found({ cornerRadius: mm(1) }, { cornerRadius: mm(0) })).toEqual([1, 0]);
+    // of two alike the sharp one is proposed
+    const order = fulfil(
+      asked(),
+      [candidate({ number: 'A', cornerRadius: mm(1) }), candidate({ number: 'B' })],
+      show,
+    );
+    expect(order.map((each) => each.candidate.number)).toEqual(['B', 'A']);
+  });
+  it('one thread may be written in two ways', () => {
+    const tap = { kind: 'tap' as const, diameter: mm(8), thread: 'M8' };
+    const found = (thread: string) => fulfil(asked(tap), [candidate({ ...tap, thread })], show)[0]!.misses;
+    expect([found('M8x1.25'), found('M8'), found('M8x1').length]).toEqual([[], [], 1]);
+  });
   it('what stands elsewhere under the same T, or here under another, is not the one that is there', () => {
     const order = fulfil(
       asked(),

@@ -1,5 +1,6 @@
 import type { AssemblyKind } from '../assembly/silhouette.ts';
 import type { Length } from '../units/length.ts';
+import { threadName } from '../component/thread.ts';
 import type { Definition } from './read-definition.ts';
 
 /** An assembly as it is held against a definition. */
@@ -65,7 +66,7 @@ export function sizeMisses(
   show: (value: Length) => string,
 ): string[] {
   const misses: string[] = [];
-  if (thread && candidate.thread && candidate.thread !== thread)
+  if (thread && candidate.thread && threadName(candidate.thread) !== threadName(thread))
     misses.push(`it cuts ${candidate.thread}, ${thread} is asked for`);
   else if (diameter !== null && Math.abs(candidate.diameter - diameter) > SAME)
     misses.push(`it is ${show(candidate.diameter)} across, ${show(diameter)} is asked for`);
@@ -85,10 +86,13 @@ export function sizeMisses(
 /** A reamer makes its own size: beyond this its hole is another one (H7 on 12 mm is 18 µm wide). */
 const SAME_REAMED = 3_000;
 
-/** What of the size, thread or teeth that are asked for cannot be told of an assembly, or is met by the play of a record alone. */
+/** Corners of end mills that are called sharp are taken off by so little, so that they do not chip (common practice, no source). */
+const PROTECTED = 300_000;
+
+/** What of the size, corner, thread or teeth that are asked for cannot be told of an assembly, or is met by the play of a record alone. */
 export function sizeDoubts(
-  { diameter, teeth, thread }: Definition,
-  candidate: Pick<Candidate, 'kind' | 'diameter' | 'teeth' | 'thread'>,
+  { diameter, cornerRadius, teeth, thread }: Definition,
+  candidate: Pick<Candidate, 'kind' | 'diameter' | 'cornerRadius' | 'teeth' | 'thread'>,
   show: (value: Length) => string,
 ): string[] {
   const doubts: string[] = [];
@@ -96,6 +100,8 @@ export function sizeDoubts(
   const off = diameter === null ? 0 : Math.abs(candidate.diameter - diameter);
   if (candidate.kind === 'reamer' && off > SAME_REAMED && off <= SAME)
     doubts.push(`it is ${show(candidate.diameter)} across, ${show(diameter!)} is asked for: look at the fit`);
+  if (candidate.kind === 'endMill' && cornerRadius === null && candidate.cornerRadius > PROTECTED)
+    doubts.push(`its corner is ${show(candidate.cornerRadius)}, and nothing is said of one`);
   if (teeth !== null && candidate.teeth === 0)
     doubts.push(`its teeth are not on record, the feed is for ${teeth}`);
   return doubts;

@@ -1,8 +1,7 @@
 import { ASSEMBLY_WORDS, type AssemblyKind } from '../assembly/silhouette.ts';
 import { saysLeftHand } from '../assembly/hand.ts';
-import { readDrillSize } from '../component/drill-size.ts';
-import { readThread } from '../component/thread.ts';
-import { lengthOf, type Length, type LengthUnit } from '../units/length.ts';
+import type { Length, LengthUnit } from '../units/length.ts';
+import { cornerIn, plainComment, reachIn, sizeIn, teethIn, threadIn } from './comment-sizes.ts';
 
 /** What a program asks for under one T (H2: a tool definition, fulfilled by many assemblies). */
 export interface Definition {
@@ -20,71 +19,74 @@ export interface Definition {
   leastLife: number | null;
 }
 
-/** Words that programmers put into comments, the longest first, and what they mean. */
+/** Words that programmers put into comments, what they mean, and the narrower before the wider (common practice, no source). */
 const KIND_WORDS: readonly (readonly [words: RegExp, kind: AssemblyKind])[] = [
-  [/\bball(?:\s*(?:nose|end))?\s*(?:end\s*)?mill\b|\bball\b/i, 'ballMill'],
-  [/\bface\s*mill\b|\bshell\s*mill\b/i, 'faceMill'],
-  [/\bchamfer/i, 'chamferMill'],
-  [/\bthread\s*mill\b/i, 'threadMill'],
-  [/\bend\s*mill\b|\bendmill\b/i, 'endMill'],
-  [/\bspot\s*drill\b|\bcent(?:re|er)\s*drill\b/i, 'spotDrill'],
-  [/\bream/i, 'reamer'],
-  [/\btap\b/i, 'tap'],
-  [/\bdrill\b/i, 'drill'],
-  [/\bprobe\b/i, 'probe'],
-  [/\bpart(?:ing)?[\s-]*off\b|\bparting\b/i, 'parting'],
-  [/\bgroov/i, 'grooving'],
-  [/\bthread(?:ing)?\b/i, 'threading'],
-  [/\bbar\s*stop\b/i, 'barStop'],
+  // what goes before a tap or a reamer is a drill; a slot drill is a mill, and a mill drill chamfers
+  [/\b(?:TAP|TAPPING|REAM|REAMER|REAMING|PILOT)[\s-]*DR(?:IL)?L\b|\bPRE[\s-]?DRILL/, 'drill'],
+  [/\bSLOT[\s-]*DRILL/, 'endMill'],
+  [/\bMILL[\s-]*DRILL|\bDRILL[\s-]*MILL/, 'chamferMill'],
+  [/\bBALL(?:\s*(?:NOSE|END))?\s*(?:END\s*)?MILL\b|\bBALL\b/, 'ballMill'],
+  [/\bFACE\s*MILL\b|\bSHELL\s*MILL\b/, 'faceMill'],
+  [/\bCHAMFER|\bC(?:OUNTER|')?\s*SINK|\bCSK\b/, 'chamferMill'],
+  [/\bTHREAD\s*MILL\b/, 'threadMill'],
+  [/\bEND\s*MILL\b|\bBULL\s*NOSE\b|\bE[./]?M\b/, 'endMill'],
+  [/\bSPOT(?:TING)?\s*DR(?:IL)?L\b|\bC(?:ENTER|ENTRE|TR)\s*DR(?:IL)?L\b|\bSPOT\b(?!\s*FAC)/, 'spotDrill'],
+  [/\bREAM/, 'reamer'],
+  [/\bTAP(?:PING)?\b/, 'tap'],
+  [/\bDR(?:IL)?L\b/, 'drill'],
+  [/\bPROBE\b/, 'probe'],
+  [/\bPART(?:ING)?[\s-]*OFF\b|\bPARTING\b/, 'parting'],
+  [/\bGROOV/, 'grooving'],
+  [/\bTHREAD(?:ING)?\b/, 'threading'],
+  [/\bBAR\s*STOP\b/, 'barStop'],
 ];
+/** A drill, and what goes into its hole: which of the two the T is, they do not say. */
+const BOTH = [/\bDR(?:IL)?L\b/, /\b(?:TAP|TAPPING|REAM|REAMER|REAMING)\b/] as const;
 
 /**
- * Reads what a tool comment says: "END MILL 10 FINISH", "TAP M8", "DRILL 6.8", "BALL MILL 6 R3". Boring bars mean one
- * thing on a mill and another on a lathe. Null when no kind of tool is named.
+ * Reads what a tool comment says: "END MILL 10 FINISH", "TAP M8", "DRILL 6.8 FOR M8", "BALL MILL 6 R3", "1 1/2 FACE MILL", "TAP 10-32",
+ * "DRILL F", "5XD DRILL 8.5". Boring bars mean one thing on a mill and another on a lathe. What it does not say, or what could be read
+ * two ways, is left open. Null when no kind of tool is named, or two.
  */
 export function readDefinition(
   comment: string,
   unit: LengthUnit,
   machine: 'mill' | 'lathe',
 ): Definition | null {
-  const text = comment.replace(/^\s*T\d+\s*[-:=]?\s*/i, '');
-  const kind =
-    KIND_WORDS.find(([words]) => words.test(text))?.[1] ??
-    (/\bbor(?:e|ing)\b/i.test(text)
-      ? machine === 'mill'
-        ? 'boringBar'
-        : 'turningBoring'
-      : machine === 'lathe' && /\b(od|rough|finish|turn|face)/i.test(text)
-        ? 'turning'
-        : null);
+  const plain = plainComment(comment);
+  // what it is for stands behind what it is
+  const before = plain.split(/\b(?:FOR|BEFORE|AFTER)\b|\bF\//, 1)[0]!;
+  const kind = kindIn(before, machine) ?? kindIn(plain, machine);
   if (!kind) return null;
-  const rest = text.replace(/\b\d+\s*(?:-?\s*(?:edge|flute|teeth|deg))\w*/gi, ' ');
-  const teeth = /\b(\d{1,2})\s*-?\s*(?:edge|flute|teeth)/i.exec(text);
-  const radius = /\bR\s*(\d*\.?\d+)\b/i.exec(rest);
-  const threadWord =
-    /\bM\d+(?:\.\d+)?(?:\s*x\s*\d+(?:\.\d+)?)?\b|(?:#\d+|\d+\/\d+|\b\d)-\d{1,2}\b/i.exec(rest)?.[0] ?? '';
-  const thread = kind === 'tap' && threadWord ? readThread(threadWord) : null;
+  const text = kindIn(before, machine) ? before : plain;
+  const { thread, named, rest } = threadIn(text, kind === 'tap');
+  const across = () => (machine === 'mill' ? sizeIn(rest, kind, unit) : null);
+  const diameter = kind !== 'tap' ? across() : thread ? thread.diameter : named ? null : across();
+  const corner = cornerIn(rest, unit, machine === 'lathe');
   return {
     kind,
-    diameter: thread?.ok ? thread.thread.diameter : machine === 'mill' ? diameterIn(rest, kind, unit) : null,
-    cornerRadius: radius ? lengthOf(Number(radius[1]), unit) : null,
-    reach: null,
-    teeth: teeth ? Number(teeth[1]) : null,
-    thread: thread?.ok ? thread.thread.name : '',
-    leftHand: saysLeftHand(text) || null,
+    diameter,
+    // of a ball that says nothing more than its size
+    cornerRadius: kind === 'ballMill' && corner !== null && 2 * corner === diameter ? null : corner,
+    reach: reachIn(rest, unit),
+    teeth: teethIn(text),
+    thread: kind === 'tap' && thread ? thread.name : '',
+    leftHand: saysLeftHand(comment) || null,
     leastLife: null,
   };
 }
 
-function diameterIn(text: string, kind: AssemblyKind, unit: LengthUnit): Length | null {
-  const word = /#\d{1,2}|\d+\/\d+|\d*\.\d+|\b\d+/.exec(text.replace(/\b[RH]\s*\d*\.?\d+/gi, ' '))?.[0];
-  if (!word) return null;
-  if (kind === 'drill' || kind === 'spotDrill' || /[#/]/.test(word)) {
-    const size = readDrillSize(/[#/]/.test(word) || unit === 'mm' ? word : `${word}in`);
-    return size.ok ? size.size.diameter : null;
+function kindIn(text: string, machine: 'mill' | 'lathe'): AssemblyKind | null {
+  const found = KIND_WORDS.find(([words]) => words.test(text));
+  if (found) {
+    const rest = text.replace(KIND_WORDS[0]![0], ' ');
+    const two = BOTH.every((words) => words.test(rest)) && !/\b(?:SPOT|CENT|CTR|SLOT|MILL)/.test(rest);
+    return two ? null : found[1];
   }
-  const value = Number(word);
-  return Number.isFinite(value) && value > 0 ? lengthOf(value, unit) : null;
+  // a counterbore is no boring bar
+  if (/(?<!\bC['-]?\s?)\bBOR(?:E|ING)\b/.test(text))
+    return machine === 'mill' ? 'boringBar' : 'turningBoring';
+  return machine === 'lathe' && /\b(?:OD|ROUGH|FINISH|TURN|FACE)/.test(text) ? 'turning' : null;
 }
 
 /** A definition in words. */

@@ -10,7 +10,7 @@ import {
 import { saysLeftHand } from '../assembly/hand.ts';
 import { readDrillSize } from '../component/drill-size.ts';
 import { readInsert } from '../component/insert-designation.ts';
-import { readThread } from '../component/thread.ts';
+import { readThread, threadName } from '../component/thread.ts';
 import { plainDecimal } from '../units/format-length.ts';
 import { lengthOf, nanometres } from '../units/length.ts';
 import { choiceWords, columnNames, INTERFACE_CHOICES, KIND_CHOICES } from './columns.ts';
@@ -44,8 +44,10 @@ export function componentReader(): (row: RowReader) => ComponentRow {
     numbers.add(number.toLowerCase());
     const kind = row.choice('kind', COMPONENT_KIND_NAMES, KIND_CHOICES.components);
     const facts = kindFacts(kind);
-    const series = row.words('series', 40);
-    const dimensions: Dimensions = { ...fromSeries(row, kind, series), ...written(row, kind) };
+    const threaded = kind === 'tapCutting' || kind === 'tapForming' || kind === 'threadMill';
+    const written = row.words('series', 40);
+    const series = threaded ? threadName(written) : written;
+    const dimensions: Dimensions = { ...fromSeries(row, kind, series), ...sizesOf(row, kind) };
     for (const name of facts.needs)
       if (dimensions[name] === undefined)
         row.say(name.toLowerCase(), `${facts.words} needs ${name} (${PROPERTIES[name].words}).`);
@@ -76,7 +78,7 @@ export function componentReader(): (row: RowReader) => ComponentRow {
   };
 }
 
-function written(row: RowReader, kind: Component['kind']): Dimensions {
+function sizesOf(row: RowReader, kind: Component['kind']): Dimensions {
   const found: Dimensions = {};
   const drill = kindFacts(kind).makes === 'drill' || kindFacts(kind).makes === 'spotDrill';
   for (const name of PROPERTY_NAMES) {

@@ -173,6 +173,15 @@ describe('hostile and broken files are a sentence', () => {
     expect(issue(readAssemblyFile('\n'.repeat(many)))?.message).toMatch(/Over 1000 empty lines/);
     expect(issue(readAssemblyFile('"'.repeat(many)))?.message).toMatch(/over 65536/);
   });
+  it('a tap is kept by the name of its thread, however that was written', () => {
+    const tap = (series: string) =>
+      read(
+        readComponentFile(`number,name,kind,dconms,oal,lcf,series\nT-1,A tap,tapCutting,8,90,20,${series}\n`),
+      )[0];
+    expect(tap('M8x1.25')).toMatchObject({ series: 'M8' });
+    expect(tap('.250-20')).toMatchObject({ series: '1/4-20', dimensions: { DC: 6_350_000 } });
+    expect(tap('NPT 1/8')).toMatchObject({ series: '1/8 NPT' });
+  });
   it('an insert that follows no standard says itself how many edges it has; one that does need not', () => {
     const line = (series: string, edges: string) =>
       readComponentFile(`number,name,kind,re,series,edges\nI-1,An insert,insert,0.2,${series},${edges}\n`);

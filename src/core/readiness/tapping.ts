@@ -74,6 +74,8 @@ function wrongDrill({ call, thread }: Asked, drills: readonly Length[], unit: 'm
   };
   if (drills.some(suits)) return [];
   const right = tapDrill(thread);
+  // a tapered hole is reamed, or not: no drill can be held against it
+  if (!right) return [];
   const usual = `${shown(inUnit(right.diameter, unit), unit)} is usual`;
   const before = [...new Set(drills)].map((drill) => shown(inUnit(drill, unit), unit));
   return [

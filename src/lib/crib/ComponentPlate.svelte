@@ -68,6 +68,7 @@
     if (component.kind === 'tapForming')
       return `Drill ${formatLength(formingDrill(read.thread), 'mm', { decimals: 2 })} mm first: it forms the thread.`;
     const drill = tapDrill(read.thread);
+    if (!drill) return 'The drill depends on whether the hole is reamed: look at the tap maker’s table.';
     return `Drill ${drill.name} first, which leaves ${Math.round(100 * threadEngagement(read.thread, drill.diameter))} % thread.`;
   });
 </script>
