@@ -1,7 +1,6 @@
 <script lang="ts">
-  import { afterNavigate, beforeNavigate, goto } from '$app/navigation';
-  import { page } from '$app/state';
-  import { changedQuery } from './query';
+  import { afterNavigate, beforeNavigate } from '$app/navigation';
+  import { askPage } from './ask-page';
 
   interface Props {
     label: string;
@@ -25,12 +24,7 @@
     clearTimeout(timer);
     timer = setTimeout(() => {
       timer = undefined;
-      const changed = { ...Object.fromEntries(ends.map((name) => [name, null])), words };
-      void goto(changedQuery(page.url.search, changed), {
-        keepFocus: true,
-        noScroll: true,
-        replaceState: true,
-      });
+      askPage({ ...Object.fromEntries(ends.map((name) => [name, null])), words });
     }, REST);
   };
   // who has gone on to what was found already is not called back by the words

@@ -192,3 +192,35 @@ test('who goes on to a piece while words are still being looked for is not calle
   await expect(page.getByRole('list', { name: 'Holders' })).toBeVisible();
   await expect(page).toHaveURL(/cutter=\d+/);
 });
+
+test('two pieces that are chosen faster than the answers come are both chosen, and nothing is built meanwhile', async ({
+  as,
+}) => {
+  const page = await as('setter');
+  await page.goto('/tools/builder?words=turning+tool+80');
+  await ready(page);
+  await page
+    .getByRole('list', { name: 'Cutters' })
+    .getByRole('button', { name: /^TT-80/ })
+    .click();
+  await page
+    .getByRole('list', { name: 'Holders' })
+    .getByRole('button', { name: /^T25-D/ })
+    .click();
+  const second = page.getByRole('list', { name: /^Second tool/ }).getByRole('button', { name: /^TG-3/ });
+  await expect(second).toBeVisible();
+  let answer = () => {};
+  const held = new Promise<void>((resolve) => (answer = resolve));
+  await page.route(/__data\.json/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await second.click();
+  await page.getByRole('button', { name: /^IN-CNMG08/ }).click();
+  const build = page.getByRole('button', { name: 'Build it' });
+  await expect(build).toBeDisabled();
+  answer();
+  await expect(build).toBeEnabled();
+  await expect(second).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: /^IN-CNMG08/ })).toHaveAttribute('aria-pressed', 'true');
+});

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { navigating } from '$app/state';
   import type { Stack } from '$core/assembly/stack';
   import { INTERFACES, type Interface } from '$core/assembly/silhouette';
   import { kindFacts } from '$core/component/kinds';
@@ -72,6 +73,7 @@
         stack.holder.interface as Interface
       ].words}. Its pieces are issued from the crib.
     </p>
-    <button class="btn btn-primary" disabled={busy}>Build it</button>
+    <!-- not before the piece that was chosen last is here -->
+    <button class="btn btn-primary" disabled={busy || navigating.to !== null}>Build it</button>
   {/snippet}
 </ActionForm>

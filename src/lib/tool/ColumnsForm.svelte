@@ -1,11 +1,9 @@
 <script lang="ts">
   import Field from '$lib/Field.svelte';
-  import { goto } from '$app/navigation';
-  import { page } from '$app/state';
   import type { Question } from '$core/formats/headings';
   import ActionForm from '../ActionForm.svelte';
   import { Proposed } from '../proposed.svelte';
-  import { changedQuery } from '../query';
+  import { askPage } from '../ask-page';
 
   interface Props {
     draft: number;
@@ -30,10 +28,7 @@
           value={question.kind}
           onchange={(event) => {
             given.release();
-            void goto(changedQuery(page.url.search, { kind: event.currentTarget.value }), {
-              keepFocus: true,
-              noScroll: true,
-            });
+            askPage({ kind: event.currentTarget.value });
           }}
           ><option value="assemblies">tool assemblies</option><option value="components">components</option
           ></select

@@ -1,6 +1,4 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
-  import { page } from '$app/state';
   import { COMPONENT_GROUPS, kindFacts, PROPERTIES, type Property } from '$core/component/kinds';
   import { dimensionWords } from '$lib/crib/dimension';
   import ComponentPlate from '$lib/crib/ComponentPlate.svelte';
@@ -9,7 +7,7 @@
   import SearchField from '$lib/SearchField.svelte';
   import StockBar from '$lib/crib/StockBar.svelte';
 
-  import { changedQuery } from '$lib/query';
+  import { askPage } from '$lib/ask-page';
 
   let { data } = $props();
   const GROUP_WORDS = {
@@ -20,9 +18,6 @@
     insert: 'Inserts',
   };
   const MAIN: Property[] = ['DC', 'DCONWS', 'DCONMS', 'RE', 'LCF', 'OAL', 'LPR', 'SIG', 'ZEFP'];
-
-  const ask = (change: Record<string, number | string | null>) =>
-    void goto(changedQuery(page.url.search, change), { keepFocus: true, noScroll: true, replaceState: true });
 </script>
 
 <svelte:head><title>Crib · Tin Almanac</title></svelte:head>
@@ -32,20 +27,20 @@
   <nav class="flex flex-wrap gap-1.5" aria-label="Groups">
     <button
       class={['btn', !data.group && !data.short && 'btn-primary']}
-      onclick={() => ask({ group: null, short: null, item: null })}>All</button
+      onclick={() => askPage({ group: null, short: null, item: null })}>All</button
     >
     {#each COMPONENT_GROUPS as group (group)}<button
         class={['btn', data.group === group && !data.short && 'btn-primary']}
-        onclick={() => ask({ group, short: null, item: null })}>{GROUP_WORDS[group]}</button
+        onclick={() => askPage({ group, short: null, item: null })}>{GROUP_WORDS[group]}</button
       >{/each}
     {#if data.shortCount > 0}<button
         class={['btn', data.short && 'btn-primary']}
-        onclick={() => ask({ short: '1', item: null })}>Below minimum <b>{data.shortCount}</b></button
+        onclick={() => askPage({ short: '1', item: null })}>Below minimum <b>{data.shortCount}</b></button
       >{/if}
   </nav>
   <button
     class={['btn', data.twins && 'btn-primary']}
-    onclick={() => ask({ twins: data.twins ? null : '1', item: null })}>Look-alikes</button
+    onclick={() => askPage({ twins: data.twins ? null : '1', item: null })}>Look-alikes</button
   >
   <a class="btn" href="/crib/order">What to order</a>
   <a class="btn" href="/labels/component">Labels</a>
@@ -82,7 +77,7 @@
           <th scope="row"
             ><button
               class="min-h-11 min-w-11 text-left whitespace-nowrap underline"
-              onclick={() => ask({ item: String(component.id) })}>{component.number}</button
+              onclick={() => askPage({ item: String(component.id) })}>{component.number}</button
             ></th
           >
           <td><StockBar stock={component.stock} minimum={component.minimum} /></td>

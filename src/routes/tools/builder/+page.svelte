@@ -1,6 +1,4 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
-  import { page } from '$app/state';
   import { INTERFACES } from '$core/assembly/silhouette';
   import { stackFacts } from '$core/assembly/stack';
   import { seatsOf, stickOutRefusal } from '$core/holding/fits';
@@ -8,6 +6,7 @@
   import { formatLength } from '$core/units/format-length';
   import { nanometres } from '$core/units/length';
   import { parseLength } from '$core/units/parse-length';
+  import { askPage } from '$lib/ask-page';
   import PieceList from '$lib/crib/PieceList.svelte';
   import SearchField from '$lib/SearchField.svelte';
   import WantedTools from '$lib/tool/WantedTools.svelte';
@@ -15,13 +14,8 @@
   import PieceChoices from '$lib/tool/PieceChoices.svelte';
   import StackSheet from '$lib/tool/StackSheet.svelte';
 
-  import { changedQuery } from '$lib/query';
-
   let { data } = $props();
   let typed = $state<string | null>(null);
-
-  const ask = (change: Record<string, number | string | null>) =>
-    void goto(changedQuery(page.url.search, change), { keepFocus: true, noScroll: true, replaceState: true });
 
   const usual = $derived(data.cutter ? usualStickOut(data.cutter, data.holder, data.asks?.reach ?? null) : 0);
   const written = $derived(typed ?? formatLength(nanometres(usual), 'mm', { minus: '-' }));
@@ -82,7 +76,7 @@
     <PieceList
       offered={data.cutters}
       chosen={null}
-      onchoose={(id) => ask({ cutter: id, words: null })}
+      onchoose={(id) => askPage({ cutter: id, words: null })}
       label="Cutters"
     />
   </div>
@@ -94,7 +88,7 @@
           class="select"
           value={String(data.machine?.id ?? '')}
           onchange={(event) =>
-            ask({
+            askPage({
               machine: event.currentTarget.value,
               holder: null,
               adapter: null,
@@ -113,7 +107,7 @@
           {...data.offers}
           adapter={data.adapter}
           cutter={data.cutter}
-          {ask}
+          ask={askPage}
         />{/if}
     </div>
 
