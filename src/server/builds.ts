@@ -1,4 +1,11 @@
-import { cornerOf, costPerEdge, sizeOf, stackFacts, type Stack, type StackFacts } from '../core/assembly/stack.ts';
+import {
+  cornerOf,
+  costPerEdge,
+  sizeOf,
+  stackFacts,
+  type Stack,
+  type StackFacts,
+} from '../core/assembly/stack.ts';
 import { INSERT_ROLES, PART_ROLES, type PartRole } from '../core/assembly/part-roles.ts';
 import { indexingWords, usedUp } from '../core/assembly/inserts.ts';
 import type { AssemblyKind } from '../core/assembly/silhouette.ts';
