@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 
 import outside from '../../../tests/outside/check-values.json';
 import { inUnit, lengthOf, nanometres, type Length } from '../units/length.ts';
-import { readFit, readLimits } from './fit.ts';
+import { readFit, readLimits, readWhole } from './fit.ts';
 
 const micrometres = (value: number) => nanometres(value * 1000);
 const limitsOf = (text: string) => {
@@ -72,20 +72,72 @@ describe('fits (ISO 286, memory)', () => {
     expect(limitsOf('25 k8')).toMatchObject({ upper: 33_000, lower: 0 });
   });
 
+  it.each([
+    // holes with their shaft's deviation less the step of the grades (ISO 286-2, from memory)
+    ['25 K7', 6, -15],
+    ['40 K7', 7, -18],
+    ['62 K7', 9, -21],
+    ['110 K7', 10, -25],
+    ['150 K7', 12, -28],
+    ['200 K7', 13, -33],
+    ['25 K6', 2, -11],
+    ['25 K8', 10, -23],
+    ['3 K7', 0, -10],
+    ['25 M7', 0, -21],
+    ['62 M7', 0, -30],
+    ['25 M8', 4, -29],
+    ['300 M6', -9, -41],
+    ['25 N7', -7, -28],
+    ['110 N7', -10, -45],
+    ['25 N6', -11, -24],
+    ['25 N8', -3, -36],
+    ['25 P7', -14, -35],
+    ['62 P7', -21, -51],
+    ['25 P8', -22, -55],
+    ['16 R7', -16, -34],
+    ['25 R7', -20, -41],
+    ['16 S7', -21, -39],
+    ['25 S7', -27, -48],
+    // keyways
+    ['8 N9', 0, -36],
+    ['12 N9', 0, -43],
+    ['8 P9', -15, -51],
+    ['12 P9', -18, -61],
+    // shafts to be pressed in
+    ['25 r6', 41, 28],
+    ['60 r6', 60, 41],
+    ['70 r6', 62, 43],
+    ['25 s6', 48, 35],
+    ['90 s6', 93, 71],
+    ['170 s7', 148, 108],
+    // large ones
+    ['300 H7', 52, 0],
+    ['450 h6', 0, -40],
+    ['350 f7', -62, -119],
+    ['200 k6', 33, 4],
+    ['280 n6', 66, 34],
+    ['500 H8', 97, 0],
+  ])('%s is %d to %d', (text, upper, lower) => {
+    const limits = limitsOf(text);
+    expect([limits.upper / 1000, limits.lower / 1000]).toEqual([upper, lower]);
+  });
+
   it('says what it does not know, and takes no other text for a fit', () => {
     expect(readFit('25 H4')).toMatchObject({ ok: false, reason: expect.stringMatching(/5 to 11/) as string });
-    expect(readFit('200 H7')).toMatchObject({ ok: false, reason: expect.stringMatching(/180 mm/) as string });
-    expect(readFit('25 K7')).toMatchObject({ ok: false, reason: expect.stringMatching(/not K/) as string });
+    expect(readFit('501 H7')).toMatchObject({ ok: false, reason: expect.stringMatching(/500 mm/) as string });
     expect(readFit('25 Js7')).toMatchObject({ ok: false });
     expect(readFit('0 H7')).toMatchObject({ ok: false });
-    expect(readFit('25 r6')).toEqual({
+    expect(readFit('25 t6')).toEqual({
       ok: false,
-      reason: 'Of shafts d, e, f, g, h, js, k, m, n, p are known here, not r: type the limits instead.',
+      reason: 'Of shafts d, e, f, g, h, js, k, m, n, p, r, s are known here, not t: type the limits instead.',
     });
-    expect(readFit('25 K7')).toEqual({
+    expect(readFit('25 T7')).toEqual({
       ok: false,
-      reason: 'Of holes D, E, F, G, H, JS are known here, not K: type the limits instead.',
+      reason: 'Of holes D, E, F, G, H, JS, K, M, N, P, R, S are known here, not T: type the limits instead.',
     });
+    // grades in which these letters are not made, or whose step below is not known; and beyond what is known of a letter
+    for (const text of ['25 K9', '25 M9', '25 N5', '25 K5', '200 r6', '200 S7'])
+      expect(readFit(text), text).toMatchObject({ ok: false });
     expect(['25.4', '1 in', '25mm', '', '25 ±0.02'].map(readFit)).toEqual([null, null, null, null, null]);
   });
 });
@@ -101,10 +153,33 @@ describe('limits as they are written', () => {
     expect(read('25', '0.02', '-0.01')).toEqual([25, 0.02, -0.01]);
     expect(read('25 ±0.02')).toEqual([25, 0.02, -0.02]);
     expect(read('25', '±0.02')).toEqual([25, 0.02, -0.02]);
+    // as it stands on the drawing
+    expect(read('Ø25 H7')).toEqual([25, 0.021, 0]);
+    expect(read('⌀ 25', '0.02', '0')).toEqual([25, 0.02, 0]);
+    expect(read('25 +0.021 0')).toEqual([25, 0.021, 0]);
+    expect(read('25 +0.02/-0.01')).toEqual([25, 0.02, -0.01]);
+    expect(read('25 -0.02 / -0.041')).toEqual([25, -0.02, -0.041]);
+    expect(read('25 0/-0.013')).toEqual([25, 0, -0.013]);
+    expect(read('1.5 +.001 -.0005', '', '', 'in')).toEqual([38.1, 0.0254, -0.0127]);
+    // what is said of the size is meant of what stands behind it
+    expect(read('Ø12 mm +0.1/0', '', '', 'in')).toEqual([12, 0.1, 0]);
+    expect(read('12 mm ±0.1', '', '', 'in')).toEqual([12, 0.1, -0.1]);
+    expect(read('1.5 in ±0.001')).toEqual([38.1, 0.0254, -0.0254]);
     expect(read('25 H7')).toEqual([25, 0.021, 0]);
     // a fit is metric on an inch machine too
     expect(read('25 H7', '', '', 'in')).toEqual([25, 0.021, 0]);
     expect(read('1.5', '±0.001', '', 'in')).toEqual([38.1, 0.0254, -0.0254]);
+  });
+  it('what the nominal says by itself is known before the rest is written', () => {
+    const whole = (nominal: string) => {
+      const found = readWhole(nominal, 'mm');
+      return found?.ok ? [found.limits.upper / 1000, found.limits.lower / 1000] : found && found.reason;
+    };
+    expect(whole('Ø25 H7')).toEqual([21, 0]);
+    expect(whole('25 ±0.02')).toEqual([20, -20]);
+    expect(whole('25 +0.02/-0.01')).toEqual([20, -10]);
+    expect(whole('25 H4')).toMatch(/Grades/);
+    expect([whole('25'), whole('Ø25'), whole('')]).toEqual([null, null, null]);
   });
   it('names the cell that is wrong', () => {
     expect(read('25 H7', '0.01', '0')).toMatch(/^upper: A fit has its limits/);
@@ -112,6 +187,7 @@ describe('limits as they are written', () => {
     expect(read('25', '', '')).toMatch(/^upper: /);
     expect(read('25', '0.01', 'x')).toMatch(/^lower: /);
     expect(read('25 ±x')).toMatch(/^upper: /);
+    expect(read('1 1/2 0', '', '', 'in')).toMatch(/^nominal: /);
     expect(lengthOf(25, 'mm')).toBe(25_000_000);
   });
 });

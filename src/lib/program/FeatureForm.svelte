@@ -8,7 +8,7 @@
     type MachineReckoning,
   } from '$core/inspection/feature';
   import { MOMENT_WORDS, MOMENTS } from '$core/inspection/next-reading';
-  import { readFit } from '$core/inspection/fit';
+  import { readWhole } from '$core/inspection/fit';
   import { formatWithUnit, plainDecimal } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import type { PlannedFeature } from '$core/formats/plan-file';
@@ -31,7 +31,7 @@
   const begun = feature;
   const text = (value: Length | undefined) => (value === undefined ? '' : plainDecimal(value, unit));
   let nominal = $state(text(begun?.nominal));
-  const fit = $derived(readFit(nominal));
+  const whole = $derived(readWhole(nominal, unit));
   let kind = $state<FeatureKind | ''>(begun?.kind ?? '');
   // svelte-ignore state_referenced_locally
   let tool = $state(String(begun?.tool ?? (tools.length === 1 ? tools[0] : '')));
@@ -79,7 +79,7 @@
           >{/each}</select
       ></Field
     >
-    <Field label="Nominal, {unit}, or a fit: 25 H7"
+    <Field label="Nominal, {unit}, a fit (25 H7) or both ends (25 +0.02/0)"
       ><input class="input" name="nominal" bind:value={nominal} autocomplete="off" required /></Field
     >
     {#each [['upper', 'Upper deviation'], ['lower', 'Lower deviation']] as const as [name, words] (name)}
@@ -87,16 +87,16 @@
         ><input
           class="input"
           {name}
-          defaultValue={fit?.ok ? '' : text(begun?.[name])}
-          placeholder={fit?.ok ? formatWithUnit(fit.limits[name], 'mm', { sign: 'always' }) : ''}
+          defaultValue={whole?.ok ? '' : text(begun?.[name])}
+          placeholder={whole?.ok ? formatWithUnit(whole.limits[name], unit, { sign: 'always' }) : ''}
           data-pad="length"
           autocomplete="off"
-          disabled={fit !== null}
-          required={fit === null && !nominal.includes('±')}
+          disabled={whole !== null}
+          required={whole === null}
         /></Field
       >
     {/each}
-    {#if fit && !fit.ok}<p class="caution sm:col-span-2 lg:col-span-4" role="status">{fit.reason}</p>{/if}
+    {#if whole && !whole.ok}<p class="caution sm:col-span-2 lg:col-span-4" role="status">{whole.reason}</p>{/if}
     <Field label="Aim, if not the middle"
       ><input
         class="input"
