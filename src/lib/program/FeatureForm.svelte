@@ -96,7 +96,9 @@
         /></Field
       >
     {/each}
-    {#if whole && !whole.ok}<p class="caution sm:col-span-2 lg:col-span-4" role="status">{whole.reason}</p>{/if}
+    {#if whole && !whole.ok}<p class="caution sm:col-span-2 lg:col-span-4" role="status">
+        {whole.reason}
+      </p>{/if}
     <Field label="Aim, if not the middle"
       ><input
         class="input"
