@@ -41,6 +41,12 @@
   // cannot do the act twice.
   let key = $state(freshKey());
   let busy = $state(false);
+  /** Something else was chosen on this page, and is on its way: what stands here is of what was chosen before. */
+  const changing = $derived(
+    navigating.to !== null &&
+      navigating.to.url.pathname === page.url.pathname &&
+      navigating.to.url.search !== page.url.search,
+  );
   let problem = $state('');
   /** What may be answered to the problem: the form is sent again with it. */
   let ask = $state.raw<Ask>([]);
@@ -126,7 +132,7 @@
   aria-label={label}
   enctype={multipart ? 'multipart/form-data' : undefined}
   use:enhance={async ({ cancel, controller, formData }) => {
-    if (busy) return cancel();
+    if (busy || changing) return cancel();
     busy = true;
     problem = '';
     ask = [];
@@ -176,14 +182,14 @@
 >
   <input type="hidden" name="key" value={key} />
   {#if person !== undefined}<input type="hidden" name="madeFor" value={person} />{/if}
-  {@render children({ busy })}
+  {@render children({ busy: busy || changing })}
   {#if problem}<p id={told} role="alert" class="caution mt-2 font-medium whitespace-pre-line">
       {problem}
     </p>{/if}
   {#if ask.length > 0}
     <div class="mt-2 flex flex-wrap gap-2">
       {#each ask as { name, value, words } (words)}
-        <button class="btn min-h-14" {name} {value} disabled={busy}>{words}</button>
+        <button class="btn min-h-14" {name} {value} disabled={busy || changing}>{words}</button>
       {/each}
     </div>
   {/if}

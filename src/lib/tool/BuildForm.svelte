@@ -1,6 +1,5 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { navigating } from '$app/state';
   import type { Stack } from '$core/assembly/stack';
   import { INTERFACES, type Interface } from '$core/assembly/silhouette';
   import { kindFacts } from '$core/component/kinds';
@@ -73,7 +72,6 @@
         stack.holder.interface as Interface
       ].words}. Its pieces are issued from the crib.
     </p>
-    <!-- not before the piece that was chosen last is here -->
-    <button class="btn btn-primary" disabled={busy || navigating.to !== null}>Build it</button>
+    <button class="btn btn-primary" disabled={busy}>Build it</button>
   {/snippet}
 </ActionForm>
