@@ -9,7 +9,7 @@ import { ToolNames } from './tool-names.ts';
 export class CallRecorder {
   /** What is run now is run only perhaps. */
   perhaps = false;
-  readonly names = new ToolNames();
+  readonly names: ToolNames;
   private readonly tallies: Tally[] = [];
   private readonly automaticRow: number | null;
   private readonly turns: boolean;
@@ -18,6 +18,7 @@ export class CallRecorder {
   private gone = false;
 
   constructor(automaticRow: number | null, turns: boolean) {
+    this.names = new ToolNames(turns ? 'lathe' : 'mill');
     this.automaticRow = automaticRow;
     this.turns = turns;
   }

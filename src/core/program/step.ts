@@ -127,7 +127,12 @@ export class Step {
     if (words.find(O) >= 0 && first) return 'program';
     if (block.count === 0 || (block.count === 1 && words.find(N) >= 0)) {
       // the first remark of a program without a title is its title
-      if (block.remark !== '' && this.title === '' && this.number !== '') {
+      if (
+        block.remark !== '' &&
+        this.title === '' &&
+        this.number !== '' &&
+        !this.state.recorder.names.lists(block.remark)
+      ) {
         this.title = block.remark;
         return 'program';
       }

@@ -209,6 +209,26 @@ describe('tools', () => {
       'TAP M8',
     ]);
   });
+  it('a list of tools before the first call names those whose calls say what is done, or nothing', () => {
+    const list = '(T1 D=80. - FACE MILL)\n(T2 D=6.8 - DRILL)\n(T03 - TAP M8)\n';
+    const calls =
+      '(2D CONTOUR)\nT1 M6\nG0 X1.\nT2 M6\nG0 X2.\nT3 M6 (FORM TAP M8)\nT4 M6 (POCKET)\nT2 M6\nM30';
+    const listed = read(`O1 (JIG)\n${list}${calls}`);
+    expect(listed.calls.map(({ remark }) => remark)).toEqual([
+      'T1 D=80. - FACE MILL',
+      'T2 D=6.8 - DRILL',
+      // what its own call says goes before
+      'FORM TAP M8',
+      'POCKET',
+      'T2 D=6.8 - DRILL',
+    ]);
+    // such a line is no title either, and what comes behind the calls is no list
+    const untitled = read(`O1\n${list}${calls}\n(T4 END MILL 10)`);
+    expect(untitled.title).toBe('');
+    expect(untitled.calls[0]!.remark).toBe('T1 D=80. - FACE MILL');
+    expect(untitled.calls[3]!.remark).toBe('POCKET');
+    expect(read(`O1\n(COVER PLATE)\n${list}${calls}`).title).toBe('COVER PLATE');
+  });
 });
 
 describe('radius', () => {
