@@ -131,7 +131,7 @@ export class Step {
         block.remark !== '' &&
         this.title === '' &&
         this.number !== '' &&
-        !this.state.recorder.names.lists(block.remark)
+        this.state.recorder.names.mayTitle(block.remark)
       ) {
         this.title = block.remark;
         return 'program';

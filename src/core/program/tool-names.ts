@@ -24,8 +24,12 @@ export class ToolNames {
     this.machine = machine;
   }
 
-  /** Whether a remark is a line of a list of tools: "T3 D=6.8 - DRILL". */
-  lists(remark: string): boolean {
+  /** Whether a remark may be a title: one of a list of tools, "T3 D=6.8 - DRILL", or behind it is none. */
+  mayTitle(remark: string): boolean {
+    return this.listed.size === 0 && !this.lists(remark);
+  }
+
+  private lists(remark: string): boolean {
     return listedTool(remark) !== null && this.names(remark);
   }
 
