@@ -4,15 +4,23 @@ import { readThread, type Thread } from '../component/thread.ts';
 import type { AssemblyKind } from '../assembly/silhouette.ts';
 import { lengthOf, type Length, type LengthUnit } from '../units/length.ts';
 
+/** No name of a tool is longer; what is, is no name, and would be looked through many times over. */
+const LONGEST = 200;
+
 /** A comment in one way of writing: capitals, decimal points, one sign for times and for across; without the number of the tool. */
 export const plainComment = (comment: string): string =>
   comment
+    .slice(0, LONGEST)
     .replace(/^\s*T\d+\s*[-:=]?\s*/i, '')
     .toUpperCase()
     .replace(/[×*]/g, 'X')
     .replace(/⌀/g, 'Ø')
     .replace(/[″”]/g, '"')
     .replace(/(\d),(\d)/g, '$1.$2');
+
+/** Nothing of the kind is so large, and nothing stands out so far, millimetres: the number is no size, or not in the unit of the program. */
+const LARGEST = 130;
+const FURTHEST = 1500;
 
 const NUMBER = String.raw`\d*\.?\d+`;
 const FRACTION = String.raw`(?:\d+[\s-]+)?\d+\/\d+`;
@@ -70,7 +78,7 @@ const RADIUS = new RegExp(
 export function cornerIn(text: string, unit: LengthUnit, lathe: boolean): Length | null {
   const found = RADIUS.exec(text);
   const said = found?.slice(1).find((each) => each !== undefined);
-  if (said !== undefined) return said.includes('/') ? fraction(said) : lengthOf(Number(said), unit);
+  if (said !== undefined) return said.includes('/') ? fraction(said) : upTo(LARGEST, Number(said), unit);
   const insert = lathe ? /\b[A-Z]{4}[\s-]?\d[\dT.]{2,5}/.exec(text)?.[0] : undefined;
   const read = insert === undefined ? null : readInsert(insert);
   return read?.ok && read.insert.noseRadius !== null ? lengthOf(read.insert.noseRadius, 'mm') : null;
@@ -79,8 +87,12 @@ export function cornerIn(text: string, unit: LengthUnit, lathe: boolean): Length
 /** How far it is to stand out at least, where the comment says that. */
 export function reachIn(text: string, unit: LengthUnit): Length | null {
   const said = new RegExp(String.raw`\bREACH\s*[:=]?\s*(${NUMBER})\b`).exec(text)?.[1];
-  return said === undefined || Number(said) === 0 ? null : lengthOf(Number(said), unit);
+  return said === undefined || Number(said) === 0 ? null : upTo(FURTHEST, Number(said), unit);
 }
+
+/** A number as a length, where it can be one of its kind: up to so many millimetres. */
+const upTo = (most: number, value: number, unit: LengthUnit): Length | null =>
+  value * (unit === 'mm' ? 1 : 25.4) <= most ? lengthOf(value, unit) : null;
 
 /** What has a number and is no size across: edges, angles, corners, lengths, times its diameter, how many, fits, pitches, other tools. */
 const NO_SIZE: readonly RegExp[] = [
@@ -112,8 +124,6 @@ const SIZES = [
   new RegExp(String.raw`(?<![A-Z\d.])(?<size>${SIZE})${UNIT}\s*(?:Ø|DIA\b)`),
   new RegExp(String.raw`(?<![A-Z\d.])(?<size>${SIZE})${UNIT}`),
 ];
-/** Nothing of the kind is so large, millimetres: the number is no size, or not in the unit of the program. */
-const LARGEST = 130;
 const LARGE: ReadonlySet<AssemblyKind> = new Set(['faceMill', 'boringBar', 'reamer', 'threadMill']);
 const LARGEST_OF_THEM = 600;
 
@@ -164,5 +174,5 @@ function sizeOf(
   const number = Number(`${point ?? ''}${size}`);
   const own = said === undefined ? unit : said === 'MM' ? 'mm' : 'in';
   const most = LARGE.has(kind) ? LARGEST_OF_THEM : LARGEST;
-  return number > 0 && number * (own === 'mm' ? 1 : 25.4) <= most ? lengthOf(number, own) : null;
+  return number > 0 ? upTo(most, number, own) : null;
 }

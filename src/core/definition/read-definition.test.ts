@@ -190,6 +190,40 @@ describe('comments as programmers write them (common practice, no source)', () =
     '%s could be two, or none: nobody can tell',
     (comment) => expect(of(comment)).toBeNull(),
   );
+  it('whatever stands there, nothing breaks: numbers of any length, and comments that go on and on', () => {
+    const digits = '9'.repeat(400);
+    expect(of(`END MILL 10 R${digits}`)).toMatchObject({ diameter: 10, radius: null });
+    expect(of(`END MILL ${digits}`)).toMatchObject({ diameter: null });
+    expect(of(`END MILL 10 REACH ${digits}`)).toMatchObject({ diameter: 10 });
+    // looked through once more for each of its digits it would take a minute
+    expect(of(`DRILL 8 ${'9'.repeat(60_000)} R2`)).toMatchObject({ diameter: 8, radius: null });
+    const pieces = fc.constantFrom(
+      'END MILL',
+      'TAP',
+      'DRILL',
+      'M',
+      '#',
+      '/',
+      '-',
+      '.',
+      ',',
+      'R',
+      'X',
+      'D',
+      '0',
+      '7',
+      '99999999',
+      ' ',
+      '=',
+    );
+    fc.assert(
+      fc.property(fc.array(fc.oneof(pieces, fc.string({ maxLength: 3 })), { maxLength: 20 }), (parts) => {
+        for (const machine of ['mill', 'lathe'] as const)
+          for (const unit of ['mm', 'in'] as const) readDefinition(parts.join(''), unit, machine);
+      }),
+      { numRuns: 3000 },
+    );
+  });
   it('a lathe is told its nose by the insert', () => {
     expect(of('OD ROUGH CNMG 120408', 'mm', 'lathe')).toMatchObject({ kind: 'turning', radius: 0.8 });
     expect(of('FINISH VNMG331', 'in', 'lathe')?.radius).toBeCloseTo(1 / 64, 4);

@@ -138,6 +138,10 @@ const DRAWN = new RegExp(
   String.raw`^(.*?[\dm"n])\s+(?=.*[+\u2212-])(${DEVIATION})\s*[\s/]\s*(${DEVIATION})$`,
 );
 
+/** What is longer is no size, and would be looked through many times over. */
+const LONGEST_DRAWN = 60;
+const asDrawn = (text: string) => (text.length > LONGEST_DRAWN ? null : DRAWN.exec(text));
+
 /** What was written for a size: its nominal, and its deviations or nothing. */
 export interface WrittenLimits {
   nominal: string;
@@ -157,7 +161,7 @@ export function readLimits(
 ): { ok: true; limits: Limits } | { ok: false; column: keyof WrittenLimits; reason: string } {
   const bare = upper.trim() === '' && lower.trim() === '';
   const drawn = plainSize(nominal);
-  const said = bare ? DRAWN.exec(drawn) : null;
+  const said = bare ? asDrawn(drawn) : null;
   const own = unitBehind(said?.[1] ?? drawn.split('±', 1)[0]!) ?? unit;
   if (said) return readLimits({ nominal: said[1]!, upper: said[2]!, lower: said[3]! }, own);
   const fit = readFit(drawn);
@@ -184,7 +188,7 @@ export function readLimits(
 /** Limits that the cell of the nominal says by itself: a fit, ±, or as a drawing has them; null: its deviations stand beside it. */
 export function readWhole(nominal: string, unit: LengthUnit): FitRead | null {
   const drawn = plainSize(nominal);
-  return readFit(drawn) !== null || nominal.includes('±') || DRAWN.test(drawn)
+  return readFit(drawn) !== null || nominal.includes('±') || asDrawn(drawn) !== null
     ? readLimits({ nominal, upper: '', lower: '' }, unit)
     : null;
 }
