@@ -42,6 +42,9 @@ const K_UP_TO = 7;
 const SHAFTS = [...Object.keys(UPPER), 'js', ...Object.keys(LOWER), ...Object.keys(PRESSED)];
 const FIT = /^([\d.,]+)\s*(?:mm)?\s*([A-Za-z]{1,2})\s*(\d{1,2})$/;
 
+/** What is longer is no size, and would be looked through many times over. */
+const LONGEST_DRAWN = 60;
+
 export type FitRead = { ok: true; limits: Limits } | { ok: false; reason: string };
 
 /**
@@ -51,7 +54,7 @@ export type FitRead = { ok: true; limits: Limits } | { ok: false; reason: string
  * Source: ISO 286-1 and -2 (memory).
  */
 export function readFit(text: string): FitRead | null {
-  const found = FIT.exec(text.trim());
+  const found = text.length > LONGEST_DRAWN ? null : FIT.exec(text.trim());
   if (!found) return null;
   const [, size, letters, number] = found as unknown as [string, string, string, string];
   if (size.includes(','))
@@ -138,8 +141,6 @@ const DRAWN = new RegExp(
   String.raw`^(.*?[\dm"n])\s+(?=.*[+\u2212-])(${DEVIATION})\s*[\s/]\s*(${DEVIATION})$`,
 );
 
-/** What is longer is no size, and would be looked through many times over. */
-const LONGEST_DRAWN = 60;
 const asDrawn = (text: string) => (text.length > LONGEST_DRAWN ? null : DRAWN.exec(text));
 
 /** What was written for a size: its nominal, and its deviations or nothing. */
