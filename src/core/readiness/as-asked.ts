@@ -24,7 +24,7 @@ export const asAsked: Finder = ({ calls: [call], loaded }) => {
       ...about,
       code: 'maybeNotAsAsked',
       sentence: `${name}: whether it is what the program asks for on line ${call!.line} cannot be told: ${doubts.join('; ')}.`,
-      remedy: 'Look at the tool, and write on its record what is missing there.',
+      remedy: 'Look at the tool, and write down what is missing: on its record, or of what is asked for.',
     },
   ];
 };
