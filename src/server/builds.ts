@@ -6,8 +6,8 @@ import {
   type Stack,
   type StackFacts,
 } from '../core/assembly/stack.ts';
-import { INSERT_ROLES, PART_ROLES, type PartRole } from '../core/assembly/part-roles.ts';
-import { indexingWords, usedUp } from '../core/assembly/inserts.ts';
+import { PART_ROLES, type PartRole } from '../core/assembly/part-roles.ts';
+import { indexingWords, insertsOf, usedUp } from '../core/assembly/inserts.ts';
 import type { AssemblyKind } from '../core/assembly/silhouette.ts';
 import { kindFacts, type Component } from '../core/component/kinds.ts';
 import {
@@ -52,10 +52,6 @@ export const partsOf = (db: Db, assemblyId: number) =>
      ORDER BY array_position($2::text[], p.role)`,
     [assemblyId, PART_ROLES],
   );
-
-/** What of an assembly is turned to its next edge: its inserts, and those of the other tool in a double holder. */
-export const insertsOf = <P extends { role: PartRole }>(parts: readonly P[]): P[] =>
-  parts.filter(({ role }) => INSERT_ROLES.some((each) => each === role));
 
 /** What one edge of an assembly costs, in cents, by its pieces; null: they say nothing of it. */
 export function edgeCostOf(parts: readonly Part[]): number | null {

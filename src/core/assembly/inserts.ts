@@ -1,3 +1,5 @@
+import { INSERT_ROLES, type PartRole } from './part-roles.ts';
+
 /** Inserts of one line of the catalogue in an assembly, each used to the same edge. */
 export interface InsertSet {
   number: string;
@@ -16,3 +18,7 @@ export const indexingWords = (set: InsertSet): string =>
   usedUp(set)
     ? `${set.count} new ${set.count === 1 ? 'insert' : 'inserts'} ${set.number}`
     : `${set.number} to edge ${set.edgesUsed + 2} of ${set.edges}`;
+
+/** What of an assembly is turned to its next edge: its inserts, and those of the other tool in a double holder. */
+export const insertsOf = <P extends { role: PartRole }>(parts: readonly P[]): P[] =>
+  parts.filter(({ role }) => INSERT_ROLES.some((each) => each === role));

@@ -44,9 +44,8 @@ export function componentReader(): (row: RowReader) => ComponentRow {
     numbers.add(number.toLowerCase());
     const kind = row.choice('kind', COMPONENT_KIND_NAMES, KIND_CHOICES.components);
     const facts = kindFacts(kind);
-    const threaded = kind === 'tapCutting' || kind === 'tapForming' || kind === 'threadMill';
     const written = row.words('series', 40);
-    const series = threaded ? threadName(written) : written;
+    const series = isThreaded(kind) ? threadName(written) : written;
     const dimensions: Dimensions = { ...fromSeries(row, kind, series), ...sizesOf(row, kind) };
     for (const name of facts.needs)
       if (dimensions[name] === undefined)
@@ -78,6 +77,10 @@ export function componentReader(): (row: RowReader) => ComponentRow {
   };
 }
 
+/** Kinds whose series is the thread that they cut. */
+const isThreaded = (kind: Component['kind']) =>
+  kind === 'tapCutting' || kind === 'tapForming' || kind === 'threadMill';
+
 function sizesOf(row: RowReader, kind: Component['kind']): Dimensions {
   const found: Dimensions = {};
   const drill = kindFacts(kind).makes === 'drill' || kindFacts(kind).makes === 'spotDrill';
@@ -99,7 +102,7 @@ function sizesOf(row: RowReader, kind: Component['kind']): Dimensions {
 
 /** What a tap's thread and an insert's designation say of themselves. */
 function fromSeries(row: RowReader, kind: Component['kind'], series: string): Dimensions {
-  if (kind === 'tapCutting' || kind === 'tapForming' || kind === 'threadMill') {
+  if (isThreaded(kind)) {
     const read = readThread(series);
     if (!read.ok) row.say('series', read.reason);
     else if (kind === 'threadMill') return { TP: read.thread.pitch };

@@ -1,5 +1,7 @@
 <script lang="ts">
   import type { ComponentProps } from 'svelte';
+  import { insertsOf } from '$core/assembly/inserts';
+  import type { PartRole } from '$core/assembly/part-roles';
   import type { Component } from '$core/component/kinds';
   import type { Flag } from '$core/life/flag';
   import type { Stack, StackFacts } from '$core/assembly/stack';
@@ -19,7 +21,7 @@
       fullLife: number | null;
     };
     parts: (Component & {
-      role: string;
+      role: PartRole;
       count: number;
       edges: number | null;
       edgesUsed: number;
@@ -33,6 +35,7 @@
     mayBuild: boolean;
   }
   let { assembly, parts, stack, facts, machines, edgeCost, mayBuild }: Props = $props();
+  const inserts = $derived(insertsOf(parts));
   /** Its edge is counted, and has cut: how it ended is asked. */
   const worn = $derived(assembly.remaining !== null && assembly.remaining < assembly.fullLife!);
 </script>
@@ -47,8 +50,8 @@
             ><b class="w-24">{part.number}</b><span class="flex-1"
               >{part.count > 1
                 ? `${part.count} × `
-                : ''}{part.name}{#if part.role.endsWith('insert') && part.edges}<span
-                  class="small-words block">edge {part.edgesUsed + 1} of {part.edges}</span
+                : ''}{part.name}{#if inserts.includes(part) && part.edges}<span class="small-words block"
+                  >edge {part.edgesUsed + 1} of {part.edges}</span
                 >{/if}</span
             ><span class="small-words">{part.shelf}</span></a
           >
@@ -60,7 +63,7 @@
       </p>{/if}
     <div class="mt-3 flex flex-wrap gap-2">
       <a class="btn" href="/tools/{assembly.id}/card">Build card and label</a>
-      {#if mayBuild && parts.some(({ role }) => role.endsWith('insert')) && assembly.machineId === null}
+      {#if mayBuild && inserts.length > 0 && assembly.machineId === null}
         {#if worn}
           <details>
             <summary class="btn">Index the inserts</summary>

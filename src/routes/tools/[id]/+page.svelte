@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { insertsOf } from '$core/assembly/inserts';
   import { nanometres } from '$core/units/length';
   import { formatLength } from '$core/units/format-length';
   import Disc from '$lib/Disc.svelte';
@@ -120,7 +121,7 @@
         others={data.others}
         keyed={data.keyed}
         making={data.making}
-        inserts={data.parts.filter(({ role }) => role.endsWith('insert'))}
+        inserts={insertsOf(data.parts)}
         mayRenew={data.mayRenew}
         {zone}
         now={data.now}
