@@ -9,6 +9,15 @@ import { PLANES, type Plane, type Point } from './path-length.ts';
 
 const BOTH = KNOWN.x | KNOWN.y;
 
+/** A canned cycle of drilling that is in force: where it ends, and from where it feeds. */
+export interface Cycle {
+  code: number;
+  z: number;
+  r: number;
+  /** From the side of a lathe: the diameter at which it ends; `r` is one then, too. */
+  x?: number;
+}
+
 /** What is in force from block to block, as a control would hold it. Positions in millimetres, X of a lathe a diameter. */
 export class ReaderState {
   readonly words: BlockWords;
@@ -21,7 +30,7 @@ export class ReaderState {
   motion = 0;
   plane: Plane;
   at: Point = { x: 0, y: 0, z: 0 };
-  cycle: { code: number; z: number; r: number } | null = null;
+  cycle: Cycle | null = null;
   /** Target of a simple turning cycle, which the next blocks go on with. */
   simple: { x: number; z: number } | null = null;
   returnToR = false;

@@ -24,9 +24,10 @@ export class ToolNames {
     this.machine = machine;
   }
 
-  /** Whether a remark may be a title: one of a list of tools, "T3 D=6.8 - DRILL", or behind it is none. */
+  /** Whether a remark may be a title: one behind a call, one of a list of tools, "T3 D=6.8 - DRILL", or behind it is none; nor is a tool with its size. */
   mayTitle(remark: string): boolean {
-    return this.listed.size === 0 && !this.lists(remark);
+    if (this.call !== null || this.listed.size > 0 || this.lists(remark)) return false;
+    return (readDefinition(remark, 'mm', this.machine)?.diameter ?? null) === null;
   }
 
   private lists(remark: string): boolean {

@@ -5,6 +5,7 @@ import type { Point } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 import {
   followContour,
+  MOST_PASSES,
   repeated,
   roughFacing,
   roughLengthwise,
@@ -13,15 +14,19 @@ import {
   type Swept,
 } from './turning-cycles.ts';
 
-const { F, P, Q, R, D } = LETTER;
+const { F, K, P, Q, R, D } = LETTER;
 const { U, W, X, Z } = LETTER;
+
+/** Millimetres below which nobody steps: what comes to less was not meant in thousandths. */
+const LEAST_STEP = 0.01;
 
 /** Cycles of turning as they stand in blocks: simple ones pass by pass, and those of G70 to G76. */
 export class TurningBlocks {
   private readonly state: ReaderState;
   private readonly flow: Flow;
   private readonly target: () => Point | null;
-  private stock = { depth: 1, first: 0.2, finishing: 1 };
+  /** What the first of two lines of a cycle has said for the second. */
+  private stock = { depth: 1, finishing: 1, times: 0 };
 
   constructor(state: ReaderState, flow: Flow, target: () => Point | null) {
     this.state = state;
@@ -52,14 +57,15 @@ export class TurningBlocks {
     const [p, q] = [words.value(P), words.value(Q)];
     const start = { x: state.at.x, z: state.at.z };
     if (code === 74 || code === 75) return this.groove(code);
-    if (code === 76) return this.thread(p);
+    if (code === 76) return this.thread();
     if (p === null || q === null) {
       this.stock.depth = Math.abs(words.dimension(code === 72 ? W : U) ?? this.stock.depth);
+      this.stock.times = words.value(R) ?? 0;
       return;
     }
-    const depth = words.dimension(D) ?? this.stock.depth;
+    const depth = code === 73 ? 0 : (this.amount(D) ?? this.stock.depth);
     const stock = { x: words.dimension(U) ?? 0, z: words.dimension(W) ?? 0 };
-    const times = Math.max(1, words.value(R) ?? 1);
+    const times = Math.min(MOST_PASSES, Math.max(1, words.value(D) ?? this.stock.times));
     const contour = this.contour(p, q);
     if (!contour) return;
     // what feeds the contour names are for finishing; roughing has its own
@@ -88,18 +94,12 @@ export class TurningBlocks {
   /** G74 along Z, G75 along X, in pecks: as many places as the step across fits in. */
   private groove(code: number): void {
     const { state } = this;
-    const { words, at } = state;
-    const pointed = words.block.pointed.slice(0, words.block.count).some(Boolean);
-    const step = (letter: number) => {
-      const value = words.value(letter);
-      if (value === null) return 0;
-      const own = words.find(letter);
-      return Math.abs(words.block.pointed[own] || !pointed ? words.dimension(letter)! : value * this.micro());
-    };
+    const { at } = state;
     const target = this.target();
     if (!target) return;
     const [wide, deep] = [Math.abs(target.x - at.x) / 2, Math.abs(target.z - at.z)];
-    const [depth, across, by] = code === 75 ? [wide, deep, step(Q)] : [deep, wide, step(P)];
+    const [depth, across, by] =
+      code === 75 ? [wide, deep, this.amount(Q) ?? 0] : [deep, wide, this.amount(P) ?? 0];
     const places =
       across > 0 && by > 0
         ? Math.floor(across / by + 1e-9) + 1 + (across % by > 1e-6 ? 1 : 0)
@@ -109,24 +109,37 @@ export class TurningBlocks {
     const distance = depth * places;
     const nearest = Math.min(Math.abs(at.x), Math.abs(target.x));
     state.made(distance, cutSeconds(distance, state.cut, at.x, target.x), Math.min(at.z, target.z), nearest);
-    state.recorder.move({ x: at.x, z: target.z }, target, true);
+    // down the centre line it is a hole
+    state.recorder.move(code === 74 && across === 0 ? at : { x: at.x, z: target.z }, target, true);
   }
 
-  private micro = () => (this.state.words.mm === 1 ? 1e-3 : 25.4e-4);
+  /**
+   * A depth or a step of a cycle, millimetres: with a point as it is written; without one in the control's thousandths (ten-thousandths of
+   * an inch), but for a number too small to be meant so. Null: the word is not there.
+   */
+  private amount(letter: number): number | null {
+    const { words, dialect } = this.state;
+    const at = words.find(letter);
+    if (at < 0) return null;
+    const value = Math.abs(words.block.values[at]!);
+    if (words.block.pointed[at]) return value * words.mm;
+    const thousandths = value * (words.mm === 1 ? 1e-3 : 25.4e-4);
+    return thousandths < LEAST_STEP && dialect.pointless === 'asWritten' ? value * words.mm : thousandths;
+  }
 
-  private thread(packed: number | null): void {
+  /** Threading in passes, on two lines (height P, first depth Q) or on one (K, D). */
+  private thread(): void {
     const { state } = this;
     const { words } = state;
     const z = words.dimension(Z) ?? (words.find(W) >= 0 ? state.at.z + words.dimension(W)! : null);
     if (z === null) {
-      this.stock.finishing = Math.max(1, Math.floor((packed ?? 0) / 10_000));
+      this.stock.finishing = Math.max(1, Math.floor((words.value(P) ?? 0) / 10_000));
       return;
     }
-    const micro = this.micro();
-    const pointed = words.block.pointed.slice(0, words.block.count).some(Boolean);
-    const height = (packed ?? 0) * (pointed && (packed ?? 0) < 50 ? words.mm : micro);
-    const first = (words.value(Q) ?? 0) * micro;
-    const passes = threadPasses(height, first || height, this.stock.finishing);
+    const twoLines = words.find(K) < 0;
+    const height = (twoLines ? this.amount(P) : this.amount(K)) ?? 0;
+    const first = this.amount(twoLines ? Q : D) ?? height;
+    const passes = threadPasses(height, first, twoLines ? this.stock.finishing : 1);
     const distance = Math.abs(z - state.at.z) * passes;
     const feed = state.cut.feed;
     state.made(distance, cutSeconds(distance, { ...state.cut, surface: 0, feed }), z, Math.abs(state.at.x));

@@ -14,7 +14,7 @@ export interface Swept {
 }
 
 /** Passes of one cycle at most: a step of next to nothing would never end. */
-const MOST_PASSES = 100_000;
+export const MOST_PASSES = 100_000;
 
 export const repeated = (once: Swept, times: number): Swept => ({
   seconds: once.seconds * times,
@@ -104,5 +104,5 @@ export function roughFacing(
 /** Passes of a threading cycle whose chip area stays the same: the k-th pass goes to first × √k (G76). */
 export function threadPasses(height: number, first: number, finishing: number): number {
   if (height <= 0 || first <= 0) return Math.max(1, finishing);
-  return Math.ceil((height / first) ** 2 - 1e-9) + finishing;
+  return Math.min(MOST_PASSES, Math.ceil((height / first) ** 2 - 1e-9)) + finishing;
 }

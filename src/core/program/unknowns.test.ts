@@ -209,6 +209,16 @@ describe('tools', () => {
       'TAP M8',
     ]);
   });
+  it('a tool with its size is no title, nor is what stands behind a call', () => {
+    const first = (text: string) => {
+      const { title, calls } = read(text);
+      return [title, calls[0]!.remark];
+    };
+    expect(first('O1\n(12 DRILL)\nT1 M6\nM30')).toEqual(['', '12 DRILL']);
+    expect(first('O1\nG40 G80\nT1 M6\n(12 DRILL)\nG0 X1.\nM30')).toEqual(['', '12 DRILL']);
+    expect(first('O1\nT1 M6\n(ROUGH)\nM30')).toEqual(['', 'ROUGH']);
+    expect(first('O1\n(COVER PLATE)\n(12 DRILL)\nT1 M6\nM30')).toEqual(['COVER PLATE', '12 DRILL']);
+  });
   it('a list of tools before the first call names those whose calls say what is done, or nothing', () => {
     const list = '(T1 D=80. - FACE MILL)\n(T2 D=6.8 - DRILL)\n(T03 - TAP M8)\n';
     const calls =
