@@ -279,6 +279,38 @@ describe('what a machine does', () => {
     expect(countedAt({ ...said, countedAt: undefined }, 0)).toBeNull();
     expect(countedAt(after(count('5', '')), 0)).toBeNull();
   });
+  it('counts all parts before the good ones, whichever was said last; of two counts that differ nobody can tell', () => {
+    const count = (id: string, subType: string | null, value: string | null) => ({
+      type: 'PartCount',
+      id,
+      subType,
+      value,
+    });
+    expect(after(count('a', 'ALL', '20'), count('g', 'GOOD', '18')).parts).toBe(20);
+    expect(after(count('g', 'GOOD', '18'), count('n', null, '20'), count('g', 'GOOD', '19')).parts).toBe(20);
+    expect(
+      after(count('a', 'ALL', '20'), count('g', 'GOOD', '18'), count('a', 'ALL', null)).parts,
+    ).toBeNull();
+    // two paths of a lathe
+    const [one, two] = [count('p1', null, '20'), count('p2', null, '20')];
+    expect(after(one, two).parts).toBe(20);
+    expect(after(one, two, count('p1', null, '21')).parts).toBeNull();
+    expect(after(one, two, count('p1', null, '21'), count('p2', null, '21')).parts).toBe(21);
+    // what was heard before data items were kept
+    expect(stateAfter({ ...UNKNOWN, parts: 7 }, []).parts).toBe(7);
+  });
+  it('runs the program that was started, whatever it calls', () => {
+    const program = (subType: string | null, value: string) => ({
+      type: 'Program',
+      id: `${subType}`,
+      subType,
+      value,
+    });
+    expect(after(program('MAIN', 'O2301'), program('ACTIVE', 'O9100')).program).toBe('O2301');
+    expect(after(program('ACTIVE', 'O9100'), program(null, 'O2301')).program).toBe('O2301');
+    expect(after(program('ACTIVE', 'O2301')).program).toBe('O2301');
+    expect(after(program('SCHEDULE', 'MONDAY')).program).toBeNull();
+  });
   it('counts good parts or all of them, never those that are aimed at; a number that is none is not known', () => {
     expect(after({ type: 'PartCount', subType: 'TARGET', value: '500' }).parts).toBeNull();
     expect(after({ type: 'PartCount', subType: 'GOOD', value: '12' }).parts).toBe(12);

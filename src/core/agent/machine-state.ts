@@ -1,3 +1,4 @@
+import { best, COUNTS, PROGRAMS, wholeIn, type Said } from './best-said.ts';
 import type { Observation } from './streams.ts';
 
 /** What a machine does, as its control says. Null everywhere: the control does not say. */
@@ -12,6 +13,8 @@ export interface MachineState {
   parts: number | null;
   /** Since when its count is that, by the agent's clock; null or undefined: it does not say. */
   countedAt?: string | null;
+  /** What it said last of its counts and of its programs, by data item; undefined: heard before that was kept. */
+  said?: { counts: Said[]; programs: Said[] };
   pallet: string | null;
   emergency: boolean;
   /** Conditions that are not normal, by data item. */
@@ -31,8 +34,8 @@ export const UNKNOWN: MachineState = {
   alarms: [],
 };
 
-const whole = (text: string | null): number | null =>
-  text !== null && /^\d{1,9}$/.test(text) ? Number(text) : null;
+/** Data items of a kind that are kept. */
+const MOST_SAID = 20;
 /** Longest text of an alarm or a program's name that is kept. */
 const TEXT = 200;
 const short = (text: string | null) => (text === null || text === '' ? null : text.slice(0, TEXT));
@@ -45,9 +48,6 @@ export const stateLines = (state: MachineState): string[] => [
   ...(state.pallet ? [`Pallet ${state.pallet}`] : []),
   ...state.alarms.map(({ level, text }) => `${level === 'Fault' ? 'Alarm' : 'Warning'}: ${text}`),
 ];
-
-/** A count of all parts or of good ones counts; those that were scrapped, remain or are aimed at do not. */
-const COUNTED = new Set([null, 'ALL', 'GOOD']);
 
 /** What a machine does after what its control said, in its order. */
 export const stateAfter = (state: MachineState, observed: readonly Observation[]): MachineState =>
@@ -63,11 +63,11 @@ function one(state: MachineState, said: Observation): MachineState {
     case 'ControllerMode':
       return { ...state, mode: short(said.value) };
     case 'Program':
-      return { ...state, program: short(said.value) };
+      return named(state, said);
     case 'ToolNumber':
-      return { ...state, tool: whole(said.value) };
+      return { ...state, tool: wholeIn(said.value) };
     case 'PartCount':
-      return COUNTED.has(said.subType) ? counted(state, whole(said.value), said.at) : state;
+      return counted(state, said);
     case 'PalletId':
       return { ...state, pallet: short(said.value) };
     case 'EmergencyStop':
@@ -80,8 +80,26 @@ function one(state: MachineState, said: Observation): MachineState {
   }
 }
 
-const counted = (state: MachineState, parts: number | null, at: string): MachineState =>
-  parts === state.parts ? state : { ...state, parts, countedAt: at || null };
+/** What was said last, data item by data item, with one more. */
+function heard(before: readonly Said[], { id, subType, value, at }: Observation): Said[] {
+  const others = before.filter((each) => each.id !== id);
+  return [...others, { id, subType, value: short(value), at }].slice(-MOST_SAID);
+}
+
+/** Its count after one more was said: two of one kind that differ are none. */
+function counted(state: MachineState, one: Observation): MachineState {
+  const said = { programs: [], ...state.said, counts: heard(state.said?.counts ?? [], one) };
+  const counts = best(said.counts, COUNTS).map(({ value, at }) => ({ parts: wholeIn(value), at }));
+  const parts = counts.every((each) => each.parts === counts[0]!.parts) ? (counts[0]?.parts ?? null) : null;
+  if (parts === state.parts) return { ...state, said };
+  return { ...state, said, parts, countedAt: counts.at(-1)?.at || null };
+}
+
+/** Its program after one more was said: the one that was started, whatever it calls. */
+function named(state: MachineState, one: Observation): MachineState {
+  const said = { counts: [], ...state.said, programs: heard(state.said?.programs ?? [], one) };
+  return { ...state, said, program: best(said.programs, PROGRAMS).at(-1)?.value ?? null };
+}
 
 function alarmsAfter(alarms: MachineState['alarms'], said: Observation): MachineState['alarms'] {
   const others = alarms.filter(({ id }) => id !== said.id);

@@ -1,28 +1,43 @@
+import { best, COUNTS, wholeIn } from '../agent/best-said.ts';
 import { readControlXml } from './control-xml.ts';
 
 export type PartCount = { ok: true; count: number; at: string } | { ok: false; reason: string };
 
 /**
- * Reads the count of parts out of an MTConnect streams document (an open standard: the data item PartCount).
- * Entities are not expanded, so a document cannot grow.
+ * Reads the count of parts out of an MTConnect streams document (an open standard: the data item PartCount). Of several that of all parts
+ * counts, before one without a sub-type, before the good ones; two of one kind that differ, or of two machines, are no count. Entities are
+ * not expanded, so a document cannot grow.
  */
 export function readPartCount(xml: string): PartCount {
   const read = readControlXml(xml);
   if (!read.ok) return read;
-  const item = find(read.tree, 'PartCount');
-  const text = typeof item === 'object' && item !== null ? (item as Record<string, unknown>)['#text'] : item;
-  const count = Number(text);
-  if (text === undefined || text === null || text === '' || !Number.isInteger(count) || count < 0)
+  if (all(read.tree, 'DeviceStream').length > 1)
+    return { ok: false, reason: 'The agent serves several machines: its address must name one of them.' };
+  const said = all(read.tree, 'PartCount').map((item) => ({
+    subType: textOf(item, '@subType'),
+    count: wholeIn(textOf(item, '#text')?.trim() ?? null),
+    at: textOf(item, '@timestamp') ?? '',
+  }));
+  const [first, ...others] = best(said, COUNTS);
+  if (first === undefined || first.count === null)
     return { ok: false, reason: 'The control gives no count of parts.' };
-  return { ok: true, count, at: String((item as Record<string, unknown>)['@timestamp'] ?? '') };
+  const { count, at } = first;
+  const other = others.find((each) => each.count !== count);
+  return other
+    ? { ok: false, reason: `The control gives two counts of parts, ${count} and ${other.count ?? 'none'}.` }
+    : { ok: true, count, at };
 }
 
-function find(node: unknown, name: string): unknown {
-  if (typeof node !== 'object' || node === null) return undefined;
-  for (const [key, value] of Object.entries(node)) {
-    if (key === name) return Array.isArray(value) ? value[0] : value;
-    const below = find(value, name);
-    if (below !== undefined) return below;
-  }
-  return undefined;
+function textOf(item: unknown, name: string): string | null {
+  if (typeof item === 'string') return name === '#text' ? item : null;
+  const found = (item as Record<string, unknown>)[name];
+  return typeof found === 'string' ? found : null;
+}
+
+/** Every element of a name, however deep. */
+function all(node: unknown, name: string): unknown[] {
+  if (typeof node !== 'object' || node === null) return [];
+  return Object.entries(node).flatMap(([key, value]) =>
+    key === name ? (Array.isArray(value) ? value : [value]) : all(value, name),
+  );
 }
