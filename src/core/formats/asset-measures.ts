@@ -29,7 +29,10 @@ export function measureOf(node: unknown): string {
         ? String(node).trim()
         : '';
   const value = of('#text') || of('@nominal');
-  const unit = (of('@units') || of('@nativeUnits')).toUpperCase();
+  const unit = of('@units').toUpperCase();
+  const native = of('@nativeUnits').toUpperCase();
   if (value === '') return '';
+  // by the standard the value is in millimetres then, and not every writer knows
+  if (unit === '' && native !== '' && native !== 'MILLIMETER') return `${value} ?${native}`;
   return UNITS[unit]?.(value) ?? `${value} ${unit}`;
 }

@@ -82,6 +82,25 @@ describe('the tools that a control holds (MTConnect assets)', () => {
   ])('what cannot be read is a sentence: %#', (xml, reason) => {
     expect(readCuttingTools(xml)).toEqual({ ok: false, reason });
   });
+  it('a length is in the unit it says, and one of which only the native unit is said could be either', () => {
+    const said = (attributes: string, value: string) => {
+      const inside = `<Measurements><FunctionalLength ${attributes}>${value}</FunctionalLength></Measurements>`;
+      const read = readCuttingTools(document(tool(5, inside)));
+      return read.ok ? read.tools[0]!.functionalLength : read.reason;
+    };
+    expect(said('units="INCH"', '5.5')).toBe(lengthOf(139.7, 'mm'));
+    expect(said('units="MILLIMETER" nativeUnits="INCH"', '139.7')).toBe(lengthOf(139.7, 'mm'));
+    expect(said('units="MICRON"', '139')).toBe(lengthOf(0.139, 'mm'));
+    expect(said('nativeUnits="INCH"', '139.7')).toBe('The length of T5 cannot be read: "139.7 ?INCH".');
+    expect(said('units="FATHOM"', '1')).toBe('The length of T5 cannot be read: "1 FATHOM".');
+    // not measured
+    expect(said('nominal="139.7"', '')).toBeNull();
+  });
+  it('what was taken out of the control is not among them, though it is still told', () => {
+    const gone = tool(5).replace('<CuttingTool ', '<CuttingTool removed="true" ');
+    const read = readCuttingTools(document(gone + tool(5, LIFE)));
+    expect(read.ok && read.tools.map(({ lives }) => lives.length)).toEqual([1]);
+  });
   it('an answer that was cut off takes nothing', () => {
     const whole = document(tool(5, LIFE) + tool(6, LIFE));
     expect(readCuttingTools(whole.slice(0, whole.indexOf('ProgramToolNumber>6')))).toMatchObject({

@@ -1,4 +1,6 @@
-import { lengthOf, type Length } from '../units/length.ts';
+import type { Length } from '../units/length.ts';
+import { parseLength } from '../units/parse-length.ts';
+import { measureOf } from './asset-measures.ts';
 import { readControlXml } from './control-xml.ts';
 
 /** A counter of a control, in its own direction. */
@@ -30,7 +32,7 @@ const MOST = 2000;
 
 /**
  * Reads the tools that a control holds out of an MTConnect assets document: for each ProgramToolNumber its CutterStatus, its ToolLife
- * and its FunctionalLength, in millimetres (ANSI/MTC1.4 part 4, from memory). Entities are not expanded, so a document cannot grow; a
+ * and its FunctionalLength, in millimetres unless it says otherwise (ANSI/MTC1.4 part 4, from memory). Entities are not expanded, so a document cannot grow; a
  * T that is there twice, or a number that is none, is a refusal of the whole.
  */
 export function readCuttingTools(xml: string): CuttingTools {
@@ -42,6 +44,8 @@ export function readCuttingTools(xml: string): CuttingTools {
   if (assets.length > MOST) return { ok: false, reason: `The control names more than ${MOST} tools.` };
   const tools: ControlTool[] = [];
   for (const asset of assets) {
+    // what was taken out of the control goes on being told for a while
+    if (attribute(asset, 'removed') === 'true') continue;
     const cycle = child(asset, 'CuttingToolLifeCycle');
     const number = text(child(cycle, 'ProgramToolNumber'));
     if (number === null) continue;
@@ -56,9 +60,9 @@ export function readCuttingTools(xml: string): CuttingTools {
       if (read === null) return { ok: false, reason: `A life of T${tool} cannot be read.` };
       lives.push(read);
     }
-    const length = text(child(child(cycle, 'Measurements'), 'FunctionalLength'));
-    if (length !== null && !/^-?\d{1,5}(\.\d{1,9})?$/.test(length))
-      return { ok: false, reason: `The length of T${tool} cannot be read: "${length.slice(0, 20)}".` };
+    const length = lengthIn(child(child(cycle, 'Measurements'), 'FunctionalLength'));
+    if (length !== null && !length.ok)
+      return { ok: false, reason: `The length of T${tool} cannot be read: "${length.said.slice(0, 20)}".` };
     const place = placeOf(child(cycle, 'Location'));
     if (place === 'unreadable') return { ok: false, reason: `The place of T${tool} cannot be read.` };
     if (place !== null && tools.some((each) => each.place === place))
@@ -68,10 +72,18 @@ export function readCuttingTools(xml: string): CuttingTools {
       place,
       status: listOf(child(cycle, 'CutterStatus'), 'Status').flatMap((each) => text(each) ?? []),
       lives,
-      functionalLength: length === null ? null : lengthOf(Number(length), 'mm'),
+      functionalLength: length === null ? null : length.value,
     });
   }
   return { ok: true, tools };
+}
+
+/** A length that was measured, in the unit that is said with it; what it was meant to be is none. */
+function lengthIn(node: unknown): { ok: true; value: Length } | { ok: false; said: string } | null {
+  if (text(node) === null) return null;
+  const said = measureOf(node);
+  const read = /^-?\d{1,5}(\.\d{1,9})?(in|µm)?$/.test(said) ? parseLength(said, 'mm') : null;
+  return read?.ok ? read : { ok: false, said };
 }
 
 /** A pot or a station by its number, the spindle as 0; a tool that is nowhere, or in a rack beside the machine, has none. */

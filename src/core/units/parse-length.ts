@@ -24,14 +24,20 @@ interface Term {
 /**
  * Reads what a person types for a length: a number in the machine's own unit, or with a suffix
  * (`mm`, `in`, `"`, `µm`, `thou`), a fraction (`1 1/2in`), or a simple sum (`1.5074-1.4965`).
- * One suffix in a sum covers the terms that carry none. Exact: no floating point on the way; a value that
- * falls between two nanometres goes to the nearer.
+ * `1-1/2` is refused: on a drawing it is one and a half, as a sum a half. One suffix in a sum covers
+ * the terms that carry none. Exact: no floating point on the way; a value that falls between two
+ * nanometres goes to the nearer.
  */
 export function parseLength(text: string, unit: LengthUnit): Parsed<Length> {
   const trimmed = text.trim();
   if (trimmed === '') return no('Type a number.');
   if (/\d,\d/.test(trimmed))
     return no(`"${trimmed}" has a comma: write the decimal point as "." and leave out thousands marks.`);
+  const either = /^(\d+)[-–](\d+\/\d+)/.exec(trimmed);
+  if (either)
+    return no(
+      `"${trimmed}" may be ${either[1]} ${either[2]}, or ${either[1]} less ${either[2]}: write ${either[1]} ${either[2]}, or the decimal number.`,
+    );
   const terms: Term[] = [];
   let rest = trimmed;
   while (rest !== '') {

@@ -51,6 +51,16 @@ describe('exact lengths', () => {
     );
   });
 
+  it('"1-1/2" is one and a half on a drawing and a half in a sum: it is asked again (common practice, no source)', () => {
+    expect(reason('1-1/2', 'in')).toBe(
+      '"1-1/2" may be 1 1/2, or 1 less 1/2: write 1 1/2, or the decimal number.',
+    );
+    expect(reason('2–3/8in')).toMatch(/write 2 3\/8/);
+    expect([value('1 1/2', 'in'), value('1 - 1/2', 'in'), value('1.5-1/2', 'in')]).toEqual([
+      38_100_000, 12_700_000, 25_400_000,
+    ]);
+  });
+
   it('a sum of readings is the sum of their lengths, whatever the units', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 99_999 }), fc.integer({ min: 0, max: 99_999 }), (a, b) => {
