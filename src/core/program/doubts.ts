@@ -24,6 +24,7 @@ export type DoubtCode =
   | 'noSurfaceSpeed'
   | 'notPosition'
   | 'rotary'
+  | 'shifted'
   | 'writes';
 
 /** Something that could not be read for certain: where, what, what hangs on it, and what would settle it. Lines count from 1. */

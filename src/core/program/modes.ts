@@ -68,6 +68,7 @@ export class Modes {
     const s = words.value(S);
     if (s !== null && isCeiling(this.state)) {
       cut.ceiling = s;
+      this.state.ceilingBy = words.has(50, G) ? 50 : 92;
       if (recorder.now) recorder.now.speedCeiling = s;
     } else if (s !== null && cut.surface !== 0) cut.surface = words.mm === 1 ? s : s * FOOT;
     else if (s !== null) {
@@ -91,10 +92,14 @@ export class Modes {
     else if (code === 3 || code === 13) state.spindle = 'cw';
     else if (code === 4 || code === 14) state.spindle = 'ccw';
     else if (code === 5) state.spindle = 'off';
-    else if (code === 7 || code === 8) state.coolant.add(code);
+    else if (code === 7 || code === 8 || this.isThrough(code)) state.coolant.add(code);
     else if (code === 9) state.coolant.clear();
+    else if (code === 89) for (const through of this.throughCodes) state.coolant.delete(through.number);
     else if (!isKnown('M', code, this.dialect.kind)) this.unknown(`M${code}`);
   }
+
+  private isThrough = (code: number) =>
+    this.throughCodes.some((each) => each.letter === M && each.number === code);
 
   private unknown(name: string): void {
     if (this.own.has(name)) return;
@@ -117,13 +122,13 @@ export class Modes {
       state.simple = null;
     } else if (code === 17 || code === 18 || code === 19) state.plane = PLANES[code];
     else if (code >= 54 && code < 60) this.workOffset(code);
-    else if (code === 68) state.rotated = state.line;
-    else if (code === 69) state.rotated = null;
+    else if (code === 68 || code === 69) this.frame(code);
     else if (code === 80) state.cycle = null;
     else if (code === 96) cut.surface = cut.surface || NaN;
     else if (code === 97) cut.surface = 0;
     else if (code === 40) state.radius.on = false;
-    else if (code === 49) state.length = { row: null, fresh: true };
+    else if (code === 49) state.lengthen(null);
+    else if (code === 15 || (code === 50 && dialect.kind === 'mill')) this.frame(code);
     else if (NOT_FOLLOWED[code] && !this.own.has(`G${code}`)) this.notFollowed(code);
     else if (code === 10) this.writes();
     else if (dialect.turningCycles && [90, 92, 94, 98, 99, 32, 33].includes(code)) this.turning(code);
@@ -139,9 +144,23 @@ export class Modes {
       if (!isKnown('G', code, dialect.kind) && !isLength(code, dialect)) this.unknown(`G${code}`);
   }
 
+  /** Coordinates are turned, scaled or read as polar, or no more: what it stands at by them, its next words say. */
+  private frame(code: number): void {
+    const { state } = this;
+    if (!state.frame.code(code, state.line)) return;
+    state.known = 0;
+    if (code === 50 || code === 51) state.highest = null;
+  }
+
   private workOffset(code: number): void {
-    const p = this.state.words.value(P);
-    this.state.workOffset = Number.isInteger(code) || p === null ? `G${code}` : `G${code} P${p}`;
+    const { state } = this;
+    const p = state.words.value(P);
+    const offset = Number.isInteger(code) || p === null ? `G${code}` : `G${code} P${p}`;
+    if (offset === state.workOffset) return;
+    state.workOffset = offset;
+    // it stands where it stood: what that is from another zero, nobody knows
+    state.known = 0;
+    state.highest = null;
   }
 
   private units(metric: boolean): void {
@@ -165,6 +184,7 @@ export class Modes {
 
   private notFollowed(code: number): void {
     const [what, affects] = NOT_FOLLOWED[code]!;
+    this.frame(code);
     this.state.doubt(
       'unknownCode',
       `G${code} ${what}: that is not counted.`,

@@ -1,3 +1,4 @@
+import { KNOWN } from './extents.ts';
 import { CENTRE, LATHE_AXES, LETTER, MILL_AXES } from './letters.ts';
 import { asWord } from './block-words.ts';
 import { isDrilling, isTurning } from './codes.ts';
@@ -23,7 +24,6 @@ export class Moves {
   private readonly lathe: boolean;
   /** What a difference in X counts for. */
   private readonly half: number;
-  private readonly angles = new Map<number, number>();
 
   constructor(state: ReaderState, flow: Flow) {
     this.state = state;
@@ -51,8 +51,10 @@ export class Moves {
       );
     const code = words.find(G) < 0 ? null : this.cycleCode();
     if (words.has(28, G) || words.has(30, G) || words.has(53, G)) return this.home();
+    if (words.has(52, G) && !this.lathe) return this.shift();
     if (words.hasAny(NO_MOTION) || isCeiling(state)) return;
-    if ((words.has(92, G) && !dialect.turningCycles) || (words.has(50, G) && this.lathe)) return;
+    if (words.has(92, G) && !dialect.turningCycles) return this.setHere();
+    if (words.has(50, G) && this.lathe) return;
     if (code !== null && isTurning(code, dialect.turningCycles)) return this.turning.cycle(code);
     if (code !== null) state.cycle = { code, z: state.at.z, r: state.at.z };
     if (state.cycle) return this.drilling.apply(code !== null);
@@ -71,10 +73,11 @@ export class Moves {
     for (const letter of ROTARY) {
       const value = words.value(letter);
       if (value === null) continue;
-      const from = this.angles.get(letter) ?? 0;
+      const from = this.state.angles.get(letter) ?? 0;
       const to = absolute ? value : from + value;
-      most = Math.max(most, Math.abs(to - from));
-      this.angles.set(letter, to);
+      const by = Math.abs(Number.isNaN(from) ? to : to - from);
+      if (by > most) most = by;
+      this.state.angles.set(letter, to);
     }
     return most;
   }
@@ -122,10 +125,55 @@ export class Moves {
     return (motion === 2 || motion === 3) && (words.block.present & CENTRE) !== 0;
   }
 
+  /** To a place of the machine: where that is in the program's coordinates, nobody knows. */
   private home(): void {
-    this.state.cycle = null;
-    this.turned();
-    if (!this.lathe) this.state.at = { ...this.state.at, z: Math.max(this.state.at.z, 100) };
+    const { state } = this;
+    const { words } = state;
+    state.cycle = null;
+    const named = [X, Y, Z, ...ROTARY].filter((letter) => words.find(letter) >= 0);
+    for (const letter of ROTARY) if (words.find(letter) >= 0) state.angles.set(letter, NaN);
+    if (this.lathe) return;
+    const goes = (letter: number) => named.length === 0 || named.includes(letter);
+    if (goes(X)) state.known &= ~KNOWN.x;
+    if (goes(Y)) state.known &= ~KNOWN.y;
+    if (!goes(Z)) return;
+    state.highest = null;
+    state.at = { ...state.at, z: Math.max(state.at.z, 100) };
+  }
+
+  /** G52 on a mill: zero lies elsewhere from now on. */
+  private shift(): void {
+    const { state } = this;
+    const { words, at } = state;
+    const given = { x: words.dimension(X), y: words.dimension(Y), z: words.dimension(Z) };
+    const by = state.frame.local(
+      Object.fromEntries(Object.entries(given).filter(([, value]) => value !== null)),
+      state.line,
+    );
+    state.at = { x: at.x - by.x, y: at.y - by.y, z: at.z - by.z };
+    if (state.highest !== null) state.highest -= by.z;
+    if (by.z !== 0) this.deepFrom('G52');
+  }
+
+  /** G92 on a mill: the place where it stands has these numbers from now on. */
+  private setHere(): void {
+    const { state } = this;
+    const { words, at } = state;
+    const z = words.dimension(Z);
+    state.frame.set(state.line);
+    state.at = { x: words.dimension(X) ?? at.x, y: words.dimension(Y) ?? at.y, z: z ?? at.z };
+    if (z === null) return;
+    state.highest = z;
+    this.deepFrom('G92');
+  }
+
+  private deepFrom(code: string): void {
+    this.state.doubt(
+      'shifted',
+      `${code} moves the zero in Z: depths behind it are counted from there.`,
+      'Look how deep the tools go from the zero of the set-up.',
+      ['depth'],
+    );
   }
 
   private target(): Point | null {
@@ -152,7 +200,6 @@ export class Moves {
     const { at, motion } = state;
     state.recorder.move(at, target, motion !== 0);
     if (!this.lathe) state.reached(target);
-    if (target.z > state.highest) state.highest = target.z;
     // on a lathe X is a diameter: a move counts half of it
     if (motion === 1)
       this.feed(straightLength((target.x - at.x) * this.half, target.y - at.y, target.z - at.z), target);

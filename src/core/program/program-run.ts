@@ -11,10 +11,11 @@ import { Step } from './step.ts';
 import { modesNow, type Stand } from './stand.ts';
 import type { ProgramReading, ToolCall } from './reading.ts';
 import { lineBounds } from './lines.ts';
+import { KNOWN } from './extents.ts';
 import { ToolWords } from './tool-words.ts';
 import { Variables } from './variables.ts';
 
-const { G } = LETTER;
+const { G, T } = LETTER;
 
 /** What is known beside the text: programs of the store, and what somebody said of its variables. */
 export interface Beyond {
@@ -57,7 +58,7 @@ export class ProgramRun {
     this.modes = new Modes(this.state);
     this.tools = new ToolWords(this.state);
     const variables = new Variables();
-    for (const { variable, value } of known) variables.set(variable, value);
+    for (const { variable, value } of known) variables.told(variable, value);
     const index = new ProgramIndex(this.words.text, this.words.bounds, this.own);
     this.flow = new Flow(this.state, index, variables, this.own, (first) => this.block.step(first), most);
     this.flow.together = !blockByBlock;
@@ -108,16 +109,18 @@ export class ProgramRun {
           order: now.order,
           line: now.line,
           alone: depth === 0,
-          before: modesNow(this.state, this.tools.stagedNow),
+          before: this.now(),
+          staged: this.isStagedBefore(now.line - 1),
         };
       if (at !== line) return false;
       this.words.scan(at);
       const own = this.words.has(0, G) || this.words.has(1, G);
       stand = {
-        ...modesNow(this.state, this.tools.stagedNow),
+        ...this.now(),
         call,
         soFar: now,
         depth,
+        unsaid: this.state.cutUnsaid || this.state.said !== (KNOWN.x | KNOWN.y),
         perhaps: this.flow.perhaps,
         own,
       };
@@ -125,6 +128,15 @@ export class ProgramRun {
     };
     this.main();
     return stand;
+  }
+
+  private now = () => modesNow(this.state, this.tools.stagedNow, this.flow.variables);
+
+  /** Whether the block of a tool change names no T: it takes the one that was staged. */
+  private isStagedBefore(line: number): boolean {
+    if (line >= this.own) return false;
+    this.words.scan(line);
+    return this.words.find(T) < 0;
   }
 
   result(): ProgramReading {
@@ -141,11 +153,11 @@ export class ProgramRun {
 
   /** With what is left in force at the end, at the last call; where nothing is, nothing is noted. */
   private withLeft(calls: ToolCall[]): ToolCall[] {
-    const { absolute, radius, rotated } = this.state;
+    const { absolute, radius, frame } = this.state;
     const left = [
       ...(absolute ? [] : (['G91'] as const)),
       ...(radius.on ? (['G41'] as const) : []),
-      ...(rotated === null ? [] : (['G68'] as const)),
+      ...(frame.rotated === null ? [] : (['G68'] as const)),
     ];
     const last = calls.at(-1);
     if (left.length > 0 && last && !this.isSubprogram) last.left = left;

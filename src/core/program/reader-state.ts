@@ -4,6 +4,7 @@ import type { CutState } from './cut-time.ts';
 import type { Dialect } from './dialect.ts';
 import type { Affected, Doubt, DoubtCode, Doubts } from './doubts.ts';
 import { KNOWN } from './extents.ts';
+import { Frame } from './frame.ts';
 import { LETTER } from './letters.ts';
 import { PLANES, type Plane, type Point } from './path-length.ts';
 
@@ -36,6 +37,8 @@ export class ReaderState {
   returnToR = false;
   readonly cut: CutState;
   inverseTime = false;
+  /** The code that set the ceiling of the speed. */
+  ceilingBy: 50 | 92 = 50;
   spindle: 'off' | 'cw' | 'ccw' = 'off';
   /** A mill whose lengths are applied by a code; a lathe's rows come with its T. */
   readonly lengthsByWord: boolean;
@@ -46,12 +49,16 @@ export class ReaderState {
   /** Work offset in force, as it is called; and coolant, by its codes. */
   workOffset = '';
   readonly coolant = new Set<number>();
-  /** Axes whose place the program has said: bits of `KNOWN`. */
+  /** Axes whose place the program has said, at all and since the tool came: bits of `KNOWN`. */
   known = 0;
-  /** Line of a rotation of the coordinates that is in force; null: none. */
-  rotated: number | null = null;
-  /** The highest Z it was at since the tool came. */
-  highest = -Infinity;
+  said = 0;
+  /** The tool that is in has cut where X or Y stood from before it came. */
+  cutUnsaid = false;
+  readonly frame = new Frame();
+  /** Angles of rotary axes that the program has turned, by letter; NaN: sent home. */
+  readonly angles = new Map<number, number>();
+  /** The highest Z it was at since where it stands in Z was said; null: not since the tool came, was sent home, or Z counts from elsewhere. */
+  highest: number | null = null;
   /** A cut was made with all that is in force now: another like it shows nothing new. */
   shown = false;
   /** Blocks and repeats that were worked through. */
@@ -86,6 +93,12 @@ export class ReaderState {
     this.doubts.add({ code, line: this.line + 1, text, settle, affects, tool, ...more });
   }
 
+  /** Another row is applied as the length, or none: where Z stands by it, its next word says. */
+  lengthen(row: number | null): void {
+    if (row !== this.length.row) this.highest = null;
+    this.length = { row, fresh: true };
+  }
+
   /** A sequence number that is gone to and stands twice: the control takes the next one, whoever wrote it may have meant the other. */
   doubled(number: number, lines: readonly number[]): void {
     if (lines.length === 0) return;
@@ -100,14 +113,19 @@ export class ReaderState {
     );
   }
 
-  /** A place of a mill that the tool comes to: of axes that have had a word of their own. In turned coordinates nobody is told where. */
+  /** A place of a mill that the tool comes to: of axes that have had a word of their own. In coordinates that were moved nobody is told where. */
   reached(target: Point): void {
-    if (this.rotated !== null) return;
-    if (this.known !== BOTH && this.absolute) {
-      if (this.words.find(LETTER.X) >= 0) this.known |= KNOWN.x;
-      if (this.words.find(LETTER.Y) >= 0) this.known |= KNOWN.y;
+    if ((this.known & this.said) !== BOTH && this.absolute) {
+      const named =
+        (this.words.find(LETTER.X) >= 0 ? KNOWN.x : 0) | (this.words.find(LETTER.Y) >= 0 ? KNOWN.y : 0);
+      this.known |= named;
+      this.said |= named;
     }
-    this.recorder.reaches(this.workOffset, target, this.known);
+    // in a canned cycle Z is its depth
+    if (this.highest === null && this.absolute && this.cycle === null && this.words.find(LETTER.Z) >= 0)
+      this.highest = target.z;
+    else if (this.highest !== null && target.z > this.highest) this.highest = target.z;
+    if (!this.frame.isMoved) this.recorder.reaches(this.workOffset, target, this.known);
   }
 
   /**
@@ -130,6 +148,7 @@ export class ReaderState {
     recorder.cut(millimetres, seconds, z, cut);
     recorder.inForce(this, nearest);
     this.length.fresh = true;
-    this.shown = this.known === BOTH;
+    if (this.said !== BOTH) this.cutUnsaid = true;
+    this.shown = (this.known & this.said) === BOTH && this.highest !== null;
   }
 }

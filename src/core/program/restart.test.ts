@@ -74,7 +74,7 @@ describe('text that leads back', () => {
   it('goes over X and Y while it is high, and down by feed', () => {
     const { here } = restart(`${HEAD}\nX50.\nM30`, 8);
     const order = here!.map((each) => each.split(' ')[0]);
-    expect(order).toEqual(['(O0001', 'G21', 'G94', 'T5', 'S1200', 'G0', 'G43', 'M8', 'G1', 'G1']);
+    expect(order).toEqual(['(O0001', 'G21', 'G94', 'S1200', 'T5', 'S1200', 'G0', 'G43', 'M8', 'G1', 'G1']);
     expect(here!.find((each) => each.startsWith('G43'))).toBe('G43 H5 Z50.');
   });
 });
@@ -87,12 +87,23 @@ describe('places where nobody starts again in the middle', () => {
     ['cycle', 'G81 Z-5. R2. F9.', 9],
     ['thread', 'G84 Z-5. R2. F9.', 9],
     ['incremental', 'G91', 9],
-    ['rotation', 'G68 X0. Y0. R30.', 9],
+    ['frame', 'G68 X0. Y0. R30.', 9],
     ['change', 'T7', 9],
     ['unknown', 'M98 P7001', 9],
     ['unknown', 'G43 H#500', 9],
     ['motion', 'G2 X20. R5.', 9],
     ['writes', 'G10 L2 P1 X0.', 9],
+    ['frame', 'G52 X20.', 9],
+    ['frame', 'G92 X0.', 9],
+    ['frame', 'G16', 9],
+    ['rotary', 'G0 B90.', 9],
+    ['variables', '#101=5.', 9],
+    ['inverse', 'G93 G1 X20. F9.', 9],
+    ['place', 'G55', 9],
+    ['place', 'G43 H6', 9],
+    ['place', 'G28 X0. Y0.', 9],
+    ['place', 'G28 Z0.', 9],
+    ['unknown', 'M3 S0', 9],
   ] as const)('%s', (danger, block, line) => {
     const found = dangers(block, line);
     expect(found).toContain(danger);
@@ -111,6 +122,42 @@ describe('places where nobody starts again in the middle', () => {
     );
     expect([lathe.dangers, lathe.here, lathe.back!.line]).toEqual([['lathe'], null, 3]);
     expect(lathe.back!.text[1]).toBe('G21 G18 G40 G80');
+  });
+  it('G52 with noughts ends what it began', () => {
+    expect(dangers('G52 X20.\nG0 X1. Y1.\nG52 X0.\nG0 X1. Y1. Z9.', 12)).toEqual([]);
+  });
+  it('from the call: the tool that was staged then, coordinates as they were, what was set, and where it is to stand', () => {
+    const back = (text: string, line: number) => restart(text, line).back?.text.slice(3);
+    const staged = 'O1\nG21 G90 G54\nT5\nG0 X3. Y4.\nM6\nT7\nS900 M3\nG43 H5 Z50.\nG1 Z-5. F90.\nZ-6.\nM30';
+    expect(back(staged, 10)).toEqual(['(X AND Y ARE TO STAND AT X3. Y4.)', 'T5']);
+    const before = 'O1\nG21 G90 G54\n#101=12.5\nG0 B90.\nT5 M6\nS900 M3\nG43 H5 Z50.\nG0 X3. Y4.';
+    expect(back(`${before}\n#101=#101+1.\n#102=3.\nG52 X9.\nG0 B0.\nX1.\nM30`, 13)).toEqual([
+      'G52 X0. Y0. Z0.',
+      '#101=12.5',
+      '(#102 WAS SET BEHIND IT: PUT IT BACK)',
+      '(B IS TO STAND AT 90)',
+    ]);
+  });
+  it.each([
+    ['G52 X9.', 'the coordinates were moved when T5 was called (G52, line 2)'],
+    ['G16', 'the coordinates were moved when T5 was called (G16, line 2)'],
+  ])('no way from a call with %s in force', (block, reason) => {
+    const { back, notBack } = restart(`O1\n${block}\n${HEAD.slice(12)}\nX9.\nM30`, 9);
+    expect([back, notBack]).toEqual([null, reason]);
+  });
+  it('nor where the zero was set where the tool stood', () => {
+    expect(restart(`${HEAD}\nG92 X0. Y0.\nX9.\nM30`, 9).notBack).toBe(
+      'the zero was set where the tool stood (G92, line 8)',
+    );
+  });
+  it('a lathe has its ceiling again, and its surface speed', () => {
+    const text =
+      'O1\nG50 S2500\nG96 S180 M3\nT0101\nG0 X50. Z2.\nG1 Z-5. F0.2\nT0202\nG0 X50. Z2.\nG1 Z-9.\nM30';
+    expect(restart(text, 9, usualDialect('lathe', 'mm')).back!.text.slice(2)).toEqual([
+      'G99 G1',
+      'G50 S2500',
+      'G96 S180 F0.2',
+    ]);
   });
   it('every line of the demo’s programs says where it may be begun again, or why not', () => {
     for (const [name, kind] of [

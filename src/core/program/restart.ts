@@ -1,7 +1,9 @@
 import type { Dialect } from './dialect.ts';
 import { ProgramRun, type Beyond } from './program-run.ts';
 import type { Remark } from './reading.ts';
-import type { ModesNow, Stand } from './stand.ts';
+import { isUnknown, unknown } from './expression.ts';
+import { FRAMES } from './frame.ts';
+import type { CallOf, ModesNow, Stand } from './stand.ts';
 
 /** What makes a place one where nobody starts again in the middle (H15). */
 export const DANGERS = {
@@ -9,7 +11,11 @@ export const DANGERS = {
   cycle: 'a canned cycle is in force: its depth and its retract plane stand before the line',
   thread: 'a thread or a tap is being cut: it is not met again',
   incremental: 'moves count from where it stands (G91), and it does not stand there any more',
-  rotation: 'the coordinates are turned (G68): that must be in force again, once',
+  frame: 'the coordinates are moved: that must be in force again, once',
+  rotary: 'rotary axes were turned: nobody comes down beside a part that may stand at another angle',
+  variables: 'variables were set before it: what they hold now, nobody knows',
+  inverse: 'feed is by inverse time (G93): each block has one of its own',
+  place: 'where it stands, the program has not said before it',
   sub: 'it stands in a subprogram or a loop: which of its rounds it was, a line does not say',
   change: 'another tool is staged than the one that is in: the next change takes what is staged then',
   unknown: 'what came before it could not be read for certain',
@@ -27,6 +33,8 @@ export interface Restart {
   dangers: Danger[];
   /** The tool's call: where it is safe to begin again, what is cut once more by that, and the modes to have in force there. */
   back: { line: number; seconds: number; holes: number; text: string[] } | null;
+  /** Why there is no way from the call; null: there is. */
+  notBack: string | null;
   /** Text that leads to the line itself; null: nobody should. */
   here: string[] | null;
   /** Lines before it that write registers. */
@@ -54,7 +62,7 @@ export function restartAt(text: string, dialect: Dialect, line: number, beyond: 
   const doubts = remarks.filter((doubt) => doubt.line < line);
   const writes = calls.flatMap((each) => each.writes ?? []).filter((at) => at < line);
   const dangers = dangersOf(stand, dialect, doubts, writes);
-  const safe = call.alone && !Number.isNaN(call.before.staged ?? 0);
+  const notBack = whyNotBack(stand, call, soFar.tool, dialect);
   return {
     ok: true,
     restart: {
@@ -62,17 +70,21 @@ export function restartAt(text: string, dialect: Dialect, line: number, beyond: 
       tool: soFar.tool,
       stand,
       dangers,
-      back: safe
-        ? {
-            line: call.line,
-            seconds: soFar.seconds,
-            holes: soFar.holes,
-            text: [
-              `(${number} AGAIN FROM LINE ${call.line}, T${soFar.tool})`,
-              ...safeLines(call.before, dialect),
-            ],
-          }
-        : null,
+      notBack,
+      back:
+        notBack === null
+          ? {
+              line: call.line,
+              seconds: soFar.seconds,
+              holes: soFar.holes,
+              text: [
+                `(${number} AGAIN FROM LINE ${call.line}, T${soFar.tool})`,
+                ...safeLines(call.before, dialect),
+                ...heldLines(call.before, stand, dialect),
+                ...(call.staged ? [`T${soFar.tool}`] : []),
+              ],
+            }
+          : null,
       here: dangers.length === 0 ? hereLines(stand, dialect, number, line) : null,
       writes,
       doubts,
@@ -92,18 +104,66 @@ function dangersOf(
   if (stand.cycle !== null) found.push('cycle');
   if (stand.cycle === 84 || stand.cycle === 74 || stand.motion === 92) found.push('thread');
   if (!stand.absolute) found.push('incremental');
-  if (stand.rotated !== null) found.push('rotation');
+  if (stand.frames.length > 0) found.push('frame');
+  if (stand.angles.length > 0) found.push('rotary');
+  if (stand.variables.length > 0) found.push('variables');
+  if (stand.feedBy === 'inverse') found.push('inverse');
+  if (dialect.kind === 'mill' && stand.unplaced.length > 0) found.push('place');
   if (stand.depth > 0) found.push('sub');
   if (stand.staged !== null && dialect.toolCallCodes.length > 0 && stand.staged !== stand.soFar!.tool)
     found.push('change');
   if ((stand.motion === 2 || stand.motion === 3) && !stand.own) found.push('motion');
   if (writes.length > 0) found.push('writes');
   const row = stand.lengthRow;
-  if (stand.perhaps || doubts.length > 0 || row === null || Number.isNaN(row)) found.push('unknown');
+  const noSpeed = stand.spindle !== 'off' && !(stand.speed > 0);
+  if (stand.perhaps || doubts.length > 0 || row === null || Number.isNaN(row) || noSpeed)
+    found.push('unknown');
   return found;
 }
 
-/** Modes that were in force when the tool was called, one after the other: units first, motion never. */
+/** Why nobody begins again at the call of the tool; null: one may. */
+function whyNotBack(stand: Stand, call: CallOf, tool: number, dialect: Dialect): string | null {
+  if (!call.alone) return `T${tool} was called within a subprogram`;
+  if (Number.isNaN(call.before.staged ?? 0)) return 'which tool was staged is not known';
+  if (dialect.kind === 'lathe') return null;
+  const [moved] = call.before.frames;
+  if (moved)
+    return `the coordinates were moved when T${tool} was called (G${moved.code}, line ${moved.line})`;
+  const { unplaced } = call.before;
+  if (stand.unsaid && unplaced.some((axis) => axis !== 'Z'))
+    return `where X and Y stood when T${tool} was called, the program has not said`;
+  // nothing of the family takes that back for certain
+  const set = stand.frames.find(({ code }) => FRAMES[code] === null);
+  if (set) return `the zero was set where the tool stood (G${set.code}, line ${set.line})`;
+  return null;
+}
+
+const degrees = (value: number) => plain(value).replace(/\.$/, '');
+
+/** What else is to be as it was at a place: coordinates that were moved behind it, variables, rotary axes. What no word brings back is said. */
+function heldLines(then: ModesNow, now: Stand, dialect: Dialect): string[] {
+  const values = new Map(then.variables.map(({ number, value }) => [number, value]));
+  const variables = now.variables.map(({ number }) => {
+    // set behind the place for the first time: what stood there before is not known
+    const value = values.has(number) ? values.get(number)! : unknown('');
+    return isUnknown(value)
+      ? `(#${number} WAS SET BEHIND IT: PUT IT BACK)`
+      : `#${number}=${value === null ? '#0' : Number(value.toPrecision(12))}`;
+  });
+  if (dialect.kind === 'lathe') return variables;
+  const angles = now.angles.map(({ letter }) => {
+    const angle = then.angles.find((each) => each.letter === letter)?.degrees ?? NaN;
+    return Number.isNaN(angle)
+      ? `(${letter} IS TO STAND AS AT THE BEGINNING)`
+      : `(${letter} IS TO STAND AT ${degrees(angle)})`;
+  });
+  const ends = now.framesBefore.flatMap((code) => FRAMES[code] ?? []);
+  const { x, y } = then.at;
+  const stood = now.unsaid ? [`(X AND Y ARE TO STAND AT X${plain(x)} Y${plain(y)})`] : [];
+  return [...ends, ...variables, ...angles, ...stood];
+}
+
+/** Modes that were in force when the tool was called, one after the other: units first. Nothing moves by them. */
 function safeLines(modes: ModesNow, dialect: Dialect): string[] {
   const { mm, in: inch } = dialect.unitCodes;
   const first = [modes.metric ? mm : inch, `G${modes.plane}`, 'G40', 'G80'];
@@ -112,8 +172,19 @@ function safeLines(modes: ModesNow, dialect: Dialect): string[] {
     dialect.kind === 'lathe' && dialect.turningCycles
       ? { minute: 'G98', revolution: 'G99', inverse: 'G93' }
       : { minute: 'G94', revolution: 'G95', inverse: 'G93' };
-  const second = [feeds[modes.feedBy], modes.workOffset].filter(Boolean);
-  return [first.join(' '), second.join(' ')];
+  const second = [feeds[modes.feedBy], modes.workOffset, modes.motion <= 3 ? `G${modes.motion}` : ''];
+  const speed = modes.speed > 0 ? `S${Math.round(modes.speed)}` : '';
+  const spindle =
+    dialect.kind === 'mill'
+      ? speed
+      : modes.surface > 0
+        ? `G96 S${Math.round(modes.surface)}`
+        : speed && `G97 ${speed}`;
+  const feed = modes.feed > 0 && modes.feedBy !== 'inverse' ? `F${plain(modes.feed)}` : '';
+  const ceiling = modes.ceiling === null ? '' : `G${modes.ceilingBy} S${Math.round(modes.ceiling)}`;
+  return [first, second, [ceiling], [spindle, feed]]
+    .map((words) => words.filter(Boolean).join(' '))
+    .filter(Boolean);
 }
 
 const plain = (value: number) => {
@@ -127,18 +198,21 @@ function hereLines(stand: Stand, dialect: Dialect, number: string, line: number)
   const [change] = dialect.toolCallCodes;
   const [length] = dialect.lengthCodes;
   const turns = { off: 'M5', cw: 'M3', ccw: 'M4' }[stand.spindle];
-  const high = Math.max(highest, at.z);
+  const high = Math.max(highest ?? at.z, at.z);
   const row =
     stand.lengthRow === soFar!.tool && dialect.automaticRow !== null ? dialect.automaticRow : stand.lengthRow;
   return [
     `(${number} AGAIN FROM LINE ${line}, T${soFar!.tool})`,
     ...safeLines(stand, dialect),
-    `T${soFar!.tool} ${change ?? ''}`.trim(),
+    ...stand.framesBefore.flatMap((code) => FRAMES[code] ?? []),
+    change === undefined && dialect.toolCallMacro !== null
+      ? `G65 P${dialect.toolCallMacro} T${soFar!.tool}.`
+      : `T${soFar!.tool} ${change ?? ''}`.trim(),
     `S${Math.round(stand.speed)} ${turns}`,
     `G0 X${plain(at.x)} Y${plain(at.y)}`,
     length ? `${length} H${row} Z${plain(high)}` : `Z${plain(high)}`,
-    ...(stand.coolant.length > 0 ? [stand.coolant.map((code) => `M${code}`).join(' ')] : []),
+    ...stand.coolant.map((code) => `M${code}`),
     ...(at.z < high ? [`G1 Z${plain(at.z)} F${plain(stand.feed)}`] : []),
-    `G${stand.motion} F${plain(stand.feed)}`,
+    `G${stand.motion}${stand.feed > 0 ? ` F${plain(stand.feed)}` : ''}`,
   ];
 }

@@ -28,7 +28,7 @@ export class Streak {
       state.motion === 1 &&
       state.absolute &&
       state.cycle === null &&
-      state.rotated === null &&
+      !state.frame.isMoved &&
       !state.inverseTime &&
       !cut.perRevolution &&
       cut.surface === 0 &&
@@ -117,7 +117,7 @@ export class Streak {
       else if (toX > mostX) mostX = toX;
       if (toY < leastY) leastY = toY;
       else if (toY > mostY) mostY = toY;
-      if (toZ > highest) highest = toZ;
+      if (highest !== null && toZ > highest) highest = toZ;
       [x, y, z] = [toX, toY, toZ];
     }
     if (now === line) return line;

@@ -88,7 +88,9 @@ export class ToolWords {
     else if (word !== null) this.staged = word;
     if (!words.hasAny(this.callCodes) && !this.isMacro()) return;
     this.state.spindle = 'off';
-    this.state.highest = -Infinity;
+    this.state.highest = null;
+    this.state.said = 0;
+    this.state.cutUnsaid = false;
     this.state.length.fresh = false;
     this.state.radius = { row: null, on: this.state.radius.on };
     this.state.at = { ...this.state.at, z: Math.max(this.state.at.z, 0) };
@@ -124,7 +126,7 @@ export class ToolWords {
     const { words, recorder, dialect } = state;
     const applies = words.find(G) >= 0 && this.appliesLength();
     if (lost.has('H')) {
-      if (applies || state.length.row !== null) state.length = { row: NaN, fresh: true };
+      if (applies || state.length.row !== null) state.lengthen(NaN);
       return;
     }
     const h = words.value(H);
@@ -139,10 +141,10 @@ export class ToolWords {
         'Ask the programmer for its H.',
         ['length'],
       );
-      state.length = { row: NaN, fresh: true };
-    } else if (row === 0) state.length = { row: null, fresh: true };
+      state.lengthen(NaN);
+    } else if (row === 0) state.lengthen(null);
     else {
-      state.length = { row: recorder.follow(row), fresh: true };
+      state.lengthen(recorder.follow(row));
       recorder.lengthRow(row, state.line + 1);
     }
   }

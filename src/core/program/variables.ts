@@ -26,10 +26,18 @@ const ARGUMENTS: Readonly<Record<string, number>> = {
 };
 const LOCALS = 33;
 
+export interface VariableNow {
+  number: number;
+  /** Null: vacant. */
+  value: Value;
+}
+
 /** Variables as far as the program itself has set them: local ones by level, all others once. What was never set is not known. */
 export class Variables {
   private readonly levels: Map<number, Value>[] = [new Map()];
   private readonly common = new Map<number, Value>();
+  /** Set by the program itself. */
+  private readonly assigned = new Set<number>();
 
   /** @param line for the words: where it was asked for */
   get(number: number): Value {
@@ -39,10 +47,27 @@ export class Variables {
     return known === undefined ? unknown(`#${number}`) : known;
   }
 
+  /** What somebody said of a variable that the program does not set. */
+  told(number: number, value: number): void {
+    this.set(number, value);
+    this.assigned.delete(number);
+  }
+
   set(number: number, value: Value): void {
     if (!Number.isInteger(number) || number <= 0) return;
+    if (this.levels.length === 1 || number > LOCALS) this.assigned.add(number);
     if (number <= LOCALS) this.levels.at(-1)!.set(number, value);
     else this.common.set(number, value);
+  }
+
+  /** Those that the program has set, as they are now outside of any macro. */
+  now(): VariableNow[] {
+    return [...this.assigned]
+      .sort((a, b) => a - b)
+      .map((number) => ({
+        number,
+        value: (number <= LOCALS ? this.levels[0]! : this.common).get(number) ?? null,
+      }));
   }
 
   /** A level of its own for a macro, with the arguments of its call. */

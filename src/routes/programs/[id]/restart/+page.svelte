@@ -48,7 +48,7 @@
         ? `, ${restart.back.holes} holes among them`
         : ''}.
     {:else}
-      There is no safe place but the top of the program: T{restart.tool} was called within a subprogram.
+      There is no safe place but the top of the program: {restart.notBack}.
     {/if}
     {restart.here
       ? `Line ${restart.line} itself is possible too, see below.`
@@ -64,6 +64,9 @@
                 {capital(DANGERS[danger])}.
                 {#if danger === 'unknown'}{#each restart.doubts.slice(0, 3) as doubt, i (i)}<span
                       class="small-words block">Line {doubt.line}: {doubt.text}</span
+                    >{/each}{/if}
+                {#if danger === 'frame'}{#each restart.stand.frames as { code, line } (code)}<span
+                      class="small-words block">G{code} on line {line}.</span
                     >{/each}{/if}
                 {#if danger === 'writes'}<span class="small-words"
                     >Line {restart.writes.slice(0, 5).join(', ')}.</span

@@ -20,6 +20,29 @@
     92: 'threading passes',
     94: 'facing passes',
   };
+  const stoodAt = $derived(
+    (['X', 'Y', 'Z'] as const)
+      .map((axis) =>
+        stand.unplaced.includes(axis)
+          ? `${axis} not said`
+          : `${axis}${place(stand.at[axis.toLowerCase() as 'x' | 'y' | 'z'])}`,
+      )
+      .join(' ') + ` ${unit}, as programmed`,
+  );
+  /** Variables that are shown. */
+  const MOST = 12;
+  const variables = $derived(
+    stand.variables
+      .slice(0, MOST)
+      .map(({ number, value }) =>
+        value === null
+          ? `#${number} vacant`
+          : typeof value === 'object'
+            ? `#${number} not known`
+            : `#${number} = ${Number(value.toPrecision(9))}`,
+      )
+      .join(', ') + (stand.variables.length > MOST ? ` and ${stand.variables.length - MOST} more` : ''),
+  );
   const facts = $derived([
     ['Tool', `T${tool}`],
     ['Length', row(stand.lengthRow)],
@@ -42,7 +65,15 @@
     ['Counts from', stand.absolute ? 'zero (G90)' : 'where it stands (G91)'],
     ['Work offset', stand.workOffset || 'not called'],
     ['Plane', `G${stand.plane}`],
-    ['Stood at', `X${place(stand.at.x)} Y${place(stand.at.y)} Z${place(stand.at.z)} ${unit}, as programmed`],
+    ...(stand.frames.length > 0
+      ? [['Coordinates moved', stand.frames.map(({ code, line }) => `G${code}, line ${line}`).join('; ')]]
+      : []),
+    ['Stood at', stoodAt],
+    ...stand.angles.map(({ letter, degrees }) => [
+      `Axis ${letter}`,
+      Number.isNaN(degrees) ? 'sent home' : `${Number(degrees.toFixed(4))}°`,
+    ]),
+    ...(stand.variables.length > 0 ? [['Variables set', variables]] : []),
     [
       'Staged',
       stand.staged === null || stand.staged === tool
