@@ -31,6 +31,27 @@ export interface Beyond {
   told?: (line: number, of: number) => void;
 }
 
+/** Modes other than a program may count on when it begins, by their codes. */
+function leftBy({ absolute, radius, frame, plane, cut, inverseTime, words, dialect }: ReaderState): string[] {
+  const mill = dialect.kind === 'mill';
+  const cycles = !mill && dialect.turningCycles;
+  const byTurn = dialect.feed === 'perRevolution';
+  return [
+    ...(absolute ? [] : ['G91']),
+    ...(radius.on ? ['G41'] : []),
+    ...frame.now().map(({ code }) => `G${code}`),
+    ...(mill && plane[2] !== 'z' ? [plane[2] === 'y' ? 'G18' : 'G19'] : []),
+    ...(inverseTime
+      ? ['G93']
+      : cut.perRevolution === byTurn
+        ? []
+        : [cycles ? (byTurn ? 'G98' : 'G99') : byTurn ? 'G94' : 'G95']),
+    ...((words.mm === 1) === (dialect.units === 'mm')
+      ? []
+      : [words.mm === 1 ? dialect.unitCodes.mm : dialect.unitCodes.in]),
+  ];
+}
+
 /** A run through a program with its modal state, as a control would read it; one object, one file, used once. */
 export class ProgramRun {
   private readonly words: BlockWords;
@@ -153,12 +174,7 @@ export class ProgramRun {
 
   /** With what is left in force at the end, at the last call; where nothing is, nothing is noted. */
   private withLeft(calls: ToolCall[]): ToolCall[] {
-    const { absolute, radius, frame } = this.state;
-    const left = [
-      ...(absolute ? [] : (['G91'] as const)),
-      ...(radius.on ? (['G41'] as const) : []),
-      ...(frame.rotated === null ? [] : (['G68'] as const)),
-    ];
+    const left = leftBy(this.state);
     const last = calls.at(-1);
     if (left.length > 0 && last && !this.isSubprogram) last.left = left;
     return calls;

@@ -53,7 +53,7 @@ export interface ToolCall {
   /** How far it goes in X and Y, by work offset; undefined: a lathe, or read before this was noted. */
   extents?: Extent[];
   /** Of the last call: modes that the program leaves in force at its end. */
-  left?: ('G91' | 'G41' | 'G68')[];
+  left?: string[];
   /** The first cut with no length in force, with the spindle standing still, without a feed. */
   withoutLength?: number | null;
   withoutSpindle?: number | null;

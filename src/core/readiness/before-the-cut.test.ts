@@ -195,6 +195,19 @@ describe('what is found before the first cut', () => {
         'look: O1 ends with G91 in force: the next program that does not say G90 counts its moves from where it stands, where the control does not clear it.',
       ]));
     it('is nothing once it is cleared', () => expect(ending('G91 G28 Z0.\nG90')).toEqual([]));
+    it.each([
+      ['G52 X9.', 'G52', 'G52 X0.'],
+      ['G92 X9.', 'G92', null],
+      ['G16', 'G16', 'G15'],
+      ['G51 P2.', 'G51', 'G50'],
+      ['G18', 'G18', 'G17'],
+      ['G95', 'G95', 'G94'],
+      ['G93', 'G93', 'G94'],
+      ['G20', 'G20', 'G21'],
+    ])('%s, until it is taken back', (code, named, back) => {
+      expect(ending(code)).toEqual([expect.stringContaining(`O1 ends with ${named} in force: `)]);
+      if (back) expect(ending(`${code}\n${back}`)).toEqual([]);
+    });
     it('compensation and turned coordinates too', () => {
       expect(ending('G41 D5 X9.')[0]).toMatch(/ends with G41/);
       expect(ending('G68 X0. Y0. R30.')[0]).toMatch(/ends with G68/);
