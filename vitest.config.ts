@@ -11,6 +11,9 @@ export default defineConfig({
           environment: 'node',
           // on two processors one would be left idle
           maxWorkers: 2,
+          // the core keeps nothing from one file to the next: nothing is loaded anew for each
+          pool: 'threads',
+          isolate: false,
           // exhaustive and property tests: a busy machine is no fault
           testTimeout: 60_000,
         },

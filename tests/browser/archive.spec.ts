@@ -12,7 +12,7 @@ const STAYING = 24;
 const READINGS = 1000;
 
 /** A cell with a past that went out of the database into files. */
-const test = base.extend<object, { folder: string; server: RunningServer }>({
+const test = base.extend<{ server: RunningServer }, { folder: string; served: RunningServer }>({
   folder: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
     async ({}, use) => {
@@ -22,7 +22,7 @@ const test = base.extend<object, { folder: string; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
-  server: [
+  served: [
     async ({ folder }, use) => {
       const database = await freshDatabase('tin_demo');
       await asSuperuser(async (client) => {
@@ -45,6 +45,7 @@ const test = base.extend<object, { folder: string; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
+  server: ({ served }, use) => use(served),
 });
 
 test('a month of long ago is found from the ledger, looked into, narrowed down, and handed out; a file that was changed is not read', async ({

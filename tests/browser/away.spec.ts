@@ -3,7 +3,7 @@ import { lineTo, type Line } from '../support/line.ts';
 import { startServer, type RunningServer } from '../support/server.ts';
 import { atLeaf, expect, ready, test as base } from './cell.ts';
 
-const test = base.extend<object, { line: Line; server: RunningServer }>({
+const test = base.extend<{ server: RunningServer }, { line: Line; served: RunningServer }>({
   line: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
     async ({}, use) => {
@@ -14,7 +14,7 @@ const test = base.extend<object, { line: Line; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
-  server: [
+  served: [
     async ({ line }, use) => {
       const url = new URL((await freshDatabase('tin_demo')).appUrl);
       url.hostname = '127.0.0.1';
@@ -25,6 +25,7 @@ const test = base.extend<object, { line: Line; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
+  server: ({ served }, use) => use(served),
 });
 
 test('the database goes away: a page asked for says so, and turns into itself when it is back', async ({

@@ -2,27 +2,58 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 import { dropDatabases, freshDatabase } from '../support/databases.ts';
 import { PINS, startServer, type RunningServer } from '../support/server.ts';
 
+/** Servers of a worker: one on the cell that its files share, and one on the cell of the file that is run. */
+class Cells {
+  private readonly running = new Map<string, { server: RunningServer; database: string }>();
+
+  async of(own: string, template: 'tin_demo' | 'tin_empty'): Promise<RunningServer> {
+    const known = this.running.get(own);
+    if (known) return known.server;
+    for (const each of [...this.running.keys()]) if (each !== '') await this.close(each);
+    const database = await freshDatabase(template);
+    const server = await startServer(database.appUrl);
+    this.running.set(own, { server, database: database.name });
+    return server;
+  }
+
+  async close(own: string): Promise<void> {
+    const { server, database } = this.running.get(own)!;
+    this.running.delete(own);
+    await server.stop();
+    await dropDatabases([database]);
+  }
+
+  async end(): Promise<void> {
+    for (const each of [...this.running.keys()]) await this.close(each);
+    await dropDatabases();
+  }
+}
+
 /**
  * A server on a made-up cell, and people who sign in on the real page. Files share the cell one after the other; one that
  * leaves a machine as others do not expect it asks for a cell of its own by a name.
  */
 export const test = base.extend<
-  { as: (role: string, page?: Page) => Promise<Page> },
-  { server: RunningServer; own: string; cell: 'tin_demo' | 'tin_empty' }
+  {
+    as: (role: string, page?: Page) => Promise<Page>;
+    server: RunningServer;
+    own: string;
+    cell: 'tin_demo' | 'tin_empty';
+  },
+  { cells: Cells }
 >({
-  cell: ['tin_demo', { scope: 'worker', option: true }],
-  own: ['', { scope: 'worker', option: true }],
-  server: [
-    // another name is another worker, and so another cell
-    async ({ own: _own, cell }, use) => {
-      const database = await freshDatabase(cell);
-      const server = await startServer(database.appUrl);
-      await use(server);
-      await server.stop();
-      await dropDatabases();
+  cell: ['tin_demo', { option: true }],
+  own: ['', { option: true }],
+  cells: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
+    async ({}, use) => {
+      const cells = new Cells();
+      await use(cells);
+      await cells.end();
     },
     { scope: 'worker' },
   ],
+  server: async ({ cells, own, cell }, use) => use(await cells.of(own, cell)),
   baseURL: async ({ server }, use) => use(server.url),
   as: async ({ page, server }, use) => {
     await use(async (role, on = page) => {

@@ -10,7 +10,7 @@ interface Control {
   cycle(machine: string): Promise<void>;
 }
 
-const test = base.extend<object, { control: Control; server: RunningServer }>({
+const test = base.extend<{ server: RunningServer }, { control: Control; served: RunningServer }>({
   control: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
     async ({}, use) => {
@@ -43,7 +43,7 @@ const test = base.extend<object, { control: Control; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
-  server: [
+  served: [
     async ({ control }, use) => {
       const database = await freshDatabase('tin_demo');
       const server = await startServer(database.appUrl, { TIN_STAND_IN: control.url });
@@ -52,6 +52,7 @@ const test = base.extend<object, { control: Control; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
+  server: ({ served }, use) => use(served),
 });
 
 test('the control’s count is recorded by one tap, and again only when it has gone on', async ({

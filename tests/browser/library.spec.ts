@@ -3,7 +3,7 @@ import { standIn, startServer, type RunningServer } from '../support/server.ts';
 import { test as base, expect, ready } from './cell.ts';
 
 /** The cell with a presetter beside it that knows three of its tools. */
-const test = base.extend<object, { presetter: string; server: RunningServer }>({
+const test = base.extend<{ server: RunningServer }, { presetter: string; served: RunningServer }>({
   presetter: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
     async ({}, use) => {
@@ -17,7 +17,7 @@ const test = base.extend<object, { presetter: string; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
-  server: [
+  served: [
     async ({ presetter }, use) => {
       const database = await freshDatabase('tin_demo');
       const server = await startServer(database.appUrl, { TIN_PRESETTER: presetter });
@@ -26,6 +26,7 @@ const test = base.extend<object, { presetter: string; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
+  server: ({ served }, use) => use(served),
 });
 
 test('a tool is built from what fits, measured on the presetter, and found by its code', async ({ as }) => {

@@ -9,7 +9,7 @@ interface Killable extends RunningServer {
   kill(): Promise<void>;
   again(): Promise<void>;
 }
-const test = base.extend<object, { plant: Killable; server: RunningServer }>({
+const test = base.extend<{ server: RunningServer }, { plant: Killable }>({
   plant: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
     async ({}, use) => {
@@ -27,7 +27,7 @@ const test = base.extend<object, { plant: Killable; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
-  server: [({ plant }, use) => use(plant), { scope: 'worker' }],
+  server: ({ plant }, use) => use(plant),
 });
 
 test.use({ serviceWorkers: 'allow' });

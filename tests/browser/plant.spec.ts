@@ -4,7 +4,7 @@ import { startServer, type RunningServer } from '../support/server.ts';
 import { test as base, expect, ready } from './cell.ts';
 
 const CLIENT = { id: 'tin', secret: 'between us' };
-const test = base.extend<object, { plant: Provider; server: RunningServer }>({
+const test = base.extend<{ server: RunningServer }, { plant: Provider; served: RunningServer }>({
   plant: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
     async ({}, use) => {
@@ -15,7 +15,7 @@ const test = base.extend<object, { plant: Provider; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
-  server: [
+  served: [
     async ({ plant }, use) => {
       const server = await startServer((await freshDatabase('tin_demo')).appUrl, {
         OIDC_ISSUER: plant.issuer,
@@ -28,6 +28,7 @@ const test = base.extend<object, { plant: Provider; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
+  server: ({ served }, use) => use(served),
 });
 
 test('somebody signs in by the plant: unknown at first, and let in once the lead has entered their number', async ({

@@ -6,7 +6,10 @@ import { atLeaf, expect, ready, test as base } from './cell.ts';
 
 /** The cell as `npm start -- --play` runs it: machines, a crew, panels, and a clock of its own. */
 const RATE = 30;
-const test = base.extend<object, { panels: { url: string; gauges: number }; server: RunningServer }>({
+const test = base.extend<
+  { server: RunningServer },
+  { panels: { url: string; gauges: number }; served: RunningServer }
+>({
   panels: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
     async ({}, use) => {
@@ -26,7 +29,7 @@ const test = base.extend<object, { panels: { url: string; gauges: number }; serv
     },
     { scope: 'worker' },
   ],
-  server: [
+  served: [
     async ({ panels }, use) => {
       const server = await startServer(process.env.DATABASE_URL!, { TIN_STAND_IN: panels.url });
       await use(server);
@@ -34,6 +37,7 @@ const test = base.extend<object, { panels: { url: string; gauges: number }; serv
     },
     { scope: 'worker' },
   ],
+  server: ({ served }, use) => use(served),
 });
 
 test('a shift is played: the application tells its time, and a newcomer is the operator of one machine', async ({

@@ -10,7 +10,7 @@ interface Box {
 }
 
 /** The cell with bench gauges beside it. */
-const test = base.extend<object, { box: Box; server: RunningServer }>({
+const test = base.extend<{ server: RunningServer }, { box: Box; served: RunningServer }>({
   box: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads the fixtures' names from here
     async ({}, use) => {
@@ -23,7 +23,7 @@ const test = base.extend<object, { box: Box; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
-  server: [
+  served: [
     async ({ box }, use) => {
       const database = await freshDatabase('tin_demo');
       const server = await startServer(database.appUrl, { TIN_GAUGES: box.address });
@@ -32,6 +32,7 @@ const test = base.extend<object, { box: Box; server: RunningServer }>({
     },
     { scope: 'worker' },
   ],
+  server: ({ served }, use) => use(served),
 });
 
 test('one part after the other size: typed, sent by a gauge, several of one, each with its answer beside it', async ({

@@ -36,9 +36,10 @@ export interface TestDatabase {
 let made = 0;
 const mine: string[] = [];
 
-/** Drops the databases that this process made, whoever is still connected. */
-export async function dropDatabases(): Promise<void> {
-  const names = mine.splice(0);
+/** Drops databases that this process made, all of them or these, whoever is still connected. */
+export async function dropDatabases(these?: readonly string[]): Promise<void> {
+  const names = mine.filter((name) => these?.includes(name) ?? true);
+  mine.splice(0, mine.length, ...mine.filter((name) => !names.includes(name)));
   if (names.length === 0) return;
   await asSuperuser(async (client) => {
     for (const name of names) await client.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
