@@ -1,18 +1,23 @@
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
-import { dropDatabases, freshDatabase } from '../support/databases.ts';
+import { dropDatabases, freshDatabase, type TestDatabase } from '../support/databases.ts';
 import { PINS, startServer, type RunningServer } from '../support/server.ts';
 
 /** Servers of a worker: one on the cell that its files share, and one on the cell of the file that is run. */
 class Cells {
-  private readonly running = new Map<string, { server: RunningServer; database: string }>();
+  private readonly running = new Map<string, { server: RunningServer; database: TestDatabase }>();
 
   async of(own: string, template: 'tin_demo' | 'tin_empty'): Promise<RunningServer> {
     const known = this.running.get(own);
-    if (known) return known.server;
+    if (known) {
+      // what a test asks of the database itself, it asks of this one
+      process.env.DATABASE_URL = known.database.appUrl;
+      process.env.DATABASE_OWNER_URL = known.database.ownerUrl;
+      return known.server;
+    }
     for (const each of [...this.running.keys()]) if (each !== '') await this.close(each);
     const database = await freshDatabase(template);
     const server = await startServer(database.appUrl);
-    this.running.set(own, { server, database: database.name });
+    this.running.set(own, { server, database });
     return server;
   }
 
@@ -20,7 +25,7 @@ class Cells {
     const { server, database } = this.running.get(own)!;
     this.running.delete(own);
     await server.stop();
-    await dropDatabases([database]);
+    await dropDatabases([database.name]);
   }
 
   async end(): Promise<void> {

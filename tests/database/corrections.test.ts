@@ -107,7 +107,7 @@ describe('from a reading to the register', () => {
     expect(correction).toMatchObject({ state: 'proposed', change: mm(-0.024) - 0, from: before });
     expect(keyText((await machineById(pool(), correction.machineId))!, [correction])).toMatch(
       new RegExp(
-        `^G21\nIF .* NE ${(before / 1e6).toFixed(3)}\\] GOTO 99\nG10 .* R-?${Math.abs((before - 24000) / 1e6).toFixed(3)}\nN99 M30$`,
+        `^G21\nG90\nIF .* NE ${(before / 1e6).toFixed(3)}\\] GOTO 99\nG10 .* R-?${Math.abs((before - 24000) / 1e6).toFixed(3)}\nN99 M30$`,
       ),
     );
     const to = await keyed(id);

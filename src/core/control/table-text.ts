@@ -1,4 +1,4 @@
-import { readPastedTable, registerText, screenOrder } from '../correction/register-text.ts';
+import { absoluteWords, readPastedTable, registerText, screenOrder } from '../correction/register-text.ts';
 import type { Dialect } from '../program/dialect.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 
@@ -47,7 +47,7 @@ export function tableText(
       if (line === null) left.push({ kind: each.kind, row: each.row, value: each.value });
       return line === null ? [] : [line];
     });
-  const body = [dialect.unitCodes[unit], ...lines];
+  const body = [...absoluteWords(dialect, unit), ...lines];
   const head = [
     `(${REMARK.machine}${plain(name)})`,
     `(${REMARK.at}${plain(at)})`,

@@ -2,8 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 
 import { usualDialect, type Dialect } from '../program/dialect.ts';
+import { readProgram } from '../program/read-program.ts';
 import { nanometres } from '../units/length.ts';
-import { readPastedTable, registerProgram, screenOrder } from './register-text.ts';
+import { absoluteWords, addsUp, readPastedTable, registerProgram, screenOrder } from './register-text.ts';
 import { registerDecimals } from '../units/register-decimals.ts';
 
 const dialect: Dialect = {
@@ -25,6 +26,26 @@ describe('text that sets registers', () => {
     expect(
       registerProgram(dialect, 'in', [write('xWear', 2, -0.0026, -0.0029), write('zWear', 4, 0, 0.0012)]),
     ).toEqual(['G20', 'IF [#[100+2] NE -0.0026] GOTO 99', 'G10 P2 U-0.0029', 'G10 P4 W0.0012', 'N99 M30']);
+  });
+
+  it('says that its values are absolute, unless G90 is a cycle: a program before may have left G91', () => {
+    const mill: Dialect = {
+      ...usualDialect('mill', 'mm'),
+      setRegister: { lengthWear: 'G10 L11 P{row} R{value}' },
+    };
+    const lines = registerProgram(mill, 'mm', [write('lengthWear', 3, 0, 0.001)])!;
+    expect(lines).toEqual(['G21', 'G90', 'G10 L11 P3 R0.0254']);
+    // what a machine makes of it after that program: read by the reader of programs
+    const after = readProgram(['O1', 'T1 M6', 'G91 G28 Z0.', ...lines, 'M30'].join('\n'), mill);
+    expect(after.ok && after.reading.remarks.map(({ code, adds }) => [code, adds])).toEqual([
+      ['writes', undefined],
+    ]);
+    expect(absoluteWords(usualDialect('lathe', 'in'), 'in')).toEqual(['G20']);
+    expect([addsUp(dialect, 'xWear'), addsUp(mill, 'lengthWear'), addsUp(dialect, 'xGeometry')]).toEqual([
+      true,
+      false,
+      false,
+    ]);
   });
 
   it('writes nothing at all where one of the registers has no text', () => {

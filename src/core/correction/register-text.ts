@@ -20,8 +20,8 @@ const filled = (template: string, kind: string, row: number, value: Length, unit
 
 /**
  * The line of NC text that sets a register to a value, from the machine's dialect profile; null when the
- * profile has none. The value is absolute, so running a line twice does no more than running it once. The line alone says nothing of
- * its unit: see `registerProgram`.
+ * profile has none. The line alone says nothing of its unit, and where G91 was left in force it adds to what stands there: see
+ * `absoluteWords`.
  */
 export function registerText(
   dialect: Dialect,
@@ -35,7 +35,20 @@ export function registerText(
 }
 
 /**
- * A short program that sets registers: first the unit, then a guard for each row that does not show what is on record, then the
+ * What goes before lines that set registers: the unit, and that they are absolute, for a program before may have left G91 in force and G10
+ * would add (common practice of this family, no source). Where G90 is a turning cycle, X, Z and R set and U, W and C add.
+ */
+export const absoluteWords = (dialect: Dialect, unit: LengthUnit): string[] => [
+  dialect.unitCodes[unit],
+  ...(dialect.turningCycles ? [] : ['G90']),
+];
+
+/** Whether the text of a register adds to what stands there, by the words of a lathe (common practice of this family, no source). */
+export const addsUp = (dialect: Dialect, registerKind: string): boolean =>
+  dialect.turningCycles && /\b[UW]\s*\{value\}/.test(dialect.setRegister[registerKind] ?? '');
+
+/**
+ * A short program that sets registers: first the unit and that values are absolute, then a guard for each row that does not show what is on record, then the
  * values. All guards come before the first value, so that a row that is not as recorded leaves every row alone. Lines without a
  * guard in the profile have none, nor those of which nobody knows what they show; null when one of the registers cannot be written in this dialect.
  */
@@ -52,7 +65,12 @@ export function registerProgram(
       ? [filled(template, each.registerKind, each.row, each.from, unit)]
       : [];
   });
-  return [dialect.unitCodes[unit], ...guards, ...lines, ...(guards.length > 0 ? dialect.guardEnd : [])];
+  return [
+    ...absoluteWords(dialect, unit),
+    ...guards,
+    ...lines,
+    ...(guards.length > 0 ? dialect.guardEnd : []),
+  ];
 }
 
 /** The order of a control's screen: its offset pages one after another, each from the first row down. */

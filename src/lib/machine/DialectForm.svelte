@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { addsUp } from '$core/correction/register-text';
   import { SHIFTS, shiftWords } from '$core/program/boring-shift';
   import type { Dialect } from '$core/program/dialect';
   import ActionForm from '../ActionForm.svelte';
@@ -121,7 +122,10 @@
             defaultValue={dialect.setRegister[kind] ?? ''}
             placeholder="G10 … P{'{row}'} R{'{value}'}"
             autocomplete="off"
-          /></label
+          />{#if addsUp(dialect, kind)}<span class="caution col-span-2 text-sm"
+              >U and W add to what stands there in most controls of this family: the text must set it, as X
+              and Z do.</span
+            >{/if}</label
         >
       {/each}
       <div class="grid grid-cols-2 gap-2">

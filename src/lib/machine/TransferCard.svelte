@@ -1,5 +1,7 @@
 <script lang="ts">
   import type { ReadBack } from '$core/correction/read-back';
+  import { absoluteWords } from '$core/correction/register-text';
+  import type { Dialect } from '$core/program/dialect';
   import { formatLength } from '$core/units/format-length';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
@@ -7,7 +9,7 @@
 
   interface Props {
     from: { name: string };
-    to: { id: number; name: string; unit: LengthUnit };
+    to: { id: number; name: string; unit: LengthUnit; dialect: Dialect };
     card: {
       tool: number;
       number: string;
@@ -26,13 +28,12 @@
   let answer = $state<Answer | null>(null);
   const { unit } = $derived(to);
   const slip = (tool: number) => answer?.stopped.find((each) => each.tool === tool)?.reading ?? null;
-  const text = $derived(
-    card
-      .flatMap((line) =>
-        line.text && !line.takenBy && !line.blocked && line.before !== line.after ? [line.text] : [],
-      )
-      .join('\n'),
+  const lines = $derived(
+    card.flatMap((line) =>
+      line.text && !line.takenBy && !line.blocked && line.before !== line.after ? [line.text] : [],
+    ),
   );
+  const text = $derived(lines.length === 0 ? '' : [...absoluteWords(to.dialect, unit), ...lines].join('\n'));
 </script>
 
 <ActionForm
