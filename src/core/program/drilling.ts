@@ -59,7 +59,9 @@ export class Drilling {
       state.recorder.hole(side ? { ...place, x: cycle.x! } : place);
       if (!lathe) state.reached(place);
       const bottom = side ? place.z : cycle.z;
-      state.made(distance, cutSeconds(distance, state.cut), bottom, Math.abs(side ? cycle.x! : place.x));
+      this.turning(cycle.code, () =>
+        state.made(distance, cutSeconds(distance, state.cut), bottom, Math.abs(side ? cycle.x! : place.x)),
+      );
       state.at = { ...place, z: side ? place.z : state.returnToR ? cycle.r : here.z };
     }
   }
@@ -80,6 +82,17 @@ export class Drilling {
     const down = lathe && z === null ? words.dimension(W) : null;
     if (z !== null) cycle.z = absolute ? z : cycle.r + z;
     else if (down !== null) cycle.z = cycle.r + down;
+  }
+
+  /** A tapping cycle turns a spindle that stands by itself: right-handed, but for the left-handed one of mills (rigid; common practice, no source). */
+  private turning(code: number, cut: () => void): void {
+    const { state } = this;
+    const lathe = state.dialect.kind === 'lathe';
+    const taps = code === 84 || code === (lathe ? 88 : 74);
+    if (!taps || state.spindle !== 'off' || !(state.cut.speed > 0)) return cut();
+    state.spindle = code === 74 ? 'ccw' : 'cw';
+    cut();
+    state.spindle = 'off';
   }
 
   /** How often the block drills: L, or K where it can be a number; beside I or J, or with a point, K is the least peck. */

@@ -125,6 +125,21 @@ describe('drilling cycles', () => {
     expect(cycle('G84 X0. Z-10. R5. F500.').cutMilliseconds).toBe(3_600);
     expect(cycle('G85 X0. Z-10. R5. F500.').cutMilliseconds).toBe(3_600);
   });
+  it('a tapping cycle turns a spindle that stands by itself, the way of its thread; a drill does not', () => {
+    const still = (block: string) => {
+      const call = read(`O1\nT5 M6\nS400\nG43 H5 Z50.\n${block}\nG80\nM30`).calls[0]!;
+      return [call.withoutSpindle, call.turns];
+    };
+    expect(still('M29 S400\nG84 X0. Y0. Z-10. R5. F500.')).toEqual([null, ['cw']]);
+    expect(still('G84 X0. Y0. Z-10. R5. F500. S300')).toEqual([null, ['cw']]);
+    expect(still('G74 X0. Y0. Z-10. R5. F500.')).toEqual([null, ['ccw']]);
+    expect(still('M3\nG84 X0. Y0. Z-10. R5. F500.')).toEqual([null, ['cw']]);
+    expect(still('G81 X0. Y0. Z-10. R5. F500.')).toEqual([5, []]);
+    // behind it the spindle stands again
+    expect(still('G84 X0. Y0. Z-10. R5. F500.\nG80\nG1 X5. F90.')).toEqual([7, ['cw']]);
+    const none = read('O1\nT5 M6\nG43 H5 Z50.\nG84 X0. Y0. Z-10. R5. F500.\nM30').calls[0]!;
+    expect(none.withoutSpindle).toBe(4);
+  });
   it('K repeats an incremental step, and K0 only stores the cycle', () => {
     expect(cycle('G81 X0. Z-5. R1. F60. K0\nG91 X10. K4').holes).toBe(4);
   });
