@@ -200,11 +200,21 @@ export class Moves {
     const { at, motion } = state;
     state.recorder.move(at, target, motion !== 0);
     if (!this.lathe) state.reached(target);
+    if (motion === 0 && !state.lengthCame && state.lengthsByWord && !this.lathe) this.unlengthened();
     // on a lathe X is a diameter: a move counts half of it
     if (motion === 1)
       this.feed(straightLength((target.x - at.x) * this.half, target.y - at.y, target.z - at.z), target);
     else if (motion === 2 || motion === 3) this.feed(this.arc(target), target);
     state.at = target;
+  }
+
+  /** By rapid to a Z that counts for the nose of the spindle, or with the length of the tool before. */
+  private unlengthened(): void {
+    const { state } = this;
+    const call = state.recorder.now;
+    // in the block of the change itself the tool before moves
+    if (!call || !state.absolute || state.words.find(Z) < 0 || call.line === state.line + 1) return;
+    call.rapidWithoutLength ??= state.line + 1;
   }
 
   private arc(target: Point): number {

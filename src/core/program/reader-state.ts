@@ -44,6 +44,8 @@ export class ReaderState {
   readonly lengthsByWord: boolean;
   /** Row of the length in force; null: none; NaN: one that is not known. And whether it was applied since the tool came. */
   length: { row: number | null; fresh: boolean } = { row: null, fresh: false };
+  /** A length was applied since the tool came. */
+  lengthCame = false;
   /** Row that a D gave last; null: none since the tool came. Side of the compensation, 0: off. */
   radius: { row: number | null; on: boolean } = { row: null, on: false };
   /** Work offset in force, as it is called; and coolant, by its codes. */
@@ -96,6 +98,7 @@ export class ReaderState {
   /** Another row is applied as the length, or none: where Z stands by it, its next word says. */
   lengthen(row: number | null): void {
     if (row !== this.length.row) this.highest = null;
+    if (row !== null) this.lengthCame = true;
     this.length = { row, fresh: true };
   }
 

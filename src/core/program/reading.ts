@@ -56,6 +56,8 @@ export interface ToolCall {
   left?: string[];
   /** The first cut with no length in force, with the spindle standing still, without a feed. */
   withoutLength?: number | null;
+  /** The first way by rapid to a Z before a length was applied since it came; undefined: there is none, or read before this was noted. */
+  rapidWithoutLength?: number;
   withoutSpindle?: number | null;
   withoutFeed?: number | null;
   /** Ways in which the spindle turns while it cuts. */

@@ -89,6 +89,7 @@ export class ToolWords {
     if (!words.hasAny(this.callCodes) && !this.isMacro()) return;
     this.state.spindle = 'off';
     this.state.highest = null;
+    this.state.lengthCame = false;
     this.state.said = 0;
     this.state.cutUnsaid = false;
     this.state.length.fresh = false;

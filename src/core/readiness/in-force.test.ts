@@ -49,6 +49,20 @@ describe('what is in force while it cuts', () => {
     expect(codes(`${HEAD}\nG49\nG1 X5. F9.\nM30`)).toEqual([['stop', 'noLengthRow', 6]]);
     expect(codes('O1\nT1 M6\nS9 M3\nG43 H0 Z5.\nG1 X5. F9.\nM30')).toEqual([['stop', 'noLengthRow', 2]]);
   });
+  it('a way by rapid to a Z before the length is applied: the nose of the spindle would go there', () => {
+    const late = (block: string) => codes(`O1\nT1 M6\nS9 M3\n${block}\nG43 H1 Z2.\nG1 X5. F9.\nM30`);
+    expect(late('G0 X5. Y5.\nZ5.')).toEqual([['stop', 'noLengthRow', 5]]);
+    expect(late('G0 G49 Z5.')).toEqual([['stop', 'noLengthRow', 4]]);
+    // places of the machine, steps upwards, X and Y alone
+    for (const block of ['G0 G53 Z0.', 'G28 Z0.', 'G91 G28 Z0.\nG90', 'G91 G0 Z9.\nG90', 'G0 X5. Y5.'])
+      expect(late(block)).toEqual([]);
+    // the length of the tool before is none of its own; in the block of the change it is still that one which moves
+    const second = (block: string) =>
+      codes(`${HEAD}\nG1 X5. F9.\nG0 Z50.\n${block}\nG43 H2 Z2.\nG1 X9.\nM30`);
+    expect(second('T2 M6\nS9 M3\nG0 Z20.')).toEqual([['stop', 'noLengthRow', 9]]);
+    expect(second('Z200. T2 M6\nS9 M3')).toEqual([]);
+    expect(second('G49 Z200.\nT2 M6\nS9 M3')).toEqual([]);
+  });
   it('the row of the tool before', () =>
     expect(codes(`${HEAD}\nG1 X5. F9.\nT2 M6\nS9 M3\nG1 X9.\nM30`)).toEqual([
       ['stop', 'rowDoesNotFollow', 8],

@@ -8,6 +8,7 @@ const STANDS_STILL = new Set(['probe', 'barStop']);
 export const inForce: Finder = ({ calls, loaded }, question) =>
   calls.flatMap((call) => [
     ...withoutLength(call),
+    ...rapidWithoutLength(call),
     ...spindle(call, loaded),
     ...ceiling(call, question),
     ...beyondTable(call, question),
@@ -26,6 +27,21 @@ function withoutLength(call: ToolCall): Finding[] {
       code: 'noLengthRow',
       sentence: `T${call.tool} cuts on line ${call.withoutLength} with no length in force.`,
       remedy: 'Give the program back to the programmer: the length comes too late, or was taken away.',
+    },
+  ];
+}
+
+/** Down by rapid before the length is applied: the nose of the spindle goes there, and the tool is longer than that. */
+function rapidWithoutLength(call: ToolCall): Finding[] {
+  const line = call.rapidWithoutLength;
+  if (!line || call.lengthRows.length === 0) return [];
+  return [
+    {
+      ...at(call, line),
+      weight: 'stop',
+      code: 'noLengthRow',
+      sentence: `T${call.tool} goes to a Z by rapid on line ${line}, before its length is applied.`,
+      remedy: 'Give the program back to the programmer: the length belongs on the first line with a Z.',
     },
   ];
 }
