@@ -6,6 +6,7 @@ import { cutSeconds } from './cut-time.ts';
 import { Drilling } from './drilling.ts';
 import type { Flow } from './flow.ts';
 import { isCeiling } from './modes.ts';
+import { nanometres } from '../units/length.ts';
 import { arcLength, straightLength, type Point } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 import { TurningBlocks } from './turning-blocks.ts';
@@ -130,6 +131,7 @@ export class Moves {
     const { state } = this;
     const { words } = state;
     state.cycle = null;
+    if (!words.has(53, G)) this.homeBy();
     const named = [X, Y, Z, ...ROTARY].filter((letter) => words.find(letter) >= 0);
     for (const letter of ROTARY) if (words.find(letter) >= 0) state.angles.set(letter, NaN);
     if (this.lathe) return;
@@ -139,6 +141,24 @@ export class Moves {
     if (!goes(Z)) return;
     state.highest = null;
     state.at = { ...state.at, z: Math.max(state.at.z, 100) };
+  }
+
+  /** A word of G28 and G30 is a place to go by: absolute, it counts from the zero of the part. */
+  private homeBy(): void {
+    const { state, lathe } = this;
+    const { words, at, recorder } = state;
+    const call = recorder.now;
+    // on a mill a height that the program has not said may be any
+    if (!call || call.homeBy || !state.absolute || (!lathe && state.highest === null)) return;
+    for (const [axis, letter, now] of [
+      ['X', X, at.x],
+      ['Z', Z, at.z],
+    ] as const) {
+      const by = axis === 'X' && !lathe ? null : words.dimension(letter);
+      if (by === null || by > now - 1e-6) continue;
+      call.homeBy = { line: state.line + 1, axis, at: nanometres(Math.round(by * 1e6)) };
+      return;
+    }
   }
 
   /** G52 on a mill: zero lies elsewhere from now on. */

@@ -56,6 +56,8 @@ export interface ToolCall {
   left?: string[];
   /** The first cut with no length in force, with the spindle standing still, without a feed. */
   withoutLength?: number | null;
+  /** The first way home (G28, G30) that leads by a place nearer to the part than where it stands; undefined: none, or read before this was noted. */
+  homeBy?: { line: number; axis: 'X' | 'Z'; at: Length };
   /** The first way by rapid to a Z before a length was applied since it came; undefined: there is none, or read before this was noted. */
   rapidWithoutLength?: number;
   withoutSpindle?: number | null;

@@ -54,7 +54,7 @@ describe('what is in force while it cuts', () => {
     expect(late('G0 X5. Y5.\nZ5.')).toEqual([['stop', 'noLengthRow', 5]]);
     expect(late('G0 G49 Z5.')).toEqual([['stop', 'noLengthRow', 4]]);
     // places of the machine, steps upwards, X and Y alone
-    for (const block of ['G0 G53 Z0.', 'G28 Z0.', 'G91 G28 Z0.\nG90', 'G91 G0 Z9.\nG90', 'G0 X5. Y5.'])
+    for (const block of ['G0 G53 Z0.', 'G91 G28 Z0.\nG90', 'G91 G0 Z9.\nG90', 'G0 X5. Y5.'])
       expect(late(block)).toEqual([]);
     // the length of the tool before is none of its own; in the block of the change it is still that one which moves
     const second = (block: string) =>
@@ -62,6 +62,20 @@ describe('what is in force while it cuts', () => {
     expect(second('T2 M6\nS9 M3\nG0 Z20.')).toEqual([['stop', 'noLengthRow', 9]]);
     expect(second('Z200. T2 M6\nS9 M3')).toEqual([]);
     expect(second('G49 Z200.\nT2 M6\nS9 M3')).toEqual([]);
+  });
+  it('the way home by a place of the part, where that is nearer than it stands', () => {
+    const home = (block: string, kind: 'mill' | 'lathe' = 'mill') =>
+      kind === 'mill'
+        ? codes(`${HEAD}\nG1 X5. Z5. F100.\n${block}\nG90\nM30`)
+        : codes(`O1\nT0101\nG97 S900 M3\nG0 X50. Z2.\nG1 X20. F0.1\n${block}\nM30`, { kind });
+    for (const block of ['G28 Z0.', 'G30 P2 Z0.', 'G28 X0. Y0. Z-5.'])
+      expect(home(block)).toEqual([['look', 'homeBy', 6]]);
+    for (const block of ['G91 G28 Z0.', 'G28 Z50.', 'G28 Z5.', 'G53 G0 Z0.', 'G28 X0. Y0.'])
+      expect(home(block)).toEqual([]);
+    expect(home('G28 X0. Z0.', 'lathe')).toEqual([['look', 'homeBy', 6]]);
+    expect(home('G28 U0. W0.', 'lathe')).toEqual([]);
+    expect(home('G28 X60. Z5.', 'lathe')).toEqual([]);
+    expect(find(`${HEAD}\nG1 Z5. F9.\nG28 Z0.\nM30`)[0]!.sentence).toMatch(/by way of Z0\.000, /);
   });
   it('the row of the tool before', () =>
     expect(codes(`${HEAD}\nG1 X5. F9.\nT2 M6\nS9 M3\nG1 X9.\nM30`)).toEqual([

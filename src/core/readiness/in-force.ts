@@ -1,3 +1,4 @@
+import { plainDecimal } from '../units/format-length.ts';
 import type { ToolCall } from '../program/reading.ts';
 import type { Finder, Finding, LoadedTool, ReadinessQuestion } from './question.ts';
 
@@ -9,6 +10,7 @@ export const inForce: Finder = ({ calls, loaded }, question) =>
   calls.flatMap((call) => [
     ...withoutLength(call),
     ...rapidWithoutLength(call),
+    ...homeBy(call, question),
     ...spindle(call, loaded),
     ...ceiling(call, question),
     ...beyondTable(call, question),
@@ -42,6 +44,25 @@ function rapidWithoutLength(call: ToolCall): Finding[] {
       code: 'noLengthRow',
       sentence: `T${call.tool} goes to a Z by rapid on line ${line}, before its length is applied.`,
       remedy: 'Give the program back to the programmer: the length belongs on the first line with a Z.',
+    },
+  ];
+}
+
+/** The way home by a place of the part: G28 Z0 in G90 goes down to Z0 first. */
+function homeBy(call: ToolCall, { machine }: ReadinessQuestion): Finding[] {
+  if (!call.homeBy) return [];
+  const { line, axis, at: by } = call.homeBy;
+  const place = `${axis}${plainDecimal(by, machine.unit)}`;
+  return [
+    {
+      ...at(call, line),
+      weight: 'look',
+      code: 'homeBy',
+      sentence: `T${call.tool} goes home on line ${line} by way of ${place}, counted from the zero of the part: it comes nearer first.`,
+      remedy:
+        machine.kind === 'mill'
+          ? 'G91 G28 Z0. goes straight home; leave it only where that place is meant and free.'
+          : 'G28 U0 W0 goes straight home; leave it only where that place is meant and free.',
     },
   ];
 }

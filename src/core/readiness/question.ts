@@ -153,6 +153,7 @@ export type FindingCode =
   | 'presetLength'
   | 'wrongWay'
   | 'leftInForce'
+  | 'homeBy'
   | 'noStop'
   | 'cuttingData'
   | 'probe'
