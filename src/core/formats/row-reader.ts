@@ -1,6 +1,6 @@
 import type { Limits } from '../inspection/feature.ts';
 import { readLimits } from '../inspection/fit.ts';
-import { parseLength } from '../units/parse-length.ts';
+import { parseSize } from '../units/parse-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 import type { Choice } from './columns.ts';
 import { csvTable, type CsvRow, type FileIssue, type FileResult } from './csv-table.ts';
@@ -70,7 +70,7 @@ export class RowReader {
   }
 
   length(column: string, unit: LengthUnit): Length {
-    const parsed = parseLength(this.row.cells[column] ?? '', unit);
+    const parsed = parseSize(this.row.cells[column] ?? '', unit);
     if (parsed.ok) return parsed.value;
     this.say(column, parsed.reason);
     return nanometres(0);

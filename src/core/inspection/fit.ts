@@ -1,5 +1,5 @@
 import { lengthOf, nanometres, type Length, type LengthUnit } from '../units/length.ts';
-import { parseLength } from '../units/parse-length.ts';
+import { parseLength, parseSize } from '../units/parse-length.ts';
 import type { Limits } from './feature.ts';
 
 /** Upper ends of the ranges of nominal sizes, mm; each range is over the end before and up to its own. */
@@ -172,7 +172,7 @@ export function readLimits(
   const [size, both] = drawn.includes('±') ? (drawn.split('±', 2) as [string, string]) : [drawn, null];
   const even = bare && both !== null ? both : upper.trim().startsWith('±') ? upper.trim().slice(1) : null;
   const read = {
-    nominal: parseLength(size, unit),
+    nominal: parseSize(size, unit),
     ...deviationsOf(even, { upper, lower }, bare ? own : unit),
   };
   for (const column of ['nominal', 'upper', 'lower'] as const) {

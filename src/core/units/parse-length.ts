@@ -24,20 +24,14 @@ interface Term {
 /**
  * Reads what a person types for a length: a number in the machine's own unit, or with a suffix
  * (`mm`, `in`, `"`, `µm`, `thou`), a fraction (`1 1/2in`), or a simple sum (`1.5074-1.4965`).
- * `1-1/2` is refused: on a drawing it is one and a half, as a sum a half. One suffix in a sum covers
- * the terms that carry none. Exact: no floating point on the way; a value that falls between two
- * nanometres goes to the nearer.
+ * One suffix in a sum covers the terms that carry none. Exact: no floating point on the way; a value
+ * that falls between two nanometres goes to the nearer.
  */
 export function parseLength(text: string, unit: LengthUnit): Parsed<Length> {
   const trimmed = text.trim();
   if (trimmed === '') return no('Type a number.');
   if (/\d,\d/.test(trimmed))
     return no(`"${trimmed}" has a comma: write the decimal point as "." and leave out thousands marks.`);
-  const either = /^(\d+)[-–](\d+\/\d+)/.exec(trimmed);
-  if (either)
-    return no(
-      `"${trimmed}" may be ${either[1]} ${either[2]}, or ${either[1]} less ${either[2]}: write ${either[1]} ${either[2]}, or the decimal number.`,
-    );
   const terms: Term[] = [];
   let rest = trimmed;
   while (rest !== '') {
@@ -57,6 +51,16 @@ export function parseLength(text: string, unit: LengthUnit): Parsed<Length> {
   if (suffixes.size > 1 && terms.some((term) => !term.suffix))
     return no(`"${trimmed}" mixes units: write a unit after every number.`);
   return total(terms, shared ?? unit, trimmed);
+}
+
+/** Reads a size as a drawing or a catalogue has it. `1-1/2` is refused: one and a half there, half of one as a sum. */
+export function parseSize(text: string, unit: LengthUnit): Parsed<Length> {
+  const either = /^(\d+)[-–](\d+\/\d+)/.exec(text.trim());
+  if (!either) return parseLength(text, unit);
+  const [typed, whole, part] = [text.trim(), either[1]!, either[2]!];
+  return no(
+    `"${typed}" may be ${whole} ${part}, or ${whole} less ${part}: write ${whole} ${part}, or the decimal number.`,
+  );
 }
 
 function readTerm(groups: Record<string, string | undefined>): Term | null {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { formatLength, plainDecimal } from './format-length.ts';
 import { lengthOf, nanometres, type Length } from './length.ts';
-import { parseLength } from './parse-length.ts';
+import { parseLength, parseSize } from './parse-length.ts';
 import { roundToIncrement } from './round-to-increment.ts';
 
 const value = (text: string, unit: 'mm' | 'in' = 'mm') => {
@@ -51,14 +51,15 @@ describe('exact lengths', () => {
     );
   });
 
-  it('"1-1/2" is one and a half on a drawing and a half in a sum: it is asked again (common practice, no source)', () => {
-    expect(reason('1-1/2', 'in')).toBe(
-      '"1-1/2" may be 1 1/2, or 1 less 1/2: write 1 1/2, or the decimal number.',
-    );
-    expect(reason('2–3/8in')).toMatch(/write 2 3\/8/);
-    expect([value('1 1/2', 'in'), value('1 - 1/2', 'in'), value('1.5-1/2', 'in')]).toEqual([
-      38_100_000, 12_700_000, 25_400_000,
-    ]);
+  it('"1-1/2" is one and a half on a drawing and a half in a sum: as a size it is asked again (common practice, no source)', () => {
+    const size = (text: string) => {
+      const read = parseSize(text, 'in');
+      return read.ok ? read.value : read.reason;
+    };
+    expect(size('1-1/2')).toBe('"1-1/2" may be 1 1/2, or 1 less 1/2: write 1 1/2, or the decimal number.');
+    expect(size('2–3/8in')).toMatch(/write 2 3\/8/);
+    expect(['1 1/2', '1 - 1/2', '1.5-1/2'].map(size)).toEqual([38_100_000, 12_700_000, 25_400_000]);
+    expect(value('1-1/2', 'in')).toBe(12_700_000);
   });
 
   it('a sum of readings is the sum of their lengths, whatever the units', () => {

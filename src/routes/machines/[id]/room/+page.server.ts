@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { Call, RoomState, RoomWish } from '$core/changer/room';
 import type { PlaceRow } from '$core/changer/place';
 import { spanForDiameter } from '$core/changer/span-for';
-import { parseLength } from '$core/units/parse-length';
+import { parseSize } from '$core/units/parse-length';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import type { Machine } from '$server/machines';
@@ -61,7 +61,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
 
 /** How many in a row a tool of a typed diameter needs on this machine, beside the widest that hangs there. */
 function spanOf(machine: Machine, state: RoomState, typed: string) {
-  const diameter = parseLength(typed, machine.unit);
+  const diameter = parseSize(typed, machine.unit);
   if (!diameter.ok) return { ok: false as const, reason: diameter.reason };
   if (diameter.value <= 0) return { ok: false as const, reason: 'A diameter must be above zero.' };
   return {

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { ASSEMBLY_KINDS } from '$core/assembly/silhouette';
 import { readThread } from '$core/component/thread';
 import { may } from '$core/people/roles';
-import { parseLength } from '$core/units/parse-length';
+import { parseSize } from '$core/units/parse-length';
 import type { Length, LengthUnit } from '$core/units/length';
 import { askedTools, writeDefinition } from '$server/definitions';
 import { pool } from '$server/db';
@@ -34,7 +34,7 @@ function size(
   unit: LengthUnit,
 ): { ok: true; value: Length | null } | { ok: false; reason: string } {
   if (value === '') return { ok: true, value: null };
-  const parsed = parseLength(value, unit);
+  const parsed = parseSize(value, unit);
   if (!parsed.ok) return { ok: false, reason: `${name}: ${parsed.reason}` };
   return parsed.value > 0 ? parsed : { ok: false, reason: `${name} must be above zero.` };
 }
