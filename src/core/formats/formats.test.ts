@@ -29,6 +29,13 @@ describe('assemblies as CSV', () => {
       [3, 'life_limit'],
     ]);
   });
+  it('a size that may be one and a half or a half is not taken for either', () => {
+    const said = issues(readAssemblyFile(`${heading}\n${row.replace('1/2in', '1-1/2in')}\n`));
+    expect(said.map(({ column }) => column)).toEqual(['diameter']);
+    expect(said[0]!.message).toMatch(/may be 1 1\/2, or 1 less 1\/2/);
+    const fit = readPlanFile('feature,kind,nominal,upper,lower,tool\nBore,bore,1-1/2,0.001,0,5', 'in');
+    expect(issues(fit).map(({ column }) => column)).toEqual(['nominal']);
+  });
   it('refuses a number twice, an unknown heading, a missing one, a short row, broken quotes and other encodings', () => {
     const said = (text: string) =>
       issues(readAssemblyFile(text))
