@@ -138,6 +138,10 @@ describe('places where nobody starts again in the middle', () => {
       '(B IS TO STAND AT 90)',
     ]);
   });
+  it('an axis that was sent home stands there, one that was not turned by then as at the beginning', () => {
+    const text = restart(`O1\nG28 A0.\n${HEAD.slice(12)}\nG0 A9. B9.\nX9.\nM30`, 10).back!.text;
+    expect(text.slice(-2)).toEqual(['(A IS TO STAND AT HOME)', '(B IS TO STAND AS AT THE BEGINNING)']);
+  });
   it.each([
     ['G52 X9.', 'the coordinates were moved when T5 was called (G52, line 2)'],
     ['G16', 'the coordinates were moved when T5 was called (G16, line 2)'],

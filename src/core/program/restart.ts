@@ -152,10 +152,14 @@ function heldLines(then: ModesNow, now: Stand, dialect: Dialect): string[] {
   });
   if (dialect.kind === 'lathe') return variables;
   const angles = now.angles.map(({ letter }) => {
-    const angle = then.angles.find((each) => each.letter === letter)?.degrees ?? NaN;
-    return Number.isNaN(angle)
-      ? `(${letter} IS TO STAND AS AT THE BEGINNING)`
-      : `(${letter} IS TO STAND AT ${degrees(angle)})`;
+    const there = then.angles.find((each) => each.letter === letter);
+    const where =
+      there === undefined
+        ? 'AS AT THE BEGINNING'
+        : Number.isNaN(there.degrees)
+          ? 'AT HOME'
+          : `AT ${degrees(there.degrees)}`;
+    return `(${letter} IS TO STAND ${where})`;
   });
   const ends = now.framesBefore.flatMap((code) => FRAMES[code] ?? []);
   const { x, y } = then.at;
