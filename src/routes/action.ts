@@ -2,7 +2,7 @@ import { fail, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MATERIALS, type Material } from '$core/inspection/gauge';
 import type { Person } from '$core/people/roles';
-import { parseLength } from '$core/units/parse-length';
+import { parseLength, parseSize } from '$core/units/parse-length';
 import { nanometres, type Length, type LengthUnit } from '$core/units/length';
 import { pool } from '$server/db';
 import { machineById, type Machine } from '$server/machines';
@@ -84,7 +84,7 @@ export const actAtMachine = <S extends z.ZodType>(
 /** A length field: a number in the unit, with a suffix, or a simple sum. */
 export const lengthIn = (unit: LengthUnit) =>
   z.string({ error: 'Type a number.' }).transform((text, context) => {
-    const parsed = parseLength(text, unit);
+    const parsed = parseSize(text, unit);
     if (parsed.ok) return parsed.value;
     context.addIssue({ code: 'custom', message: parsed.reason });
     return z.NEVER;

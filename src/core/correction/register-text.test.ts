@@ -48,6 +48,14 @@ describe('text that sets registers', () => {
     ]);
   });
 
+  it('a table may say so before its unit, behind it, or on a line of its own', () => {
+    for (const head of ['G90 G20', 'G20 G90', 'G20G90', 'G20\nG90'])
+      expect(readPastedTable(`${head}\nG10 P2 U0.01`, dialect, 'mm')).toEqual({
+        rows: [{ kind: 'xWear', row: 2, value: inch(0.01) }],
+        problems: [],
+      });
+  });
+
   it('writes nothing at all where one of the registers has no text', () => {
     expect(registerProgram(dialect, 'in', [write('xWear', 2, 0, 1), write('xGeometry', 2, 0, 1)])).toBeNull();
     expect(registerProgram(dialect, 'in', [])).toBeNull();

@@ -159,7 +159,7 @@ export function readPastedTable(
       .replace(/^N\d+\s*/i, '')
       .trim()
       .toUpperCase()
-      .replace(/^G90\s*/, '');
+      .replace(/^G90\s*|\s*G90$/, '');
     if (line === '' || line === '%' || /^O\d+$/.test(line) || !/\d/.test(line)) continue;
     if (/^G91(?!\d)/.test(line)) {
       problems.push(
