@@ -31,6 +31,14 @@ describe('the same cycle in the forms it is written in', () => {
   ])('repeating a pattern %s', (_, cycle) => {
     expect(fed(`G0 X60. Z2.\n${cycle}\n${contour}`)).toBeCloseTo(3 * 70, 3);
   });
+  // passes at 0, -2 and -4 go in to 20, at -6 and -8 to the boss of 40; then once along the contour
+  it.each([
+    ['on two lines', 'G72 W2. R1.\nG72 P10 Q20 U0. W0. F0.2'],
+    ['on one line', 'G72 P10 Q20 U0. W0. D2. F0.2'],
+  ])('facing %s, each pass as far as the contour lets it', (_, cycle) => {
+    const boss = 'N10 G0 Z-10.\nG1 X40.\nZ-5.\nX20.\nN20 Z2.';
+    expect(fed(`G0 X62. Z2.\n${cycle}\n${boss}`)).toBeCloseTo(3 * 21 + 2 * 11 + 12 + 11 + 5 + 10 + 7, 3);
+  });
   // 0.92 high, 0.3 at first: (0.92 / 0.3)² is 9.4, so ten passes, and two to finish
   it.each([
     ['on two lines', 'G76 P020060 Q100 R0.05\nG76 X18.16 Z-20. P920 Q300 F1.5', 12],

@@ -80,6 +80,19 @@ function reachAt(contour: readonly Corner[], x: number, inward: number): number 
   return contour.at(-1)!.z;
 }
 
+/** To which diameter a pass at z goes: where the contour first stands in its way; null: nowhere. What lies at the start itself is the way down to it. */
+function facedTo(contour: readonly Corner[], z: number, from: number): number | null {
+  let nearest: number | null = null;
+  for (let i = 1; i < contour.length; i += 1) {
+    const [a, b] = [contour[i - 1]!, contour[i]!];
+    const there = (a.x === from && b.x === from) || Math.min(a.z, b.z) > z || Math.max(a.z, b.z) < z;
+    if (there || a.z === b.z) continue;
+    const x = a.x + ((z - a.z) / (b.z - a.z)) * (b.x - a.x);
+    if (nearest === null || Math.abs(x - from) < Math.abs(nearest - from)) nearest = x;
+  }
+  return nearest;
+}
+
 /** Facing in passes (G72): the same with the axes exchanged. `depth` is along Z. */
 export function roughFacing(
   start: { x: number; z: number },
@@ -94,8 +107,9 @@ export function roughFacing(
   const innermost = Math.min(...contour.map((c) => c.x));
   let passes = 0;
   for (let z = start.z - depth; z > goal + 1e-9 && (passes += 1) <= MOST_PASSES; z -= depth) {
-    const length = Math.abs(start.x - innermost) / 2;
-    seconds += cutSeconds(length, state, start.x, innermost);
+    const to = facedTo(contour, z, start.x) ?? innermost;
+    const length = Math.abs(start.x - to) / 2;
+    seconds += cutSeconds(length, state, start.x, to);
     distance += length;
   }
   return { seconds, distance };
