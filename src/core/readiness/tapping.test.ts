@@ -24,7 +24,7 @@ describe('a tap’s feed is pitch times speed (H9; the everyday sum of the trade
   it.each([
     ['M8', 'S600 F750.', null],
     ['M8', 'S600 F755.', null],
-    ['M8', 'S600 F700.', 'asks for F750'],
+    ['M8', 'S600 F650.', 'asks for F750'],
     ['M8', 'G95 S600 F1.25', null],
     ['M8', 'G95 S600 F1.', 'asks for F1.25'],
     ['M10x1', 'S500 F500.', null],
@@ -33,6 +33,12 @@ describe('a tap’s feed is pitch times speed (H9; the everyday sum of the trade
     const feed = found(`O1\n${drill('8.5')}${drill('6.8', 3)}${drill('9.0', 4)}${tap(name, words)}`);
     if (says === null) expect(feed).toEqual([]);
     else expect(feed).toEqual([['stop', 'tapFeed', 2, expect.stringContaining(says)]]);
+  });
+  it('a little behind its pitch may be meant, for a holder that gives; ahead of it, or further behind, is not', () => {
+    const weight = (feed: string) =>
+      found(`O1\n${drill('6.8')}${tap('M8', `S600 F${feed}`)}`).map(([of]) => of);
+    expect(['750.', '744.', '735.', '700.'].map(weight)).toEqual([[], [], ['look'], ['look']]);
+    expect(['690.', '765.'].map(weight)).toEqual([['stop'], ['stop']]);
   });
   it('threads per inch, in inches', () => {
     const inch = (words: string) => found(`O1\nG20\n${drill('#7')}${tap('1/4-20', words)}`, 'in');
