@@ -87,6 +87,21 @@ describe('holes of a lathe', () => {
   });
 });
 
+describe('a register written by a lathe’s program', () => {
+  it('is set by X and Z, and added to by U and W', () => {
+    const adds = (words: string) => {
+      const read = readProgram(`O1\nT0101\nG10 P2 ${words}\nM30`, usualDialect('lathe', 'mm'));
+      return read.ok && read.reading.remarks.map((each) => each.adds ?? false);
+    };
+    expect([adds('X0.1'), adds('Z0.1'), adds('U0.1'), adds('W0.1')]).toEqual([
+      [false],
+      [false],
+      [true],
+      [true],
+    ]);
+  });
+});
+
 describe('K of a drilling cycle', () => {
   it('is a number of holes only where it can be one: beside I or J, or with a point, it is a depth of peck', () => {
     const mill = (words: string) => call(`G0 X0. Y0. Z50.\n${words}\nG80`, 'mill').holes;

@@ -7,7 +7,7 @@ import { aliasOf } from './net-profile.ts';
 import { PLANES } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 
-const { G, M, S, F, P, Q, X, L } = LETTER;
+const { G, M, S, F, P, Q, U, W, X, L } = LETTER;
 /** Metres a minute in feet a minute. */
 const FOOT = 0.3048;
 /** Preparatory codes, spindle, feed and stops: what stays in force until something else is said. */
@@ -200,6 +200,8 @@ export class Modes {
     const [p, l] = [state.words.value(P), state.words.value(L)];
     // L2 and L20 are work offsets; what else there is may be a tool's
     const place = l === 2 || l === 20;
+    // a lathe's U and W add
+    const steps = this.dialect.turningCycles && [U, W].some((letter) => state.words.find(letter) >= 0);
     state.recorder.now?.writes!.push(state.line + 1);
     state.doubt(
       'writes',
@@ -208,7 +210,7 @@ export class Modes {
         : `Writes into the offset table${p === null ? '' : ` (row ${p})`}: what stands in the record is not what it runs with.`,
       place ? 'Look that it is the one of this set-up.' : 'Take the line out, or say what it writes.',
       place ? ['depth'] : ['length', 'radius', 'life'],
-      state.absolute ? {} : { adds: true },
+      state.absolute && !steps ? {} : { adds: true },
     );
   }
 }
