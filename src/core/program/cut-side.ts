@@ -1,4 +1,5 @@
 import { nanometres, type Length } from '../units/length.ts';
+import { STILL } from './path-length.ts';
 
 /** From which side the tool of a lathe cuts, as far as the moves of its program say (H8, H14). */
 export interface CutSide {
@@ -14,8 +15,6 @@ interface At {
   x: number;
   z: number;
 }
-/** Millimetres below which a move is none. */
-const STILL = 1e-6;
 
 /** Gathers the moves under one tool call. Positions in millimetres, X as a diameter. */
 export class CutSides {

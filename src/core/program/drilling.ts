@@ -3,12 +3,10 @@ import { boringShift } from './boring-shift.ts';
 import { cutSeconds } from './cut-time.ts';
 import type { BlockWords } from './block-words.ts';
 import type { Flow } from './flow.ts';
-import type { Point } from './path-length.ts';
+import { STILL, type Point } from './path-length.ts';
 import type { Cycle, ReaderState } from './reader-state.ts';
 
 const { A, B, C, H, I, J, K, L, Q, R, W, X, Y, Z } = LETTER;
-/** Millimetres below which two places are one. */
-const STILL = 1e-6;
 const has = (words: BlockWords, letter: number) => words.find(letter) >= 0;
 /** Canned cycles in which the tool also feeds on its way out. */
 const FEEDS_OUT = new Set([74, 84, 85, 89]);
@@ -20,10 +18,10 @@ export class Drilling {
   private readonly state: ReaderState;
   private readonly flow: Flow;
   private readonly target: () => Point | null;
-  /** Degrees by which rotary axes turn in the block. */
-  private readonly turned: () => number;
+  /** Takes up where rotary axes turn to in the block. */
+  private readonly turned: () => void;
 
-  constructor(state: ReaderState, flow: Flow, target: () => Point | null, turned: () => number) {
+  constructor(state: ReaderState, flow: Flow, target: () => Point | null, turned: () => void) {
     this.state = state;
     this.flow = flow;
     this.target = target;

@@ -1,3 +1,5 @@
+import type { Point } from './path-length.ts';
+
 /** How coordinates are moved: turned, shifted by so much, zero set where it stands, read as polar, scaled; and what ends it. */
 export const FRAMES = {
   16: 'G15',
@@ -9,26 +11,15 @@ export const FRAMES = {
 export type FrameCode = keyof typeof FRAMES;
 const ENDS: Readonly<Record<number, FrameCode>> = { 15: 16, 50: 51, 69: 68 };
 
-export interface Place {
-  x: number;
-  y: number;
-  z: number;
-}
-
 /** What moves the coordinates of a mill at present, and what has moved them before. */
 export class Frame {
   /** Line index at which each that is in force came. */
   private readonly since = new Map<FrameCode, number>();
   private readonly ever = new Set<FrameCode>();
-  private shift: Place = { x: 0, y: 0, z: 0 };
+  private shift: Point = { x: 0, y: 0, z: 0 };
 
   get isMoved(): boolean {
     return this.since.size > 0;
-  }
-
-  /** Line index of the rotation in force; null: none. */
-  get rotated(): number | null {
-    return this.since.get(68) ?? null;
   }
 
   /** G16, G51, G68 begin; G15, G50, G69 end. @returns whether anything came or went */
@@ -41,7 +32,7 @@ export class Frame {
   }
 
   /** G52: zero lies so far from that of the work offset; an axis without a word stays. @returns by how much places now read less */
-  local(by: Partial<Place>, line: number): Place {
+  local(by: Partial<Point>, line: number): Point {
     const before = this.shift;
     this.shift = { ...before, ...by };
     const { x, y, z } = this.shift;

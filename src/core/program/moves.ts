@@ -7,7 +7,7 @@ import { Drilling } from './drilling.ts';
 import type { Flow } from './flow.ts';
 import { isCeiling } from './modes.ts';
 import { nanometres } from '../units/length.ts';
-import { arcLength, straightLength, type Point } from './path-length.ts';
+import { arcLength, STILL, straightLength, type Point } from './path-length.ts';
 import type { ReaderState } from './reader-state.ts';
 import { TurningBlocks } from './turning-blocks.ts';
 
@@ -35,7 +35,7 @@ export class Moves {
       state,
       flow,
       () => this.target(),
-      () => this.turned(),
+      () => void this.turned(),
     );
   }
 
@@ -155,7 +155,7 @@ export class Moves {
       ['Z', Z, at.z],
     ] as const) {
       const by = axis === 'X' && !lathe ? null : words.dimension(letter);
-      if (by === null || by > now - 1e-6) continue;
+      if (by === null || by > now - STILL) continue;
       call.homeBy = { line: state.line + 1, axis, at: nanometres(Math.round(by * 1e6)) };
       return;
     }

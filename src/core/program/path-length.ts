@@ -1,4 +1,7 @@
 /** Positions are millimetres, three axes, as plain numbers: for time and distance, never for keeping. */
+/** Millimetres below which a move is none, and two places are one. */
+export const STILL = 1e-6;
+
 export interface Point {
   x: number;
   y: number;

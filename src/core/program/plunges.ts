@@ -1,10 +1,10 @@
+import { STILL } from './path-length.ts';
+
 interface Place {
   x: number;
   y?: number;
   z: number;
 }
-/** Millimetres below which a move is none. */
-const STILL = 1e-6;
 
 /**
  * Holes that are made without a canned cycle: by feed straight down, pecked or not, at so many places. A tool that also feeds sideways

@@ -141,6 +141,7 @@ export class ProgramRun {
         call,
         soFar: now,
         depth,
+        cutUnsaid: this.state.cutUnsaid,
         unsaid: this.state.cutUnsaid || this.state.said !== (KNOWN.x | KNOWN.y),
         perhaps: this.flow.perhaps,
         own,

@@ -142,6 +142,15 @@ describe('places where nobody starts again in the middle', () => {
     const text = restart(`O1\nG28 A0.\n${HEAD.slice(12)}\nG0 A9. B9.\nX9.\nM30`, 10).back!.text;
     expect(text.slice(-2)).toEqual(['(A IS TO STAND AT HOME)', '(B IS TO STAND AS AT THE BEGINNING)']);
   });
+  it('X and Y that were sent home before the call: a way while nothing is cut there, none once it was', () => {
+    const homed = 'O1\nG21 G90 G54\nG28 X0. Y0.\nT5 M6\nS900 M3\nG43 H5 Z50.';
+    expect(restart(`${homed}\nG0 X1. Y1.\nM30`, 7).back!.text.at(-1)).toBe(
+      '(X AND Y ARE TO STAND AS THEY DID AT THE CALL)',
+    );
+    expect(restart(`${homed}\nG1 Z-5. F90.\nX1.\nM30`, 8).notBack).toBe(
+      'where X and Y stood when T5 was called, the program has not said',
+    );
+  });
   it.each([
     ['G52 X9.', 'the coordinates were moved when T5 was called (G52, line 2)'],
     ['G16', 'the coordinates were moved when T5 was called (G16, line 2)'],

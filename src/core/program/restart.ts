@@ -130,7 +130,7 @@ function whyNotBack(stand: Stand, call: CallOf, tool: number, dialect: Dialect):
   if (moved)
     return `the coordinates were moved when T${tool} was called (G${moved.code}, line ${moved.line})`;
   const { unplaced } = call.before;
-  if (stand.unsaid && unplaced.some((axis) => axis !== 'Z'))
+  if (stand.cutUnsaid && unplaced.some((axis) => axis !== 'Z'))
     return `where X and Y stood when T${tool} was called, the program has not said`;
   // nothing of the family takes that back for certain
   const set = stand.frames.find(({ code }) => FRAMES[code] === null);
@@ -162,9 +162,14 @@ function heldLines(then: ModesNow, now: Stand, dialect: Dialect): string[] {
     return `(${letter} IS TO STAND ${where})`;
   });
   const ends = now.framesBefore.flatMap((code) => FRAMES[code] ?? []);
-  const { x, y } = then.at;
-  const stood = now.unsaid ? [`(X AND Y ARE TO STAND AT X${plain(x)} Y${plain(y)})`] : [];
-  return [...ends, ...variables, ...angles, ...stood];
+  return [...ends, ...variables, ...angles, ...(now.unsaid ? [stoodLine(then)] : [])];
+}
+
+/** Where the program counts on X and Y to be; it may have sent them home. */
+function stoodLine({ at: { x, y }, unplaced }: ModesNow): string {
+  return unplaced.some((axis) => axis !== 'Z')
+    ? '(X AND Y ARE TO STAND AS THEY DID AT THE CALL)'
+    : `(X AND Y ARE TO STAND AT X${plain(x)} Y${plain(y)})`;
 }
 
 /** Modes that were in force when the tool was called, one after the other: units first. Nothing moves by them. */

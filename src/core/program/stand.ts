@@ -58,8 +58,9 @@ export interface Stand extends ModesNow {
   soFar: { order: number; tool: number; line: number; seconds: number; holes: number } | null;
   depth: number;
   perhaps: boolean;
-  /** The tool that is in has cut, or goes on, where X or Y stood from before it came. */
+  /** X or Y has not been said since the tool came; and the tool has cut so, where they stood from before. */
   unsaid: boolean;
+  cutUnsaid: boolean;
   /** The block says itself that it goes straight. */
   own: boolean;
 }
