@@ -10,6 +10,8 @@
   const { program, machine } = $derived(data);
   const restart = $derived(data.answer?.ok ? data.answer.restart : null);
   const again = $derived(restart?.back ? minutesAndSeconds(Math.round(restart.back.seconds * 1000)) : '');
+  /** Behind the title: what no word brings back. */
+  const byHand = $derived(restart?.back?.text.slice(1).some((line) => line.startsWith('(')) ?? false);
 </script>
 
 <svelte:head><title>{program.number} again · Tin Almanac</title></svelte:head>
@@ -78,7 +80,9 @@
       {#if restart.back}<Lines
           title="To have in force at line {restart.back.line}"
           lines={restart.back.text}
-          words="Enter it by hand, or as a program of its own; then search for the line and start there."
+          words="Enter it by hand, or as a program of its own; then search for the line and start there.{byHand
+            ? ' What stands in brackets no control does: see to it yourself, before.'
+            : ''}"
         />{/if}
       {#if restart.here}<Lines
           title="To come to line {restart.line} itself"
