@@ -1,6 +1,7 @@
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import { dropDatabases, freshDatabase, type TestDatabase } from '../support/databases.ts';
 import { PINS, startServer, type RunningServer } from '../support/server.ts';
+import { loadsAgain } from './swallowed.ts';
 
 /** Servers of a worker: one on the cell that its files share, and one on the cell of the file that is run. */
 class Cells {
@@ -60,6 +61,10 @@ export const test = base.extend<
   ],
   server: async ({ cells, own, cell }, use) => use(await cells.of(own, cell)),
   baseURL: async ({ server }, use) => use(server.url),
+  page: async ({ page }, use) => {
+    loadsAgain(page);
+    await use(page);
+  },
   as: async ({ page, server }, use) => {
     await use(async (role, on = page) => {
       const [badge, pin] = PINS[role]!;

@@ -31,6 +31,13 @@ for (const view of VIEWS)
     const kinds = new Map<string, { type: string; url: string }>();
     let script = 0;
     const fonts: string[] = [];
+    // a page that is loaded again is counted from its beginning
+    page.on('request', (request) => {
+      if (!request.isNavigationRequest() || request.frame() !== page.mainFrame()) return;
+      kinds.clear();
+      fonts.length = 0;
+      script = 0;
+    });
     line.on('Network.responseReceived', ({ requestId, type, response }) =>
       kinds.set(requestId, { type, url: response.url }),
     );
