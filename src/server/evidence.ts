@@ -9,9 +9,10 @@ import {
 } from '../core/correction/cut-with.ts';
 import type { ModelEdge, ModelSetUp } from '../core/correction/edge-state.ts';
 import { gapsOf } from '../core/correction/gaps.ts';
+import { onePart, type OneReading, type TypedReading } from '../core/correction/one-part.ts';
 import type { JudgedReading, JudgedRegister, JudgedSize } from '../core/correction/judge-question.ts';
 import { setUpsOf } from '../core/correction/set-ups.ts';
-import { movesOf, type Moves } from '../core/inspection/feature.ts';
+import { movesOf, toleranceWidth, type Moves } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length } from '../core/units/length.ts';
 import type { Db } from './db.ts';
@@ -26,7 +27,8 @@ export interface Evidence {
   features: Feature[];
   sizes: JudgedSize[];
   registers: (JudgedRegister & { id: number })[];
-  readings: (JudgedReading & { id: number })[];
+  /** One for each part; the id is of the reading that was typed last of it, and `typed` are all of them. */
+  readings: (JudgedReading & { id: number; typed: readonly Length[] })[];
   edges: ModelEdge[];
   setUps: ModelSetUp[];
   /** Corrections that were keyed since the first of the readings. */
@@ -137,7 +139,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   held.sort((a, b) => order.get(`${a.row} ${a.kind}`)! - order.get(`${b.row} ${b.kind}`)!);
   const index = new Map(held.map(({ row, kind }, i) => [`${row} ${kind}`, i]));
   const ids = held.map(({ id }) => id);
-  const every = await readingsOf(db, JSON.stringify([features.map(({ id }) => id)]));
+  const every = partsOf(await readingsOf(db, JSON.stringify([features.map(({ id }) => id)])), features);
   const { read, unsure } = await ofThisEdge(db, every, features, cut);
   const tools = [...new Set(group.flatMap(({ moves }) => moves.map(({ tool }) => tool)))];
   // what changed before the first of these readings was typed is in what the rows held then
@@ -157,7 +159,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
       })),
   );
   const parts = read.map((each): CutPart => ({
-    series: seriesOf(each),
+    series: each.series,
     part: each.part,
     entry: each.entry,
     recut: each.recut,
@@ -181,7 +183,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   const size = new Map(features.map(({ id }, i) => [id, i]));
   const numbers = [...new Set(features.map((each) => each.programNumber))];
   const begun = await begunAnew(db, machine.id, numbers, read[0]?.entry);
-  const programOf = (each: ReadingRow) => features[size.get(each.featureId)!]!.programNumber;
+  const programOf = (each: PartRow) => features[size.get(each.featureId)!]!.programNumber;
   // nobody knows whether they were cut before it was changed
   read.forEach((each, i) => {
     if (
@@ -207,7 +209,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   const setUps = features.flatMap(({ programNumber }, i) =>
     anew.filter(({ program }) => program === programNumber).map(({ at }): ModelSetUp => ({ size: i, at })),
   );
-  const readings = read.map((each, i): JudgedReading & { id: number } => {
+  const readings = read.map((each, i): Evidence['readings'][number] => {
     const own = group[size.get(each.featureId)!]!.moves.map((m) => index.get(`${m.row} ${m.role}`)!);
     const values = held.map(({ value }, r) => (own.includes(r) ? heldFor(parts[i]!, moves[r]!, value) : 0));
     return {
@@ -215,6 +217,9 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
       size: size.get(each.featureId)!,
       at: positions[i]!,
       measured: each.measured,
+      meant: each.meant,
+      last: each.typed.at(-1)!,
+      typed: each.typed,
       held: unsure.has(i) || values.includes(null) ? null : (values as number[]),
       place: each.place,
     };
@@ -284,21 +289,32 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   };
 }
 
+type PartRow = OneReading<ReadingRow & TypedReading>;
+
+/** The parts of which some sizes were measured, each once. */
+function partsOf(typed: readonly ReadingRow[], features: readonly Feature[]): PartRow[] {
+  const widths = new Map(features.map((feature) => [feature.id, toleranceWidth(feature)]));
+  return onePart(
+    typed.map((each) => ({ ...each, series: seriesOf(each), where: JSON.stringify(each.place) })),
+    (featureId) => widths.get(featureId)!,
+  );
+}
+
 /** Readings of parts that the same members cut; `unsure`: places of those of which nobody can tell. */
 async function ofThisEdge(
   db: Db,
-  every: readonly ReadingRow[],
+  every: readonly PartRow[],
   features: readonly Feature[],
   { groups, chosen }: Pick<Awaited<ReturnType<typeof asCut>>, 'groups' | 'chosen'>,
 ) {
-  const read: ReadingRow[] = [];
+  const read: PartRow[] = [];
   const unsure = new Set<number>();
   const who = whoCut(db);
   const own = new Map(features.map((feature) => [feature.id, groupsOfFeature(groups, feature)]));
   for (const each of every) {
     const cutters = [];
     for (const group of own.get(each.featureId)!)
-      cutters.push({ member: await who(group, { ...each, series: seriesOf(each) }), asked: chosen(group) });
+      cutters.push({ member: await who(group, each), asked: chosen(group) });
     if (cutters.some(({ member, asked }) => member !== null && member !== asked)) continue;
     if (cutters.some(({ member }) => member === null)) unsure.add(read.length);
     read.push(each);

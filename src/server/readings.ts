@@ -1,3 +1,4 @@
+import { notAsBefore } from '../core/correction/one-part.ts';
 import { leftAlone, type Judgement, type RowChange } from '../core/correction/judge-question.ts';
 import { judge } from '../core/correction/judge.ts';
 import { registerDecimals } from '../core/units/register-decimals.ts';
@@ -158,9 +159,11 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     await insertReading(db, personId, taken, judged.reason, feature, machine);
     return { readingId: null, proposalIds: [], answer: judged, took: null, conformity: null };
   }
+  const typed = evidence.readings.find(({ id }) => id === readingId)!.typed;
   const doubt = taken.confirmed
     ? null
-    : await gaugeDoubt(db, machine, feature, taken, evidence, readingId, gauge);
+    : (notAsBefore(typed, taken.part, toleranceWidth(feature), machine.unit) ??
+      (await gaugeDoubt(db, machine, feature, taken, evidence, readingId, gauge)));
   if (doubt !== null) {
     await db.query('ROLLBACK TO SAVEPOINT looked_at');
     await insertReading(db, personId, taken, doubt, feature, machine);

@@ -58,7 +58,14 @@ describe('two parts that come off together', () => {
     expect(asked.answer.reason).toContain('another row (22)');
     expect(asked.answer.reason).toContain(`Is it part ${made - 1}, or "Bearing seat OD (2nd)"?`);
     expect((await take('Bearing seat OD (2nd)', made, 1.3781)).readingId).not.toBeNull();
-    expect((await take('Bearing seat OD', made - 1, 1.3781)).readingId).not.toBeNull();
+    // it was measured before, and is not asked about for its number
+    const again = (await take('Bearing seat OD', made - 1, 1.3781)).answer;
+    expect(again).toMatchObject({
+      verdict: 'measureAgain',
+      reason: expect.stringContaining('was measured before'),
+    });
+    expect(again.about).toBeUndefined();
+    expect((await take('Bearing seat OD', made - 1, 1.3781, { confirmed: true })).readingId).not.toBeNull();
     // whoever numbers the pins otherwise says so
     expect((await take('Bearing seat OD', made, 1.3781, { partSure: true })).readingId).not.toBeNull();
   });

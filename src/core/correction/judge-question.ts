@@ -39,6 +39,10 @@ export interface JudgedReading {
   held: readonly number[] | null;
   /** In which of the places that are cut with the same rows, where they are several and it is known. */
   place?: InCycle | null;
+  /** The readings of its part, where it was measured more than once: `measured` is their mean. */
+  meant?: readonly Length[];
+  /** What was typed last of it. */
+  last?: Length;
 }
 
 export interface JudgeQuestion {

@@ -42,7 +42,16 @@ export function judge(given: JudgeQuestion): Judgement {
     formatLength(nanometres(Math.round(value)), unit, { decimals: decimals + 1, sign: 'always' });
   const partOut = standing(taken.measured, size) !== 'in';
   const off = taken.measured - size.target;
+  const meant = taken.meant ?? [];
   const arithmetic: Step[] = [
+    ...(meant.length > 1
+      ? [
+          {
+            label: `mean of ${meant.length} readings of this part`,
+            sum: `(${meant.map(show).join(' + ')}) ÷ ${meant.length} = ${show(taken.measured)} ${unit}`,
+          },
+        ]
+      : []),
     {
       label: 'deviation = measured − target',
       sum: `${show(taken.measured)} − ${show(size.target)} = ${signed(off)} ${unit}`,
@@ -62,7 +71,7 @@ export function judge(given: JudgeQuestion): Judgement {
   if (!question.confirmed) {
     const expected = expectation(question, state, place, size);
     const doubt = questionReading({
-      measured: taken.measured,
+      measured: taken.last ?? taken.measured,
       ...expected,
       lower: smallest(size),
       upper: largest(size),

@@ -58,7 +58,11 @@ export function asIfKeyed(
   { expected, deviation, open }: { expected: number; deviation: number; open: boolean },
 ): string | null {
   const shift = moves.reduce((sum, { register, by }) => sum + by * (approved?.[register] ?? 0), 0);
-  if (open || shift === 0 || Math.abs(readings[taken]!.measured - expected - shift) > NEAR * deviation)
+  if (
+    open ||
+    shift === 0 ||
+    Math.abs((readings[taken]!.last ?? readings[taken]!.measured) - expected - shift) > NEAR * deviation
+  )
     return null;
   const rows = moves
     .filter(({ register }) => approved![register])

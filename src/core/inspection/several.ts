@@ -2,7 +2,7 @@ import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 
 /** Readings of one size of one part that differ by more than this share of its tolerance are taken again (common practice, no source). */
-const FAR_APART = 0.25;
+export const FAR_APART = 0.25;
 
 export interface Several {
   /** Their mean, which counts as the reading. */
