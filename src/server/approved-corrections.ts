@@ -16,14 +16,17 @@ interface OpenCorrection {
   held: string | null;
 }
 
-/** Corrections that wait on the rows a size answers to. */
-export const openOn = (db: Db, { sizes, registers }: Pick<Evidence, 'sizes' | 'registers'>) =>
-  rows<OpenCorrection>(
+/** Corrections that wait on the rows of some sizes; `own`: on those that the first of them answers to. */
+export async function openOn(db: Db, { sizes, registers }: Pick<Evidence, 'sizes' | 'registers'>) {
+  const all = await rows<OpenCorrection>(
     db,
     `SELECT p.id, p.register_id AS "registerId", p.to_value AS "to", s.state, s.held FROM proposal p JOIN proposal_state s ON s.id = p.id
      WHERE p.register_id = ANY($1) AND p.open ORDER BY p.id`,
-    [sizes[0]!.moves.map(({ register }) => registers[register]!.id)],
+    [registers.map(({ id }) => id)],
   );
+  const rowsOf = sizes[0]!.moves.map(({ register }) => registers[register]!.id);
+  return { all, own: all.filter(({ registerId }) => rowsOf.includes(registerId)) };
+}
 
 /** What the approved ones among them would change, for each register. */
 export const changesOf = ({ registers }: Pick<Evidence, 'registers'>, open: readonly OpenCorrection[]) =>

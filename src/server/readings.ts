@@ -143,7 +143,7 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
   const evidence = await evidenceOf(db, machine, feature);
   mustHaveRegisters(machine, feature, evidence);
   const { took, doubts } = await judgeCorrections(db, personId, feature, machine, evidence, readingId);
-  const open = await openOn(db, evidence);
+  const { all, own: open } = await openOn(db, evidence);
   const judged = judge({
     unit: machine.unit,
     increment: machine.increment,
@@ -152,7 +152,7 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     taken: evidence.readings.findIndex(({ id }) => id === readingId),
     firstOff: taken.firstOff,
     confirmed: taken.confirmed,
-    approved: changesOf(evidence, open),
+    approved: changesOf(evidence, all),
   });
   if (judged.verdict === 'measureAgain') {
     await db.query('ROLLBACK TO SAVEPOINT looked_at');

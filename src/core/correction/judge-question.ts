@@ -66,7 +66,7 @@ export interface JudgeQuestion {
   every: number;
   /** Position of the next part to be cut. */
   next: number;
-  /** What was approved for each register and is not keyed yet, as a change; none: nothing waits. */
+  /** What was approved for each register and is not keyed yet, as a change, on rows that others of the sizes answer to as well; none: nothing waits. */
   approved?: readonly number[];
 }
 

@@ -1,4 +1,5 @@
 import { largest, smallest, toleranceWidth } from '../inspection/feature.ts';
+import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import type { LengthUnit } from '../units/length.ts';
 import { capital } from '../words/capital.ts';
 import { bandOf, type DecidedSize } from './decide.ts';
@@ -154,6 +155,20 @@ export function placesApart(
   if (apart < 2 * Math.hypot(high.error, low.error) || apart < NEAR * toleranceWidth(size)) return '';
   const named = ({ words }: { words: string }) => (words.startsWith('pallet') ? words : `the ${words}`);
   return ` ${capital(named(high))} measures about ${show(apart)} ${unit} more than ${named(low)}: no row moves one without the other, so they are kept about the middle. Look at how the parts are clamped there, and at the work offsets.`;
+}
+
+/** That a correction does good only if another that waits is keyed as well, as a sentence. */
+export function waitsForOthers(
+  { registers, sizes }: Pick<JudgeQuestion, 'registers' | 'sizes'>,
+  others: readonly number[],
+): string {
+  const rows = registers.flatMap(({ row, role }, i) =>
+    others[i] === 0 ? [] : [`${REGISTER_WORDS[role]} of row ${row}`],
+  );
+  const names = sizes
+    .filter(({ moves }) => moves.some(({ register }) => others[register] !== 0))
+    .map(({ name }) => name);
+  return `Wait: a correction of ${rows.join(' and ')} is approved and not keyed yet, and ${names.join(' and ')} ${names.length === 1 ? 'answers' : 'answer'} to it. Key it first, or turn it down, then type this again.`;
 }
 
 /** What a joint decision costs the sizes that share a row, as a sentence; empty where the row cuts no other that is known of. */

@@ -225,3 +225,71 @@ describe('what a reading leads to', () => {
     expect(answer.reason).toMatch(/minus 0\.0066\.$/);
   });
 });
+
+describe('what is approved for another row, and not keyed yet', () => {
+  // a step that row 1 cuts, and a depth that is between rows 1 and 2
+  const sizes = [
+    judgedSize({ name: 'Step', row: 1, lower: mm(-0.05), upper: mm(0.05) }),
+    judgedSize({
+      name: 'Depth',
+      lower: mm(-0.03),
+      upper: mm(0.03),
+      moves: [
+        { register: 0, by: 1 },
+        { register: 1, by: -1 },
+      ],
+    }),
+  ];
+  const registers = [register({ row: 1, role: 'lengthWear' }), register({ row: 2, role: 'lengthWear' })];
+  /** Three parts of both sizes, off by so many micrometres, and what is approved for row 2. */
+  const both = (step: number, depth: number, waits: number) =>
+    ask(
+      [0, 1, 2].flatMap((at) => [
+        reading(38 + depth / 1000, at, { size: 1, held: [0, 0] }),
+        reading(38 + step / 1000, at, { size: 0, held: [0, 0] }),
+      ]),
+      { sizes, registers, approved: [0, waits * 1000] },
+    );
+  it('is not made up for a second time by this one', () => {
+    // alone it would be a compromise between them
+    expect(changes(both(-13, 25, 0))).toEqual([[1, expect.any(Number)]]);
+    expect((changes(both(-13, 25, 0)) as number[][])[0]![1]).toBeLessThan(0);
+    const answer = both(-13, 25, 25);
+    expect(answer.verdict === 'change' ? answer.rows[0]!.change : 0).toBeGreaterThanOrEqual(0);
+  });
+  it('waits where this one does good only together with it', () => {
+    const answer = both(-13, 25, 25);
+    expect(answer.reason).toMatch(
+      /Wait: a correction of length wear of row 2 is approved and not keyed yet, and Depth answers to it/,
+    );
+  });
+  it('is of no account where this one does good either way', () => {
+    expect(changes(both(-40, 0, 5))).toEqual([[1, expect.any(Number)]]);
+    const [[, change]] = changes(both(-40, 0, 5)) as [[number, number]];
+    expect(change).toBeGreaterThan(5);
+  });
+  it('never leaves more than standing still, whether it is keyed or not: two hundred of them', () => {
+    const luck = chance(4);
+    const loss = (step: number, depth: number) => {
+      const out = (off: number, limit: number) => (Math.abs(off) > limit ? 1000 + Math.abs(off) - limit : 0);
+      return out(step, 50) + out(depth, 30) + (step / 100) ** 2 + (depth / 60) ** 2;
+    };
+    let moved = 0;
+    for (let i = 0; i < 200; i += 1) {
+      const [step, depth, waits] = [40, 25, 25].map((most) => Math.round((2 * luck.next() - 1) * most)) as [
+        number,
+        number,
+        number,
+      ];
+      const answer = both(step, depth, waits);
+      if (answer.verdict !== 'change') continue;
+      moved += 1;
+      const change = answer.rows[0]!.change / 1000;
+      for (const other of [0, waits])
+        expect(loss(step + change, depth + change - other)).toBeLessThanOrEqual(
+          loss(step, depth - other) + 0.02,
+        );
+    }
+    expect(moved).toBeGreaterThan(50);
+  });
+});

@@ -17,9 +17,17 @@ import {
   type JudgeQuestion,
   type RowChange,
 } from './judge-question.ts';
-import { compromise, driftWords, jumpWords, leave, middleOf, placesApart } from './judge-words.ts';
+import {
+  compromise,
+  driftWords,
+  jumpWords,
+  leave,
+  middleOf,
+  placesApart,
+  waitsForOthers,
+} from './judge-words.ts';
 import type { Step } from './policies.ts';
-import { asIfKeyed, stillWorth } from './still-worth.ts';
+import { asIfKeyed, stillWorth, worth } from './still-worth.ts';
 import { direction, plainIncrement } from './propose-words.ts';
 import { questionReading } from './question-reading.ts';
 import { registerDecimals } from '../units/register-decimals.ts';
@@ -94,10 +102,12 @@ export function judge(given: JudgeQuestion): Judgement {
     each.moves.reduce((sum, { register, by }) => sum + by * registers[register]!.value, 0),
   );
   const measured = measuredSince(question, known);
+  const { own, others } = approvedOf(question, size);
   const decided = sizes.map((each, i): DecidedSize => {
     const of = state.sizes[i]!;
     return {
-      mean: of.mean + now[i]!,
+      // what is approved for another row is taken to be keyed
+      mean: of.mean + now[i]! + movedBy(each, others),
       error: of.error,
       noise: of.noise,
       drift: of.drift,
@@ -116,9 +126,8 @@ export function judge(given: JudgeQuestion): Judgement {
   if (question.firstOff)
     for (const [i, each] of sizes.entries())
       if (isAlike(each, size)) decided[i] = { ...decided[i]!, error: 0, noise: 0 };
-  const { approved } = question;
-  const waits = approved?.some((change) => change !== 0)
-    ? { approved: stillWorth(question, decided, approved, show) }
+  const waits = own.some((change) => change !== 0)
+    ? { approved: stillWorth(question, decided, own, show) }
     : {};
 
   // a reading moves the rows that its own size answers to; what else they cut has its say, and other rows have their own readings
@@ -134,6 +143,10 @@ export function judge(given: JudgeQuestion): Judgement {
   );
   if (changes.length === 0)
     return { ...leave(question, state, decided, taken.size, asked.words, { say, signed, show }), ...waits };
+  // somebody may turn the other one down, or its tool be changed: a change does good either way, or it waits
+  const unkeyed = decided.map((each, i) => ({ ...each, mean: each.mean - movedBy(sizes[i]!, others) }));
+  if (others.some((change) => change !== 0) && !worth(question, unkeyed, decision.changes))
+    return { ...say('leave', waitsForOthers(question, others)), ...waits };
   const moved: RowChange[] = changes.map(({ change, register }) => {
     const { row, role, value } = registers[register]!;
     const cutBy = size.row === row ? size.tool : (size.other?.tool ?? size.tool);
@@ -192,6 +205,20 @@ export function judge(given: JudgeQuestion): Judgement {
     partOut,
   };
 }
+
+/** What is approved and not keyed yet: for rows that a size answers to, and for others, for each register. */
+function approvedOf({ registers, approved }: JudgeQuestion, { moves }: JudgedSize) {
+  const changes = registers.map((_, i) => approved?.[i] ?? 0);
+  const isOwn = changes.map((_, i) => moves.some(({ register }) => register === i));
+  return {
+    own: changes.map((change, i) => (isOwn[i] ? change : 0)),
+    others: changes.map((change, i) => (isOwn[i] ? 0 : change)),
+  };
+}
+
+/** By how much changes of the registers move a size. */
+const movedBy = ({ moves }: Pick<JudgedSize, 'moves'>, changes: readonly number[]) =>
+  moves.reduce((sum, { register, by }) => sum + by * changes[register]!, 0);
 
 const foretell = (size: JudgedSize, deviation: number): Foretold => ({
   name: size.name,

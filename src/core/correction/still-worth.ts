@@ -12,22 +12,19 @@ import type { JudgedSize, JudgeQuestion, StillWorth } from './judge-question.ts'
  * @param changes what was approved for each register, nanometres; 0: nothing
  */
 export function stillWorth(
-  { registers, sizes, every, unit }: Pick<JudgeQuestion, 'registers' | 'sizes' | 'every' | 'unit'>,
+  question: Pick<JudgeQuestion, 'registers' | 'sizes' | 'every' | 'unit'>,
   decided: readonly DecidedSize[],
   changes: readonly number[],
   show: (value: number) => string,
 ): StillWorth {
+  const { registers, sizes, every, unit } = question;
+  if (worth(question, decided, changes)) return { worth: true };
   const still = lossOf(
     decided,
     changes.map(() => 0),
     every,
   );
   const keyed = lossOf(decided, changes, every);
-  if (
-    keyed.outside < still.outside - 1e-9 ||
-    (keyed.outside < still.outside + 1e-9 && keyed.loss < still.loss)
-  )
-    return { worth: true };
   // the size that it would do most harm to
   const harm = sizes.map((_, i) => keyed.bySize[i]! - still.bySize[i]!);
   const worst = harm.indexOf(Math.max(...harm));
@@ -41,6 +38,23 @@ export function stillWorth(
     worth: false,
     reason: `Key nothing yet: read ${rows.join(' and ')} off the control first. By the parts measured since, ${name} stands at ${show(target + mean)} ${unit}, and with the correction that was approved and waits it would come to ${show(target + after)} ${unit}. Perhaps it is not needed any more, perhaps somebody has keyed it already: see what the row shows.`,
   };
+}
+
+/** Whether changes of the registers leave less than standing still does, by the measure that decides corrections. */
+export function worth(
+  { every }: Pick<JudgeQuestion, 'every'>,
+  decided: readonly DecidedSize[],
+  changes: readonly number[],
+): boolean {
+  const still = lossOf(
+    decided,
+    changes.map(() => 0),
+    every,
+  );
+  const keyed = lossOf(decided, changes, every);
+  return (
+    keyed.outside < still.outside - 1e-9 || (keyed.outside < still.outside + 1e-9 && keyed.loss < still.loss)
+  );
 }
 
 /** How far from what it would be with the correction keyed a reading may lie to be taken for that, in standard deviations. */
