@@ -42,6 +42,8 @@ export interface Correction {
   featureId: number;
   feature: string;
   tool: number;
+  /** It, and the one that cuts the other end of the size. */
+  tools: number[];
   operatorLimit: Length;
   program: string;
   programId: number;
@@ -78,9 +80,12 @@ const CUTTER = `CASE WHEN g.row = f.row THEN f.tool WHEN g.row = f.other_row THE
       WHERE m.machine_id = g.machine_id AND g.row = ANY (m.length_rows || m.radius_rows)
         AND (t.number = f.tool OR EXISTS (SELECT 1 FROM group_member o WHERE o.group_id = t.id AND o.tool = f.tool))
       ORDER BY m.tool LIMIT 1), f.tool) END`;
+/** That tool, and the one at the other end of the size; of a group that cuts the other end nobody says here which. */
+const CUTTERS = `(SELECT array_agg(DISTINCT t.tool) FROM unnest(ARRAY[${CUTTER}, CASE WHEN g.row = f.row THEN f.other_tool WHEN g.row = f.other_row THEN f.tool END]) AS t (tool)
+      WHERE t.tool IS NOT NULL AND (t.tool = ${CUTTER} OR NOT EXISTS (SELECT 1 FROM group_member m WHERE m.machine_id = g.machine_id AND m.tool = t.tool)))`;
 const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS machine, m.unit, m.increment, g.id AS "registerId", g.row,
     g.kind AS "registerKind", g.value AS present, p.from_value AS "from", p.change_value AS change, p.to_value AS "to",
-    p.expected_size AS "expectedSize", p.reason, p.arithmetic, f.id AS "featureId", f.name AS feature, ${CUTTER} AS tool,
+    p.expected_size AS "expectedSize", p.reason, p.arithmetic, f.id AS "featureId", f.name AS feature, ${CUTTER} AS tool, ${CUTTERS} AS tools,
     f.operator_limit AS "operatorLimit", o.number AS program, o.id AS "programId", r.part, r.measured, f.target, f.nominal, f.upper, f.lower,
     w.name AS "measuredBy", ap.name AS "approvedBy", kp.name AS "appliedBy", s.applied_at AS "appliedAt", s.took, s.took_words AS "tookWords", s.held,
     (SELECT count(*)::integer FROM ledger l WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'stopped') AS stops,

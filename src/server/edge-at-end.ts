@@ -16,7 +16,7 @@ async function edgesAtEnd(
   db: Db,
   machineId: number,
   tools: readonly number[],
-): Promise<{ tool: number; why: string }[]> {
+): Promise<{ tool: number; gone: boolean; why: string }[]> {
   const standing = await rows<{ tool: number; number: string; flag: string | null; half: boolean }>(
     db,
     `SELECT s.tool, a.number, a.flag, EXISTS (
@@ -42,29 +42,42 @@ async function edgesAtEnd(
           : left <= FEW
             ? `has ${left === 1 ? 'one part' : `${left} parts`} left${life?.group ? ', and then the next of its group cuts' : ': renew it now, do not correct it'}. A correction would be gone before anybody could see that it took.`
             : null;
-    return why ? [{ tool, why: `T${tool} (${number}) ${why}` }] : [];
+    return why ? [{ tool, gone: half || flag === 'broken', why: `T${tool} (${number}) ${why}` }] : [];
   });
 }
 
-/** An answer that would correct an edge at its end leaves it alone. */
-export async function unlessAtEnd(db: Db, machineId: number, answer: Judgement): Promise<Judgement> {
+/**
+ * An answer that would correct an edge at its end leaves it alone.
+ *
+ * @param cutBy the tools that cut the size: with an edge that is gone, whichever end it cut, nothing is known of it
+ */
+export async function unlessAtEnd(
+  db: Db,
+  machineId: number,
+  answer: Judgement,
+  cutBy: readonly number[],
+): Promise<Judgement> {
   if (answer.verdict !== 'change') return answer;
-  const tools = [...new Set(answer.rows.map(({ tool }) => tool))];
-  const [first] = await edgesAtEnd(db, machineId, tools);
+  const own = answer.rows.map(({ tool }) => tool);
+  const ends = await edgesAtEnd(db, machineId, [...new Set([...own, ...cutBy])]);
+  const first = ends.find(({ tool, gone }) => gone || own.includes(tool));
   return first ? leftAlone(answer, first.why) : answer;
 }
 
 /** Corrections of a machine, each with why it is not keyed any more: its edge came to its end after it was approved. */
-export async function withEnds<C extends { tool: number; state: string }>(
+export async function withEnds<C extends { tool: number; tools: number[]; state: string }>(
   db: Db,
   machineId: number,
   corrections: readonly C[],
 ): Promise<(C & { ending: string | null })[]> {
-  const tools = corrections.filter(({ state }) => state === 'approved').map(({ tool }) => tool);
+  const tools = corrections.filter(({ state }) => state === 'approved').flatMap((each) => each.tools);
   const ends = tools.length === 0 ? [] : await edgesAtEnd(db, machineId, [...new Set(tools)]);
   return corrections.map((each) => ({
     ...each,
-    ending: (each.state === 'approved' && ends.find(({ tool }) => tool === each.tool)?.why) || null,
+    ending:
+      (each.state === 'approved' &&
+        ends.find(({ tool, gone }) => tool === each.tool || (gone && each.tools.includes(tool)))?.why) ||
+      null,
   }));
 }
 

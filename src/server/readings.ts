@@ -178,7 +178,12 @@ export async function takeOne(db: Db, personId: number, asTyped: ReadingTaken): 
     readingId,
     cut.late !== null && judged.verdict === 'change'
       ? leftAlone(judged, cut.late)
-      : await unlessAtEnd(db, machine.id, await unlessBroughtIn(db, machine.id, evidence.registers, judged)),
+      : await unlessAtEnd(
+          db,
+          machine.id,
+          await unlessBroughtIn(db, machine.id, evidence.registers, judged),
+          movesOf(feature, machine).map(({ tool }) => tool),
+        ),
     doubts,
   );
   const { timeZone } = await cellOf(db);

@@ -1,5 +1,5 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve, correctionById, openCorrections, readBack, refuse } from '../../src/server/corrections.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { driftPage } from '../../src/server/drift.ts';
 import { moveJob, runningJob } from '../../src/server/jobs.ts';
@@ -101,6 +101,9 @@ describe('a new set-up begins a new story (H14)', () => {
     expect((await of(newer!, 4.04, 1)).answer.verdict).toBe('change');
   });
   it('what waits for the set-up before ends with it, of the program that is set up and no other', async () => {
+    // the height's row cuts the pocket too, which waits to be corrected in the demo: by itself it is another matter
+    for (const { id, program } of await openCorrections(pool()))
+      if (program === 'O2301') done(await refuse(as(cell.lead), id, 'the pocket is looked at first'));
     const own = (await take(36.03, 52)).proposalIds[0]!;
     await between();
     expect(await correctionById(pool(), own)).toMatchObject({

@@ -157,18 +157,26 @@ export function placesApart(
   return ` ${capital(named(high))} measures about ${show(apart)} ${unit} more than ${named(low)}: no row moves one without the other, so they are kept about the middle. Look at how the parts are clamped there, and at the work offsets.`;
 }
 
+const waitingRows = ({ registers }: Pick<JudgeQuestion, 'registers'>, others: readonly number[]) =>
+  registers
+    .flatMap(({ row, role }, i) => (others[i] === 0 ? [] : [`${REGISTER_WORDS[role]} of row ${row}`]))
+    .join(' and ');
+
+/** That an answer counts with what is approved for other rows, as a sentence; empty where nothing is. */
+export const countedIn = (question: Pick<JudgeQuestion, 'registers'>, others: readonly number[]): string =>
+  others.every((change) => change === 0)
+    ? ''
+    : ` What is approved for ${waitingRows(question, others)}, and not keyed yet, is counted in.`;
+
 /** That a correction does good only if another that waits is keyed as well, as a sentence. */
 export function waitsForOthers(
-  { registers, sizes }: Pick<JudgeQuestion, 'registers' | 'sizes'>,
+  question: Pick<JudgeQuestion, 'registers' | 'sizes'>,
   others: readonly number[],
 ): string {
-  const rows = registers.flatMap(({ row, role }, i) =>
-    others[i] === 0 ? [] : [`${REGISTER_WORDS[role]} of row ${row}`],
-  );
-  const names = sizes
+  const names = question.sizes
     .filter(({ moves }) => moves.some(({ register }) => others[register] !== 0))
     .map(({ name }) => name);
-  return `Wait: a correction of ${rows.join(' and ')} is approved and not keyed yet, and ${names.join(' and ')} ${names.length === 1 ? 'answers' : 'answer'} to it. Key it first, or turn it down, then type this again.`;
+  return `Wait: a correction of ${waitingRows(question, others)} is approved and not keyed yet, and ${names.join(' and ')} ${names.length === 1 ? 'answers' : 'answer'} to it. Key it first, or turn it down, then type this again.`;
 }
 
 /** What a joint decision costs the sizes that share a row, as a sentence; empty where the row cuts no other that is known of. */

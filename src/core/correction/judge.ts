@@ -19,6 +19,7 @@ import {
 } from './judge-question.ts';
 import {
   compromise,
+  countedIn,
   driftWords,
   jumpWords,
   leave,
@@ -142,7 +143,14 @@ export function judge(given: JudgeQuestion): Judgement {
     change === 0 ? [] : [{ change, register }],
   );
   if (changes.length === 0)
-    return { ...leave(question, state, decided, taken.size, asked.words, { say, signed, show }), ...waits };
+    return {
+      ...leave(question, state, decided, taken.size, asked.words, {
+        say: (verdict, reason) => say(verdict, reason + countedIn(question, others)),
+        signed,
+        show,
+      }),
+      ...waits,
+    };
   // somebody may turn the other one down, or its tool be changed: a change does good either way, or it waits
   const unkeyed = decided.map((each, i) => ({ ...each, mean: each.mean - movedBy(sizes[i]!, others) }));
   if (others.some((change) => change !== 0) && !worth(question, unkeyed, decision.changes))
@@ -200,7 +208,7 @@ export function judge(given: JudgeQuestion): Judgement {
       )
       .join(
         ' and ',
-      )}.${compromise(foretold, size, { sizes, proven: decision.proven })}${placesApart(question, decided, taken.size, show)}${jumpWords(question, state, size, signed)}`,
+      )}.${compromise(foretold, size, { sizes, proven: decision.proven })}${placesApart(question, decided, taken.size, show)}${jumpWords(question, state, size, signed)}${countedIn(question, others)}`,
     arithmetic,
     partOut,
   };

@@ -1,0 +1,167 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { nanometres } from '../../src/core/units/length.ts';
+import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { closePool, pool } from '../../src/server/db.ts';
+import { withEnds } from '../../src/server/edge-at-end.ts';
+import { flagAssembly } from '../../src/server/flags.ts';
+import { featureById } from '../../src/server/programs.ts';
+import { takeReading } from '../../src/server/readings.ts';
+import { foundAtControl, measureTool } from '../../src/server/registers.ts';
+import { startRenewal, takeStep, type StepData } from '../../src/server/renewals.ts';
+import { as, done, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeEach(async () => void (cell = await weirside()));
+afterAll(closePool);
+
+/** A size of Avocet's body, micrometres off its target; the depth of the pocket is between the face that T1 cuts and the floor that T3 cuts. */
+const take = async (name: string, off: number, part: number) => {
+  const feature = (await featureById(pool(), await cell.feature('O2301', name)))!;
+  return done(
+    await takeReading(as(cell.operator), {
+      featureId: feature.id,
+      programId: await cell.program('O2301'),
+      jobId: await cell.job('O2301'),
+      part,
+      measured: nanometres(feature.target + off * 1000),
+      confirmed: true,
+      firstOff: false,
+    }),
+  );
+};
+const approved = async (id: number) => done(await approve(as(cell.lead), cell.lead, id));
+const state = async (id: number) => (await correctionById(pool(), id))!.state;
+/** The one that waits from the demo is keyed, and of the pocket's depth another is worked out: the floor goes by so much. */
+const waiting = async (off = 20, part = 60) => {
+  for (const { id, to } of await waits())
+    done(await readBack(as(cell.operator), id, { shown: to, again: to }));
+  const { proposalIds } = await take('Pocket depth', off, part);
+  const rows = await Promise.all(proposalIds.map((id) => correctionById(pool(), id)));
+  return rows.find((each) => each!.row === 3)!;
+};
+const waits = async () => {
+  const ids = await pool().query<{ id: number }>(
+    `SELECT p.id FROM proposal p JOIN proposal_state s ON s.id = p.id JOIN register g ON g.id = p.register_id
+     WHERE p.open AND s.state = 'approved' AND g.machine_id = $1`,
+    [await cell.machine('Avocet')],
+  );
+  return Promise.all(ids.rows.map(async ({ id }) => (await correctionById(pool(), id))!));
+};
+const t1 = () => cell.assembly('A-101');
+const step = async (name: StepData['step'], more: Partial<StepData> = {}) =>
+  done(
+    await takeStep(as(cell.setter), {
+      assemblyId: await t1(),
+      step: name,
+      what: 'A fresh insert.',
+      life: 100,
+      row: null,
+      values: [],
+      gaugeLength: null,
+      others: [],
+      shown: [],
+      ...more,
+    }),
+  );
+
+describe('a correction of a size between two tools', () => {
+  it('ends with the edge at its other end: of the new one nothing is known', async () => {
+    const { id } = await waiting();
+    await approved(id);
+    done(await startRenewal(as(cell.setter), await t1()));
+    expect(await state(id)).toBe('approved');
+    await step('changed');
+    // half renewed it is still there, and is not to be keyed
+    const machineId = await cell.machine('Avocet');
+    expect((await withEnds(pool(), machineId, [(await correctionById(pool(), id))!]))[0]!.ending).toMatch(
+      /T1 \(A-101\) is half renewed/,
+    );
+    await step('lifeSet');
+    expect(await state(id)).toBe('superseded');
+  });
+  it('is not worked out from what a broken tool left at the other end', async () => {
+    await waiting(0, 59);
+    done(
+      await flagAssembly(as(cell.operator), { assemblyId: await t1(), flag: 'broken', why: 'It was heard.' }),
+    );
+    const { answer } = await take('Pocket depth', 25, 60);
+    expect(answer).toMatchObject({
+      verdict: 'leave',
+      reason: expect.stringMatching(/T1 .* is flagged broken/),
+    });
+  });
+  it('ends when somebody finds another number in the row of its other end', async () => {
+    const { id } = await waiting();
+    const { id: registerId, value } = await cell.register('Avocet', 1, 'lengthWear');
+    done(
+      await foundAtControl(as(cell.setter), {
+        registerId,
+        before: nanometres(value),
+        after: nanometres(value + 9000),
+        why: 'the night shift nudged it',
+      }),
+    );
+    expect(await state(id)).toBe('superseded');
+  });
+  it('ends when the length of its own row is measured anew', async () => {
+    const { id } = await waiting();
+    const { value } = await cell.register('Avocet', 3, 'lengthGeometry');
+    done(
+      await measureTool(as(cell.setter), {
+        machineId: await cell.machine('Avocet'),
+        assemblyId: await cell.assembly('A-103'),
+        row: 3,
+        values: [{ kind: 'lengthGeometry', before: nanometres(value), value: nanometres(value + 6000) }],
+        gaugeLength: null,
+        how: 'touched off again',
+        method: 'touchOff',
+      }),
+    );
+    expect(await state(id)).toBe('superseded');
+  });
+  it('ends when the other row is corrected by a size that knew nothing of it', async () => {
+    const { id } = await waiting();
+    // proposed, and not approved: the height of the body is worked out without it
+    const height = (await take('Body height', 30, 60)).proposalIds[0]!;
+    await approved(id);
+    await approved(height);
+    const { to } = (await correctionById(pool(), height))!;
+    done(await readBack(as(cell.operator), height, { shown: to, again: to }));
+    expect(await state(height)).toBe('applied');
+    expect(await state(id)).toBe('superseded');
+  });
+  it('stands when the other row is corrected by a size that was weighed with it', async () => {
+    const { id } = await waiting();
+    await approved(id);
+    const height = (await take('Body height', 48, 60)).proposalIds[0]!;
+    await approved(height);
+    const { to } = (await correctionById(pool(), height))!;
+    done(await readBack(as(cell.operator), height, { shown: to, again: to }));
+    expect(await state(height)).toBe('applied');
+    expect(await state(id)).toBe('approved');
+  });
+  it('stands with its own other half: those of one reading belong together', async () => {
+    await waiting(0, 58);
+    await take('Body height', -12, 59);
+    const { proposalIds } = await take('Pocket depth', -20, 60);
+    expect(proposalIds).toHaveLength(2);
+    for (const id of proposalIds) await approved(id);
+    for (const id of proposalIds) {
+      const { to } = (await correctionById(pool(), id))!;
+      expect(done(await readBack(as(cell.operator), id, { shown: to, again: to }))).toEqual({ kept: true });
+    }
+  });
+  it('of another size of the machine, that answers to neither row, is left alone', async () => {
+    const { id } = await waiting();
+    const { id: registerId, value } = await cell.register('Avocet', 2, 'lengthWear');
+    done(
+      await foundAtControl(as(cell.setter), {
+        registerId,
+        before: nanometres(value),
+        after: nanometres(value + 9000),
+        why: 'the night shift nudged it',
+      }),
+    );
+    expect(await state(id)).toBe('proposed');
+  });
+});
