@@ -157,6 +157,24 @@ export function placesApart(
   return ` ${capital(named(high))} measures about ${show(apart)} ${unit} more than ${named(low)}: no row moves one without the other, so they are kept about the middle. Look at how the parts are clamped there, and at the work offsets.`;
 }
 
+/** Sizes that move with a correction and of which nothing is known since their edges began, as a sentence; empty where there are none. */
+export function movedUnseen(
+  { sizes, unit }: Pick<JudgeQuestion, 'sizes' | 'unit'>,
+  measured: readonly boolean[],
+  changes: readonly number[],
+  signed: (value: number) => string,
+): string {
+  const moved = sizes.flatMap((size) => {
+    const by = size.moves.reduce((sum, { register, by: each }) => sum + each * changes[register]!, 0);
+    const seen = sizes.some((other, k) => measured[k] && isAlike(other, size));
+    return seen || by === 0 ? [] : [{ name: size.name, by }];
+  });
+  const names = new Map(moved.map(({ name, by }) => [name, by]));
+  if (names.size === 0) return '';
+  const told = [...names].map(([name, by]) => `${name} moves by ${signed(by)} ${unit} with it`).join(', ');
+  return ` ${told}, and ${names.size === 1 ? 'was' : 'were'} not measured since ${names.size === 1 ? 'its' : 'their'} edge or set-up began: measure ${names.size === 1 ? 'it' : 'them'} too.`;
+}
+
 const waitingRows = ({ registers }: Pick<JudgeQuestion, 'registers'>, others: readonly number[]) =>
   registers
     .flatMap(({ row, role }, i) => (others[i] === 0 ? [] : [`${REGISTER_WORDS[role]} of row ${row}`]))

@@ -293,3 +293,31 @@ describe('what is approved for another row, and not keyed yet', () => {
     expect(moved).toBeGreaterThan(50);
   });
 });
+
+describe('a size that moves with it and was not measured since its edge began', () => {
+  it('is named, with how far it goes', () => {
+    const sizes = [
+      judgedSize({ name: 'Step', row: 1 }),
+      judgedSize({
+        name: 'Depth',
+        moves: [
+          { register: 0, by: -1 },
+          { register: 1, by: 1 },
+        ],
+      }),
+    ];
+    const registers = [register({ row: 1 }), register({ row: 2 })];
+    const answer = (edges: JudgeQuestion['edges']) =>
+      ask(
+        [0, 1, 2, 3].flatMap((at) => [
+          ...(at < 2 ? [reading(38, at, { size: 1, held: [0, 0] })] : []),
+          reading(38.015, at, { size: 0, held: [0, 0] }),
+        ]),
+        { sizes, registers, edges },
+      );
+    expect(answer([{ register: 1, at: 2.5 }]).reason).toMatch(
+      /Depth moves by \+0\.01\d mm with it, and was not measured since its edge or set-up began: measure it too\./,
+    );
+    expect(answer([]).reason).not.toMatch(/measure it too/);
+  });
+});

@@ -24,6 +24,7 @@ import {
   jumpWords,
   leave,
   middleOf,
+  movedUnseen,
   placesApart,
   waitsForOthers,
 } from './judge-words.ts';
@@ -208,7 +209,7 @@ export function judge(given: JudgeQuestion): Judgement {
       )
       .join(
         ' and ',
-      )}.${compromise(foretold, size, { sizes, proven: decision.proven })}${placesApart(question, decided, taken.size, show)}${jumpWords(question, state, size, signed)}${countedIn(question, others)}`,
+      )}.${compromise(foretold, size, { sizes, proven: decision.proven })}${placesApart(question, decided, taken.size, show)}${jumpWords(question, state, size, signed)}${movedUnseen(question, measured, decision.changes, signed)}${countedIn(question, others)}`,
     arithmetic,
     partOut,
   };
