@@ -154,26 +154,30 @@ const STEPS: Record<RenewalStep, TakeStep> = {
     const old = late ? (await assemblyById(db, assembly.id))! : assembly;
     await keepEdgeEnd(db, personId, old, ended, await ranOf(db, old));
     const turned = data.index ? await indexed(db, personId, assembly) : null;
-    await stepEntry(
-      db,
-      personId,
-      assembly,
-      data.what.trim() === '' ? turned!.said : `${assembly.number}: ${data.what.trim()}`,
-      ended.end === 'unknown' ? '' : `The old edge: ${endedWords(ended)}.`,
-    );
-  },
-  async lifeSet(db, personId, assembly, data) {
-    if (assembly.counterId === null)
-      // its edge is another all the same, and what was measured of the one before says nothing of it
-      return void (await append(
+    const said = data.what.trim() === '' ? turned!.said : `${assembly.number}: ${data.what.trim()}`;
+    const why = ended.end === 'unknown' ? '' : `The old edge: ${endedWords(ended)}.`;
+    if (turned) await stepEntry(db, personId, assembly, said, why);
+    // from here on another edge cuts, whoever runs the machine before its life is set: what was measured before says nothing of it
+    else
+      await append(
         db,
         entry.assembly('indexed', {
           personId,
           assemblyId: assembly.id,
           machineId: assembly.machineId,
           tool: assembly.tool,
-          said: `${assembly.number} has a fresh edge; it is not counted.`,
+          said,
+          why,
         }),
+      );
+  },
+  async lifeSet(db, personId, assembly, data) {
+    if (assembly.counterId === null)
+      return void (await stepEntry(
+        db,
+        personId,
+        assembly,
+        `${assembly.number} has a fresh edge; it is not counted.`,
       ));
     if (data.life === null || data.life <= 0) throw new Refused('Type the life it now has, above zero.');
     if (data.life > assembly.fullLife!)

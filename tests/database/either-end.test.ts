@@ -4,6 +4,7 @@ import { approve, correctionById, readBack } from '../../src/server/corrections.
 import { closePool, pool } from '../../src/server/db.ts';
 import { withEnds } from '../../src/server/edge-at-end.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
+import { runningJob } from '../../src/server/jobs.ts';
 import { featureById } from '../../src/server/programs.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { foundAtControl, measureTool } from '../../src/server/registers.ts';
@@ -71,13 +72,35 @@ describe('a correction of a size between two tools', () => {
     done(await startRenewal(as(cell.setter), await t1()));
     expect(await state(id)).toBe('approved');
     await step('changed');
-    // half renewed it is still there, and is not to be keyed
-    const machineId = await cell.machine('Avocet');
-    expect((await withEnds(pool(), machineId, [(await correctionById(pool(), id))!]))[0]!.ending).toMatch(
-      /T1 \(A-101\) is half renewed/,
-    );
-    await step('lifeSet');
     expect(await state(id)).toBe('superseded');
+  });
+  it('is not to be keyed while the tool at its other end is broken', async () => {
+    const { id } = await waiting();
+    await approved(id);
+    const machineId = await cell.machine('Avocet');
+    const ending = async () =>
+      (await withEnds(pool(), machineId, [(await correctionById(pool(), id))!]))[0]!.ending;
+    expect(await ending()).toBeNull();
+    done(
+      await flagAssembly(as(cell.operator), { assemblyId: await t1(), flag: 'broken', why: 'It was heard.' }),
+    );
+    expect(await ending()).toMatch(/T1 \(A-101\) is flagged broken/);
+  });
+  it('is not accused by parts that the fresh edge cut while its renewal is half done', async () => {
+    const { id } = await waiting();
+    await approved(id);
+    const { to } = (await correctionById(pool(), id))!;
+    done(await readBack(as(cell.operator), id, { shown: to, again: to, first: 61 }));
+    await take('Pocket depth', 0, 61);
+    done(await startRenewal(as(cell.setter), await t1()));
+    const { made } = (await runningJob(pool(), await cell.machine('Avocet')))!;
+    await step('changed', { made: Math.max(made, 61), sure: Math.max(made, 61) });
+    // the machine runs on with the old wear in the row
+    for (const part of [62, 63, 64]) {
+      const { took, answer } = await take('Pocket depth', 40, part);
+      expect(took === null || took.against < 1).toBe(true);
+      expect(answer.verdict).toBe('leave');
+    }
   });
   it('is not worked out from what a broken tool left at the other end', async () => {
     await waiting(0, 59);
