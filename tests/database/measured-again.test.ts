@@ -85,7 +85,7 @@ describe('one part that is measured again', () => {
   it('fills no average of three parts', async () => {
     const { take: measure } = await bodyDepth();
     const once = await measure(14, 61);
-    expect(once.answer.reason).toMatch(/2 of the 3 readings this feature is averaged over/);
+    expect(once.answer.reason).toMatch(/2 of the 3 parts this feature is averaged over/);
     for (let i = 0; i < 4; i += 1) expect((await measure(14, 61)).answer.reason).toBe(once.answer.reason);
     expect((await measure(14, 62)).answer.reason).toMatch(/the mean of 3 parts/);
   });

@@ -43,12 +43,12 @@ export function bySchool(
     return {
       // a set-up error is real, and is taken out at once
       size: question.firstOff ? { ...model, error: 0, noise: 0 } : model,
-      words: n === 1 ? 'the first reading' : `by ${n} readings it`,
+      words: n === 1 ? 'the first reading' : `by ${n} parts it`,
       fine: n > 1,
       wait: null,
       steps: [
         {
-          label: n === 1 ? 'by this reading' : `by ${n} readings, the newer the more`,
+          label: n === 1 ? 'by this reading' : `by ${n} parts, the newer the more`,
           sum: `${signed(model.mean)} ${unit}, single parts ±${show(model.noise)}${Math.abs(model.drift) > 2 * model.driftError ? `, ${signed(model.drift * 10)} in ten parts` : ''}`,
         },
       ],

@@ -139,7 +139,7 @@ describe('the past once more', () => {
   });
   it('says its sums: the mean of five, in the unit that was asked for', () => {
     const walked = walk({ ...size, deadBand: 0 }, history, 'average', 'in');
-    expect(walked[0]!.wait).toMatch(/1 of the 5 readings/);
+    expect(walked[0]!.wait).toMatch(/1 of the 5 parts/);
     const fifth = walked.find(({ change }) => change !== 0)!;
     expect(fifth.sums[0]).toMatch(/^\(([+−]?0\.\d{5} ?){5}\) ÷ 5 = [+−]0\.\d{5} in$/);
     expect(walk(size, history, 'deadBand', 'mm').some(({ wait }) => wait === 'inside the dead band')).toBe(

@@ -64,7 +64,7 @@ function mean({ deviations, averageOf, signed, unit }: Asked): Estimate {
     words: `the mean of ${used} parts`,
     ...(used < averageOf
       ? {
-          wait: `Wait: ${used} of the ${averageOf} readings this feature is averaged over, and the part is good.`,
+          wait: `Wait: ${used} of the ${averageOf} parts this feature is averaged over, and the part is good.`,
         }
       : {}),
     steps: [
@@ -104,7 +104,7 @@ function alongTheLine(asked: Asked): Estimate {
   if (used.length < LINE)
     return {
       ...newest(asked),
-      wait: `Wait: ${used.length} of the ${LINE} readings a line takes, and the part is good.`,
+      wait: `Wait: ${used.length} of the ${LINE} parts a line takes, and the part is good.`,
     };
   const deviation = trendAt(at, used, at.at(-1)! + 1);
   return {
