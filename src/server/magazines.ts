@@ -11,7 +11,7 @@ import { blockedBy, wideRefusals } from '../core/changer/wide.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { machineById, shapeOf, type Machine } from './machines.ts';
+import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { placeName, placesOf } from './places.ts';
@@ -87,6 +87,7 @@ export async function calledIn(
   /** The machine as somebody has just fetched it in this transaction. */
   known?: { machine: Machine; places: readonly PlaceRow[] },
 ): Promise<void> {
+  if (!known) await lockMachine(db, called.machineId);
   const machine = sureOf(known?.machine ?? (await machineById(db, called.machineId)));
   const places = known?.places ?? (await placesOf(db, machine.id));
   const spindle = places.find((place) => place.kind === 'spindle');
@@ -166,6 +167,8 @@ async function placeOf(db: Db, placeId: number) {
     [placeId],
   );
   if (!found) throw new Refused('There is no such pocket.');
+  // what stands beside it stays until this is written
+  await lockMachine(db, found.machineId);
   const machine = sureOf(await machineById(db, found.machineId));
   const places = await placesOf(db, machine.id);
   return { machine, places, place: places.find((each) => each.id === placeId)! };
@@ -249,6 +252,7 @@ export async function changePocketIn(
 /** Says that nobody knows what is in the spindle; every act on the machine asks first from then on. */
 export function spindleUnsure(asking: Asking, doubt: { machineId: number; why: string }) {
   return once(asking, 'spindleUnsure', doubt, async (db) => {
+    await lockMachine(db, doubt.machineId);
     const machine = sureOf(await machineById(db, doubt.machineId));
     await append(
       db,
@@ -271,6 +275,7 @@ export function spindleFound(
   found: { machineId: number; tool: number; assemblyId: number | null },
 ) {
   return once(asking, 'spindleFound', found, async (db) => {
+    await lockMachine(db, found.machineId);
     const machine = await machineById(db, found.machineId);
     if (!machine) throw new Refused('There is no such machine.');
     const places = await placesOf(db, machine.id);

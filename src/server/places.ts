@@ -128,6 +128,13 @@ export function placeTool(asking: Asking, placing: Placing) {
 }
 
 export async function placeIn(db: Db, personId: number, placing: Placing): Promise<void> {
+  const standsIn = await row<{ machineId: number }>(
+    db,
+    'SELECT machine_id AS "machineId" FROM place WHERE id = $1',
+    [placing.placeId],
+  );
+  // masses and neighbours are sums over the machine, and what is said of its pockets may change: one at a time
+  if (standsIn) await lockMachine(db, standsIn.machineId);
   const place = await row<{
     id: number;
     machineId: number;
@@ -155,8 +162,6 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     [placing.assemblyId],
   );
   if (!place || !assembly) throw new Refused('That pocket or assembly does not exist.');
-  // masses and neighbours are sums over the machine: one at a time
-  await lockMachine(db, place.machineId);
   const machine = (await machineById(db, place.machineId))!;
   const taken = await rows<{
     tool: number;

@@ -39,8 +39,9 @@ export class Metal {
   }
 
   width = (size: PlantSize) => size.upper - size.lower;
+  /** Cycles until the order is nearly done. */
   get left(): number {
-    return this.plant.job.quantity - 2 - this.made;
+    return Math.max(0, Math.floor((this.plant.job.quantity - 2 - this.made) / this.plant.job.parts));
   }
 
   /** How far off a size would come out of the next cycle, but for its spread. */
@@ -52,12 +53,15 @@ export class Metal {
   }
 
   cycle(): void {
+    for (let i = 0; i < this.plant.job.parts; i += 1) this.part();
+    for (const [register, wears] of this.wears) this.edges.set(register, this.edges.get(register)! + wears);
+  }
+  private part(): void {
     this.made += 1;
     const off = this.plant.sizes.map(
       (size) => [size.id, this.off(size) + this.luck.normal() * SPREAD * this.width(size)] as const,
     );
     this.parts.push({ number: this.made, off: new Map(off) });
-    for (const [register, wears] of this.wears) this.edges.set(register, this.edges.get(register)! + wears);
     for (const [tool, cut] of this.cut) this.cut.set(tool, cut + 1);
   }
 

@@ -3,6 +3,8 @@ import type { Point } from './path-length.ts';
 /** How coordinates are moved: turned, shifted by so much, zero set where it stands, read as polar, scaled; and what ends it. */
 export const FRAMES = {
   16: 'G15',
+  // a lathe of turning cycles sets its zero by G50, as others do by G92
+  50: null,
   51: 'G50',
   52: 'G52 X0. Y0. Z0.',
   68: 'G69',
@@ -41,9 +43,9 @@ export class Frame {
     return { x: x - before.x, y: y - before.y, z: z - before.z };
   }
 
-  /** G92: where it stands is so and so from now on. Nothing of the family ends it for certain. */
-  set(line: number): void {
-    this.begin(92, line);
+  /** G92, or G50 on a lathe: where it stands is so and so from now on. Nothing of the family ends it for certain. */
+  set(code: 50 | 92, line: number): void {
+    this.begin(code, line);
   }
 
   private begin(code: FrameCode, line: number): void {

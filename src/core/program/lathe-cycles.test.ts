@@ -14,6 +14,17 @@ function call(body: string, kind: 'mill' | 'lathe' = 'lathe') {
 }
 const fed = (body: string) => inUnit(call(body).feedDistance, 'mm');
 
+describe('a zero that is set where the tool stands', () => {
+  it('is where what comes is counted from, and no way: old programs begin each tool so', () => {
+    // X is a diameter: from X200 to X60 is 70 by rapid, and then 50 are cut
+    expect(fed('G28 U0 W0\nG50 X200. Z150.\nG0 X60. Z2.\nG1 Z-48. F0.2')).toBeCloseTo(50, 3);
+    expect(fed('G50 X200. Z150. S2500\nG1 X198. Z150. F0.2')).toBeCloseTo(1, 3);
+    // the tool's place is put 0.2 smaller, and fed back to where it stood
+    expect(fed('G0 X60. Z2.\nG50 U-0.2\nG1 X60. F0.2')).toBeCloseTo(0.1, 3);
+    expect(fed('G0 X60. Z2.\nG50 S2000\nG1 X60. Z0. F0.2')).toBeCloseTo(2, 3);
+  });
+});
+
 describe('the same cycle in the forms it is written in', () => {
   const contour = 'N10 G0 X40.\nG1 Z-48.\nN20 X60.';
   // once along the contour, 10 + 50 + 10, and passes at 56, 52, 48 and 44 of 50 mm each

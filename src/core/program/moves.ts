@@ -53,9 +53,10 @@ export class Moves {
     const code = words.find(G) < 0 ? null : this.cycleCode();
     if (words.has(28, G) || words.has(30, G) || words.has(53, G)) return this.home();
     if (words.has(52, G) && !this.lathe) return this.shift();
+    // with a ceiling beside it or not
+    if (words.has(50, G) && this.lathe) return this.setHere(50);
     if (words.hasAny(NO_MOTION) || isCeiling(state)) return;
-    if (words.has(92, G) && !dialect.turningCycles) return this.setHere();
-    if (words.has(50, G) && this.lathe) return;
+    if (words.has(92, G) && !dialect.turningCycles) return this.setHere(92);
     if (code !== null && isTurning(code, dialect.turningCycles)) return this.turning.cycle(code);
     if (code !== null) state.cycle = { code, z: state.at.z, r: state.at.z };
     if (state.cycle) return this.drilling.apply(code !== null);
@@ -175,15 +176,21 @@ export class Moves {
     if (by.z !== 0) this.deepFrom('G52');
   }
 
-  /** G92 on a mill: the place where it stands has these numbers from now on. */
-  private setHere(): void {
+  /** G92, or G50 on a lathe: the place where it stands has these numbers from now on; by U and W it has so much more. */
+  private setHere(code: 50 | 92): void {
     const { state } = this;
     const { words, at } = state;
-    const z = words.dimension(Z);
-    state.frame.set(state.line);
-    state.at = { x: words.dimension(X) ?? at.x, y: words.dimension(Y) ?? at.y, z: z ?? at.z };
-    if (z === null) return;
-    state.highest = z;
+    if ((words.block.present & (this.lathe ? LATHE_AXES : MILL_AXES)) === 0) return;
+    const axis = (now: number, letter: number, step: number) =>
+      words.dimension(letter) ?? now + (step === 0 ? 0 : (words.dimension(step) ?? 0));
+    state.frame.set(code, state.line);
+    state.at = {
+      x: axis(at.x, X, this.lathe ? U : 0),
+      y: axis(at.y, Y, 0),
+      z: axis(at.z, Z, this.lathe ? W : 0),
+    };
+    if (this.lathe || words.dimension(Z) === null) return;
+    state.highest = state.at.z;
     this.deepFrom('G92');
   }
 

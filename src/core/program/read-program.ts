@@ -6,7 +6,7 @@ import { emptyBlock } from './block.ts';
 import { scanBlock } from './scan.ts';
 
 /** Which reader this is: what an older one read is read anew. */
-export const READER = 8;
+export const READER = 9;
 
 /** A text is held whole in memory, and beside it about half as much again for where its lines stand. */
 const MOST_BYTES = 128 * 1024 * 1024;

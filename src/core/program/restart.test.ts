@@ -163,6 +163,20 @@ describe('places where nobody starts again in the middle', () => {
       'the zero was set where the tool stood (G92, line 8)',
     );
   });
+  it('nor on a lathe whose program sets its zero by G50 at the turret’s place; a ceiling alone is none', () => {
+    const old = (set: string) =>
+      restart(
+        `O1\n${set}\nT0101\nG97 S500 M3\nG0 X50. Z2.\nG1 Z-5. F0.1\nZ-9.\nM30`,
+        7,
+        usualDialect('lathe', 'mm'),
+      );
+    for (const set of ['G50 X200. Z150.', 'G50 X200. Z150. S2500', 'G50 U-0.2', 'G50 W3. S1800'])
+      expect([old(set).back, old(set).notBack]).toEqual([
+        null,
+        'the zero was set where the tool stood (G50, line 2)',
+      ]);
+    expect(old('G50 S2500').back!.line).toBe(3);
+  });
   it('a lathe has its ceiling again, and its surface speed', () => {
     const text =
       'O1\nG50 S2500\nG96 S180 M3\nT0101\nG0 X50. Z2.\nG1 Z-5. F0.2\nT0202\nG0 X50. Z2.\nG1 Z-9.\nM30';

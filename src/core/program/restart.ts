@@ -125,6 +125,9 @@ function dangersOf(
 function whyNotBack(stand: Stand, call: CallOf, tool: number, dialect: Dialect): string | null {
   if (!call.alone) return `T${tool} was called within a subprogram`;
   if (Number.isNaN(call.before.staged ?? 0)) return 'which tool was staged is not known';
+  // nothing of the family takes that back for certain
+  const set = stand.frames.find(({ code }) => FRAMES[code] === null);
+  if (set) return `the zero was set where the tool stood (G${set.code}, line ${set.line})`;
   if (dialect.kind === 'lathe') return null;
   const [moved] = call.before.frames;
   if (moved)
@@ -132,9 +135,6 @@ function whyNotBack(stand: Stand, call: CallOf, tool: number, dialect: Dialect):
   const { unplaced } = call.before;
   if (stand.cutUnsaid && unplaced.some((axis) => axis !== 'Z'))
     return `where X and Y stood when T${tool} was called, the program has not said`;
-  // nothing of the family takes that back for certain
-  const set = stand.frames.find(({ code }) => FRAMES[code] === null);
-  if (set) return `the zero was set where the tool stood (G${set.code}, line ${set.line})`;
   return null;
 }
 

@@ -7,6 +7,7 @@ const LEFT = {
   G68: 'the coordinates are still turned when the next one begins',
   G52: 'the zero is still shifted when the next one begins',
   G92: 'the zero that it set holds in the next one, in every work offset',
+  G50: 'the zero that it set holds in the next one, with every tool',
   G16: 'positions are still polar when the next one begins',
   G51: 'what the next one cuts is still scaled',
   G18: 'arcs and cycles of the next program that does not say G17 lie in another plane',
