@@ -134,8 +134,9 @@ export class AppCrew extends Crew {
   private async keyApproved(machine: Machine): Promise<number> {
     const open = (await openCorrections(pool())).filter((each) => each.machineId === machine.plant.id);
     let minutes = 0;
-    for (const { id, state } of open) {
-      if (state === 'proposed') {
+    for (const { id } of open) {
+      // approved with another that belongs to it, maybe
+      if ((await correctionById(pool(), id))!.state === 'proposed') {
         const decided = await approve(this.as('lead'), this.people.lead, id);
         if (!decided.ok || !decided.value.done) continue;
       }

@@ -44,6 +44,8 @@ export interface Correction {
   tool: number;
   /** It, and the one that cuts the other end of the size. */
   tools: number[];
+  /** Another row was worked out with it, and waits too. */
+  joint: boolean;
   operatorLimit: Length;
   program: string;
   programId: number;
@@ -86,6 +88,7 @@ const CUTTERS = `(SELECT array_agg(DISTINCT t.tool) FROM unnest(ARRAY[${CUTTER},
 const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS machine, m.unit, m.increment, g.id AS "registerId", g.row,
     g.kind AS "registerKind", g.value AS present, p.from_value AS "from", p.change_value AS change, p.to_value AS "to",
     p.expected_size AS "expectedSize", p.reason, p.arithmetic, f.id AS "featureId", f.name AS feature, ${CUTTER} AS tool, ${CUTTERS} AS tools,
+    EXISTS (SELECT 1 FROM proposal q WHERE q.reading_id = p.reading_id AND q.id <> p.id AND q.open) AS joint,
     f.operator_limit AS "operatorLimit", o.number AS program, o.id AS "programId", r.part, r.measured, f.target, f.nominal, f.upper, f.lower,
     w.name AS "measuredBy", ap.name AS "approvedBy", kp.name AS "appliedBy", s.applied_at AS "appliedAt", s.took, s.took_words AS "tookWords", s.held,
     (SELECT count(*)::integer FROM ledger l WHERE l.proposal_id = p.id AND l.kind = 'correction' AND l.stage = 'stopped') AS stops,
@@ -149,6 +152,22 @@ async function lockedCorrection(db: Db, id: number): Promise<Correction> {
   return correction;
 }
 
+/** Corrections of other rows that were worked out with this one, and are not keyed or ended: one without the others would do harm. */
+export const togetherWith = (db: Db, id: number) =>
+  rows<Correction>(
+    db,
+    `${CORRECTION} WHERE p.open AND p.id <> $1 AND p.reading_id = (SELECT q.reading_id FROM proposal q WHERE q.id = $1) ORDER BY p.id`,
+    [id],
+  );
+
+/** A correction and those that belong together with it, locked in one order for everybody. */
+async function lockedTogether(db: Db, id: number) {
+  const ids = (await togetherWith(db, id)).map((each) => each.id);
+  for (const each of [...ids, id].sort((a, b) => a - b))
+    await db.query('SELECT pg_advisory_xact_lock($1)', [each]);
+  return { correction: await lockedCorrection(db, id), others: await togetherWith(db, id) };
+}
+
 const CLOSED_WORDS: Record<CorrectionState, string> = {
   proposed: 'is waiting for approval',
   approved: 'is already approved',
@@ -169,38 +188,41 @@ const signed = ({ to, unit, increment }: Correction) =>
 /** Done, or closed because the register moved in the meantime. */
 export type Decided = { done: true } | { done: false; reason: string };
 
-/** Approves a correction: the lead any, others up to the feature's limit. */
+/** Approves a correction, and those that belong together with it: the lead any, others up to the feature's limit. */
 export function approve(asking: Asking, person: Person, proposalId: number) {
   return once(asking, 'approve', { proposalId }, async (db): Promise<Decided> => {
-    const correction = await lockedCorrection(db, proposalId);
+    const { correction, others } = await lockedTogether(db, proposalId);
     const moved = overtaken(correction);
     if (moved) return { done: false, reason: moved };
     if (correction.state !== 'proposed')
       throw new Refused(
         `This correction ${CLOSED_WORDS[correction.state]}${correction.approvedBy ? ` by ${correction.approvedBy}` : ''}.`,
       );
-    if (!may(person.role, 'approveAnyCorrection') && Math.abs(correction.change) > correction.operatorLimit)
+    const all = [correction, ...others.filter(({ state }) => state === 'proposed')];
+    const large = all.find((each) => isLarge(each));
+    if (large && !may(person.role, 'approveAnyCorrection'))
       throw new Refused(
-        `${formatWithUnit(nanometres(Math.abs(correction.change)), correction.unit)} is over the ${formatWithUnit(correction.operatorLimit, correction.unit)} that may be approved at the machine. Ask the cell lead.`,
+        `${formatWithUnit(nanometres(Math.abs(large.change)), large.unit)}${large === correction ? '' : `, of row ${large.row}, which belongs together with it,`} is over the ${formatWithUnit(large.operatorLimit, large.unit)} that may be approved at the machine. Ask the cell lead.`,
       );
-    await append(
-      db,
-      entry.correction('approved', {
-        personId: person.id,
-        machineId: correction.machineId,
-        proposalId,
-        tool: correction.tool,
-        said: `${correction.feature}: the correction to ${signed(correction)} was approved.`,
-      }),
-    );
+    for (const each of all)
+      await append(
+        db,
+        entry.correction('approved', {
+          personId: person.id,
+          machineId: each.machineId,
+          proposalId: each.id,
+          tool: each.tool,
+          said: `${each.feature}: the correction to ${signed(each)} was approved.`,
+        }),
+      );
     return { done: true };
   });
 }
 
-/** Turns a correction down, or takes an approved one back before it is keyed. */
+/** Turns a correction down, or takes an approved one back before it is keyed; with it those that belong together with it. */
 export function refuse(asking: Asking, proposalId: number, why: string) {
   return once(asking, 'refuse', { proposalId, why }, async (db) => {
-    const correction = await lockedCorrection(db, proposalId);
+    const { correction, others } = await lockedTogether(db, proposalId);
     if (correction.state !== 'proposed' && correction.state !== 'approved')
       throw new Refused(`This correction ${CLOSED_WORDS[correction.state]}.`);
     if (why.trim() === '') throw new Refused('Say why it is not being made.');
@@ -215,6 +237,17 @@ export function refuse(asking: Asking, proposalId: number, why: string) {
         why,
       }),
     );
+    for (const each of others)
+      await append(
+        db,
+        entry.correction('superseded', {
+          personId: asking.personId,
+          machineId: each.machineId,
+          proposalId: each.id,
+          tool: each.tool,
+          said: `Withdrawn: ${correction.feature}, that of row ${correction.row} was not made, and one without the other would do harm.`,
+        }),
+      );
   });
 }
 

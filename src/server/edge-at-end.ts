@@ -64,8 +64,8 @@ export async function unlessAtEnd(
   return first ? leftAlone(answer, first.why) : answer;
 }
 
-/** Corrections of a machine, each with why it is not keyed any more: its edge came to its end after it was approved. */
-export async function withEnds<C extends { tool: number; tools: number[]; state: string }>(
+/** Corrections of a machine, each with why it is not keyed any more: its edge, or that of one that belongs together with it, came to its end after it was approved. */
+export async function withEnds<C extends { tool: number; tools: number[]; joint: boolean; state: string }>(
   db: Db,
   machineId: number,
   corrections: readonly C[],
@@ -76,7 +76,9 @@ export async function withEnds<C extends { tool: number; tools: number[]; state:
     ...each,
     ending:
       (each.state === 'approved' &&
-        ends.find(({ tool, gone }) => tool === each.tool || (gone && each.tools.includes(tool)))?.why) ||
+        ends.find(
+          ({ tool, gone }) => tool === each.tool || ((gone || each.joint) && each.tools.includes(tool)),
+        )?.why) ||
       null,
   }));
 }

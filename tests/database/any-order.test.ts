@@ -117,8 +117,8 @@ class Shop {
   }
 
   async decide(metal: Metal): Promise<void> {
-    for (const { id, machineId, state } of await openCorrections(pool()))
-      if (machineId === metal.plant.id && state === 'proposed')
+    for (const { id, machineId } of await openCorrections(pool()))
+      if (machineId === metal.plant.id && (await correctionById(pool(), id))!.state === 'proposed')
         this.taken(metal, 'approved', await approve(as(this.cell.lead), this.cell.lead, id));
   }
 
@@ -351,7 +351,7 @@ class Shop {
 
 const done = new Map<string, number>();
 describe('whatever is done in whatever order, by people who say what they see', () => {
-  it.each((process.env.SEEDS ?? '3,7,81').split(',').map(Number))(
+  it.each([3, 7, 39])(
     'no correction does harm, nobody is accused, nothing is lost: seed %i',
     async (seed) => {
       const cell = await weirside();

@@ -1,6 +1,6 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { nanometres } from '../../src/core/units/length.ts';
-import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve, correctionById, readBack, refuse } from '../../src/server/corrections.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { withEnds } from '../../src/server/edge-at-end.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
@@ -9,7 +9,7 @@ import { featureById } from '../../src/server/programs.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { foundAtControl, measureTool } from '../../src/server/registers.ts';
 import { startRenewal, takeStep, type StepData } from '../../src/server/renewals.ts';
-import { as, done, weirside } from '../support/cell.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeEach(async () => void (cell = await weirside()));
@@ -168,11 +168,46 @@ describe('a correction of a size between two tools', () => {
     await take('Body height', -12, 59);
     const { proposalIds } = await take('Pocket depth', -20, 60);
     expect(proposalIds).toHaveLength(2);
-    for (const id of proposalIds) await approved(id);
+    // approved as one
+    await approved(proposalIds[0]!);
+    expect(await state(proposalIds[1]!)).toBe('approved');
     for (const id of proposalIds) {
       const { to } = (await correctionById(pool(), id))!;
       expect(done(await readBack(as(cell.operator), id, { shown: to, again: to }))).toEqual({ kept: true });
     }
+  });
+  it('is turned down with its other half, and ends with it: one alone would do harm', async () => {
+    await waiting(0, 58);
+    await take('Body height', -12, 59);
+    const both = async () => (await take('Pocket depth', -20, 60)).proposalIds;
+    const down = await both();
+    done(await refuse(as(cell.lead), down[1]!, 'looked at first'));
+    expect(await Promise.all(down.map(state))).toEqual(['superseded', 'refused']);
+    const [id, other] = await both();
+    await approved(other!);
+    await cell.asOwner((client) =>
+      client.query("UPDATE assembly SET flag = 'expired' WHERE number = 'A-101'"),
+    );
+    const open = await Promise.all([id!, other!].map(async (each) => (await correctionById(pool(), each))!));
+    const ended = await withEnds(pool(), await cell.machine('Avocet'), open);
+    expect(ended.map(({ ending }) => ending)).toEqual(Array(2).fill(expect.stringContaining('T1 (A-101)')));
+  });
+  it('is approved only by whoever may approve both', async () => {
+    await waiting(0, 58);
+    await take('Body height', -12, 59);
+    await cell.asOwner((client) =>
+      client.query(
+        "UPDATE feature SET operator_limit = 8000 WHERE name = 'Pocket depth' AND program_number = 'O2301'",
+      ),
+    );
+    const { proposalIds } = await take('Pocket depth', -20, 60);
+    const all = await Promise.all(proposalIds.map(async (id) => (await correctionById(pool(), id))!));
+    const small = all.find(({ change }) => Math.abs(change) <= 8000)!;
+    expect(small).toBeDefined();
+    expect(refused(await approve(as(cell.operator), cell.operator, small.id))).toMatch(
+      /of row \d, which belongs together with it, is over/,
+    );
+    await approved(small.id);
   });
   it('of another size of the machine, that answers to neither row, is left alone', async () => {
     const { id } = await waiting();

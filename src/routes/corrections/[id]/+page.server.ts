@@ -1,7 +1,16 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
-import { approve, clearRow, correctionById, isLarge, keyText, readBack, refuse } from '$server/corrections';
+import {
+  approve,
+  clearRow,
+  correctionById,
+  isLarge,
+  keyText,
+  readBack,
+  refuse,
+  togetherWith,
+} from '$server/corrections';
 import { cutByNow } from '$server/made-now';
 import { pool } from '$server/db';
 import { withEnds } from '$server/edge-at-end';
@@ -23,9 +32,14 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   // whoever approves one of several that are alike is told so
   const [off] =
     correction.state === 'proposed' ? await setUpsOff(pool(), [correction.machineId]) : [undefined];
-  const within = Math.abs(correction.change) <= correction.operatorLimit;
+  const together =
+    correction.state === 'proposed' || correction.state === 'approved'
+      ? await togetherWith(pool(), correction.id)
+      : [];
+  const within = ![correction, ...together].some(isLarge);
   return {
     correction,
+    together,
     off: off?.tools.includes(correction.tool) ? off : null,
     text: correction.held !== null ? null : keyText(machine, [correction]),
     cut: await cutByNow(pool(), machine),

@@ -6,6 +6,7 @@
   import { HARMLESS } from '$core/correction/took';
   import { tookSentence } from '$core/correction/took-words';
   import ActionForm from '$lib/ActionForm.svelte';
+  import { REGISTER_WORDS } from '$core/inspection/register-words';
   import { registerShow } from '$lib/register';
   import Ladder from '$lib/Ladder.svelte';
   import SetUpOff from '$lib/now/SetUpOff.svelte';
@@ -71,6 +72,13 @@
   </section>
 
   <div class="grid content-start gap-4 max-lg:order-first">
+    {#each data.together as other (other.id)}
+      <p class="caution">
+        Together with <a class="underline" href="/corrections/{other.id}"
+          >{REGISTER_WORDS[other.registerKind]} of row {other.row}, to {registerShow(other)(other.to)}</a
+        >: they are approved and turned down as one. Key both before the next part; one alone makes it worse.
+      </p>
+    {/each}
     {#if correction.state === 'proposed'}
       <Approve {correction} mayApprove={data.mayApprove} onDone={(why) => (decided = why)} />
     {:else if correction.state === 'approved'}
