@@ -14,6 +14,8 @@ import type { Policy, Step } from './policies.ts';
 /** A size of the set-up: what it should be, what moves it, and by which school it is corrected. */
 export interface JudgedSize extends Limits, Bounds {
   name: string;
+  /** The program that cuts it; undefined: there is but one. */
+  programNumber?: string;
   target: Length;
   policy: Policy;
   deadBand: Length;

@@ -157,9 +157,9 @@ export function placesApart(
   return ` ${capital(named(high))} measures about ${show(apart)} ${unit} more than ${named(low)}: no row moves one without the other, so they are kept about the middle. Look at how the parts are clamped there, and at the work offsets.`;
 }
 
-/** Sizes that move with a correction and of which nothing is known since their edges began, as a sentence; empty where there are none. */
+/** Sizes of the same program that move with a correction and of which nothing is known since their edges began, as a sentence; empty where there are none. */
 export function movedUnseen(
-  { sizes, unit }: Pick<JudgeQuestion, 'sizes' | 'unit'>,
+  { sizes, unit, readings, taken }: Pick<JudgeQuestion, 'sizes' | 'unit' | 'readings' | 'taken'>,
   measured: readonly boolean[],
   changes: readonly number[],
   signed: (value: number) => string,
@@ -167,7 +167,9 @@ export function movedUnseen(
   const moved = sizes.flatMap((size) => {
     const by = size.moves.reduce((sum, { register, by: each }) => sum + each * changes[register]!, 0);
     const seen = sizes.some((other, k) => measured[k] && isAlike(other, size));
-    return seen || by === 0 ? [] : [{ name: size.name, by }];
+    // another program is set up before it runs, and measured then
+    const other = size.programNumber !== sizes[readings[taken]!.size]!.programNumber;
+    return seen || other || by === 0 ? [] : [{ name: size.name, by }];
   });
   const names = new Map(moved.map(({ name, by }) => [name, by]));
   if (names.size === 0) return '';

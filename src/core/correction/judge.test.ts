@@ -319,5 +319,7 @@ describe('a size that moves with it and was not measured since its edge began', 
       /Depth moves by \+0\.01\d mm with it, and was not measured since its edge or set-up began: measure it too\./,
     );
     expect(answer([]).reason).not.toMatch(/measure it too/);
+    sizes[1] = { ...sizes[1]!, programNumber: 'O2' };
+    expect(answer([{ register: 1, at: 2.5 }]).reason).not.toMatch(/measure it too/);
   });
 });
