@@ -4,7 +4,6 @@ import { nanometres } from '../../src/core/units/length.ts';
 import type { Person } from '../../src/core/people/roles.ts';
 import { geometryKinds, machineById } from '../../src/server/machines.ts';
 import {
-  approve,
   correctionById,
   isLarge,
   openCorrections,
@@ -12,6 +11,7 @@ import {
   clearRow,
   strayCorrections,
 } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { countedTools, recordParts } from '../../src/server/counts.ts';
 import { pool } from '../../src/server/db.ts';
 import { flagAssembly } from '../../src/server/flags.ts';

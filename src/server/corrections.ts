@@ -4,9 +4,8 @@ import { explainReadBack, type ReadBackAnswer, type RowAnswer } from '../core/co
 import { registerProgram, screenOrder } from '../core/correction/register-text.ts';
 import { registerDecimals } from '../core/units/register-decimals.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
-import { may, type Person } from '../core/people/roles.ts';
-import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
-import { nanometres, type Length, type LengthUnit } from '../core/units/length.ts';
+import { formatLength } from '../core/units/format-length.ts';
+import type { Length, LengthUnit } from '../core/units/length.ts';
 import { notKeyed } from './approved-corrections.ts';
 import { cutUntil, type FirstPart } from './cut-until.ts';
 import { row, rows, type Db } from './db.ts';
@@ -145,14 +144,14 @@ export const strayCorrections = (db: Db, since: Date) =>
   );
 
 /** Locks the proposal's register, so that what is checked stays true until the entry is made. */
-async function lockedCorrection(db: Db, id: number): Promise<Correction> {
+export async function lockedCorrection(db: Db, id: number): Promise<Correction> {
   await db.query('SELECT pg_advisory_xact_lock($1)', [id]);
   const correction = await correctionById(db, id);
   if (!correction) throw new Refused('There is no such correction.');
   return correction;
 }
 
-/** Corrections of other rows that were worked out with this one, and are not keyed or ended: one without the others would do harm. */
+/** Corrections of other rows that were worked out with this one, and are not keyed or ended: one without the others may do harm. */
 export const togetherWith = (db: Db, id: number) =>
   rows<Correction>(
     db,
@@ -160,15 +159,7 @@ export const togetherWith = (db: Db, id: number) =>
     [id],
   );
 
-/** A correction and those that belong together with it, locked in one order for everybody. */
-async function lockedTogether(db: Db, id: number) {
-  const ids = (await togetherWith(db, id)).map((each) => each.id);
-  for (const each of [...ids, id].sort((a, b) => a - b))
-    await db.query('SELECT pg_advisory_xact_lock($1)', [each]);
-  return { correction: await lockedCorrection(db, id), others: await togetherWith(db, id) };
-}
-
-const CLOSED_WORDS: Record<CorrectionState, string> = {
+export const CLOSED_WORDS: Record<CorrectionState, string> = {
   proposed: 'is waiting for approval',
   approved: 'is already approved',
   applied: 'was already made; it is not made twice',
@@ -177,79 +168,13 @@ const CLOSED_WORDS: Record<CorrectionState, string> = {
 };
 
 /** What to say of a correction that was overtaken while somebody looked at it; null when it was not. */
-const overtaken = (correction: Correction): string | null =>
+export const overtaken = (correction: Correction): string | null =>
   correction.state === 'superseded'
     ? `${correction.withdrawn ?? 'It was overtaken.'} Row ${correction.row} is on record with ${formatLength(correction.present, correction.unit, { sign: 'always', decimals: registerDecimals(correction.unit, correction.increment) })} now. If you keyed this one, say what the row shows.`
     : null;
 
-const signed = ({ to, unit, increment }: Correction) =>
+export const signed = ({ to, unit, increment }: Correction) =>
   formatLength(to, unit, { sign: 'always', decimals: registerDecimals(unit, increment) });
-
-/** Done, or closed because the register moved in the meantime. */
-export type Decided = { done: true } | { done: false; reason: string };
-
-/** Approves a correction, and those that belong together with it: the lead any, others up to the feature's limit. */
-export function approve(asking: Asking, person: Person, proposalId: number) {
-  return once(asking, 'approve', { proposalId }, async (db): Promise<Decided> => {
-    const { correction, others } = await lockedTogether(db, proposalId);
-    const moved = overtaken(correction);
-    if (moved) return { done: false, reason: moved };
-    if (correction.state !== 'proposed')
-      throw new Refused(
-        `This correction ${CLOSED_WORDS[correction.state]}${correction.approvedBy ? ` by ${correction.approvedBy}` : ''}.`,
-      );
-    const all = [correction, ...others.filter(({ state }) => state === 'proposed')];
-    const large = all.find((each) => isLarge(each));
-    if (large && !may(person.role, 'approveAnyCorrection'))
-      throw new Refused(
-        `${formatWithUnit(nanometres(Math.abs(large.change)), large.unit)}${large === correction ? '' : `, of row ${large.row}, which belongs together with it,`} is over the ${formatWithUnit(large.operatorLimit, large.unit)} that may be approved at the machine. Ask the cell lead.`,
-      );
-    for (const each of all)
-      await append(
-        db,
-        entry.correction('approved', {
-          personId: person.id,
-          machineId: each.machineId,
-          proposalId: each.id,
-          tool: each.tool,
-          said: `${each.feature}: the correction to ${signed(each)} was approved.`,
-        }),
-      );
-    return { done: true };
-  });
-}
-
-/** Turns a correction down, or takes an approved one back before it is keyed; with it those that belong together with it. */
-export function refuse(asking: Asking, proposalId: number, why: string) {
-  return once(asking, 'refuse', { proposalId, why }, async (db) => {
-    const { correction, others } = await lockedTogether(db, proposalId);
-    if (correction.state !== 'proposed' && correction.state !== 'approved')
-      throw new Refused(`This correction ${CLOSED_WORDS[correction.state]}.`);
-    if (why.trim() === '') throw new Refused('Say why it is not being made.');
-    await append(
-      db,
-      entry.correction('refused', {
-        personId: asking.personId,
-        machineId: correction.machineId,
-        proposalId,
-        tool: correction.tool,
-        said: `${correction.feature}: the correction was not made.`,
-        why,
-      }),
-    );
-    for (const each of others)
-      await append(
-        db,
-        entry.correction('superseded', {
-          personId: asking.personId,
-          machineId: each.machineId,
-          proposalId: each.id,
-          tool: each.tool,
-          said: `Withdrawn: ${correction.feature}, that of row ${correction.row} was not made, and one without the other would do harm.`,
-        }),
-      );
-  });
-}
 
 /** Between which parts of the running job a correction was keyed; null: after all that are known of. */
 async function keyedBetween(

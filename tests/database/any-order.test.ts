@@ -6,7 +6,6 @@ import type { PlantSize } from '../../sim/play/plant.ts';
 import { HARMLESS } from '../../src/core/correction/took.ts';
 import { nanometres, type Length } from '../../src/core/units/length.ts';
 import {
-  approve,
   clearRow,
   correctionById,
   isLarge,
@@ -14,6 +13,7 @@ import {
   readBack,
   strayCorrections,
 } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { countedTools, lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
 import { closePool, pool, rows } from '../../src/server/db.ts';
 import { withEnds } from '../../src/server/edge-at-end.ts';

@@ -6,10 +6,10 @@ import { bringRead, lastEntry } from '../../src/server/control-roads.ts';
 import {
   clearRow,
   openCorrections,
-  refuse,
   strayCorrections,
   type Correction,
 } from '../../src/server/corrections.ts';
+import { refuse } from '../../src/server/decided-corrections.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
 import { takeOut, toolsStanding } from '../../src/server/places.ts';

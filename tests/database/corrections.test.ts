@@ -4,15 +4,14 @@ import { chaseWords } from '../../src/core/correction/chase.ts';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
 import { entry } from '../../src/core/ledger/entry.ts';
 import {
-  approve,
   clearRow,
   correctionById,
   keyText,
   readBack,
   readBackAll,
-  refuse,
   strayCorrections,
 } from '../../src/server/corrections.ts';
+import { approve, refuse } from '../../src/server/decided-corrections.ts';
 import type { FirstPart } from '../../src/server/cut-until.ts';
 import { bringRead, lastEntry } from '../../src/server/control-roads.ts';
 import { takeReading } from '../../src/server/readings.ts';

@@ -1,7 +1,8 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, nanometres } from '../../src/core/units/length.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
-import { approve, readBack } from '../../src/server/corrections.ts';
+import { readBack } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { readCounter } from '../../src/server/counters.ts';
 import {
   countedTools,

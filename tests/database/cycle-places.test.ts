@@ -1,7 +1,8 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { palletOf } from '../../src/core/inspection/cycle-place.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
-import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
 import { closePool, pool, rows } from '../../src/server/db.ts';
 import { runningJob, setUpAgain } from '../../src/server/jobs.ts';

@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
-import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { driftPage } from '../../src/server/drift.ts';

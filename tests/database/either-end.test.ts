@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { nanometres } from '../../src/core/units/length.ts';
-import { approve, correctionById, readBack, refuse } from '../../src/server/corrections.ts';
+import { correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve, refuse } from '../../src/server/decided-corrections.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { withEnds } from '../../src/server/edge-at-end.ts';
 import { flagAssembly } from '../../src/server/flags.ts';

@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
-import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import type { FirstPart } from '../../src/server/cut-until.ts';
 import { bringTable } from '../../src/server/control-looks.ts';
 import { closePool, pool, rows } from '../../src/server/db.ts';

@@ -1,7 +1,8 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, type Length } from '../../src/core/units/length.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
-import { approve, correctionById, openCorrections } from '../../src/server/corrections.ts';
+import { correctionById, openCorrections } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { withEnds } from '../../src/server/edge-at-end.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
 import { keepLifeCosts, lifeCostsOf } from '../../src/server/life-costs.ts';

@@ -1,7 +1,8 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { cellNow } from '../../src/server/clock.ts';
 import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
-import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { evidenceOf } from '../../src/server/evidence.ts';
 import { groupsOf, writeGroup } from '../../src/server/groups.ts';

@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, nanometres, type Length } from '../../src/core/units/length.ts';
-import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { closePool, pool, transaction } from '../../src/server/db.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { quarantineOf, standOf } from '../../src/server/quarantine.ts';

@@ -1,5 +1,6 @@
 import { afterAll, beforeEach, expect, it } from 'vitest';
-import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { recordParts } from '../../src/server/counts.ts';
 import { cellOf } from '../../src/server/cell.ts';
 import { spokenOf } from '../../src/server/handover.ts';

@@ -1,5 +1,6 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { approve, correctionById, openCorrections, readBack, refuse } from '../../src/server/corrections.ts';
+import { correctionById, openCorrections, readBack } from '../../src/server/corrections.ts';
+import { approve, refuse } from '../../src/server/decided-corrections.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { driftPage } from '../../src/server/drift.ts';
 import { moveJob, runningJob } from '../../src/server/jobs.ts';

@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
-import { approve, correctionById, readBack } from '../../src/server/corrections.ts';
+import { correctionById, readBack } from '../../src/server/corrections.ts';
+import { approve } from '../../src/server/decided-corrections.ts';
 import { answering, typedAgo } from '../../src/server/asked.ts';
 import { cellOf } from '../../src/server/cell.ts';
 import { cutUntil } from '../../src/server/cut-until.ts';

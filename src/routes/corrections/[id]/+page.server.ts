@@ -1,16 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$core/people/roles';
-import {
-  approve,
-  clearRow,
-  correctionById,
-  isLarge,
-  keyText,
-  readBack,
-  refuse,
-  togetherWith,
-} from '$server/corrections';
+import { clearRow, correctionById, isLarge, keyText, readBack, togetherWith } from '$server/corrections';
+import { approve, refuse } from '$server/decided-corrections';
 import { cutByNow } from '$server/made-now';
 import { pool } from '$server/db';
 import { withEnds } from '$server/edge-at-end';

@@ -76,7 +76,8 @@
       <p class="caution">
         Together with <a class="underline" href="/corrections/{other.id}"
           >{REGISTER_WORDS[other.registerKind]} of row {other.row}, to {registerShow(other)(other.to)}</a
-        >: they are approved and turned down as one. Key both before the next part; one alone makes it worse.
+        >: they are approved and turned down as one. Key both before the next part; one alone may put it
+        further off.
       </p>
     {/each}
     {#if correction.state === 'proposed'}
