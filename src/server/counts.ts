@@ -41,10 +41,25 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
   if (job.state !== 'running') throw new Refused('This job is not running.');
   // who counted meanwhile is told that, not asked about a number
   if (made.doubted && made.before === job.made) await askAboutCount(db, job, made.parts);
+  return keepCount(db, personId, job, made);
+}
+
+/** Parts that were counted wrong, and how many they were: they were told when the wrong count was. */
+interface PutRight {
+  instead: number;
+  ago: number;
+}
+
+/** Enters parts of a job, and what they took of each tool; of a count that is put right, of those whose edge cut already when it was told. */
+export async function keepCount(
+  db: Db,
+  personId: number,
+  job: Job,
+  made: PartsMade,
+  right: PutRight | null = null,
+): Promise<{ expired: string[] }> {
   const calls = await callsOf(db, job.programId);
-  const groups = (await groupsOf(db, job.machineId)).filter(({ number }) =>
-    calls.some((call) => call.tool === number),
-  );
+  const groups = await calledIn(db, job.machineId, calls);
   const counted = await append(
     db,
     entry.parts('made', {
@@ -54,12 +69,15 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
       detail: {
         before: made.before,
         parts: made.parts,
+        ...(right ?? {}),
         // who cut the last part before these, for whoever takes the count back
         ...(groups.length > 0 ? { inUse: groups.map(({ id, inUse }) => ({ id, tool: inUse })) } : {}),
       },
     }),
   );
-  const tools = await countedTools(db, job);
+  const counting = await countedTools(db, job);
+  const fresh = right ? await changedSince(db, counting, right.instead) : new Set();
+  const tools = counting.filter(({ assemblyId }) => !fresh.has(assemblyId));
   const shares = await takeOver(db, personId, job, groups, calls, made.before, made.parts);
   const expired: string[] = [];
   for (const tool of tools) {
@@ -80,6 +98,20 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
   else await cutOn(db, job, made.withPallet, made.parts, on);
   return { expired };
 }
+
+/** Tools whose present edge, or they themselves, came after a place in the order of the entries: what was cut before was cut with another. */
+const changedSince = async (db: Db, tools: readonly CountedTool[], entry: number) =>
+  new Set(
+    (
+      await rows<{ id: number }>(
+        db,
+        `SELECT a.id FROM unnest($1::integer[]) AS a (id) WHERE EXISTS (
+           SELECT 1 FROM ledger l WHERE l.assembly_id = a.id AND l.id > $2
+             AND (l.kind = 'placement' AND l.stage = 'in' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground')))`,
+        [tools.map(({ assemblyId }) => assemblyId), entry],
+      )
+    ).map(({ id }) => id),
+  );
 
 /** Takes what was used off a tool's counter, and flags it when that was its last; whether it was. */
 async function takeUse(
@@ -154,125 +186,8 @@ export const cycleBrokenOff = (asking: Asking, broken: BrokenOff) =>
     }
   });
 
-export interface LastCount {
-  /** The entry that counted. */
-  id: number;
-  parts: number;
-  person: string;
-  at: Date;
-}
-
-/** The last count of a job that was not taken back; null when there is none. */
-export const lastCount = (db: Db, jobId: number) =>
-  row<LastCount>(
-    db,
-    `SELECT c.id, c.parts, p.name AS person, c.told_at AS at FROM count_standing c JOIN person p ON p.id = c.person_id
-     WHERE c.job_id = $1 ORDER BY c.id DESC LIMIT 1`,
-    [jobId],
-  );
-
-/**
- * Takes the last count of a job back by a counter-entry, when it was wrong. What it took of the tools' life is given back, but for a
- * tool that was renewed since, or is counted another way: those parts were not cut with its new edge. A tool that had run out by it alone has life again.
- */
-export function takeBackCount(
-  asking: Asking,
-  wrong: { jobId: number; count: number; before: number; why: string },
-) {
-  return once(asking, 'takeBackCount', wrong, async (db) => {
-    const job = await lockJob(db, wrong.jobId);
-    const count = await lastCount(db, job.id);
-    if (count?.id !== wrong.count)
-      throw new Refused('Another count came after this one, or it was taken back already. Look again.');
-    if (job.made - count.parts < job.scrapped)
-      throw new Refused(
-        `${job.scrapped} of ${job.number} are on record as scrap, and ${job.made - count.parts} would be made: say first how many are scrap.`,
-      );
-    await append(
-      db,
-      entry.parts('taken back', {
-        ...ofJob(job, asking.personId),
-        said:
-          count.parts === 0
-            ? `A cycle of ${job.number} was not broken off after all.`
-            : `A count of ${count.parts} ${count.parts === 1 ? 'part' : 'parts'} of ${job.number} was taken back; ${wrong.before - count.parts} in all.`,
-        why: wrong.why,
-        detail: { before: wrong.before, parts: -count.parts, of: count.id },
-      }),
-    );
-    // the groups' tools too are those that they were; a group that was taken apart since is none
-    const turned = await rows<{ id: number; number: number; from: number | null; to: number | null }>(
-      db,
-      `UPDATE tool_group g SET in_use = (u ->> 'tool')::integer
-       FROM ledger l, jsonb_array_elements(l.detail -> 'inUse') u, tool_group o
-       WHERE l.id = $1 AND g.id = (u ->> 'id')::integer AND o.id = g.id AND g.in_use IS DISTINCT FROM (u ->> 'tool')::integer
-       RETURNING g.id, g.number, o.in_use AS "from", g.in_use AS "to"`,
-      [count.id],
-    );
-    for (const { from, to, ...group } of turned)
-      if (from !== null && to !== null)
-        await append(
-          db,
-          entry.machine('group', {
-            ...inGroup(asking.personId, job, group, from, to, wrong.before - count.parts),
-            said: `T${to} is taken to cut again in group ${group.number}: the count by which T${from} took over was wrong.`,
-          }),
-        );
-    for (const tool of await usedByCount(db, job.id, count.id)) {
-      if (tool.renewed) continue;
-      await append(
-        db,
-        entry.life('given back', {
-          personId: asking.personId,
-          machineId: job.machineId,
-          assemblyId: tool.assemblyId,
-          tool: tool.tool,
-          programId: job.programId,
-          jobId: job.id,
-          counterId: tool.counterId,
-          before: tool.remaining,
-          after: tool.remaining + tool.used,
-          said: `T${tool.tool} (${tool.number}) got back what the wrong count had taken.`,
-        }),
-      );
-      if (tool.flag === 'expired' && !isExpired(tool.remaining + tool.used))
-        await setFlag(
-          db,
-          asking.personId,
-          { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool },
-          null,
-          'The count by which it had run out was wrong.',
-        );
-    }
-    await keepPace(db, job);
-    await takeBackFromPallets(db, job, count.parts, count.id);
-  });
-}
-
-/** What a count took of each tool's life, and whether the tool was renewed since. */
-const usedByCount = (db: Db, jobId: number, count: number) =>
-  rows<{
-    counterId: number;
-    assemblyId: number;
-    number: string;
-    tool: number | null;
-    used: number;
-    remaining: number;
-    flag: Flag | null;
-    renewed: boolean;
-  }>(
-    db,
-    `SELECT c.id AS "counterId", a.id AS "assemblyId", a.number, l.tool, (-l.change_value)::bigint AS used, c.value AS remaining, a.flag,
-            EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND (r.stage = 'renewed' OR r.detail ? 'basis') AND r.counter_id = c.id AND r.id > l.id) AS renewed
-     FROM ledger l JOIN life_counter c ON c.id = l.counter_id JOIN assembly a ON a.id = c.assembly_id
-     WHERE l.kind = 'life' AND l.stage = 'used' AND l.job_id = $1 AND l.id > $2
-       AND l.id < coalesce((SELECT min(n.id) FROM ledger n WHERE n.kind = 'parts' AND n.job_id = $1 AND n.id > $2 AND n.stage IN ('made', 'broken off')), 9223372036854775807)
-     ORDER BY c.id`,
-    [jobId, count],
-  );
-
 /** That another member of a group cuts from a part on; the database adds what is known of the machine's other jobs. */
-const inGroup = (
+export const inGroup = (
   personId: number,
   job: Job,
   group: Pick<Group, 'id' | 'number'>,
@@ -339,6 +254,10 @@ export interface CountedTool extends RunningTool {
   group: { number: number; next: boolean } | null;
 }
 
+/** The groups of a machine that a program calls. */
+const calledIn = async (db: Db, machineId: number, calls: readonly ToolCall[]) =>
+  (await groupsOf(db, machineId)).filter(({ number }) => calls.some((call) => call.tool === number));
+
 /** Every tool of a machine that is counted. */
 const countedAt = gathered((db, ids: readonly number[]) =>
   rows<{
@@ -367,9 +286,7 @@ const countedAt = gathered((db, ids: readonly number[]) =>
 /** The tools of a job's program that stand in the machine and are counted, with what one cycle takes of each. */
 export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
   const calls = await callsOf(db, job.programId);
-  const groups = (await groupsOf(db, job.machineId)).filter(({ number }) =>
-    calls.some((call) => call.tool === number),
-  );
+  const groups = await calledIn(db, job.machineId, calls);
   const called = [...new Set(calls.map((call) => call.tool))].filter(
     (tool) => !groups.some(({ number }) => number === tool),
   );

@@ -69,7 +69,7 @@ export const entriesOf = gathered((db, keys: readonly string[]) =>
     `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, rows integer[], tools integer[], after bigint)
      CROSS JOIN LATERAL (
        SELECT l.id AS entry, l.kind, l.stage, l.register_id AS "registerId", l.proposal_id AS "proposalId", l.tool, l.row, l.register_kind AS "registerKind",
-              l.before_value AS before, l.after_value AS after, l.detail -> 'cut' AS cut, (l.detail ->> 'jobs')::integer AS jobs
+              l.before_value AS before, l.after_value AS after, cut_known(l.id, l.detail) AS cut, (l.detail ->> 'jobs')::integer AS jobs
        FROM (
          -- each by its own index
          SELECT m.*, o.row, o.kind AS register_kind FROM register o CROSS JOIN LATERAL (

@@ -30,7 +30,7 @@ const takeOversOf = gathered((db, ids: readonly number[]) =>
   rows<Change & { of: number; group: number; from: number; to: number }>(
     db,
     // those of before 0071 say it in words alone, and not between which parts: then what was typed before was cut before
-    `SELECT m.id AS "of", l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs, t.id AS "group",
+    `SELECT m.id AS "of", l.id AS entry, cut_known(l.id, l.detail) AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs, t.id AS "group",
             coalesce((l.detail -> 'took' ->> 'from')::integer, substring(l.said from 'took over from T([0-9]+)')::integer, 0) AS "from",
             coalesce((l.detail -> 'took' ->> 'to')::integer, l.tool, 0) AS "to"
      FROM machine m JOIN ledger l ON l.machine_id = m.id JOIN tool_group t ON t.machine_id = m.id

@@ -40,21 +40,32 @@ export async function cutOn(
     );
 }
 
-/** A count that is taken back goes back from the last pallet that parts were cut on; on which pallets its parts were is not known any more. */
+/**
+ * A count that is taken back goes back from the last pallet that parts were cut on; on which pallets its parts were is not known any more.
+ *
+ * @returns the pallet with which they came off; null: none
+ */
 export async function takeBackFromPallets(
   db: Db,
   job: Pick<Job, 'id' | 'machineId' | 'programId'>,
   parts: number,
   entry: number,
-): Promise<void> {
-  await db.query('DELETE FROM part_on_pallet WHERE job_id = $1 AND counted = $2', [job.id, entry]);
+): Promise<number | null> {
+  const gone = await rows<{ pallet: number }>(
+    db,
+    'DELETE FROM part_on_pallet WHERE job_id = $1 AND counted = $2 RETURNING pallet',
+    [job.id, entry],
+  );
+  const queue = await queueOf(db, job);
   let left = parts;
-  for (const pallet of (await queueOf(db, job)).toReversed()) {
+  for (const pallet of queue.toReversed()) {
     const by = Math.min(left, pallet.cut);
     if (by <= 0) continue;
     await db.query('UPDATE pallet SET cut = cut - $2 WHERE id = $1', [pallet.id, by]);
     left -= by;
   }
+  const [off, ...more] = gone;
+  return off && more.length === 0 && !queue.some(({ number }) => number === off.pallet) ? off.pallet : null;
 }
 
 /** The pallets of a job's program that are cut next, up to one of another program. */

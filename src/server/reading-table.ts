@@ -57,7 +57,7 @@ const historyOf = (db: Db, machineId: number, { row, role }: Moves) =>
   rows<RegisterMove & { present: number }>(
     db,
     `SELECT coalesce(l.id, 0) AS entry, coalesce(l.before_value, g.value) AS before, coalesce(l.after_value, g.value) AS after,
-            coalesce(l.stage = 'found', false) AS found, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs, g.value AS present
+            coalesce(l.stage = 'found', false) AS found, cut_known(l.id, l.detail) AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs, g.value AS present
      FROM register g LEFT JOIN ledger l ON l.register_id = g.id WHERE g.machine_id = $1 AND g.row = $2 AND g.kind = $3 ORDER BY l.id`,
     [machineId, row, role],
   );

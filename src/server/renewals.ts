@@ -117,7 +117,7 @@ export function takeStep(asking: Asking, data: StepData) {
       data.step,
     );
     if (refusal) throw new Refused(refusal);
-    await STEPS[data.step](db, asking.personId, assembly, data);
+    await STEPS[data.step](db, asking.personId, assembly, data, renewal);
     await db.query('INSERT INTO renewal_step (renewal_id, step, person_id) VALUES ($1, $2, $3)', [
       renewal.id,
       data.step,
@@ -128,7 +128,13 @@ export function takeStep(asking: Asking, data: StepData) {
   });
 }
 
-type TakeStep = (db: Db, personId: number, assembly: Assembly, data: StepData) => Promise<void>;
+type TakeStep = (
+  db: Db,
+  personId: number,
+  assembly: Assembly,
+  data: StepData,
+  renewal: Renewal,
+) => Promise<void>;
 
 const stepEntry = (db: Db, personId: number, assembly: Assembly, said: string, why = '') =>
   append(
@@ -171,7 +177,7 @@ const STEPS: Record<RenewalStep, TakeStep> = {
         }),
       );
   },
-  async lifeSet(db, personId, assembly, data) {
+  async lifeSet(db, personId, assembly, data, { cutSince }) {
     if (assembly.counterId === null)
       return void (await stepEntry(
         db,
@@ -193,6 +199,8 @@ const STEPS: Record<RenewalStep, TakeStep> = {
         before: assembly.remaining!,
         after: data.life,
         said: `The life of ${assembly.number} was set.`,
+        // it was reckoned from what was counted since the edge was changed: a count that is taken back takes itself back here as well
+        detail: cutSince !== 0 && data.life === assembly.fullLife! - cutSince ? { cutSince } : {},
       }),
     );
   },

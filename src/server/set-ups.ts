@@ -25,7 +25,7 @@ const begunOf = gathered((db, keys: readonly string[]) =>
     db,
     `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, numbers text[], first bigint)
      CROSS JOIN LATERAL (
-       SELECT g.number AS program, l.id AS entry, l.detail -> 'cut' AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs
+       SELECT g.number AS program, l.id AS entry, cut_known(l.id, l.detail) AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs
        FROM job_begun l JOIN program g ON g.id = l.program_id
        WHERE l.machine_id = q.machine AND l.id > q.first AND g.number = ANY(q.numbers)
          AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id OFFSET 0) e`,
@@ -49,7 +49,7 @@ export const jobsSince = (db: Db, { machineId, number }: { machineId: number; nu
 export const setUpOf = (db: Db, jobId: number) =>
   row<{ cut: number | null; first: number | null; last: number | null }>(
     db,
-    `SELECT (l.detail #>> ARRAY['cut', $1::text, '1'])::integer AS cut, min(r.part) AS first, max(r.part) AS last FROM (
+    `SELECT (cut_known(l.id, l.detail) #>> ARRAY[$1::text, '1'])::integer AS cut, min(r.part) AS first, max(r.part) AS last FROM (
        SELECT * FROM job_begun b WHERE b.job_id = $1 AND set_up_anew(b.machine_id, b.program_id, b.id) ORDER BY b.id DESC LIMIT 1) l
      LEFT JOIN reading r ON r.job_id = $1 AND r.entry > l.id AND r.doubt IS NULL GROUP BY l.id, l.detail`,
     [jobId],
@@ -65,7 +65,7 @@ export async function cutSince(
   const moves = movesOf(feature, machine);
   const [newest] = await rows<{ high: number | null }>(
     db,
-    `SELECT (l.detail #>> ARRAY['cut', $4, '1'])::integer AS high FROM ledger l JOIN register g ON g.id = l.register_id
+    `SELECT (cut_known(l.id, l.detail) #>> ARRAY[$4, '1'])::integer AS high FROM ledger l JOIN register g ON g.id = l.register_id
      JOIN unnest($2::integer[], $3::text[]) AS w (row, kind) ON w.row = g.row AND w.kind = g.kind
      WHERE g.machine_id = $1 AND l.kind = 'register' ORDER BY l.id DESC LIMIT 1`,
     [machine.id, moves.map(({ row }) => row), moves.map(({ role }) => role), seriesOf(series)],

@@ -95,11 +95,11 @@ export async function suspectsOf(
   const lastGood = await lastGoodOf(db, of);
   const counts = await rows<{ job: number; from: number; to: number; at: number }>(
     db,
-    `SELECT j.id AS job, l.before + 1 AS "from", l.before + l.parts AS "to", l.id AS at
+    `SELECT j.id AS job, l.before + 1 AS "from", l.before + l.parts AS "to", l.place AS at
      FROM count_standing l JOIN job j ON j.id = l.job_id
-     WHERE l.machine_id = $1 AND l.stage = 'made' AND (l.id > $3 OR l.job_id = $4)
+     WHERE l.machine_id = $1 AND l.stage = 'made' AND (l.place > $3 OR l.job_id = $4)
        -- what a device kept was cut before it was typed, however late it arrived
-       AND (l.id <= $5 OR l.told_at < least(l.at, $7))
+       AND (l.place <= $5 OR l.told_at < least(l.at, $7))
        AND (EXISTS (SELECT 1 FROM program_call c WHERE c.program_id = j.program_id AND c.tool = $2)
          OR EXISTS (SELECT 1 FROM program_call c JOIN tool_group g ON g.machine_id = $1 AND g.number = c.tool
                       JOIN group_member b ON b.group_id = g.id AND b.tool = $2
@@ -107,7 +107,7 @@ export async function suspectsOf(
                       -- of sisters, those counts that this one was used in; one that is not counted may have cut any
                       AND (NOT EXISTS (SELECT 1 FROM life_counter k WHERE k.assembly_id = $6)
                         OR EXISTS (SELECT 1 FROM ledger u WHERE u.kind = 'life' AND u.stage = 'used' AND u.assembly_id = $6 AND u.job_id = l.job_id AND u.at = l.at))))
-     ORDER BY l.id`,
+     ORDER BY l.place`,
     [
       of.machineId,
       of.tool,

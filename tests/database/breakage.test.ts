@@ -1,7 +1,8 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf, nanometres, type Length } from '../../src/core/units/length.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
-import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { recordParts } from '../../src/server/counts.ts';
+import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { answering, typedAgo } from '../../src/server/asked.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { flagAssembly } from '../../src/server/flags.ts';

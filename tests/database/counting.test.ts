@@ -4,13 +4,8 @@ import { assemblyById } from '../../src/server/assemblies.ts';
 import { readBack } from '../../src/server/corrections.ts';
 import { approve } from '../../src/server/decided-corrections.ts';
 import { readCounter } from '../../src/server/counters.ts';
-import {
-  countedTools,
-  cycleBrokenOff,
-  lastCount,
-  recordParts,
-  takeBackCount,
-} from '../../src/server/counts.ts';
+import { countedTools, cycleBrokenOff, recordParts } from '../../src/server/counts.ts';
+import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { runningJob, setUpAgain } from '../../src/server/jobs.ts';
 import { setLifeLimit, watchedOf } from '../../src/server/lives.ts';

@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, expect, it } from 'vitest';
 import { closePool, pool, row } from '../../src/server/db.ts';
-import { countedTools, lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { countedTools, recordParts } from '../../src/server/counts.ts';
+import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { runningJob } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';

@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import type { WrittenGroup } from '../../src/core/life/group-check.ts';
-import { countedTools, lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { countedTools, recordParts } from '../../src/server/counts.ts';
+import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import {
   asSeen,

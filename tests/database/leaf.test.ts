@@ -6,7 +6,8 @@ import { UNKNOWN, type MachineState } from '../../src/core/agent/machine-state.t
 import { lengthOf } from '../../src/core/units/length.ts';
 import { unheard } from '../../src/server/agents/poll.ts';
 import { keepHeard } from '../../src/server/agents/states.ts';
-import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { recordParts } from '../../src/server/counts.ts';
+import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { moveJob } from '../../src/server/jobs.ts';
 import { forecast } from '../../src/server/forecast.ts';

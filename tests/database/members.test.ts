@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { cellNow } from '../../src/server/clock.ts';
-import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { recordParts } from '../../src/server/counts.ts';
+import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { correctionById, readBack } from '../../src/server/corrections.ts';
 import { approve } from '../../src/server/decided-corrections.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';

@@ -1,6 +1,7 @@
 import { afterAll, beforeEach, expect, it } from 'vitest';
 import { cellOf } from '../../src/server/cell.ts';
-import { lastCount, recordParts, takeBackCount } from '../../src/server/counts.ts';
+import { recordParts } from '../../src/server/counts.ts';
+import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { forecast } from '../../src/server/forecast.ts';
 import { spokenSince } from '../../src/server/handover.ts';

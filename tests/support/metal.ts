@@ -18,7 +18,12 @@ export class Metal {
   /** Parts that each T's edge has cut since it was put in here. */
   readonly cut = new Map<number, number>();
   made: number;
+  /** Parts that were rightly counted, and those that somebody counted beyond them and has not taken back yet. */
   recorded: number;
+  over = 0;
+  /** Parts made when that was counted; and that something was changed since by the wrong number: whoever takes it back says how many they were. */
+  counted = 0;
+  byWrong = false;
   /** How far each row's edge stands off what its row held at the beginning, and each size off by its set-up. */
   private readonly edges = new Map<number, number>();
   private readonly setUp = new Map<number, number>();

@@ -148,7 +148,7 @@ interface OfKind {
   correction: { proposalId: number };
   reading: { readingId: number };
   assembly: { assemblyId: number };
-  /** `of`: the count that is taken back. */
+  /** `of`: the count that is taken back. `instead`: the place in the order of the entries of one that this puts right, told so many seconds ago. */
   parts: {
     jobId: number;
     /** `inUse`: which member of each group cut the last part before. */
@@ -156,6 +156,8 @@ interface OfKind {
       before: number;
       parts: number;
       of?: number;
+      instead?: number;
+      ago?: number;
       inUse?: { id: number; tool: number | null }[];
       /** So many more, or fewer, are scrap, and so many more, or fewer, are to be made. */
       scrapped?: number;

@@ -12,7 +12,8 @@ import { openCorrections } from '$server/corrections';
 import { withEnds } from '$server/edge-at-end';
 import { pool } from '$server/db';
 import { openFirstParts } from '$server/brought-in';
-import { countedTools, cycleBrokenOff, lastCount, recordParts, takeBackCount } from '$server/counts';
+import { countedTools, cycleBrokenOff, recordParts } from '$server/counts';
+import { lastCount, takeBackCount } from '$server/wrong-counts';
 import { scrapParts } from '$server/scrapped';
 import {
   addJob,
@@ -276,14 +277,10 @@ export const actions: Actions = {
       count: z.coerce.number().int().positive(),
       before: z.coerce.number().int().min(0),
       why: words('What was wrong', 200),
+      // empty: it is taken back whole
+      really: z.union([z.literal('').transform(() => 0), whole('How many it really was', 0, 500)]).default(0),
     }),
-    ({ input, asking }) =>
-      takeBackCount(asking, {
-        jobId: input.job,
-        count: input.count,
-        before: input.before,
-        why: input.why,
-      }),
+    ({ input: { job, ...rest }, asking }) => takeBackCount(asking, { jobId: job, ...rest }),
   ),
   take: actAtMachine(
     ({ unit }) =>
