@@ -7,7 +7,7 @@ import type { Length } from '../core/units/length.ts';
 import { setFlag } from './assemblies.ts';
 import { askAboutCount, keepPace } from './count-looks.ts';
 import { groupsOf, playing, shareOut, type Group } from './groups.ts';
-import { row, rows, type Db } from './db.ts';
+import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { lockJob, ofJob, type Job } from './jobs.ts';
 import { append } from './ledger.ts';
@@ -15,7 +15,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { countOnPallets, cutOn, takeBackFromPallets } from './pallet-counts.ts';
+import { countOnPallets, cutOn } from './pallet-counts.ts';
 import { callsOf } from './programs.ts';
 
 export interface PartsMade {

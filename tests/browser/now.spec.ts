@@ -160,6 +160,23 @@ test('a wrong count is taken back at the machine: the tools have their life agai
   expect(await tools.innerText()).toBe(before);
 });
 
+test('a wrong count becomes the right one in one step', async ({ as }) => {
+  const page = await as('operator');
+  await page.goto('/machines/4/now');
+  await ready(page);
+  const made = Number((await page.getByText(/^\d+ of 80$/).innerText()).split(' ')[0]);
+  await page.getByRole('textbox', { name: 'Parts made' }).fill('8');
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByText(`${made + 8} of 80`)).toBeVisible();
+  await page.getByText(/Counted wrongly\?/).click();
+  const back = page.getByRole('form', { name: 'Take the last count back' });
+  await back.getByLabel('What was wrong with the count').fill('Five, not eight.');
+  await back.getByLabel(/How many it really was/).fill('5');
+  await back.getByRole('button', { name: 'Make it 5, not 8' }).click();
+  await expect(page.getByText(`${made + 5} of 80`)).toBeVisible();
+  await expect(page.getByText(/The last count: 5 parts/)).toBeVisible();
+});
+
 test('a cycle that was broken off takes what was cut off the tools, makes no part, and can be taken back', async ({
   as,
 }) => {

@@ -11,14 +11,14 @@
   const right = $derived(Number(really));
 </script>
 
-<ActionForm action="?/takeBack" class="flex flex-wrap gap-2" label="Take the last count back">
+<ActionForm action="?/takeBack" class="mt-2 flex flex-wrap gap-2" label="Take the last count back">
   {#snippet children({ busy })}
     <input type="hidden" name="job" value={job.id} />
     <input type="hidden" name="count" value={counted.id} />
     <input type="hidden" name="before" value={job.made} />
     {#if counted.parts > 0}
       <label class="input h-14 w-44">
-        <span class="label">really</span>
+        <span class="label">it was</span>
         <input
           class="text-lg"
           name="really"
@@ -46,7 +46,7 @@
   {/snippet}
 </ActionForm>
 <p class="small-words">
-  {#if counted.parts > 0}With the right number, what was keyed or changed since still falls between the right
-    parts. Without it the whole count comes off: count them again afterwards.{/if}
+  {#if counted.parts > 0}Type the right number, and whatever was keyed or changed since stays between the
+    right parts. Left empty, the whole count comes off: count again afterwards.{/if}
   It stays in the ledger beside a counter-entry; the tools get their life back, but for those renewed since.
 </p>
