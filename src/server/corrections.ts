@@ -108,6 +108,7 @@ const CORRECTION = `SELECT p.id, s.state, p.at, m.id AS "machineId", m.name AS m
       (SELECT e.id, e.said FROM ledger e
        WHERE e.machine_id = g.machine_id AND e.tool = ${CUTTER} AND e.id > s.applied_entry AND (e.kind = 'placement' AND e.stage IN ('in', 'out')
          OR e.kind = 'life' AND e.stage = 'renewed' OR e.kind = 'assembly' AND e.stage IN ('indexed', 'reground'))
+         AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = e.id)
        ORDER BY e.id LIMIT 1)
       UNION ALL
       (SELECT e.id, e.said FROM job_begun e JOIN program b ON b.id = e.program_id

@@ -107,7 +107,8 @@ const changedSince = async (db: Db, tools: readonly CountedTool[], entry: number
         db,
         `SELECT a.id FROM unnest($1::integer[]) AS a (id) WHERE EXISTS (
            SELECT 1 FROM ledger l WHERE l.assembly_id = a.id AND l.id > $2
-             AND (l.kind = 'placement' AND l.stage = 'in' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground')))`,
+             AND (l.kind = 'placement' AND l.stage = 'in' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
+             AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = l.id))`,
         [tools.map(({ assemblyId }) => assemblyId), entry],
       )
     ).map(({ id }) => id),

@@ -53,7 +53,7 @@ export async function ranOf(db: Db, assembly: Assembly): Promise<Ran> {
     `SELECT g.number, g.material, m.kind, g.parts_per_cycle AS parts, coalesce(l.tool, 0) AS tool, g.id AS "programId", sum(-l.change_value)::bigint AS used
      FROM ledger l JOIN program g ON g.id = l.program_id JOIN machine m ON m.id = g.machine_id
      WHERE l.counter_id = $1 AND l.kind = 'life' AND l.stage IN ('used', 'given back') AND l.tool IS NOT NULL
-       AND l.id > coalesce((SELECT max(r.id) FROM ledger r WHERE r.counter_id = $1 AND r.stage = 'renewed'), 0)
+       AND l.id > coalesce((SELECT max(r.id) FROM ledger r WHERE r.counter_id = $1 AND r.stage = 'renewed' AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = r.id)), 0)
      GROUP BY g.id, m.kind, l.tool HAVING sum(-l.change_value) > 0 ORDER BY used DESC, g.number`,
     [assembly.counterId],
   );

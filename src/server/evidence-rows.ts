@@ -79,6 +79,8 @@ export const entriesOf = gathered((db, keys: readonly string[]) =>
          SELECT c.*, NULL, NULL FROM ledger c
          WHERE c.machine_id = q.machine AND c.id > q.after AND c.tool = ANY(q.tools) AND (c.kind = 'placement' AND c.stage IN ('in', 'out')
            OR c.kind = 'life' AND c.stage = 'renewed' OR c.kind = 'assembly' AND c.stage IN ('indexed', 'reground'))
+           -- its edge was not changed after all
+           AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = c.id)
        ) l ORDER BY l.id OFFSET 0) e`,
     [keyed(keys, ([machine, rows, tools, after]) => ({ machine, rows, tools, after }))],
   ),

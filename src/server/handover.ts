@@ -34,7 +34,7 @@ const changesIn = (db: Db, from: Date, to: Date) =>
      LEFT JOIN proposal p ON p.id = l.proposal_id LEFT JOIN feature f ON f.id = p.feature_id
      LEFT JOIN program g ON g.id = l.program_id
      WHERE l.at >= $1 AND l.at < $2
-       AND (l.kind = 'register' AND l.stage IN ('corrected', 'found') OR l.kind = 'life' AND l.stage = 'renewed'
+       AND (l.kind = 'register' AND l.stage IN ('corrected', 'found') OR l.kind = 'life' AND l.stage = 'renewed' AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = l.id)
             OR l.kind = 'assembly' AND l.stage = 'flag' AND l.detail ->> 'flag' = 'broken'
             OR l.kind = 'program' AND l.stage IN ('started', 'finished', 'set up'))
      ORDER BY l.id`,

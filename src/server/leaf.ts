@@ -155,7 +155,7 @@ async function cameIn(db: Db, cell: Cell, shift: Shift): Promise<Came[] | null> 
      FROM ledger l JOIN assembly a ON a.id = l.assembly_id JOIN machine m ON m.id = l.machine_id
      WHERE l.at >= $1 AND l.at < $2 AND l.tool IS NOT NULL
        AND ((l.kind = 'assembly' AND l.stage = 'flag' AND l.detail ->> 'flag' IN ('expired', 'broken'))
-            OR (l.kind = 'life' AND l.stage = 'renewed') OR (l.kind = 'placement' AND l.stage = 'out'))
+            OR (l.kind = 'life' AND l.stage = 'renewed' AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = l.id)) OR (l.kind = 'placement' AND l.stage = 'out'))
      ORDER BY l.id`,
     [shift.start, shift.end],
   );

@@ -70,7 +70,7 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
             coalesce((SELECT bool_or(n.at >= q.since) FROM (SELECT r.at FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.feature_id DESC, r.id DESC LIMIT 5) n), false) AS lately,
             EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.tool = ANY (ARRAY[f.tool, f.other_tool] || cuts.now)
                       AND (l.kind = 'life' AND l.stage = 'renewed' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
-                      AND l.id > seen.entry)
+                      AND l.id > seen.entry AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = l.id))
               -- a sister that took over is another edge too
               OR EXISTS (SELECT 1 FROM ledger l WHERE l.machine_id = f.machine_id AND l.kind = 'machine' AND l.stage = 'group' AND l.id > seen.entry
                            AND (l.detail -> 'took' ->> 'group')::integer = ANY (cuts.groups)) AS renewed

@@ -48,6 +48,16 @@ export async function openRenewal(db: Db, assemblyId: number): Promise<Renewal |
   return { ...renewal, steps, cutSince: since!.cut };
 }
 
+/** The same, held: whoever takes a step of it or drops it at this moment waits, and then sees what was done. */
+export async function heldRenewal(db: Db, assemblyId: number): Promise<Renewal | null> {
+  const held = await row(
+    db,
+    'SELECT 1 FROM renewal WHERE assembly_id = $1 AND finished_at IS NULL FOR NO KEY UPDATE',
+    [assemblyId],
+  );
+  return held && openRenewal(db, assemblyId);
+}
+
 export const openRenewals = (db: Db) =>
   rows<{
     assemblyId: number;
@@ -109,9 +119,8 @@ export interface StepData extends MadeUntilNow {
 export function takeStep(asking: Asking, data: StepData) {
   return once(asking, 'renewalStep', data, async (db) => {
     const assembly = await heldAssembly(db, data.assemblyId);
-    const renewal = await openRenewal(db, data.assemblyId);
+    const renewal = await heldRenewal(db, data.assemblyId);
     if (!renewal || !assembly) throw new Refused('No renewal of this assembly is under way.');
-    await db.query('SELECT 1 FROM renewal WHERE id = $1 FOR NO KEY UPDATE', [renewal.id]);
     const refusal = renewalRefusal(
       renewal.steps.map((step) => step.step),
       data.step,

@@ -42,11 +42,11 @@ export async function lastGoodOf(
   const measured = await row<{ at: number; when: Date }>(
     db,
     `SELECT entry AS at, at AS "when" FROM (
-       SELECT t.entry, t.at FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'measured' WHERE r.assembly_id = $1 AND t.entry <= $2
+       SELECT t.entry, t.at FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'measured' WHERE r.assembly_id = $1 AND NOT r.dropped AND t.entry <= $2
        UNION ALL
        (SELECT l.id, l.at FROM ledger l WHERE l.assembly_id = $1 AND l.kind = 'register' AND l.stage = 'measured' AND l.id <= $2
          AND l.id > (SELECT max(p.id) FROM ledger p WHERE p.assembly_id = $1 AND p.id <= $2 AND (p.kind = 'placement' AND p.stage = 'in'
-                       OR p.kind = 'assembly' AND p.stage IN ('built', 'indexed', 'reground')))
+                       OR p.kind = 'assembly' AND p.stage IN ('built', 'indexed', 'reground') AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = p.id)))
         ORDER BY l.id LIMIT 1)
      ) known ORDER BY entry DESC LIMIT 1`,
     [of.assemblyId, of.entry],
@@ -61,10 +61,10 @@ export async function mended(db: Db, of: Quarantine) {
     db,
     `SELECT at, person, entry FROM (
        SELECT t.at, p.name AS person, t.entry FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'changed' JOIN person p ON p.id = t.person_id
-       WHERE r.assembly_id = $1 AND t.entry > $2
+       WHERE r.assembly_id = $1 AND NOT r.dropped AND t.entry > $2
        UNION ALL
        SELECT l.at, p.name, l.id FROM ledger l JOIN person p ON p.id = l.person_id
-       WHERE l.assembly_id = $1 AND l.kind = 'assembly' AND l.stage IN ('built', 'indexed', 'reground') AND l.id > $2
+       WHERE l.assembly_id = $1 AND l.kind = 'assembly' AND l.stage IN ('built', 'indexed', 'reground') AND l.id > $2 AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = l.id)
      ) changes ORDER BY entry DESC LIMIT 1`,
     [of.assemblyId, of.entry],
   );
@@ -73,7 +73,7 @@ export async function mended(db: Db, of: Quarantine) {
     db,
     `SELECT at, person FROM (
        SELECT t.at, p.name AS person, t.entry FROM renewal r JOIN renewal_step t ON t.renewal_id = r.id AND t.step = 'measured' JOIN person p ON p.id = t.person_id
-       WHERE r.assembly_id = $1 AND t.entry >= $2
+       WHERE r.assembly_id = $1 AND NOT r.dropped AND t.entry >= $2
        UNION ALL
        SELECT l.at, p.name, l.id FROM ledger l JOIN person p ON p.id = l.person_id
        WHERE l.assembly_id = $1 AND l.kind = 'register' AND l.stage = 'measured' AND l.id >= $2

@@ -26,7 +26,7 @@ export async function countWear(
     db,
     `SELECT c.id, a.id AS "assemblyId", a.number, a.flag, c.value AS remaining, c.watched AS kind, c.watched_feature AS "featureId",
             coalesce((SELECT max(l.id) FROM ledger l WHERE l.counter_id = c.id AND l.kind = 'life' AND l.stage IN ('renewed', 'set')), 0) AS since,
-            coalesce((SELECT max(l.id) FROM ledger l WHERE l.counter_id = c.id AND l.kind = 'life' AND l.stage = 'renewed'), 0) AS renewed
+            coalesce((SELECT max(l.id) FROM ledger l WHERE l.counter_id = c.id AND l.kind = 'life' AND l.stage = 'renewed' AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = l.id)), 0) AS renewed
      FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN life_counter c ON c.assembly_id = a.id
      WHERE s.machine_id = $1 AND s.tool = $2 AND c.basis = 'wear' FOR UPDATE OF c`,
     [keyed.machineId, keyed.tool],

@@ -150,12 +150,12 @@ const usedByCount = (db: Db, jobId: number, count: number) =>
   }>(
     db,
     `SELECT c.id AS "counterId", a.id AS "assemblyId", a.number, l.tool, (-l.change_value)::bigint AS used, c.value AS remaining, a.flag,
-            EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND (r.stage = 'renewed' OR r.detail ? 'basis') AND r.counter_id = c.id AND r.id > l.id
+            EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND (r.stage = 'renewed' OR r.detail ? 'basis') AND r.counter_id = c.id AND r.id > l.id AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = r.id)
                       -- its life was set by what was counted of an edge that was there already
                       AND NOT (r.detail ? 'cutSince' AND s.entry < l.id))
               OR coalesce(s.entry > l.id, false) AS renewed
      FROM ledger l JOIN life_counter c ON c.id = l.counter_id JOIN assembly a ON a.id = c.assembly_id
-     LEFT JOIN LATERAL (SELECT max(t.entry) AS entry FROM renewal n JOIN renewal_step t ON t.renewal_id = n.id AND t.step = 'changed' WHERE n.assembly_id = a.id) s ON true
+     LEFT JOIN LATERAL (SELECT max(t.entry) AS entry FROM renewal n JOIN renewal_step t ON t.renewal_id = n.id AND t.step = 'changed' WHERE n.assembly_id = a.id AND NOT n.dropped) s ON true
      WHERE l.kind = 'life' AND l.stage = 'used' AND l.job_id = $1 AND l.id > $2
        AND l.id < coalesce((SELECT min(n.id) FROM ledger n WHERE n.kind = 'parts' AND n.job_id = $1 AND n.id > $2 AND n.stage IN ('made', 'broken off')), 9223372036854775807)
      ORDER BY c.id`,

@@ -36,6 +36,21 @@ test('a limit is learnt from edges that cut what is cut now; how one ended is to
   await expect(page.getByRole('button', { name: 'Put it on record' })).toHaveCount(0);
 });
 
+test('a renewal that was begun at the wrong tool is dropped, and the tool is as it was', async ({ as }) => {
+  const page = await as('setter');
+  await page.goto('/tools/9');
+  await ready(page);
+  const life = page.getByRole('region', { name: 'Renewal' });
+  await life.getByRole('button', { name: 'Begin' }).click();
+  await expect(life.getByText(/^Begun by/)).toBeVisible();
+  await life.getByText('Wrong tool?').click();
+  await expect(life.getByText(/^Nothing of A-109 has changed yet/)).toBeVisible();
+  const drop = life.getByRole('form', { name: 'Drop the renewal' });
+  await drop.getByLabel('Why it is dropped').fill('meant A-106');
+  await drop.getByRole('button', { name: 'Drop the renewal' }).click();
+  await expect(life.getByRole('button', { name: 'Begin' })).toBeVisible();
+});
+
 test('inserts are indexed on the bench with how the old edge ended, and the tool has its life again', async ({
   as,
 }) => {

@@ -28,6 +28,7 @@ export const STAGES = {
     'preset',
     'flag',
     'renewal',
+    'renewalDropped',
     'step',
     'labelled',
     'checked',

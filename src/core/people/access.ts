@@ -206,6 +206,7 @@ export const ACCESS: Readonly<Record<string, Act | 'anyone'>> = {
   '/tools/[id]/life?/ended': 'renewTools',
   '/tools/[id]?/flag': 'flagTools',
   '/tools/[id]?/renew': 'renewTools',
+  '/tools/[id]?/dropRenewal': 'renewTools',
   '/tools/[id]?/life': 'setLives',
   '/tools/[id]?/step': 'renewTools',
   '/tools/builder': 'buildTools',

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { indexingWords, usedUp, type InsertSet } from '$core/assembly/inserts';
   import type { Making } from '$core/shift/likely-made';
+  import DropRenewal from './DropRenewal.svelte';
   import EdgeEnded from './EdgeEnded.svelte';
   import { nextStep, RENEWAL_STEPS, RENEWAL_WORDS, type RenewalStep } from '$core/life/renewal';
   import { referenceOf, gaugeLengthFromRegister, type LengthSchool } from '$core/length/schools';
@@ -253,5 +254,10 @@
         </li>
       {/each}
     </ol>
+    {#if mayRenew}<DropRenewal
+        number={assembly.number}
+        steps={renewal.steps.map((each) => each.step)}
+        inserts={inserts.length > 0}
+      />{/if}
   {/if}
 </section>

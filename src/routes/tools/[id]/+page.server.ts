@@ -19,6 +19,7 @@ import { ledgerEntries } from '$server/ledger';
 import { past } from '$server/replica';
 import { geometryKinds, machineById, machines, type Machine } from '$server/machines';
 import { registersOf } from '$server/registers';
+import { dropRenewal } from '$server/renewal-dropped';
 import { openRenewal, otherGeometry, startRenewal, takeStep, wearOf, type StepData } from '$server/renewals';
 import { act, actOn, lengthIn, madeUntilNow, ticked, words } from '../../action';
 import { measuredOn } from '../../measured';
@@ -231,6 +232,9 @@ export const actions: Actions = {
     indexInserts(asking, Number(event.params.id), input.ended),
   ),
   renew: act(z.object({}), ({ asking, event }) => startRenewal(asking, Number(event.params.id))),
+  dropRenewal: act(z.object({ why: words('Why it is dropped', 200) }), ({ input, asking, event }) =>
+    dropRenewal(asking, { assemblyId: Number(event.params.id), ...input }),
+  ),
   step: actOn(
     async (event) => {
       const assembly = await found(event.params.id);
