@@ -14,6 +14,7 @@ import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import type { Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
+import { writeFound } from './registers.ts';
 import { Refused } from './outcome.ts';
 import { countWear } from './wear-life.ts';
 import { partDoubts } from './wrong-readings.ts';
@@ -254,6 +255,16 @@ async function readOne(
 ): Promise<ReadBackAnswer> {
   const correction = await lockedCorrection(db, proposalId);
   const moved = overtaken(correction);
+  if (moved && shown === correction.to && correction.present === correction.from) {
+    // it was keyed before it was withdrawn, and parts were cut with it: what the control shows is so, whatever is on record
+    const why = 'A correction was keyed here that was withdrawn before it was read back.';
+    const { registerId, from: before, to: after } = correction;
+    await writeFound(db, asking.personId, { registerId, before, after, why });
+    return {
+      kept: false,
+      overtaken: `${correction.withdrawn ?? 'It was overtaken.'} It was keyed by then: row ${correction.row} shows ${signed(correction)}, and that is on record now. Leave it as it is, and measure a part that is cut from here on.`,
+    };
+  }
   if (moved) return { kept: false, overtaken: moved };
   if (correction.state !== 'approved')
     throw new Refused(

@@ -15,6 +15,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { placeThen, typedAt } from './told-then.ts';
 import { countOnPallets, cutOn } from './pallet-counts.ts';
 import { callsOf } from './programs.ts';
 
@@ -41,22 +42,25 @@ export async function countParts(db: Db, personId: number, made: PartsMade): Pro
   if (job.state !== 'running') throw new Refused('This job is not running.');
   // who counted meanwhile is told that, not asked about a number
   if (made.doubted && made.before === job.made) await askAboutCount(db, job, made.parts);
-  return keepCount(db, personId, job, made);
+  const told = typedAt();
+  const then = told && { place: await placeThen(db, job.machineId, told) };
+  return keepCount(db, personId, job, made, then);
 }
 
-/** Parts that were counted wrong, and how many they were: they were told when the wrong count was. */
-interface PutRight {
-  instead: number;
-  ago: number;
+/** A count that was told before it is entered: where in the order of the entries, and the wrong one that it puts right, told so many seconds ago. */
+interface ToldThen {
+  place: number;
+  instead?: number;
+  ago?: number;
 }
 
-/** Enters parts of a job, and what they took of each tool; of a count that is put right, of those whose edge cut already when it was told. */
+/** Enters parts of a job, and what they took of each tool; of one that was told before, of those whose edge cut already then. */
 export async function keepCount(
   db: Db,
   personId: number,
   job: Job,
   made: PartsMade,
-  right: PutRight | null = null,
+  then: ToldThen | null = null,
 ): Promise<{ expired: string[] }> {
   const calls = await callsOf(db, job.programId);
   const groups = await calledIn(db, job.machineId, calls);
@@ -69,14 +73,14 @@ export async function keepCount(
       detail: {
         before: made.before,
         parts: made.parts,
-        ...(right ?? {}),
+        ...(then ?? {}),
         // who cut the last part before these, for whoever takes the count back
         ...(groups.length > 0 ? { inUse: groups.map(({ id, inUse }) => ({ id, tool: inUse })) } : {}),
       },
     }),
   );
   const counting = await countedTools(db, job);
-  const fresh = right ? await changedSince(db, counting, right.instead) : new Set();
+  const fresh = then ? await changedSince(db, counting, then.place) : new Set();
   const tools = counting.filter(({ assemblyId }) => !fresh.has(assemblyId));
   const shares = await takeOver(db, personId, job, groups, calls, made.before, made.parts);
   const expired: string[] = [];

@@ -57,32 +57,36 @@ export const readingsOf = gathered((db, keys: readonly string[]) =>
               CASE WHEN coalesce(n.place, n.pallet) IS NOT NULL THEN json_build_object('place', coalesce(n.place, 1), 'parts', coalesce(n.places, 1), 'pallet', n.pallet) END AS place
        FROM unnest(q.sizes) AS f (id) CROSS JOIN LATERAL (
          SELECT * FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.id DESC LIMIT $2) n
-       ORDER BY n.entry OFFSET 0) e`,
+       ORDER BY n.entry, n.id OFFSET 0) e`,
     [keyed(keys, ([sizes]) => ({ sizes })), READINGS],
   ),
 );
 
-/** What moved the rows of a machine, and what changed the edges of its tools, after an entry. */
+/**
+ * What moved the rows of a machine, and what changed the edges of its tools, after an entry; and since some jobs began, where that is
+ * earlier: a part of theirs may have been measured for the first time after a change that it was cut before.
+ */
 export const entriesOf = gathered((db, keys: readonly string[]) =>
   rows<EntryRow & { of: string }>(
     db,
-    `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, rows integer[], tools integer[], after bigint)
+    `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, rows integer[], tools integer[], jobs integer[], first bigint)
+     CROSS JOIN LATERAL (SELECT least(q.first, (SELECT min(b.id) FROM job_begun b WHERE b.job_id = ANY (q.jobs))) AS after) since
      CROSS JOIN LATERAL (
        SELECT l.id AS entry, l.kind, l.stage, l.register_id AS "registerId", l.proposal_id AS "proposalId", l.tool, l.row, l.register_kind AS "registerKind",
               l.before_value AS before, l.after_value AS after, cut_known(l.id, l.detail) AS cut, (l.detail ->> 'jobs')::integer AS jobs
        FROM (
          -- each by its own index
          SELECT m.*, o.row, o.kind AS register_kind FROM register o CROSS JOIN LATERAL (
-           SELECT * FROM ledger r WHERE r.register_id = o.id AND r.id > q.after OFFSET 0) m
+           SELECT * FROM ledger r WHERE r.register_id = o.id AND r.id > since.after OFFSET 0) m
          WHERE o.machine_id = q.machine AND o.row = ANY(q.rows)
          UNION ALL
          SELECT c.*, NULL, NULL FROM ledger c
-         WHERE c.machine_id = q.machine AND c.id > q.after AND c.tool = ANY(q.tools) AND (c.kind = 'placement' AND c.stage IN ('in', 'out')
+         WHERE c.machine_id = q.machine AND c.id > since.after AND c.tool = ANY(q.tools) AND (c.kind = 'placement' AND c.stage IN ('in', 'out')
            OR c.kind = 'life' AND c.stage = 'renewed' OR c.kind = 'assembly' AND c.stage IN ('indexed', 'reground'))
            -- its edge was not changed after all
            AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = c.id)
        ) l ORDER BY l.id OFFSET 0) e`,
-    [keyed(keys, ([machine, rows, tools, after]) => ({ machine, rows, tools, after }))],
+    [keyed(keys, ([machine, rows, tools, jobs, first]) => ({ machine, rows, tools, jobs, first }))],
   ),
 );
 

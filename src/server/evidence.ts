@@ -142,10 +142,12 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   const every = partsOf(await readingsOf(db, JSON.stringify([features.map(({ id }) => id)])), features);
   const { read, unsure } = await ofThisEdge(db, every, features, cut);
   const tools = [...new Set(group.flatMap(({ moves }) => moves.map(({ tool }) => tool)))];
-  // what changed before the first of these readings was typed is in what the rows held then
+  // what changed before the first of these readings was typed, and before their jobs began, is in what the rows held then
+  const jobs = [...new Set(read.flatMap(({ jobId }) => jobId ?? []))];
+  const since = read[0]?.entry;
   const entries = await entriesOf(
     db,
-    JSON.stringify([machine.id, held.map(({ row }) => row), tools, read[0]?.entry ?? 0]),
+    JSON.stringify([machine.id, held.map(({ row }) => row), tools, jobs, since ?? 0]),
   );
   const change = (each: EntryRow): Change => ({ entry: each.entry, cut: each.cut, jobs: each.jobs ?? 0 });
   const moves = ids.map((id) =>
@@ -182,7 +184,7 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   };
   const size = new Map(features.map(({ id }, i) => [id, i]));
   const numbers = [...new Set(features.map((each) => each.programNumber))];
-  const begun = await begunAnew(db, machine.id, numbers, read[0]?.entry);
+  const begun = await begunAnew(db, machine.id, numbers, jobs, since);
   const programOf = (each: PartRow) => features[size.get(each.featureId)!]!.programNumber;
   // nobody knows whether they were cut before it was changed
   read.forEach((each, i) => {

@@ -79,7 +79,8 @@ const measuredOnJobs = gathered((db, keys: readonly string[]) => {
      LEFT JOIN LATERAL (SELECT l.id AS entry FROM job_begun l WHERE l.job_id = q.job
        AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id DESC LIMIT 1) anew ON true
      JOIN feature f ON f.machine_id = q.machine AND f.program_number = q.program
-     LEFT JOIN LATERAL (SELECT r.entry FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.feature_id DESC, r.id DESC LIMIT 1) seen ON true
+     -- one that was told late is not the newest
+     LEFT JOIN LATERAL (SELECT max(n.entry) AS entry FROM (SELECT r.entry FROM reading r WHERE r.feature_id = f.id AND r.doubt IS NULL ORDER BY r.feature_id DESC, r.id DESC LIMIT 5) n) seen ON true
      -- the groups that the program calls and a tool of the size is in, and who of them cuts
      CROSS JOIN LATERAL (
        SELECT coalesce(array_agg(t.in_use), '{}') AS now, coalesce(array_agg(t.id), '{}') AS groups FROM tool_group t

@@ -17,8 +17,8 @@ import { localDate } from '../core/shift/calendar.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import { formatLength, formatWithUnit } from '../core/units/format-length.ts';
 import { nanometres, type Length } from '../core/units/length.ts';
-import { asked } from './asked.ts';
 import { cellNow } from './clock.ts';
+import { placeThen, typedAt } from './told-then.ts';
 import { row, rows, type Db } from './db.ts';
 import { unlessBroughtIn } from './brought-in.ts';
 import { cellOf } from './cell.ts';
@@ -260,10 +260,7 @@ function mustHaveRegisters(machine: Machine, feature: Feature, evidence: Evidenc
 
 /** When a reading was measured; undefined: just now. A clock that is ahead tells nothing, and what a device kept was measured when it was typed. */
 function measuredAt(said: Date | null): Date | undefined {
-  const now = cellNow();
-  if (said !== null && said <= now) return said;
-  const ago = asked()?.typed.ago ?? 0;
-  return ago === 0 ? undefined : new Date(now.getTime() - ago * 1000);
+  return said !== null && said <= cellNow() ? said : (typedAt() ?? undefined);
 }
 
 export async function insertReading(
@@ -282,8 +279,11 @@ export async function insertReading(
         [feature.id, jobId],
       ))!.n + 1
     : null;
+  const typed = typedAt();
   const id = await insertRecord(db, 'reading', {
     at: measuredAt(taken.measuredAt ?? null),
+    // it was cut before it was typed, and so before whatever came after that; a gauge's own clock may be an hour off, and orders nothing
+    entry: typed ? await placeThen(db, machine.id, typed) : undefined,
     featureId: feature.id,
     programId,
     jobId,

@@ -6,30 +6,33 @@ import { gathered, keyed } from './gather.ts';
 import type { Machine } from './machines.ts';
 import type { Feature } from './programs.ts';
 
-/** Where programs were set up anew, since the first of the readings. */
+/** Where programs were set up anew, since the first of the readings was typed or their jobs began. */
 export const begunAnew = async (
   db: Db,
   machineId: number,
   numbers: readonly string[],
+  jobs: readonly number[],
   /** Entry of the first reading. */
   first: number | undefined,
 ): Promise<BegunAnew[]> =>
   first === undefined
     ? []
-    : (await begunOf(db, JSON.stringify([machineId, numbers, first]))).map(({ program, ...change }) => ({
-        program,
-        change,
-      }));
+    : (await begunOf(db, JSON.stringify([machineId, numbers, jobs, first]))).map(
+        ({ program, ...change }) => ({
+          program,
+          change,
+        }),
+      );
 const begunOf = gathered((db, keys: readonly string[]) =>
   rows<Change & { of: string; program: string }>(
     db,
-    `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, numbers text[], first bigint)
+    `SELECT q.key AS "of", e.* FROM jsonb_to_recordset($1) AS q (key text, machine integer, numbers text[], jobs integer[], first bigint)
      CROSS JOIN LATERAL (
        SELECT g.number AS program, l.id AS entry, cut_known(l.id, l.detail) AS cut, coalesce((l.detail ->> 'jobs')::integer, 0) AS jobs
        FROM job_begun l JOIN program g ON g.id = l.program_id
-       WHERE l.machine_id = q.machine AND l.id > q.first AND g.number = ANY(q.numbers)
+       WHERE l.machine_id = q.machine AND l.id > least(q.first, (SELECT min(b.id) FROM job_begun b WHERE b.job_id = ANY (q.jobs))) AND g.number = ANY(q.numbers)
          AND set_up_anew(l.machine_id, l.program_id, l.id) ORDER BY l.id OFFSET 0) e`,
-    [keyed(keys, ([machine, numbers, first]) => ({ machine, numbers, first }))],
+    [keyed(keys, ([machine, numbers, jobs, first]) => ({ machine, numbers, jobs, first }))],
   ),
 );
 

@@ -132,7 +132,11 @@ export function takeBackCount(asking: Asking, wrong: WrongCount) {
       ...(pallet === null ? {} : { withPallet: pallet }),
     };
     const ago = Math.max(0, Math.round((cellNow().getTime() - count.at.getTime()) / 1000));
-    await keepCount(db, asking.personId, await lockJob(db, job.id), right, { instead: count.place, ago });
+    await keepCount(db, asking.personId, await lockJob(db, job.id), right, {
+      instead: count.id,
+      place: count.place,
+      ago,
+    });
   });
 }
 

@@ -32,6 +32,8 @@ import {
   type StepData,
 } from '../../src/server/renewals.ts';
 import { takeBackReading } from '../../src/server/wrong-readings.ts';
+import { answering, typedAgo } from '../../src/server/asked.ts';
+import { cellNow } from '../../src/server/clock.ts';
 import { as, weirside } from '../support/cell.ts';
 import { chance } from '../support/chance.ts';
 import { Metal } from '../support/metal.ts';
@@ -78,9 +80,28 @@ class Shop {
     return null;
   }
 
+  /** What was typed at a tablet that has no network is sent in its order when it has one again, with when it was typed. */
+  async online(metal: Metal): Promise<void> {
+    const kept = metal.kept ?? [];
+    metal.kept = null;
+    for (const { at, send } of kept)
+      await answering('kept', typedAgo(String((cellNow().getTime() - at) / 1000)), send);
+  }
   /** Somebody measures one of the last parts: the newest mostly, by the gauge's steps, and once more where that is asked. */
   async measure(metal: Metal): Promise<void> {
     if (metal.parts.length === 0) return;
+    if (metal.kept) {
+      const [part, size] = [metal.parts.at(-1)!, this.pick(metal.plant.sizes)];
+      metal.kept.push({
+        at: cellNow().getTime(),
+        send: async () => {
+          const answer = await this.read(metal, size, part.number, part.off.get(size.id)!, false);
+          if (answer?.took && !HARMLESS.includes(answer.took.verdict))
+            await this.readOff(metal, answer.took.sentence);
+        },
+      });
+      return;
+    }
     const part = this.happens(0.7) ? metal.parts.at(-1)! : this.pick(metal.parts.slice(-6));
     const size = this.pick(metal.plant.sizes);
     for (const confirmed of [false, true]) {
@@ -355,6 +376,7 @@ class Shop {
   /** One thing happens at one machine. */
   async something(metal: Metal, cut: (metal: Metal, parts: number) => Promise<void>): Promise<void> {
     const dice = this.luck.next();
+    if (metal.kept && this.happens(0.2)) await this.online(metal);
     if (dice < 0.26) {
       // the door is open while it is measured and its wear is zeroed; between the steps before it may run on
       if (metal.renewing.length > 0 && metal.renewing.length < 4) return metal.renewing.shift()!();
@@ -367,6 +389,7 @@ class Shop {
     else if (dice < 0.91) await this.miscount(metal);
     else if (dice < 0.925) await this.setUp(metal);
     else if (dice < 0.94) await this.miscount(metal);
+    else if (dice < 0.945) metal.kept ??= [];
     else if (dice < 0.95) await this.misread(metal);
     else if (metal.renewing.length > 0) await metal.renewing.shift()!();
     else await this.renew(metal);

@@ -17,6 +17,8 @@ export class Metal {
   renewing: (() => Promise<void>)[] = [];
   /** Parts that each T's edge has cut since it was put in here. */
   readonly cut = new Map<number, number>();
+  /** What a tablet without a network keeps, each by when it was typed, in milliseconds; null: it has one. */
+  kept: { at: number; send: () => Promise<void> }[] | null = null;
   made: number;
   /** Parts that were rightly counted, and those that somebody counted beyond them and has not taken back yet. */
   recorded: number;

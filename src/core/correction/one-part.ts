@@ -20,7 +20,7 @@ export interface TypedReading {
 
 /** All readings of one size of one part, as it was cut once: one reading, however many took it. */
 export type OneReading<R> = R & {
-  /** Those of which `measured` is the mean, and all there are of this cut, in the order they were typed. */
+  /** Those of which `measured` is the mean, and all there are of this cut, in the order they arrived. */
   meant: Length[];
   typed: Length[];
 };
@@ -36,7 +36,7 @@ export type OneReading<R> = R & {
  *
  * @param readings of any sizes, in the order they were typed
  * @param widthOf tolerance of a size, by its feature
- * @returns one for each cut, by its first entry; the id is of the newest
+ * @returns one for each cut, by its first entry; the id is of the one that arrived last
  */
 export function onePart<R extends TypedReading>(
   readings: readonly R[],
@@ -60,14 +60,17 @@ export function onePart<R extends TypedReading>(
       ({ measured }) => Math.abs(measured - newest.measured) <= FAR_APART * widthOf(newest.featureId),
     );
     const meant = near.map(({ measured }) => measured);
+    // one that a device kept arrives after others that were typed later
+    const arrived = cut.toSorted((a, b) => a.id - b.id);
     return {
       ...newest,
+      id: arrived.at(-1)!.id,
       entry: first.entry,
       recut: first.recut,
       firstOff: first.firstOff,
       measured: nanometres(Math.round(meant.reduce((sum, each) => sum + each, 0) / meant.length)),
       meant,
-      typed: cut.map(({ measured }) => measured),
+      typed: arrived.map(({ measured }) => measured),
     };
   });
 }

@@ -149,7 +149,7 @@ interface OfKind {
   correction: { proposalId: number };
   reading: { readingId: number };
   assembly: { assemblyId: number };
-  /** `of`: the count that is taken back. `instead`: the place in the order of the entries of one that this puts right, told so many seconds ago. */
+  /** `of`: the count that is taken back. `instead`: one that this puts right. `place`: its place in the order of the entries, where it was told so many seconds before it was entered. */
   parts: {
     jobId: number;
     /** `inUse`: which member of each group cut the last part before. */
@@ -158,6 +158,7 @@ interface OfKind {
       parts: number;
       of?: number;
       instead?: number;
+      place?: number;
       ago?: number;
       inUse?: { id: number; tool: number | null }[];
       /** So many more, or fewer, are scrap, and so many more, or fewer, are to be made. */
