@@ -280,10 +280,11 @@ export async function insertReading(
       ))!.n + 1
     : null;
   const typed = typedAt();
+  const then = typed ? await placeThen(db, machine.id, typed) : undefined;
   const id = await insertRecord(db, 'reading', {
     at: measuredAt(taken.measuredAt ?? null),
     // it was cut before it was typed, and so before whatever came after that; a gauge's own clock may be an hour off, and orders nothing
-    entry: typed ? await placeThen(db, machine.id, typed) : undefined,
+    entry: then,
     featureId: feature.id,
     programId,
     jobId,
@@ -301,6 +302,9 @@ export async function insertReading(
     places: taken.cutIn?.parts,
     pallet: taken.pallet === undefined ? palletOf(await palletsCut(db, jobId), part) : taken.pallet,
   });
+  // of parts that were measured without a job nothing is counted: they are held against the order of the entries
+  if (then !== undefined && doubt === null && jobId !== null)
+    await db.query('SELECT cut_told_late($1, $2, $3::text)', [machine.id, then, jobId]);
   await append(
     db,
     entry.reading(doubt === null ? 'taken' : 'questioned', {

@@ -31,6 +31,7 @@ import {
   wearOf,
   type StepData,
 } from '../../src/server/renewals.ts';
+import { dropRenewal } from '../../src/server/renewal-dropped.ts';
 import { takeBackReading } from '../../src/server/wrong-readings.ts';
 import { answering, typedAgo } from '../../src/server/asked.ts';
 import { cellNow } from '../../src/server/clock.ts';
@@ -307,7 +308,35 @@ class Shop {
           }),
         );
       };
+    // it was another tool that was to be changed: seen sooner or later, and dropped
+    if (this.happens(0.2)) {
+      const steps = [
+        step('changed', async () => {
+          await this.takeBack(metal);
+          metal.recorded = metal.made;
+          return { made: metal.made, sure: metal.made };
+        }),
+        step('lifeSet', async () =>
+          life === undefined
+            ? {}
+            : { life: Math.max(1, life - (await openRenewal(pool(), assemblyId))!.cutSince) },
+        ),
+        step('flagCleared'),
+      ];
+      metal.doorOpen = 0;
+      metal.renewing = [
+        ...steps.slice(0, Math.floor(this.luck.next() * 4)),
+        async () =>
+          void this.taken(
+            metal,
+            'renewal dropped',
+            await dropRenewal(as(this.cell.setter), { assemblyId, why: 'it was another tool' }),
+          ),
+      ];
+      return;
+    }
     const fresh = (value: Length) => nanometres(value + Math.round(this.luck.normal() * 8) * plant.increment);
+    metal.doorOpen = 4;
     metal.renewing = [
       step('changed', async () => {
         // in a hurry nobody looks whether the number on record is right
@@ -379,7 +408,8 @@ class Shop {
     if (metal.kept && this.happens(0.2)) await this.online(metal);
     if (dice < 0.26) {
       // the door is open while it is measured and its wear is zeroed; between the steps before it may run on
-      if (metal.renewing.length > 0 && metal.renewing.length < 4) return metal.renewing.shift()!();
+      if (metal.renewing.length > 0 && metal.renewing.length < metal.doorOpen)
+        return metal.renewing.shift()!();
       await cut(metal, Math.min(metal.left, 1 + Math.floor(this.luck.next() * 4)));
       if (this.happens(0.6)) await this.count(metal);
     } else if (dice < 0.58) await this.measure(metal);
@@ -438,6 +468,7 @@ describe('whatever is done in whatever order, by people who say what they see', 
       'set up',
       'count taken back',
       'count put right',
+      'renewal dropped',
       'reading taken back',
     ])
       expect(done.get(what), what).toBeGreaterThan(0);

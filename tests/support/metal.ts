@@ -15,6 +15,8 @@ export class Metal {
   untold: { id: number; register: number; first: number }[] = [];
   /** Steps that are left of a renewal. */
   renewing: (() => Promise<void>)[] = [];
+  /** How many are left when the door is opened for the rest of them. */
+  doorOpen = 0;
   /** Parts that each T's edge has cut since it was put in here. */
   readonly cut = new Map<number, number>();
   /** What a tablet without a network keeps, each by when it was typed, in milliseconds; null: it has one. */
