@@ -16,7 +16,15 @@ import { movesOf, toleranceWidth, type Moves } from '../core/inspection/feature.
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
 import type { Length } from '../core/units/length.ts';
 import type { Db } from './db.ts';
-import { entriesOf, heldBy, locksOf, readingsOf, type EntryRow, type ReadingRow } from './evidence-rows.ts';
+import {
+  READINGS,
+  entriesOf,
+  heldBy,
+  locksOf,
+  readingsOf,
+  type EntryRow,
+  type ReadingRow,
+} from './evidence-rows.ts';
 import type { Machine } from './machines.ts';
 import { calledGroups, cutBy, groupsOfFeature, whoCut, type CalledGroup } from './members.ts';
 import { featuresOn, type Feature } from './programs.ts';
@@ -139,11 +147,14 @@ export async function evidenceOf(db: Db, machine: Machine, feature: Feature): Pr
   held.sort((a, b) => order.get(`${a.row} ${a.kind}`)! - order.get(`${b.row} ${b.kind}`)!);
   const index = new Map(held.map(({ row, kind }, i) => [`${row} ${kind}`, i]));
   const ids = held.map(({ id }) => id);
-  const every = partsOf(await readingsOf(db, JSON.stringify([features.map(({ id }) => id)])), features);
+  const typed = await readingsOf(db, JSON.stringify([features.map(({ id }) => id)]));
+  const every = partsOf(typed, features);
   const { read, unsure } = await ofThisEdge(db, every, features, cut);
   const tools = [...new Set(group.flatMap(({ moves }) => moves.map(({ tool }) => tool)))];
-  // what changed before the first of these readings was typed, and before their jobs began, is in what the rows held then
-  const jobs = [...new Set(read.flatMap(({ jobId }) => jobId ?? []))];
+  // what changed before the first of these readings was typed, and before their jobs began, is in what the rows held then; where older
+  // readings are left out, the first of these is one of many
+  const partly = features.some(({ id }) => typed.filter((each) => each.featureId === id).length >= READINGS);
+  const jobs = partly ? [] : [...new Set(read.flatMap(({ jobId }) => jobId ?? []))];
   const since = read[0]?.entry;
   const entries = await entriesOf(
     db,

@@ -127,14 +127,21 @@ export function placeTool(asking: Asking, placing: Placing) {
   return once(asking, 'placeTool', placing, (db) => placeIn(db, asking.personId, placing));
 }
 
-export async function placeIn(db: Db, personId: number, placing: Placing): Promise<void> {
-  const standsIn = await row<{ machineId: number }>(
+/**
+ * Holds the machine that a place is of: masses and neighbours are sums over it, and what is said of its pockets may change. Whoever acts
+ * at one does so one at a time, and before anything else is held: two who held each other's would both wait for ever.
+ */
+async function lockMachineOf(db: Db, placeId: number): Promise<void> {
+  const place = await row<{ machineId: number }>(
     db,
     'SELECT machine_id AS "machineId" FROM place WHERE id = $1',
-    [placing.placeId],
+    [placeId],
   );
-  // masses and neighbours are sums over the machine, and what is said of its pockets may change: one at a time
-  if (standsIn) await lockMachine(db, standsIn.machineId);
+  if (place) await lockMachine(db, place.machineId);
+}
+
+export async function placeIn(db: Db, personId: number, placing: Placing): Promise<void> {
+  await lockMachineOf(db, placing.placeId);
   const place = await row<{
     id: number;
     machineId: number;
@@ -307,6 +314,7 @@ export const takeOut = (asking: Asking, taking: Taking) =>
   once(asking, 'takeOut', taking, (db) => takenOut(db, asking.personId, taking));
 
 export async function takenOut(db: Db, personId: number, taking: Taking): Promise<void> {
+  await lockMachineOf(db, taking.placeId);
   const standing = await row<{
     machineId: number;
     machine: string;
