@@ -1,18 +1,16 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { lengthOf } from '../../src/core/units/length.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
 import { recordParts } from '../../src/server/counts.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { evidenceOf } from '../../src/server/evidence.ts';
-import { runningJob } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { takeOut } from '../../src/server/places.ts';
 import { featureById } from '../../src/server/programs.ts';
-import { takeReading } from '../../src/server/readings.ts';
 import { dropRenewal } from '../../src/server/renewal-dropped.ts';
-import { openRenewal, startRenewal, takeStep, type StepData } from '../../src/server/renewals.ts';
+import { openRenewal, startRenewal, type StepData } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
+import { onEgret, stepOf, takeSize } from '../support/egret.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeEach(async () => void (cell = await weirside()));
@@ -21,39 +19,19 @@ afterAll(closePool);
 const NUMBER = 'E-501';
 const standing = async () => (await assemblyById(pool(), await cell.assembly(NUMBER)))!;
 const begin = async () => startRenewal(as(cell.setter), await cell.assembly(NUMBER));
-const step = async (step: StepData['step'], over: Partial<StepData> = {}) =>
-  takeStep(as(cell.setter), {
-    assemblyId: await cell.assembly(NUMBER),
-    what: 'a fresh edge',
-    life: null,
-    row: null,
-    values: [],
-    gaugeLength: null,
-    others: [],
-    shown: [],
+const step = async (step: StepData['step'], over?: Partial<StepData>) =>
+  stepOf(cell, await cell.assembly(NUMBER), step, {
     ended: { end: 'worn', sign: null, flank: null },
     ...over,
-    step,
   });
 const drop = async (why = 'it was T2 that was changed', who = cell.setter) =>
   dropRenewal(as(who), { assemblyId: await cell.assembly(NUMBER), why });
 const count = async (parts: number) => {
-  const { id, made } = (await runningJob(pool(), await cell.machine('Egret')))!;
+  const { id, made } = await onEgret(cell);
   done(await recordParts(as(cell.operator), { jobId: id, before: made, parts, source: 'typed' }));
 };
 /** The face that it cuts, of a part. */
-const take = async (size: number, part: number) =>
-  done(
-    await takeReading(as(cell.operator), {
-      featureId: await cell.feature('O5103', 'Face height'),
-      programId: await cell.program('O5103'),
-      jobId: await cell.job('O5103'),
-      part,
-      measured: lengthOf(size, 'mm'),
-      confirmed: true,
-      firstOff: false,
-    }),
-  );
+const take = (size: number, part: number) => takeSize(cell, size, part);
 const expire = async () => {
   await cell.asOwner((client) =>
     client.query(
@@ -87,7 +65,7 @@ describe('a renewal that was begun at the wrong tool', () => {
     done(await begin());
   });
   it('leaves the edge as it was: its life, its flag, and what was measured of it', async () => {
-    const { made } = (await runningJob(pool(), await cell.machine('Egret')))!;
+    const { made } = await onEgret(cell);
     for (const part of [made - 2, made - 1, made]) await take(80.001, part);
     await expire();
     const before = await standing();
@@ -130,7 +108,7 @@ describe('a renewal that was begun at the wrong tool', () => {
     expect((await standing()).remaining).toBeLessThan(0);
   });
   it('parts that are measured then are of one edge with those before', async () => {
-    const { made } = (await runningJob(pool(), await cell.machine('Egret')))!;
+    const { made } = await onEgret(cell);
     await take(80.001, made);
     done(await begin());
     done(await step('changed'));

@@ -10,15 +10,15 @@ import { recordParts } from '../../src/server/counts.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { approve } from '../../src/server/decided-corrections.ts';
 import { evidenceOf } from '../../src/server/evidence.ts';
-import { runningJob, setUpAgain } from '../../src/server/jobs.ts';
+import { setUpAgain } from '../../src/server/jobs.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { nextOnJob } from '../../src/server/now.ts';
 import { featureById, programById } from '../../src/server/programs.ts';
-import { takeReading } from '../../src/server/readings.ts';
-import { startRenewal, takeStep } from '../../src/server/renewals.ts';
+import { startRenewal } from '../../src/server/renewals.ts';
 import { as, done, weirside } from '../support/cell.ts';
+import { onEgret, stepOf, takeSize } from '../support/egret.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 let owner: pg.Client;
@@ -40,21 +40,9 @@ const kept = <T>(minutes: number, act: () => Promise<T>) =>
   answering('kept', typedAgo(String(minutes * 60)), act);
 
 const egret = () => cell.machine('Egret');
-const running = async () => (await runningJob(pool(), await egret()))!;
+const running = () => onEgret(cell);
 const size = () => cell.feature('O5103', 'Face height');
-const take = async (measured: number, part: number) =>
-  done(
-    await takeReading(as(cell.operator), {
-      featureId: await size(),
-      programId: await cell.program('O5103'),
-      jobId: await cell.job('O5103'),
-      part,
-      measured: lengthOf(measured, 'mm'),
-      confirmed: true,
-      partSure: true,
-      firstOff: false,
-    }),
-  );
+const take = (measured: number, part: number) => takeSize(cell, measured, part);
 const key = async (id: number) => {
   done(await approve(as(cell.lead), cell.lead, id));
   const { to, from } = (await correctionById(pool(), id))!;
@@ -120,18 +108,9 @@ describe('an edge that was changed before what the old one cut has arrived', () 
   const tool = async () => (await assemblyById(pool(), await cell.assembly('E-501')))!;
   const change = async () => {
     const assemblyId = await cell.assembly('E-501');
-    const none = { row: null, values: [], gaugeLength: null, others: [], shown: [], ended: null };
     done(await startRenewal(as(cell.setter), assemblyId));
     for (const step of ['changed', 'lifeSet'] as const)
-      done(
-        await takeStep(as(cell.setter), {
-          ...none,
-          assemblyId,
-          step,
-          what: 'a fresh edge',
-          life: (await tool()).fullLife,
-        }),
-      );
+      done(await stepOf(cell, assemblyId, step, { life: (await tool()).fullLife }));
   };
   it('is charged for none of it', async () => {
     await change();
@@ -187,9 +166,8 @@ describe('the first reading of a size, of a part that was cut before something w
     const { made } = await running();
     await count(4);
     const assemblyId = await cell.assembly('E-501');
-    const none = { row: null, values: [], gaugeLength: null, others: [], shown: [], ended: null, life: null };
     done(await startRenewal(as(cell.setter), assemblyId));
-    done(await takeStep(as(cell.setter), { ...none, assemblyId, step: 'changed', what: 'a fresh edge' }));
+    done(await stepOf(cell, assemblyId, 'changed'));
     await count(4);
     const { answer, proposalIds } = await take(80.03, made + 3);
     expect(proposalIds).toEqual([]);

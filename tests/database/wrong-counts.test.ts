@@ -1,5 +1,4 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { lengthOf } from '../../src/core/units/length.ts';
 import { assemblyById } from '../../src/server/assemblies.ts';
 import { correctionById, readBack } from '../../src/server/corrections.ts';
 import { recordParts } from '../../src/server/counts.ts';
@@ -8,22 +7,22 @@ import { closePool, pool } from '../../src/server/db.ts';
 import { approve } from '../../src/server/decided-corrections.ts';
 import { evidenceOf } from '../../src/server/evidence.ts';
 import { groupsOf } from '../../src/server/groups.ts';
-import { addJob, moveJob, openJobs, runningJob, setUpAgain } from '../../src/server/jobs.ts';
+import { addJob, moveJob, openJobs, setUpAgain } from '../../src/server/jobs.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { featureById } from '../../src/server/programs.ts';
-import { takeReading } from '../../src/server/readings.ts';
-import { startRenewal, takeStep, type StepData } from '../../src/server/renewals.ts';
+import { startRenewal, type StepData } from '../../src/server/renewals.ts';
 import { setUpOf } from '../../src/server/set-ups.ts';
 import { takeBackReading } from '../../src/server/wrong-readings.ts';
 import { as, done, weirside } from '../support/cell.ts';
+import { onEgret, stepOf, takeSize } from '../support/egret.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeEach(async () => void (cell = await weirside()));
 afterAll(closePool);
 
 const egret = () => cell.machine('Egret');
-const running = async () => (await runningJob(pool(), await egret()))!;
+const running = () => onEgret(cell);
 const count = async (parts: number) => {
   const { id, made } = await running();
   done(await recordParts(as(cell.operator), { jobId: id, before: made, parts, source: 'typed' }));
@@ -34,19 +33,7 @@ const countBack = async (really?: number) => {
   const wrong = { jobId: id, count: last.id, before: made, why: 'A nought too many.' };
   done(await takeBackCount(as(cell.operator), { ...wrong, ...(really === undefined ? {} : { really }) }));
 };
-const take = async (size: number, part: number, name = 'Face height') =>
-  done(
-    await takeReading(as(cell.operator), {
-      featureId: await cell.feature('O5103', name),
-      programId: await cell.program('O5103'),
-      jobId: await cell.job('O5103'),
-      part,
-      measured: lengthOf(size, 'mm'),
-      confirmed: true,
-      partSure: true,
-      firstOff: false,
-    }),
-  );
+const take = (size: number, part: number, name?: string) => takeSize(cell, size, part, name);
 /** A correction is approved, keyed and read back, "from the next part on". */
 const key = async (id: number) => {
   done(await approve(as(cell.lead), cell.lead, id));
@@ -138,22 +125,8 @@ describe('a correction that was keyed while too many parts were on record', () =
 describe('an edge that was changed while too many parts were on record', () => {
   const left = async () => (await assemblyById(pool(), await cell.assembly('E-501')))!.remaining!;
   const full = async () => (await assemblyById(pool(), await cell.assembly('E-501')))!.fullLife!;
-  const step = async (step: StepData['step'], over: Partial<StepData> = {}) =>
-    done(
-      await takeStep(as(cell.setter), {
-        assemblyId: await cell.assembly('E-501'),
-        what: 'a fresh edge',
-        life: null,
-        row: null,
-        values: [],
-        gaugeLength: null,
-        others: [],
-        shown: [],
-        ended: null,
-        ...over,
-        step,
-      }),
-    );
+  const step = async (step: StepData['step'], over?: Partial<StepData>) =>
+    done(await stepOf(cell, await cell.assembly('E-501'), step, over));
   const begin = async () => done(await startRenewal(as(cell.setter), await cell.assembly('E-501')));
   /** What so many parts take of it. */
   const takes = async (parts: number) => {
