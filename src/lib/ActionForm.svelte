@@ -5,16 +5,18 @@
   import type { Ask } from '$core/words/ask';
 
   import { freshKey } from './fresh-key';
+  import { beginAct } from './live/own-acts';
   import { nobodyThere } from './offline/kept-pages';
   import { outbox, PATIENCE } from './offline/outbox.svelte';
+  import { standing, typingElsewhere } from './typing';
 
   interface Props {
     action: string;
     children: Snippet<[{ busy: boolean }]>;
     /** What stands behind the form: how far its work is, and how it is stopped. */
     behind?: Snippet<[{ busy: boolean; key: string }]>;
-    /** Called with what the act answered. */
-    onDone?: (done: Done) => void;
+    /** Called with what the act answered, and whether something else was typed into the form meanwhile: that stays. */
+    onDone?: (done: Done, retyped: boolean) => void;
     class?: string;
     label?: string;
     /** Keep what was typed after it was taken. */
@@ -96,7 +98,7 @@
       control.setAttribute('aria-invalid', 'true');
       control.setAttribute('aria-describedby', told);
     }
-    controls[0]?.focus();
+    if (!typingElsewhere(form)) controls[0]?.focus();
   }
   function unmark(control: EventTarget | null) {
     // another number is another question
@@ -131,8 +133,9 @@
   class={classes}
   aria-label={label}
   enctype={multipart ? 'multipart/form-data' : undefined}
-  use:enhance={async ({ cancel, controller, formData }) => {
+  use:enhance={async ({ cancel, controller, formData, formElement }) => {
     if (busy || changing) return cancel();
+    const retyped = standing(formElement);
     busy = true;
     problem = '';
     ask = [];
@@ -144,16 +147,19 @@
       busy = false;
       return;
     }
+    const answered = beginAct(key);
     const patience =
       words &&
       setTimeout(() => {
         controller.abort();
+        answered(false);
         void keepForLater(formData, words).finally(() => (busy = false));
       }, PATIENCE);
     return async ({ result, update }) => {
       clearTimeout(patience);
       busy = false;
       if (result.type === 'error') {
+        answered(false);
         if (words && (result.status === undefined || nobodyThere(result.status)))
           return keepForLater(formData, words);
         problem =
@@ -166,17 +172,22 @@
       }
       key = freshKey();
       if (result.type === 'failure') {
+        answered(false);
         problem = String(result.data?.problem ?? 'That was not accepted.');
         ask = (result.data?.ask as Ask | undefined) ?? [];
         mark((result.data?.fields as string[] | undefined) ?? []);
         return;
       }
+      // digits of the next number may be there already: they are not wiped with those that were sent
+      const more = retyped();
       // who has gone on to another page meanwhile is not called back: that page brings its own data
-      await update({ reset: !keep, invalidateAll: navigating.to === null });
+      const here = navigating.to === null;
+      await update({ reset: !keep && !more, invalidateAll: here });
+      answered(here && navigating.to === null);
       void goOn();
       // what others are told comes back as news of its own, and may build the page once more
       for (const wait of [300, 900, 2000]) setTimeout(() => void goOn(), wait);
-      if (result.type === 'success') onDone?.(result.data?.done as Done);
+      if (result.type === 'success') onDone?.(result.data?.done as Done, more);
     };
   }}
 >

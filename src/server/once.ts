@@ -10,7 +10,7 @@ export interface Asking {
 /**
  * Does a write once, however often the request arrives: the key and the answer are kept in the same transaction
  * as the write. A second request with the key waits for the first and gets its answer. A key that comes back
- * with other contents is refused.
+ * with other contents is refused. What is told of its entries is told with the key's first eight signs.
  */
 export function once<T>(
   asking: Asking,
@@ -22,7 +22,8 @@ export function once<T>(
   return attempt(() =>
     transaction(async (db) => {
       const first = await db.query(
-        `INSERT INTO once (key, person_id, act, request, answer) VALUES ($1, $2, $3, $4, 'null') ON CONFLICT DO NOTHING`,
+        `INSERT INTO once (key, person_id, act, request, answer) VALUES ($1, $2, $3, $4, 'null') ON CONFLICT DO NOTHING
+         RETURNING set_config('tin.act', left(key::text, 8), true)`,
         [asking.key, asking.personId, act, written],
       );
       if (first.rowCount === 0) {

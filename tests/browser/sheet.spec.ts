@@ -111,3 +111,44 @@ test('two parts a cycle, cut with the same rows: each place is measured in turn,
   await page.getByLabel('Part', { exact: true }).fill('28');
   await expect(place.locator('option:checked')).toHaveText('second of the two');
 });
+
+test('who types on while an answer is on its way is not called away from it, and loses nothing of it', async ({
+  as,
+}) => {
+  const page = await as('operator');
+  await page.goto('/machines/5/sheet');
+  await ready(page);
+  const field = page.getByLabel('Face height, mm', { exact: true });
+  const part = page.getByLabel('Part', { exact: true });
+  const answer = page.getByRole('status', { name: 'Answer to Face height' });
+  let goOn = () => {};
+  await page.route(/\/take$/, async (route) => {
+    await new Promise<void>((resolve) => (goOn = resolve));
+    await route.continue();
+  });
+  const sent = async (of: string, size: string) => {
+    await part.fill(of);
+    await field.fill(size);
+    const asked = page.waitForRequest(/\/take$/);
+    await field.press('Enter');
+    await asked;
+  };
+  // the number of the next part
+  await sent('31', '80.001');
+  await part.focus();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('3');
+  goOn();
+  await expect(answer).toContainText(/Leave it|Measure|row 1/);
+  await expect(field).toHaveValue('');
+  await page.waitForTimeout(200);
+  await page.keyboard.type('2');
+  await expect(part).toHaveValue('32');
+  // another size of the same field
+  await sent('32', '80.002');
+  await field.fill('80.0');
+  goOn();
+  await expect(answer).toContainText(/Leave it|Measure|row 1/);
+  await page.keyboard.type('03');
+  await expect(field).toHaveValue('80.003');
+});

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { eventStream } from '../../src/server/event-stream.ts';
@@ -31,8 +32,9 @@ afterAll(async () => {
 });
 
 let written = 0;
-async function note(by = visitors[0]!): Promise<void> {
+async function note(by = visitors[0]!, key: string = randomUUID()): Promise<void> {
   const answer = await by.send('/leaf/2026-11-23/late?/note', {
+    key,
     kind: 'note',
     machine: '',
     text: `live ${(written += 1)}`,
@@ -61,6 +63,10 @@ describe('what a page hears', () => {
     const streams = await Promise.all(servers.map((server, i) => hear(visitors[i]!, server.url)));
     await note();
     for (const { told } of streams) await until(() => told.includes(LEAF));
+    // with as much of the key of its act as its own page knows it by, and no more
+    const key = randomUUID();
+    await note(visitors[0], key);
+    for (const { acts } of streams) await until(() => acts.has(key.slice(0, 8)));
     streams.forEach(({ stop }) => stop());
   });
 

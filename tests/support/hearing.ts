@@ -3,8 +3,10 @@ import type { Visitor } from './server.ts';
 
 /** A page's live stream, read as a browser reads it. */
 export interface Hearing {
-  /** What was told, in order. */
+  /** What was told, in order: what it is about. */
   told: string[];
+  /** By which acts it was written, where that was told. */
+  acts: Set<string>;
   /** Is called with each line as it comes. */
   onTold?: (line: string) => void;
   /** The last entry that was said to be told. */
@@ -18,8 +20,12 @@ export interface Hearing {
 export function hear(visitor: Visitor, url: string, path = '/live', after?: string): Promise<Hearing> {
   return new Promise((resolve, reject) => {
     const told: string[] = [];
+    const acts = new Set<string>();
     const hearing = {} as Hearing;
-    const heard = (line: string) => {
+    const heard = (data: string) => {
+      const { act, ...about } = JSON.parse(data) as { act?: string | null };
+      const line = JSON.stringify(about);
+      if (act) acts.add(act);
       told.push(line);
       hearing.onTold?.(line);
     };
@@ -40,12 +46,12 @@ export function hear(visitor: Visitor, url: string, path = '/live', after?: stri
           const lines = (rest + chunk).split('\n');
           rest = lines.pop()!;
           for (const line of lines) {
-            if (line.startsWith('data: ')) heard(JSON.stringify(JSON.parse(line.slice(6))));
+            if (line.startsWith('data: ')) heard(line.slice(6));
             if (line.startsWith('id: ')) id = line.slice(4);
           }
         });
         answer.on('close', () => (over = true));
-        Object.assign(hearing, { told, id: () => id, over: () => over, stop: () => asked.destroy() });
+        Object.assign(hearing, { told, acts, id: () => id, over: () => over, stop: () => asked.destroy() });
         resolve(hearing);
       },
     ).on('error', (error) => (over ? undefined : reject(error)));

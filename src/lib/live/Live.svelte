@@ -7,6 +7,7 @@
   import { outbox } from '../offline/outbox.svelte';
   import { clock } from '../time';
   import { concerns, type Told } from './concerns';
+  import { isOwn, whenMissed } from './own-acts';
   import { refresher } from './refresher';
 
   let lost = $state(false);
@@ -54,6 +55,7 @@
       }
     };
     const pages = refresher(load);
+    whenMissed(pages.tell);
     keeping = keeper(
       () => (page.route.id === '/machines/[id]/now' ? Number(page.params.id) : page.data.standsAt),
       () => page.data.person.id,
@@ -71,6 +73,7 @@
         if (hear(data)) return;
         const told = JSON.parse(data) as Told;
         keeping?.told(told);
+        if (isOwn(told.act)) return;
         if (concerns(told, page.route.id ?? '', Number(page.params.id) || null)) pages.tell();
       };
       source.onopen = () => {

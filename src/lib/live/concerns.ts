@@ -4,6 +4,8 @@ import type { LedgerKind } from '$core/ledger/entry';
 export interface Told {
   kind: LedgerKind | 'back';
   machine: number | null;
+  /** By which act it was written. */
+  act?: string | null;
 }
 
 /** Kinds that pages under an address do not show. What is not named shows everything. */

@@ -128,10 +128,10 @@
     another();
     field?.focus();
   }
-  function answered(done: Answered) {
+  function answered(done: Answered, retyped: boolean) {
     held = feature.id;
     answer = done;
-    if (done.readingId !== null) {
+    if (done.readingId !== null && !retyped) {
       typed = '';
       another();
     }

@@ -10,6 +10,7 @@
   import type { Answered } from '../machine/answered';
   import NumberField from '../NumberField.svelte';
   import { registerShow } from '../register';
+  import { typingElsewhere } from '../typing';
 
   interface Props {
     machine: { id: number; unit: LengthUnit; increment: Length };
@@ -60,13 +61,21 @@
   let answer = $state<Answered | null>(null);
   const last = $derived(feature.readings.at(-1));
   const said = $derived(answer?.answer);
+  let item = $state<HTMLElement>();
+  /** What the gauge sends is answered from the field, unless somebody types elsewhere. */
+  const goTo = () => {
+    if (!typingElsewhere(item)) field?.focus();
+  };
   function again() {
     if (typed.trim() !== '' && !typed.trim().endsWith(';')) typed = `${typed.trim()}; `;
     field?.focus();
   }
 </script>
 
-<li class="grid gap-x-5 gap-y-2 border-b border-base-300 py-3 md:grid-cols-[13rem_1fr_1.2fr]">
+<li
+  bind:this={item}
+  class="grid gap-x-5 gap-y-2 border-b border-base-300 py-3 md:grid-cols-[13rem_1fr_1.2fr]"
+>
   <div>
     <h3 class="font-display text-lg leading-tight font-bold">{feature.name}</h3>
     <p class="number">
@@ -88,9 +97,9 @@
       class="grid gap-2"
       label={feature.name}
       keep
-      onDone={(done: Answered) => {
+      onDone={(done: Answered, retyped) => {
         answer = done;
-        if (done.readingId === null) return;
+        if (done.readingId === null || retyped) return;
         typed = '';
         onAnswered();
       }}
@@ -133,7 +142,7 @@
         >One more reading of it</button
       >
       {#if gauges && feature.gauge}
-        <ActionForm action="?/press" label="Ask the gauge for {feature.name}" onDone={() => field?.focus()}>
+        <ActionForm action="?/press" label="Ask the gauge for {feature.name}" onDone={goTo}>
           {#snippet children({ busy })}
             <input type="hidden" name="feature" value={feature.id} />
             <button class="btn" disabled={busy} onclick={() => field?.focus()}>Ask the gauge</button>

@@ -15,6 +15,7 @@
   import SetUpAgain from '$lib/now/SetUpAgain.svelte';
   import { Proposed } from '$lib/proposed.svelte';
   import SheetSize from '$lib/sheet/SheetSize.svelte';
+  import { typingElsewhere } from '$lib/typing';
   import { onMount } from 'svelte';
 
   let { data } = $props();
@@ -94,7 +95,11 @@
     const following = [...features.slice(place + 1), ...features.slice(0, place)].find(
       (each) => (typed[each.id] ?? '') === '' && onOther(each) === null,
     );
-    if (following) setTimeout(() => fields[following.id]?.focus(), 50);
+    if (!following) return;
+    // unless somebody is typing elsewhere by then: the next part's number, say
+    setTimeout(() => {
+      if (!typingElsewhere(fields[after])) fields[following.id]?.focus();
+    }, 50);
   }
 
   /** What a gauge sends goes into the field that is being typed, where that is measured with it; else into the only one that is. */
@@ -119,7 +124,12 @@
     }
     const before = (typed[chosen.id] ?? '').trim();
     fill(chosen.id, before === '' ? shown : `${before.replace(/;$/, '')}; ${shown}`);
-    fields[chosen.id]?.focus();
+    // another size that is half typed is typed to its end
+    const half = Object.entries(fields).some(
+      ([id, field]) =>
+        field === document.activeElement && Number(id) !== chosen.id && field?.value.trim() !== '',
+    );
+    if (!half) fields[chosen.id]?.focus();
     heard = `${line.gauge} sent ${shown}.`;
   }
   onMount(() => {
