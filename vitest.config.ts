@@ -21,6 +21,8 @@ export default defineConfig({
       {
         test: {
           name: 'database',
+          // of a process of its own for each file most would be spent on loading packages anew: tests/support/strict.ts
+          isolate: false,
           include: ['tests/database/**/*.test.ts'],
           environment: 'node',
           // a busy machine is no database that is away

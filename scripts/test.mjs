@@ -157,6 +157,7 @@ const FORMAT_CACHE = join(ROOT, 'node_modules/.cache/format.json');
 const PARTS = {
   types: () =>
     check('types', bin('svelte-check'), [
+      '--tsgo',
       '--tsconfig',
       './tsconfig.json',
       '--threshold',

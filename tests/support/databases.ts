@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 
 /** Databases of a test's own, copied from the two templates that the test run made. */
@@ -33,7 +34,6 @@ export interface TestDatabase {
   ownerUrl: string;
 }
 
-let made = 0;
 const mine: string[] = [];
 
 /** Drops databases that this process made, all of them or these, whoever is still connected. */
@@ -48,7 +48,7 @@ export async function dropDatabases(these?: readonly string[]): Promise<void> {
 
 /** A fresh database: migrated and empty, or with the made-up cell. DATABASE_URL of this process then points to it. */
 export async function freshDatabase(template: 'tin_empty' | 'tin_demo'): Promise<TestDatabase> {
-  const name = `t_${process.pid}_${(made += 1)}`;
+  const name = `t_${process.pid}_${randomUUID().slice(0, 8)}`;
   await asSuperuser((client) => client.query(`CREATE DATABASE ${name} TEMPLATE ${template} OWNER tin_owner`));
   mine.push(name);
   const database = {
