@@ -40,7 +40,7 @@ beforeAll(async () => {
     until: (at) => setClock(owner, new Date(at), 0),
   });
   ours = settle(crew.tally, machines, crew.aside);
-}, 120_000);
+}, 300_000);
 afterAll(async () => {
   await owner.end();
   await closePool();
