@@ -15,8 +15,8 @@
     children: Snippet<[{ busy: boolean }]>;
     /** What stands behind the form: how far its work is, and how it is stopped. */
     behind?: Snippet<[{ busy: boolean; key: string }]>;
-    /** Called with what the act answered, and whether something else was typed into the form meanwhile: that stays. */
-    onDone?: (done: Done, retyped: boolean) => void;
+    /** Called with what the act answered, and what was sent: something else that was typed meanwhile stays. */
+    onDone?: (done: Done, sent: FormData) => void;
     class?: string;
     label?: string;
     /** Keep what was typed after it was taken. */
@@ -179,15 +179,14 @@
         return;
       }
       // digits of the next number may be there already: they are not wiped with those that were sent
-      const more = retyped();
       // who has gone on to another page meanwhile is not called back: that page brings its own data
       const here = navigating.to === null;
-      await update({ reset: !keep && !more, invalidateAll: here });
+      await update({ reset: !keep && !retyped(), invalidateAll: here });
       answered(here && navigating.to === null);
       void goOn();
       // what others are told comes back as news of its own, and may build the page once more
       for (const wait of [300, 900, 2000]) setTimeout(() => void goOn(), wait);
-      if (result.type === 'success') onDone?.(result.data?.done as Done, more);
+      if (result.type === 'success') onDone?.(result.data?.done as Done, formData);
     };
   }}
 >

@@ -152,3 +152,26 @@ test('who types on while an answer is on its way is not called away from it, and
   await page.keyboard.type('03');
   await expect(field).toHaveValue('80.003');
 });
+
+test('an act loads its own page once, and others when they hear of it', async ({ as, context }) => {
+  const page = await as('operator');
+  const beside = await context.newPage();
+  const loads = new Map([page, beside].map((each) => [each, 0]));
+  for (const each of [page, beside]) {
+    await each.goto('/machines/5/sheet');
+    await ready(each);
+    each.on('request', (asked) => {
+      if (asked.url().includes('__data.json')) loads.set(each, loads.get(each)! + 1);
+    });
+  }
+  await page.waitForTimeout(1500);
+  for (const each of loads.keys()) loads.set(each, 0);
+  await page.getByLabel('Part', { exact: true }).fill('33');
+  const field = page.getByLabel('Face height, mm', { exact: true });
+  await field.fill('80.001');
+  await field.press('Enter');
+  await expect(field).toHaveValue('');
+  await expect.poll(() => loads.get(beside)).toBeGreaterThan(0);
+  await page.waitForTimeout(1000);
+  expect(loads.get(page)).toBe(1);
+});

@@ -25,8 +25,9 @@ import { takeReading } from '../../src/server/readings.ts';
 import { callsOf, programById } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
 import { foundTyped, registersOf } from '../../src/server/registers.ts';
-import { startRenewal, takeStep } from '../../src/server/renewals.ts';
+import { startRenewal } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
+import { stepOf } from '../support/egret.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeAll(async () => void (cell = await weirside()));
@@ -292,20 +293,7 @@ describe('edges', () => {
       (await partsOf(pool(), assemblyId)).find(({ role }) => role === 'insert')!.edgesUsed;
     const before = await used();
     done(await startRenewal(as(cell.setter), assemblyId));
-    done(
-      await takeStep(as(cell.setter), {
-        assemblyId,
-        step: 'changed',
-        what: '',
-        index: true,
-        life: null,
-        row: null,
-        values: [],
-        gaugeLength: null,
-        others: [],
-        shown: [],
-      }),
-    );
+    done(await stepOf(cell, assemblyId, 'changed', { what: '', index: true }));
     expect(await measured()).toBe(false);
     expect(await used()).toBe(before + 1);
     expect((await correctionById(pool(), id))!).toMatchObject({

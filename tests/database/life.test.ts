@@ -30,11 +30,11 @@ import {
   openRenewal,
   otherGeometry,
   startRenewal,
-  takeStep,
   wearOf,
   type StepData,
 } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
+import { stepOf } from '../support/egret.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeEach(async () => void (cell = await weirside()));
@@ -279,18 +279,7 @@ describe('renewal', () => {
     number: string,
     over: Partial<StepData> & Pick<StepData, 'step'>,
     person = cell.setter,
-  ) =>
-    takeStep(as(person), {
-      assemblyId: await cell.assembly(number),
-      what: '',
-      life: null,
-      row: null,
-      values: [],
-      gaugeLength: null,
-      others: [],
-      shown: [],
-      ...over,
-    });
+  ) => stepOf(cell, await cell.assembly(number), over.step, { what: '', ...over }, person);
   const seat = async (part: number) =>
     done(
       await takeReading(as(cell.operator), {

@@ -25,14 +25,15 @@ export const takeSize = async (cell: Cell, size: number, part: number, name = 'F
     }),
   );
 
-/** A step of a renewal by the setter, with nothing typed but what is given. */
+/** A step of a renewal, by the setter unless somebody else is named, with nothing typed but what is given. */
 export const stepOf = (
   cell: Cell,
   assemblyId: number,
   step: StepData['step'],
   over: Partial<StepData> = {},
+  by = cell.setter,
 ) =>
-  takeStep(as(cell.setter), {
+  takeStep(as(by), {
     assemblyId,
     what: 'a fresh edge',
     life: null,

@@ -128,10 +128,10 @@
     another();
     field?.focus();
   }
-  function answered(done: Answered, retyped: boolean) {
+  function answered(done: Answered, sent: FormData) {
     held = feature.id;
     answer = done;
-    if (done.readingId !== null && !retyped) {
+    if (done.readingId !== null && sent.get('measured') === typed) {
       typed = '';
       another();
     }

@@ -97,9 +97,9 @@
       class="grid gap-2"
       label={feature.name}
       keep
-      onDone={(done: Answered, retyped) => {
+      onDone={(done: Answered, sent) => {
         answer = done;
-        if (done.readingId === null || retyped) return;
+        if (done.readingId === null || sent.get('measured') !== typed) return;
         typed = '';
         onAnswered();
       }}
