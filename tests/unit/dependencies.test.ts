@@ -31,7 +31,8 @@ describe('what it stands on', () => {
   });
   it('is of one exact version each, under its own name or another', () => {
     for (const of of [own.dependencies, own.devDependencies, own.overrides])
-      for (const [name, version] of Object.entries(of)) expect(version, name).toMatch(/^(npm:[a-z-]+@)?\d+\.\d+\.\d+$/);
+      for (const [name, version] of Object.entries(of))
+        expect(version, name).toMatch(/^(npm:[a-z-]+@)?\d+\.\d+\.\d+$/);
   });
   it('comes from the registry, as what it was when it was taken in', () => {
     for (const [name, { integrity, resolved, inBundle }] of locked) {
