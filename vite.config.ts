@@ -13,5 +13,15 @@ export default defineConfig({
   define: { __NEWEST_MIGRATION__: JSON.stringify(newest) },
   plugins: [tailwindcss(), sveltekit()],
   build: { chunkSizeWarningLimit: 900 },
+  environments: {
+    client: {
+      build: {
+        rolldownOptions: {
+          // what many pages stand on comes as one file: a page that asks for forty small ones waits for each row of six of them
+          output: { codeSplitting: { groups: [{ name: 'shared', minShareCount: 8 }] } },
+        },
+      },
+    },
+  },
   ssr: { external: ['@node-rs/argon2'] },
 });

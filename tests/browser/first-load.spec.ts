@@ -13,8 +13,10 @@ const VIEWS = [
   '/tools',
   '/ahead',
 ];
-/** Bytes of script on the wire, with their heads: ninety kilobytes pressed, and what sixty answers say of themselves. */
+/** Bytes of script on the wire, with their heads: ninety kilobytes pressed, and what the answers say of themselves. */
 const SCRIPT = 110_000;
+/** Files of script: a browser asks for six at once, so each further six is once more the way to the server and back. */
+const FILES = 30;
 
 for (const view of VIEWS)
   test(`${view} comes in its letters at once, stands still, and is not heavy`, async ({ as }) => {
@@ -29,21 +31,21 @@ for (const view of VIEWS)
       uploadThroughput: 500_000,
     });
     const kinds = new Map<string, { type: string; url: string }>();
-    let script = 0;
+    let [script, files] = [0, 0];
     const fonts: string[] = [];
     // a page that is loaded again is counted from its beginning
     page.on('request', (request) => {
       if (!request.isNavigationRequest() || request.frame() !== page.mainFrame()) return;
       kinds.clear();
       fonts.length = 0;
-      script = 0;
+      [script, files] = [0, 0];
     });
     line.on('Network.responseReceived', ({ requestId, type, response }) =>
       kinds.set(requestId, { type, url: response.url }),
     );
     line.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
       const what = kinds.get(requestId);
-      if (what?.type === 'Script') script += encodedDataLength;
+      if (what?.type === 'Script') [script, files] = [script + encodedDataLength, files + 1];
       if (what?.type === 'Font') fonts.push(what.url);
     });
     await page.addInitScript(() => {
@@ -65,6 +67,8 @@ for (const view of VIEWS)
     expect(new Set(fonts).size).toBe(fonts.length);
     expect(script).toBeGreaterThan(10_000);
     expect(script).toBeLessThan(SCRIPT);
+    expect(files).toBeGreaterThan(3);
+    expect(files).toBeLessThanOrEqual(FILES);
     const moved = await page.evaluate(() => (window as unknown as { moved: { by: number } }).moved.by);
     // below what the eye notices (0.1 is held to be good; common practice)
     expect(moved).toBeLessThan(0.05);
