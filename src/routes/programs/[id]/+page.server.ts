@@ -6,6 +6,7 @@ import { planDoubts } from '$core/inspection/plan-check';
 import { may } from '$core/people/roles';
 import { readingsInFiles } from '$server/archive';
 import { pool } from '$server/db';
+import { oneReading } from '$server/one-reading';
 import { jobsAhead, runningJob } from '$server/jobs';
 import { machineById } from '$server/machines';
 import { placesOf } from '$server/places';
@@ -30,7 +31,7 @@ import type { Actions, PageServerLoad } from './$types';
 const SHOWN = 20_000;
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
-  const db = pool();
+  const db = oneReading(pool());
   const program = /^\d{1,9}$/.test(params.id) ? await programById(db, Number(params.id)) : null;
   if (!program) error(404, 'There is no such program.');
   const from = Number(url.searchParams.get('from'));

@@ -10,7 +10,7 @@ import { cellOf } from '$server/cell';
 import { controlCount } from '$server/control-link';
 import { openCorrections } from '$server/corrections';
 import { withEnds } from '$server/edge-at-end';
-import { pool } from '$server/db';
+import { pool, type Db } from '$server/db';
 import { openFirstParts } from '$server/brought-in';
 import { countedTools, cycleBrokenOff, recordParts } from '$server/counts';
 import { lastCount, takeBackCount } from '$server/wrong-counts';
@@ -35,6 +35,7 @@ import { takeReading } from '$server/readings';
 import { takeBackReading } from '$server/wrong-readings';
 import { shared } from '$server/shared';
 import type { Machine } from '$server/machines';
+import { oneReading } from '$server/one-reading';
 import { openRenewals } from '$server/renewals';
 import {
   act,
@@ -59,7 +60,7 @@ import type { Actions, PageServerLoad } from './$types';
 const machineNow = shared(
   (machine: Machine, program: number | null) => `${machine.id} ${program ?? ''}`,
   async (machine, program) => {
-    const db = pool();
+    const db = oneReading(pool());
     const [jobs, control, all, cycles] = await Promise.all([
       jobsOf(db, machine.id),
       controlCount(machine),
@@ -73,12 +74,12 @@ const machineNow = shared(
     const likely = job && (await reckoned(db, job, control?.ok ? control.count : null));
     const [counted, tools, measuring, corrections, firstParts, held, against] = await Promise.all([
       job ? lastCount(db, job.id) : null,
-      toolsNow(job),
+      toolsNow(db, job),
       measuringOn(db, machine, job, wanted ?? own.find((each) => each.features > 0)?.id, made, likely),
       openCorrections(db, machine.id).then((open) => withEnds(db, machine.id, open)),
       openFirstParts(db),
       heldBack(db, machine.id),
-      job ? againstNext(job) : [],
+      job ? againstNext(db, job) : [],
     ]);
     return {
       job,
@@ -136,10 +137,10 @@ export const load: PageServerLoad = async ({ parent, locals, url, cookies, reque
 type Job = Awaited<ReturnType<typeof jobsOf>>[number];
 
 /** What stops the next part of the running job, by what was changed since it began. */
-async function againstNext(job: Job) {
-  const program = await programById(pool(), job.programId);
+async function againstNext(db: Db, job: Job) {
+  const program = await programById(db, job.programId);
   if (!program) return [];
-  const findings = await readinessOf(pool(), program, Math.max(1, job.quantity - job.made), []);
+  const findings = await readinessOf(db, program, Math.max(1, job.quantity - job.made), []);
   return againstNextPart(findings).map(({ tool, code, sentence, remedy }) => ({
     tool,
     atControl: code === 'controlDiffers',
@@ -149,15 +150,15 @@ async function againstNext(job: Job) {
 }
 
 /** The counted tools of the running job, those that stop it first at the head. */
-async function toolsNow(job: Job | null) {
+async function toolsNow(db: Db, job: Job | null) {
   if (!job) return [];
-  const tools = await countedTools(pool(), job);
+  const tools = await countedTools(db, job);
   const [sisters, renewals] = await Promise.all([
     sistersOf(
-      pool(),
+      db,
       tools.map((tool) => tool.number),
     ),
-    openRenewals(pool()),
+    openRenewals(db),
   ]);
   return tools
     .map((tool) => ({

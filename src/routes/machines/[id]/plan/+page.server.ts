@@ -1,5 +1,6 @@
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
+import { oneReading } from '$server/one-reading';
 import { layoutTask } from '$server/planning';
 import { placesOf } from '$server/places';
 import { shortLived } from '$server/short-lived';
@@ -11,9 +12,10 @@ const numbers = (texts: readonly string[]) =>
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
-  const chosen = await programsAsked(pool(), machine.id, url.searchParams);
+  const db = oneReading(pool());
+  const chosen = await programsAsked(db, machine.id, url.searchParams);
   const locked = numbers((url.searchParams.get('stay') ?? '').split(/[\s,]+/));
-  const short = await shortLived(pool(), machine, chosen);
+  const short = await shortLived(db, machine, chosen);
   // only what is proposed now: somebody may have loaded it meanwhile
   const beside = url.searchParams.getAll('with');
   const sisters = short.flatMap(({ sister }) =>
@@ -22,13 +24,13 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
   return {
     short,
     beside: sisters.map(({ assemblyId }) => assemblyId),
-    programs: await newestPrograms(pool(), machine.id),
-    places: await placesOf(pool(), machine.id),
+    programs: await newestPrograms(db, machine.id),
+    places: await placesOf(db, machine.id),
     chosen,
     // nobody has chosen yet: the open jobs are worked out at once
     begin: !url.searchParams.has('program') && !url.searchParams.has('ticked'),
     locked,
-    task: chosen.length > 0 ? await layoutTask(pool(), machine, chosen, locked, sisters) : null,
+    task: chosen.length > 0 ? await layoutTask(db, machine, chosen, locked, sisters) : null,
     mayPlan: may(locals.person!.role, 'placeTools'),
   };
 };

@@ -5,13 +5,14 @@ import { gaugeAddress, pressGauge } from '$server/gauge-link';
 import { runningJob } from '$server/jobs';
 import { cutByNow } from '$server/made-now';
 import { measuringOn } from '$server/now';
+import { oneReading } from '$server/one-reading';
 import { featureById, programs } from '$server/programs';
 import { actAtMachine, id } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
-  const db = pool();
+  const db = oneReading(pool());
   const job = await runningJob(db, machine.id);
   const own = (await programs(db, machine.id)).filter((each) => each.newest && each.features > 0);
   const wanted = Number(url.searchParams.get('program')) || job?.programId;
