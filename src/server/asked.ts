@@ -37,7 +37,7 @@ export function typedAgo(ago: string | null): Typed {
   const seconds = Number(ago);
   if (ago.trim() === '' || !Number.isFinite(seconds) || seconds < 0 || seconds > BELIEVED)
     return { ago: 0, words: ' (typed earlier, without a network)' };
-  if (seconds < LATE) return { ago: 0, words: '' };
+  if (seconds < LATE) return { ago: Math.round(seconds), words: '' };
   const minutes = Math.round(seconds / 60);
   const long =
     minutes < 120

@@ -4,7 +4,7 @@ import { groupParts, memberInUse } from '../core/life/group.ts';
 import type { ToolCall } from '../core/program/reading.ts';
 import type { RunningTool } from '../core/shift/run-out.ts';
 import type { Length } from '../core/units/length.ts';
-import { setFlag } from './assemblies.ts';
+import { assemblyById, setFlag } from './assemblies.ts';
 import { askAboutCount, keepPace } from './count-looks.ts';
 import { groupsOf, playing, shareOut, type Group } from './groups.ts';
 import { rows, type Db } from './db.ts';
@@ -15,6 +15,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { movedSince, owesNothingSince } from './stood-then.ts';
 import { placeThen, typedAt } from './told-then.ts';
 import { countOnPallets, cutOn } from './pallet-counts.ts';
 import { callsOf } from './programs.ts';
@@ -79,9 +80,7 @@ export async function keepCount(
       },
     }),
   );
-  const counting = await countedTools(db, job);
-  const fresh = then ? await changedSince(db, counting, then.place) : new Set();
-  const tools = counting.filter(({ assemblyId }) => !fresh.has(assemblyId));
+  const tools = await toolsThatCut(db, job, then?.place ?? null);
   const shares = await takeOver(db, personId, job, groups, calls, made.before, made.parts);
   const expired: string[] = [];
   for (const tool of tools) {
@@ -103,20 +102,28 @@ export async function keepCount(
   return { expired };
 }
 
-/** Tools whose present edge, or they themselves, came after a place in the order of the entries: what was cut before was cut with another. */
-const changedSince = async (db: Db, tools: readonly CountedTool[], entry: number) =>
-  new Set(
-    (
-      await rows<{ id: number }>(
-        db,
-        `SELECT a.id FROM unnest($1::integer[]) AS a (id) WHERE EXISTS (
-           SELECT 1 FROM ledger l WHERE l.assembly_id = a.id AND l.id > $2
-             AND (l.kind = 'placement' AND l.stage = 'in' OR l.kind = 'assembly' AND l.stage IN ('indexed', 'reground'))
-             AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = l.id))`,
-        [tools.map(({ assemblyId }) => assemblyId), entry],
-      )
-    ).map(({ id }) => id),
+/**
+ * The counted tools that cut parts of a job: those that stand in the machine; of parts that were told late, or rightly only now, those that
+ * stood there then, wherever they are by now, and of them those that have had no fresh edge since.
+ */
+async function toolsThatCut(db: Db, job: Job, place: number | null): Promise<CountedTool[]> {
+  const here = await countedAt(db, job.machineId);
+  if (place === null) return countedAmong(db, job, here);
+  const moved = await movedSince(db, job.machineId, place);
+  const then = new Map(moved.map(({ assemblyId, tool }) => [assemblyId, tool]));
+  const away = moved.flatMap(({ assemblyId, tool }) => (tool === null ? [] : [assemblyId]));
+  const stood = [
+    ...here.filter(({ assemblyId }) => !then.has(assemblyId)),
+    ...(await countersOf(db, away)).map((each) => ({ ...each, tool: then.get(each.assemblyId)! })),
+  ];
+  const cut = await countedAmong(db, job, stood);
+  const fresh = await owesNothingSince(
+    db,
+    cut.map(({ assemblyId }) => assemblyId),
+    place,
   );
+  return cut.filter(({ assemblyId }) => !fresh.has(assemblyId));
+}
 
 /** Takes what was used off a tool's counter, and flags it when that was its last; whether it was. */
 async function takeUse(
@@ -147,7 +154,8 @@ async function takeUse(
   await setFlag(
     db,
     personId,
-    { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool },
+    // by where it is now: what is told late may have been cut with a tool that stands elsewhere
+    (await assemblyById(db, tool.assemblyId))!,
     'expired',
     `Its counter stands at ${lifeInWords(after, tool.basis)}.`,
   );
@@ -182,7 +190,8 @@ export const cycleBrokenOff = (asking: Asking, broken: BrokenOff) =>
       }),
     );
     const cut = calls.filter(({ order }) => order <= stop.order);
-    for (const tool of await countedTools(db, job)) {
+    const told = typedAt();
+    for (const tool of await toolsThatCut(db, job, told && (await placeThen(db, job.machineId, told)))) {
       const by = tool.direct ? tool.tool : tool.group?.next ? tool.group.number : null;
       const own = cut.filter((call) => call.tool === by);
       if (own.length === 0) continue;
@@ -263,25 +272,35 @@ export interface CountedTool extends RunningTool {
 const calledIn = async (db: Db, machineId: number, calls: readonly ToolCall[]) =>
   (await groupsOf(db, machineId)).filter(({ number }) => calls.some((call) => call.tool === number));
 
+interface Counted {
+  tool: number;
+  assemblyId: number;
+  number: string;
+  name: string;
+  counterId: number;
+  basis: LifeBasis;
+  remaining: number;
+  fullLife: number;
+  flag: Flag | null;
+  perPart: number | null;
+  gaugeLength: Length;
+}
+const COUNTED = `a.id AS "assemblyId", a.number, a.name, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS "fullLife", a.flag, c.per_part AS "perPart",
+            a.gauge_length AS "gaugeLength"`;
+
+/** The counters of tools, wherever those are. */
+const countersOf = (db: Db, assemblies: readonly number[]) =>
+  rows<Omit<Counted, 'tool'>>(
+    db,
+    `SELECT ${COUNTED} FROM assembly a JOIN life_counter c ON c.assembly_id = a.id WHERE a.id = ANY($1) ORDER BY c.id`,
+    [assemblies],
+  );
+
 /** Every tool of a machine that is counted. */
 const countedAt = gathered((db, ids: readonly number[]) =>
-  rows<{
-    of: number;
-    tool: number;
-    assemblyId: number;
-    number: string;
-    name: string;
-    counterId: number;
-    basis: LifeBasis;
-    remaining: number;
-    fullLife: number;
-    flag: Flag | null;
-    perPart: number | null;
-    gaugeLength: Length;
-  }>(
+  rows<Counted & { of: number }>(
     db,
-    `SELECT s.machine_id AS "of", s.tool, a.id AS "assemblyId", a.number, a.name, c.id AS "counterId", c.basis, c.value AS remaining, c.full_life AS "fullLife", a.flag, c.per_part AS "perPart",
-            a.gauge_length AS "gaugeLength"
+    `SELECT s.machine_id AS "of", s.tool, ${COUNTED}
      FROM placement s JOIN assembly a ON a.id = s.assembly_id JOIN life_counter c ON c.assembly_id = a.id
      WHERE s.machine_id = ANY($1) ORDER BY c.id`,
     [ids],
@@ -289,14 +308,21 @@ const countedAt = gathered((db, ids: readonly number[]) =>
 );
 
 /** The tools of a job's program that stand in the machine and are counted, with what one cycle takes of each. */
-export async function countedTools(db: Db, job: Job): Promise<CountedTool[]> {
+export const countedTools = async (db: Db, job: Job): Promise<CountedTool[]> =>
+  countedAmong(db, job, await countedAt(db, job.machineId));
+
+async function countedAmong(
+  db: Db,
+  job: Job,
+  standing: readonly Omit<Counted, 'of'>[],
+): Promise<CountedTool[]> {
   const calls = await callsOf(db, job.programId);
   const groups = await calledIn(db, job.machineId, calls);
   const called = [...new Set(calls.map((call) => call.tool))].filter(
     (tool) => !groups.some(({ number }) => number === tool),
   );
   const meant = new Set([...called, ...groups.flatMap(({ members }) => members.map((each) => each.tool))]);
-  const placed = (await countedAt(db, job.machineId)).filter(({ tool }) => meant.has(tool));
+  const placed = standing.filter(({ tool }) => meant.has(tool));
   const useOf = (tool: number) => cycleUse(calls, tool, job.partsPerCycle);
   return placed.map((tool): CountedTool => {
     const group = groups.find(({ members }) => members.some((each) => each.tool === tool.tool));

@@ -1,7 +1,7 @@
 import { entry } from '../core/ledger/entry.ts';
 import { isExpired } from '../core/life/count.ts';
 import type { Flag } from '../core/life/flag.ts';
-import { setFlag } from './assemblies.ts';
+import { assemblyById, setFlag } from './assemblies.ts';
 import { cellNow } from './clock.ts';
 import { keepPace } from './count-looks.ts';
 import { inGroup, keepCount } from './counts.ts';
@@ -45,7 +45,8 @@ export interface WrongCount {
 
 /**
  * Takes the last count of a job back by a counter-entry, when it was wrong. What it took of the tools' life is given back, but for a
- * tool that was renewed since, or is counted another way: those parts were not cut with its new edge. A tool that had run out by it alone
+ * tool that was renewed since, or is counted another way: those parts were not cut with its new edge; and for one whose counter was read off
+ * the control since, which knows what it cut. A tool that had run out by it alone
  * has life again. With what it really was, that stands in its place: what was keyed or changed since came after those parts.
  */
 export function takeBackCount(asking: Asking, wrong: WrongCount) {
@@ -117,7 +118,7 @@ export function takeBackCount(asking: Asking, wrong: WrongCount) {
         await setFlag(
           db,
           asking.personId,
-          { id: tool.assemblyId, number: tool.number, machineId: job.machineId, tool: tool.tool },
+          (await assemblyById(db, tool.assemblyId))!,
           null,
           'The count by which it had run out was wrong.',
         );
@@ -154,7 +155,7 @@ const usedByCount = (db: Db, jobId: number, count: number) =>
   }>(
     db,
     `SELECT c.id AS "counterId", a.id AS "assemblyId", a.number, l.tool, (-l.change_value)::bigint AS used, c.value AS remaining, a.flag,
-            EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND (r.stage = 'renewed' OR r.detail ? 'basis') AND r.counter_id = c.id AND r.id > l.id AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = r.id)
+            EXISTS (SELECT 1 FROM ledger r WHERE r.kind = 'life' AND (r.stage IN ('renewed', 'read off') OR r.detail ? 'basis') AND r.counter_id = c.id AND r.id > l.id AND NOT EXISTS (SELECT 1 FROM void_entry v WHERE v.entry = r.id)
                       -- its life was set by what was counted of an edge that was there already
                       AND NOT (r.detail ? 'cutSince' AND s.entry < l.id))
               OR coalesce(s.entry > l.id, false) AS renewed

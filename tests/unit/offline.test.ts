@@ -104,7 +104,9 @@ describe('what was answered late', () => {
 describe('when it was typed', () => {
   it('is said from a minute on, and where the clock cannot be believed it is not', () => {
     expect(typedAgo(null)).toEqual({ ago: 0, words: '' });
-    expect(typedAgo('59')).toEqual({ ago: 0, words: '' });
+    // nobody is told of a minute, but what came in between did come after it
+    expect(typedAgo('59')).toEqual({ ago: 59, words: '' });
+    expect(typedAgo('0')).toEqual({ ago: 0, words: '' });
     expect(typedAgo('60.4')).toEqual({
       ago: 60,
       words: ' (typed 1 minute before it arrived, without a network)',
