@@ -112,6 +112,48 @@ test('the database goes away while the open page loads itself anew: what is bein
   await expect(field).toHaveValue('Half a sentence');
 });
 
+test('the network breaks off in the middle of an answer: what is being typed stays, and the page asks again', async ({
+  as,
+}) => {
+  const page = await as('operator');
+  await page.addInitScript(() => {
+    const ask = window.fetch.bind(window);
+    const told = { broken: 0 };
+    Object.assign(window, { told });
+    window.fetch = async (input, init) => {
+      const answer = await ask(input, init);
+      if (!String(input).includes('__data.json') || told.broken > 0) return answer;
+      told.broken += 1;
+      // its head has come, and the first of its text
+      const half = (await answer.text()).slice(0, 40);
+      let sent = false;
+      const text = new ReadableStream({
+        pull: (to) => {
+          if (sent) to.error(new TypeError('network error'));
+          else to.enqueue(new TextEncoder().encode(half));
+          sent = true;
+        },
+      });
+      return new Response(text, answer);
+    };
+  });
+  await atLeaf(page);
+  await page.getByText('Write on the leaf').click();
+  const field = page.getByLabel('What to write');
+  await field.fill('Half a sentence');
+  // somebody else writes, so this page loads its data
+  const other = await as('setter', await page.context().browser()!.newPage());
+  await atLeaf(other, new URL(page.url()).origin);
+  await other.getByText('Write on the leaf').click();
+  await other.getByLabel('What to write').fill('The coolant of Egret is low.');
+  await other.getByRole('button', { name: 'Add note' }).click();
+  await expect(page.locator('main').getByText('The coolant of Egret is low.').first()).toBeVisible({
+    timeout: 20_000,
+  });
+  await expect(field).toHaveValue('Half a sentence');
+  expect(await page.evaluate(() => (window as unknown as { told: { broken: number } }).told.broken)).toBe(1);
+});
+
 test('a reading typed while the database is away is kept, the next can be typed, and both are sent once', async ({
   as,
   line,

@@ -116,8 +116,8 @@ async function loadsAnew(page: Page): Promise<void> {
     const told = new MessageEvent('message', { data: '{"kind":"back"}' });
     for (const stream of (window as unknown as Streams).streams) stream.dispatchEvent(told);
   });
-  await came;
   // its text comes behind its head, and the page takes it up
+  await (await came).finished();
   await page.waitForTimeout(300);
 }
 
