@@ -15,7 +15,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { movedSince, owesNothingSince } from './stood-then.ts';
+import { movedSince, owesNothingSince, standingIn, takenSinceCount } from './stood-then.ts';
 import { placeThen, typedAt } from './told-then.ts';
 import { countOnPallets, cutOn } from './pallet-counts.ts';
 import { callsOf } from './programs.ts';
@@ -80,7 +80,7 @@ export async function keepCount(
       },
     }),
   );
-  const tools = await toolsThatCut(db, job, then?.place ?? null);
+  const tools = await toolsThatCut(db, job, counted, then?.place ?? null);
   const shares = await takeOver(db, personId, job, groups, calls, made.before, made.parts);
   const expired: string[] = [];
   for (const tool of tools) {
@@ -103,26 +103,42 @@ export async function keepCount(
 }
 
 /**
- * The counted tools that cut parts of a job: those that stand in the machine; of parts that were told late, or rightly only now, those that
- * stood there then, wherever they are by now, and of them those that have had no fresh edge since.
+ * The counted tools that cut parts of a job: those that stand in the machine, and what was taken out of a T that stands empty since the last
+ * count; of parts that were told late, or rightly only now, those that stood there then, wherever they are by now. None of them owes anything
+ * that its edge has had a fresh one since.
+ *
+ * @param entry the entry that counts them
+ * @param then the place of what is told in the order of the entries; null: it is told as it was entered
  */
-async function toolsThatCut(db: Db, job: Job, place: number | null): Promise<CountedTool[]> {
-  const here = await countedAt(db, job.machineId);
-  if (place === null) return countedAmong(db, job, here);
-  const moved = await movedSince(db, job.machineId, place);
-  const then = new Map(moved.map(({ assemblyId, tool }) => [assemblyId, tool]));
-  const away = moved.flatMap(({ assemblyId, tool }) => (tool === null ? [] : [assemblyId]));
-  const stood = [
-    ...here.filter(({ assemblyId }) => !then.has(assemblyId)),
-    ...(await countersOf(db, away)).map((each) => ({ ...each, tool: then.get(each.assemblyId)! })),
-  ];
-  const cut = await countedAmong(db, job, stood);
-  const fresh = await owesNothingSince(
-    db,
-    cut.map(({ assemblyId }) => assemblyId),
-    place,
+async function toolsThatCut(db: Db, job: Job, entry: number, then: number | null): Promise<CountedTool[]> {
+  const here = await standingIn(db, job.machineId);
+  const moved = then === null ? [] : await movedSince(db, job.machineId, then);
+  const since = new Set(moved.map(({ assemblyId }) => assemblyId));
+  const stays = here.filter(({ assemblyId }) => !since.has(assemblyId));
+  const stood = moved.flatMap(({ assemblyId, tool }) =>
+    tool === null ? [] : [{ assemblyId, tool, place: then! }],
   );
-  return cut.filter(({ assemblyId }) => !fresh.has(assemblyId));
+  const tools = new Set((await callsOf(db, job.programId)).map(({ tool }) => tool));
+  for (const { tool } of [...stays, ...stood]) tools.delete(tool);
+  const away = [
+    ...stood,
+    ...(await takenSinceCount(db, job.machineId, [...tools], { entry, place: then ?? entry })),
+  ];
+  const all = [...stays.map((each) => ({ ...each, place: then ?? entry })), ...away];
+  const counters = await countersOf(
+    db,
+    all.map(({ assemblyId }) => assemblyId),
+  );
+  const cut = counters.map((counter) => ({
+    ...counter,
+    ...all.find(({ assemblyId }) => assemblyId === counter.assemblyId)!,
+  }));
+  const fresh = await owesNothingSince(db, cut);
+  return countedAmong(
+    db,
+    job,
+    cut.filter(({ assemblyId }) => !fresh.has(assemblyId)),
+  );
 }
 
 /** Takes what was used off a tool's counter, and flags it when that was its last; whether it was. */
@@ -179,7 +195,7 @@ export const cycleBrokenOff = (asking: Asking, broken: BrokenOff) =>
     const calls = await callsOf(db, job.programId);
     const stop = calls.find(({ tool }) => tool === broken.tool);
     if (!stop) throw new Refused(`${job.number} does not call T${broken.tool}.`);
-    await append(
+    const counted = await append(
       db,
       entry.parts('broken off', {
         ...ofJob(job, asking.personId),
@@ -191,7 +207,12 @@ export const cycleBrokenOff = (asking: Asking, broken: BrokenOff) =>
     );
     const cut = calls.filter(({ order }) => order <= stop.order);
     const told = typedAt();
-    for (const tool of await toolsThatCut(db, job, told && (await placeThen(db, job.machineId, told)))) {
+    for (const tool of await toolsThatCut(
+      db,
+      job,
+      counted,
+      told && (await placeThen(db, job.machineId, told)),
+    )) {
       const by = tool.direct ? tool.tool : tool.group?.next ? tool.group.number : null;
       const own = cut.filter((call) => call.tool === by);
       if (own.length === 0) continue;
