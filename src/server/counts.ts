@@ -104,8 +104,8 @@ export async function keepCount(
 
 /**
  * The counted tools that cut parts of a job: those that stand in the machine, and what was taken out of a T that stands empty since the last
- * count; of parts that were told late, or rightly only now, those that stood there then, wherever they are by now. None of them owes anything
- * that its edge has had a fresh one since.
+ * count; of parts that were told late, or rightly only now, those that stood there then, wherever they are by now. Whatever has
+ * had a fresh edge since then owes nothing.
  *
  * @param entry the entry that counts them
  * @param then the place of what is told in the order of the entries; null: it is told as it was entered
@@ -133,7 +133,9 @@ async function toolsThatCut(db: Db, job: Job, entry: number, then: number | null
     ...counter,
     ...all.find(({ assemblyId }) => assemblyId === counter.assemblyId)!,
   }));
-  const fresh = await owesNothingSince(db, cut);
+  // of what is counted as it is entered, nothing came since
+  const earlier = cut.filter(({ place }) => place < entry);
+  const fresh = earlier.length > 0 ? await owesNothingSince(db, earlier) : new Set();
   return countedAmong(
     db,
     job,
