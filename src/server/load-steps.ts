@@ -9,7 +9,7 @@ import {
   type StepWords,
   type TipAsked,
 } from '../core/changer/load-words.ts';
-import type { PlaceRow, PlacedAssembly } from '../core/changer/place.ts';
+import { ownPocketOf, type PlaceRow } from '../core/changer/place.ts';
 import type { Wanted } from '../core/changer/wanted.ts';
 import { COMPONENT_KIND_NAMES, kindFacts } from '../core/component/kinds.ts';
 import type { Definition } from '../core/definition/read-definition.ts';
@@ -24,34 +24,37 @@ import { shapeOf, type Machine } from './machines.ts';
 import { callsOf } from './programs.ts';
 import { marksOf } from './oriented.ts';
 import { newestPrograms } from './switching.ts';
+import { noArm } from './places.ts';
 import { work } from './worker.ts';
+import { aimNow } from './load-aim.ts';
 
 /** What stands in a machine, as a load plan sees it. */
 export function foundState(machine: Machine, places: readonly PlaceRow[]): FoundState {
-  const toolOf = (tool: number | null, assembly: PlacedAssembly | null) =>
-    assembly && {
-      tool: tool!,
-      assemblyId: assembly.id,
-      number: assembly.number,
-      name: assembly.name,
-      measured: assembly.measured,
-      radius: hangingRadius(shapeOf(machine), assembly),
+  const toolOf = (place: PlaceRow) =>
+    place.assembly && {
+      tool: place.tool!,
+      assemblyId: place.assembly.id,
+      number: place.assembly.number,
+      name: place.assembly.name,
+      measured: place.assembly.measured,
+      radius: hangingRadius(shapeOf(machine), place.assembly),
+      home: ownPocketOf(places, place),
+      noArm: noArm(machine, places, place.assembly, place.tool),
     };
   const spindle = places.find((place) => place.kind === 'spindle');
   return {
     shape: shapeOf(machine),
     pockets: places
       .filter((place) => place.kind === 'pocket')
-      .map(({ number, wide, tied, inService, reserved, tool, assembly }) => ({
-        number,
-        wide,
-        tied,
-        inService,
-        reserved,
-        content: toolOf(tool, assembly),
+      .map((place) => ({
+        number: place.number,
+        wide: place.wide,
+        tied: place.tied,
+        inService: place.inService,
+        reserved: place.reserved,
+        content: toolOf(place),
       })),
-    spindle:
-      spindle && traitsOf(shapeOf(machine)).throughSpindle ? toolOf(spindle.tool, spindle.assembly) : null,
+    spindle: spindle && traitsOf(shapeOf(machine)).throughSpindle ? toolOf(spindle) : null,
     at: machine.atPocket,
   };
 }
@@ -90,9 +93,10 @@ async function tipsOf(db: Db, machine: Machine): Promise<Map<number, TipAsked>> 
 
 /** The steps that are left, with their words. */
 export async function stepsLeft(db: Db, machine: Machine, places: readonly PlaceRow[], wanted: Wanted) {
-  const plan = await work('loadPlan', [foundState(machine, places), wanted]);
+  const aim = await aimNow(db, machine, places, wanted);
+  const plan = await work('loadPlan', [foundState(machine, places), aim]);
   if (!plan.ok) return plan;
-  const place = await stepPlace(db, machine, wanted);
+  const place = await stepPlace(db, machine, aim);
   return {
     ok: true as const,
     held: plan.held,

@@ -6,6 +6,7 @@ import { otherPocket } from '../core/changer/load-held.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
 import { assembliesOf, assemblyById } from './assemblies.ts';
+import { aimNow } from './load-aim.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -93,7 +94,8 @@ export function makeLoadPlan(asking: Asking, made: { machineId: number; wanted: 
 }
 
 /** Refuses an aim that could never stand in the machine. */
-async function mayBe(db: Db, machine: Machine, places: readonly PlaceRow[], wanted: Wanted): Promise<void> {
+async function mayBe(db: Db, machine: Machine, places: readonly PlaceRow[], said: Wanted): Promise<void> {
+  const wanted = await aimNow(db, machine, places, said);
   const pockets = places.filter((place) => place.kind === 'pocket');
   const ids = [
     ...wanted.tools.flatMap((each) => each.assemblyId ?? []),
@@ -267,7 +269,8 @@ export function tickBuilt(asking: Asking, built: { planId: number; key: string; 
     if (plan.wanted.tools.some((each) => each.assemblyId === assembly.id))
       throw new Refused(`${assembly.number} is already in this plan.`);
     const wanted: Wanted = {
-      ...plan.wanted,
+      // what was to go, and went, may be what comes
+      out: plan.wanted.out.filter((id) => id !== assembly.id),
       tools: plan.wanted.tools.map((each): WantedTool =>
         each.tool === wish.tool
           ? {

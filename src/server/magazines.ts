@@ -5,7 +5,7 @@ import { hangingRadius } from '../core/changer/clearance.ts';
 import { struckAt } from '../core/changer/standing.ts';
 import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/change-time.ts';
 import type { RoomState, RoomTool } from '../core/changer/room.ts';
-import type { PlaceRow } from '../core/changer/place.ts';
+import { ownPocketOf, type PlaceRow } from '../core/changer/place.ts';
 import { tableThen, type TableEntry, type TableState } from '../core/changer/table-then.ts';
 import { blockedBy, wideRefusals } from '../core/changer/wide.ts';
 import { row, rows, type Db } from './db.ts';
@@ -14,7 +14,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { placeName, placesOf } from './places.ts';
+import { noArm, placeName, placesOf } from './places.ts';
 
 /** Swing arms and chains go to the next tool while the present one cuts; the others wait (H4). */
 export const timesOf = (machine: Machine): ChangeTimes => ({
@@ -35,34 +35,30 @@ export const isHeavy = (
 export function roomState(machine: Machine, places: readonly PlaceRow[]): RoomState {
   const pockets = places.filter((place) => place.kind === 'pocket');
   const wide = new Set(pockets.filter((place) => place.wide).map((place) => place.number));
-  const homes = new Map(
-    pockets.flatMap((place) => (place.tied === null ? [] : [[place.tied, place.number] as const])),
-  );
   const shape = shapeOf(machine);
   const toolOf = (place: PlaceRow): RoomTool | null =>
     place.assembly && {
       tool: place.tool!,
       heavy: place.heavy || place.wide || isHeavy(machine, place.assembly),
       radius: hangingRadius(shape, place.assembly),
-      home: homes.get(place.tool!) ?? (place.reserved && place.kind === 'pocket' ? place.number : null),
+      home: ownPocketOf(places, place),
+      noArm: noArm(machine, places, place.assembly, place.tool),
     };
   const spindle = places.find((place) => place.kind === 'spindle');
-  const kept = pockets.find((place) => place.reserved && !place.assembly);
-  const inSpindle = spindle ? toolOf(spindle) : null;
   return {
     shape,
     at: machine.atPocket ?? 1,
-    // the probe goes back into the pocket that is kept for it
-    spindle:
-      inSpindle && inSpindle.home === null && spindle!.assembly!.kind === 'probe' && kept
-        ? { ...inSpindle, home: kept.number }
-        : inSpindle,
-    pockets: pockets.map((place) => ({
-      number: place.number,
-      content: toolOf(place),
-      usable:
-        place.inService && !place.reserved && !place.wide && blockedBy(shape, wide, place.number) === null,
-    })),
+    spindle: spindle ? toolOf(spindle) : null,
+    pockets: pockets.map((place) => {
+      const content = toolOf(place);
+      const usable =
+        place.inService &&
+        !place.reserved &&
+        !place.wide &&
+        !content?.noArm &&
+        blockedBy(shape, wide, place.number) === null;
+      return { number: place.number, content, usable };
+    }),
   };
 }
 
@@ -102,6 +98,11 @@ export async function calledIn(
     );
   if (traitsOf(shapeOf(machine)).ownPlaces && spindle.tool !== null && spindle.tool !== place.number)
     throw new Refused(`T${spindle.tool} lives in pocket ${spindle.tool}: it is put away there first.`);
+  const kept = called.made ? null : keptFrom(machine, places, spindle, place);
+  if (kept !== null)
+    throw new Refused(
+      `${kept} If it has already been called, look into the magazine, then say that the call was made.`,
+    );
   const struck = called.made ? null : struckBy(machine, places, spindle, place);
   if (struck !== null)
     throw new Refused(
@@ -121,6 +122,24 @@ export async function calledIn(
       detail: { spindle: called.spindle, pocket: called.inPocket },
     }),
   );
+}
+
+/** Why the changer must not carry what a call would have it carry, or the pocket is kept for something else. */
+function keptFrom(
+  machine: Machine,
+  places: readonly PlaceRow[],
+  spindle: PlaceRow,
+  place: PlaceRow,
+): string | null {
+  const [puts, takes] = [spindle, place].map(
+    ({ assembly, tool }) => assembly && noArm(machine, places, assembly, tool),
+  );
+  if (puts) return `T${spindle.tool} in the spindle: ${puts.why} Take it out by hand.`;
+  if (takes && !takes.comes)
+    return `T${place.tool} in pocket ${place.number}: ${takes.why} Take it out by hand.`;
+  return spindle.assembly && place.reserved && spindle.assembly.kind !== 'probe'
+    ? `Pocket ${place.number} is reserved: T${spindle.tool} does not go there.`
+    : null;
 }
 
 /** What the spindle's tool would strike in a pocket. */

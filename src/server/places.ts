@@ -4,9 +4,9 @@ import { weighed } from '../core/assembly/weighed.ts';
 import { bearing, type Bearing } from '../core/changer/bears.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
 import { standingRefusal } from '../core/changer/standing.ts';
-import { whereMayItGo } from '../core/changer/where.ts';
+import { armRefusal, whereMayItGo, type NoArm } from '../core/changer/where.ts';
 import { placingRefusal } from '../core/changer/place-tool.ts';
-import type { PlacedAssembly, PlaceRow } from '../core/changer/place.ts';
+import { ownPocketOf, type PlacedAssembly, type PlaceRow } from '../core/changer/place.ts';
 import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
@@ -219,13 +219,35 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
   );
 }
 
+type Weighable = AssemblyShape & { mass: number | null; moment: number | null };
+
+/** Where an assembly may go on a machine, by its plate. */
+export const whereOn = (machine: Machine, assembly: Weighable) =>
+  whereMayItGo(
+    { ...assembly, ...weighed(assembly), widest: widestOf(assembly), speedLimit: null, drawbar: null },
+    { ...machine, machine: machine.name },
+  );
+
+/** Why a machine's changer must not carry an assembly under a T. */
+export const noArm = (
+  machine: Machine,
+  places: readonly PlaceRow[],
+  assembly: Weighable,
+  tool: number | null,
+): NoArm | null =>
+  armRefusal(
+    shapeOf(machine),
+    whereOn(machine, assembly),
+    places.some(({ wide, tied }) => wide && tied === tool),
+  );
+
 /** What the machine's changer bears as a whole, with these tools in their places. */
 export const bearingOf = (
   machine: Machine,
   standing: readonly {
     number: number;
     tool: number | null;
-    assembly: (AssemblyShape & { mass: number | null; moment: number | null }) | null;
+    assembly: Weighable | null;
   }[],
 ): Bearing =>
   bearing(
@@ -252,7 +274,7 @@ async function standingOf(
   machine: Machine,
   pocket: number,
   tool: number,
-  assembly: AssemblyShape & { mass: number | null; moment: number | null },
+  assembly: Weighable,
 ): Promise<string | null> {
   const all = await placesOf(db, machine.id);
   const others = all.filter((each) => each.number !== pocket);
@@ -265,14 +287,13 @@ async function standingOf(
   if (pocket === 0) return null;
   const places = all.filter((each) => each.kind === 'pocket');
   const shape = shapeOf(machine);
-  const widest = widestOf(assembly);
   return standingRefusal({
     shape,
     unit: machine.unit,
     pockets: places,
     pocket,
     tool,
-    widest,
+    widest: widestOf(assembly),
     radius: hangingRadius(shape, assembly),
     standing: new Map([
       ...places.flatMap((each) =>
@@ -280,9 +301,15 @@ async function standingOf(
       ),
       ...spindleHome(machine, all, pocket),
     ]),
-    where: whereMayItGo(
-      { ...assembly, ...weighed(assembly), widest, speedLimit: null, drawbar: null },
-      { ...machine, machine: machine.name },
+    where: whereOn(machine, assembly),
+    alone: new Set(
+      places.flatMap((each) =>
+        each.assembly &&
+        each.number !== pocket &&
+        whereOn(machine, each.assembly).verdict === 'neighboursEmpty'
+          ? [each.number]
+          : [],
+      ),
     ),
   });
 }
@@ -291,16 +318,8 @@ async function standingOf(
 function spindleHome(machine: Machine, places: readonly PlaceRow[], besides: number): [number, number][] {
   const spindle = places.find((each) => each.kind === 'spindle');
   if (!spindle?.assembly) return [];
-  const home = places.find(
-    (each) =>
-      each.kind === 'pocket' &&
-      (each.tied === spindle.tool ||
-        (traitsOf(shapeOf(machine)).ownPlaces && each.number === spindle.tool) ||
-        (each.reserved && !each.assembly && spindle.assembly!.kind === 'probe')),
-  );
-  return home && home.number !== besides
-    ? [[home.number, hangingRadius(shapeOf(machine), spindle.assembly)]]
-    : [];
+  const home = traitsOf(shapeOf(machine)).ownPlaces ? spindle.tool : ownPocketOf(places, spindle);
+  return home !== null && home !== besides ? [[home, hangingRadius(shapeOf(machine), spindle.assembly)]] : [];
 }
 
 export interface Taking extends MadeUntilNow {

@@ -6,7 +6,6 @@ import type { PlaceRow } from '../core/changer/place.ts';
 import { type PlanRun, type PlanTool } from '../core/changer/plan-layout.ts';
 import type { LayoutTask, PlanPiece } from '../core/changer/planned.ts';
 import { weighed } from '../core/assembly/weighed.ts';
-import { whereMayItGo } from '../core/changer/where.ts';
 import { blockedBy } from '../core/changer/wide.ts';
 import { definitionWords, type Definition } from '../core/definition/read-definition.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
@@ -17,7 +16,7 @@ import { askedTools } from './definitions.ts';
 import { jobsOf } from './jobs.ts';
 import { isHeavy, roomState, timesOf } from './magazines.ts';
 import { shapeOf, type Machine } from './machines.ts';
-import { placesOf } from './places.ts';
+import { placesOf, whereOn } from './places.ts';
 import { groupsOf, meantBy } from './groups.ts';
 import { callsOf, programById, type Program } from './programs.ts';
 import type { Sister } from './short-lived.ts';
@@ -77,7 +76,10 @@ export async function layoutTask(
       );
     const verdict = carried(assembly, place.tool);
     if (verdict === 'byHand' && place.kind === 'spindle') continue;
-    const home = homeOf(place, homes, state.spindle?.home ?? null);
+    // what the changer must not take stays where it hangs
+    const home =
+      homeOf(place, homes, state.spindle?.home ?? null) ??
+      (verdict === 'byHand' && place.kind === 'pocket' ? place.number : null);
     tools.push({
       tool: place.tool,
       now:
@@ -260,17 +262,7 @@ async function addCalled(
 }
 
 function judged(machine: Machine, assembly: Assembly, name: string, remarks: string[]) {
-  const { verdict, reasons } = whereMayItGo(
-    {
-      interface: assembly.interface,
-      gaugeLength: assembly.gaugeLength,
-      widest: assembly.widest ?? widestOf(assembly),
-      ...weighed(assembly),
-      speedLimit: null,
-      drawbar: null,
-    },
-    { ...machine, machine: machine.name },
-  );
+  const { verdict, reasons } = whereOn(machine, assembly);
   if (verdict === 'byHand' || verdict === 'notAtAll')
     remarks.push(
       `${name}: ${verdict === 'byHand' ? 'by hand only, at a stop of the program' : 'it does not go into this machine'} (${reasons.join(', ')}).`,

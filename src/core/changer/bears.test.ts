@@ -133,6 +133,7 @@ describe('cells of a tray', () => {
   const asks = (over: Partial<StandingQuestion> = {}): StandingQuestion => ({
     shape: { kind: 'tray', places: 20, pitch: 45 },
     unit: 'mm',
+    alone: new Set(),
     pockets: Array.from({ length: 20 }, (_, i) => ({
       number: i + 1,
       tool: null,

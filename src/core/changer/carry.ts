@@ -4,6 +4,7 @@ import type { ChangerShape } from './layout.ts';
 import { indexSteps } from './neighbours.ts';
 import { rearrange, type Arrangement } from './rearrange.ts';
 import type { Call } from './room.ts';
+import type { NoArm } from './where.ts';
 
 /** A tool that is carried about by calls. */
 export interface CarriedTool {
@@ -12,6 +13,8 @@ export interface CarriedTool {
   radius: number;
   /** The only pocket it may be put into; null: any that may be used. */
   home: number | null;
+  /** Why the changer must not carry it; nothing: it may. */
+  noArm?: NoArm | null;
 }
 
 /** A random-access magazine as it stands, for carrying; `at` is the pocket called last. */
@@ -41,6 +44,8 @@ const EAGER = 3;
 export function carry(state: CarryState, wanted: Arrangement, reached = MOST_REACHED): CarryAnswer {
   const now = [state.spindle?.tool ?? null, ...state.pockets.map((pocket) => pocket.content?.tool ?? null)];
   const plain = rearrange(now, wanted);
+  const kept = plain.ok && plain.calls.length > 0 ? keptWhere(state, wanted) : null;
+  if (kept !== null) return { ok: false, proven: true, reason: kept };
   if (!plain.ok) return { ok: false, proven: true, reason: plain.reason };
   const rules = rulesOf(state);
   if (allowed(rules, plain.calls)) return { ok: true, calls: plain.calls, proven: true };
@@ -61,7 +66,9 @@ export function carry(state: CarryState, wanted: Arrangement, reached = MOST_REA
     return {
       ok: false,
       proven: true,
-      reason: 'No sequence of calls does it without hanging a tool beside one it would strike.',
+      reason: state.pockets.some(({ content }) => content?.noArm)
+        ? 'No sequence of calls does it without hanging a tool beside one it would strike, or carrying one that the changer must not take. Take one of the two out by hand.'
+        : 'No sequence of calls does it without hanging a tool beside one it would strike. Take one of the two out by hand.',
     };
   const any = searchCalls(problem, { left: reached }, EAGER).upTo(Infinity);
   return any
@@ -70,8 +77,19 @@ export function carry(state: CarryState, wanted: Arrangement, reached = MOST_REA
         ok: false,
         proven: false,
         reason:
-          'In the time allowed, no sequence of calls was found that keeps tools from striking; there may be one.',
+          'In the time allowed, no sequence of calls was found that keeps tools from striking; there may be one. Take one of the two out by hand.',
       };
+}
+
+/** What must be moved and may not be carried: it is taken out by hand first. */
+function keptWhere({ spindle, pockets }: CarryState, wanted: Arrangement): string | null {
+  // any call at all would put away what is in the spindle
+  if (spindle?.noArm)
+    return `T${spindle.tool} in the spindle: ${spindle.noArm.why} Take it out by hand first.`;
+  const kept = pockets.find(({ number, content }) => content?.noArm && wanted[number] !== content.tool);
+  return kept
+    ? `T${kept.content!.tool} in pocket ${kept.number}: ${kept.content!.noArm!.why} Take it out by hand.`
+    : null;
 }
 
 interface CarryRules {
@@ -94,6 +112,7 @@ function rulesOf({ shape, pockets, spindle }: CarryState): CarryRules {
   const near = Array.from({ length: shape.places + 1 }, (_, pocket) => reach.get(pocket) ?? []);
   const mayCall = (stand: Stand, pocket: number): boolean => {
     const held = stand[0]!;
+    if (stand[pocket]! > 0 && tools[stand[pocket]! - 1]!.noArm) return false;
     // what stands in a pocket of its own comes from there, and only to an empty spindle
     if (held === 0) return usable[pocket] === 1 || stand[pocket]! > 0;
     const { radius, home } = tools[held - 1]!;

@@ -1,6 +1,7 @@
 import { traitsOf } from './traits.ts';
 import { clears, strikes, withinReach } from './clearance.ts';
 import type { FoundState, FoundTool } from './load-plan.ts';
+import type { ChangerShape } from './layout.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 
@@ -10,10 +11,31 @@ export interface HeldTool {
   reason: string;
 }
 
+/** The pocket that a tool belongs in whatever is planned: declared wide for its T, or kept for it; null: none. */
+export const ownPocket = ({ pockets }: FoundState, tool: Pick<FoundTool, 'tool' | 'home'>): number | null =>
+  pockets.find(({ tied }) => tied !== null && tied === tool.tool)?.number ?? tool.home ?? null;
+
+/**
+ * Whether a tool must leave the machine to come to where it is wanted: under another T, to another place where T n lives in pocket n, or
+ * into a pocket that is declared wide for it first, since a T that is declared may not be on the table (H5).
+ */
+export function comesOut(
+  { shape, pockets }: { shape: ChangerShape; pockets: readonly { number: number; wide: boolean }[] },
+  wish: WantedTool | undefined,
+  { tool }: Pick<FoundTool, 'tool'>,
+  pocket: number,
+): boolean {
+  if (!wish) return false;
+  if (wish.tool !== tool) return true;
+  if (wish.pocket === pocket) return false;
+  if (!traitsOf(shape).exchanges) return pocket > 0;
+  return wish.wide && pockets.find(({ number }) => number === wish.pocket)?.wide === false;
+}
+
 /**
  * The tools of a plan that cannot come to their places as the machine stands, each with the reason: its pocket is out of service,
- * or held by something the plan does not name, or beside what it would strike or what is declared wide, or its T is there
- * already. One that waits stays where it stands, and may keep another out: so they are looked for until no more are found. What
+ * kept, or declared for another T, or held by something the plan does not name, or beside what it would strike or what is declared wide, or
+ * its T is there already or tied to another pocket, or the tool itself may not be loaded or carried. One that waits stays where it stands, and may keep another out: so they are looked for until no more are found. What
  * must be built waits for nothing here.
  */
 export function heldBack(state: FoundState, wanted: Wanted): HeldTool[] {
@@ -38,16 +60,37 @@ export function heldBack(state: FoundState, wanted: Wanted): HeldTool[] {
   return [...held].map(([each, reason]) => ({ wanted: each, reason }));
 }
 
+/** What keeps the tool itself: it may not be loaded, or not be carried by the changer. */
+function ownReason(state: FoundState, wish: WantedTool): string | null {
+  const at = [
+    { number: 0, content: state.spindle },
+    ...state.pockets.map(({ number, content }) => ({ number, content })),
+  ].find(({ content }) => content?.assemblyId === wish.assemblyId);
+  if (!at?.content || comesOut(state, wish, at.content, at.number))
+    return wish.kept?.loading ?? wish.kept?.pocket ?? null;
+  return at.content.noArm
+    ? `T${wish.tool} (${wish.number}): ${at.content.noArm.why}`
+    : (wish.kept?.pocket ?? null);
+}
+
 function reasonOf(
   state: FoundState,
-  { pocket: number, tool, assemblyId, wide, radius }: WantedTool,
+  wish: WantedTool,
   standing: FoundState['pockets'],
   stays: (tool: FoundTool) => boolean,
 ): string | null {
+  const { pocket: number, tool, assemblyId, wide, radius } = wish;
   const pocket = state.pockets.find((each) => each.number === number);
   if (!pocket) return `There is no pocket ${number}.`;
-  if (pocket.content?.assemblyId === assemblyId) return null;
+  if (pocket.content?.assemblyId === assemblyId && pocket.content.tool === tool) return null;
+  const own = ownReason(state, wish);
+  if (own !== null) return own;
   if (!pocket.inService) return `Pocket ${number} is out of service.`;
+  if (pocket.wide && typeof pocket.tied === 'number' && pocket.tied !== tool)
+    return `Pocket ${number} is declared wide for T${pocket.tied}.`;
+  const tied = state.pockets.find((each) => each.tied === tool && each.number !== number);
+  if (tied)
+    return `T${tool} is tied to pocket ${tied.number}, which is declared wide for it: with the tool out of the machine that can be taken off.`;
   const there = standing.find((each) => each.number === number)?.content;
   if (there)
     return `T${there.tool} (${there.number}) stands in pocket ${number}, and the plan does not say where it goes.`;

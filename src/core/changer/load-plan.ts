@@ -1,9 +1,10 @@
 import { traitsOf } from './traits.ts';
 import { carry, type CarriedTool } from './carry.ts';
-import { heldBack, mayHang, type HeldTool } from './load-held.ts';
+import { comesOut, heldBack, mayHang, ownPocket, type HeldTool } from './load-held.ts';
 import { neighbours } from './neighbours.ts';
 import { type ChangerShape } from './layout.ts';
 import { blockedBy } from './wide.ts';
+import type { NoArm } from './where.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 
 /** A tool as a load plan finds it in the machine. */
@@ -16,6 +17,10 @@ export interface FoundTool {
   measured: boolean;
   /** Half its largest width, millimetres; null when nobody knows. */
   radius: number | null;
+  /** Why the changer must not carry it; nothing: it may. */
+  noArm?: NoArm | null;
+  /** The pocket that is kept for it: a probe's; nothing: none but what is declared for its T. */
+  home?: number | null;
 }
 
 export interface FoundPocket {
@@ -94,9 +99,8 @@ export function loadPlan(found: FoundState, wanted: Wanted): LoadPlan {
   const way: number[] = [];
   while (steps.length < MOST_STEPS) {
     const waits = new Set(held.map((each) => each.wanted));
-    const stays = new Set(held.flatMap((each) => each.wanted.assemblyId ?? []));
     const aim = { ...wanted, tools: wanted.tools.filter((each) => !waits.has(each)) };
-    const next = nextStep(state, aim, { told, way, stays });
+    const next = nextStep(state, aim, { told, way });
     if (next === null) return { ok: true, steps, held };
     if ('reason' in next) return { ok: false, reason: next.reason };
     // what was loaded and has nowhere to go would come out again: it waits outside
@@ -132,15 +136,13 @@ interface UnderWay {
   told: ReadonlySet<string>;
   /** Pockets still to be called of a row of calls that was worked out. */
   way: number[];
-  /** Assemblies that wait for their place, and stay where they are. */
-  stays: ReadonlySet<number>;
 }
 
 /** What is to be done next; null when all is as wanted. */
 function nextStep(
   state: FoundState,
   wanted: Wanted,
-  { told, way, stays }: UnderWay,
+  { told, way }: UnderWay,
 ): LoadStep | { reason: string } | null {
   const random = traitsOf(state.shape).exchanges;
   const target = new Map(
@@ -148,14 +150,9 @@ function nextStep(
   );
   const out = new Set(wanted.out);
   const standing = state.pockets.filter((pocket) => pocket.content);
-  /** Whether it leaves the machine: for good, or to come back under another T where T n lives in pocket n. */
-  const leaves = (tool: FoundTool, pocket: number) => {
-    const wish = target.get(tool.assemblyId);
-    return (
-      out.has(tool.assemblyId) ||
-      (wish !== undefined && (wish.tool !== tool.tool || (!random && pocket > 0 && wish.pocket !== pocket)))
-    );
-  };
+  /** Whether it leaves the machine: for good, or to come back. */
+  const leaves = (tool: FoundTool, pocket: number) =>
+    out.has(tool.assemblyId) || comesOut(state, target.get(tool.assemblyId), tool, pocket);
 
   if (state.spindle) {
     const tool = state.spindle;
@@ -164,11 +161,14 @@ function nextStep(
       act: 'unload',
       pocket: 0,
       tool,
-      comesBack: wish !== undefined || stays.has(tool.assemblyId),
+      comesBack: wish !== undefined,
     };
     if (leaves(tool, 0)) return byHand;
+    // the changer never takes it
+    if (tool.noArm) return byHand;
     if (wish && !tool.measured) return { act: 'measure', pocket: 0, tool };
-    const home = wish?.pocket ?? (random ? emptyFor(state, wanted, tool) : tool.tool);
+    const home =
+      wish?.pocket ?? ownPocket(state, tool) ?? (random ? emptyFor(state, wanted, tool) : tool.tool);
     const hangs = home !== null && state.pockets[home - 1]?.inService && mayHang(state, home, tool);
     const there = hangs ? callOf(state, home, 'putAway') : null;
     const round = random ? carriedTo(state, target, home) : null;
@@ -181,7 +181,7 @@ function nextStep(
     return pocket === null ? byHand : callOf(state, pocket, 'putAway');
   }
   const gone = standing.find((pocket) => leaves(pocket.content!, pocket.number));
-  if (gone && !traitsOf(state.shape).throughSpindle)
+  if (gone && (!traitsOf(state.shape).throughSpindle || gone.content!.noArm?.comes === false))
     return {
       act: 'unload',
       pocket: gone.number,
@@ -280,7 +280,12 @@ function emptyFor(state: FoundState, wanted: Wanted, tool: FoundTool): number | 
 function elsewhere(state: FoundState, pocket: number): number | null {
   const beside = neighbours(state.shape).get(pocket)!;
   const may = state.pockets.filter(
-    (each) => each.number !== pocket && each.inService && !each.wide && !beside.includes(each.number),
+    (each) =>
+      each.number !== pocket &&
+      each.inService &&
+      !each.wide &&
+      !beside.includes(each.number) &&
+      !each.content?.noArm,
   );
   return (may.find((each) => !each.content) ?? may[0])?.number ?? null;
 }
@@ -310,6 +315,7 @@ function carriedTo(
     // an aim that cannot be is no matter of calls
     if (pocket === null || then[pocket] !== null) return null;
     if (pocket !== place && blockedBy(state.shape, wide, pocket) !== null) return null;
+    if (pocket !== place && state.pockets[pocket - 1]?.inService === false) return null;
     then[pocket] = tool.tool;
   }
   const usable = ({ number, inService, reserved }: FoundPocket) =>
@@ -319,7 +325,7 @@ function carriedTo(
     if (!tool) return null;
     const pocket = goes(tool, place);
     const home = pocket !== null && !mayBe.has(pocket) ? pocket : null;
-    return { tool: tool.tool, radius: tool.radius ?? 0, home };
+    return { tool: tool.tool, radius: tool.radius ?? 0, home, noArm: tool.noArm ?? null };
   };
   const answer = carry(
     {

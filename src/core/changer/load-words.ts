@@ -62,19 +62,25 @@ export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips, ma
     }
     case 'unload':
       return {
-        title: `Take T${step.tool.tool}, ${step.tool.number} ${step.tool.name}, out of ${step.pocket === 0 ? 'the spindle' : `${pocket} ${step.pocket}`}${step.comesBack ? '; it comes back under another T' : ''}.`,
+        title: `Take T${step.tool.tool}, ${step.tool.number} ${step.tool.name}, out of ${step.pocket === 0 ? 'the spindle' : `${pocket} ${step.pocket}`}${step.comesBack ? '; it comes back by a later step' : ''}.`,
         confirm: [
-          ...(direct ? [] : [`The control shows T${step.tool.tool} in the spindle`]),
+          ...(direct || step.pocket > 0 ? [] : [`The control shows T${step.tool.tool} in the spindle`]),
           `${step.tool.number} is in your hand, and the control was told that the place is empty`,
         ],
         cautions: direct
           ? [EYES, FIRST]
-          : [
-              'Hold first, then press: the tool drops. Leave the second release button on the console alone.',
-              BELOW,
-              EYES,
-              FIRST,
-            ],
+          : step.pocket > 0
+            ? [
+                'The changer must not carry this tool: take it out of the magazine by hand, as the machine’s manual says, with the magazine stopped and secured against starting.',
+                EYES,
+                FIRST,
+              ]
+            : [
+                'Hold first, then press: the tool drops. Leave the second release button on the console alone.',
+                BELOW,
+                EYES,
+                FIRST,
+              ],
       };
     case 'declare':
       return {

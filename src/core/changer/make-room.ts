@@ -124,17 +124,22 @@ const emptiesOutside = (state: RoomState, window: readonly number[]) =>
   state.pockets.filter((pocket) => pocket.usable && !pocket.content && !window.includes(pocket.number));
 
 function windowRefusal(state: RoomState, window: readonly number[], wish: RoomWish): string | null {
+  const { spindle } = state;
   for (const pocket of inside(state, window)) {
+    if (pocket.content?.noArm)
+      return `T${pocket.content.tool} in pocket ${pocket.number}: ${pocket.content.noArm.why}`;
     if (pocket.content && pocket.content.home !== null)
       return `T${pocket.content.tool} is tied to pocket ${pocket.number}.`;
     if (!pocket.usable) return `Pocket ${pocket.number} is reserved, out of service, or beside a wide tool.`;
   }
-  const home = state.spindle?.home ?? null;
+  const home = spindle?.home ?? null;
   if (home !== null && window.includes(home))
-    return `T${state.spindle!.tool} in the spindle belongs in pocket ${home}.`;
+    return `T${spindle!.tool} in the spindle belongs in pocket ${home}.`;
   const tools = inside(state, window).filter((pocket) => pocket.content).length;
+  if (spindle?.noArm && (tools > 0 || wish.spindleEmpty))
+    return `T${spindle.tool} in the spindle: ${spindle.noArm.why} Take it out by hand first.`;
   const outside = emptiesOutside(state, window).length;
-  const kept = (state.spindle && home === null ? 1 : 0) + tools - (wish.spindleEmpty ? 0 : 1);
+  const kept = (spindle && home === null ? 1 : 0) + tools - (wish.spindleEmpty ? 0 : 1);
   if (kept > outside)
     return `${outside === 0 ? 'No pocket is' : outside === 1 ? 'One pocket is' : `${outside} pockets are`} empty outside, ${kept} would be needed: take ${kept - outside === 1 ? 'a tool' : `${kept - outside} tools`} out by hand first.`;
   return null;

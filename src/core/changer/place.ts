@@ -25,6 +25,23 @@ export interface PlacedAssembly extends AssemblyShape {
   measured: boolean;
 }
 
+/**
+ * The pocket that the tool in a place belongs in whatever is planned: declared wide for its T, or kept for it, as for a probe, which goes back
+ * to its pocket from the spindle. Null: none is.
+ */
+export function ownPocketOf(
+  places: readonly PlaceRow[],
+  { kind, number, tool, reserved, assembly }: PlaceRow,
+) {
+  const pockets = places.filter((each) => each.kind === 'pocket');
+  const tied = pockets.find((each) => tool !== null && each.tied === tool);
+  if (tied) return tied.number;
+  if (kind === 'pocket') return reserved ? number : null;
+  const kept =
+    assembly?.kind === 'probe' ? pockets.find((each) => each.reserved && !each.assembly) : undefined;
+  return kept?.number ?? null;
+}
+
 /** A pocket, station, fork or the spindle, and what stands in it. */
 export interface PlaceRow {
   id: number;

@@ -4,10 +4,11 @@ import { traitsOf } from './traits.ts';
 
 /**
  * The pocket into which the spindle's tool can be put away (H18): its own where it has one, otherwise the nearest that is in
- * service, empty, kept for no other tool, and in which it strikes no neighbour. Null: there is none, or the spindle is empty.
+ * service, empty, kept for no other tool, and in which it strikes no neighbour. Null: there is none, the changer must not take it, or the
+ * spindle is empty.
  */
 export function putAway({ shape, pockets, spindle, at }: RoomState): number | null {
-  if (!spindle) return null;
+  if (!spindle || spindle.noArm) return null;
   const standing = new Map(
     pockets.flatMap(({ number, content }) => (content ? [[number, content.radius] as const] : [])),
   );

@@ -1,4 +1,5 @@
 import type { ChangerShape } from './layout.ts';
+import type { NoArm } from './where.ts';
 
 /** A tool in the magazine or the spindle. */
 export interface RoomTool {
@@ -8,12 +9,14 @@ export interface RoomTool {
   radius: number;
   /** The only pocket it may be put into (declared wide, or kept for the probe); null: any. */
   home: number | null;
+  /** Why the changer must not carry it; nothing: it may. */
+  noArm?: NoArm | null;
 }
 
 export interface RoomPocket {
   number: number;
   content: RoomTool | null;
-  /** In service, not reserved, not beside a declared wide pocket, and not declared itself. */
+  /** In service, not reserved, not beside a declared wide pocket, not declared itself, and its tool may be carried. */
   usable: boolean;
 }
 

@@ -3,6 +3,7 @@ import { formatWithUnit } from '../units/format-length.ts';
 import type { Length, LengthUnit } from '../units/length.ts';
 import { type ChangerShape } from './layout.ts';
 import { strikes, withinReach } from './clearance.ts';
+import { neighbours } from './neighbours.ts';
 import type { TablePocket } from './wide.ts';
 import { blockedBy } from './wide.ts';
 import type { Where } from './where.ts';
@@ -18,6 +19,8 @@ export interface StandingQuestion {
   radius: number;
   /** Half the largest widths of what stands in the other pockets. */
   standing: ReadonlyMap<number, number>;
+  /** Other pockets whose tools must have their neighbours empty, by the plate. */
+  alone: ReadonlySet<number>;
   /** What the machine's plate says of this assembly. */
   where: Where;
   /** The machine's own, for the words. */
@@ -64,6 +67,15 @@ export function standingRefusal(q: StandingQuestion): string | null {
   const declares = traitsOf(q.shape).exchanges;
   if (q.where.verdict === 'neighboursEmpty' && declares && !own.wide)
     return `Declare pocket ${q.pocket} wide first: ${q.where.reasons.join(', ')}.`;
+  // where nothing is declared the plate's word holds all the same
+  const around = declares ? [] : neighbours(q.shape).get(q.pocket)!;
+  const neighbour =
+    q.where.verdict === 'neighboursEmpty' ? around.find((each) => q.standing.has(each)) : undefined;
+  if (neighbour !== undefined)
+    return `The pockets beside it must be empty, and something stands in pocket ${neighbour}: ${q.where.reasons.join(', ')}.`;
+  const alone = around.find((each) => q.alone.has(each));
+  if (alone !== undefined)
+    return `What stands in pocket ${alone} is so wide that pocket ${q.pocket} beside it must stay empty.`;
   const struck = struckAt(q.shape, q.pocket, q.radius, q.standing);
   if (!struck) return null;
   const beside = q.pockets.find((each) => each.number === struck.number);

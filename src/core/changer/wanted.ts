@@ -22,6 +22,16 @@ export interface WantedTool {
   orientation: 'tip' | 'probe' | null;
   /** The program that asks for it and the T it is called by there, to build it from; null: nothing is to be built. */
   asked?: { program: number; tool: number } | null;
+  /** Told anew at each look: what else keeps it as things stand; nothing: it may come. */
+  kept?: KeptOut | null;
+}
+
+/** Why a wanted tool may not come, as far as the magazine alone does not tell. */
+export interface KeptOut {
+  /** It may not be loaded: it is broken, in another machine, too heavy… */
+  loading: string | null;
+  /** It may not stand in that pocket. */
+  pocket: string | null;
 }
 
 /** Where a machine is to come to: what stands where, and what is to be gone. */

@@ -1,3 +1,5 @@
+import type { ChangerShape } from './layout.ts';
+import { traitsOf } from './traits.ts';
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length, type LengthUnit } from '../units/length.ts';
 
@@ -42,6 +44,28 @@ export interface Where {
   reasons: string[];
   /** Limits that nobody recorded, and looks to be had. */
   remarks: string[];
+}
+
+/** What keeps the changer from a tool, or a tool from the pockets. */
+export interface NoArm {
+  /** The arm may bring it to the spindle, where it is taken out; it puts it nowhere. */
+  comes: boolean;
+  why: string;
+}
+
+/**
+ * Why the changer must not carry a tool (H5): what is too long, wide or heavy for it is never given to it, and what must have its neighbours
+ * empty goes into no pocket on a swing arm that is not declared wide for it. Null: it may, or nothing is carried there.
+ */
+export function armRefusal(shape: ChangerShape, where: Where, declared: boolean): NoArm | null {
+  const { throughSpindle, exchanges } = traitsOf(shape);
+  if (!throughSpindle) return null;
+  const reasons = where.reasons.join(', ');
+  if (where.verdict === 'byHand' || where.verdict === 'notAtAll')
+    return { comes: false, why: `The changer must not take it: ${reasons}.` };
+  return where.verdict === 'neighboursEmpty' && exchanges && !declared
+    ? { comes: true, why: `A pocket must be declared wide for it first: ${reasons}.` }
+    : null;
 }
 
 /**

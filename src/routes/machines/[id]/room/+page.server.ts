@@ -97,7 +97,7 @@ async function moved(state: RoomState, from: number, to: number) {
   const answer = await work('carry', [state, wanted]);
   return answer.ok
     ? { ...answer, window: [to], centre: to, seconds: null as number | null, heavyMoved: 0, compared: 0 }
-    : { ok: false as const, reason: `${answer.reason} Take one of the two out by hand.` };
+    : { ok: false as const, reason: answer.reason };
 }
 
 /** A search that is stopped is a sentence on the page, not an error. */

@@ -1,0 +1,134 @@
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { carry } from '../../src/core/changer/carry.ts';
+import { makeRoom } from '../../src/core/changer/make-room.ts';
+import { putAway } from '../../src/core/changer/put-away.ts';
+import { lengthOf } from '../../src/core/units/length.ts';
+import { closePool, pool } from '../../src/server/db.ts';
+import { makeLoadPlan } from '../../src/server/loads.ts';
+import { machineById } from '../../src/server/machines.ts';
+import { callPocket, changePocket, roomState, timesOf } from '../../src/server/magazines.ts';
+import { layoutTask } from '../../src/server/planning.ts';
+import { placesOf, placeTool } from '../../src/server/places.ts';
+import { as, done, refused, weirside } from '../support/cell.ts';
+
+let cell: Awaited<ReturnType<typeof weirside>>;
+beforeEach(async () => void (cell = await weirside()));
+afterAll(closePool);
+
+const machineOf = async (name: string) => (await machineById(pool(), await cell.machine(name)))!;
+const shaped = (number: string, what: string, value: number) =>
+  cell.asOwner((db) =>
+    db.query(`UPDATE assembly SET ${what} = $2, outline = NULL, seats = NULL WHERE number = $1`, [
+      number,
+      value,
+    ]),
+  );
+const put = async (machine: string, pocket: number, number: string, tool: number) =>
+  placeTool(as(cell.setter), {
+    placeId: await cell.place(machine, pocket),
+    assemblyId: await cell.assembly(number),
+    tool,
+  });
+async function call(pocket: number, over: { made?: boolean } = {}) {
+  const { id: machineId } = await machineOf('Avocet');
+  const places = await placesOf(pool(), machineId);
+  const at = (number: number) => places.find((place) => place.number === number)!.assembly?.id ?? null;
+  return callPocket(as(cell.setter), { machineId, pocket, spindle: at(0), inPocket: at(pocket), ...over });
+}
+const avocetRoom = async () => {
+  const machine = await machineOf('Avocet');
+  return { machine, state: roomState(machine, await placesOf(pool(), machine.id)) };
+};
+
+describe('what the changer must not take (H5)', () => {
+  it('is in the spindle by hand, and no call takes it there or away; one that was made is written down', async () => {
+    await shaped('A-141', 'mass', 9000);
+    done(await put('Avocet', 0, 'A-141', 41));
+    expect(refused(await call(7))).toMatch(
+      /T41 in the spindle: The changer must not take it: its mass 9.00 kg is over the changer's 6.80 kg\. Take it out by hand/,
+    );
+    const { machine, state } = await avocetRoom();
+    expect(putAway(state)).toBeNull();
+    expect(makeRoom(state, { centre: null, span: 3, spindleEmpty: true }, timesOf(machine))).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/T41 in the spindle/),
+    });
+    done(await call(7, { made: true }));
+    expect(refused(await call(7))).toMatch(/T41 in pocket 7: The changer must not take it/);
+    const after = (await avocetRoom()).state;
+    expect(after.pockets[6]).toMatchObject({ usable: false, content: { tool: 41 } });
+    const now = [null, ...after.pockets.map(({ content }) => content?.tool ?? null)];
+    const wanted = [...now];
+    [wanted[7], wanted[15]] = [now[15]!, now[7]!];
+    expect(carry(after, wanted)).toMatchObject({ ok: false, proven: true });
+    // a layout leaves it where it hangs
+    const task = await layoutTask(pool(), machine, [await cell.program('O2205')], []);
+    expect(task.question.tools.find(({ tool }) => tool === 41)).toMatchObject({ now: 7, locked: 7 });
+  });
+  it('what is wider than neighbours leave goes into no pocket that is not declared for it, and none into a reserved one', async () => {
+    await shaped('A-141', 'diameter', lengthOf(95, 'mm'));
+    done(await put('Avocet', 0, 'A-141', 41));
+    expect(refused(await call(7))).toMatch(/A pocket must be declared wide for it first: 95.0 mm across/);
+    await shaped('A-141', 'diameter', lengthOf(20, 'mm'));
+    done(
+      await changePocket(as(cell.setter), {
+        placeId: await cell.place('Avocet', 7),
+        change: 'reserved',
+        why: '',
+      }),
+    );
+    expect(refused(await call(7))).toMatch(/Pocket 7 is reserved: T41 does not go there/);
+    done(await call(15));
+  });
+  it('is planned into no pocket, by whatever hand', async () => {
+    await shaped('A-110', 'gauge_length', lengthOf(300, 'mm'));
+    const wanted = {
+      tools: [
+        {
+          assemblyId: await cell.assembly('A-110'),
+          number: 'A-110',
+          name: '',
+          tool: 10,
+          pocket: 16,
+          wide: false,
+          heavy: false,
+          radius: null,
+          orientation: null,
+        },
+      ],
+      out: [],
+    };
+    const { id: machineId } = await machineOf('Avocet');
+    expect(refused(await makeLoadPlan(as(cell.lead), { machineId, wanted }))).toMatch(
+      /T10 \(A-110\): the changer must not take it: its length 300.0 mm is over the changer's 280.0 mm/,
+    );
+  });
+  it('a wide tool on a carousel keeps its neighbours empty, though nothing is declared there', async () => {
+    const places = await placesOf(pool(), (await machineOf('Bittern')).id);
+    const free = places.find(
+      ({ kind, number, assembly, inService, reserved }) =>
+        kind === 'pocket' &&
+        !assembly &&
+        inService &&
+        !reserved &&
+        [number - 1, number + 1].every((beside) =>
+          places.some(
+            (each) => each.kind === 'pocket' && each.number === beside && !each.assembly && each.inService,
+          ),
+        ),
+    )!;
+    const [wide, slim] = (
+      await pool().query<{ number: string }>(
+        `SELECT number FROM assembly a WHERE interface = 'dual contact 40' OR interface = (SELECT interface FROM machine WHERE name = 'Bittern')
+         AND flag IS NULL AND NOT EXISTS (SELECT FROM placement s WHERE s.assembly_id = a.id) ORDER BY number LIMIT 2`,
+      )
+    ).rows.map(({ number }) => number);
+    await shaped(wide!, 'diameter', lengthOf(3.5, 'in'));
+    done(await put('Bittern', free.number, wide!, free.number));
+    expect(refused(await put('Bittern', free.number + 1, slim!, free.number + 1))).toMatch(
+      new RegExp(
+        `in pocket ${free.number} is so wide that pocket ${free.number + 1} beside it must stay empty`,
+      ),
+    );
+  });
+});
