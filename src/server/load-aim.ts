@@ -2,6 +2,7 @@ import { INTERFACES, widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
 import { comesOut } from '../core/changer/load-held.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
+import { noArmWords } from '../core/changer/where.ts';
 import { traitsOf } from '../core/changer/traits.ts';
 import { orientationOf, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
@@ -84,7 +85,7 @@ function loadingRefusal(
     return `${assembly.number} has a ${INTERFACES[assembly.interface].words} end; ${machine.name} takes ${INTERFACES[machine.interface].words}.`;
   const where = whereOn(machine, assembly);
   return where.verdict === 'byHand' && traitsOf(shapeOf(machine)).hangs
-    ? `T${tool} (${assembly.number}): the changer must not take it: ${where.reasons.join(', ')}. It goes into no pocket; it is loaded into the spindle by hand, and taken out by hand.`
+    ? `${noArmWords({ comes: false, reasons: where.reasons.join(', ') }, `T${tool} (${assembly.number})`)} It is loaded into the spindle by hand, and taken out by hand.`
     : pocketRefusal(machine, places, { tool, pocket }, assembly);
 }
 

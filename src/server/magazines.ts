@@ -7,6 +7,7 @@ import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/c
 import type { RoomState, RoomTool } from '../core/changer/room.ts';
 import { ownPocketOf, type PlaceRow } from '../core/changer/place.ts';
 import { tableThen, type TableEntry, type TableState } from '../core/changer/table-then.ts';
+import { noArmWords } from '../core/changer/where.ts';
 import { blockedBy, wideRefusals } from '../core/changer/wide.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
@@ -134,9 +135,9 @@ function keptFrom(
   const [puts, takes] = [spindle, place].map(
     ({ assembly, tool }) => assembly && noArm(machine, places, assembly, tool),
   );
-  if (puts) return `T${spindle.tool} in the spindle: ${puts.why} Take it out by hand.`;
+  if (puts) return `${noArmWords(puts, `T${spindle.tool} in the spindle`)} Take it out by hand.`;
   if (takes && !takes.comes)
-    return `T${place.tool} in pocket ${place.number}: ${takes.why} Take it out by hand.`;
+    return `${noArmWords(takes, `T${place.tool} in pocket ${place.number}`)} Take it out by hand.`;
   return spindle.assembly && place.reserved && spindle.assembly.kind !== 'probe'
     ? `Pocket ${place.number} is reserved: T${spindle.tool} does not go there.`
     : null;

@@ -11,6 +11,7 @@ import { askedGroup, groupsOf } from './groups.ts';
 import { IS_LENGTH } from './lengths.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import type { Job } from './jobs.ts';
+import { notCarried } from './not-carried.ts';
 import { lifeOf, placeName, toolsStanding } from './places.ts';
 import { withWaivers } from '../core/readiness/waivers.ts';
 import { turnedAs, turnedOf } from './oriented.ts';
@@ -99,7 +100,7 @@ export async function readinessOf(
   });
   if (!machine) return [];
   const groups = inGroups.map(askedGroup);
-  const { zeroRows, methods, facts, wear, left, proof, waivers, turned, jobsBefore, ...found } =
+  const { zeroRows, methods, facts, wear, left, kept, proof, waivers, turned, jobsBefore, ...found } =
     await together(db, {
       zeroRows: () => zeroOf(db, machine.id),
       methods: async () =>
@@ -109,6 +110,7 @@ export async function readinessOf(
       facts: () => toolFacts(db, machine, program.material),
       wear: () => wearHeld(db, machine.id),
       left: () => geometryLeft(db, machine),
+      kept: () => notCarried(db, machine),
       differs: () => differingRegisters(db, machine.id),
       corrections: () => correctionsLeft(db, machine.id, rowsCalled(calls, groups)),
       turned: () => turnedOf(db, machine.id),
@@ -146,6 +148,8 @@ export async function readinessOf(
       name: assembly.name,
       assembly: assembly.number,
       place: placeName({ kind, number }, machine.changerKind),
+      inSpindle: kind === 'spindle',
+      noArm: kept.get(tool) ?? null,
       kind: assembly.kind,
       flag: assembly.flag,
       measuredSinceLoading: assembly.measured,

@@ -21,8 +21,9 @@ import {
 } from '../../src/server/loads.ts';
 import { geometryKinds, machineById, shapeOf, type Machine } from '../../src/server/machines.ts';
 import { callPocket, changePocket } from '../../src/server/magazines.ts';
+import { notCarried } from '../../src/server/not-carried.ts';
 import type { Outcome } from '../../src/server/outcome.ts';
-import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
+import { noArm, placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { as, type weirside } from './cell.ts';
 import type { chance } from './chance.ts';
 
@@ -264,6 +265,11 @@ export class Loader {
       if (there?.assemblyId !== assembly?.id || (there?.tool ?? null) !== tool)
         this.fault(`place ${number} holds T${there?.tool}, on record T${tool}`);
     }
+    const machine = (await machineById(pool(), this.machine.id))!;
+    const kept = await notCarried(pool(), machine);
+    for (const { tool, assembly } of places)
+      if (assembly && noArm(machine, places, assembly, tool)?.reasons !== kept.get(tool!)?.reasons)
+        this.fault(`of T${tool} it is not told that the changer must not carry it`);
     if (!this.traits.hangs) return;
     const shape = shapeOf(this.machine);
     const spots = new Map(changerLayout(shape).map((spot) => [spot.number, spot]));

@@ -11,8 +11,8 @@ import { standingRefusal, type StandingQuestion } from './standing.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 import { armRefusal, type NoArm, type Where } from './where.ts';
 
-const HEAVY: NoArm = { comes: false, why: 'The changer must not take it: its mass is over.' };
-const UNDECLARED: NoArm = { comes: true, why: 'A pocket must be declared wide for it first: it is wide.' };
+const HEAVY: NoArm = { comes: false, reasons: 'its mass is over' };
+const UNDECLARED: NoArm = { comes: true, reasons: 'it is wide' };
 const where = (verdict: Where['verdict']): Where => ({ verdict, reasons: ['it is so'], remarks: [] });
 
 describe('what the changer must not carry (H5)', () => {
@@ -60,11 +60,11 @@ describe('calls that are proposed', () => {
   it('make no room where such a tool hangs, and none while one is in the spindle', () => {
     expect(makeRoom(magazine({ 3: room(3, HEAVY) }), wish, TIMES)).toEqual({
       ok: false,
-      reason: 'T3 in pocket 3: The changer must not take it: its mass is over.',
+      reason: 'The changer must not take T3 in pocket 3: its mass is over.',
     });
     expect(makeRoom(magazine({ 3: room(3) }, room(8, HEAVY)), wish, TIMES)).toEqual({
       ok: false,
-      reason: 'T8 in the spindle: The changer must not take it: its mass is over. Take it out by hand first.',
+      reason: 'The changer must not take T8 in the spindle: its mass is over. Take it out by hand first.',
     });
     // nothing is carried, so nothing is in the way
     expect(makeRoom(magazine({}, room(8, HEAVY)), { ...wish, spindleEmpty: false }, TIMES)).toMatchObject({
@@ -84,13 +84,13 @@ describe('calls that are proposed', () => {
     expect(carry(state({ 1: room(1), 2: room(2, HEAVY) }), swapped)).toMatchObject({
       ok: false,
       proven: true,
-      reason: expect.stringMatching(/T2 in pocket 2: The changer must not take/),
+      reason: expect.stringMatching(/must not take T2 in pocket 2/),
     });
     expect(
       carry(state({ 1: room(1), 2: room(2) }, room(9, UNDECLARED)), [9, ...swapped.slice(1)]),
     ).toMatchObject({
       ok: false,
-      reason: expect.stringMatching(/T9 in the spindle: .* by hand first/),
+      reason: expect.stringMatching(/T9 in the spindle needs a pocket that is declared wide.* by hand first/),
     });
   });
   it('put nothing away that goes into no pocket', () => {
@@ -160,7 +160,7 @@ describe('a load plan and a tool that goes by hand only', () => {
     expect(plan(state({}, spindle), { tools: [wanted(1, 1)], out: [] }).steps[0]).toBe('unload T8 of 0');
     const named = plan(state({}, spindle), { tools: [wanted(8, 4), wanted(1, 1)], out: [] });
     expect(named.steps).toEqual(['unload T8 of 0', 'load T1', 'measure T1', 'call 1']);
-    expect(named.held).toEqual(['T8 (A-8): The changer must not take it: its mass is over.']);
+    expect(named.held).toEqual(['The changer must not take T8 (A-8): its mass is over.']);
   });
   it('it comes out of its pocket by hand; what is only wide may be called for that', () => {
     const standing = state({ 3: found(3, { noArm: HEAVY }), 6: found(6, { noArm: UNDECLARED }) });
@@ -187,7 +187,7 @@ describe('a load plan and a tool that goes by hand only', () => {
   it('it is carried to no other pocket, and no row of calls goes round it', () => {
     const standing = state({ 1: found(1, { noArm: HEAVY }), 2: found(2) });
     const moved = plan(standing, { tools: [wanted(1, 5), wanted(2, 7)], out: [] });
-    expect(moved.held).toEqual(['T1 (A-1): The changer must not take it: its mass is over.']);
+    expect(moved.held).toEqual(['The changer must not take T1 (A-1): its mass is over.']);
     expect(moved.steps).toEqual(['call 2', 'call 7']);
   });
   it('what may not be loaded waits with its reason, and all else goes on', () => {

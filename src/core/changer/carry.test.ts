@@ -60,7 +60,7 @@ describe('one tool into another pocket, by calls that strike nothing (H5)', () =
         tool: number,
         radius: pick(radii),
         home,
-        noArm: random() < 0.1 ? { comes: false, why: 'It is too heavy.' } : null,
+        noArm: random() < 0.1 ? { comes: false, reasons: 'it is too heavy' } : null,
       });
       const home = random() < 0.4 ? 1 + Math.floor(random() * places) : null;
       const beside = home === null ? [] : [home, (home % places) + 1, ((home + places - 2) % places) + 1];

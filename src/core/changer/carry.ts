@@ -4,7 +4,7 @@ import type { ChangerShape } from './layout.ts';
 import { indexSteps } from './neighbours.ts';
 import { rearrange, type Arrangement } from './rearrange.ts';
 import type { Call } from './room.ts';
-import type { NoArm } from './where.ts';
+import { noArmWords, type NoArm } from './where.ts';
 
 /** A tool that is carried about by calls. */
 export interface CarriedTool {
@@ -85,10 +85,10 @@ export function carry(state: CarryState, wanted: Arrangement, reached = MOST_REA
 function keptWhere({ spindle, pockets }: CarryState, wanted: Arrangement): string | null {
   // any call at all would put away what is in the spindle
   if (spindle?.noArm)
-    return `T${spindle.tool} in the spindle: ${spindle.noArm.why} Take it out by hand first.`;
+    return `${noArmWords(spindle.noArm, `T${spindle.tool} in the spindle`)} Take it out by hand first.`;
   const kept = pockets.find(({ number, content }) => content?.noArm && wanted[number] !== content.tool);
   return kept
-    ? `T${kept.content!.tool} in pocket ${kept.number}: ${kept.content!.noArm!.why} Take it out by hand.`
+    ? `${noArmWords(kept.content!.noArm!, `T${kept.content!.tool} in pocket ${kept.number}`)} Take it out by hand.`
     : null;
 }
 

@@ -3,6 +3,7 @@ import { clears, strikes, withinReach } from './clearance.ts';
 import type { FoundState, FoundTool } from './load-plan.ts';
 import type { ChangerShape } from './layout.ts';
 import { indexSteps, neighbours } from './neighbours.ts';
+import { noArmWords } from './where.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
 
 /** A tool of a plan that waits, and what it waits for. */
@@ -69,7 +70,7 @@ function ownReason(state: FoundState, wish: WantedTool): string | null {
   if (!at?.content || comesOut(state, wish, at.content, at.number))
     return wish.kept?.loading ?? wish.kept?.pocket ?? null;
   return at.content.noArm
-    ? `T${wish.tool} (${wish.number}): ${at.content.noArm.why}`
+    ? noArmWords(at.content.noArm, `T${wish.tool} (${wish.number})`)
     : (wish.kept?.pocket ?? null);
 }
 

@@ -3,6 +3,7 @@ import { clears, withinReach } from './clearance.ts';
 import { windowAbout } from './neighbours.ts';
 import type { CallSearch } from './call-search.ts';
 import { detour, MOST_ARRANGEMENTS } from './room-detour.ts';
+import { noArmWords } from './where.ts';
 import type { Call, RoomPlan, RoomState, RoomTool, RoomWish } from './room.ts';
 
 export type RoomAnswer =
@@ -127,7 +128,7 @@ function windowRefusal(state: RoomState, window: readonly number[], wish: RoomWi
   const { spindle } = state;
   for (const pocket of inside(state, window)) {
     if (pocket.content?.noArm)
-      return `T${pocket.content.tool} in pocket ${pocket.number}: ${pocket.content.noArm.why}`;
+      return noArmWords(pocket.content.noArm, `T${pocket.content.tool} in pocket ${pocket.number}`);
     if (pocket.content && pocket.content.home !== null)
       return `T${pocket.content.tool} is tied to pocket ${pocket.number}.`;
     if (!pocket.usable) return `Pocket ${pocket.number} is reserved, out of service, or beside a wide tool.`;
@@ -137,7 +138,7 @@ function windowRefusal(state: RoomState, window: readonly number[], wish: RoomWi
     return `T${spindle!.tool} in the spindle belongs in pocket ${home}.`;
   const tools = inside(state, window).filter((pocket) => pocket.content).length;
   if (spindle?.noArm && (tools > 0 || wish.spindleEmpty))
-    return `T${spindle.tool} in the spindle: ${spindle.noArm.why} Take it out by hand first.`;
+    return `${noArmWords(spindle.noArm, `T${spindle.tool} in the spindle`)} Take it out by hand first.`;
   const outside = emptiesOutside(state, window).length;
   const kept = (spindle && home === null ? 1 : 0) + tools - (wish.spindleEmpty ? 0 : 1);
   if (kept > outside)

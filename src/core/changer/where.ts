@@ -50,8 +50,15 @@ export interface Where {
 export interface NoArm {
   /** The arm may bring it to the spindle, where it is taken out; it puts it nowhere. */
   comes: boolean;
-  why: string;
+  /** What is over the plate, as half sentences. */
+  reasons: string;
 }
+
+/** What keeps the changer from a tool, as a sentence about it: "T5 in pocket 7". */
+export const noArmWords = ({ comes, reasons }: NoArm, name: string): string =>
+  comes
+    ? `${name[0]!.toUpperCase()}${name.slice(1)} needs a pocket that is declared wide for it: ${reasons}.`
+    : `The changer must not take ${name}: ${reasons}.`;
 
 /**
  * Why the changer must not carry a tool (H5): what is too long, wide or heavy for it is never given to it, and what must have its neighbours
@@ -61,11 +68,8 @@ export function armRefusal(shape: ChangerShape, where: Where, declared: boolean)
   const { throughSpindle, exchanges } = traitsOf(shape);
   if (!throughSpindle) return null;
   const reasons = where.reasons.join(', ');
-  if (where.verdict === 'byHand' || where.verdict === 'notAtAll')
-    return { comes: false, why: `The changer must not take it: ${reasons}.` };
-  return where.verdict === 'neighboursEmpty' && exchanges && !declared
-    ? { comes: true, why: `A pocket must be declared wide for it first: ${reasons}.` }
-    : null;
+  if (where.verdict === 'byHand' || where.verdict === 'notAtAll') return { comes: false, reasons };
+  return where.verdict === 'neighboursEmpty' && exchanges && !declared ? { comes: true, reasons } : null;
 }
 
 /**

@@ -1,5 +1,6 @@
 import type { ToolCall } from '../program/reading.ts';
 import { asAsked } from './as-asked.ts';
+import { byHandOnly } from './by-hand.ts';
 import { controlDiffers } from './control-differs.ts';
 import { correctionsLeft } from './corrections-left.ts';
 import { coolantThrough } from './coolant.ts';
@@ -87,6 +88,7 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     ...firstStop(question),
     ...leftInForce(question),
     ...whereItStands(question),
+    ...byHandOnly(question),
     ...travelFindings(question),
   ];
   return settledByProof(all, question).sort(

@@ -3,6 +3,7 @@ import type { GroupRules, MemberRole } from '../life/group.ts';
 import type { Flag } from '../life/flag.ts';
 import type { LengthMethod } from '../length/transfer.ts';
 import type { AssemblyKind } from '../assembly/silhouette.ts';
+import type { NoArm } from '../changer/where.ts';
 import type { ProgramReading, Remark, ToolCall } from '../program/reading.ts';
 import type { Shift } from '../program/boring-shift.ts';
 import type { Length } from '../units/length.ts';
@@ -20,6 +21,10 @@ export interface LoadedTool {
   tool: number;
   assembly: string;
   place: string;
+  /** It is in the spindle; undefined: it is not. */
+  inSpindle?: boolean;
+  /** Why the changer must not carry it; nothing: it may. */
+  noArm?: NoArm | null;
   flag: Flag | null;
   measuredSinceLoading: boolean;
   life: CountedLife | null;
@@ -150,6 +155,7 @@ export type FindingCode =
   | 'controlDiffers'
   | 'correctionLeft'
   | 'whereItStands'
+  | 'byHandOnly'
   | 'presetLength'
   | 'wrongWay'
   | 'leftInForce'

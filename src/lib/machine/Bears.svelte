@@ -12,6 +12,8 @@
       swing: Length | null;
     };
     bearing: Bearing;
+    /** What the changer must not carry, a sentence each. */
+    byHand?: readonly string[];
     /** Tools whose mass nobody weighed. */
     reckoned: number;
     /** Pairs that strike, or pass too near. */
@@ -19,7 +21,7 @@
     /** It has pockets that bear mass; a turret has not. */
     pockets: boolean;
   }
-  let { machine, bearing, reckoned, near, pockets }: Props = $props();
+  let { machine, bearing, byHand = [], reckoned, near, pockets }: Props = $props();
 
   const limits = $derived(
     [
@@ -46,7 +48,7 @@
   const digits = (unit: string) => (unit === 'mm' ? 0 : 1);
 </script>
 
-{#each bearing.over as sentence (sentence)}<p class="caution mt-2 font-semibold" role="alert">
+{#each [...byHand, ...bearing.over] as sentence (sentence)}<p class="caution mt-2 font-semibold" role="alert">
     {sentence}
   </p>{/each}
 {#each bearing.look as sentence (sentence)}<p class="caution mt-2">{sentence}</p>{/each}

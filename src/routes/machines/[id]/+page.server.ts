@@ -8,11 +8,13 @@ import { geometryKinds, type Machine } from '$server/machines';
 import { callPocket, changePocket, declareWide, placementsAt, tableAt } from '$server/magazines';
 import { shared } from '$server/shared';
 import { stagedTools } from '$server/planning';
-import { bearingOf, placesOf, placeTool, takeOut } from '$server/places';
+import { notCarried } from '$server/not-carried';
+import { bearingOf, placeName, placesOf, placeTool, takeOut } from '$server/places';
 import { measureTool, registersOf } from '$server/registers';
 import { geometryLeft, toolRows } from '$server/tool-rows';
 import type { LeftGeometry } from '$core/readiness/row-geometry';
 import { weighed } from '$core/assembly/weighed';
+import { noArmWords, type NoArm } from '$core/changer/where';
 import type { PlaceRow } from '$core/changer/place';
 import { act, actAtMachine, id, madeUntilNow, orEmpty, ticked, whole } from '../../action';
 import { measurementOn } from '../../measured';
@@ -24,19 +26,25 @@ const magazine = shared(
   (machine: Machine, at: Date | null) => `${machine.id} ${at?.getTime() ?? ''}`,
   async (machine, at) => {
     const db = pool();
-    const [places, loose, registers, used, left, making] = await Promise.all([
+    const [places, loose, registers, used, left, making, kept] = await Promise.all([
       placesOf(db, machine.id),
       looseAssemblies(db, machine.interface),
       registersOf(db, machine.id),
       toolRows(db, machine),
       at ? new Map<number, readonly LeftGeometry[]>() : geometryLeft(db, machine),
       at ? null : makingNow(db, machine),
+      at ? new Map<number, NoArm>() : notCarried(db, machine),
     ]);
     const kinds = geometryKinds(machine.kind);
     const shown = at ? await asItWas(db, machine.id, places, at) : places;
     return {
       at,
       bearing: bearingOf(machine, shown),
+      byHand: shown.flatMap((place) => {
+        const noArm = place.tool === null ? undefined : kept.get(place.tool);
+        const name = `T${place.tool} in ${placeName(place, machine.changerKind)}`;
+        return noArm ? [`${noArmWords(noArm, name)} Take it out by hand.`] : [];
+      }),
       reckoned: shown.filter((place) => place.assembly && weighed(place.assembly).reckoned).length,
       staged: await stagedTools(db, machine),
       places: shown,

@@ -110,6 +110,7 @@
     <Bears
       machine={data.machine}
       bearing={data.bearing}
+      byHand={data.byHand}
       reckoned={data.reckoned}
       {near}
       pockets={traitsOf(shape).hangs}
