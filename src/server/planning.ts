@@ -62,6 +62,15 @@ export async function layoutTask(
   const homes = new Map(
     pockets.flatMap((place) => (place.tied === null ? [] : [[place.tied, place.number]])),
   );
+  /** Its own pocket, which is declared for it, is broken: no other may be planned for it. */
+  const homeless = (tool: number): boolean => {
+    const home = pockets.find((place) => place.tied === tool);
+    if (!home || home.inService) return false;
+    remarks.push(
+      `T${tool} is tied to pocket ${home.number}, which is declared wide for it and out of service: with the tool out of the machine, take the declaration off, then plan again.`,
+    );
+    return true;
+  };
   const carried = (assembly: Assembly, tool: number) =>
     judged(machine, assembly, `T${tool}, ${assembly.number}`, remarks);
 
@@ -75,7 +84,10 @@ export async function layoutTask(
         `T${place.tool}, ${assembly.number}, is flagged broken: it is taken out${wants ? ', and another takes its T' : ''}. Inspect the parts since its last good check first.`,
       );
     const verdict = carried(assembly, place.tool);
-    if (verdict === 'byHand' && place.kind === 'spindle') continue;
+    if (place.kind === 'spindle' && !leaves && (verdict === 'byHand' || homeless(place.tool))) {
+      called.delete(place.tool);
+      continue;
+    }
     // what the changer must not take stays where it hangs
     const home =
       homeOf(place, homes, state.spindle?.home ?? null) ??
@@ -115,7 +127,7 @@ export async function layoutTask(
     const loose = wants.fits !== null && !taken.has(wants.fits) ? await assemblyById(db, wants.fits) : null;
     taken.add(loose?.id ?? null);
     const verdict = loose ? carried(loose, wants.tool) : 'fits';
-    if (verdict === 'byHand' || verdict === 'notAtAll') continue;
+    if (verdict === 'byHand' || verdict === 'notAtAll' || homeless(wants.tool)) continue;
     tools.push({
       tool: wants.tool,
       now: null,

@@ -9,7 +9,7 @@ afterAll(closePool);
 const MACHINES = ['Avocet', 'Bittern', 'Curlew', 'Dunlin', 'Egret', 'Fulmar'];
 const done = new Map<string, number>();
 describe('a load plan while others act at the machine', () => {
-  it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [2, 12])(
+  it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [1, 12])(
     'whatever it says next can be done: seed %i',
     async (seed) => {
       const luck = chance(seed * 7919);
@@ -47,6 +47,7 @@ describe('a load plan while others act at the machine', () => {
       'others called',
       'waits',
       'worked off',
+      'laid out',
     ])
       expect(done.get(what) ?? 0, what).toBeGreaterThan(0);
   });

@@ -2,6 +2,8 @@ import { sweptRadius, type AssemblyShape } from '../../src/core/assembly/silhoue
 import { changerLayout } from '../../src/core/changer/layout.ts';
 import { hangingRadius } from '../../src/core/changer/clearance.ts';
 import { neighbours } from '../../src/core/changer/neighbours.ts';
+import { plannedTools, wantedByPlan } from '../../src/core/changer/planned.ts';
+import { searchLayout } from '../../src/core/changer/plan-search.ts';
 import { traitsOf } from '../../src/core/changer/traits.ts';
 import { orientationOf, type Wanted, type WantedTool } from '../../src/core/changer/wanted.ts';
 import { weighed } from '../../src/core/assembly/weighed.ts';
@@ -23,6 +25,7 @@ import { geometryKinds, machineById, shapeOf, type Machine } from '../../src/ser
 import { callPocket, changePocket } from '../../src/server/magazines.ts';
 import { notCarried } from '../../src/server/not-carried.ts';
 import type { Outcome } from '../../src/server/outcome.ts';
+import { layoutTask } from '../../src/server/planning.ts';
 import { noArm, placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { as, type weirside } from './cell.ts';
 import type { chance } from './chance.ts';
@@ -133,8 +136,36 @@ export class Loader {
     ).flat();
   }
 
+  /** What the planner makes of some of the machine's programs: it must be taken as it is. */
+  private async laidOut(): Promise<Wanted | null> {
+    const programs = await rows<{ id: number }>(
+      pool(),
+      'SELECT id FROM program WHERE machine_id = $1 ORDER BY id',
+      [this.machine.id],
+    );
+    const machine = (await machineById(pool(), this.machine.id))!;
+    const chosen = programs.map(({ id }) => id).filter(() => this.happens(0.6));
+    const locked = [...this.metal.values()].map(({ tool }) => tool).filter(() => this.happens(0.15));
+    const task = await layoutTask(pool(), machine, chosen, locked);
+    const weigh = () => this.pick([0, 1, 3])!;
+    const weights = { hands: weigh(), time: weigh(), balance: weigh(), gaps: weigh() };
+    const search = searchLayout({ ...task.question, weights }, () => this.luck.next(), 400);
+    let step = search.next();
+    while (!step.done) step = search.next();
+    if (!step.value.ok) {
+      this.tell('no layout', step.value.reason);
+      return null;
+    }
+    const planned = plannedTools(task, step.value.found.layout, this.traits.ownPlaces);
+    this.expected = task.remarks.every((each) => !each.includes('together; the changer'));
+    return wantedByPlan(planned);
+  }
+  /** The aim is the planner's own, and cannot be refused. */
+  private expected = false;
+
   async plan(): Promise<boolean> {
-    const wanted = this.aim();
+    this.expected = false;
+    const wanted = (this.happens(0.4) ? await this.laidOut() : null) ?? this.aim();
     const made = await makeLoadPlan(as(this.cell.lead), { machineId: this.machine.id, wanted });
     const said = wanted.tools.map(
       (each) => `T${each.tool} ${each.number} in ${each.pocket}${each.wide ? ' wide' : ''}`,
@@ -143,6 +174,9 @@ export class Loader {
       made.ok ? 'planned' : 'not planned',
       made.ok ? `${said.join(', ')}; out ${wanted.out.join(' ')}` : made.reason,
     );
+    if (this.expected) this.tell('laid out');
+    if (this.expected && !made.ok && !/Everything already stands|already open/.test(made.reason))
+      this.fault(`a layout was not taken: ${made.reason} — ${said.join(', ')}; out ${wanted.out.join(' ')}`);
     return made.ok;
   }
 
@@ -377,7 +411,7 @@ export class Loader {
       [this.other],
     );
     if (!place[0]) return;
-    const outcome = await placeTool(as(this.cell.crib), { placeId: place[0].id, assemblyId, tool: 99 });
+    const outcome = await placeTool(as(this.cell.crib), { placeId: place[0].id, assemblyId, tool: 199 });
     this.tell(outcome.ok ? 'went elsewhere' : 'did not go elsewhere', outcome.ok ? '' : outcome.reason);
   }
   /** A tool of the plan is built anew on the bench: wider, longer, heavier or less so. */
@@ -405,7 +439,7 @@ export class Loader {
     this.tell('built anew', `${assemblyId}, ${Math.round(across)} mm across`);
   }
   private get other(): number {
-    return this.machine.name === 'Bittern' ? 4 : 2;
+    return this.machine.name === 'Avocet' ? 5 : 1;
   }
   private async pocketBreaks(planId: number, { key, step }: SaidStep): Promise<void> {
     const pocket = 'pocket' in step && step.pocket > 0 ? step.pocket : this.pick(this.pockets)!;

@@ -239,6 +239,12 @@ describe('a load plan and a tool that goes by hand only', () => {
         .steps[0],
     ).toBe('call 5');
   });
+  it('one that was built wider since the plan was made waits for room beside it, and holds up nothing else', () => {
+    const aim = { tools: [wanted(2, 4), wanted(3, 5, { wide: true }), wanted(6, 8)], out: [] };
+    const { held, steps } = plan(state({ 4: found(2) }), aim);
+    expect(held).toEqual(['T3 is wide, and T2 (A-2) is wanted beside pocket 5, in pocket 4.']);
+    expect(steps).toEqual(['load T6', 'measure T6', 'call 8']);
+  });
   it('a tool that is wanted wide in another pocket comes out, so that the pocket can be declared', () => {
     expect(plan(state({ 2: found(2) }), { tools: [wanted(2, 6, { wide: true })], out: [] })).toEqual({
       held: [],

@@ -54,7 +54,8 @@ export function heldBack(state: FoundState, wanted: Wanted): HeldTool[] {
     const standing = state.pockets.filter((pocket) => pocket.content && stays(pocket.content));
     for (const each of wanted.tools) {
       if (each.assemblyId === null || held.has(each)) continue;
-      const reason = reasonOf(state, each, standing, stays);
+      const others = wanted.tools.filter((other) => other !== each && !held.has(other));
+      const reason = reasonOf(state, each, { standing, others, stays });
       if (reason !== null) held.set(each, reason);
     }
   }
@@ -77,8 +78,16 @@ function ownReason(state: FoundState, wish: WantedTool): string | null {
 function reasonOf(
   state: FoundState,
   wish: WantedTool,
-  standing: FoundState['pockets'],
-  stays: (tool: FoundTool) => boolean,
+  {
+    standing,
+    others,
+    stays,
+  }: {
+    standing: FoundState['pockets'];
+    /** What else the plan wants, and does not wait. */
+    others: readonly WantedTool[];
+    stays: (tool: FoundTool) => boolean;
+  },
 ): string | null {
   const { pocket: number, tool, assemblyId, wide, radius } = wish;
   const pocket = state.pockets.find((each) => each.number === number);
@@ -105,6 +114,10 @@ function reasonOf(
   const neighbour = wide && standing.find((each) => beside.includes(each.number));
   if (neighbour)
     return `T${tool} is wide, and T${neighbour.content!.tool} (${neighbour.content!.number}) stands beside pocket ${number}, in pocket ${neighbour.number}.`;
+  // one that was built wider since the plan was made
+  const close = wide && others.find((each) => beside.includes(each.pocket));
+  if (close)
+    return `T${tool} is wide, and T${close.tool} (${close.number}) is wanted beside pocket ${number}, in pocket ${close.pocket}.`;
   if (radius === null || !traitsOf(state.shape).hangs) return null;
   const reach = withinReach(
     state.shape,
