@@ -2,12 +2,10 @@ import { traitsOf } from '../core/changer/traits.ts';
 import type { AssemblyShape } from '../core/assembly/silhouette.ts';
 import { weighed } from '../core/assembly/weighed.ts';
 import { hangingRadius } from '../core/changer/clearance.ts';
-import { struckAt } from '../core/changer/standing.ts';
 import { calibrate, type ChangeTimes, type TimedChange } from '../core/changer/change-time.ts';
 import type { RoomState, RoomTool } from '../core/changer/room.ts';
 import { ownPocketOf, type PlaceRow } from '../core/changer/place.ts';
 import { tableThen, type TableEntry, type TableState } from '../core/changer/table-then.ts';
-import { noArmWords } from '../core/changer/where.ts';
 import { blockedBy, wideRefusals } from '../core/changer/wide.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
@@ -63,101 +61,6 @@ export function roomState(machine: Machine, places: readonly PlaceRow[]): RoomSt
   };
 }
 
-export interface PocketCall {
-  machineId: number;
-  pocket: number;
-  /** It was made already, whatever hangs there now: what has happened is recorded, and its clash is shown. */
-  made?: boolean;
-  /** What the page showed: assemblies in the spindle and in the pocket, null for empty. */
-  spindle: number | null;
-  inPocket: number | null;
-}
-
-/** Records a call of a pocket: the spindle's content and the pocket's have changed places. */
-export const callPocket = (asking: Asking, called: PocketCall) =>
-  once(asking, 'callPocket', called, (db) => calledIn(db, asking.personId, called));
-
-export async function calledIn(
-  db: Db,
-  personId: number,
-  called: PocketCall,
-  /** The machine as somebody has just fetched it in this transaction. */
-  known?: { machine: Machine; places: readonly PlaceRow[] },
-): Promise<void> {
-  if (!known) await lockMachine(db, called.machineId);
-  const machine = sureOf(known?.machine ?? (await machineById(db, called.machineId)));
-  const places = known?.places ?? (await placesOf(db, machine.id));
-  const spindle = places.find((place) => place.kind === 'spindle');
-  const place = places.find((each) => each.kind === 'pocket' && each.number === called.pocket);
-  if (!spindle || !place)
-    throw new Refused('There is no such pocket, or no spindle that it could be called to.');
-  if (!place.inService) throw new Refused(`Pocket ${place.number} is out of service.`);
-  const tied = places.find((each) => each.tied !== null && each.tied === spindle.tool);
-  if (tied && tied.number !== place.number)
-    throw new Refused(
-      `T${spindle.tool} in the spindle is tied to pocket ${tied.number}: it is put away there first.`,
-    );
-  if (traitsOf(shapeOf(machine)).ownPlaces && spindle.tool !== null && spindle.tool !== place.number)
-    throw new Refused(`T${spindle.tool} lives in pocket ${spindle.tool}: it is put away there first.`);
-  const kept = called.made ? null : keptFrom(machine, places, spindle, place);
-  if (kept !== null)
-    throw new Refused(
-      `${kept} If it has already been called, look into the magazine, then say that the call was made.`,
-    );
-  const struck = called.made ? null : struckBy(machine, places, spindle, place);
-  if (struck !== null)
-    throw new Refused(
-      `T${spindle.tool} in pocket ${place.number} would strike T${struck.tool} in pocket ${struck.number}: do not call it. If it has already been called, look into the magazine, then say that the call was made.`,
-    );
-  const puts = spindle.assembly ? `T${spindle.tool} went into pocket ${place.number}` : null;
-  const takes = place.assembly ? `T${place.tool} came to the spindle` : null;
-  await append(
-    db,
-    entry.placement('called', {
-      personId,
-      machineId: machine.id,
-      assemblyId: place.assembly?.id ?? spindle.assembly?.id ?? null,
-      placeId: place.id,
-      tool: place.tool ?? spindle.tool,
-      said: `${machine.name} was called to pocket ${place.number}: ${[puts, takes].filter(Boolean).join(', ') || 'both were empty'}.`,
-      detail: { spindle: called.spindle, pocket: called.inPocket },
-    }),
-  );
-}
-
-/** Why the changer must not carry what a call would have it carry, or the pocket is kept for something else. */
-function keptFrom(
-  machine: Machine,
-  places: readonly PlaceRow[],
-  spindle: PlaceRow,
-  place: PlaceRow,
-): string | null {
-  const [puts, takes] = [spindle, place].map(
-    ({ assembly, tool }) => assembly && noArm(machine, places, assembly, tool),
-  );
-  if (puts) return `${noArmWords(puts, `T${spindle.tool} in the spindle`)} Take it out by hand.`;
-  if (takes && !takes.comes)
-    return `${noArmWords(takes, `T${place.tool} in pocket ${place.number}`)} Take it out by hand.`;
-  return spindle.assembly && place.reserved && spindle.assembly.kind !== 'probe'
-    ? `Pocket ${place.number} is reserved: T${spindle.tool} does not go there.`
-    : null;
-}
-
-/** What the spindle's tool would strike in a pocket. */
-function struckBy(
-  machine: Machine,
-  places: readonly PlaceRow[],
-  spindle: PlaceRow,
-  place: PlaceRow,
-): PlaceRow | null {
-  if (!spindle.assembly) return null;
-  const shape = shapeOf(machine);
-  const others = places.filter((each) => each.kind === 'pocket' && each.assembly && each.id !== place.id);
-  const widths = new Map(others.map((each) => [each.number, hangingRadius(shape, each.assembly!)]));
-  const struck = struckAt(shape, place.number, hangingRadius(shape, spindle.assembly), widths);
-  return others.find((each) => each.number === struck?.number) ?? null;
-}
-
 export type PocketChange =
   'undeclared' | 'reserved' | 'released' | 'inService' | 'outOfService' | 'heavy' | 'light';
 const CHANGE_WORDS: Record<PocketChange, string> = {
@@ -171,7 +74,7 @@ const CHANGE_WORDS: Record<PocketChange, string> = {
 };
 
 /** A machine of whose spindle somebody is sure. */
-function sureOf(machine: Machine | null): Machine {
+export function sureOf(machine: Machine | null): Machine {
   if (!machine) throw new Refused('There is no such machine.');
   if (!machine.spindleSure)
     throw new Refused(

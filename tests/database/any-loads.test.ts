@@ -2,21 +2,23 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { closePool } from '../../src/server/db.ts';
 import { weirside } from '../support/cell.ts';
 import { chance } from '../support/chance.ts';
-import { loaderOf } from '../support/loader.ts';
+import { hungIn } from '../support/hung-metal.ts';
+import { Loader } from '../support/loader.ts';
 
 afterAll(closePool);
 
 const MACHINES = ['Avocet', 'Bittern', 'Curlew', 'Dunlin', 'Egret', 'Fulmar'];
 const done = new Map<string, number>();
-describe('a load plan while others act at the machine', () => {
+describe('load plans, layouts and calls, while others act at the machine', () => {
   it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [1, 12])(
-    'whatever it says next can be done: seed %i',
+    'whatever is proposed can be done: seed %i',
     async (seed) => {
       const luck = chance(seed * 7919);
       for (const name of MACHINES) {
         const cell = await weirside();
-        const loader = await loaderOf(cell, name, luck);
+        const loader = await hungIn(Loader, cell, name, luck);
         for (let plans = 0; plans < 5 && loader.wrong.length === 0; plans += 1) {
+          await loader.carries();
           if (!(await loader.plan())) continue;
           for (let steps = 0; steps < 80 && loader.wrong.length === 0; steps += 1) {
             if (luck.next() < 0.25) await loader.surprise();
@@ -48,6 +50,9 @@ describe('a load plan while others act at the machine', () => {
       'waits',
       'worked off',
       'laid out',
+      'room',
+      'carried',
+      'row call',
     ])
       expect(done.get(what) ?? 0, what).toBeGreaterThan(0);
   });

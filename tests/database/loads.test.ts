@@ -16,7 +16,8 @@ import {
 } from '../../src/server/loads.ts';
 import { kitsToBuild } from '../../src/server/load-steps.ts';
 import { editDialect, machineById } from '../../src/server/machines.ts';
-import { callPocket, changePocket, spindleFound } from '../../src/server/magazines.ts';
+import { changePocket, spindleFound } from '../../src/server/magazines.ts';
+import { callPocket } from '../../src/server/pocket-calls.ts';
 import { setLifeLimit } from '../../src/server/lives.ts';
 import { layoutTask } from '../../src/server/planning.ts';
 import { shortLived } from '../../src/server/short-lived.ts';

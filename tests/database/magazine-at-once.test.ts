@@ -4,13 +4,8 @@ import { struckAt } from '../../src/core/changer/standing.ts';
 import { closePool, pool, row, rows, transaction } from '../../src/server/db.ts';
 import { disagreements } from '../../src/server/ledger.ts';
 import { lockMachine, machineById, shapeOf } from '../../src/server/machines.ts';
-import {
-  callPocket,
-  changePocket,
-  declareWide,
-  spindleFound,
-  spindleUnsure,
-} from '../../src/server/magazines.ts';
+import { changePocket, declareWide, spindleFound, spindleUnsure } from '../../src/server/magazines.ts';
+import { callPocket } from '../../src/server/pocket-calls.ts';
 import type { Outcome } from '../../src/server/outcome.ts';
 import { bearingOf, placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { as, done, weirside } from '../support/cell.ts';

@@ -6,7 +6,6 @@ import { append, disagreements } from '../../src/server/ledger.ts';
 import { machineById } from '../../src/server/machines.ts';
 import {
   calibrateChanges,
-  callPocket,
   changePocket,
   declareWide,
   placementsAt,
@@ -16,6 +15,7 @@ import {
   tableAt,
   timesOf,
 } from '../../src/server/magazines.ts';
+import { callPocket } from '../../src/server/pocket-calls.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
