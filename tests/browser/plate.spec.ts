@@ -203,3 +203,37 @@ test('the rows of a second part on one bar are worked out, keyed and read back',
   await page.getByRole('button', { name: 'The control shows this' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'Z geometry' })).toHaveCount(1);
 });
+
+test('what is over the plate is called by nobody, is told at the magazine, and stops a program that would have it carried', async ({
+  as,
+}) => {
+  const page = await as('lead');
+  await page.goto('/machines/1/plate');
+  await ready(page);
+  await plate(page).getByRole('textbox', { name: 'Heaviest tool' }).fill('0.9');
+  const recorded = page.waitForResponse((response) => response.request().method() === 'POST');
+  await plate(page).getByRole('button', { name: 'Record the plate' }).click();
+  await recorded;
+  await page.goto('/machines/1?pocket=3');
+  await ready(page);
+  const told = (where: string) =>
+    page.getByRole('alert').filter({ hasText: `The changer must not take T1 in ${where}:` });
+  await expect(told('pocket 3')).toBeVisible();
+  const call = page.getByRole('form', { name: 'Call this pocket' });
+  await call.getByRole('button', { name: /The control shows T1/ }).click();
+  await expect(call.getByRole('alert')).toContainText('must not take T1 in pocket 3');
+  await call.getByRole('checkbox', { name: /already been called/ }).check();
+  await call.getByRole('button', { name: /The control shows T1/ }).click();
+  await expect(told('the spindle')).toBeVisible();
+  await page.goto('/machines/1/room');
+  await ready(page);
+  await expect(page.getByText(/must not take T1 in the spindle: .* Take it out by hand first/)).toBeVisible();
+  await page.goto('/programs/4');
+  await ready(page);
+  await expect(
+    page.getByText(/T2, assembly A-102, hangs in pocket 5 and is called on line/).first(),
+  ).toBeVisible();
+  await expect(
+    page.getByText(/T1, assembly A-101, is in the spindle and cuts first; line \d+/).first(),
+  ).toBeVisible();
+});

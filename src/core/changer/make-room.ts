@@ -126,6 +126,9 @@ const emptiesOutside = (state: RoomState, window: readonly number[]) =>
 
 function windowRefusal(state: RoomState, window: readonly number[], wish: RoomWish): string | null {
   const { spindle } = state;
+  const tools = inside(state, window).filter((pocket) => pocket.content).length;
+  if (spindle?.noArm && (tools > 0 || wish.spindleEmpty))
+    return `${noArmWords(spindle.noArm, `T${spindle.tool} in the spindle`)} Take it out by hand first.`;
   for (const pocket of inside(state, window)) {
     if (pocket.content?.noArm)
       return noArmWords(pocket.content.noArm, `T${pocket.content.tool} in pocket ${pocket.number}`);
@@ -136,9 +139,6 @@ function windowRefusal(state: RoomState, window: readonly number[], wish: RoomWi
   const home = spindle?.home ?? null;
   if (home !== null && window.includes(home))
     return `T${spindle!.tool} in the spindle belongs in pocket ${home}.`;
-  const tools = inside(state, window).filter((pocket) => pocket.content).length;
-  if (spindle?.noArm && (tools > 0 || wish.spindleEmpty))
-    return `${noArmWords(spindle.noArm, `T${spindle.tool} in the spindle`)} Take it out by hand first.`;
   const outside = emptiesOutside(state, window).length;
   const kept = (spindle && home === null ? 1 : 0) + tools - (wish.spindleEmpty ? 0 : 1);
   if (kept > outside)

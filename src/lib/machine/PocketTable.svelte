@@ -44,9 +44,9 @@
         <p class="caution text-sm">
           Wait until the control shows the new T before anything is touched: the motion stops first.
         </p>
-        {#if spindle.assembly}<label class="flex min-h-11 items-center gap-2 text-sm"
+        {#if spindle.assembly ?? place.assembly}<label class="flex min-h-11 items-center gap-2 text-sm"
             ><input class="checkbox" type="checkbox" name="made" value="yes" /> It has already been called, whatever
-            hangs beside it</label
+            speaks against it</label
           >{/if}
         <button class="btn" disabled={busy} data-key="c"
           >The control shows {place.assembly ? `T${place.tool}` : 'T0'}

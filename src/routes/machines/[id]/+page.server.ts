@@ -34,18 +34,14 @@ const magazine = shared(
       toolRows(db, machine),
       at ? new Map<number, readonly LeftGeometry[]>() : geometryLeft(db, machine),
       at ? null : makingNow(db, machine),
-      at ? new Map<number, NoArm>() : notCarried(db, machine),
+      at ? null : notCarried(db, machine),
     ]);
     const kinds = geometryKinds(machine.kind);
     const shown = at ? await asItWas(db, machine.id, places, at) : places;
     return {
       at,
       bearing: bearingOf(machine, shown),
-      byHand: shown.flatMap((place) => {
-        const noArm = place.tool === null ? undefined : kept.get(place.tool);
-        const name = `T${place.tool} in ${placeName(place, machine.changerKind)}`;
-        return noArm ? [`${noArmWords(noArm, name)} Take it out by hand.`] : [];
-      }),
+      byHand: kept ? byHand(machine, shown, kept) : [],
       reckoned: shown.filter((place) => place.assembly && weighed(place.assembly).reckoned).length,
       staged: await stagedTools(db, machine),
       places: shown,
@@ -57,6 +53,24 @@ const magazine = shared(
     };
   },
 );
+
+/** Tools told one by one of what the changer must not carry; a plate that was read wrongly would tell of all. */
+const ONE_BY_ONE = 3;
+
+function byHand(machine: Machine, places: readonly PlaceRow[], kept: ReadonlyMap<number, NoArm>): string[] {
+  const told = places.flatMap((place) => {
+    const noArm = place.tool === null ? undefined : kept.get(place.tool);
+    const name = `T${place.tool} in ${placeName(place, machine.changerKind)}`;
+    return noArm ? [{ tool: place.tool, words: `${noArmWords(noArm, name)} Take it out by hand.` }] : [];
+  });
+  const rest = told.slice(ONE_BY_ONE).map(({ tool }) => `T${tool}`);
+  return [
+    ...told.slice(0, ONE_BY_ONE).map(({ words }) => words),
+    ...(rest.length === 0
+      ? []
+      : [`The same holds for ${rest.join(', ')}. If that cannot be, read the plate again.`]),
+  ];
+}
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
   const { machine } = await parent();
