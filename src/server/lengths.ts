@@ -6,7 +6,9 @@ import { rebaseRegister, transferLength, type LengthMethod } from '../core/lengt
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { registerDecimals } from '../core/units/register-decimals.ts';
+import { knobOnRecord } from '../core/holding/fits.ts';
 import { row, rows, type Db } from './db.ts';
+import { knobsOf } from './knobs.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
@@ -85,19 +87,12 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
      WHERE r.machine_id = $1 AND r.kind = 'lengthGeometry' ORDER BY r.row`,
     [to.id],
   );
-  const knobs = new Map(
-    (
-      await rows<{ assemblyId: number; series: string }>(
-        db,
-        `SELECT p.assembly_id AS "assemblyId", k.series FROM assembly_part p JOIN component k ON k.id = p.component_id
-         WHERE p.role = 'knob' AND p.assembly_id = ANY($1)`,
-        [lengths.map((each) => each.assemblyId)],
-      )
-    ).map((each) => [each.assemblyId, each.series]),
+  const knobs = await knobsOf(
+    db,
+    lengths.map((each) => each.assemblyId),
   );
   const places = traitsOf(shapeOf(to)).ownPlaces ? to.places : to.highestTool;
   return lengths.flatMap((each) => {
-    const knob = knobs.get(each.assemblyId);
     const target = targets.find((register) => register.row === each.tool);
     if (!target) return [];
     const { gaugeLength, register } = transferLength(
@@ -119,10 +114,7 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
           each.tool > places
             ? `${to.name} goes to T${places}: T${each.tool} cannot stand there. Give it another T first.`
             : null,
-        caution:
-          knob !== undefined && to.knob !== '' && knob !== to.knob
-            ? `It carries a ${knob} knob; ${to.name} needs ${to.knob}. Change the knob, and measure again.`
-            : null,
+        caution: knobOnRecord(knobs.get(each.assemblyId) ?? null, { machine: to.name, knob: to.knob }),
         text: registerText(to.dialect, 'lengthGeometry', each.tool, register, to.unit),
       },
     ];

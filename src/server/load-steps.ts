@@ -19,6 +19,7 @@ import { formatWithUnit } from '../core/units/format-length.ts';
 import { holderHabits } from './builds.ts';
 import { componentsForKits, type StockedComponent } from './components.ts';
 import type { Db } from './db.ts';
+import { knobsOf } from './knobs.ts';
 import { definitionOf } from './definitions.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { callsOf } from './programs.ts';
@@ -73,11 +74,21 @@ const stepPlace = async (db: Db, machine: Machine, wanted: Wanted): Promise<Step
   pocket: POCKET_WORDS[machine.changerKind] ?? 'pocket',
   end: INTERFACES[machine.interface].words,
   knob: machine.knob,
+  otherKnobs: await otherKnobs(db, machine, wanted),
   tips: wanted.tools.some((each) => each.orientation === 'tip') ? await tipsOf(db, machine) : new Map(),
   marks: wanted.tools.some((each) => each.orientation === 'probe')
     ? await marksOf(db, machine.id)
     : new Map(),
 });
+
+/** Knobs on record of what the plan wants, where the machine needs another. */
+async function otherKnobs(db: Db, machine: Machine, { tools }: Wanted): Promise<Map<number, string>> {
+  const carried = await knobsOf(
+    db,
+    tools.flatMap(({ assemblyId }) => assemblyId ?? []),
+  );
+  return new Map([...carried].filter(([, knob]) => machine.knob !== '' && knob !== machine.knob));
+}
 
 /** Which way the tip of each T must point, by the programs of the machine that shift it off the wall. */
 async function tipsOf(db: Db, machine: Machine): Promise<Map<number, TipAsked>> {

@@ -231,6 +231,8 @@ async function done(
         placeId: placeAt(step.pocket).id,
         assemblyId: step.wanted.assemblyId!,
         tool: step.wanted.tool,
+        // each of its lines was confirmed
+        knob: machine.knob,
       });
     case 'measure':
       throw new Refused('Type what was measured: a tick alone is no measurement.');

@@ -14,7 +14,9 @@ import { entry } from '../core/ledger/entry.ts';
 import { countUpTo, cutsOn, type MadeUntilNow } from './made-now.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
-import { Refused } from './outcome.ts';
+import { Asked, Refused } from './outcome.ts';
+import { knobsOf } from './knobs.ts';
+import { knobOnRecord } from '../core/holding/fits.ts';
 
 interface PlaceCells extends Omit<PlaceRow, 'assembly'>, Omit<PlacedAssembly, 'id' | 'number' | 'kind'> {
   assemblyId: number | null;
@@ -120,6 +122,8 @@ export interface Placing {
   placeId: number;
   assemblyId: number;
   tool: number;
+  /** The knob that it carries now, by whoever changed it and says so. */
+  knob?: string | undefined;
 }
 
 /** Puts an assembly into a place under a T number. */
@@ -206,6 +210,7 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
     fits: { assembly: INTERFACES[assembly.interface].words, machine: INTERFACES[machine.interface].words },
   });
   if (refusal) throw new Refused(refusal);
+  const changed = await knobFor(db, machine, placing);
   await append(
     db,
     entry.placement('in', {
@@ -214,9 +219,33 @@ export async function placeIn(db: Db, personId: number, placing: Placing): Promi
       assemblyId: placing.assemblyId,
       placeId: place.id,
       tool: placing.tool,
+      why: changed,
       said: `${assembly.number} (${assembly.name}) was put into ${placeName(place, machine.changerKind)} of ${machine.name} as T${placing.tool}.`,
     }),
   );
+}
+
+/**
+ * Asks whether the knob was changed, where another is on record than the spindle needs (H3); then it is on record as changed, as far as the
+ * catalogue has such a knob. What was changed, in words; empty: nothing was.
+ */
+async function knobFor(db: Db, machine: Machine, { assemblyId, knob }: Placing): Promise<string> {
+  const carries = (await knobsOf(db, [assemblyId])).get(assemblyId) ?? null;
+  const refusal = knobOnRecord(carries, { machine: machine.name, knob: machine.knob });
+  if (refusal === null) return '';
+  if (knob !== machine.knob)
+    throw new Asked(`${refusal} Same taper is not same knob: a tool that the drawbar does not hold drops.`, [
+      { name: 'knob', value: machine.knob, words: `The knob was changed: it is ${machine.knob} now` },
+    ]);
+  // drilled or not as the one before: nobody has said otherwise
+  await db.query(
+    `UPDATE assembly_part p SET component_id = k.id FROM component k, component old
+     WHERE p.assembly_id = $1 AND p.role = 'knob' AND old.id = p.component_id
+       AND k.id = (SELECT c.id FROM component c WHERE c.kind = 'knob' AND c.series = $2 AND c.merged_into IS NULL
+                   ORDER BY c.coolant = old.coolant DESC, c.id LIMIT 1)`,
+    [assemblyId, machine.knob],
+  );
+  return `Its knob was changed from ${carries} to ${machine.knob}.`;
 }
 
 type Weighable = AssemblyShape & { mass: number | null; moment: number | null };

@@ -4,7 +4,8 @@ import { makeRoom } from '../../src/core/changer/make-room.ts';
 import { putAway } from '../../src/core/changer/put-away.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { closePool, pool } from '../../src/server/db.ts';
-import { makeLoadPlan } from '../../src/server/loads.ts';
+import { knobsOf } from '../../src/server/knobs.ts';
+import { makeLoadPlan, openLoadPlan, tickStep } from '../../src/server/loads.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { changePocket, roomState, timesOf } from '../../src/server/magazines.ts';
 import { callPocket } from '../../src/server/pocket-calls.ts';
@@ -26,6 +27,7 @@ const shaped = (number: string, what: string, value: number) =>
   );
 const put = async (machine: string, pocket: number, number: string, tool: number) =>
   placeTool(as(cell.setter), {
+    knob: (await machineOf(machine)).knob,
     placeId: await cell.place(machine, pocket),
     assemblyId: await cell.assembly(number),
     tool,
@@ -133,5 +135,74 @@ describe('what the changer must not take (H5)', () => {
         `in pocket ${free.number} is so wide that pocket ${free.number + 1} beside it must stay empty`,
       ),
     );
+  });
+});
+
+describe('another knob than the machine needs (H3)', () => {
+  const loose = async () => {
+    const { id: machineId, knob } = await machineOf('Avocet');
+    // A-110 comes with its pieces on record
+    const assemblyId = await cell.assembly('A-110');
+    await cell.asOwner((db) =>
+      db.query(
+        `INSERT INTO component (number, name, kind, interface, series, dimensions)
+         SELECT 'KN-OTHER', 'another knob', kind, interface, 'K-OTHER', dimensions FROM component WHERE kind = 'knob' AND series = $1 LIMIT 1`,
+        [knob],
+      ),
+    );
+    await cell.asOwner((db) =>
+      db.query(
+        `INSERT INTO assembly_part (assembly_id, role, component_id, count)
+         SELECT $1, 'knob', id, 1 FROM component WHERE number = 'KN-OTHER'
+         ON CONFLICT (assembly_id, role) DO UPDATE SET component_id = excluded.component_id`,
+        [assemblyId],
+      ),
+    );
+    return { machineId, knob, assemblyId, placeId: await cell.place('Avocet', 7) };
+  };
+  const carries = async (assemblyId: number) => (await knobsOf(pool(), [assemblyId])).get(assemblyId);
+
+  it('is asked before the tool goes in, and is on record as changed when somebody says so', async () => {
+    const { knob, assemblyId, placeId } = await loose();
+    const placing = { placeId, assemblyId, tool: 10 };
+    const asked = await placeTool(as(cell.setter), placing);
+    expect(asked).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/carries a K-OTHER knob; Avocet needs .*drops/),
+      ask: [{ name: 'knob', value: knob }],
+    });
+    expect(refused(await placeTool(as(cell.setter), { ...placing, knob: 'K-OTHER' }))).toMatch(/K-OTHER/);
+    expect(await carries(assemblyId)).toBe('K-OTHER');
+    done(await placeTool(as(cell.setter), { ...placing, knob }));
+    expect(await carries(assemblyId)).toBe(knob);
+    const { rows: told } = await pool().query<{ why: string }>(
+      "SELECT why FROM ledger WHERE kind = 'placement' AND stage = 'in' AND assembly_id = $1 ORDER BY id DESC LIMIT 1",
+      [assemblyId],
+    );
+    expect(told[0]!.why).toBe(`Its knob was changed from K-OTHER to ${knob}.`);
+  });
+  it('is a line of its own at the step that loads it', async () => {
+    const { machineId, knob, assemblyId } = await loose();
+    const tool = {
+      assemblyId,
+      number: 'A-110',
+      name: '',
+      tool: 10,
+      pocket: 16,
+      wide: false,
+      heavy: false,
+      radius: null,
+      orientation: null,
+    };
+    done(await makeLoadPlan(as(cell.lead), { machineId, wanted: { tools: [tool], out: [] } }));
+    const plan = (await openLoadPlan(pool(), await machineOf('Avocet')))!;
+    if (!plan.left.ok) throw new Error(plan.left.reason);
+    const [step] = plan.left.steps;
+    expect(step!.confirm.join()).toMatch(/knob was changed: it is .* now, tight, and not K-OTHER/);
+    const tick = (confirmed: number) =>
+      tickStep(as(cell.setter), { planId: plan.id, key: step!.key, confirmed });
+    expect(refused(await tick(step!.confirm.length - 1))).toMatch(/Confirm each line/);
+    done(await tick(step!.confirm.length));
+    expect(await carries(assemblyId)).toBe(knob);
   });
 });

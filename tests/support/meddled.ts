@@ -37,7 +37,12 @@ export class Meddled extends HungMetal {
         ? number
         : 1 + Math.floor(this.luck.next() * Math.min(99, this.machine.highestTool));
     const placeId = this.placeIds.get(number)!;
-    const outcome = await placeTool(as(this.cell.crib), { placeId, assemblyId, tool });
+    const outcome = await placeTool(as(this.cell.crib), {
+      placeId,
+      assemblyId,
+      tool,
+      knob: this.machine.knob,
+    });
     if (!outcome.ok) return this.tell('others did not place', outcome.reason);
     this.tell('others placed', `T${tool} in ${number}`);
     this.metal.set(number, { assemblyId, tool });
@@ -85,13 +90,18 @@ export class Meddled extends HungMetal {
         this.other,
       ]),
     );
-    const place = await rows<{ id: number }>(
+    const place = await rows<{ id: number; knob: string }>(
       pool(),
-      `SELECT p.id FROM place p WHERE machine_id = $1 AND kind = 'spindle' AND NOT EXISTS (SELECT FROM placement s WHERE s.place_id = p.id)`,
+      `SELECT p.id, (SELECT knob FROM machine WHERE id = $1) AS knob FROM place p WHERE machine_id = $1 AND kind = 'spindle' AND NOT EXISTS (SELECT FROM placement s WHERE s.place_id = p.id)`,
       [this.other],
     );
     if (!place[0]) return;
-    const outcome = await placeTool(as(this.cell.crib), { placeId: place[0].id, assemblyId, tool: 199 });
+    const outcome = await placeTool(as(this.cell.crib), {
+      placeId: place[0].id,
+      assemblyId,
+      tool: 199,
+      knob: place[0].knob,
+    });
     this.tell(outcome.ok ? 'went elsewhere' : 'did not go elsewhere', outcome.ok ? '' : outcome.reason);
   }
   /** A tool of the plan is built anew on the bench: wider, longer, heavier or less so. */

@@ -179,6 +179,7 @@ describe('a load plan and a tool that goes by hand only', () => {
       knob: '',
       tips: new Map(),
       marks: new Map(),
+      otherKnobs: new Map(),
     });
     expect(said.title).toBe('Take T3, A-3 a tool, out of pocket 3.');
     expect(said.confirm.join()).not.toMatch(/spindle/);

@@ -399,6 +399,7 @@ describe('what a step says', () => {
     knob: 'K-45',
     tips: new Map([[5, tipAsked('O2301', 300, 'X+')]]),
     marks: new Map([[77, 'to the door']]),
+    otherKnobs: new Map([[104, 'K-60']]),
   };
   const words = (step: LoadStep) => stepWords(step, place);
   it('a call is confirmed by what the control shows, and not hurried', () => {
@@ -440,6 +441,14 @@ describe('what a step says', () => {
     expect(probe.confirm.join()).toMatch(/calibrated here \(to the door\)/);
     expect(probe.turned).toBe('mark');
   });
+  it('another knob on record than the machine needs is confirmed as changed (H3)', () => {
+    const knob = (tool: number) =>
+      words({ act: 'load', pocket: 0, wanted: wish(tool, 4) }).confirm.filter((each) => /knob/.test(each));
+    expect(knob(3)).toEqual(['The retention knob is K-45, tight, and right for this machine']);
+    expect(knob(4)).toEqual([
+      'The retention knob was changed: it is K-45 now, tight, and not K-60, which is on record',
+    ]);
+  });
   it('a pocket is declared only when somebody looked into the magazine (H5)', () => {
     expect(words({ act: 'declare', pocket: 4, wanted: wish(3, 4) }).confirm[0]).toMatch(/empty in the metal/);
   });
@@ -453,6 +462,7 @@ describe('what a step says', () => {
         knob: '',
         tips: new Map(),
         marks: new Map(),
+        otherKnobs: new Map(),
       },
     );
     expect(confirm.join()).not.toMatch(/knob|spindle/);

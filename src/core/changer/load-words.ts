@@ -20,6 +20,8 @@ export interface StepPlace {
   /** Taper or shank, and the retention knob when it takes one. */
   end: string;
   knob: string;
+  /** Knobs that assemblies carry by the record, where that is another. */
+  otherKnobs: ReadonlyMap<number, string>;
   /** Which way the tip of a T must point and why, as its programs shift it; nothing where none says so. */
   tips: ReadonlyMap<number, TipAsked>;
   /** Where the mark of a probe points, by assembly, as it was calibrated here. */
@@ -46,7 +48,10 @@ const BELOW =
   'Hold the holder below the flange: the gap between flange and spindle nose closes. Never hold cutter, taper or flange.';
 
 /** A step as it is said to the person at the machine. */
-export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips, marks }: StepPlace): StepWords {
+export function stepWords(
+  step: LoadStep,
+  { changer, pocket, end, knob, otherKnobs, tips, marks }: StepPlace,
+): StepWords {
   const direct = !traitsOf({ kind: changer }).throughSpindle;
   switch (step.act) {
     case 'call': {
@@ -97,6 +102,7 @@ export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips, ma
     case 'load': {
       const { tool, orientation, assemblyId } = step.wanted;
       const tip = orientation === 'tip' ? tips.get(tool) : undefined;
+      const other = otherKnobs.get(assemblyId ?? 0);
       const mark = orientation === 'probe' && assemblyId !== null ? marks.get(assemblyId) : undefined;
       return {
         title: `Load ${step.wanted.number} ${step.wanted.name} as T${step.wanted.tool}${step.pocket === 0 ? ' into the spindle' : ` into ${pocket} ${step.pocket}`}.`,
@@ -109,9 +115,13 @@ export function stepWords(step: LoadStep, { changer, pocket, end, knob, tips, ma
           direct
             ? `Shank and seat are wiped, and the end is ${end}`
             : `Taper and spindle are wiped, the taper is ${end}`,
-          ...(direct || knob === ''
-            ? []
-            : [`The retention knob is ${knob}, tight, and right for this machine`]),
+          ...(other !== undefined
+            ? [
+                `The retention knob was changed: it is ${knob} now, tight, and not ${other}, which is on record`,
+              ]
+            : direct || knob === ''
+              ? []
+              : [`The retention knob is ${knob}, tight, and right for this machine`]),
           ...(orientation === 'tip'
             ? [
                 tip?.words ??

@@ -259,6 +259,12 @@ export interface Drawbar {
   throughCoolant: boolean;
 }
 
+/** Why an assembly with a knob of this pattern on record does not go into a spindle as it is (H3); null: nothing on record speaks against it. */
+export const knobOnRecord = (carries: string | null, { machine, knob }: Pick<Drawbar, 'machine' | 'knob'>) =>
+  carries !== null && knob !== '' && carries !== knob
+    ? `It carries a ${carries} knob; ${machine} needs ${knob}. Change the knob, and measure again.`
+    : null;
+
 export function knobRefusal(knob: Component | null, drawbar: Drawbar): Refusal | null {
   if (drawbar.knob === '')
     return knob

@@ -112,7 +112,12 @@ async function asItWas(db: Db, machineId: number, places: PlaceRow[], at: Date):
   });
 }
 
-const placeSchema = z.object({ place: id, assembly: id, tool: whole('T', 1, 9999) });
+const placeSchema = z.object({
+  place: id,
+  assembly: id,
+  tool: whole('T', 1, 9999),
+  knob: z.string().max(40).optional(),
+});
 const takeOutSchema = z.object({
   place: id,
   assembly: id,
@@ -122,7 +127,12 @@ const takeOutSchema = z.object({
 
 export const actions: Actions = {
   place: act(placeSchema, ({ input, asking }) =>
-    placeTool(asking, { placeId: input.place, assemblyId: input.assembly, tool: input.tool }),
+    placeTool(asking, {
+      placeId: input.place,
+      assemblyId: input.assembly,
+      tool: input.tool,
+      knob: input.knob,
+    }),
   ),
   takeOut: act(takeOutSchema, ({ input, asking }) =>
     takeOut(asking, {
