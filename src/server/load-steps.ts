@@ -25,7 +25,7 @@ import { shapeOf, type Machine } from './machines.ts';
 import { callsOf } from './programs.ts';
 import { marksOf } from './oriented.ts';
 import { newestPrograms } from './switching.ts';
-import { noArm } from './places.ts';
+import { noArm, whereOn } from './places.ts';
 import { work } from './worker.ts';
 import { aimNow } from './load-aim.ts';
 
@@ -39,6 +39,9 @@ export function foundState(machine: Machine, places: readonly PlaceRow[]): Found
       name: place.assembly.name,
       measured: place.assembly.measured,
       radius: hangingRadius(shapeOf(machine), place.assembly),
+      alone:
+        !traitsOf(shapeOf(machine)).exchanges &&
+        whereOn(machine, place.assembly).verdict === 'neighboursEmpty',
       home: ownPocketOf(places, place),
       noArm: noArm(machine, places, place.assembly, place.tool),
     };

@@ -313,7 +313,17 @@ async function standingOf(
     (sentence) => !before.includes(sentence),
   );
   if (over !== undefined) return over;
-  if (pocket === 0) return null;
+  return pocket === 0 ? null : hangRefusal(machine, all, pocket, tool, assembly);
+}
+
+/** Why an assembly may not hang in a pocket because of what is beside it, or of how wide, long or heavy it is: put there by hand or by the arm. */
+export function hangRefusal(
+  machine: Machine,
+  all: readonly PlaceRow[],
+  pocket: number,
+  tool: number,
+  assembly: Weighable,
+): string | null {
   const places = all.filter((each) => each.kind === 'pocket');
   const shape = shapeOf(machine);
   return standingRefusal({

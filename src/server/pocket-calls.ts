@@ -1,6 +1,4 @@
-import { hangingRadius } from '../core/changer/clearance.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
-import { struckAt } from '../core/changer/standing.ts';
 import { traitsOf } from '../core/changer/traits.ts';
 import { noArmWords } from '../core/changer/where.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -10,7 +8,7 @@ import { sureOf } from './magazines.ts';
 import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { noArm, placesOf } from './places.ts';
+import { hangRefusal, noArm, placesOf } from './places.ts';
 
 export interface PocketCall {
   machineId: number;
@@ -53,11 +51,6 @@ export async function calledIn(
     throw new Refused(
       `${kept} If it has already been called, look into the magazine, then say that the call was made.`,
     );
-  const struck = called.made ? null : struckBy(machine, places, spindle, place);
-  if (struck !== null)
-    throw new Refused(
-      `T${spindle.tool} in pocket ${place.number} would strike T${struck.tool} in pocket ${struck.number}: do not call it. If it has already been called, look into the magazine, then say that the call was made.`,
-    );
   const puts = spindle.assembly ? `T${spindle.tool} went into pocket ${place.number}` : null;
   const takes = place.assembly ? `T${place.tool} came to the spindle` : null;
   await append(
@@ -74,7 +67,7 @@ export async function calledIn(
   );
 }
 
-/** Why the changer must not carry what a call would have it carry, or the pocket is kept for something else. */
+/** Why the changer must not carry what a call would have it carry, or its tool may not hang in that pocket. */
 function keptFrom(
   machine: Machine,
   places: readonly PlaceRow[],
@@ -87,22 +80,11 @@ function keptFrom(
   if (puts) return `${noArmWords(puts, `T${spindle.tool} in the spindle`)} Take it out by hand.`;
   if (takes && !takes.comes)
     return `${noArmWords(takes, `T${place.tool} in pocket ${place.number}`)} Take it out by hand.`;
-  return spindle.assembly && place.reserved && spindle.assembly.kind !== 'probe'
-    ? `Pocket ${place.number} is reserved: T${spindle.tool} does not go there.`
-    : null;
-}
-
-/** What the spindle's tool would strike in a pocket. */
-function struckBy(
-  machine: Machine,
-  places: readonly PlaceRow[],
-  spindle: PlaceRow,
-  place: PlaceRow,
-): PlaceRow | null {
   if (!spindle.assembly) return null;
-  const shape = shapeOf(machine);
-  const others = places.filter((each) => each.kind === 'pocket' && each.assembly && each.id !== place.id);
-  const widths = new Map(others.map((each) => [each.number, hangingRadius(shape, each.assembly!)]));
-  const struck = struckAt(shape, place.number, hangingRadius(shape, spindle.assembly), widths);
-  return others.find((each) => each.number === struck?.number) ?? null;
+  if (place.reserved && spindle.assembly.kind !== 'probe')
+    return `Pocket ${place.number} is reserved: T${spindle.tool} does not go there.`;
+  // the rule of placing by hand, without what is in the spindle, since that is what moves
+  const pockets = places.filter(({ kind }) => kind === 'pocket');
+  const hangs = hangRefusal(machine, pockets, place.number, spindle.tool!, spindle.assembly);
+  return hangs && `Do not call pocket ${place.number} with T${spindle.tool} in the spindle. ${hangs}`;
 }

@@ -10,7 +10,7 @@ import { machineById } from '../../src/server/machines.ts';
 import { changePocket, roomState, timesOf } from '../../src/server/magazines.ts';
 import { callPocket } from '../../src/server/pocket-calls.ts';
 import { layoutTask } from '../../src/server/planning.ts';
-import { placesOf, placeTool } from '../../src/server/places.ts';
+import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -205,4 +205,16 @@ describe('another knob than the machine needs (H3)', () => {
     done(await tick(step!.confirm.length));
     expect(await carries(assemblyId)).toBe(knob);
   });
+});
+
+it('a tool is called into no pocket that placing by hand would refuse it: beside a declared one, or declared for another T', async () => {
+  done(await put('Avocet', 0, 'A-110', 41));
+  // pocket 3 is declared wide for T1; with that out of the machine nothing would strike in 2
+  const { id } = await machineOf('Avocet');
+  const wide = (await placesOf(pool(), id)).find(({ kind, number }) => kind === 'pocket' && number === 3)!;
+  done(await takeOut(as(cell.setter), { placeId: wide.id, assemblyId: wide.assembly!.id, why: '' }));
+  expect(refused(await call(2))).toMatch(
+    /pocket 2 with T41 in the spindle.*beside pocket 3, which is declared wide/,
+  );
+  expect(refused(await call(3))).toMatch(/tied to T1: no other T goes there/);
 });

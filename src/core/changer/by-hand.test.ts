@@ -240,6 +240,23 @@ describe('a load plan and a tool that goes by hand only', () => {
         .steps[0],
     ).toBe('call 5');
   });
+  it('where nothing is declared, nothing is hung beside one whose neighbours must be empty', () => {
+    const standing = state({ 4: found(4, { alone: true }) }, null, {}, 'fixedCarousel');
+    expect(plan(standing, { tools: [wanted(5, 5), wanted(7, 7)], out: [] })).toEqual({
+      held: ['T4 (A-4) in pocket 4 is so wide that pocket 5 beside it must stay empty.'],
+      steps: ['load T7', 'measure T7', 'call 7'],
+    });
+    // one in the spindle whose home is beside it comes out by hand
+    const spindle = state({ 4: found(4, { alone: true }) }, found(3), {}, 'fixedCarousel');
+    expect(plan(spindle, { tools: [], out: [] }).steps).toEqual(['unload T3 of 0']);
+    expect(plan(state({ 4: found(4) }, found(3), {}, 'fixedCarousel'), { tools: [], out: [] }).steps).toEqual(
+      ['call 3'],
+    );
+    expect(
+      plan(state({ 4: found(4) }, found(3, { alone: true }), {}, 'fixedCarousel'), { tools: [], out: [] })
+        .steps,
+    ).toEqual(['unload T3 of 0']);
+  });
   it('one that was built wider since the plan was made waits for room beside it, and holds up nothing else', () => {
     const aim = { tools: [wanted(2, 4), wanted(3, 5, { wide: true }), wanted(6, 8)], out: [] };
     const { held, steps } = plan(state({ 4: found(2) }), aim);

@@ -111,6 +111,9 @@ function reasonOf(
   const beside = neighbours(state.shape).get(number)!;
   const declared = state.pockets.find((each) => each.wide && beside.includes(each.number));
   if (declared) return `Pocket ${number} is beside pocket ${declared.number}, which is declared wide.`;
+  const loner = standing.find((each) => beside.includes(each.number) && each.content!.alone);
+  if (loner)
+    return `T${loner.content!.tool} (${loner.content!.number}) in pocket ${loner.number} is so wide that pocket ${number} beside it must stay empty.`;
   const neighbour = wide && standing.find((each) => beside.includes(each.number));
   if (neighbour)
     return `T${tool} is wide, and T${neighbour.content!.tool} (${neighbour.content!.number}) stands beside pocket ${number}, in pocket ${neighbour.number}.`;
@@ -136,6 +139,14 @@ function reasonOf(
 export function mayHang(state: FoundState, pocket: number, tool: FoundTool): boolean {
   const beside = neighbours(state.shape).get(pocket)!;
   if (state.pockets.some((each) => each.wide && each.number !== pocket && beside.includes(each.number)))
+    return false;
+  if (
+    beside.some(
+      (number) =>
+        (state.pockets[number - 1]!.content?.alone ?? false) ||
+        (tool.alone && state.pockets[number - 1]!.content),
+    )
+  )
     return false;
   if (state.pockets[pocket - 1]!.wide && beside.some((number) => state.pockets[number - 1]!.content))
     return false;

@@ -19,6 +19,8 @@ export interface FoundTool {
   radius: number | null;
   /** Why the changer must not carry it; nothing: it may. */
   noArm?: NoArm | null;
+  /** Its neighbours must stay empty by the plate, on a changer where nothing is declared. */
+  alone?: boolean;
   /** The pocket that is kept for it: a probe's; nothing: none but what is declared for its T. */
   home?: number | null;
 }
