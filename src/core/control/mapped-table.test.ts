@@ -61,6 +61,20 @@ describe('the layout of a table, from a sample', () => {
     expect(guessMapping(text, MILL, 'mm').decimal).toBe(decimal);
   });
 
+  it('a name of two words over fixed columns is one, though its first stands as near to the column before', () => {
+    const text = '  No.     DW  Geom. length\n    1  0.000         0.120\n';
+    const { values } = readMapped(text, guessMapping(text, MILL, 'mm'));
+    expect(values.map(({ kind, value }) => `${kind} ${value}`)).toEqual([
+      'cutterWear 0',
+      'lengthGeometry 120000',
+    ]);
+    // and where one blank parts columns each word is a name
+    const close = 'No. Length  Wear\n  1 120.300 0.010\n  2  98.000 0.000\n';
+    expect(guessMapping(close, MILL, 'mm').columns.slice(0, 2)).toMatchObject([
+      { what: 'row' },
+      { kind: 'lengthGeometry' },
+    ]);
+  });
   it('of any table that names its columns is guessed so that each number is read as what it was written', () => {
     const NAMED = {
       lengthGeometry: ['Length', 'H', 'Geom. length', 'H geom.', 'lengthGeometry'],

@@ -152,14 +152,24 @@ function beginsIn(runs: readonly Run[], lines: readonly string[]): number[] {
   });
 }
 
-/** Names over fixed columns: each word of a heading belongs to what it stands above, or nearest to; behind the last there is nothing. */
+/**
+ * Names over fixed columns: words one blank apart are one name where they stand above no more than one column, otherwise each word is. Each
+ * belongs to what it stands above, or nearest to; behind the last there is nothing.
+ */
 function namesOver(heading: string, runs: readonly Run[]): string[] {
   const names = runs.map(() => '');
-  for (const { 0: word, index } of heading.matchAll(/\S+/g)) {
-    if (index >= (runs.at(-1)?.to ?? 0)) continue;
-    const over = runs.map(({ from, to }) => Math.min(index + word.length, to) - Math.max(index, from));
-    const i = over.indexOf(Math.max(...over));
-    names[i] = `${names[i]} ${word}`.trim();
+  const above = (from: number, to: number) =>
+    runs.map((run) => Math.min(to, run.to) - Math.max(from, run.from));
+  const give = (name: string, from: number) => {
+    if (from >= (runs.at(-1)?.to ?? 0)) return;
+    const over = above(from, from + name.length);
+    // numbers end below the end of their name, so that it stands out to the left of them
+    const i = over.lastIndexOf(Math.max(...over));
+    names[i] = `${names[i]} ${name}`.trim();
+  };
+  for (const { 0: name, index } of heading.matchAll(/\S+(?: \S+)*/g)) {
+    if (above(index, index + name.length).filter((shared) => shared > 0).length < 2) give(name, index);
+    else for (const { 0: word, index: from } of name.matchAll(/\S+/g)) give(word, index + from);
   }
   return names;
 }
