@@ -2,7 +2,7 @@ import { traitsOf } from '../core/changer/traits.ts';
 import { INTERFACES, widestOf } from '../core/assembly/silhouette.ts';
 import { hangingRadius, metRadius } from '../core/changer/clearance.ts';
 import { orientationOf } from '../core/changer/wanted.ts';
-import type { PlaceRow } from '../core/changer/place.ts';
+import { ownPocketOf, type PlaceRow } from '../core/changer/place.ts';
 import { type PlanRun, type PlanTool } from '../core/changer/plan-layout.ts';
 import type { LayoutTask, PlanPiece } from '../core/changer/planned.ts';
 import { weighed } from '../core/assembly/weighed.ts';
@@ -14,7 +14,7 @@ import { assemblyById, type Assembly } from './assemblies.ts';
 import type { Db } from './db.ts';
 import { askedTools } from './definitions.ts';
 import { jobsOf } from './jobs.ts';
-import { isHeavy, roomState, timesOf } from './magazines.ts';
+import { isHeavy, timesOf } from './magazines.ts';
 import { shapeOf, type Machine } from './machines.ts';
 import { placesOf, whereOn } from './places.ts';
 import { groupsOf, meantBy } from './groups.ts';
@@ -54,7 +54,6 @@ export async function layoutTask(
     await addCalled(db, program, called, remarks, show);
   }
   const places = await placesOf(db, machine.id);
-  const state = roomState(machine, places);
   const pockets = places.filter((place) => place.kind === 'pocket');
   const declared = new Set(pockets.filter((place) => place.wide).map((place) => place.number));
   const tools: PlanTool[] = [];
@@ -88,10 +87,10 @@ export async function layoutTask(
       called.delete(place.tool);
       continue;
     }
-    // what the changer must not take stays where it hangs
+    // what the changer must not take, or cannot reach, stays where it hangs
     const home =
-      homeOf(place, homes, state.spindle?.home ?? null) ??
-      (verdict === 'byHand' && place.kind === 'pocket' ? place.number : null);
+      ownPocketOf(places, place) ??
+      (place.kind === 'pocket' && (verdict === 'byHand' || !place.inService) ? place.number : null);
     tools.push({
       tool: place.tool,
       now:
@@ -213,14 +212,6 @@ export async function layoutTask(
 /** Pockets whose cell such a width does not go into. */
 const tooSmall = (pockets: readonly PlaceRow[], widest: Length) =>
   pockets.flatMap(({ number, cell }) => (cell !== null && widest > cell ? [number] : []));
-
-/** The pocket that a tool belongs in whatever is planned: kept for it, or tied to it. */
-function homeOf(place: PlaceRow, homes: ReadonlyMap<number, number>, spindleHome: number | null) {
-  const tied = homes.get(place.tool!);
-  if (tied !== undefined) return tied;
-  if (place.kind === 'spindle') return spindleHome;
-  return place.reserved || !place.inService ? place.number : null;
-}
 
 async function runOf(db: Db, program: Program, left: number): Promise<PlanRun> {
   const calls = (await callsOf(db, program.id)).filter((call) => call.tool > 0);

@@ -2,13 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { nanometres } from '../units/length.ts';
 import type { ChangerKind } from './traits.ts';
 import { carry } from './carry.ts';
+import { found, wish } from '../../../tests/support/found.ts';
 import { loadPlan, type FoundState, type FoundTool } from './load-plan.ts';
 import { stepWords } from './load-words.ts';
 import { makeRoom } from './make-room.ts';
 import { putAway } from './put-away.ts';
 import type { RoomState, RoomTool } from './room.ts';
 import { standingRefusal, type StandingQuestion } from './standing.ts';
-import type { Wanted, WantedTool } from './wanted.ts';
+import type { Wanted } from './wanted.ts';
 import { armRefusal, type NoArm, type Where } from './where.ts';
 
 const HEAVY: NoArm = { comes: false, reasons: 'its mass is over' };
@@ -100,27 +101,6 @@ describe('calls that are proposed', () => {
 });
 
 describe('a load plan and a tool that goes by hand only', () => {
-  const found = (tool: number, over: Partial<FoundTool> = {}): FoundTool => ({
-    tool,
-    assemblyId: 100 + tool,
-    number: `A-${tool}`,
-    name: 'a tool',
-    measured: true,
-    radius: 30,
-    ...over,
-  });
-  const wanted = (tool: number, pocket: number, over: Partial<WantedTool> = {}): WantedTool => ({
-    assemblyId: 100 + tool,
-    number: `A-${tool}`,
-    name: 'a tool',
-    tool,
-    pocket,
-    wide: false,
-    heavy: false,
-    radius: 30,
-    orientation: null,
-    ...over,
-  });
   const state = (
     hangs: Readonly<Record<number, FoundTool>>,
     spindle: FoundTool | null = null,
@@ -157,8 +137,8 @@ describe('a load plan and a tool that goes by hand only', () => {
 
   it('it comes out of the spindle by hand and is hung nowhere, whether the plan names it or not', () => {
     const spindle = found(8, { noArm: HEAVY });
-    expect(plan(state({}, spindle), { tools: [wanted(1, 1)], out: [] }).steps[0]).toBe('unload T8 of 0');
-    const named = plan(state({}, spindle), { tools: [wanted(8, 4), wanted(1, 1)], out: [] });
+    expect(plan(state({}, spindle), { tools: [wish(1, 1)], out: [] }).steps[0]).toBe('unload T8 of 0');
+    const named = plan(state({}, spindle), { tools: [wish(8, 4), wish(1, 1)], out: [] });
     expect(named.steps).toEqual(['unload T8 of 0', 'load T1', 'measure T1', 'call 1']);
     expect(named.held).toEqual(['The changer must not take T8 (A-8): its mass is over.']);
   });
@@ -187,27 +167,27 @@ describe('a load plan and a tool that goes by hand only', () => {
   });
   it('it is carried to no other pocket, and no row of calls goes round it', () => {
     const standing = state({ 1: found(1, { noArm: HEAVY }), 2: found(2) });
-    const moved = plan(standing, { tools: [wanted(1, 5), wanted(2, 7)], out: [] });
+    const moved = plan(standing, { tools: [wish(1, 5), wish(2, 7)], out: [] });
     expect(moved.held).toEqual(['The changer must not take T1 (A-1): its mass is over.']);
     expect(moved.steps).toEqual(['call 2', 'call 7']);
   });
   it('what may not be loaded waits with its reason, and all else goes on', () => {
     const kept = { loading: 'A-4 stands in Bittern.', pocket: null };
-    const broken = plan(state({}), { tools: [wanted(4, 4, { kept }), wanted(5, 5)], out: [] });
+    const broken = plan(state({}), { tools: [wish(4, 4, { kept }), wish(5, 5)], out: [] });
     expect(broken).toEqual({ held: ['A-4 stands in Bittern.'], steps: ['load T5', 'measure T5', 'call 5'] });
     // one that stands where it is wanted is not loaded
-    expect(plan(state({ 4: found(4) }), { tools: [wanted(4, 4, { kept })], out: [] })).toEqual({
+    expect(plan(state({ 4: found(4) }), { tools: [wish(4, 4, { kept })], out: [] })).toEqual({
       held: [],
       steps: [],
     });
     // one that is only carried is not either, but where T n lives in pocket n it would be
-    expect(plan(state({ 3: found(4) }), { tools: [wanted(4, 4, { kept })], out: [] }).steps).toEqual([
+    expect(plan(state({ 3: found(4) }), { tools: [wish(4, 4, { kept })], out: [] }).steps).toEqual([
       'call 3',
       'call 4',
     ]);
     expect(
       plan(state({ 3: found(3) }, null, {}, 'fixedCarousel'), {
-        tools: [wanted(4, 4, { kept, assemblyId: 103 })],
+        tools: [wish(4, 4, { kept, assemblyId: 103 })],
         out: [],
       }),
     ).toEqual({
@@ -215,34 +195,34 @@ describe('a load plan and a tool that goes by hand only', () => {
       steps: [],
     });
     const shut = { loading: null, pocket: 'Pocket 4 is reserved.' };
-    expect(plan(state({ 3: found(4) }), { tools: [wanted(4, 4, { kept: shut })], out: [] })).toEqual({
+    expect(plan(state({ 3: found(4) }), { tools: [wish(4, 4, { kept: shut })], out: [] })).toEqual({
       held: ['Pocket 4 is reserved.'],
       steps: [],
     });
   });
   it('a T that is tied to a pocket goes to no other, and no other goes there', () => {
     const tied = { 4: { wide: true, tied: 4 } };
-    expect(plan(state({ 4: found(4) }, null, tied), { tools: [wanted(4, 7)], out: [] }).held[0]).toMatch(
+    expect(plan(state({ 4: found(4) }, null, tied), { tools: [wish(4, 7)], out: [] }).held[0]).toMatch(
       /tied to pocket 4/,
     );
-    expect(plan(state({}, null, tied), { tools: [wanted(6, 4)], out: [] }).held[0]).toMatch(
+    expect(plan(state({}, null, tied), { tools: [wish(6, 4)], out: [] }).held[0]).toMatch(
       /declared wide for T4/,
     );
     // one that nobody names goes home, not into any empty pocket; and where home is broken it comes out
-    expect(plan(state({}, found(4), tied), { tools: [wanted(1, 1)], out: [] }).steps[0]).toBe('call 4');
+    expect(plan(state({}, found(4), tied), { tools: [wish(1, 1)], out: [] }).steps[0]).toBe('call 4');
     const broken = { 4: { ...tied[4], inService: false } };
-    expect(plan(state({}, found(4), broken), { tools: [wanted(1, 1)], out: [] }).steps[0]).toBe(
+    expect(plan(state({}, found(4), broken), { tools: [wish(1, 1)], out: [] }).steps[0]).toBe(
       'unload T4 of 0',
     );
     // a probe goes back to the pocket that is kept for it
     expect(
-      plan(state({}, found(9, { home: 5 }), { 5: { reserved: true } }), { tools: [wanted(1, 1)], out: [] })
+      plan(state({}, found(9, { home: 5 }), { 5: { reserved: true } }), { tools: [wish(1, 1)], out: [] })
         .steps[0],
     ).toBe('call 5');
   });
   it('where nothing is declared, nothing is hung beside one whose neighbours must be empty', () => {
     const standing = state({ 4: found(4, { alone: true }) }, null, {}, 'fixedCarousel');
-    expect(plan(standing, { tools: [wanted(5, 5), wanted(7, 7)], out: [] })).toEqual({
+    expect(plan(standing, { tools: [wish(5, 5), wish(7, 7)], out: [] })).toEqual({
       held: ['T4 (A-4) in pocket 4 is so wide that pocket 5 beside it must stay empty.'],
       steps: ['load T7', 'measure T7', 'call 7'],
     });
@@ -258,13 +238,13 @@ describe('a load plan and a tool that goes by hand only', () => {
     ).toEqual(['unload T3 of 0']);
   });
   it('one that was built wider since the plan was made waits for room beside it, and holds up nothing else', () => {
-    const aim = { tools: [wanted(2, 4), wanted(3, 5, { wide: true }), wanted(6, 8)], out: [] };
+    const aim = { tools: [wish(2, 4), wish(3, 5, { wide: true }), wish(6, 8)], out: [] };
     const { held, steps } = plan(state({ 4: found(2) }), aim);
     expect(held).toEqual(['T3 is wide, and T2 (A-2) is wanted beside pocket 5, in pocket 4.']);
     expect(steps).toEqual(['load T6', 'measure T6', 'call 8']);
   });
   it('a tool that is wanted wide in another pocket comes out, so that the pocket can be declared', () => {
-    expect(plan(state({ 2: found(2) }), { tools: [wanted(2, 6, { wide: true })], out: [] })).toEqual({
+    expect(plan(state({ 2: found(2) }), { tools: [wish(2, 6, { wide: true })], out: [] })).toEqual({
       held: [],
       steps: ['call 2', 'unload T2 of 0, back', 'declare T2', 'load T2', 'measure T2', 'call 6'],
     });

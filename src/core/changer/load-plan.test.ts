@@ -8,28 +8,8 @@ import { after, loadPlan, stepKey, type FoundState, type FoundTool, type LoadSte
 import { mayHang, otherPocket } from './load-held.ts';
 import { stepWords, tipAsked } from './load-words.ts';
 import type { Wanted, WantedTool } from './wanted.ts';
+import { found, wish } from '../../../tests/support/found.ts';
 
-const found = (tool: number, over: Partial<FoundTool> = {}): FoundTool => ({
-  tool,
-  assemblyId: 100 + tool,
-  number: `A-${tool}`,
-  name: 'a tool',
-  measured: true,
-  radius: 31,
-  ...over,
-});
-const wish = (tool: number, pocket: number, over: Partial<WantedTool> = {}): WantedTool => ({
-  assemblyId: 100 + tool,
-  number: `A-${tool}`,
-  name: 'a tool',
-  tool,
-  pocket,
-  wide: false,
-  heavy: false,
-  radius: 31,
-  orientation: null,
-  ...over,
-});
 const machine = (
   kind: ChangerKind,
   places: number,

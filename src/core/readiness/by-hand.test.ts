@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { NoArm } from '../changer/where.ts';
 import { usualDialect } from '../program/dialect.ts';
 import { readProgram } from '../program/read-program.ts';
+import { sisters } from '../../../tests/support/sisters.ts';
 import { checkReadiness } from './check.ts';
 import type { AskedGroup, LoadedTool } from './question.ts';
 
@@ -66,19 +67,7 @@ describe('a tool that the changer must not carry (H5)', () => {
     expect(ask([loaded(4, HEAVY, true)], 'T4 M6\nS2000 M3\nG43 H4 Z50.')).toEqual([]);
   });
   it('goes by the members of a group that is called', () => {
-    const group = {
-      number: 4,
-      purpose: '',
-      rules: { next: 'lowest', renewed: 'original', spares: true } as unknown as AskedGroup['rules'],
-      inUse: null,
-      members: [4, 24].map((tool) => ({
-        tool,
-        role: 'spare' as const,
-        lengthRows: [tool],
-        radiusRows: [],
-        fresh: false,
-      })),
-    };
+    const group = sisters(4, [4, 24]);
     expect(ask([loaded(24, HEAVY)], undefined, [group])).toMatchObject([
       { weight: 'stop', tool: 24, line: 3 },
     ]);

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { usualDialect } from '../program/dialect.ts';
 import { readProgram } from '../program/read-program.ts';
+import { sisters } from '../../../tests/support/sisters.ts';
 import { checkReadiness, verdictOf } from './check.ts';
-import type { AskedGroup, ReadinessQuestion } from './question.ts';
+import type { ReadinessQuestion } from './question.ts';
 
 const TEXT = '%\nO1 (X)\nT4 M6\nS2000 M3\nG43 H4 Z50.\nT5 M6\nS2000 M3\nG43 H5 Z50.\nM30\n%';
 
@@ -41,19 +42,7 @@ describe('whether it is known where the called tools stand (H4, H18)', () => {
     expect(ask({ tangles: [{ tools: [4, 5], words }] })[0]!.sentence).toMatch(/where T4, T5 stand\. /);
   });
   it('goes by the members of a group that is called', () => {
-    const group: AskedGroup = {
-      number: 4,
-      purpose: '',
-      rules: { next: 'lowest', renewed: 'original', spares: true } as unknown as AskedGroup['rules'],
-      inUse: null,
-      members: [4, 24].map((tool) => ({
-        tool,
-        role: 'spare' as const,
-        lengthRows: [tool],
-        radiusRows: [],
-        fresh: false,
-      })),
-    };
+    const group = sisters(4, [4, 24]);
     expect(ask({ groups: [group], tangles: [{ tools: [9, 24], words }] })).toMatchObject([
       { tool: 24, line: 3 },
     ]);
