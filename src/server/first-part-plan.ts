@@ -1,9 +1,10 @@
 import type { FirstPlan, FirstSchool, FirstSize } from '../core/correction/first-part-plan.ts';
 import { movesOf, type RegisterRole } from '../core/inspection/feature.ts';
 import { REGISTER_WORDS } from '../core/inspection/register-words.ts';
-import type { Length } from '../core/units/length.ts';
+import { nanometres, subtract, type Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import { gauges } from './gauges.ts';
+import { keptAwayOn } from './kept-away.ts';
 import type { Machine } from './machines.ts';
 import { cutFirst } from './members.ts';
 import { Refused } from './outcome.ts';
@@ -42,7 +43,7 @@ export async function planFor(db: Db, machine: Machine, begun: BegunFirstPart) {
   const missing = list.find((each) => !place.has(name(each.row, each.role)));
   if (missing)
     throw new Refused(`${machine.name} has no ${REGISTER_WORDS[missing.role]} in row ${missing.row}.`);
-  const listed = await gauges(db);
+  const [listed, away] = [await gauges(db), await keptAwayOn(db, machine.id)];
   const sizes = features.map((feature, i): FirstSize => {
     const moves = movesOf(feature, machine);
     const own = moves.find((each) => each.row === feature.row) ?? null;
@@ -69,7 +70,15 @@ export async function planFor(db: Db, machine: Machine, begun: BegunFirstPart) {
     unit: machine.unit,
     increment: machine.increment,
     limit: machine.wearLimit,
-    registers: held.map(({ row: number, kind, value }) => ({ row: number, role: kind, held: value })),
+    registers: held.map(({ row: number, kind, value }) => {
+      const left = away.find((each) => each.row === number && each.kind === kind)?.change ?? nanometres(0);
+      return {
+        row: number,
+        role: kind,
+        held: subtract(value, left),
+        ...(left !== 0 && { away: left }),
+      };
+    }),
     sizes,
     off: machine.kind === 'lathe' ? 'parted' : 'unclamped',
   };

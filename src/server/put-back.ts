@@ -131,6 +131,7 @@ export const keepPutBack = (
         before: record,
         after: to,
         why: `Put back from the table kept at ${at}.`,
+        putBack: true,
       });
     return { moved: moving.length };
   });

@@ -4,11 +4,13 @@ import type { ToolCall } from '../core/program/reading.ts';
 import type { AskedGroup, Finding, JobBefore } from '../core/readiness/question.ts';
 import type { Length } from '../core/units/length.ts';
 import { differingRegisters } from './control-differing.ts';
+import { putBackRows } from './put-back-rows.ts';
 import { rows, type Db } from './db.ts';
 import { forEach, gathered, together } from './gather.ts';
 import { misfitsOf } from './definitions.ts';
 import { askedGroup, groupsOf } from './groups.ts';
 import { IS_LENGTH } from './lengths.ts';
+import { keptAwayOn } from './kept-away.ts';
 import { geometryKinds, machineById } from './machines.ts';
 import type { Job } from './jobs.ts';
 import { notCarried } from './not-carried.ts';
@@ -116,6 +118,8 @@ export async function readinessOf(
       turned: () => turnedOf(db, machine.id),
       proof: async () => (calls.length > 0 ? proofOf(db, program, machine) : undefined),
       jobsBefore: () => withCalls(db, before),
+      putBack: () => putBackRows(db, machine.id),
+      keptAway: () => keptAwayOn(db, machine.id),
       tangles: () => openTangles(db, machine, standing),
       waivers: () => waiversOf(db, program.id),
     });
@@ -141,6 +145,8 @@ export async function readinessOf(
     differs: found.differs,
     corrections: found.corrections,
     tangles: found.tangles,
+    putBack: found.putBack,
+    keptAway: found.keptAway,
     loaded: standing.map(({ tool, kind, number, assembly }) => ({
       ...facts.get(tool),
       ...turnedAs(turned.get(tool)),

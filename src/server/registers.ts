@@ -98,6 +98,8 @@ export interface Found {
   before: Length;
   after: Length;
   why: string;
+  /** A table that was kept has set it back. */
+  putBack?: true;
 }
 
 /** Writes down what the control was found to hold, when it differs from the record for a reason of its own. */
@@ -144,6 +146,7 @@ export async function writeFound(db: Db, personId: number, found: Found): Promis
       after: found.after,
       said: `${REGISTER_WORDS[register.kind]} of row ${register.row} was found at the control.`,
       why: found.why,
+      ...(found.putBack && { detail: { putBack: true } }),
     }),
   );
 }

@@ -1,6 +1,7 @@
 import type { Net, NetTool } from '../core/safety-net/net.ts';
 import { netSince, toolCount, writeNet } from '../core/safety-net/net.ts';
 import type { NetProfile } from '../core/program/net-profile.ts';
+import { notItsOwn } from '../core/readiness/row-geometry.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
@@ -27,7 +28,7 @@ export async function netTools(db: Db, machine: Machine): Promise<NetTool[]> {
   ];
   // a row that holds the length of the tool before is not one that was measured
   const measured = (tool: number, at: number) =>
-    !left.get(tool)?.some((each) => each.row === at && each.why !== 'again');
+    !left.get(tool)?.some((each) => each.row === at && notItsOwn(each));
   const kinds = geometryKinds(machine.kind);
   return standing
     .flatMap(({ tool, assembly }) => used.get(tool)!.map((at) => ({ tool, assembly, row: at })))

@@ -6,6 +6,7 @@ import { gathered } from './gather.ts';
 import { groupsOf } from './groups.ts';
 import { geometryKinds, type Machine } from './machines.ts';
 import { toolsStanding } from './places.ts';
+import { putBackRows } from './put-back-rows.ts';
 
 const namedRows = gathered((db, ids: readonly number[]) =>
   rows<{ of: number; tool: number; row: number }>(
@@ -41,14 +42,17 @@ interface WriteCells extends Omit<GeometryWrite, 'entry' | 'moved'> {
 /**
  * Geometry of the rows of each tool in a machine that is not known to be its own, by T. Of each tool are read the writes since it came,
  * and where a row was copied, since its copy. A tool of a mill with the one row of its T has it by whether it was measured at all, since
- * it is measured into no other.
+ * it is measured into no other; unless a kept table has set that back since.
  */
 export async function geometryLeft(
   db: Db,
   machine: Machine,
 ): Promise<ReadonlyMap<number, readonly LeftGeometry[]>> {
-  const used = [...(await toolRows(db, machine))].filter(
-    ([tool, own]) => machine.kind === 'lathe' || own.length > 1 || own[0] !== tool,
+  const [all, putBack] = [await toolRows(db, machine), await putBackRows(db, machine.id)];
+  const back = new Set(putBack.map(({ row }) => row));
+  const used = [...all].filter(
+    ([tool, own]) =>
+      machine.kind === 'lathe' || own.length > 1 || own[0] !== tool || own.some((row) => back.has(row)),
   );
   if (used.length === 0) return new Map();
   const asked = used.flatMap(([tool, own]) =>
@@ -63,7 +67,8 @@ export async function geometryLeft(
       const writes = cells.flatMap(({ entry, moved, ...rest }) =>
         entry === null || moved === null ? [] : [{ ...rest, entry, moved }],
       );
-      return [[tool, leftGeometry([tool, ...own], geometryKinds(machine.kind), writes, since)]];
+      const [uses, kinds] = [[...new Set([tool, ...own])], geometryKinds(machine.kind)];
+      return [[tool, leftGeometry(uses, kinds, writes, since, putBack)]];
     }),
   );
 }

@@ -1,3 +1,4 @@
+import { notItsOwn } from '../core/readiness/row-geometry.ts';
 import type { LeafData } from '../core/shift/leaf.ts';
 import { rows, type Db } from './db.ts';
 import { forEach } from './gather.ts';
@@ -79,7 +80,7 @@ export async function unmeasured(db: Db): Promise<LeafData['toMeasure']> {
       .flatMap(({ tool, assembly }) => {
         const uses = called.get(tool);
         if (!uses) return [];
-        const former = (left.get(tool) ?? []).filter(({ row, why }) => why !== 'again' && uses.includes(row));
+        const former = (left.get(tool) ?? []).filter((each) => notItsOwn(each) && uses.includes(each.row));
         if (assembly.measured && former.length === 0) return [];
         return [
           {

@@ -14,7 +14,8 @@ import { machineById, type Machine } from '../../src/server/machines.ts';
 import { correctionById } from '../../src/server/corrections.ts';
 import { moveJob, setUpAgain } from '../../src/server/jobs.ts';
 import { driftPage } from '../../src/server/drift.ts';
-import { featureById } from '../../src/server/programs.ts';
+import { featureById, programById } from '../../src/server/programs.ts';
+import { readinessOf } from '../../src/server/readiness.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
@@ -94,6 +95,38 @@ describe('a first part', () => {
     expect((await page()).broughtIn).toBe(false);
     // somebody left the rows away from the part: now it is said
     expect((await aside(0.5823, 153)).answer.verdict).not.toBe('leave');
+  });
+  it('one that was dropped leaves its allowance in the rows: it is said before the next part, and not keyed twice', async () => {
+    const [w4, w5] = [await wear(4), await wear(5)];
+    const told = async (number: string) => {
+      const program = (await programById(pool(), await cell.program(number)))!;
+      const found = await readinessOf(pool(), program, 1, []);
+      return found.flatMap(({ code, tool, sentence }) =>
+        code === 'keptAway' ? [`T${tool}: ${/which (is|was) [a-z]+/.exec(sentence)![0]}`] : [],
+      );
+    };
+    expect(await told('O1402')).toEqual([]);
+    done(await begin());
+    done(await key());
+    // its own program is meant to be kept away; of another it is said
+    expect(await told('O1402')).toEqual([]);
+    expect(await told('O1421')).toEqual(['T4: which is not', 'T5: which is not']);
+    done(await endFirstPart(as(cell.setter), curlew, { id: (await open()).id, why: 'another job first' }));
+    expect(await told('O1402')).toEqual(['T4: which was dropped', 'T5: which was dropped']);
+    done(await begin());
+    expect(await told('O1402')).toEqual([]);
+    expect((await open()).state.step).toMatchObject({ do: 'measure' });
+    expect([(await wear(4)) - w4, (await wear(5)) - w5]).toEqual([inch(-0.008), inch(-0.008)]);
+    // as it would measure with one allowance
+    done(await measure('rough', 0.5622));
+    done(await measure('finish', 0.5823));
+    const { toKey } = await open();
+    expect(toKey.map(({ row, from, to }) => [row, to - from])).toEqual([
+      [4, inch(0.008)],
+      [5, inch(0.0084)],
+    ]);
+    done(await key());
+    expect(await told('O1421')).toEqual([]);
   });
   it('what waited for its rows ends as it begins', async () => {
     const taken = done(

@@ -11,10 +11,9 @@ import { machineById, shapeOf, type Machine } from '../../src/server/machines.ts
 import { notCarried } from '../../src/server/not-carried.ts';
 import { noArm, placesOf } from '../../src/server/places.ts';
 import type { weirside } from './cell.ts';
-import type { chance } from './chance.ts';
+import { Player, type Luck } from './player.ts';
 
 type Cell = Awaited<ReturnType<typeof weirside>>;
-type Luck = ReturnType<typeof chance>;
 
 export interface Standing {
   assemblyId: number;
@@ -25,10 +24,7 @@ export interface Standing {
 type Seen = AssemblyShape & { number: string; name: string; mass: number | null; moment: number | null };
 
 /** A magazine of the cell as it really hangs: what is where in the metal is known here alone; number 0 is the spindle. */
-export class HungMetal {
-  readonly wrong: string[] = [];
-  readonly tally = new Map<string, number>();
-  private readonly story: string[] = [];
+export class HungMetal extends Player {
   protected readonly metal = new Map<number, Standing>();
   /** What the arm has hung up since the record was looked at. */
   private readonly hung: (Standing & { pocket: number })[] = [];
@@ -36,21 +32,15 @@ export class HungMetal {
   constructor(
     protected readonly cell: Cell,
     protected readonly machine: Machine,
-    protected readonly luck: Luck,
+    luck: Luck,
     protected readonly placeIds: ReadonlyMap<number, number>,
     standing: readonly (Standing & { number: number })[],
     protected readonly shapes: Map<number, Seen>,
   ) {
+    super(luck);
     for (const { number, assemblyId, tool } of standing) this.metal.set(number, { assemblyId, tool });
   }
 
-  protected pick = <T>(all: readonly T[]): T | undefined => all[Math.floor(this.luck.next() * all.length)];
-  protected happens = (share: number) => this.luck.next() < share;
-  protected fault = (text: string) => this.wrong.push(`${text}\n  ${this.story.slice(-14).join('\n  ')}`);
-  protected tell(what: string, of = ''): void {
-    this.tally.set(what, (this.tally.get(what) ?? 0) + 1);
-    this.story.push(`${what} ${of}`);
-  }
   protected get traits() {
     return traitsOf(shapeOf(this.machine));
   }

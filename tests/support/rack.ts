@@ -20,8 +20,8 @@ import {
 } from '../../src/server/renewals.ts';
 import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { as, type weirside } from './cell.ts';
-import type { chance } from './chance.ts';
 import { stepOf } from './egret.ts';
+import { Player, type Luck } from './player.ts';
 
 /** Long enough that no edge runs out and no order is done while it is played. */
 export const LONG = 1e9;
@@ -38,10 +38,7 @@ export interface Cutting {
  * A machine whose tools are taken out, exchanged and put back while parts are made on it, and people who say what they see, some of it late.
  * What each tool has really cut is known here alone.
  */
-export class Rack {
-  readonly wrong: string[] = [];
-  readonly tally = new Map<string, number>();
-  private readonly story: string[] = [];
+export class Rack extends Player {
   /** What each assembly has used, and which stands in which T. */
   readonly used = new Map<number, number>();
   private readonly standing = new Map<number, number>();
@@ -61,12 +58,13 @@ export class Rack {
   constructor(
     private readonly cell: Awaited<ReturnType<typeof weirside>>,
     private readonly machineId: number,
-    private readonly luck: ReturnType<typeof chance>,
+    luck: Luck,
     private readonly jobs: readonly Cutting[],
     places: readonly { tool: number; assemblyId: number; placeId: number }[],
     private readonly alike: ReadonlyMap<number, readonly number[]>,
     states: readonly Job[],
   ) {
+    super(luck);
     for (const { tool, assemblyId, placeId } of places) {
       this.standing.set(tool, assemblyId);
       this.home.set(tool, placeId);
@@ -78,13 +76,7 @@ export class Rack {
     this.running = jobs.find(({ id }) => states.some((each) => each.id === id && each.state === 'running'))!;
   }
 
-  private pick = <T>(all: readonly T[]): T => all[Math.floor(this.luck.next() * all.length)]!;
-  private happens = (share: number) => this.luck.next() < share;
-  private fault = (text: string) => this.wrong.push(`${text}\n  ${this.story.slice(-16).join('\n  ')}`);
-  private tell(what: string, of = ''): void {
-    this.tally.set(what, (this.tally.get(what) ?? 0) + 1);
-    this.story.push(`${what} ${of}`);
-  }
+  private one = <T>(all: readonly T[]): T => this.pick(all)!;
   private taken<T>(what: string, of: string, outcome: Outcome<T>): boolean {
     this.tell(what, of);
     if (!outcome.ok) this.fault(`${what} ${of} was refused: ${outcome.reason}`);
@@ -168,7 +160,7 @@ export class Rack {
   /** A tool is taken out: what is not told yet is told first, by whoever stands there, unless it waits on a tablet. */
   async out(): Promise<void> {
     if (this.standing.size === 0) return;
-    const tool = this.pick([...this.standing.keys()]);
+    const tool = this.one([...this.standing.keys()]);
     const assemblyId = this.standing.get(tool)!;
     const { id } = this.running;
     const cuts = this.running.takes.has(tool);
@@ -192,9 +184,9 @@ export class Rack {
     if (empty.length === 0) return;
     // what was cut with the tool that went is told before another comes
     await this.count();
-    const tool = this.pick(empty);
+    const tool = this.one(empty);
     const there = new Set(this.standing.values());
-    const assemblyId = this.pick(this.alike.get(tool)!.filter((each) => !there.has(each)));
+    const assemblyId = this.one(this.alike.get(tool)!.filter((each) => !there.has(each)));
     const placing = { placeId: this.home.get(tool)!, assemblyId, tool };
     if (this.taken('put in', `T${tool} ${assemblyId}`, await placeTool(as(this.cell.setter), placing)))
       this.standing.set(tool, assemblyId);
@@ -208,7 +200,7 @@ export class Rack {
     // of a T that is called twice nobody here knows what it took by then
     const once = [...takes].filter(([each]) => calls.indexOf(each) === calls.lastIndexOf(each));
     if (once.length < takes.size) return;
-    const [tool] = this.pick(once);
+    const [tool] = this.one(once);
     const cut = once.filter(([each]) => calls.indexOf(each) <= calls.indexOf(tool));
     for (const [each, takesOf] of cut) this.use(this.standing.get(each)!, takesOf);
     this.taken(
@@ -226,7 +218,7 @@ export class Rack {
   /** A fresh edge is put in, in the machine or on the bench; its steps come one by one, with whatever lies between. */
   async renew(): Promise<void> {
     if (this.renewing.length > 0) return void (await this.renewing.shift()!());
-    const assemblyId = this.pick(
+    const assemblyId = this.one(
       this.happens(0.6) ? [...this.standing.values()] : [...this.alike.values()].flat(),
     );
     if (assemblyId === undefined || (await openRenewal(pool(), assemblyId))) return;
@@ -309,7 +301,7 @@ export class Rack {
     if (this.kept) return;
     await this.count();
     await this.takeBack();
-    const next = this.pick(this.jobs.filter((each) => each !== this.running));
+    const next = this.one(this.jobs.filter((each) => each !== this.running));
     for (const [move, { id }] of [
       ['pause', this.running],
       ['start', next],
@@ -355,7 +347,7 @@ export class Rack {
 }
 
 /** Makes a machine ready to be played: orders that are never done, edges that never run out, and what is known of it at the beginning. */
-export async function rackOf(cell: Awaited<ReturnType<typeof weirside>>, luck: ReturnType<typeof chance>) {
+export async function rackOf(cell: Awaited<ReturnType<typeof weirside>>, luck: Luck) {
   const machineId = await cell.machine('Avocet');
   await cell.asOwner(async (db) => {
     await db.query("UPDATE job SET quantity = 5000 WHERE machine_id = $1 AND state <> 'done'", [machineId]);

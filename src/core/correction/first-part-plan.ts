@@ -33,7 +33,10 @@ export const FIRST_SCHOOL_WORDS: Readonly<Record<FirstSchool, { name: string; ho
 export interface FirstRegister {
   row: number;
   role: RegisterRole;
+  /** Less what it stands away by. */
   held: Length;
+  /** It stands away from the part by so much already: the first part before was dropped, and nobody took its allowance back. */
+  away?: Length;
 }
 
 /** A size that is brought in. Registers by their place in the plan's list. */
@@ -86,10 +89,10 @@ function away(size: FirstSize, increment: Length): Length {
   return nanometres(way * Math.ceil(size.allowance / Math.abs(ownBy(size)) / increment - 1e-9) * increment);
 }
 
-/** Who is kept away before the first cut: each register once, by the most that one of its sizes asks for. */
-export function keptAway(plan: FirstPlan): Keyed[] {
-  if (plan.school === 'runAndCorrect') return [];
+/** Who stands away at the first cut: each register once, by the most that one of its sizes asks for. */
+export function allowances(plan: FirstPlan): ReadonlyMap<number, Length> {
   const found = new Map<number, Length>();
+  if (plan.school === 'runAndCorrect') return found;
   for (const size of plan.sizes) {
     if (size.own === null || size.allowance === 0) continue;
     const change = away(size, plan.increment);
@@ -97,7 +100,18 @@ export function keptAway(plan: FirstPlan): Keyed[] {
     for (const register of [size.own, ...rougher])
       if (Math.abs(change) > Math.abs(found.get(register) ?? 0)) found.set(register, change);
   }
-  return [...found].map(([register, change]) => ({ register, change }));
+  return found;
+}
+
+/** What is keyed for that before the first cut: of a register that stands away already, what is missing; of one that need not, all is taken back. */
+export function keptAway(plan: FirstPlan): Keyed[] {
+  const wanted = allowances(plan);
+  return plan.registers
+    .map(({ away }, register) => ({
+      register,
+      change: nanometres((wanted.get(register) ?? 0) - (away ?? 0)),
+    }))
+    .filter(({ change }) => change !== 0);
 }
 
 /** Why a first part cannot be brought in like this; null where it can. */
@@ -130,12 +144,12 @@ export function firstPlanFault(plan: FirstPlan): string | null {
     if (against)
       return `${name(size.own!)} cuts ${size.name} and ${against.name}, and keeps away from one by going into the other: bring them in one after the other.`;
   }
-  const past = keptAway(plan).find(({ register, change }) => {
+  const past = [...allowances(plan)].find(([register, change]) => {
     const { held: before } = plan.registers[register]!;
     return Math.abs(before + change) > plan.limit && Math.abs(before + change) > Math.abs(before);
   });
   return past
-    ? `${name(past.register)} would come past its limit of ±${formatWithUnit(plan.limit, plan.unit)} by the allowance alone: clear its wear, or take less.`
+    ? `${name(past[0])} would come past its limit of ±${formatWithUnit(plan.limit, plan.unit)} by the allowance alone: clear its wear, or take less.`
     : null;
 }
 

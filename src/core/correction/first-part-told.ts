@@ -13,7 +13,7 @@ export class ToldSoFar {
   constructor(plan: FirstPlan, events: readonly FirstEvent[]) {
     this.plan = plan;
     this.events = events;
-    this.moved = plan.registers.map(() => nanometres(0));
+    this.moved = plan.registers.map(({ away }) => away ?? nanometres(0));
   }
 
   /** Asks for tasks until each has its answer; what `judge` makes of one may end the asking. */

@@ -347,6 +347,39 @@ describe('what does not answer, or cannot be', () => {
   });
 });
 
+describe('begun anew after one that was dropped with its allowance in the rows (common practice, no source)', () => {
+  const anew = (school: FirstPlan['school'], away: readonly number[]) =>
+    plan({
+      school,
+      registers: plan().registers.map((each, i) => ({
+        ...each,
+        ...(away[i] ? { away: inch(away[i]) } : {}),
+      })),
+    });
+  it('what stands away already is not kept away twice, and what is asked of a size counts with it', () => {
+    const of = anew('equalPasses', [0.01, 0.01, -0.005, -0.005]);
+    expect(keptAway(of)).toEqual([]);
+    expect(firstPlanFault(of)).toBeNull();
+    const { step } = firstPart(of, []);
+    expect(step).toMatchObject({ do: 'measure' });
+    if (step.do !== 'measure') throw new Error(step.do);
+    const fresh = firstPart(plan(), [{ what: 'keyed', changes: keptAway(plan()) }]).step;
+    expect(step).toEqual(fresh);
+  });
+  it('another allowance is keyed as what is missing of it, and where nothing is to stand away all is taken back', () => {
+    expect(keptAway(anew('equalPasses', [0.004, 0, -0.005, 0]))).toEqual([
+      { register: 0, change: inch(0.006) },
+      { register: 1, change: inch(0.01) },
+      { register: 3, change: inch(-0.005) },
+    ]);
+    const back = firstPart(anew('runAndCorrect', [0.01, 0, -0.005, 0]), []).step;
+    expect(rowsOf(back)).toEqual({ 2: inch(-0.01), 5: inch(0.005) });
+    expect(back.do === 'key' && back.rows.map(({ why }) => why)).toEqual(
+      Array.from({ length: 2 }, () => 'the allowance of the first part before is taken back'),
+    );
+  });
+});
+
 describe('the other schools (H13)', () => {
   it('safe side: the finisher alone, and the second part is measured too', () => {
     const of = plan({ school: 'safeSide', sizes: plan().sizes.map((size) => ({ ...size, rough: null })) });

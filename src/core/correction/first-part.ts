@@ -3,7 +3,14 @@ import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length } from '../units/length.ts';
 import { roundToIncrement } from '../units/round-to-increment.ts';
-import { keptAway, ownBy, type FirstPlan, type FirstSize, type Keyed } from './first-part-plan.ts';
+import {
+  allowances,
+  keptAway,
+  ownBy,
+  type FirstPlan,
+  type FirstSize,
+  type Keyed,
+} from './first-part-plan.ts';
 import { ToldSoFar } from './first-part-told.ts';
 import { doneWords, finishersFor, isRight } from './first-part-end.ts';
 import type { Finding, FirstEvent, FirstState, FirstStep, Stage, Task } from './first-part-state.ts';
@@ -54,7 +61,12 @@ class Walk extends ToldSoFar {
 
   run(): FirstStep {
     const { plan } = this;
-    const set = keptAway(plan).map((each) => ({ ...each, why: 'kept away by the allowance' }));
+    const set = keptAway(plan).map((each) => ({
+      ...each,
+      why: allowances(plan).has(each.register)
+        ? 'kept away by the allowance'
+        : 'the allowance of the first part before is taken back',
+    }));
     const first =
       set.length === 0 ? null : this.key(set, 'Before the first cut these stay away from the part.');
     if (first) return first;
@@ -383,7 +395,7 @@ class Walk extends ToldSoFar {
   }
 
   private allowanceOn(register: number): number {
-    return keptAway(this.plan).find((each) => each.register === register)?.change ?? 0;
+    return allowances(this.plan).get(register) ?? 0;
   }
 
   private whyOf(register: number, wanted: readonly number[]): string {

@@ -24,7 +24,11 @@ const TEXT = '%\nO1 (X)\n(DRILL 8.5)\nT5 M6\nS2000 M3\nG43 H5 Z50.\nG1 X1. Z-5. 
 function ask(
   text: string,
   loaded: Partial<LoadedTool> = {},
-  { rows = [{ row: 5, zero: false }] as RowState[], proof = undefined as Proof | undefined } = {},
+  {
+    rows = [{ row: 5, zero: false }] as RowState[],
+    proof = undefined as Proof | undefined,
+    ...rest
+  }: { proof?: Proof } & Partial<Pick<ReadinessQuestion, 'rows' | 'putBack' | 'keptAway'>> = {},
 ): Finding[] {
   const read = readProgram(text, MILL);
   if (!read.ok) throw new Error(read.reason);
@@ -37,6 +41,7 @@ function ask(
       { ...drill, tool: 6, assembly: 'A-106', kind: 'endMill', name: 'End mill 10', diameter: mm(10) },
     ],
     rows,
+    ...rest,
   };
   return checkReadiness(question);
 }
@@ -58,6 +63,48 @@ describe('what is found before the first cut', () => {
       expect(ask(TEXT, { since: 40 }, { rows: rows(41) })).toEqual([]));
     it('in the row of a tool that nobody asked about is no matter', () =>
       expect(ask(TEXT, {}, { rows: rows(39) })).toEqual([]));
+  });
+
+  describe('what a kept table has set back', () => {
+    const back = (kind: string, entry: number) => ({
+      row: 5,
+      kind,
+      entry,
+      value: mm(-0.02),
+      moved: mm(0.03),
+      measured: null,
+      sinceMeasured: mm(0),
+    });
+    const said = (since: number, ...putBack: ReturnType<typeof back>[]) =>
+      of(ask(TEXT, { since }, { putBack }), 'putBack');
+    it('is named with what was corrected in between', () =>
+      expect(said(40, back('lengthWear', 41))).toEqual([
+        'look: Length wear of row 5, which T5 uses on line 6, was put back to −0.020 mm from a table kept earlier; before that it was −0.050 mm.',
+      ]));
+    it('not of a row that the program does not call, a length, or a tool that came later', () => {
+      expect(said(40, { ...back('lengthWear', 41), row: 25 }, back('cutterWear', 41))).toEqual([]);
+      expect(said(40, back('lengthGeometry', 41))).toEqual([]);
+      expect(said(41, back('lengthWear', 41))).toEqual([]);
+    });
+  });
+
+  describe('an allowance of a first part that was not brought to its end', () => {
+    const away = (open: boolean, program: string, kind = 'lengthWear') => ({
+      row: 5,
+      kind,
+      change: mm(0.25),
+      program,
+      open,
+    });
+    const said = (...keptAway: ReturnType<typeof away>[]) => of(ask(TEXT, {}, { keptAway }), 'keptAway');
+    it('is named with its program, whoever calls the row next', () => {
+      expect(said(away(false, 'O1'))).toEqual([
+        'look: Length wear of row 5, which T5 uses on line 6, still holds +0.250 mm of allowance from the first part of O1, which was dropped.',
+      ]);
+      expect(said(away(true, 'O7'))[0]).toMatch(/of O7, which is not brought to size yet/);
+    });
+    it('is meant so in its own program, and is no matter in a row that is not called', () =>
+      expect(said(away(true, 'O1'), away(false, 'O1', 'cutterWear'))).toEqual([]));
   });
 
   describe('a length that is not the presetter’s', () => {

@@ -1,66 +1,16 @@
 import type { ToolCall } from '../program/reading.ts';
-import { asAsked } from './as-asked.ts';
 import { byHandOnly } from './by-hand.ts';
-import { controlDiffers } from './control-differs.ts';
-import { correctionsLeft } from './corrections-left.ts';
-import { coolantThrough } from './coolant.ts';
-import { cuttingData } from './cutting-data.ts';
-import { cutterRow } from './cutter-row.ts';
-import { doubled } from './doubled.ts';
+import { OF_GROUP, OF_TOOL } from './finders.ts';
 import { firstStop } from './first-stop.ts';
-import { flagged } from './flagged.ts';
-import { geometryLeft } from './geometry-left.ts';
 import { groupFindings } from './group.ts';
-import { inForce } from './in-force.ts';
 import { leftInForce } from './left-in-force.ts';
-import { lifeCounted } from './life-counted.ts';
-import { lifeLeft } from './life-left.ts';
-import { measured } from './measured.ts';
-import { missing } from './missing.ts';
 import { mixedLengths } from './mixed-lengths.ts';
-import { noseRow } from './nose-row.ts';
-import { orientedFindings } from './oriented.ts';
-import { presetLength } from './preset-length.ts';
-import { probeFinder } from './probe.ts';
 import { provenFindings, settledByProof } from './proven.ts';
-import type { Finder, Finding, ReadinessQuestion } from './question.ts';
-import { rowsFollow } from './rows-follow.ts';
-import { speeds } from './speeds.ts';
+import type { Finding, ReadinessQuestion } from './question.ts';
 import { tapping } from './tapping.ts';
 import { travelFindings } from './travel.ts';
-import { turnsRight } from './turns.ts';
 import { unknownFindings } from './unknowns.ts';
-import { wearLeft } from './wear-left.ts';
 import { whereItStands } from './where-it-stands.ts';
-
-const oriented: Finder = ({ calls, loaded }, { machine }) =>
-  orientedFindings(calls, machine, loaded?.tip ?? null);
-
-/** What is looked for at each called tool, in the order in which it is told: one finding, one file. */
-const FINDERS: readonly Finder[] = [
-  missing,
-  flagged,
-  asAsked,
-  measured,
-  geometryLeft,
-  controlDiffers,
-  presetLength,
-  wearLeft,
-  correctionsLeft,
-  rowsFollow,
-  cutterRow,
-  noseRow,
-  oriented,
-  probeFinder,
-  speeds,
-  cuttingData,
-  turnsRight,
-  coolantThrough,
-  doubled,
-  inForce,
-  lifeCounted,
-  lifeLeft,
-];
 
 /**
  * What stands between a program and its first part (H17, the part of it that the record knows so far): every
@@ -74,10 +24,10 @@ export function checkReadiness(question: ReadinessQuestion): Finding[] {
     if (group)
       return [
         ...groupFindings(group, calls, question),
-        ...inForce({ tool, calls, loaded: undefined }, question),
+        ...OF_GROUP.flatMap((find) => find({ tool, calls, loaded: undefined }, question)),
       ];
     const loaded = question.loaded.find((candidate) => candidate.tool === tool);
-    return FINDERS.flatMap((find) => find({ tool, calls, loaded }, question));
+    return OF_TOOL.flatMap((find) => find({ tool, calls, loaded }, question));
   });
   const all = [
     ...unknownFindings(question),

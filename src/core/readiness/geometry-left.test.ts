@@ -62,6 +62,20 @@ describe('geometry that an earlier tool left in a called row (H1, H8; common pra
       /^look: Row 22, .* was set for itself, and row 2 was set once more since: Z geometry by \+0\.143 mm/,
     );
   });
+  it('what a kept table has set back since it was measured stops it; back at what was measured, somebody looks', () => {
+    const back = (moved: number) => ({
+      row: 2,
+      kind: 'zGeometry',
+      why: 'putBack' as const,
+      by: { row: 2, moved: mm(moved) },
+    });
+    expect(ask('lathe', { left: [back(-3.2)] })).toEqual([
+      'stop: Row 2, which T2 uses on line 3, was put back from a table kept earlier: Z geometry by −3.200 mm from what was recorded since. Measure T2 into row 2, or key what it held before.',
+    ]);
+    expect(ask('lathe', { left: [back(0)] })[0]).toMatch(
+      /^look: Row 2, .* was put back to what was measured/,
+    );
+  });
   it('where no other row was set, the row itself is to be measured', () => {
     expect(ask('lathe', { left: [left(2, 'before', 'zGeometry', null)] })).toEqual([
       'stop: Row 2, which T2 uses on line 3, still holds the Z geometry from before T2 came or its edge was changed. Measure T2 into row 2.',

@@ -3,7 +3,7 @@ import { REGISTER_WORDS } from '../inspection/register-words.ts';
 import { formatWithUnit } from '../units/format-length.ts';
 import { calledRows } from './called-rows.ts';
 import type { Finder, Finding } from './question.ts';
-import type { LeftGeometry } from './row-geometry.ts';
+import { notItsOwn, type LeftGeometry } from './row-geometry.ts';
 
 /** Geometry that an earlier tool or edge left in a row which the program calls (H1, H8): the tool would cut, or crash, by the difference. */
 export const geometryLeft: Finder = ({ tool, calls, loaded }, { rows, machine }) => {
@@ -12,7 +12,7 @@ export const geometryLeft: Finder = ({ tool, calls, loaded }, { rows, machine })
   return [...calledRows(calls).lengths].flatMap(([row, line]): Finding[] => {
     if (rows.find((state) => state.row === row)?.zero ?? true) return [];
     const left = loaded.left!.filter((each) => each.row === row);
-    return (['before', 'copy', 'again'] as const).flatMap((why): Finding[] => {
+    return (['before', 'copy', 'putBack', 'again'] as const).flatMap((why): Finding[] => {
       const kinds = left.filter((each) => each.why === why);
       return kinds.length === 0
         ? []
@@ -37,6 +37,7 @@ function told(
         : [],
     )
     .join(', ');
+  const still = left.every((each) => !notItsOwn(each));
   const measure = `measure T${at.tool} into row ${at.row}`;
   const anew =
     machine.kind === 'lathe' && other !== undefined
@@ -54,6 +55,16 @@ function told(
         weight: 'stop',
         sentence: `${row} was copied from row ${other}, and row ${other} has moved since: ${moved}.`,
         remedy: anew,
+      };
+    case 'putBack':
+      return {
+        weight: still ? 'look' : 'stop',
+        sentence: still
+          ? `${row} was put back to what was measured, from a table kept earlier; something else was keyed there in between.`
+          : `${row} was put back from a table kept earlier: ${moved} from what was recorded since.`,
+        remedy: still
+          ? `Look which is right, or ${measure}.`
+          : `${capital(measure)}, or key what it held before.`,
       };
     case 'again':
       return {

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { ToolCall } from '../program/reading.ts';
 import { usualDialect } from '../program/dialect.ts';
 import { readProgram } from '../program/read-program.ts';
+import { lengthOf } from '../units/length.ts';
 import { checkReadiness } from './check.ts';
 import type { AskedGroup, LoadedTool, ReadinessQuestion } from './question.ts';
 
@@ -60,6 +61,20 @@ describe('a program that calls a group of sisters (H11)', () => {
   it('is ready when its members last together, though none lasts alone', () => {
     expect(said()).toEqual([]);
     expect(said({ quantity: 21 })).toEqual([['look', 'runsOut', 2, 20]]);
+  });
+  it('of each member is asked what is asked of any tool: wear of the tool before, the way it turns, where it came from', () => {
+    const since = { since: 40, kind: 'drill' as const };
+    const wear = (entry: number) => [{ kind: 'lengthWear', value: lengthOf(-0.2, 'mm'), entry }];
+    const rows = (entry: number) =>
+      [5, 25, 90].map((row) => ({ row, zero: false, ...(row === 25 && { wear: wear(entry) }) }));
+    const standing = [loaded(5, 10, since), loaded(25, 30, since)];
+    expect(said({ loaded: standing, rows: rows(41) })).toEqual([]);
+    expect(said({ loaded: standing, rows: rows(39) })).toEqual([['look', 'wearLeft', 2]]);
+    const counter = callsOf(`O1\nT90 M6 (DRILL 6)\nS2000 M4\nG43 H99 Z50.\n${DRILLS}\nM30`);
+    expect(said({ calls: counter, loaded: standing }).filter(([, code]) => code === 'wrongWay')).toEqual([
+      ['stop', 'wrongWay', 2],
+      ['stop', 'wrongWay', 2],
+    ]);
   });
   it('lasts as far as the jobs that are made first leave it', () => {
     const before = (parts: number) => [{ job: 'O7', parts, partsPerCycle: 1, calls: program() }];

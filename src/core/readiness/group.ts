@@ -3,28 +3,13 @@ import { playGroup, type GroupMember } from '../life/group.ts';
 import { groupAfter } from '../life/left-after.ts';
 import { listed } from '../words/listed.ts';
 import type { ToolCall } from '../program/reading.ts';
-import { asAsked } from './as-asked.ts';
 import { cutBefore, fromWhere } from './before.ts';
-import { controlDiffers } from './control-differs.ts';
-import { correctionsLeft } from './corrections-left.ts';
+import { OF_CUTTER } from './finders.ts';
 import { flagged } from './flagged.ts';
-import { geometryLeft } from './geometry-left.ts';
 import { holesCounted } from './life-counted.ts';
-import { measured } from './measured.ts';
-import type { AskedGroup, Finder, Finding, LoadedTool, ReadinessQuestion } from './question.ts';
-import { speeds } from './speeds.ts';
+import type { AskedGroup, Finding, LoadedTool, ReadinessQuestion } from './question.ts';
 
-/** What is looked for at each member, sister by sister; whether its life lasts is a matter of the group. */
-const OF_MEMBER: readonly Finder[] = [
-  asAsked,
-  measured,
-  geometryLeft,
-  controlDiffers,
-  correctionsLeft,
-  speeds,
-];
-
-/** What stands between a call of a group of sisters and the parts that it is to cut (H11, H12). */
+/** What stands between a call of a group of sisters and the parts that it is to cut (H11, H12): at each member what is looked for at any tool, and whether they last together. */
 export function groupFindings(
   group: AskedGroup,
   calls: readonly ToolCall[],
@@ -64,11 +49,11 @@ export function groupFindings(
       ...call,
       tool: member.tool,
       lengthRows: member.lengthRows.map((row) => ({ row, line: call.line })),
-      radiusRows: [],
+      radiusRows: call.radiusRows.flatMap(({ line }) => member.radiusRows.map((row) => ({ row, line }))),
     }));
     const called = { tool: member.tool, calls: own, loaded: member.loaded };
     const flag = member.loaded.flag === 'expired' ? [] : flagged(called, question);
-    found.push(...flag, ...OF_MEMBER.flatMap((find) => find(called, question)));
+    found.push(...flag, ...OF_CUTTER.flatMap((find) => find(called, question)));
     if (member.fresh)
       found.push({
         ...at,

@@ -9,7 +9,8 @@ import type { Shift } from '../program/boring-shift.ts';
 import type { Length } from '../units/length.ts';
 import type { RowCorrection } from './corrections-left.ts';
 import type { ProbeStand } from './probe.ts';
-import type { LeftGeometry } from './row-geometry.ts';
+import type { KeptAway } from './kept-away.ts';
+import type { LeftGeometry, PutBackRegister } from './row-geometry.ts';
 import type { ShiftSetting } from './oriented.ts';
 import type { Proof } from './proven.ts';
 
@@ -132,6 +133,10 @@ export interface ReadinessQuestion {
   groups?: readonly AskedGroup[];
   /** Registers in which the control held something else than the record when it was last read off; undefined: not asked. */
   differs?: readonly { row: number; kind: string; control: Length; record: Length }[];
+  /** Rows that stand away from the part by the allowance of a first part; undefined: not asked. */
+  keptAway?: readonly KeptAway[];
+  /** Registers that a kept table has set back; undefined: not asked. */
+  putBack?: readonly PutBackRegister[];
   /** Places in which record and control did not agree when the pockets were last read off, each with the T that hang together there. */
   tangles?: readonly { tools: readonly number[]; words: string }[];
   /** Corrections of called rows that are not keyed yet, or are doubted by the parts; undefined: not asked. */
@@ -152,6 +157,8 @@ export type FindingCode =
   | 'notProven'
   | 'wearLeft'
   | 'geometryLeft'
+  | 'putBack'
+  | 'keptAway'
   | 'controlDiffers'
   | 'correctionLeft'
   | 'whereItStands'

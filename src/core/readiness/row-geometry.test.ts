@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { nanometres } from '../units/length.ts';
-import { leftGeometry, type GeometryWrite, type LeftGeometry } from './row-geometry.ts';
+import { leftGeometry, type GeometryWrite, type LeftGeometry, type PutBackRegister } from './row-geometry.ts';
 
 const KINDS = ['xGeometry', 'zGeometry'] as const;
 type Kind = (typeof KINDS)[number];
@@ -14,18 +14,27 @@ type Act =
   | { do: 'slip'; by: number }
   | { do: 'copy' }
   | { do: 'touchSecond' }
-  | { do: 'rebase'; by: number };
+  | { do: 'rebase'; by: number }
+  | { do: 'keep' }
+  | { do: 'putBack' };
 
 /** A turret station as it is: what stands in it, and what rows 2 and 22 of the control hold. */
 function station(tools: readonly Record<Kind, number>[], acts: readonly Act[]) {
   const tips = tools.map((tool) => ({ ...tool }));
-  const writes: GeometryWrite[] = [];
+  const writes: (GeometryWrite & { how: 'measured' | 'found' | 'putBack' })[] = [];
+  let kept: Map<string, number> | null = null;
   const held = new Map<string, number>();
   let [standing, since, entry, base] = [tips[0]!, 0, 0, 0];
   const value = (row: number, kind: Kind) => held.get(`${row} ${kind}`) ?? 0;
   const truth = (row: number, kind: Kind) => standing[kind] + base + (row === 22 ? SHIFT[kind] : 0);
-  const write = (row: number, kind: Kind, to: number, copiedFrom: number | null) => {
-    writes.push({ entry: ++entry, row, kind, moved: nanometres(to - value(row, kind)), copiedFrom });
+  const write = (
+    row: number,
+    kind: Kind,
+    to: number,
+    copiedFrom: number | null,
+    how: 'measured' | 'found' | 'putBack' = 'found',
+  ) => {
+    writes.push({ entry: ++entry, row, kind, moved: nanometres(to - value(row, kind)), copiedFrom, how });
     held.set(`${row} ${kind}`, to);
   };
   // what is read back as it was makes no entry; a measurement always does
@@ -34,12 +43,21 @@ function station(tools: readonly Record<Kind, number>[], acts: readonly Act[]) {
   };
   for (const act of acts)
     if (act.do === 'load') [standing, since] = [tips[act.tool]!, ++entry];
-    else if (act.do === 'measure') for (const kind of act.kinds) write(2, kind, truth(2, kind), null);
+    else if (act.do === 'measure')
+      for (const kind of act.kinds) write(2, kind, truth(2, kind), null, 'measured');
     else if (act.do === 'copy')
       for (const kind of KINDS) differing(22, kind, value(2, kind) + SHIFT[kind], 2);
     else if (act.do === 'touchSecond') for (const kind of KINDS) differing(22, kind, truth(22, kind), null);
-    else if (act.do === 'rebase') {
+    else if (act.do === 'keep') kept = new Map(held);
+    else if (act.do === 'putBack') {
+      for (const [row, kind] of [2, 22].flatMap((row) => KINDS.map((kind) => [row, kind] as const))) {
+        const to = kept?.get(`${row} ${kind}`);
+        if (to !== undefined && to !== value(row, kind)) write(row, kind, to, null, 'putBack');
+      }
+    } else if (act.do === 'rebase') {
       base += act.by;
+      // of another plane
+      kept = null;
       for (const [row, kind] of [2, 22].flatMap((row) => KINDS.map((kind) => [row, kind] as const)))
         held.set(`${row} ${kind}`, value(row, kind) + act.by);
     } else if (
@@ -47,10 +65,35 @@ function station(tools: readonly Record<Kind, number>[], acts: readonly Act[]) {
     ) {
       // it is pushed into its holder once it was measured, and somebody measures it again
       for (const kind of KINDS) standing[kind] += act.by;
-      for (const kind of KINDS) write(2, kind, truth(2, kind), null);
+      for (const kind of KINDS) write(2, kind, truth(2, kind), null, 'measured');
     }
   const right = (row: number, kind: Kind) => value(row, kind) === truth(row, kind);
-  return { left: leftGeometry([2, 22], KINDS, writes, since), right, writes, since };
+  return { left: leftGeometry([2, 22], KINDS, writes, since, putBackOf(writes)), right, writes, since };
+}
+
+/** Registers whose last write is a kept table's. */
+function putBackOf(writes: readonly (GeometryWrite & { how: string })[]): PutBackRegister[] {
+  return [2, 22].flatMap((row) =>
+    KINDS.flatMap((kind): PutBackRegister[] => {
+      const own = writes.filter((each) => each.row === row && each.kind === kind);
+      const from = own.findLastIndex(({ how }) => how !== 'putBack') + 1;
+      const measured = own.findLastIndex(({ how }) => how === 'measured');
+      const sum = (list: typeof own) => nanometres(list.reduce((all, { moved }) => all + moved, 0));
+      return from === own.length || sum(own.slice(from)) === 0
+        ? []
+        : [
+            {
+              row,
+              kind,
+              entry: own.at(-1)!.entry,
+              value: nanometres(0),
+              moved: sum(own.slice(from)),
+              measured: own[measured]?.entry ?? null,
+              sinceMeasured: sum(own.slice(measured + 1)),
+            },
+          ];
+    }),
+  );
 }
 
 const told = (left: readonly LeftGeometry[], row: number, kind: Kind) =>
@@ -70,7 +113,13 @@ const act = (slips: boolean): fc.Arbitrary<Act> =>
     fc.constant({ do: 'copy' as const }),
     fc.constant({ do: 'touchSecond' as const }),
     fc.record({ do: fc.constant('rebase' as const), by: fc.integer({ min: -5, max: 5 }) }),
-    ...(slips ? [fc.record({ do: fc.constant('slip' as const), by: fc.integer({ min: -2, max: 2 }) })] : []),
+    ...(slips
+      ? [
+          fc.constant({ do: 'keep' as const }),
+          fc.constant({ do: 'putBack' as const }),
+          fc.record({ do: fc.constant('slip' as const), by: fc.integer({ min: -2, max: 2 }) }),
+        ]
+      : []),
   );
 
 describe('geometry that an earlier tool left in a row (common practice, no source)', () => {

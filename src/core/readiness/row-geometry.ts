@@ -13,15 +13,34 @@ export interface GeometryWrite {
 
 /**
  * Why what a row holds is not known to be the tool's: 'before': nobody set it since the tool came; 'copy': copied, and the row that
- * it was copied from has moved since; 'again': set on its own, and another row of the tool was set twice, elsewhere after it.
+ * it was copied from has moved since; 'again': set on its own, and another row of the tool was set twice, elsewhere after it; 'putBack': a
+ * kept table set it back, and nobody has set it since.
  */
 export interface LeftGeometry {
   row: number;
   kind: string;
-  why: 'before' | 'copy' | 'again';
-  /** Another row of the tool that was set since, and by how much it moved; null: none was. */
+  why: 'before' | 'copy' | 'again' | 'putBack';
+  /** Another row of the tool that was set since, and by how much it moved; null: none was. Of one that was put back, itself. */
   by: { row: number; moved: Length } | null;
 }
+
+/** A register that a kept table has set back, and that nobody has written since. */
+export interface PutBackRegister {
+  row: number;
+  kind: string;
+  /** The entry by which it was put back. */
+  entry: number;
+  value: Length;
+  /** By how much the table moved it. */
+  moved: Length;
+  /** The last entry that measured it, and by how much it has moved since; null: none did. */
+  measured: number | null;
+  sinceMeasured: Length;
+}
+
+/** Whether a row is not to be cut with as it is; of the others somebody looks. */
+export const notItsOwn = ({ why, by }: LeftGeometry): boolean =>
+  why !== 'again' && !(why === 'putBack' && by?.moved === 0);
 
 /**
  * Which geometry of a tool's rows is not known to be its own. One holder carries all that its rows stand for (one tip, two edges of a
@@ -31,12 +50,15 @@ export interface LeftGeometry {
  * @param uses rows that the tool is called with, and its own
  * @param writes of these rows, and of those they were copied from, since the tool came or the row was copied; in any order
  * @param since the entry by which the tool came here or had its edge changed
+ * @param putBack registers that a kept table has set back: what was measured since the table was kept is lost, and the row may hold another
+ * edge's length, or another tool's (H19)
  */
 export function leftGeometry(
   uses: readonly number[],
   kinds: readonly string[],
   writes: readonly GeometryWrite[],
   since: number,
+  putBack: readonly PutBackRegister[] = [],
 ): LeftGeometry[] {
   const rows = [...new Set(uses)];
   return kinds.flatMap((kind) => {
@@ -45,9 +67,31 @@ export function leftGeometry(
       of.set(write.row, [...(of.get(write.row) ?? []), write]);
     return rows.flatMap((row): LeftGeometry[] => {
       const found = leftIn(row, rows, of, since, new Set());
-      return found ? [{ row, kind, ...found }] : [];
+      const back = (at: number) => {
+        const set = putBack.find((each) => each.row === at && each.kind === kind && each.entry > since);
+        return set && setBack(set, since);
+      };
+      const own = back(row);
+      // that two rows came apart says less than why
+      if (own && (!found || found.why === 'again')) return [own];
+      if (found) return [{ row, kind, ...found }];
+      // what it was copied from has moved, and was set back to what it was
+      const copied = of.get(row)?.at(-1)?.copiedFrom ?? null;
+      const source = copied === null ? undefined : back(copied);
+      return source && notItsOwn(source)
+        ? [{ row, kind, why: 'copy', by: { row: source.row, moved: nanometres(-source.by!.moved) } }]
+        : [];
     });
   });
+}
+
+/** By 0 where the row came back to what was measured of this very edge. */
+function setBack(
+  { row, kind, moved, measured, sinceMeasured }: PutBackRegister,
+  since: number,
+): LeftGeometry {
+  const asMeasured = measured !== null && measured > since && sinceMeasured === 0;
+  return { row, kind, why: 'putBack', by: { row, moved: asMeasured ? nanometres(0) : moved } };
 }
 
 type Writes = ReadonlyMap<number, readonly GeometryWrite[]>;
@@ -58,7 +102,7 @@ function leftIn(
   writes: Writes,
   since: number,
   seen: Set<number>,
-): Pick<LeftGeometry, 'why' | 'by'> | null {
+): { why: Exclude<LeftGeometry['why'], 'putBack'>; by: LeftGeometry['by'] } | null {
   const last = writes.get(row)?.at(-1);
   if (last && last.copiedFrom !== null && !seen.has(row)) {
     const moved = sum((writes.get(last.copiedFrom) ?? []).filter(({ entry }) => entry > last.entry));

@@ -13,6 +13,10 @@
     const at = new Date(kept?.at ?? '');
     return Number.isNaN(at.getTime()) ? kept?.at : dayAndClock(at, zone);
   });
+  /** Of these the record was written since the table was kept. */
+  const newer = $derived(
+    kept?.rows.filter(({ record, to }) => record !== to).map(({ words }) => words) ?? [],
+  );
   const unread = $derived(kept?.rows.filter(({ control }) => control === null).length ?? 0);
 </script>
 
@@ -57,6 +61,12 @@
       {unread === kept.rows.length
         ? `What the control holds ${unread === 1 ? 'there' : 'in them'} is not known: ${unread === 1 ? 'it is' : 'all are'} set.`
         : `Of ${unread} of them it is not known what the control holds: they are set too.`}
+    </p>{/if}
+  {#if newer.length > 0}<p class="caution mt-2 max-w-prose">
+      {newer.length === 1 ? 'One of them was' : `${newer.length} of them were`} recorded since this table was kept:
+      {newer.slice(0, 6).join(', ')}{newer.length > 6 ? ` and ${newer.length - 6} more` : ''}. What was
+      measured or corrected since is taken back with it. A length that goes back may be that of a tool that is
+      gone: it stops the job until it is measured again, or keyed as it was.
     </p>{/if}
   {#if kept.left.length > 0}<p class="small-words">
       Not in it, and left as they are: {kept.left.slice(0, 6).join(', ')}{kept.left.length > 6

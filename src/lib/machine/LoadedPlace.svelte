@@ -2,7 +2,7 @@
   import type { Making } from '$core/shift/likely-made';
   import type { ChangerKind } from '$core/changer/traits';
   import type { PlacedAssembly } from '$core/changer/place';
-  import type { LeftGeometry } from '$core/readiness/row-geometry';
+  import { notItsOwn, type LeftGeometry } from '$core/readiness/row-geometry';
   import type { LengthSchool } from '$core/length/schools';
   import type { Length, LengthUnit } from '$core/units/length';
   import ActionForm from '../ActionForm.svelte';
@@ -44,6 +44,7 @@
     before: 'from before it came',
     copy: 'copied before that row moved',
     again: 'set before the other row was set again',
+    putBack: 'put back from a table kept earlier',
   };
   const where = $derived(
     place.kind === 'spindle' ? 'the spindle' : `${placeWord(machine.changerKind)} ${place.number}`,
@@ -67,7 +68,7 @@
     <p class={assembly.measured ? '' : 'font-semibold text-accent'}>
       {!assembly.measured
         ? 'Not measured since it was loaded'
-        : left.some(({ why }) => why !== 'again')
+        : left.some(notItsOwn)
           ? 'Measured since it was loaded, and not in each of its rows'
           : 'Measured since it was loaded'}
     </p>
