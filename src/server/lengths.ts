@@ -7,6 +7,7 @@ import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { registerDecimals } from '../core/units/register-decimals.ts';
 import { knobOnRecord } from '../core/holding/fits.ts';
+import { notItsOwn } from '../core/readiness/row-geometry.ts';
 import { row, rows, type Db } from './db.ts';
 import { knobsOf } from './knobs.ts';
 import { append } from './ledger.ts';
@@ -14,6 +15,8 @@ import { entry } from '../core/ledger/entry.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { placesOf, whereOn } from './places.ts';
+import { geometryLeft } from './tool-rows.ts';
 
 /**
  * Whether a length register at zero holds a length: only where lengths are differences from the master tool, and it was measured, carried over or
@@ -65,9 +68,9 @@ export interface TransferLine {
   text: string | null;
   /** Another tool that stands under this T on the other machine: its row is not overwritten. */
   takenBy: string | null;
-  /** Why it cannot stand under this T on the other machine at all. */
+  /** Why nothing is carried over: it cannot stand there at all, or its row here is not known to hold its length. */
   blocked: string | null;
-  /** What must be changed on it before it goes there: another knob. */
+  /** What must be seen to before it goes there: another knob, the plate of the changer there. */
   caution: string | null;
 }
 
@@ -91,10 +94,16 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
     db,
     lengths.map((each) => each.assemblyId),
   );
+  const [standing, left] = [await placesOf(db, from.id), await geometryLeft(db, from)];
   const places = traitsOf(shapeOf(to)).ownPlaces ? to.places : to.highestTool;
   return lengths.flatMap((each) => {
     const target = targets.find((register) => register.row === each.tool);
-    if (!target) return [];
+    const assembly = standing.find(({ tool }) => tool === each.tool)?.assembly;
+    if (!target || !assembly) return [];
+    const there = whereOn(to, assembly);
+    const own =
+      assembly.measured && !left.get(each.tool)?.some((row) => row.row === each.tool && notItsOwn(row));
+    const reasons = there.reasons.join(', ');
     const { gaugeLength, register } = transferLength(
       each.register,
       referenceOf(from),
@@ -111,10 +120,24 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
         after: register,
         takenBy: target.assemblyId !== null && target.assemblyId !== each.assemblyId ? target.number : null,
         blocked:
-          each.tool > places
-            ? `${to.name} goes to T${places}: T${each.tool} cannot stand there. Give it another T first.`
-            : null,
-        caution: knobOnRecord(knobs.get(each.assemblyId) ?? null, { machine: to.name, knob: to.knob }),
+          there.verdict === 'notAtAll'
+            ? `${to.name} does not hold ${each.number}: ${reasons}.`
+            : each.tool > places
+              ? `${to.name} goes to T${places}: T${each.tool} cannot stand there. Give it another T first.`
+              : own
+                ? null
+                : `T${each.tool} has not been measured on ${from.name} since it came or its edge was changed: its row may hold another length. Measure it first.`,
+        caution:
+          [
+            knobOnRecord(knobs.get(each.assemblyId) ?? null, { machine: to.name, knob: to.knob }),
+            there.verdict === 'byHand'
+              ? `The changer of ${to.name} must not take ${each.number}: ${reasons}.`
+              : there.verdict === 'neighboursEmpty'
+                ? `On ${to.name} ${each.number} needs its neighbours empty: ${reasons}.`
+                : null,
+          ]
+            .filter((words) => words !== null)
+            .join(' ') || null,
         text: registerText(to.dialect, 'lengthGeometry', each.tool, register, to.unit),
       },
     ];

@@ -16,6 +16,7 @@ import { stateOf } from './edge-states.ts';
 import { evidenceOf } from './evidence.ts';
 import { transferCard, type TransferLine } from './lengths.ts';
 import type { Machine } from './machines.ts';
+import { placesOf, whereOn } from './places.ts';
 import { featuresOf, featuresOn, programText, type Feature, type Program } from './programs.ts';
 import { registersOf } from './registers.ts';
 
@@ -37,8 +38,10 @@ export interface WearMoved {
 
 export interface MovingSheet {
   found: Elsewhere;
-  /** Tools that are carried over themselves; of the others another one serves. */
+  /** Tools that are carried over themselves; of the others another one serves, or one is to be built. */
   carried: number[];
+  /** Tools that stay, since the spindle there does not take them: why, by T. */
+  stay: Record<number, { number: string; why: string }>;
   /** Carried tools whose T another tool stands under there, by that tool's number: nothing of their rows is keyed until it is free. */
   taken: Record<number, string>;
   lengths: TransferLine[];
@@ -47,10 +50,8 @@ export interface MovingSheet {
 }
 
 /** Whether nothing else serves for a T than the very tool that cuts at home. */
-const isCarried = ({ state, serves }: ToolThere, home: string) =>
-  state === 'none' ||
-  state === 'unknown' ||
-  (state === 'elsewhere' && (serves?.endsWith(` in ${home}`) ?? false));
+const isWanted = ({ state, serves }: ToolThere, number: string, home: string) =>
+  state === 'none' || state === 'unknown' || (state === 'elsewhere' && serves === `${number} in ${home}`);
 
 /** A job that moves from its machine to another, as one sheet: its tools, their lengths, what of the wear goes with them, what to key. */
 export async function movingSheet(
@@ -60,7 +61,18 @@ export async function movingSheet(
   to: Machine,
 ): Promise<MovingSheet> {
   const found = await elsewhereOn(db, program, home, to, await programText(db, program.id));
-  const carried = found.tools.filter((each) => isCarried(each, home.name)).map(({ tool }) => tool);
+  const standing = await placesOf(db, home.id);
+  const wanted = found.tools.flatMap((each) => {
+    const assembly = standing.find(({ tool }) => tool === each.tool)?.assembly;
+    return assembly && isWanted(each, assembly.number, home.name) ? [{ tool: each.tool, assembly }] : [];
+  });
+  const stay = Object.fromEntries(
+    wanted.flatMap(({ tool, assembly }) => {
+      const { verdict, reasons } = whereOn(to, assembly);
+      return verdict === 'notAtAll' ? [[tool, { number: assembly.number, why: reasons.join(', ') }]] : [];
+    }),
+  ) as MovingSheet['stay'];
+  const carried = wanted.flatMap(({ tool }) => (stay[tool] === undefined ? [tool] : []));
   const lengths =
     home.kind === 'mill'
       ? (await transferCard(db, home, to)).filter(({ tool }) => carried.includes(tool))
@@ -99,7 +111,7 @@ export async function movingSheet(
     ).map(({ tool, number }) => [tool, number]),
   );
   const free = wears.filter(({ tool }) => taken[tool] === undefined);
-  return { found, carried, taken, lengths, wears, keyText: keyText(to, lengths, free) };
+  return { found, carried, stay, taken, lengths, wears, keyText: keyText(to, lengths, free) };
 }
 
 /** How the edges of a row began on a machine, by the first of these sizes that it alone moves; in the set-up that stands, or in all that there were. */

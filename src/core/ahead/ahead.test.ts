@@ -24,6 +24,58 @@ const single = (tool: number, remaining: number, limit: number) => ({
   members: [member(tool, remaining, limit)],
 });
 
+/** Members with what they have left, one part after the other: whoever has run out is renewed while the next part is cut. */
+class Shop {
+  readonly spent: [tool: number, job: number, part: number][] = [];
+  private readonly members: { tool: number; original: boolean; left: number; limit: number; out: number }[];
+  private made = 0;
+
+  constructor(
+    group: readonly GroupMember[],
+    private readonly rules: GroupRules,
+    private current: number | null,
+  ) {
+    this.members = group.map(({ tool, role, life }) => ({
+      tool,
+      original: role === 'original',
+      left: life!.remaining,
+      limit: life!.limit,
+      out: 0,
+    }));
+  }
+  cut(job: number, part: number, takes: number): void {
+    for (const each of this.members) if (each.left <= 0 && each.out < this.made) each.left = each.limit;
+    const one = this.next();
+    this.current = one.tool;
+    one.left -= takes;
+    this.made += 1;
+    if (one.left > 0) return;
+    one.out = this.made;
+    this.spent.push([one.tool, job, part]);
+  }
+  private next() {
+    const present = this.members.find(({ tool }) => tool === this.current);
+    const whole = this.members.filter(({ left }) => left > 0);
+    const originals = whole.filter(({ original }) => original);
+    if (present && present.left > 0)
+      return this.rules.renewed === 'atOnce' && !present.original && originals.length > 0
+        ? this.byRule(originals)
+        : present;
+    // with nobody else the machine waits until the one that ran out is renewed
+    if (present ? !this.rules.spares || whole.length === 0 : whole.length === 0) {
+      const one = present ?? this.members[0]!;
+      one.left = one.limit;
+      return one;
+    }
+    return this.byRule(whole);
+  }
+  private byRule(of: Shop['members']) {
+    const used = ({ left, limit }: Shop['members'][number]) => limit - left;
+    const sign = { lowest: 0, mostUsed: -1, leastUsed: 1 }[this.rules.next];
+    return [...of].sort((a, b) => sign * (used(a) - used(b)) || a.tool - b.tool)[0]!;
+  }
+}
+
 describe('edges that the jobs will use up', () => {
   it('a drill of 900 holes with 20 left, eight a part: it ends in the third part, and then in every 113th', () => {
     const found = edgesAhead([job(1, 300, { 5: 8 })], [single(5, 20, 900)], Infinity);
@@ -124,6 +176,45 @@ describe('edges that the jobs will use up', () => {
       [4, 17],
       [24, 27],
     ]);
+  });
+  it('of a group it is as a shop part by part would find, by any rule of the machine (H11)', () => {
+    const members = fc.array(
+      fc.record({
+        left: fc.integer({ min: -3, max: 60 }),
+        limit: fc.integer({ min: 1, max: 60 }),
+        original: fc.boolean(),
+      }),
+      { minLength: 1, maxLength: 4 },
+    );
+    const rules = fc.record({
+      next: fc.constantFrom<GroupRules['next']>('lowest', 'mostUsed', 'leastUsed'),
+      renewed: fc.constantFrom<GroupRules['renewed']>('atOnce', 'spareRuns'),
+      spares: fc.boolean(),
+    });
+    const jobs = fc.array(
+      fc.record({ parts: fc.integer({ min: 0, max: 40 }), perPart: fc.integer({ min: 0, max: 9 }) }),
+      { minLength: 1, maxLength: 4 },
+    );
+    fc.assert(
+      fc.property(members, rules, jobs, fc.nat({ max: 4 }), (given, rule, list, first) => {
+        const group = given.map(({ left, limit, original }, i): GroupMember => ({
+          ...member(i + 4, Math.min(left, limit), limit),
+          role: original ? 'original' : 'spare',
+        }));
+        const inUse = group[first]?.tool ?? null;
+        const found = edgesAhead(
+          list.map(({ parts, perPart }, i) => job(i, parts, { 4: perPart })),
+          [{ tool: 4, rules: rule, inUse, members: group }],
+          Infinity,
+        );
+        const shop = new Shop(group, rule, inUse);
+        list.forEach(({ parts, perPart }, i) => {
+          for (let part = 1; part <= parts; part += 1) shop.cut(i, part, perPart);
+        });
+        expect(found.map(({ tool, job: of, part }) => [tool, of, part])).toEqual(shop.spent);
+      }),
+      { numRuns: 2000 },
+    );
   });
   it('as a shop part by part would find', () => {
     const uses = fc.array(

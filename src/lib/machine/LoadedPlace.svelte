@@ -68,9 +68,11 @@
     <p class={assembly.measured ? '' : 'font-semibold text-accent'}>
       {!assembly.measured
         ? 'Not measured since it was loaded'
-        : left.some(notItsOwn)
-          ? 'Measured since it was loaded, and not in each of its rows'
-          : 'Measured since it was loaded'}
+        : left.some((each) => each.why === 'putBack' && notItsOwn(each))
+          ? 'Measured since it was loaded, and set back since'
+          : left.some(notItsOwn)
+            ? 'Measured since it was loaded, and not in each of its rows'
+            : 'Measured since it was loaded'}
     </p>
     {#each rows as register (`${register.row} ${register.kind}`)}
       {@const why = left.find(({ row, kind }) => row === register.row && kind === register.kind)?.why}

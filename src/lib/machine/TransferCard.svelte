@@ -70,10 +70,10 @@
                 >{line.takenBy || line.blocked ? '' : formatLength(line.after, unit, { sign: 'always' })}</td
               >
               <td>
-                {#if line.takenBy}<span class="text-accent"
+                {#if line.blocked}<span class="text-accent">{line.blocked}</span>
+                {:else if line.takenBy}<span class="text-accent"
                     >T{line.tool} on {to.name} is {line.takenBy}: its row stays</span
                   >
-                {:else if line.blocked}<span class="text-accent">{line.blocked}</span>
                 {:else if line.before === line.after}<b>agrees</b>
                 {:else if mayTransfer}
                   <input type="hidden" name="before.{line.tool}" value={line.before} />
@@ -96,6 +96,7 @@
       </table>
     </div>
     {#if card.length === 0}<p>No tool of {from.name} has a length to carry over.</p>
+    {:else if card.every(({ blocked, takenBy }) => blocked || takenBy)}<p>Nothing is carried over.</p>
     {:else}
       {#if text}<details>
           <summary class="inline-flex min-h-11 cursor-pointer items-center font-semibold underline"

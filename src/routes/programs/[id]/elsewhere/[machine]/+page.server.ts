@@ -29,6 +29,7 @@ export const load: PageServerLoad = async ({ params }) => {
     found: sheet.found,
     carried: sheet.carried,
     taken: sheet.taken,
+    stay: sheet.stay,
     lengths: sheet.lengths.map(({ before, after, gaugeLength, ...rest }) => ({
       ...rest,
       gauge: formatLength(gaugeLength, home.unit),

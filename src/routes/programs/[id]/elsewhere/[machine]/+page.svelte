@@ -6,6 +6,8 @@
 
   let { data } = $props();
   const { program, home, to, found } = $derived(data);
+  /** Why the spindle there takes none of those that stay, each once. */
+  const staying = $derived([...new Set(Object.values(data.stay).map(({ why }) => why))]);
   /** What to do with each tool. */
   function toDo({ tool, state, serves }: ToolThere): string {
     if (data.taken[tool])
@@ -14,6 +16,7 @@
       return state === 'unknown'
         ? `Nobody has said what it is: carry the one from ${home.name} over`
         : `Carry it over from ${home.name}`;
+    if (data.stay[tool]) return `Build one like ${data.stay[tool].number}, and measure it there`;
     switch (state) {
       case 'there':
         return `Stands there: ${serves}`;
@@ -21,6 +24,10 @@
         return `Stands there as ${serves}: give it T${tool}, or change the program`;
       case 'free':
         return `Load ${serves}, and measure it there`;
+      case 'none':
+        return 'Nothing on record serves: build one, and measure it there';
+      case 'unknown':
+        return 'Nobody has said what it is: ask the programmer';
       default:
         return `In use: ${serves}`;
     }
@@ -52,6 +59,9 @@
     <div class="grid content-start gap-6">
       <section aria-labelledby="tools">
         <h2 id="tools" class="heading">1. Tools</h2>
+        {#each staying as why (why)}<p class="mt-2">
+            What stands at {home.name} stays there: {to.name} does not hold it ({why}).
+          </p>{/each}
         <table class="ruled mt-1 w-full">
           <thead><tr><th>T</th><th>Asked for</th><th>To do</th></tr></thead>
           <tbody>
@@ -77,7 +87,8 @@
               {#each data.lengths as line (line.tool)}
                 <tr
                   ><td>T{line.tool}</td><td>{line.number}</td><td>{line.gauge}</td><td
-                    >{#if line.takenBy || line.blocked}{line.after}, once its T is free{:else}{line.before} →
+                    >{#if line.blocked}not carried over{:else if line.takenBy}{line.after}, once its T is free{:else}{line.before}
+                      →
                       <b>{line.after}</b>{/if}{#if line.takenBy || line.blocked || line.caution}<br /><span
                         class="small-words"
                         >{line.blocked ??
