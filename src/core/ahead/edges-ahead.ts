@@ -64,7 +64,7 @@ class Sisters {
     for (const each of this.members) if (each.out !== null && each.out < this.made) this.renew(each);
     const { rules } = this.of;
     const present = this.members.find(({ tool }) => tool === this.current);
-    const stops = present?.out != null && !rules?.spares;
+    const stops = present !== undefined && present.out !== null && !rules?.spares;
     const picked = rules && !stops ? memberInUse(rules, this.members, this.current) : null;
     const found = picked
       ? this.members.find(({ tool }) => tool === picked.tool)!
