@@ -15,7 +15,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { placesOf, whereOn } from './places.ts';
+import { placesOf, toolsStanding, whereOn } from './places.ts';
 import { geometryLeft } from './tool-rows.ts';
 
 /**
@@ -36,11 +36,13 @@ export interface ToolLength {
   gaugeLength: Length | null;
   method: LengthMethod | null;
   at: Date | null;
+  /** Its row is known to hold its own length: it was measured since it came, and its edge was not changed since. */
+  own: boolean;
 }
 
 /** The lengths of a mill's tools as its control holds them, and how each came to be. */
 export async function toolLengths(db: Db, machine: Machine): Promise<ToolLength[]> {
-  const found = await rows<Omit<ToolLength, 'gaugeLength'> & { known: boolean }>(
+  const found = await rows<Omit<ToolLength, 'gaugeLength' | 'own'> & { known: boolean }>(
     db,
     `SELECT s.tool, a.id AS "assemblyId", a.number, a.name, r.id AS "registerId", r.value AS register,
        l.detail ->> 'method' AS method, l.at, ${IS_LENGTH} AS known
@@ -51,8 +53,12 @@ export async function toolLengths(db: Db, machine: Machine): Promise<ToolLength[
      WHERE s.machine_id = $1 ORDER BY s.tool`,
     [machine.id],
   );
+  const [standing, left] = [await toolsStanding(db, machine.id), await geometryLeft(db, machine)];
+  const measured = new Set(standing.flatMap(({ tool, assembly }) => (assembly.measured ? [tool] : [])));
   return found.map(({ known, ...each }) => ({
     ...each,
+    own:
+      measured.has(each.tool) && !left.get(each.tool)?.some((row) => row.row === each.tool && notItsOwn(row)),
     gaugeLength: known ? gaugeLengthFromRegister(each.register, referenceOf(machine)) : null,
   }));
 }
@@ -94,15 +100,13 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
     db,
     lengths.map((each) => each.assemblyId),
   );
-  const [standing, left] = [await placesOf(db, from.id), await geometryLeft(db, from)];
+  const standing = await placesOf(db, from.id);
   const places = traitsOf(shapeOf(to)).ownPlaces ? to.places : to.highestTool;
   return lengths.flatMap((each) => {
     const target = targets.find((register) => register.row === each.tool);
     const assembly = standing.find(({ tool }) => tool === each.tool)?.assembly;
     if (!target || !assembly) return [];
     const there = whereOn(to, assembly);
-    const own =
-      assembly.measured && !left.get(each.tool)?.some((row) => row.row === each.tool && notItsOwn(row));
     const reasons = there.reasons.join(', ');
     const { gaugeLength, register } = transferLength(
       each.register,
@@ -124,7 +128,7 @@ export async function transferCard(db: Db, from: Machine, to: Machine): Promise<
             ? `${to.name} does not hold ${each.number}: ${reasons}.`
             : each.tool > places
               ? `${to.name} goes to T${places}: T${each.tool} cannot stand there. Give it another T first.`
-              : own
+              : each.own
                 ? null
                 : `T${each.tool} has not been measured on ${from.name} since it came or its edge was changed: its row may hold another length. Measure it first.`,
         caution:

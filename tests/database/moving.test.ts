@@ -2,7 +2,7 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { gaugeLengthFromRegister, referenceOf } from '../../src/core/length/schools.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { machineById } from '../../src/server/machines.ts';
-import { transferCard, transferLengths } from '../../src/server/lengths.ts';
+import { toolLengths, transferCard, transferLengths } from '../../src/server/lengths.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { movingSheet } from '../../src/server/moving.ts';
@@ -84,6 +84,11 @@ describe('a job that moves to another machine', () => {
     done(await takeOut(as(cell.setter), { placeId: place.id, assemblyId: place.assembly!.id, why: 'worn' }));
     const placing = { placeId: place.id, assemblyId: await cell.assembly('A-142'), tool: 5 };
     done(await placeTool(as(cell.setter), { ...placing, knob: avocet!.knob }));
+    // nor is it shown as the tool's
+    expect((await toolLengths(pool(), avocet!)).find(({ tool }) => tool === 5)).toMatchObject({
+      number: 'A-142',
+      own: false,
+    });
     const line = await five();
     expect(line).toMatchObject({
       number: 'A-142',

@@ -54,8 +54,8 @@ export const load: PageServerLoad = async ({ parent, url, locals }) => {
     others: others.map(({ id: otherId, name }) => ({ id: otherId, name })),
     lengths,
     mixed: mixedMethods(
-      lengths.flatMap(({ tool, method, gaugeLength }) =>
-        method && gaugeLength !== null ? [{ tool, method }] : [],
+      lengths.flatMap(({ tool, method, gaugeLength, own }) =>
+        method && own && gaugeLength !== null ? [{ tool, method }] : [],
       ),
     ),
     to,

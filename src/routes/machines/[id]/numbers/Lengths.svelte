@@ -42,13 +42,22 @@
                 ><td class={['number font-semibold', each.gaugeLength === null && 'text-accent']}
                   >{each.gaugeLength === null ? 'empty' : formatLength(each.register, unit)}</td
                 ><td class="number"
-                  >{#if each.gaugeLength !== null}<Size value={each.gaugeLength} {unit} bare />{/if}</td
-                ><td class="text-sm"
-                  >{each.method
-                    ? METHOD_WORDS[each.method]
-                    : each.gaugeLength === null
-                      ? 'not measured'
-                      : 'not said'}{each.at ? `, ${shortTime(each.at, data.now, zone)}` : ''}</td
+                  >{#if each.own && each.gaugeLength !== null}<Size
+                      value={each.gaugeLength}
+                      {unit}
+                      bare
+                    />{/if}</td
+                ><td
+                  class={['text-sm', !each.own && each.gaugeLength !== null && 'font-semibold text-accent']}
+                  >{!each.own && each.gaugeLength !== null
+                    ? 'not known to be its own: measure it'
+                    : each.method
+                      ? METHOD_WORDS[each.method]
+                      : each.gaugeLength === null
+                        ? 'not measured'
+                        : 'not said'}{each.at && (each.own || each.gaugeLength === null)
+                    ? `, ${shortTime(each.at, data.now, zone)}`
+                    : ''}</td
                 ></tr
               >
             {/each}
