@@ -7,7 +7,6 @@ import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
 import { registerDecimals } from '../core/units/register-decimals.ts';
 import { knobOnRecord } from '../core/holding/fits.ts';
-import { notItsOwn } from '../core/readiness/row-geometry.ts';
 import { row, rows, type Db } from './db.ts';
 import { knobsOf } from './knobs.ts';
 import { append } from './ledger.ts';
@@ -15,8 +14,8 @@ import { entry } from '../core/ledger/entry.ts';
 import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { placesOf, toolsStanding, whereOn } from './places.ts';
-import { geometryLeft } from './tool-rows.ts';
+import { placesOf, whereOn } from './places.ts';
+import { ownLengths } from './tool-rows.ts';
 
 /**
  * Whether a length register at zero holds a length: only where lengths are differences from the master tool, and it was measured, carried over or
@@ -53,12 +52,10 @@ export async function toolLengths(db: Db, machine: Machine): Promise<ToolLength[
      WHERE s.machine_id = $1 ORDER BY s.tool`,
     [machine.id],
   );
-  const [standing, left] = [await toolsStanding(db, machine.id), await geometryLeft(db, machine)];
-  const measured = new Set(standing.flatMap(({ tool, assembly }) => (assembly.measured ? [tool] : [])));
+  const own = await ownLengths(db, machine);
   return found.map(({ known, ...each }) => ({
     ...each,
-    own:
-      measured.has(each.tool) && !left.get(each.tool)?.some((row) => row.row === each.tool && notItsOwn(row)),
+    own: own.has(each.tool),
     gaugeLength: known ? gaugeLengthFromRegister(each.register, referenceOf(machine)) : null,
   }));
 }

@@ -16,6 +16,8 @@ import type { Length } from '../core/units/length.ts';
 import { assemblyById } from './assemblies.ts';
 import { rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
+import { IS_LENGTH } from './lengths.ts';
+import { ownLengths } from './tool-rows.ts';
 import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -35,9 +37,9 @@ export async function checksOf(db: Db, machine: Machine): Promise<CheckedPlace[]
   >(
     db,
     `SELECT a.id AS "assemblyId", a.number, a.name, a.kind, a.diameter, a.stick_out AS "stickOut", a.flag, s.tool,
-            c.moment, c.method, c.short_limit AS "shortLimit", c.long_limit AS "longLimit", p.name AS "decidedBy", nullif(r.value, 0) AS reference,
+            c.moment, c.method, c.short_limit AS "shortLimit", c.long_limit AS "longLimit", p.name AS "decidedBy", CASE WHEN ${IS_LENGTH} THEN r.value END AS reference,
             e.ends, e.sudden
-     FROM placement s JOIN assembly a ON a.id = s.assembly_id
+     FROM placement s JOIN machine m ON m.id = s.machine_id JOIN assembly a ON a.id = s.assembly_id
        LEFT JOIN tool_check_plan c ON c.machine_id = s.machine_id AND c.tool = s.tool LEFT JOIN person p ON p.id = c.person_id
        LEFT JOIN register r ON r.machine_id = s.machine_id AND r.row = s.tool AND r.kind = $2
        LEFT JOIN LATERAL (
@@ -53,7 +55,10 @@ export async function checksOf(db: Db, machine: Machine): Promise<CheckedPlace[]
      FROM tool_check k JOIN person p ON p.id = k.person_id WHERE k.assembly_id = ANY($1) ORDER BY k.assembly_id, k.id DESC`,
     [placed.map(({ assemblyId }) => assemblyId)],
   );
-  return placed.map(({ ends, sudden, shortLimit, longLimit, ...tool }) => {
+  // what a tool before it, or its edge before, left in the row is nothing to hold a check against
+  const own = await ownLengths(db, machine);
+  return placed.map(({ ends, sudden, shortLimit, longLimit, ...found }) => {
+    const tool = { ...found, reference: own.has(found.tool) ? found.reference : null };
     const proposal = proposeCheck(
       {
         ...tool,

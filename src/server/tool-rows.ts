@@ -1,5 +1,10 @@
 import { rowsOfTools } from '../core/length/tool-rows.ts';
-import { leftGeometry, type GeometryWrite, type LeftGeometry } from '../core/readiness/row-geometry.ts';
+import {
+  leftGeometry,
+  notItsOwn,
+  type GeometryWrite,
+  type LeftGeometry,
+} from '../core/readiness/row-geometry.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
@@ -70,6 +75,18 @@ export async function geometryLeft(
       const [uses, kinds] = [[...new Set([tool, ...own])], geometryKinds(machine.kind)];
       return [[tool, leftGeometry(uses, kinds, writes, since, putBack)]];
     }),
+  );
+}
+
+/** T of a machine whose own row is known to hold its length: it was measured since it came or its edge was changed, and nothing set that back. */
+export async function ownLengths(db: Db, machine: Machine): Promise<ReadonlySet<number>> {
+  const [standing, left] = [await toolsStanding(db, machine.id), await geometryLeft(db, machine)];
+  return new Set(
+    standing.flatMap(({ tool, assembly }) =>
+      assembly.measured && !left.get(tool)?.some((each) => each.row === tool && notItsOwn(each))
+        ? [tool]
+        : [],
+    ),
   );
 }
 

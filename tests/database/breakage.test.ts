@@ -131,6 +131,34 @@ async function renew(number: string, to: 'changed' | 'measured' | 'all' = 'all')
 }
 
 describe('the broken drill of the demo', () => {
+  it('of a tool that came and was not measured yet nothing says that it broke: its row holds the one before', async () => {
+    const avocet = await machine('Avocet');
+    const five = async () => (await checksOf(pool(), avocet)).find(({ tool }) => tool === 5)!;
+    const place = (await row<{ id: number }>(
+      pool(),
+      'SELECT place_id AS id FROM placement WHERE machine_id = $1 AND tool = 5',
+      [avocet.id],
+    ))!;
+    const before = await five();
+    expect(before.reference).not.toBeNull();
+    done(await takeOut(as(cell.setter), { placeId: place.id, assemblyId: before.assemblyId, why: 'worn' }));
+    const assemblyId = await cell.assembly('A-142');
+    done(await placeTool(as(cell.setter), { placeId: place.id, assemblyId, tool: 5, knob: avocet.knob }));
+    expect((await five()).reference).toBeNull();
+    // as long as it is, and shorter than the one that stood there
+    const told = done(
+      await takeCheck(as(cell.setter), avocet, {
+        tool: 5,
+        assemblyId,
+        method: 'setter',
+        measured: nanometres(before.reference! - mm(2)),
+        lastPart: null,
+        source: 'typed',
+      }),
+    );
+    expect(told).toMatchObject({ verdict: 'cannotTell' });
+    expect(await flagOf('A-142')).toBeNull();
+  });
   it('holds back the parts since its last good check, one of them answered; the tap after it is named', async () => {
     const sheet = (await quarantineSheet(pool(), await cell.assembly('B-303')))!;
     const job = await cell.job('O3104');
