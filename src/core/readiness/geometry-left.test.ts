@@ -73,8 +73,12 @@ describe('geometry that an earlier tool left in a called row (H1, H8; common pra
       'stop: Row 2, which T2 uses on line 3, was put back from a table kept earlier: Z geometry by −3.200 mm from what was recorded since. Measure T2 into row 2, or key what it held before.',
     ]);
     expect(ask('lathe', { left: [back(0)] })[0]).toMatch(
-      /^look: Row 2, .* was put back to what was measured/,
+      /^look: Row 2, .* was put back to what was measured.* Look which is right, or measure T2 into row 2\./,
     );
+    // of two kinds one is wrong: it stops
+    const both = ask('lathe', { left: [{ ...back(0), kind: 'xGeometry' }, back(-3.2)] });
+    expect(both).toHaveLength(1);
+    expect(both[0]).toMatch(/^stop: /);
   });
   it('where no other row was set, the row itself is to be measured', () => {
     expect(ask('lathe', { left: [left(2, 'before', 'zGeometry', null)] })).toEqual([

@@ -153,6 +153,100 @@ describe('a program that calls a group of sisters (H11)', () => {
     const early = (row: number) => program().map((call) => ({ ...call, lengthRows: [{ row, line: 4 }] }));
     expect([said({ calls: early(90) }), said({ calls: early(5) })]).toEqual([[], [['stop', 'fixedRow', 4]]]);
   });
+  it.each<[string, Parameters<typeof found>[0], RegExp, RegExp]>([
+    [
+      'none there',
+      { loaded: [] },
+      /^Group 90 \(drill 6\) .* line 2 .*none of T5 and T25 is in Avocet/,
+      /^Load/,
+    ],
+    ['one not there', { loaded: [loaded(5, 100)] }, /^T25 of group 90 is not in Avocet/, /^Load it, or take/],
+    [
+      'new data',
+      {
+        groups: [group({ members: group().members.map((each) => ({ ...each, fresh: each.tool === 25 })) })],
+        quantity: 1,
+      },
+      /^T25 of group 90 has new data/,
+      /^Key its life/,
+    ],
+    ['out on the way', { quantity: 21 }, /is out after part 20 of 21, with T5 and T25 spent/, /^Renew those/],
+    [
+      'out in the job before',
+      {
+        before: [{ job: 'O7', parts: 30, partsPerCycle: 2, calls: program() }],
+        loaded: [loaded(5, 1)],
+        groups: [group({ purpose: '', members: group().members.slice(0, 1) })],
+      },
+      /^Group 90 is out before this job begins: after 1 more part of O7/,
+      /^Renew those/,
+    ],
+    [
+      'used up by it',
+      { before: [{ job: 'O7', parts: 20, partsPerCycle: 1, calls: program() }] },
+      /is used up as O7 ends/,
+      /^Renew those/,
+    ],
+    [
+      'none left',
+      { loaded: [loaded(5, 0, { flag: 'expired' }), loaded(25, 0, { flag: 'expired' })] },
+      /has no tool left: .* first call/,
+      /^Renew those/,
+    ],
+    [
+      'without spares',
+      { groups: [group({ rules: { next: 'lowest', renewed: 'atOnce', spares: false } })] },
+      /runs without spares: T5 expires in part 5 of 20/,
+      /^Renew it before then, or let/,
+    ],
+    ['a fixed H', { calls: program('G43 H5 Z50.') }, /line 2, but line 4 fixes H5/, /automatic offset/],
+    [
+      'a fixed D',
+      { calls: program('G43 H99 Z50.\nG1 G41 D5 X1. F50.\nG40') },
+      /line 5 fixes D5/,
+      /automatic offset/,
+    ],
+    ['no length', { calls: program('') }, /cuts from line 2 on with no length/, /length call is missing/],
+  ])('names what is meant, and what is to be done: %s', (_, over, sentence, remedy) => {
+    const [first] = found(over).filter((each) => sentence.test(each.sentence));
+    expect(first?.remedy).toMatch(remedy);
+  });
+  it('on a lathe it is the row that is fixed, and a call that cuts nothing needs none', () => {
+    const lathe = {
+      machine: {
+        name: 'Curlew',
+        kind: 'lathe' as const,
+        highestSpeed: 4000,
+        boringShift: 'X+' as const,
+        unit: 'mm' as const,
+      },
+    };
+    const fixed = program().map((call) => ({ ...call, lengthRows: [{ row: 7, line: 4, automatic: false }] }));
+    expect(found({ ...lathe, calls: fixed }).find(({ code }) => code === 'fixedRow')!.sentence).toMatch(
+      /fixes row 7/,
+    );
+    const none = program().map((call) => ({ ...call, lengthRows: [] }));
+    expect(said({ ...lathe, calls: none }).filter(([, code]) => code === 'noLengthRow')).toEqual([]);
+    const idle = none.map((call) => ({ ...call, cutMilliseconds: 0 }));
+    expect(said({ calls: idle }).filter(([, code]) => code === 'noLengthRow')).toEqual([]);
+  });
+  it('each member is held against its own D row', () => {
+    const calls = program('G43 H99 Z50.\nG1 G41 D99 X1. F50.\nG40');
+    const members = group().members.map((each) => ({ ...each, radiusRows: [each.tool] }));
+    const rows = [5, 25, 90].map((row) => ({
+      row,
+      zero: false,
+      cutterZero: row !== 25,
+      cutter: lengthOf(row === 25 ? 3 : 0, 'mm'),
+    }));
+    const ask = { calls, rows, groups: [group({ members })] };
+    const by = (cutterBy: 'cam' | 'control') =>
+      found({ ...ask, program: { name: 'O1', partsPerCycle: 1, calls, cutterBy } })
+        .filter(({ code }) => code === 'cutterRow')
+        .map(({ tool, sentence }) => [tool, /D\d+/.exec(sentence)![0]]);
+    expect(by('cam')).toEqual([[25, 'D25']]);
+    expect(by('control')).toEqual([[5, 'D5']]);
+  });
   it('a member that is called by its own number is a tool like others', () => {
     const own = callsOf(`O1\nT5 M6\nS2000 M3\nG43 H5 Z50.\n${DRILLS}M30`);
     expect(said({ calls: own })).toEqual([['look', 'runsOut', 2, 5]]);
@@ -193,6 +287,13 @@ describe('life counting in the program, against the holes really made (H11)', ()
     expect(
       said({ calls: program('G43 H99 Z50.', 'M120 Q3'), loaded: [loaded(5, 0, { life: pieces })] }),
     ).toEqual([['look', 'groupMember', 2]]);
+    // one that is, is enough
+    expect(
+      said({
+        calls: program('G43 H99 Z50.', 'M120 Q3'),
+        loaded: [loaded(5, 50, { life: pieces }), loaded(25, 50)],
+      }),
+    ).toEqual([['look', 'lifeCount', 8]]);
   });
   it('of a tool by itself too', () => {
     const calls = callsOf(`O1\nT5 M6\nS2000 M3\nG43 H5 Z50.\n${DRILLS}M120 Q4\nM30`);
