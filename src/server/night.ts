@@ -21,6 +21,7 @@ import { Refused } from './outcome.ts';
 import { lifeOf, placesOf } from './places.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { callsOf, programById } from './programs.ts';
+import { notReady } from './not-ready.ts';
 import { speakingEdges } from './speaking-edges.ts';
 import { unseenIn } from './unwatched.ts';
 import { work } from './worker.ts';
@@ -216,6 +217,7 @@ export async function nightOf(
     play,
     best,
     shortages,
+    notReady: await notReady(db, pallets, running),
     /** Programs whose times are reckoned from the time in cut. */
     guessed: question.programs.flatMap(({ program, guessed }) => (guessed ? [program] : [])),
     chance: chanceToLast(aging),

@@ -44,7 +44,11 @@ test('the night does not last as it stands; pallets are moved, set aside and tak
   const off = page.getByRole('form', { name: 'Off: pallet 4' });
   await off.getByLabel('Parts made of it').fill('0');
   await off.getByRole('button', { name: 'Take it off' }).click();
-  await expect(said).toContainText('It runs through: 10 parts');
+  // its tools last; that does not make it ready
+  await expect(said).toContainText('Its tools would last: 10 parts');
+  await expect(page.getByRole('listitem').filter({ hasText: 'O5103 is not ready.' })).toContainText(
+    'when the control was last read off',
+  );
   await row(6).getByRole('button', { name: 'Earlier' }).click();
   await row(6).getByRole('button', { name: 'Earlier' }).click();
   await expect(page.getByRole('row').nth(3)).toContainText('6');

@@ -25,6 +25,7 @@ import { forecast } from '../../src/server/forecast.ts';
 import { likelyOf } from '../../src/server/likely-made.ts';
 import { setRunsOn } from '../../src/server/machine-hours.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
+import { placeTool, takeOut } from '../../src/server/places.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
@@ -48,6 +49,52 @@ const night = async (later = 0) =>
 const numbers = async () => (await palletsOf(pool(), egret.id)).map(({ number }) => number);
 const byNumber = async (number: number) =>
   (await palletsOf(pool(), egret.id)).find((pallet) => pallet.number === number)!;
+
+describe('a program that is not ready is not left to itself', () => {
+  const against = async () => (await night()).notReady;
+  const place = async (tool: number) =>
+    (await row<{ placeId: number; assemblyId: number }>(
+      pool(),
+      'SELECT place_id AS "placeId", assembly_id AS "assemblyId" FROM placement WHERE machine_id = $1 AND tool = $2',
+      [egret.id, tool],
+    ))!;
+  it('a length that the control holds otherwise, a tool that was put back and not measured: however much life they have', async () => {
+    // the made-up cell's control was read off with another length of T1
+    const [first, ...others] = await against();
+    expect(others).toEqual([]);
+    expect(first).toMatchObject({ program: 'O5103', stops: true });
+    expect(first!.told[0]!.sentence).toMatch(/^Row 1, .* when the control was last read off/);
+    const all = (each: NonNullable<typeof first>) => each.told.length + each.more;
+    const two = await place(2);
+    done(await takeOut(as(cell.setter), { ...two, why: 'looked at' }));
+    // what is missing the play says itself
+    expect((await night()).play.stop).toMatchObject({ tool: 2, why: 'missing' });
+    expect((await against()).map(all)).toEqual([all(first!)]);
+    done(await placeTool(as(cell.setter), { ...two, tool: 2, knob: egret.knob }));
+    expect((await night()).play.stop?.tool).not.toBe(2);
+    expect((await against()).map(all)).toEqual([all(first!) + 1]);
+    for (const { id } of await palletsOf(pool(), egret.id))
+      done(await isolatePallet(as(cell.lead), egret, { id, why: 'not tonight' }));
+    expect(await against()).toEqual([]);
+  });
+  it('one that does not run yet, and cannot be told to be ready, is named', async () => {
+    const cover = (await row<{ id: number }>(
+      pool(),
+      `SELECT id FROM program WHERE number = 'O7010' AND machine_id = $1`,
+      [egret.id],
+    ))!.id;
+    const told = async () => (await against()).filter(({ programId }) => programId === cover);
+    expect(await told()).toEqual([]);
+    done(await putPallet(as(cell.lead), egret, { number: 9, programId: cover, parts: 2 }));
+    await cell.asOwner((db) =>
+      db.query(
+        `UPDATE program SET remarks = '[{"code": "unknownCode", "line": 4, "text": "M77 is not known.", "wants": "M77", "affects": ["speed"], "tool": null}]' WHERE id = $1`,
+        [cover],
+      ),
+    );
+    expect(await told()).toMatchObject([{ program: 'O7010' }]);
+  });
+});
 
 describe('what nobody looks at in the night', () => {
   /** People are there until two hours after the last count, and come back for the same hours on the next day. */

@@ -68,3 +68,17 @@ export const againstNextPart = (findings: readonly Finding[]): Finding[] =>
   findings.filter(({ weight, code }) =>
     code === 'controlDiffers' ? weight !== 'look' : weight === 'stop' && !OF_LIFE.includes(code),
   );
+
+/**
+ * What speaks against leaving a program to run with nobody there, but for flags, lives and what is missing, which the play of the night
+ * tells itself.
+ *
+ * @param running its job runs: whoever started it has decided what could not be told then
+ */
+export const againstLeaving = (findings: readonly Finding[], running: boolean): Finding[] =>
+  (running
+    ? againstNextPart(findings)
+    : findings.filter(
+        ({ weight, code }) => (weight === 'stop' || weight === 'unknown') && !OF_LIFE.includes(code),
+      )
+  ).filter(({ code }) => code !== 'missing');

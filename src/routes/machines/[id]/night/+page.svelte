@@ -10,6 +10,7 @@
   import Alone from './Alone.svelte';
   import NightClock from './NightClock.svelte';
   import NightRules from './NightRules.svelte';
+  import NotReady from './NotReady.svelte';
   import PutPallet from './PutPallet.svelte';
   import Queue from './Queue.svelte';
   import Unseen from './Unseen.svelte';
@@ -74,7 +75,8 @@
     {:else if at(play.to) < data.now}
       If it ran on, all {whole} parts were made by {dayAndClock(at(play.to), zone)}.
     {:else}
-      It runs through: {whole} {whole === 1 ? 'part' : 'parts'}, the last at {dayAndClock(at(play.to), zone)}.
+      {data.notReady.length > 0 ? 'Its tools would last' : 'It runs through'}: {whole}
+      {whole === 1 ? 'part' : 'parts'}, the last at {dayAndClock(at(play.to), zone)}.
     {/if}
   </p>
   {#if data.away}<p class="small-words">
@@ -115,10 +117,11 @@
     {zone}
     words="The pallets along the clock"
   />
-  {#if data.shortages.length > 0 || better || data.waiting > 0 || unseen}
+  {#if data.notReady.length > 0 || data.shortages.length > 0 || better || data.waiting > 0 || unseen}
     <section aria-labelledby="before">
       <h3 id="before" class="mt-3 text-xl">Before you leave</h3>
       <ul class="ruled-list mt-1">
+        {#each data.notReady as each (each.programId)}<NotReady {each} />{/each}
         {#each data.shortages as short (short.tool)}
           <li class="py-1.5">
             <b>{machine.kind === 'mill' ? 'T' : 'Station '}{short.tool}</b>
