@@ -7,7 +7,7 @@ import {
 } from '../core/readiness/row-geometry.ts';
 import type { Length } from '../core/units/length.ts';
 import { rows, type Db } from './db.ts';
-import { gathered } from './gather.ts';
+import { gathered, together } from './gather.ts';
 import { groupsOf } from './groups.ts';
 import { geometryKinds, type Machine } from './machines.ts';
 import { toolsStanding } from './places.ts';
@@ -53,7 +53,10 @@ export async function geometryLeft(
   db: Db,
   machine: Machine,
 ): Promise<ReadonlyMap<number, readonly LeftGeometry[]>> {
-  const [all, putBack] = [await toolRows(db, machine), await putBackRows(db, machine.id)];
+  const { putBack, all } = await together(db, {
+    putBack: () => putBackRows(db, machine.id),
+    all: () => toolRows(db, machine),
+  });
   const back = new Set(putBack.map(({ row }) => row));
   const used = [...all].filter(
     ([tool, own]) =>
