@@ -1,20 +1,10 @@
 import { standing, stockSense, toleranceWidth } from '../inspection/feature.ts';
-import { REGISTER_WORDS } from '../inspection/register-words.ts';
-import { formatLength } from '../units/format-length.ts';
 import { nanometres, type Length } from '../units/length.ts';
 import { roundToIncrement } from '../units/round-to-increment.ts';
-import {
-  allowances,
-  keptAway,
-  ownBy,
-  type FirstPlan,
-  type FirstSize,
-  type Keyed,
-} from './first-part-plan.ts';
+import { keptAway, ownBy, type FirstPlan, type FirstSize, type Keyed } from './first-part-plan.ts';
 import { ToldSoFar } from './first-part-told.ts';
 import { doneWords, finishersFor, isRight } from './first-part-end.ts';
 import type { Finding, FirstEvent, FirstState, FirstStep, Stage, Task } from './first-part-state.ts';
-import { registerDecimals } from '../units/register-decimals.ts';
 
 /**
  * Bringing a first part to size (H13), as a sequence that anybody can take up: it is worked out anew from what was keyed and measured
@@ -48,25 +38,9 @@ class Walk extends ToldSoFar {
   private full = true;
   private readonly roughMoves = new Map<number, { change: Length; why: string }>();
   private readonly left = new Map<number, Length>();
-  private readonly show: (value: number) => string;
-  private readonly signed: (value: number) => string;
-
-  constructor(plan: FirstPlan, events: readonly FirstEvent[]) {
-    super(plan, events);
-    const decimals = registerDecimals(plan.unit, plan.increment);
-    this.show = (value) => formatLength(nanometres(Math.round(value)), plan.unit, { decimals });
-    this.signed = (value) =>
-      formatLength(nanometres(Math.round(value)), plan.unit, { decimals, sign: 'always' });
-  }
-
   run(): FirstStep {
     const { plan } = this;
-    const set = keptAway(plan).map((each) => ({
-      ...each,
-      why: allowances(plan).has(each.register)
-        ? 'kept away by the allowance'
-        : 'the allowance of the first part before is taken back',
-    }));
+    const set = keptAway(plan).map((each) => ({ ...each, why: this.whyAway(each) }));
     const first =
       set.length === 0 ? null : this.key(set, 'Before the first cut these stay away from the part.');
     if (first) return first;
@@ -394,10 +368,6 @@ class Walk extends ToldSoFar {
     return this.past(changes) ?? changes;
   }
 
-  private allowanceOn(register: number): number {
-    return allowances(this.plan).get(register) ?? 0;
-  }
-
   private whyOf(register: number, wanted: readonly number[]): string {
     return this.plan.sizes
       .flatMap((size, i) => {
@@ -410,21 +380,6 @@ class Walk extends ToldSoFar {
 
   private readonly measured = (off: readonly number[]) =>
     off.map((each, i) => (this.last.has(i) ? each : null));
-
-  private past(changes: readonly Keyed[]): FirstStep | null {
-    const { plan } = this;
-    for (const { register, change } of changes) {
-      const { role, row, held } = plan.registers[register]!;
-      const before = held + this.moved[register]!;
-      if (Math.abs(before + change) <= plan.limit || Math.abs(before + change) <= Math.abs(before)) continue;
-      return this.halt(
-        `${REGISTER_WORDS[role]} of row ${row} would come to ${this.signed(before + change)}, past its limit of ±${this.show(plan.limit)}.`,
-        'So far off is no matter of wear: the tool’s geometry is wrong, or another tool stands there. Measure the tool, then begin anew.',
-        true,
-      );
-    }
-    return null;
-  }
 
   private keyWords(): string {
     const { plan, cuts } = this;
