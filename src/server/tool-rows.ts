@@ -106,10 +106,11 @@ const writesOf = gathered((db, keys: readonly string[]) => {
        JOIN placement s ON s.machine_id = k.machine_id AND s.tool = k.tool JOIN assembly a ON a.id = s.assembly_id
        JOIN register r ON r.machine_id = k.machine_id AND r.row = k.row AND r.kind = k.kind
        LEFT JOIN LATERAL (SELECT l.id, (l.detail ->> 'copiedFrom')::integer AS copied FROM ledger l
-                          WHERE l.register_id = r.id AND l.kind = 'register' AND l.stage <> 'rebased' ORDER BY l.id DESC LIMIT 1) w ON true),
+                          WHERE l.register_id = r.id AND l.kind = 'register' AND l.stage <> 'rebased' AND NOT coalesce(l.detail ? 'putBack', false)
+                          ORDER BY l.id DESC LIMIT 1) w ON true),
      floors AS (SELECT key, tool, least(min(since), min(last) FILTER (WHERE copied IS NOT NULL)) AS floor FROM asked GROUP BY key, tool)
      SELECT a.key AS "of", a.tool, a.since::bigint AS since, l.id::bigint AS entry, a.row, a.kind, l.change_value AS moved,
-            (l.detail ->> 'copiedFrom')::integer AS "copiedFrom"
+            (l.detail ->> 'copiedFrom')::integer AS "copiedFrom", coalesce(l.detail ? 'putBack', false) AS "putBack"
      FROM asked a JOIN floors f USING (key, tool)
      LEFT JOIN ledger l ON l.register_id = a.id AND l.kind = 'register' AND l.stage <> 'rebased' AND l.id >= f.floor
      ORDER BY l.id`,

@@ -34,7 +34,8 @@ function station(tools: readonly Record<Kind, number>[], acts: readonly Act[]) {
     copiedFrom: number | null,
     how: 'measured' | 'found' | 'putBack' = 'found',
   ) => {
-    writes.push({ entry: ++entry, row, kind, moved: nanometres(to - value(row, kind)), copiedFrom, how });
+    const moved = nanometres(to - value(row, kind));
+    writes.push({ entry: ++entry, row, kind, moved, copiedFrom, putBack: how === 'putBack', how });
     held.set(`${row} ${kind}`, to);
   };
   // what is read back as it was makes no entry; a measurement always does
@@ -61,7 +62,9 @@ function station(tools: readonly Record<Kind, number>[], acts: readonly Act[]) {
       for (const [row, kind] of [2, 22].flatMap((row) => KINDS.map((kind) => [row, kind] as const)))
         held.set(`${row} ${kind}`, value(row, kind) + act.by);
     } else if (
-      KINDS.every((kind) => writes.some((each) => each.kind === kind && each.row === 2 && each.entry > since))
+      KINDS.every((kind) =>
+        writes.some((each) => each.kind === kind && each.how === 'measured' && each.entry > since),
+      )
     ) {
       // it is pushed into its holder once it was measured, and somebody measures it again
       for (const kind of KINDS) standing[kind] += act.by;

@@ -9,6 +9,8 @@ export interface GeometryWrite {
   moved: Length;
   /** The row whose geometry it was copied from; null: measured, or found at the control. */
   copiedFrom: number | null;
+  /** Whether a kept table set it back: that moves the row, and says nothing of the tool. */
+  putBack: boolean;
 }
 
 /**
@@ -72,11 +74,11 @@ export function leftGeometry(
         return set && setBack(set, since);
       };
       const own = back(row);
-      // that two rows came apart says less than why
-      if (own && (!found || found.why === 'again')) return [own];
+      // whatever else is to be said of it says less than why
+      if (own) return [own];
       if (found) return [{ row, kind, ...found }];
       // what it was copied from has moved, and was set back to what it was
-      const copied = of.get(row)?.at(-1)?.copiedFrom ?? null;
+      const copied = written(of.get(row))?.copiedFrom ?? null;
       const source = copied === null ? undefined : back(copied);
       return source && notItsOwn(source)
         ? [{ row, kind, why: 'copy', by: { row: source.row, moved: nanometres(-source.by!.moved) } }]
@@ -96,6 +98,8 @@ function setBack(
 
 type Writes = ReadonlyMap<number, readonly GeometryWrite[]>;
 
+const written = (writes: readonly GeometryWrite[] = []) => writes.findLast(({ putBack }) => !putBack);
+
 function leftIn(
   row: number,
   rows: readonly number[],
@@ -103,18 +107,22 @@ function leftIn(
   since: number,
   seen: Set<number>,
 ): { why: Exclude<LeftGeometry['why'], 'putBack'>; by: LeftGeometry['by'] } | null {
-  const last = writes.get(row)?.at(-1);
+  const last = written(writes.get(row));
   if (last && last.copiedFrom !== null && !seen.has(row)) {
-    const moved = sum((writes.get(last.copiedFrom) ?? []).filter(({ entry }) => entry > last.entry));
+    const later = (at: number) => sum((writes.get(at) ?? []).filter(({ entry }) => entry > last.entry));
+    // a table that was put back parts a copy from its source by moving either
+    const moved = nanometres(later(last.copiedFrom) - later(row));
     if (moved !== 0) return { why: 'copy', by: { row: last.copiedFrom, moved } };
     return leftIn(last.copiedFrom, rows, writes, since, seen.add(row));
   }
-  // a copy says nothing of the tool
+  // a copy says nothing of the tool, nor does a table that was put back
   const set = rows
     .filter((each) => each !== row)
     .map((each) => ({
       row: each,
-      own: (writes.get(each) ?? []).filter(({ entry, copiedFrom }) => entry > since && copiedFrom === null),
+      own: (writes.get(each) ?? []).filter(
+        ({ entry, copiedFrom, putBack }) => entry > since && copiedFrom === null && !putBack,
+      ),
     }))
     .filter(({ own }) => own.length > 0);
   if (!last || last.entry <= since)
