@@ -110,6 +110,7 @@ async function database() {
     TIN_TEST_OWNER_URL: cluster.ownerUrl,
     TIN_TEST_SUPER_URL: cluster.superUrl,
     LOG_LEVEL: 'error',
+    TIN_STRICT: '1',
   };
   if (!(await run(process.execPath, ['--import', 'tsx', 'tests/support/make-templates.ts'], env)))
     throw new Plain('The test databases could not be made.');

@@ -10,6 +10,7 @@ import { countedTools, countParts } from '../../src/server/counts.ts';
 import { insertJob, runningJob, setJobState } from '../../src/server/jobs.ts';
 import { append } from '../../src/server/ledger.ts';
 import { signLeaf } from '../../src/server/leaf.ts';
+import { lockMachine } from '../../src/server/machines.ts';
 import { must } from './files.ts';
 
 const HOUR = 3_600_000;
@@ -190,6 +191,7 @@ export const renew = (
   tool: Awaited<ReturnType<typeof countedTools>>[number],
 ) =>
   transaction(async (db) => {
+    await lockMachine(db, machineId);
     if (tool.flag !== null)
       await setFlag(db, setter.id, { id: tool.assemblyId, number: tool.number, machineId, tool: tool.tool }, null, 'Renewed.');
     if (tool.remaining === tool.fullLife) return;

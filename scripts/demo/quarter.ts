@@ -10,6 +10,7 @@ import { insertJob, runningJob, setJobState } from '../../src/server/jobs.ts';
 import { append } from '../../src/server/ledger.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { renew } from './fortnight.ts';
+import { lockMachine } from '../../src/server/machines.ts';
 import { must } from './files.ts';
 
 /** Seats that were cut before the fortnight, how many between two measured ones, and the days that it took. */
@@ -100,8 +101,9 @@ export async function quarter({ at, lead, setter, operator, machineId, programId
       if (!own) continue;
       const before = await wear();
       if (before.value !== 0)
-        await transaction((db) =>
-          append(
+        await transaction(async (db) => {
+          await lockMachine(db, machineId);
+          await append(
             db,
             entry.register('zeroed', {
               personId: setter.id,
@@ -112,8 +114,8 @@ export async function quarter({ at, lead, setter, operator, machineId, programId
               after: nanometres(0),
               said: `Wear of row ${feature.row} was zeroed for a fresh edge.`,
             }),
-          ),
-        );
+          );
+        });
       edge = { begun: part, off: TRUTH.begins * normal() };
     }
   }

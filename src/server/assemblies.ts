@@ -10,7 +10,7 @@ import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { lockMachine } from './machines.ts';
+import { lockMachines } from './machines.ts';
 import { Refused } from './outcome.ts';
 import { beginningOf, hasAll, hits, patternsOf, wordsOf } from './words.ts';
 
@@ -91,17 +91,30 @@ export const assemblyById = async (db: Db, id: number): Promise<Assembly | null>
   (await assembliesByIds(db, id))[0] ?? null;
 
 /**
- * An assembly with the machine it stands in held: whoever records parts on it waits, or is waited for, and what is read here is still so
- * when it is written.
+ * An assembly held, and the machine it stands in before it: whoever records parts on it, puts it in or takes it out waits, or is waited
+ * for, and what is read here is still so when it is written.
+ *
+ * @param also machines that are written of too: of several, the one that was described first is held first
  */
-export async function heldAssembly(db: Db, id: number): Promise<Assembly | null> {
+export async function heldAssembly(
+  db: Db,
+  id: number,
+  also: readonly (number | null)[] = [],
+): Promise<Assembly | null> {
   for (;;) {
     const before = await assemblyById(db, id);
-    if (!before || before.machineId === null) return before;
-    await lockMachine(db, before.machineId);
+    if (!before) return before;
+    await lockMachines(db, [before.machineId, ...also]);
+    // what is held from here on is let go again where it has gone to another machine meanwhile: that one is held before it
+    await db.query('SAVEPOINT held');
+    await db.query('SELECT 1 FROM assembly WHERE id = $1 FOR NO KEY UPDATE', [id]);
     const held = await assemblyById(db, id);
-    // carried to another machine meanwhile: that one is to be held
-    if (!held || held.machineId === null || held.machineId === before.machineId) return held;
+    const stands = held?.machineId ?? null;
+    if (stands === null || stands === before.machineId || also.includes(stands)) {
+      await db.query('RELEASE SAVEPOINT held');
+      return held;
+    }
+    await db.query('ROLLBACK TO SAVEPOINT held');
   }
 }
 

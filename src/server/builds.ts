@@ -24,7 +24,7 @@ import {
   type Refusal,
 } from '../core/holding/fits.ts';
 import type { Length } from '../core/units/length.ts';
-import { assemblyById, heldAssembly, setFlag, type Assembly } from './assemblies.ts';
+import { heldAssembly, setFlag, type Assembly } from './assemblies.ts';
 import { componentById, moveStock, type StockedComponent } from './components.ts';
 import { row, rows, type Db } from './db.ts';
 import { endedWords, keepEdgeEnd, NOBODY_SAID, ranOf, type Ended } from './edge-ends.ts';
@@ -346,14 +346,12 @@ export function indexInserts(asking: Asking, assemblyId: number, ended: Ended = 
       throw new Refused(
         `${assembly.number} stands in a machine as T${assembly.tool}: index its inserts in a renewal, which measures it again and zeroes its wear.`,
       );
-    await db.query('SELECT 1 FROM assembly WHERE id = $1 FOR UPDATE', [assemblyId]);
-    const held = (await assemblyById(db, assemblyId))!;
     const renewing = await row(db, 'SELECT 1 FROM renewal WHERE assembly_id = $1 AND finished_at IS NULL', [
       assemblyId,
     ]);
     if (renewing) throw new Refused(`A renewal of ${assembly.number} is under way: index its inserts there.`);
-    await freshEdge(db, asking.personId, held, ended);
-    const { fresh } = await indexed(db, asking.personId, held);
+    await freshEdge(db, asking.personId, assembly, ended);
+    const { fresh } = await indexed(db, asking.personId, assembly);
     return { fresh };
   });
 }

@@ -18,7 +18,7 @@ import { openCorrections } from './corrections.ts';
 import { row, rows, type Db } from './db.ts';
 import { putNote } from './leaf-notes.ts';
 import { append } from './ledger.ts';
-import { machineById, machines, type Machine } from './machines.ts';
+import { machines, type Machine, heldMachine, lockMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { registersOf, writeFound, type RegisterRow } from './registers.ts';
@@ -79,8 +79,7 @@ interface Brought {
 /** Takes a table that a control gave out: all of it, or with what is wrong with it nothing. */
 export const bringTable = (asking: Asking, brought: Brought) =>
   once(asking, 'bringTable', brought, async (db): Promise<{ id: number }> => {
-    const machine = await machineById(db, brought.machineId);
-    if (!machine) throw new Refused('There is no such machine.');
+    const machine = await heldMachine(db, brought.machineId);
     return keepTable(db, asking.personId, machine, {
       ...brought,
       read:
@@ -103,6 +102,7 @@ export async function keepTable(
     then?: Pick<Look, 'state' | 'lives'>;
   },
 ): Promise<{ id: number }> {
+  await lockMachine(db, machine.id);
   const { values, problems } = brought.read;
   const registers = new Map(
     (await registersOf(db, machine.id)).map((each) => [`${each.kind} ${each.row}`, each]),
@@ -305,8 +305,8 @@ export interface Answering {
 /** Says of registers that differ which is right, control or record, or that nobody understands it: once, for all of them or none. */
 export const answerLook = (asking: Asking, answering: Answering) =>
   once(asking, 'answerLook', answering, async (db) => {
-    const machine = await machineById(db, answering.machineId);
-    const look = machine && (await lookAtControl(db, machine.id, answering.lookId));
+    const machine = await heldMachine(db, answering.machineId);
+    const look = await lookAtControl(db, machine.id, answering.lookId);
     if (!look) throw new Refused('There is no such look at this machine.');
     if (answering.why.trim() === '') throw new Refused('Say why.');
     const compared = await compareLook(db, machine, look);

@@ -2,7 +2,7 @@ import { mappingRefusal, readMapped, type TableMapping } from '../core/control/m
 import { entry } from '../core/ledger/entry.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
-import { machineById } from './machines.ts';
+import { heldMachine, lockMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { registersOf } from './registers.ts';
@@ -37,8 +37,7 @@ interface Kept {
 /** Keeps how a machine's table is laid out; under a name that is kept already the new layout takes its place. */
 export const keepMapping = (asking: Asking, kept: Kept) =>
   once(asking, 'keepMapping', kept, async (db): Promise<{ id: number; rows: number }> => {
-    const machine = await machineById(db, kept.machineId);
-    if (!machine) throw new Refused('There is no such machine.');
+    const machine = await heldMachine(db, kept.machineId);
     const own = new Set((await registersOf(db, machine.id)).map(({ kind }) => kind));
     const strange = kept.mapping.columns.find((each) => each?.what === 'register' && !own.has(each.kind));
     const refusal = strange ? `${machine.name} has no such register.` : mappingRefusal(kept.mapping);
@@ -66,6 +65,7 @@ export const keepMapping = (asking: Asking, kept: Kept) =>
 /** Forgets a layout; looks that were read with it stay. */
 export const dropMapping = (asking: Asking, dropped: { machineId: number; id: number }) =>
   once(asking, 'dropMapping', dropped, async (db) => {
+    await lockMachine(db, dropped.machineId);
     const gone = await row<{ name: string }>(
       db,
       'DELETE FROM control_mapping WHERE machine_id = $1 AND id = $2 RETURNING name',

@@ -18,6 +18,7 @@ import { writeFound } from './registers.ts';
 import { Refused } from './outcome.ts';
 import { countWear } from './wear-life.ts';
 import { partDoubts } from './wrong-readings.ts';
+import { lockMachine } from './machines.ts';
 
 export type CorrectionState = 'proposed' | 'approved' | 'applied' | 'refused' | 'superseded';
 
@@ -145,9 +146,14 @@ export const strayCorrections = (db: Db, since: Date) =>
     [since, HARMLESS],
   );
 
-/** Locks the proposal's register, so that what is checked stays true until the entry is made. */
+/** A correction with its machine held, so that what is checked stays true until the entry is made. */
 export async function lockedCorrection(db: Db, id: number): Promise<Correction> {
-  await db.query('SELECT pg_advisory_xact_lock($1)', [id]);
+  const of = await row<{ machineId: number }>(
+    db,
+    'SELECT r.machine_id AS "machineId" FROM proposal p JOIN register r ON r.id = p.register_id WHERE p.id = $1',
+    [id],
+  );
+  if (of) await lockMachine(db, of.machineId);
   const correction = await correctionById(db, id);
   if (!correction) throw new Refused('There is no such correction.');
   return correction;

@@ -154,10 +154,18 @@ async function commit(client: pg.PoolClient): Promise<Error | undefined> {
   return ended;
 }
 
+/** The machines that a transaction holds. */
+const heldBy = new WeakMap<Db, Set<number>>();
+/** Notes that a machine is held until the transaction of this line ends. */
+export const nowHeld = (db: Db, machineId: number): void => void heldBy.get(db)?.add(machineId);
+/** Whether a line is outside of a transaction of ours, or holds a machine. */
+export const holds = (db: Db, machineId: number): boolean => heldBy.get(db)?.has(machineId) ?? true;
+
 /** Runs work in one transaction: all of it is kept, or nothing. */
 export async function transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
   const client = await pool().connect();
   let broken: Error | undefined;
+  heldBy.set(client, new Set());
   try {
     // only acts are waited for: where somebody looked last, and what a control said, may be lost with the database
     await client.query(standbyWait() > 0 ? 'BEGIN; SET LOCAL synchronous_commit = on' : 'BEGIN');
@@ -170,6 +178,7 @@ export async function transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
     else await client.query('ROLLBACK').catch((failed: Error) => (broken = failed));
     throw error;
   } finally {
+    heldBy.delete(client);
     client.release(broken);
   }
 }

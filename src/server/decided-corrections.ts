@@ -19,13 +19,11 @@ import { Refused } from './outcome.ts';
 /** Done, or closed because the register moved in the meantime. */
 export type Decided = { done: true } | { done: false; reason: string };
 
-/** A correction and those that belong together with it, locked in one order for everybody. */
-async function lockedTogether(db: Db, id: number) {
-  const ids = (await togetherWith(db, id)).map((each) => each.id);
-  for (const each of [...ids, id].sort((a, b) => a - b))
-    await db.query('SELECT pg_advisory_xact_lock($1)', [each]);
-  return { correction: await lockedCorrection(db, id), others: await togetherWith(db, id) };
-}
+/** A correction and those that belong together with it, their machine held. */
+const lockedTogether = async (db: Db, id: number) => ({
+  correction: await lockedCorrection(db, id),
+  others: await togetherWith(db, id),
+});
 
 /** What is said of a correction. */
 const about = (personId: number, { id, machineId, tool }: Correction, said: string) => ({

@@ -22,7 +22,7 @@ import { machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { groupsOf, meantBy } from './groups.ts';
-import { callsOf, programById, programs, type Program } from './programs.ts';
+import { callsOf, programById, programs, type Program, heldProgram } from './programs.ts';
 import { wordsOf } from './words.ts';
 
 export interface AskedTool {
@@ -241,8 +241,7 @@ export interface WrittenDefinition extends Definition {
 /** Writes down what a program asks for under a T. */
 export function writeDefinition(asking: Asking, written: WrittenDefinition) {
   return once(asking, 'writeDefinition', written, async (db) => {
-    const program = await programById(db, written.programId);
-    if (!program) throw new Refused('There is no such program.');
+    const program = await heldProgram(db, written.programId);
     await insertRecord(
       db,
       'definition',

@@ -8,7 +8,7 @@ import { row, rows, type Db } from './db.ts';
 import { forEach } from './gather.ts';
 import { append } from './ledger.ts';
 import { roomState } from './magazines.ts';
-import { machines, shapeOf, type Machine } from './machines.ts';
+import { machines, shapeOf, type Machine, lockMachines, lockMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { placeName, placesOf, toolsStanding } from './places.ts';
@@ -73,6 +73,7 @@ interface Looked {
 /** Says that a line was looked at. The last word counts: what was otherwise may be put right before the bell. */
 export function tickEndCheck(asking: Asking, looked: Looked, now: Date) {
   return once(asking, 'tickEndCheck', looked, async (db) => {
+    await lockMachine(db, looked.machineId);
     const cell = await cellOf(db);
     const [date, name] = looked.leaf.split('/') as [string, string];
     const shift = shiftByKey(date, name ?? '', cell.patterns, cell.timeZone);
@@ -119,6 +120,7 @@ export function tickEndCheck(asking: Asking, looked: Looked, now: Date) {
 /** Puts a line on the list, at every machine or at one. */
 export const addEndCheck = (asking: Asking, line: { machineId: number | null; text: string }) =>
   once(asking, 'addEndCheck', line, async (db) => {
+    await lockMachines(db, [line.machineId]);
     await db.query(
       'INSERT INTO end_check (machine_id, text, place) SELECT $1, $2, coalesce(max(place), 0) + 1 FROM end_check',
       [line.machineId, line.text],
@@ -136,6 +138,12 @@ export const addEndCheck = (asking: Asking, line: { machineId: number | null; te
 /** Takes a line off the list; what was ticked under it stays with its leaves. */
 export const dropEndCheck = (asking: Asking, checkId: number) =>
   once(asking, 'dropEndCheck', { checkId }, async (db) => {
+    const of = await row<{ machineId: number | null }>(
+      db,
+      'SELECT machine_id AS "machineId" FROM end_check WHERE id = $1',
+      [checkId],
+    );
+    await lockMachines(db, [of?.machineId ?? null]);
     const line = await row<{ text: string; machineId: number | null }>(
       db,
       'UPDATE end_check SET active = false WHERE id = $1 AND active RETURNING text, machine_id AS "machineId"',

@@ -1,11 +1,12 @@
 import { entry } from '../core/ledger/entry.ts';
 import { minutesAndSeconds } from '../core/shift/clock.ts';
-import { pool, row, rows, type Db } from './db.ts';
+import { pool, rows, type Db } from './db.ts';
 import { runningJob } from './jobs.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
-import { Refused, type Outcome } from './outcome.ts';
+import { type Outcome } from './outcome.ts';
 import { restartOf } from './program-reading.ts';
+import { heldProgram } from './programs.ts';
 
 export interface Interrupting {
   programId: number;
@@ -24,12 +25,7 @@ export async function logInterruption(asking: Asking, given: Interrupting): Prom
   const { tool, stand } = answer.restart;
   const cut = stand.soFar!;
   return once(asking, 'logInterruption', given, async (db) => {
-    const program = await row<{ number: string; machineId: number }>(
-      db,
-      'SELECT number, machine_id AS "machineId" FROM program WHERE id = $1',
-      [given.programId],
-    );
-    if (!program) throw new Refused('There is no such program.');
+    const program = await heldProgram(db, given.programId);
     const running = await runningJob(db, program.machineId);
     const job = running?.programId === given.programId ? running : null;
     const part = job ? job.made + 1 : null;

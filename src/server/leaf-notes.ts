@@ -4,6 +4,7 @@ import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { lockMachines } from './machines.ts';
 
 const NOTE = `SELECT n.id, n.leaf, n.kind, m.name AS machine, p.name AS person, n.at, n.text, a.text AS answer, q.name AS "answeredBy"
   FROM leaf_note n JOIN person p ON p.id = n.person_id LEFT JOIN machine m ON m.id = n.machine_id
@@ -34,6 +35,7 @@ export const writeNote = (asking: Asking, note: NewNote) =>
   once(asking, 'writeNote', note, (db) => putNote(db, asking.personId, note));
 
 export async function putNote(db: Db, personId: number, note: NewNote): Promise<void> {
+  await lockMachines(db, [note.machineId]);
   await db.query(
     'INSERT INTO leaf_note (leaf, kind, machine_id, person_id, text) VALUES ($1, $2, $3, $4, $5)',
     [note.leaf, note.kind, note.machineId, personId, note.text],
@@ -57,6 +59,7 @@ export function answerNote(asking: Asking, noteId: number, text: string) {
       [noteId],
     );
     if (!note) throw new Refused('There is no such question.');
+    await lockMachines(db, [note.machineId]);
     const added = await db.query(
       'INSERT INTO leaf_answer (note_id, person_id, text) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING',
       [noteId, asking.personId, text],

@@ -1,15 +1,25 @@
 import { capital } from '../core/words/capital.ts';
 import { setTimeout } from 'node:timers/promises';
 import { asked } from './asked.ts';
-import type { Db } from './db.ts';
+import { holds, type Db } from './db.ts';
+import { log } from './log.ts';
 import { cellNow } from './clock.ts';
 import { rows } from './db.ts';
 import { insertRecord } from './insert.ts';
 import type { LifeBasis } from '../core/life/count.ts';
 import type { Entry, LedgerKind } from '../core/ledger/entry.ts';
 
-/** Appends an entry. A register, counter, stock or placement moves by it and by nothing else. */
+/** What was written of a machine by somebody who did not hold it was worked out from what others may have changed by then: a fault of ours. */
+const unheld = (said: string) => {
+  const fault = new Error(`of a machine that is not held: ${said}`);
+  if (process.env.TIN_STRICT) throw fault;
+  log.error({ stack: fault.stack }, 'an entry was written of a machine that was not held');
+};
+
+/** Appends an entry. A register, counter, stock or placement moves by it and by nothing else. Whoever writes of a machine holds it. */
 export function append(db: Db, written: Entry): Promise<number> {
+  const { machineId } = written as { machineId?: number | null };
+  if (typeof machineId === 'number' && !holds(db, machineId)) unheld(written.said);
   const { before, after, ...said } = written as Entry & { before?: number; after?: number };
   const typed = asked()?.typed;
   const moved =

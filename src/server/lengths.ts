@@ -11,7 +11,7 @@ import { row, rows, type Db } from './db.ts';
 import { knobsOf } from './knobs.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { machineById, shapeOf, type Machine } from './machines.ts';
+import { machineById, shapeOf, type Machine, heldMachine, lockMachines } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { placesOf, whereOn } from './places.ts';
@@ -160,6 +160,7 @@ export interface TransferAnswer {
 /** Takes the rows that were read back on the other machine: those that match are written, each slip is named. */
 export function transferLengths(asking: Asking, fromId: number, toId: number, read: readonly ReadRow[]) {
   return once(asking, 'transferLengths', { fromId, toId, read }, async (db): Promise<TransferAnswer> => {
+    await lockMachines(db, [fromId, toId]);
     const [from, to] = [await machineById(db, fromId), await machineById(db, toId)];
     if (!from || !to) throw new Refused('There is no such machine.');
     if (from.kind !== 'mill' || to.kind !== 'mill')
@@ -266,9 +267,7 @@ export function rebase(
   change: { machineId: number; before: Length; value: Length; why: string; entry: number },
 ) {
   return once(asking, 'rebase', change, async (db) => {
-    await row(db, 'SELECT id FROM machine WHERE id = $1 FOR UPDATE', [change.machineId]);
-    const machine = await machineById(db, change.machineId);
-    if (!machine) throw new Refused('There is no such machine.');
+    const machine = await heldMachine(db, change.machineId);
     if (machine.lengthSchool === 'gaugeLength')
       throw new Refused(`${machine.name} keeps gauge lengths: they depend on no plane and no master tool.`);
     const plane = machine.lengthSchool === 'touchOff';

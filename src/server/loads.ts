@@ -5,7 +5,7 @@ import type { LoadStep, LoadTick } from '../core/changer/load-plan.ts';
 import { otherPocket } from '../core/changer/load-held.ts';
 import type { PlaceRow } from '../core/changer/place.ts';
 import { orientationOf, wantedFault, type Wanted, type WantedTool } from '../core/changer/wanted.ts';
-import { assembliesOf, assemblyById } from './assemblies.ts';
+import { assembliesOf, heldAssembly } from './assemblies.ts';
 import { aimNow } from './load-aim.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
@@ -130,10 +130,18 @@ async function mayBe(db: Db, machine: Machine, places: readonly PlaceRow[], said
   if (over !== undefined) throw new Refused(over);
 }
 
-/** The plan, its machine and the step that is next, inside a transaction that nobody else ticks in. */
-async function nextOf(db: Db, planId: number, key: string) {
-  const plan = await row<PlanRow>(db, `${PLAN} WHERE l.id = $1 FOR UPDATE OF l`, [planId]);
+/** A plan that is open, with its machine held: nobody else ticks at it, or acts at the machine, meanwhile. */
+async function heldPlan(db: Db, planId: number): Promise<PlanRow> {
+  const of = await row<PlanRow>(db, `${PLAN} WHERE l.id = $1`, [planId]);
+  if (of) await lockMachine(db, of.machineId);
+  const plan = await row<PlanRow>(db, `${PLAN} WHERE l.id = $1`, [planId]);
   if (!plan || plan.closedAt) throw new Refused('This load plan is already closed.');
+  return plan;
+}
+
+/** The plan, its machine and the step that is next. */
+async function nextOf(db: Db, planId: number, key: string) {
+  const plan = await heldPlan(db, planId);
   const machine = (await machineById(db, plan.machineId))!;
   const places = await placesOf(db, machine.id);
   const left = await stepsLeft(db, machine, places, plan.wanted);
@@ -261,7 +269,7 @@ export function tickBuilt(asking: Asking, built: { planId: number; key: string; 
   return once(asking, 'tickBuilt', built, async (db) => {
     const { plan, machine, places, said } = await nextOf(db, built.planId, built.key);
     if (said.step.act !== 'build') throw new Refused('This step is not about building.');
-    const assembly = await assemblyById(db, built.assemblyId);
+    const assembly = await heldAssembly(db, built.assemblyId, [machine.id]);
     if (!assembly) throw new Refused('There is no such assembly.');
     if (assembly.interface !== machine.interface)
       throw new Refused(
@@ -370,8 +378,7 @@ export function pocketBroken(
 /** Drops a plan: what was ticked stays in the record. */
 export function dropLoadPlan(asking: Asking, planId: number) {
   return once(asking, 'dropLoadPlan', { planId }, async (db) => {
-    const plan = await row<PlanRow>(db, `${PLAN} WHERE l.id = $1 FOR UPDATE OF l`, [planId]);
-    if (!plan || plan.closedAt) throw new Refused('This load plan is already closed.');
+    const plan = await heldPlan(db, planId);
     await close(db, asking.personId, plan, 'dropped', (await machineById(db, plan.machineId))!);
   });
 }

@@ -6,7 +6,7 @@ import type { LengthSchool } from '../core/length/schools.ts';
 import type { ExpiryRule } from '../core/life/count.ts';
 import type { Dialect } from '../core/program/dialect.ts';
 import type { Length, LengthUnit } from '../core/units/length.ts';
-import { pool, row, rows, type Db } from './db.ts';
+import { nowHeld, pool, row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
@@ -81,9 +81,28 @@ const machinesByIds = gathered((db, ids: readonly number[]) =>
 export const machineById = async (db: Db, id: number): Promise<Machine | null> =>
   (await machinesByIds(db, id))[0] ?? null;
 
-/** Lets nobody else change what stands in a machine until this transaction ends: what is checked against a sum is checked under it. */
-export const lockMachine = (db: Db, id: number) =>
-  db.query('SELECT 1 FROM machine WHERE id = $1 FOR NO KEY UPDATE', [id]);
+/**
+ * Holds a machine until this transaction ends: nobody else writes anything of it meanwhile, and what is read here is so when it is written.
+ * Whoever writes of a machine holds it first, before anything else is held; of several, the one that was described first.
+ */
+export async function lockMachine(db: Db, id: number): Promise<void> {
+  await db.query('SELECT 1 FROM machine WHERE id = $1 FOR NO KEY UPDATE', [id]);
+  nowHeld(db, id);
+}
+
+/** Holds several machines, in one order for everybody. */
+export async function lockMachines(db: Db, ids: readonly (number | null)[]): Promise<void> {
+  for (const id of [...new Set(ids)].filter((each) => each !== null).sort((a, b) => a - b))
+    await lockMachine(db, id);
+}
+
+/** A machine that is held. */
+export async function heldMachine(db: Db, id: number): Promise<Machine> {
+  await lockMachine(db, id);
+  const machine = await machineById(db, id);
+  if (!machine) throw new Refused('There is no such machine.');
+  return machine;
+}
 
 /** Registers that a row of each kind of machine has (H8). */
 const ROW_KINDS: Record<'mill' | 'lathe', readonly string[]> = {
@@ -156,6 +175,7 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
     'INSERT INTO register (machine_id, row, kind) SELECT $1, n, k FROM generate_series(1, $2) n, unnest($3::text[]) k',
     [id, file.rows, ROW_KINDS[file.kind]],
   );
+  await lockMachine(db, id);
   await append(
     db,
     entry.machine('added', {
@@ -167,16 +187,14 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
   return id;
 }
 
-/** Changes how a machine's programs are read and its registers are written. */
 /** Changes what is named of a machine's dialect; the rest stays, whoever else changes it meanwhile. */
 export function editDialect(asking: Asking, edit: { machineId: number; dialect: Partial<Dialect> }) {
   return once(asking, 'editDialect', edit, async (db) => {
-    const machine = await row<{ name: string }>(
-      db,
-      'UPDATE machine SET dialect = dialect || $2::jsonb WHERE id = $1 RETURNING name',
-      [edit.machineId, JSON.stringify(edit.dialect)],
-    );
-    if (!machine) throw new Refused('There is no such machine.');
+    const machine = await heldMachine(db, edit.machineId);
+    await db.query('UPDATE machine SET dialect = dialect || $2::jsonb WHERE id = $1', [
+      machine.id,
+      JSON.stringify(edit.dialect),
+    ]);
     await append(
       db,
       entry.machine('dialect', {

@@ -10,7 +10,7 @@ import { blockedBy, wideRefusals } from '../core/changer/wide.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
+import { lockMachine, machineById, shapeOf, type Machine, heldMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { noArm, placeName, placesOf } from './places.ts';
@@ -198,9 +198,7 @@ export function spindleFound(
   found: { machineId: number; tool: number; assemblyId: number | null },
 ) {
   return once(asking, 'spindleFound', found, async (db) => {
-    await lockMachine(db, found.machineId);
-    const machine = await machineById(db, found.machineId);
-    if (!machine) throw new Refused('There is no such machine.');
+    const machine = await heldMachine(db, found.machineId);
     const places = await placesOf(db, machine.id);
     const spindle = places.find((place) => place.kind === 'spindle');
     if (!spindle) throw new Refused(`${machine.name} has no spindle that holds tools.`);
@@ -258,8 +256,7 @@ export function calibrateChanges(
   timed: { machineId: number; a: TimedChange; b: TimedChange; heavyFactor: number },
 ) {
   return once(asking, 'calibrateChanges', timed, async (db) => {
-    const machine = await machineById(db, timed.machineId);
-    if (!machine) throw new Refused('There is no such machine.');
+    const machine = await heldMachine(db, timed.machineId);
     const answer = calibrate(timed.a, timed.b);
     if (!answer.ok) throw new Refused(answer.reason);
     await db.query(

@@ -402,6 +402,7 @@ export const setNightSchool = (
   given: { school: NightQuestion['school'] },
 ) =>
   once(asking, 'setNightSchool', { machineId: machine.id, ...given }, async (db) => {
+    await lockMachine(db, machine.id);
     await db.query('UPDATE machine SET night_school = $2 WHERE id = $1', [machine.id, given.school]);
     await append(
       db,

@@ -12,11 +12,12 @@ import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { countUpTo, cutsOn, type MadeUntilNow } from './made-now.ts';
-import { lockMachine, machineById, shapeOf, type Machine } from './machines.ts';
+import { machineById, shapeOf, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Asked, Refused } from './outcome.ts';
 import { knobsOf } from './knobs.ts';
 import { knobOnRecord } from '../core/holding/fits.ts';
+import { heldAssembly } from './assemblies.ts';
 
 interface PlaceCells extends Omit<PlaceRow, 'assembly'>, Omit<PlacedAssembly, 'id' | 'number' | 'kind'> {
   assemblyId: number | null;
@@ -132,20 +133,20 @@ export function placeTool(asking: Asking, placing: Placing) {
 }
 
 /**
- * Holds the machine that a place is of: masses and neighbours are sums over it, and what is said of its pockets may change. Whoever acts
- * at one does so one at a time, and before anything else is held: two who held each other's would both wait for ever.
+ * Holds the machine that a place is of, and the assembly: masses and neighbours are sums over the machine, what is said of its pockets may
+ * change, and a tool on the bench may be indexed or built anew at this moment.
  */
-async function lockMachineOf(db: Db, placeId: number): Promise<void> {
+async function holdAt(db: Db, placeId: number, assemblyId: number): Promise<void> {
   const place = await row<{ machineId: number }>(
     db,
     'SELECT machine_id AS "machineId" FROM place WHERE id = $1',
     [placeId],
   );
-  if (place) await lockMachine(db, place.machineId);
+  await heldAssembly(db, assemblyId, [place?.machineId ?? null]);
 }
 
 export async function placeIn(db: Db, personId: number, placing: Placing): Promise<void> {
-  await lockMachineOf(db, placing.placeId);
+  await holdAt(db, placing.placeId, placing.assemblyId);
   const place = await row<{
     id: number;
     machineId: number;
@@ -372,7 +373,7 @@ export const takeOut = (asking: Asking, taking: Taking) =>
   once(asking, 'takeOut', taking, (db) => takenOut(db, asking.personId, taking));
 
 export async function takenOut(db: Db, personId: number, taking: Taking): Promise<void> {
-  await lockMachineOf(db, taking.placeId);
+  await holdAt(db, taking.placeId, taking.assemblyId);
   const standing = await row<{
     machineId: number;
     machine: string;

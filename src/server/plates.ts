@@ -1,9 +1,9 @@
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
-import { row, rows, type Db } from './db.ts';
+import { rows } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { machineById, type Machine } from './machines.ts';
+import { type Machine, heldMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -45,7 +45,7 @@ function shown(machine: Machine, name: keyof Plate, value: Plate[keyof Plate]): 
 /** Records what the plate says; the entry names each value that changed, with what it was. */
 export function recordPlate(asking: Asking, recorded: { machineId: number; plate: Plate }) {
   return once(asking, 'recordPlate', recorded, async (db) => {
-    const machine = await knownForUpdate(db, recorded.machineId);
+    const machine = await heldMachine(db, recorded.machineId);
     const { plate } = recorded;
     if (plate.widest !== null && plate.widestAlone !== null && plate.widestAlone < plate.widest)
       throw new Refused(
@@ -91,13 +91,6 @@ export function recordPlate(asking: Asking, recorded: { machineId: number; plate
   });
 }
 
-async function knownForUpdate(db: Db, id: number): Promise<Machine> {
-  await row(db, 'SELECT 1 FROM machine WHERE id = $1 FOR UPDATE', [id]);
-  const machine = await machineById(db, id);
-  if (!machine) throw new Refused('There is no such machine.');
-  return machine;
-}
-
 export interface CellsRecorded {
   machineId: number;
   from: number;
@@ -109,7 +102,7 @@ export interface CellsRecorded {
 /** Records which holders a row of pockets takes, where pockets differ. */
 export function recordCells(asking: Asking, recorded: CellsRecorded) {
   return once(asking, 'recordCells', recorded, async (db) => {
-    const machine = await knownForUpdate(db, recorded.machineId);
+    const machine = await heldMachine(db, recorded.machineId);
     const { from, to, cell } = recorded;
     if (from > to || from < 1 || to > machine.places)
       throw new Refused(`Pockets go from 1 to ${machine.places}, the lower one first.`);

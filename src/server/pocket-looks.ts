@@ -5,7 +5,7 @@ import { pool, row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
 import { POCKET_WORDS } from './load-steps.ts';
-import { machineById, type Machine } from './machines.ts';
+import { machineById, type Machine, heldMachine, lockMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused, type Outcome } from './outcome.ts';
 import { placesOf, toolsStanding } from './places.ts';
@@ -16,8 +16,7 @@ export const bringPockets = (
   brought: { machineId: number; fileName: string; text: string },
 ) =>
   once(asking, 'bringPockets', brought, async (db): Promise<{ id: number }> => {
-    const machine = await machineById(db, brought.machineId);
-    if (!machine) throw new Refused('There is no such machine.');
+    const machine = await heldMachine(db, brought.machineId);
     const places = new Set((await placesOf(db, machine.id)).map(({ number }) => number));
     return keepPockets(db, asking.personId, machine, brought.fileName, readPocketTable(brought.text, places));
   });
@@ -53,6 +52,7 @@ async function keepPockets(
   fileName: string,
   { map, seen, problems }: ReturnType<typeof readPocketTable>,
 ): Promise<{ id: number }> {
+  await lockMachine(db, machine.id);
   if (problems.length > 0) throw new Refused(`Nothing was taken.\n${problems.slice(0, 8).join('\n')}`);
   const look = (await row<{ id: number }>(
     db,

@@ -8,7 +8,7 @@ import {
 import { stackFacts } from '../core/assembly/stack.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
-import { assemblyById, type Assembly } from './assemblies.ts';
+import { type Assembly, heldAssembly } from './assemblies.ts';
 import { partsOf, stackOf } from './builds.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
@@ -76,7 +76,7 @@ export type PresetAnswer = { kept: true } | { kept: false; faults: PresetFault[]
 /** Records a measurement. What looks like a slip is not recorded until somebody stands behind it. */
 export function recordPresetting(asking: Asking, fresh: NewPresetting) {
   return once(asking, 'recordPresetting', fresh, async (db): Promise<PresetAnswer> => {
-    const assembly = await assemblyById(db, fresh.assemblyId);
+    const assembly = await heldAssembly(db, fresh.assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
     if (assembly.machineId !== null)
       throw new Refused(

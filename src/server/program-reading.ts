@@ -11,6 +11,7 @@ import { editDialect, machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { work } from './worker.ts';
+import { heldProgram } from './programs.ts';
 
 /** What a program reads as, with what it calls, and the numbers of what it called from the store. */
 export type Whole =
@@ -207,6 +208,7 @@ export interface Settling {
 /** Says what the reader could not know, for this revision: in words, or by the value of the variable that it hangs on. */
 export const settleDoubt = (asking: Asking, settling: Settling) =>
   once(asking, 'settleDoubt', settling, async (db) => {
+    await heldProgram(db, settling.programId);
     const program = await row<{ machineId: number; number: string; remarks: ProgramReading['remarks'] }>(
       db,
       'SELECT machine_id AS "machineId", number, remarks FROM program WHERE id = $1 FOR NO KEY UPDATE',

@@ -16,7 +16,7 @@ import { gathered } from './gather.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { machineById } from './machines.ts';
+import { machineById, heldMachine, lockMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { keepCalls, readCallersAnew, readWhole } from './program-reading.ts';
@@ -64,6 +64,15 @@ const programsByIds = gathered((db, ids: readonly number[]) =>
     ids,
   ]),
 );
+/** A program with its machine held. */
+export async function heldProgram(db: Db, id: number): Promise<Program> {
+  const of = await programById(db, id);
+  if (of) await lockMachine(db, of.machineId);
+  const program = await programById(db, id);
+  if (!program) throw new Refused('There is no such program.');
+  return program;
+}
+
 export const programById = async (db: Db, id: number): Promise<Program | null> =>
   (await programsByIds(db, id))[0] ?? null;
 export const programText = async (db: Db, id: number) =>
@@ -119,7 +128,7 @@ export async function importProgram(db: Db, personId: number, file: ProgramFile)
   if (!read.ok) throw new Refused(`${file.fileName}: ${read.reason}`);
   const { reading, marks, sha256 } = read;
   const number = reading.number || file.fileName.replace(/\.[^.]*$/, '').slice(0, 40);
-  await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [`program ${machine.id} ${number}`]);
+  await lockMachine(db, machine.id);
   const newest = await row<{ revision: number; sha256: string; cutterBy: CutterBy; material: string | null }>(
     db,
     'SELECT revision, sha256, cutter_by AS "cutterBy", material FROM program WHERE machine_id = $1 AND number = $2 ORDER BY revision DESC LIMIT 1',
@@ -214,16 +223,12 @@ export const writeFeature = (
   },
 ) =>
   once(asking, 'writeFeature', written, async (db) => {
-    const program = await programById(db, written.programId);
-    if (!program) throw new Refused('There is no such program.');
+    const program = await heldProgram(db, written.programId);
     const read = readFeature(written.cells, program.unit);
     if (!read.ok)
       throw new Refused(
         read.issues.map(({ column, message }) => `${capital(column)}: ${message}`).join('\n'),
       );
-    await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [
-      `plan ${program.machineId} ${program.number}`,
-    ]);
     const known = await featuresOf(db, program.machineId, program.number);
     const { change } = written;
     const same = known.find((feature) => feature.name.toLowerCase() === read.rows[0]!.name.toLowerCase());
@@ -246,7 +251,7 @@ export async function importPlan(
 ): Promise<number> {
   const program = await programById(db, programId);
   if (!program) throw new Refused('Choose the program that the measuring plan belongs to.');
-  const machine = (await machineById(db, program.machineId))!;
+  const machine = await heldMachine(db, program.machineId);
   const faults = planFaults(planned, await callsOf(db, programId), machine);
   if (faults.length > 0) throw new Refused(faults.slice(0, 5).join('\n'));
   const before = await featuresOf(db, program.machineId, program.number);
@@ -300,9 +305,7 @@ export const adoptSchool = (asking: Asking, adopted: { featureId: number; policy
   once(asking, 'adoptSchool', adopted, async (db) => {
     const feature = await featureById(db, adopted.featureId);
     if (!feature) throw new Refused('That feature no longer exists.');
-    await db.query('SELECT pg_advisory_xact_lock(hashtext($1))', [
-      `plan ${feature.machineId} ${feature.programNumber}`,
-    ]);
+    await lockMachine(db, feature.machineId);
     const changed = await db.query(
       `UPDATE feature SET policy = $2, average_of = CASE WHEN $2 = ANY('{average,ewma,trend}') THEN greatest(average_of, 3) ELSE average_of END
        WHERE id = $1 AND policy = $3`,
@@ -341,8 +344,7 @@ export const materials = async (db: Db) =>
 /** Says what a program cuts: lives of edges are compared within one material. Later revisions keep it. */
 export function setMaterial(asking: Asking, change: { programId: number; material: string }) {
   return once(asking, 'setMaterial', change, async (db) => {
-    const program = await programById(db, change.programId);
-    if (!program) throw new Refused('There is no such program.');
+    const program = await heldProgram(db, change.programId);
     // as it is spelt already: two spellings would be two materials
     const known = await row<{ material: string }>(
       db,
@@ -368,8 +370,7 @@ export function setMaterial(asking: Asking, change: { programId: number; materia
 /** Says who knows the cutter's diameter in a program. */
 export function setCutterBy(asking: Asking, change: { programId: number; to: CutterBy }) {
   return once(asking, 'setCutterBy', change, async (db) => {
-    const program = await programById(db, change.programId);
-    if (!program) throw new Refused('There is no such program.');
+    const program = await heldProgram(db, change.programId);
     if (program.cutterBy === change.to) throw new Refused('It is already set that way.');
     await db.query('UPDATE program SET cutter_by = $2 WHERE id = $1', [program.id, change.to]);
     await append(

@@ -8,7 +8,7 @@ import { append } from './ledger.ts';
 import type { Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { callsOf, programText, type Program } from './programs.ts';
+import { callsOf, programText, type Program, heldProgram } from './programs.ts';
 import { work } from './worker.ts';
 
 interface ProofRow {
@@ -119,6 +119,7 @@ export async function proofOf(db: Db, program: Program, machine: Machine): Promi
 /** Says that a program is proven on its machine as it is now, or takes that back. */
 export const proveProgram = (asking: Asking, proving: { programId: number; proven: boolean; said: string }) =>
   once(asking, 'proveProgram', proving, async (db) => {
+    await heldProgram(db, proving.programId);
     const program = await row<{
       number: string;
       revision: number;
@@ -129,7 +130,7 @@ export const proveProgram = (asking: Asking, proving: { programId: number; prove
       db,
       `SELECT g.number, g.revision, m.id AS "machineId", m.name AS machine,
          g.revision = (SELECT max(o.revision) FROM program o WHERE o.machine_id = g.machine_id AND o.number = g.number) AS newest
-       FROM program g JOIN machine m ON m.id = g.machine_id WHERE g.id = $1 FOR NO KEY UPDATE OF g`,
+       FROM program g JOIN machine m ON m.id = g.machine_id WHERE g.id = $1`,
       [proving.programId],
     );
     if (!program) throw new Refused('There is no such program.');
@@ -182,12 +183,7 @@ export const waiveFinding = (asking: Asking, { programId, code, sentence, why, d
   once(asking, 'waiveFinding', { programId, code, sentence, why, days }, async (db) => {
     if (!(days >= 1 && days <= LONGEST_WAIVER))
       throw new Refused(`From 1 to ${LONGEST_WAIVER} days: longer than that, mend it.`);
-    const program = await row<{ number: string; machineId: number }>(
-      db,
-      'SELECT number, machine_id AS "machineId" FROM program WHERE id = $1 FOR NO KEY UPDATE',
-      [programId],
-    );
-    if (!program) throw new Refused('There is no such program.');
+    const program = await heldProgram(db, programId);
     const kept = (await row<{ day: string }>(
       db,
       `INSERT INTO finding_waiver (program_id, code, sentence, why, until, person_id)

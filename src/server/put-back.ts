@@ -9,7 +9,7 @@ import { lastSeen } from './control-differing.ts';
 import { keepTable } from './control-looks.ts';
 import { lastEntry } from './control-roads.ts';
 import type { Db } from './db.ts';
-import { lockMachine, machineById, type Machine } from './machines.ts';
+import { heldMachine, machineById, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { registersOf, writeFound } from './registers.ts';
@@ -96,7 +96,7 @@ export const keepPutBack = (
   given: { machineId: number; text: string; shown: string; entry: number },
 ) =>
   once(asking, 'keepPutBack', given, async (db): Promise<{ moved: number }> => {
-    const machine = await lockedMachine(db, given.machineId);
+    const machine = await heldMachine(db, given.machineId);
     const { values, at } = readKept(machine, given.text);
     const read = readTable(machine, given.shown, null);
     if (read.problems.length > 0)
@@ -135,13 +135,6 @@ export const keepPutBack = (
       });
     return { moved: moving.length };
   });
-
-async function lockedMachine(db: Db, id: number): Promise<Machine> {
-  await lockMachine(db, id);
-  const machine = await machineById(db, id);
-  if (!machine) throw new Refused('There is no such machine.');
-  return machine;
-}
 
 /** The first of these registers that has an entry after one. */
 async function movedSince(

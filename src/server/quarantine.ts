@@ -8,7 +8,7 @@ import {
   type PartOutcome,
 } from '../core/breakage/quarantine.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { assemblyById, setFlag, type Assembly } from './assemblies.ts';
+import { setFlag, type Assembly, heldAssembly } from './assemblies.ts';
 import { cellOf } from './cell.ts';
 import { cellNow } from './clock.ts';
 import { row, rows, type Db } from './db.ts';
@@ -199,13 +199,11 @@ async function goodBefore(db: Db, of: Quarantine, given: PartsAnswered, personId
   return open.length;
 }
 
-/** The open quarantine with its assembly held: who acts at the same time waits. */
+/** The open quarantine with its assembly held, and the machine that it broke in: who acts at the same time waits. */
 async function held(db: Db, assemblyId: number) {
-  await db.query('SELECT 1 FROM quarantine WHERE assembly_id = $1 AND closed_at IS NULL FOR NO KEY UPDATE', [
-    assemblyId,
-  ]);
+  const broke = await openQuarantine(db, assemblyId);
+  const assembly = await heldAssembly(db, assemblyId, [broke?.machineId ?? null]);
   const of = await openQuarantine(db, assemblyId);
-  const assembly = await assemblyById(db, assemblyId);
   if (!of || !assembly) throw new Refused('This tool is not in quarantine any more.');
   return { of, assembly };
 }

@@ -14,7 +14,7 @@ import type { Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { machineById, type Machine } from './machines.ts';
+import { type Machine, heldMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 
@@ -88,10 +88,10 @@ export async function rackOf(db: Db, machine: Machine) {
   };
 }
 
-/** The machine behind a rack page; only a linear rack has forks to be captured. */
+/** The machine behind a rack page, held; only a linear rack has forks to be captured. */
 async function rackMachine(db: Db, id: number): Promise<Machine> {
-  const machine = await machineById(db, id);
-  if (!machine || !traitsOf({ kind: machine.changerKind }).commissioned)
+  const machine = await heldMachine(db, id);
+  if (!traitsOf({ kind: machine.changerKind }).commissioned)
     throw new Refused('This machine has no linear rack.');
   return machine;
 }

@@ -6,7 +6,7 @@ import type { Length, LengthUnit } from '../core/units/length.ts';
 import { pool, row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { geometryKinds, machineById, type Machine } from './machines.ts';
+import { geometryKinds, type Machine, heldMachine, lockMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused, type Outcome } from './outcome.ts';
 import { toolRows } from './tool-rows.ts';
@@ -48,13 +48,13 @@ export function measureTool(asking: Asking, measuring: Measuring) {
 }
 
 export async function writeMeasurement(db: Db, personId: number, measuring: Measuring): Promise<void> {
-  const machine = await machineById(db, measuring.machineId);
+  const machine = await heldMachine(db, measuring.machineId);
   const assembly = await row<{ number: string; tool: number }>(
     db,
     `SELECT a.number, s.tool FROM placement s JOIN assembly a ON a.id = s.assembly_id WHERE s.assembly_id = $1 AND s.machine_id = $2`,
     [measuring.assemblyId, measuring.machineId],
   );
-  if (!machine || !assembly) throw new Refused('That assembly is no longer in this machine.');
+  if (!assembly) throw new Refused('That assembly is no longer in this machine.');
   const uses = [assembly.tool, ...((await toolRows(db, machine)).get(assembly.tool) ?? [])];
   if (!uses.includes(measuring.row))
     throw new Refused(`T${assembly.tool} is not used with row ${measuring.row}.`);
@@ -126,6 +126,7 @@ export async function writeFound(db: Db, personId: number, found: Found): Promis
     [found.registerId],
   );
   if (!register) throw new Refused('There is no such register.');
+  await lockMachine(db, register.machineId);
   if (found.why.trim() === '')
     throw new Refused('Say why it differs: an unexplained number is the next mistake.');
   if (found.before === found.after) throw new Refused('The record already holds that.');

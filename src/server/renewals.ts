@@ -75,7 +75,7 @@ export const openRenewals = (db: Db) =>
 
 export function startRenewal(asking: Asking, assemblyId: number) {
   return once(asking, 'startRenewal', { assemblyId }, async (db) => {
-    const assembly = await assemblyById(db, assemblyId);
+    const assembly = await heldAssembly(db, assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
     await db.query('INSERT INTO renewal (assembly_id, started_by) VALUES ($1, $2)', [
       assemblyId,

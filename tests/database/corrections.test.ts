@@ -16,12 +16,12 @@ import type { FirstPart } from '../../src/server/cut-until.ts';
 import { bringRead, lastEntry } from '../../src/server/control-roads.ts';
 import { takeReading } from '../../src/server/readings.ts';
 import { foundAtControl } from '../../src/server/registers.ts';
-import { closePool, pool, row, transaction } from '../../src/server/db.ts';
+import { closePool, pool, row } from '../../src/server/db.ts';
 import { evidenceOf } from '../../src/server/evidence.ts';
 import { machineById, machines } from '../../src/server/machines.ts';
 import { featuresOn } from '../../src/server/programs.ts';
-import { append, disagreements } from '../../src/server/ledger.ts';
-import { as, done, refused, weirside } from '../support/cell.ts';
+import { disagreements } from '../../src/server/ledger.ts';
+import { as, done, entered, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeEach(async () => void (cell = await weirside()));
@@ -78,20 +78,17 @@ async function renewed(tool: number, said: string) {
      JOIN life_counter c ON c.assembly_id = a.id WHERE m.name = 'Egret' AND s.tool = $1`,
     [tool],
   ))!;
-  await transaction((db) =>
-    append(
-      db,
-      entry.life('renewed', {
-        personId: cell.setter.id,
-        assemblyId: there.id,
-        machineId: there.machine,
-        tool,
-        counterId: there.counter,
-        before: there.value,
-        after: there.value,
-        said,
-      }),
-    ),
+  await entered(
+    entry.life('renewed', {
+      personId: cell.setter.id,
+      assemblyId: there.id,
+      machineId: there.machine,
+      tool,
+      counterId: there.counter,
+      before: there.value,
+      after: there.value,
+      said,
+    }),
   );
 }
 /** The row's school: by all readings of its edge unless another is asked for. */

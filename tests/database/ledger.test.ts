@@ -3,11 +3,11 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { entry, STAGES } from '../../src/core/ledger/entry.ts';
 import { closePool, pool, row, rows, transaction } from '../../src/server/db.ts';
-import { append, disagreements, ledgerEntries } from '../../src/server/ledger.ts';
+import { disagreements, ledgerEntries } from '../../src/server/ledger.ts';
 import { placeTool, takeOut } from '../../src/server/places.ts';
 import { ledgerCsv } from '../../src/server/ledger-csv.ts';
 import { parse } from 'csv-parse/sync';
-import { as, done, refused, weirside } from '../support/cell.ts';
+import { as, done, entered, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeAll(async () => void (cell = await weirside()));
@@ -129,18 +129,16 @@ describe('sums', () => {
         async (values) => {
           for (const after of values) {
             const before = value;
-            await transaction((db) =>
-              append(db, {
-                kind: 'register',
-                stage: 'found',
-                personId: cell.lead.id,
-                machineId,
-                registerId: id,
-                before,
-                after,
-                said: 'a change',
-              }),
-            );
+            await entered({
+              kind: 'register',
+              stage: 'found',
+              personId: cell.lead.id,
+              machineId,
+              registerId: id,
+              before,
+              after,
+              said: 'a change',
+            });
             value = after;
           }
           const sums = await row<{ summed: number; kept: number }>(
@@ -165,7 +163,7 @@ describe('sums', () => {
       after: 0,
       said: 'stale',
     } as const;
-    await expect(transaction((db) => append(db, entry))).rejects.toMatchObject({ code: 'TA001' });
+    await expect(entered(entry)).rejects.toMatchObject({ code: 'TA001' });
     expect((await cell.register('Curlew', 60, 'zWear')).value).toBe(value);
   });
   it('before + change = after, or the database refuses', async () => {
@@ -223,17 +221,17 @@ describe('places', () => {
       placeId: place,
       said: 'past the code',
     } as const;
-    await expect(
-      transaction((db) => append(db, { ...entry, assemblyId: loose, tool: 3 })),
-    ).rejects.toMatchObject({ constraint: 'one_tool_number_on_a_machine' });
+    await expect(entered({ ...entry, assemblyId: loose, tool: 3 })).rejects.toMatchObject({
+      constraint: 'one_tool_number_on_a_machine',
+    });
     const placed = await cell.assembly('A-103');
-    await expect(
-      transaction((db) => append(db, { ...entry, assemblyId: placed, tool: 77 })),
-    ).rejects.toMatchObject({ constraint: 'one_assembly_in_one_place' });
+    await expect(entered({ ...entry, assemblyId: placed, tool: 77 })).rejects.toMatchObject({
+      constraint: 'one_assembly_in_one_place',
+    });
     const taken = await cell.place('Avocet', 8);
-    await expect(
-      transaction((db) => append(db, { ...entry, placeId: taken, assemblyId: loose, tool: 77 })),
-    ).rejects.toMatchObject({ constraint: 'one_assembly_in_a_place' });
+    await expect(entered({ ...entry, placeId: taken, assemblyId: loose, tool: 77 })).rejects.toMatchObject({
+      constraint: 'one_assembly_in_a_place',
+    });
   });
   it('two setters put the same assembly into two pockets at once: one wins, the other is told', async () => {
     const loose = await cell.assembly('A-141');

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeRoom } from '../../src/core/changer/make-room.ts';
 import { CHANGERS } from '../../src/core/changer/traits.ts';
-import { closePool, pool, row, transaction, rows } from '../../src/server/db.ts';
-import { append, disagreements } from '../../src/server/ledger.ts';
+import { closePool, pool, row, rows } from '../../src/server/db.ts';
+import { disagreements } from '../../src/server/ledger.ts';
 import { machineById } from '../../src/server/machines.ts';
 import {
   calibrateChanges,
@@ -17,7 +17,7 @@ import {
 } from '../../src/server/magazines.ts';
 import { callPocket } from '../../src/server/pocket-calls.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
-import { as, done, refused, weirside } from '../support/cell.ts';
+import { as, done, entered, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 let avocet: number;
@@ -157,32 +157,28 @@ describe('declared width', () => {
   it('the database holds the same rules underneath', async () => {
     const loose = await cell.assembly('A-141');
     const past = async (pocket: number, tool: number) =>
-      transaction(async (db) =>
-        append(db, {
-          kind: 'placement',
-          stage: 'in',
-          personId: cell.setter.id,
-          machineId: avocet,
-          placeId: await cell.place('Avocet', pocket),
-          assemblyId: loose,
-          tool,
-          said: 'past the code',
-        }),
-      );
+      entered({
+        kind: 'placement',
+        stage: 'in',
+        personId: cell.setter.id,
+        machineId: avocet,
+        placeId: await cell.place('Avocet', pocket),
+        assemblyId: loose,
+        tool,
+        said: 'past the code',
+      });
     await expect(past(2, 50)).rejects.toMatchObject({ code: 'TA006' });
     await expect(past(17, 50)).rejects.toMatchObject({ code: 'TA007' });
     await expect(
-      transaction(async (db) =>
-        append(db, {
-          kind: 'pocket',
-          stage: 'declared',
-          personId: cell.setter.id,
-          machineId: avocet,
-          placeId: await cell.place('Avocet', 4),
-          tool: 51,
-          said: 'past the code',
-        }),
-      ),
+      entered({
+        kind: 'pocket',
+        stage: 'declared',
+        personId: cell.setter.id,
+        machineId: avocet,
+        placeId: await cell.place('Avocet', 4),
+        tool: 51,
+        said: 'past the code',
+      }),
     ).rejects.toMatchObject({ code: 'TA006' });
     await expect(pool().query('UPDATE place SET wide = false, tied_tool = NULL')).rejects.toMatchObject({
       code: '42501',

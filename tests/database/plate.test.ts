@@ -2,8 +2,7 @@ import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { lengthOf } from '../../src/core/units/length.ts';
 import { weighed } from '../../src/core/assembly/weighed.ts';
 import { assembliesOf, looseAssemblies } from '../../src/server/assemblies.ts';
-import { closePool, pool, row, transaction } from '../../src/server/db.ts';
-import { append } from '../../src/server/ledger.ts';
+import { closePool, pool, row } from '../../src/server/db.ts';
 import { makeLoadPlan } from '../../src/server/loads.ts';
 import { changePocket } from '../../src/server/magazines.ts';
 import { machineById } from '../../src/server/machines.ts';
@@ -11,7 +10,7 @@ import { placeTool, takeOut, bearingOf, placesOf } from '../../src/server/places
 import { layoutTask } from '../../src/server/planning.ts';
 import { plateOf, recordCells, recordPlate, type Plate } from '../../src/server/plates.ts';
 import { switchingFor } from '../../src/server/switching.ts';
-import { as, done, refused, weirside } from '../support/cell.ts';
+import { as, done, entered, refused, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
 beforeEach(async () => void (cell = await weirside()));
@@ -127,18 +126,16 @@ describe('cells of a tray by holder size', () => {
       'Pocket 50 takes holders up to 32.0 mm, and this is 36.0 mm across.',
     );
     await expect(
-      transaction(async (db) =>
-        append(db, {
-          kind: 'placement',
-          stage: 'in',
-          personId: cell.setter.id,
-          machineId: (await named('Fulmar')).id,
-          placeId: await cell.place('Fulmar', 50),
-          assemblyId: face,
-          tool: 20,
-          said: 'past the code',
-        }),
-      ),
+      entered({
+        kind: 'placement',
+        stage: 'in',
+        personId: cell.setter.id,
+        machineId: (await named('Fulmar')).id,
+        placeId: await cell.place('Fulmar', 50),
+        assemblyId: face,
+        tool: 20,
+        said: 'past the code',
+      }),
     ).rejects.toMatchObject({ code: 'TA009', message: 'F-620 is larger than the cell of pocket 50' });
     done(await put('Fulmar', 90, 'F-620', 20));
   });

@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Person } from '../../src/core/people/roles.ts';
-import { closePool, pool, row } from '../../src/server/db.ts';
+import { closePool, pool, row, transaction } from '../../src/server/db.ts';
+import { append } from '../../src/server/ledger.ts';
+import { lockMachines } from '../../src/server/machines.ts';
 import { asSuperuser, freshDatabase, type TestDatabase } from './databases.ts';
 
 /** The made-up cell in a database of the test's own, and short ways to name what is in it. */
@@ -59,3 +61,10 @@ export function done<T>(outcome: { ok: true; value: T } | { ok: false; reason: s
   return outcome.value;
 }
 export const refused = (outcome: { ok: boolean; reason?: string }) => (outcome.ok ? null : outcome.reason!);
+
+/** An entry past the code that would write it, by somebody who holds its machine. */
+export const entered = (written: Parameters<typeof append>[1]) =>
+  transaction(async (db) => {
+    await lockMachines(db, [(written as { machineId?: number | null }).machineId ?? null]);
+    return append(db, written);
+  });

@@ -46,8 +46,8 @@ export async function dropDatabases(these?: readonly string[]): Promise<void> {
   });
 }
 
-/** A fresh database: migrated and empty, or with the made-up cell. DATABASE_URL of this process then points to it. */
-export async function freshDatabase(template: 'tin_empty' | 'tin_demo'): Promise<TestDatabase> {
+/** A fresh database: migrated and empty, with the made-up cell, or as another of the test's own. DATABASE_URL of this process then points to it. */
+export async function freshDatabase(template: string): Promise<TestDatabase> {
   const name = `t_${process.pid}_${randomUUID().slice(0, 8)}`;
   await asSuperuser((client) => client.query(`CREATE DATABASE ${name} TEMPLATE ${template} OWNER tin_owner`));
   mine.push(name);
