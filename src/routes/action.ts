@@ -9,6 +9,18 @@ import { machineById, type Machine } from '$server/machines';
 import type { Asking } from '$server/once';
 import type { Outcome } from '$server/outcome';
 
+/** What the page of a form showed of the record that it changes, as it wrote it down in the form. */
+export const shownBefore = z.string().transform((text, context): Record<string, unknown> => {
+  try {
+    const shown: unknown = JSON.parse(text);
+    if (typeof shown === 'object' && shown !== null) return shown as Record<string, unknown>;
+  } catch {
+    // told below
+  }
+  context.addIssue({ code: 'custom', message: 'The form did not arrive complete. Reload the page.' });
+  return z.NEVER;
+});
+
 interface Doing<T> {
   input: T;
   person: Person;

@@ -12,6 +12,7 @@ import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { once, type Asking } from './once.ts';
+import { laidOver } from '../core/words/laid-over.ts';
 import { Refused } from './outcome.ts';
 
 export interface Machine {
@@ -187,13 +188,34 @@ export async function importMachine(db: Db, personId: number, file: MachineFile)
   return id;
 }
 
+export interface DialectEdit {
+  machineId: number;
+  dialect?: Partial<Dialect>;
+  /** What the page showed of it, where it showed all: what was left as it was shown stays as it is now. */
+  shown?: Partial<Dialect>;
+  /** A code that changes nothing, beside those that are known. */
+  harmless?: string;
+}
+
 /** Changes what is named of a machine's dialect; the rest stays, whoever else changes it meanwhile. */
-export function editDialect(asking: Asking, edit: { machineId: number; dialect: Partial<Dialect> }) {
+export function editDialect(asking: Asking, edit: DialectEdit) {
   return once(asking, 'editDialect', edit, async (db) => {
     const machine = await heldMachine(db, edit.machineId);
+    const { harmless } = edit;
+    const known = machine.dialect.harmlessCodes ?? [];
+    if (harmless !== undefined && known.includes(harmless))
+      throw new Refused(`The profile says so already: ${harmless} changes nothing.`);
+    const typed = harmless === undefined ? edit.dialect : { harmlessCodes: [...known, harmless] };
+    const { changed, clashes } = edit.shown
+      ? laidOver(edit.shown, typed ?? {}, machine.dialect)
+      : { changed: typed, clashes: [] };
+    if (clashes.length > 0)
+      throw new Refused(
+        'Somebody else changed the same lines of this profile meanwhile. Look at it again, then change it.',
+      );
     await db.query('UPDATE machine SET dialect = dialect || $2::jsonb WHERE id = $1', [
       machine.id,
-      JSON.stringify(edit.dialect),
+      JSON.stringify(changed),
     ]);
     await append(
       db,
@@ -201,7 +223,7 @@ export function editDialect(asking: Asking, edit: { machineId: number; dialect: 
         personId: asking.personId,
         machineId: edit.machineId,
         said: `The dialect profile of ${machine.name} was changed.`,
-        detail: edit.dialect,
+        detail: changed,
       }),
     );
   });

@@ -3,6 +3,7 @@ import type { Length } from '../core/units/length.ts';
 import { rows } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
+import { laidOver } from '../core/words/laid-over.ts';
 import { type Machine, heldMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -42,11 +43,23 @@ function shown(machine: Machine, name: keyof Plate, value: Plate[keyof Plate]): 
   return name === 'moment' ? `${value} N·m` : String(value);
 }
 
-/** Records what the plate says; the entry names each value that changed, with what it was. */
-export function recordPlate(asking: Asking, recorded: { machineId: number; plate: Plate }) {
+/**
+ * Records what the plate says; the entry names each value that changed, with what it was.
+ *
+ * @param recorded `shown`: what the page showed of it, which somebody else may have changed since
+ */
+export function recordPlate(
+  asking: Asking,
+  recorded: { machineId: number; plate: Partial<Plate>; shown: Partial<Plate> },
+) {
   return once(asking, 'recordPlate', recorded, async (db) => {
     const machine = await heldMachine(db, recorded.machineId);
-    const { plate } = recorded;
+    const { changed: typed, clashes } = laidOver(recorded.shown, recorded.plate, plateOf(machine));
+    if (clashes.length > 0)
+      throw new Refused(
+        `Somebody else recorded it meanwhile: ${clashes.map((name) => `${WORDS[name]} ${shown(machine, name, machine[name])}`).join(', ')}. Look at the plate again.`,
+      );
+    const plate: Plate = { ...plateOf(machine), ...typed };
     if (plate.widest !== null && plate.widestAlone !== null && plate.widestAlone < plate.widest)
       throw new Refused(
         'With its neighbours empty a tool may be wider, never less wide: the two widths are the wrong way round.',

@@ -7,7 +7,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { pool, row, rows, transaction, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { append } from './ledger.ts';
-import { editDialect, machineById } from './machines.ts';
+import { editDialect, machineById, type DialectEdit } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { work } from './worker.ts';
@@ -145,7 +145,7 @@ export async function readOldAnew(db: Db): Promise<number> {
 }
 
 /** Changes how a machine's programs are read: those on record are read anew by it, the newest of each at once. */
-export async function changeDialect(asking: Asking, edit: { machineId: number; dialect: Partial<Dialect> }) {
+export async function changeDialect(asking: Asking, edit: DialectEdit) {
   const edited = await editDialect(asking, edit);
   if (!edited.ok) return edited;
   const newest = await rows<{ id: number }>(
@@ -165,16 +165,8 @@ export async function codeIsHarmless(asking: Asking, said: { programId: number; 
     'SELECT machine_id AS "machineId" FROM program WHERE id = $1',
     [said.programId],
   );
-  const machine = program && (await machineById(pool(), program.machineId));
-  if (!machine) return { ok: false as const, reason: 'There is no such program.' };
-  const { dialect } = machine;
-  const harmless = dialect.harmlessCodes ?? [];
-  if (harmless.includes(said.code))
-    return { ok: false as const, reason: `The profile says so already: ${said.code} changes nothing.` };
-  return changeDialect(asking, {
-    machineId: machine.id,
-    dialect: { harmlessCodes: [...harmless, said.code] },
-  });
+  if (!program) return { ok: false as const, reason: 'There is no such program.' };
+  return changeDialect(asking, { machineId: program.machineId, harmless: said.code });
 }
 
 const knownOf = (db: Db, programId: number) =>

@@ -14,6 +14,7 @@ import type { Length } from '../core/units/length.ts';
 import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
+import { laidOver } from '../core/words/laid-over.ts';
 import { type Machine, heldMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -132,9 +133,17 @@ export function captureFork(asking: Asking, captured: ForkSpot & { machineId: nu
 }
 
 /** Sets opening, slide, clearance, bump and spindle stop of a rack. */
-export function setRack(asking: Asking, setting: RackSetting & { machineId: number }) {
-  return once(asking, 'setRack', setting, async (db) => {
-    const machine = await rackMachine(db, setting.machineId);
+export function setRack(
+  asking: Asking,
+  given: { machineId: number; typed: RackSetting; shown: Partial<RackSetting> },
+) {
+  return once(asking, 'setRack', given, async (db) => {
+    const machine = await rackMachine(db, given.machineId);
+    const now = (await rackOf(db, machine)).setting;
+    const { changed, clashes } = laidOver(given.shown, given.typed, now);
+    if (clashes.length > 0)
+      throw new Refused('Somebody else set the same of this rack meanwhile. Look at it again, then set it.');
+    const setting = { ...now, ...changed };
     if (setting.slideIn !== null && setting.slideIn === setting.slideClear)
       throw new Refused('In the fork and clear of it are the same: jog out until the flange clears.');
     await db.query(
@@ -157,7 +166,7 @@ export function setRack(asking: Asking, setting: RackSetting & { machineId: numb
         personId: asking.personId,
         machineId: machine.id,
         said: `The rack settings of ${machine.name} were changed.`,
-        detail: setting,
+        detail: { machineId: machine.id, ...setting },
       }),
     );
   });

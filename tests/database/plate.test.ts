@@ -5,7 +5,8 @@ import { assembliesOf, looseAssemblies } from '../../src/server/assemblies.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { makeLoadPlan } from '../../src/server/loads.ts';
 import { changePocket } from '../../src/server/magazines.ts';
-import { machineById } from '../../src/server/machines.ts';
+import { editDialect, machineById } from '../../src/server/machines.ts';
+import { codeIsHarmless } from '../../src/server/program-reading.ts';
 import { placeTool, takeOut, bearingOf, placesOf } from '../../src/server/places.ts';
 import { layoutTask } from '../../src/server/planning.ts';
 import { plateOf, recordCells, recordPlate, type Plate } from '../../src/server/plates.ts';
@@ -20,7 +21,11 @@ const mm = (value: number) => lengthOf(value, 'mm');
 const named = async (name: string) => (await machineById(pool(), await cell.machine(name)))!;
 const record = async (name: string, change: Partial<Plate>) => {
   const machine = await named(name);
-  return recordPlate(as(cell.lead), { machineId: machine.id, plate: { ...plateOf(machine), ...change } });
+  return recordPlate(as(cell.lead), {
+    machineId: machine.id,
+    plate: { ...plateOf(machine), ...change },
+    shown: plateOf(machine),
+  });
 };
 const put = async (machine: string, pocket: number, assembly: string, tool: number) =>
   placeTool(as(cell.setter), {
@@ -221,5 +226,40 @@ describe('two people at once', () => {
       ),
     );
     expect(answers.filter((answer) => answer.ok)).toHaveLength(1);
+  });
+  it('what one recorded since the other’s page was shown stays; the same figure is refused', async () => {
+    const shown = plateOf(await named('Avocet'));
+    const machineId = await cell.machine('Avocet');
+    const say = (change: Partial<Plate>) =>
+      recordPlate(as(cell.lead), { machineId, plate: { ...shown, ...change }, shown });
+    done(await say({ longest: mm(281) }));
+    done(await say({ heaviest: 6_500 }));
+    expect(plateOf(await named('Avocet'))).toEqual({ ...shown, longest: mm(281), heaviest: 6_500 });
+    expect(refused(await say({ longest: mm(290) }))).toBe(
+      'Somebody else recorded it meanwhile: longest tool 281.000 mm. Look at the plate again.',
+    );
+    expect(refused(await say({ longest: mm(281) }))).toBe('Nothing was changed.');
+  });
+  it('codes that both say are harmless are both known, and the profile that was open meanwhile keeps them', async () => {
+    const programId = await cell.program('O2301');
+    const machineId = await cell.machine('Avocet');
+    const profile = async () => (await named('Avocet')).dialect;
+    const shown = await profile();
+    await Promise.all(
+      ['M71', 'M72'].map(async (code) => done(await codeIsHarmless(as(cell.lead), { programId, code }))),
+    );
+    expect((await profile()).harmlessCodes?.toSorted()).toEqual(
+      [...(shown.harmlessCodes ?? []), 'M71', 'M72'].sort(),
+    );
+    expect(refused(await codeIsHarmless(as(cell.lead), { programId, code: 'M71' }))).toMatch(
+      /says so already/,
+    );
+    done(await editDialect(as(cell.lead), { machineId, shown, dialect: { ...shown, lifeCodes: ['M98'] } }));
+    expect(await profile()).toMatchObject({ lifeCodes: ['M98'] });
+    expect((await profile()).harmlessCodes).toContain('M72');
+    const over = { ...shown, harmlessCodes: ['M73'] };
+    expect(refused(await editDialect(as(cell.lead), { machineId, shown, dialect: over }))).toMatch(
+      /meanwhile/,
+    );
   });
 });

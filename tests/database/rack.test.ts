@@ -4,7 +4,7 @@ import { lengthOf } from '../../src/core/units/length.ts';
 import { closePool, pool } from '../../src/server/db.ts';
 import { machineById } from '../../src/server/machines.ts';
 import { placesOf, takeOut } from '../../src/server/places.ts';
-import { captureFork, confirmRackStep, rackOf, setRack } from '../../src/server/racks.ts';
+import { captureFork, confirmRackStep, rackOf, setRack, type RackSetting } from '../../src/server/racks.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 
 const mm = (value: number) => lengthOf(value, 'mm');
@@ -26,6 +26,8 @@ const capture = (fork: number, over: Partial<Record<'x' | 'y' | 'z', number>> = 
     y: mm(over.y ?? 905),
     z: mm(over.z ?? -61.5),
   });
+const set = async (typed: RackSetting, shown?: RackSetting) =>
+  setRack(as(cell.lead), { machineId: dunlin, typed, shown: shown ?? (await rack()).setting });
 const settings = {
   opening: 'Y+' as const,
   slideIn: mm(905),
@@ -56,12 +58,19 @@ describe('commissioning a rack, step by step (H16)', () => {
   });
   it('the dry run waits for opening, a long spindle stop, every fork, a fork that is off, and an empty table', async () => {
     expect(refused(await confirm('opening'))).toMatch(/which way the forks open/);
-    done(await setRack(as(cell.lead), { machineId: dunlin, ...settings, spindleSeconds: 4 }));
+    done(await set({ ...settings, spindleSeconds: 4 }));
     done(await confirm('opening'));
     done(await confirm('air'));
     expect(refused(await confirm('spindleStop'))).toMatch(/12 s or more/);
-    done(await setRack(as(cell.lead), { machineId: dunlin, ...settings }));
+    done(await set(settings));
     done(await confirm('spindleStop'));
+    // what somebody else set since the page was shown stays, unless it is the same
+    const shown = (await rack()).setting;
+    done(await set({ ...shown, bump: mm(2) }, shown));
+    done(await set({ ...shown, clearance: mm(80) }, shown));
+    expect((await rack()).setting).toEqual({ ...shown, bump: mm(2), clearance: mm(80) });
+    expect(refused(await set({ ...shown, bump: mm(3) }, shown))).toMatch(/meanwhile/);
+    done(await set(settings));
     expect((await rack()).slide).toBe(mm(43.5));
     expect(refused(await confirm('empty'))).toMatch(/Forks 3, 4, 5, 6, 7, 8, 9, 10 have not been captured/);
     for (const fork of [3, 4, 5, 6, 8, 9, 10]) done(await capture(fork));

@@ -67,6 +67,7 @@
   <ActionForm action="?/dialect" class="mt-2 grid gap-2" label="Dialect profile" keep>
     {#snippet children({ busy })}
       <input type="hidden" name="kind" value={dialect.kind} />
+      <input type="hidden" name="shown" value={JSON.stringify(dialect)} />
       {#each text as field (field.name)}
         <label class="grid grid-cols-2 items-center gap-2"
           ><span

@@ -12,7 +12,7 @@ import { shapeOf, type Machine } from '$server/machines';
 import { calibrateChanges } from '$server/magazines';
 import { bearingOf, placesOf } from '$server/places';
 import { plateOf, recordCells, recordPlate } from '$server/plates';
-import { act, actAtMachine, lengthOrNone, whole } from '../../../action';
+import { act, actAtMachine, lengthOrNone, shownBefore, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals }) => {
@@ -37,6 +37,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     ),
     cells: cellRanges(places.filter((place) => place.kind === 'pocket')),
     capacities: traitsOf(shape).order === 'grid' ? capacitiesOf(shape) : [],
+    plate: plateOf(machine),
     mayRecord: may(locals.person!.role, 'editMachines'),
   };
 };
@@ -73,12 +74,13 @@ const plateSchema = ({ unit }: Machine) =>
       travelY: widthOrNone('The travel in Y', unit),
     })
     .partial()
-    .transform(
-      (plate) =>
-        Object.fromEntries(Object.entries(plate).filter(([, value]) => value !== undefined)) as Partial<
-          typeof plate
-        >,
-    );
+    .extend({ shown: shownBefore })
+    .transform(({ shown, ...plate }) => ({
+      shown,
+      plate: Object.fromEntries(Object.entries(plate).filter(([, value]) => value !== undefined)) as Partial<
+        typeof plate
+      >,
+    }));
 
 const list = z.string().transform((text) =>
   text
@@ -120,8 +122,11 @@ const dialectForm = z.record(z.string(), z.string()).transform((form, context) =
       .filter(Boolean),
     unitCodes: { mm: form.codeMm?.trim().toUpperCase(), in: form.codeIn?.trim().toUpperCase() },
   });
-  if (parsed.success) return parsed.data;
-  for (const issue of parsed.error.issues)
+  const shown = shownBefore.safeParse(form.shown);
+  if (parsed.success && shown.success) return { dialect: parsed.data, shown: shown.data };
+  if (!shown.success)
+    context.addIssue({ code: 'custom', message: 'The form did not arrive complete. Reload the page.' });
+  for (const issue of parsed.error?.issues ?? [])
     context.addIssue({ code: 'custom', message: `${issue.path.join('.')}: ${issue.message}.` });
   return z.NEVER;
 });
@@ -134,7 +139,11 @@ const seconds = (name: string) =>
 
 export const actions: Actions = {
   dialect: act(dialectForm, ({ input, asking, event }) =>
-    changeDialect(asking, { machineId: Number(event.params.id), dialect: input }),
+    changeDialect(asking, {
+      machineId: Number(event.params.id),
+      dialect: input.dialect,
+      shown: input.shown,
+    }),
   ),
   times: act(
     z.object({
@@ -154,7 +163,7 @@ export const actions: Actions = {
   ),
 
   record: actAtMachine(plateSchema, ({ input, asking, on }) =>
-    recordPlate(asking, { machineId: on.id, plate: { ...plateOf(on), ...input } }),
+    recordPlate(asking, { machineId: on.id, plate: input.plate, shown: input.shown }),
   ),
   cells: actAtMachine(
     ({ unit }) =>

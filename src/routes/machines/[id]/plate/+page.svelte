@@ -23,6 +23,7 @@
   <ActionForm action="?/record" class="plate grid gap-1" label="The plate" keep>
     {#snippet children({ busy })}
       <h2 class="heading">What the plate says</h2>
+      <input type="hidden" name="shown" value={JSON.stringify(data.plate)} />
       {#if missing > 0}<p class="caution">
           {missing === 1 ? 'One figure is' : `${missing} figures are`} not recorded: nothing is assumed of {missing ===
           1

@@ -5,7 +5,7 @@ import { OPENINGS, RACK_STEPS } from '$core/changer/rack';
 import { may } from '$core/people/roles';
 import { pool } from '$server/db';
 import { captureFork, confirmRackStep, rackOf, setRack } from '$server/racks';
-import { act, actAtMachine, lengthIn, lengthOrNone, whole } from '../../../action';
+import { act, actAtMachine, lengthIn, lengthOrNone, shownBefore, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals }) => {
@@ -33,6 +33,7 @@ export const actions: Actions = {
     ({ unit }) => {
       const length = lengthOrNone(unit).default(null);
       return z.object({
+        shown: shownBefore,
         opening: z.enum(['', ...OPENINGS]).default(''),
         slideIn: length,
         slideClear: length,
@@ -46,7 +47,7 @@ export const actions: Actions = {
           .default(null),
       });
     },
-    ({ input, asking, on }) => setRack(asking, { machineId: on.id, ...input }),
+    ({ input: { shown, ...typed }, asking, on }) => setRack(asking, { machineId: on.id, typed, shown }),
   ),
   confirm: act(z.object({ step: z.enum(RACK_STEPS.map((step) => step.name)) }), ({ input, asking, event }) =>
     confirmRackStep(asking, { machineId: Number(event.params.id), step: input.step }),

@@ -26,6 +26,7 @@
     <ActionForm action="?/set" class="plate mt-5 grid gap-3" label="Settings of the rack" keep>
       {#snippet children({ busy })}
         <h2 class="heading">Slide and clearance</h2>
+        <input type="hidden" name="shown" value={JSON.stringify(rack.setting)} />
         <div class="grid gap-3 sm:grid-cols-2">
           <Field label="Forks open, seen from the front, towards"
             ><select class="select" name="opening" value={rack.setting.opening}
