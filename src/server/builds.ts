@@ -25,7 +25,7 @@ import {
 } from '../core/holding/fits.ts';
 import type { Length } from '../core/units/length.ts';
 import { heldAssembly, setFlag, type Assembly } from './assemblies.ts';
-import { componentById, moveStock, type StockedComponent } from './components.ts';
+import { moveStock, type StockedComponent, lockComponents, heldComponent } from './components.ts';
 import { row, rows, type Db } from './db.ts';
 import { endedWords, keepEdgeEnd, NOBODY_SAID, ranOf, type Ended } from './edge-ends.ts';
 import { insertRecord } from './insert.ts';
@@ -118,12 +118,13 @@ async function stackFrom(
   build: Build,
 ): Promise<{ stack: Stack; parts: Map<PartRole, StockedComponent> }> {
   const parts = new Map<PartRole, StockedComponent>();
+  await lockComponents(
+    db,
+    PART_ROLES.flatMap((role) => build.parts[role] ?? []),
+  );
   for (const role of PART_ROLES) {
     const id = build.parts[role] ?? null;
-    if (id === null) continue;
-    const component = await componentById(db, id);
-    if (!component) throw new Refused('One of the pieces no longer exists.');
-    parts.set(role, component);
+    if (id !== null) parts.set(role, await heldComponent(db, id));
   }
   const [holder, cutter, second] = [parts.get('holder'), parts.get('cutter'), parts.get('second') ?? null];
   if (!holder || !cutter) throw new Refused('An assembly needs a holder and a cutter.');
@@ -261,6 +262,17 @@ export async function recordPieces(
   );
 }
 
+/** The inserts of an assembly, their lines held; one may be merged into another meanwhile, which is held then. */
+async function heldInserts(db: Db, assemblyId: number) {
+  for (let held: readonly number[] = []; ;) {
+    const inserts = insertsOf(await partsOf(db, assemblyId));
+    const ids = inserts.map((insert) => insert.id);
+    if (ids.every((id) => held.includes(id))) return inserts;
+    await lockComponents(db, ids);
+    held = ids;
+  }
+}
+
 /**
  * Turns the inserts of an assembly to their next edge, or to new ones off the shelf where that was the last: in a double holder those
  * of both tools. What was done, in words.
@@ -270,7 +282,7 @@ export async function indexed(
   personId: number,
   { id, number, machineId, tool }: Pick<Assembly, 'id' | 'number' | 'machineId' | 'tool'>,
 ): Promise<{ fresh: boolean; said: string }> {
-  const inserts = insertsOf(await partsOf(db, id));
+  const inserts = await heldInserts(db, id);
   if (inserts.length === 0) throw new Refused('This assembly has no inserts on record.');
   const fresh = inserts.filter(usedUp);
   await issue(

@@ -1,6 +1,6 @@
 import { kindFacts, type Component, type Dimensions } from '../core/component/kinds.ts';
 import type { ComponentRow } from '../core/formats/component-file.ts';
-import { row, rows, type Db } from './db.ts';
+import { nowHeld, row, rows, type Db } from './db.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
 import { entry, type Stage } from '../core/ledger/entry.ts';
@@ -211,6 +211,7 @@ async function insertComponent(
       detail: { component: id },
     }),
   );
+  await lockComponents(db, [id]);
   if (file.stock > 0)
     await moveStock(
       db,
@@ -221,6 +222,27 @@ async function insertComponent(
       'First count.',
     );
   return id;
+}
+
+/**
+ * Holds lines of the catalogue until this transaction ends, in one order for everybody: what is read of their shelves is so when it is
+ * moved. After machines and assemblies.
+ */
+export async function lockComponents(db: Db, ids: readonly number[]): Promise<void> {
+  await db.query('SELECT 1 FROM component WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', [ids]);
+  for (const id of ids) nowHeld(db, `component ${id}`);
+}
+
+/** A line that is held, and was not merged into another. */
+export async function heldComponent(db: Db, id: number): Promise<StockedComponent> {
+  await lockComponents(db, [id]);
+  const component = await componentById(db, id);
+  if (!component) throw new Refused('There is no such component.');
+  if (component.mergedInto !== null) {
+    const into = await componentById(db, component.mergedInto);
+    throw new Refused(`${component.number} was merged into ${into!.number} meanwhile. Look there.`);
+  }
+  return component;
 }
 
 /** Puts an entry for pieces that come or go; refuses to go below nothing. */
@@ -263,8 +285,7 @@ export interface StockMove {
 /** Issues, returns, books in, or counts what is on the shelf. */
 export function stockMoved(asking: Asking, move: StockMove) {
   return once(asking, 'stockMoved', move, async (db) => {
-    const component = await componentById(db, move.componentId);
-    if (!component) throw new Refused('There is no such component.');
+    const component = await heldComponent(db, move.componentId);
     if (component.stock !== move.before)
       throw new Refused(
         `${component.stock} are on the shelf now, not ${move.before}: somebody took or returned some. Look again.`,
@@ -345,8 +366,7 @@ export async function reground(
 /** Pieces that went to the grinder before anybody wrote it down, and are back now. */
 export function regrind(asking: Asking, sent: Regrind) {
   return once(asking, 'regrind', sent, async (db) => {
-    const from = await componentById(db, sent.componentId);
-    if (!from) throw new Refused('There is no such component.');
+    const from = await heldComponent(db, sent.componentId);
     if (from.stock !== sent.before) throw new Refused(`${from.stock} are on the shelf now. Look again.`);
     const back = await reground(db, asking.personId, from, sent);
     await moveStock(db, asking.personId, from, -sent.pieces, 'reground', `Came back as ${back.number}.`);

@@ -154,12 +154,13 @@ async function commit(client: pg.PoolClient): Promise<Error | undefined> {
   return ended;
 }
 
-/** The machines that a transaction holds. */
-const heldBy = new WeakMap<Db, Set<number>>();
-/** Notes that a machine is held until the transaction of this line ends. */
-export const nowHeld = (db: Db, machineId: number): void => void heldBy.get(db)?.add(machineId);
-/** Whether a line is outside of a transaction of ours, or holds a machine. */
-export const holds = (db: Db, machineId: number): boolean => heldBy.get(db)?.has(machineId) ?? true;
+/** What a transaction holds: a machine, or a line of the catalogue with what is on its shelf. */
+type Held = `machine ${number}` | `component ${number}`;
+const heldBy = new WeakMap<Db, Set<Held>>();
+/** Notes that something is held until the transaction of this line ends. */
+export const nowHeld = (db: Db, what: Held): void => void heldBy.get(db)?.add(what);
+/** Whether a line is outside of a transaction of ours, or holds it. */
+export const holds = (db: Db, what: Held): boolean => heldBy.get(db)?.has(what) ?? true;
 
 /** Runs work in one transaction: all of it is kept, or nothing. */
 export async function transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {

@@ -12,8 +12,14 @@ import { lookAlikes } from '../core/definition/look-alikes.ts';
 import { readDefinition, type Definition } from '../core/definition/read-definition.ts';
 import { formatWithUnit } from '../core/units/format-length.ts';
 import type { Length } from '../core/units/length.ts';
-import { componentById, moveStock, stockedComponents, type StockedComponent } from './components.ts';
-import { row, rows, type Db } from './db.ts';
+import {
+  moveStock,
+  stockedComponents,
+  type StockedComponent,
+  lockComponents,
+  heldComponent,
+} from './components.ts';
+import { rows, type Db } from './db.ts';
 import { forEach, gathered } from './gather.ts';
 import { insertRecord } from './insert.ts';
 import { append } from './ledger.ts';
@@ -336,15 +342,16 @@ export async function catalogueLookAlikes(
 /** Merges a look-alike into another line: assemblies and stock go over, and the old number stays findable in the ledger. */
 export function mergeComponents(asking: Asking, merge: { from: number; into: number }) {
   return once(asking, 'mergeComponents', merge, async (db) => {
-    const [from, into] = [await componentById(db, merge.from), await componentById(db, merge.into)];
-    if (!from || !into || from.id === into.id) throw new Refused('Choose two lines of the catalogue.');
+    if (merge.from === merge.into) throw new Refused('Choose two lines of the catalogue.');
+    await lockComponents(db, [merge.from, merge.into]);
+    const [from, into] = [await heldComponent(db, merge.from), await heldComponent(db, merge.into)];
     if (from.kind !== into.kind) throw new Refused('A line is merged only into one of its own kind.');
-    const gone = await row(
-      db,
-      'UPDATE component SET merged_into = $2, minimum = 0 WHERE id = $1 AND merged_into IS NULL RETURNING id',
+    await db.query('UPDATE component SET merged_into = $2, minimum = 0 WHERE id = $1', [from.id, into.id]);
+    // what is still to come comes to the line that is left
+    await db.query(
+      'UPDATE supply_order SET component_id = $2 WHERE component_id = $1 AND closed_at IS NULL',
       [from.id, into.id],
     );
-    if (!gone) throw new Refused(`${from.number} was merged already.`);
     const moved = await db.query('UPDATE assembly_part SET component_id = $2 WHERE component_id = $1', [
       from.id,
       into.id,

@@ -9,17 +9,22 @@ import { insertRecord } from './insert.ts';
 import type { LifeBasis } from '../core/life/count.ts';
 import type { Entry, LedgerKind } from '../core/ledger/entry.ts';
 
-/** What was written of a machine by somebody who did not hold it was worked out from what others may have changed by then: a fault of ours. */
-const unheld = (said: string) => {
-  const fault = new Error(`of a machine that is not held: ${said}`);
+/** What was written by somebody who did not hold what it is about was worked out from what others may have changed by then: a fault of ours. */
+const unheld = (what: string, said: string) => {
+  const fault = new Error(`of a ${what} that is not held: ${said}`);
   if (process.env.TIN_STRICT) throw fault;
-  log.error({ stack: fault.stack }, 'an entry was written of a machine that was not held');
+  log.error({ stack: fault.stack }, 'an entry was written of what was not held');
 };
 
-/** Appends an entry. A register, counter, stock or placement moves by it and by nothing else. Whoever writes of a machine holds it. */
+/**
+ * Appends an entry. A register, counter, stock or placement moves by it and by nothing else. Whoever writes of a machine, or moves what is
+ * on a shelf, holds it first.
+ */
 export function append(db: Db, written: Entry): Promise<number> {
-  const { machineId } = written as { machineId?: number | null };
-  if (typeof machineId === 'number' && !holds(db, machineId)) unheld(written.said);
+  const { machineId, componentId } = written as { machineId?: number | null; componentId?: number | null };
+  if (typeof machineId === 'number' && !holds(db, `machine ${machineId}`)) unheld('machine', written.said);
+  if (typeof componentId === 'number' && !holds(db, `component ${componentId}`))
+    unheld('line of the catalogue', written.said);
   const { before, after, ...said } = written as Entry & { before?: number; after?: number };
   const typed = asked()?.typed;
   const moved =

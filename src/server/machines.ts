@@ -88,7 +88,7 @@ export const machineById = async (db: Db, id: number): Promise<Machine | null> =
  */
 export async function lockMachine(db: Db, id: number): Promise<void> {
   await db.query('SELECT 1 FROM machine WHERE id = $1 FOR NO KEY UPDATE', [id]);
-  nowHeld(db, id);
+  nowHeld(db, `machine ${id}`);
 }
 
 /** Holds several machines, in one order for everybody. */

@@ -1,7 +1,7 @@
 import { toOrder } from '../core/component/order.ts';
 import { entry } from '../core/ledger/entry.ts';
-import { componentById, moveStock, reground, type StockedComponent } from './components.ts';
-import { row, rows, type Db } from './db.ts';
+import { moveStock, reground, lockComponents, heldComponent } from './components.ts';
+import { rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
@@ -56,13 +56,6 @@ export async function linesToOrder(db: Db): Promise<ToOrder[]> {
   return lines.map((line) => ({ ...line, pieces: toOrder(line) })).filter((line) => line.pieces > 0);
 }
 
-async function lockedComponent(db: Db, id: number): Promise<StockedComponent> {
-  await db.query('SELECT 1 FROM component WHERE id = $1 FOR UPDATE', [id]);
-  const component = await componentById(db, id);
-  if (!component) throw new Refused('There is no such component.');
-  return component;
-}
-
 /** Writes down what was ordered, so that nobody orders it again. What somebody else ordered since the page was shown is refused. */
 export const recordOrder = (
   asking: Asking,
@@ -71,7 +64,11 @@ export const recordOrder = (
   once(asking, 'recordOrder', order, async (db) => {
     const lines = [...order.lines].sort((a, b) => a.id - b.id);
     const components = [];
-    for (const { id } of lines) components.push(await lockedComponent(db, id));
+    await lockComponents(
+      db,
+      lines.map(({ id }) => id),
+    );
+    for (const { id } of lines) components.push(await heldComponent(db, id));
     const wanted = new Set((await linesToOrder(db)).map((line) => line.id));
     for (const [nth, { id, pieces }] of lines.entries()) {
       const component = components[nth]!;
@@ -94,14 +91,17 @@ export const recordOrder = (
     }
   });
 
+/** An order that is open, with its line held. */
 async function openOrder(db: Db, id: number, kind: SupplyOrder['kind']): Promise<SupplyOrder> {
-  const found = await row<{ componentId: number }>(
-    db,
-    'SELECT component_id AS "componentId" FROM supply_order WHERE id = $1 AND kind = $2 AND closed_at IS NULL FOR UPDATE',
-    [id, kind],
-  );
-  if (!found) throw new Refused('This order is no longer open. Look again.');
-  return (await openOrders(db, found.componentId)).find((order) => order.id === id)!;
+  const find = async () => (await openOrders(db)).find((order) => order.id === id && order.kind === kind);
+  for (let held: number | null = null; ;) {
+    const order = await find();
+    if (!order) throw new Refused('This order is no longer open. Look again.');
+    if (order.componentId === held) return order;
+    // its line is held before it is looked at again; it may have been merged into another meanwhile
+    await lockComponents(db, [order.componentId]);
+    held = order.componentId;
+  }
 }
 const closeWhen = (db: Db, id: number, came: number, closed: boolean) =>
   db.query('UPDATE supply_order SET came = $2, closed_at = CASE WHEN $3 THEN tin_now() END WHERE id = $1', [
@@ -114,7 +114,7 @@ const closeWhen = (db: Db, id: number, came: number, closed: boolean) =>
 export const orderCame = (asking: Asking, arrival: { orderId: number; pieces: number; rest: boolean }) =>
   once(asking, 'orderCame', arrival, async (db) => {
     const order = await openOrder(db, arrival.orderId, 'buy');
-    const component = await lockedComponent(db, order.componentId);
+    const component = await heldComponent(db, order.componentId);
     const came = order.came + arrival.pieces;
     if (arrival.pieces === 0 && arrival.rest)
       throw new Refused('Say how many came, or that the rest is not coming.');
@@ -146,7 +146,7 @@ export const sendToRegrind = (
   sent: { componentId: number; before: number; pieces: number; place: string },
 ) =>
   once(asking, 'sendToRegrind', sent, async (db) => {
-    const component = await lockedComponent(db, sent.componentId);
+    const component = await heldComponent(db, sent.componentId);
     if (component.stock !== sent.before)
       throw new Refused(`${component.stock} are on the shelf now. Look again.`);
     if (!component.regrinds)
@@ -181,7 +181,7 @@ export interface CameBack {
 export const cameBack = (asking: Asking, back: CameBack) =>
   once(asking, 'cameBack', back, async (db) => {
     const order = await openOrder(db, back.orderId, 'regrind');
-    const component = await lockedComponent(db, order.componentId);
+    const component = await heldComponent(db, order.componentId);
     const all = back.pieces + back.same + back.scrapped;
     const out = order.pieces - order.came;
     if (all === 0) throw new Refused('Say how many came back.');

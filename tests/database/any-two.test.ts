@@ -8,13 +8,14 @@ import { chance } from '../support/chance.ts';
 import { dropDatabases, freshDatabase } from '../support/databases.ts';
 import { momentNow, standsAs } from '../support/same-end.ts';
 import { shownOf, TOOL_ACTS, type Act } from '../support/two-acts.ts';
+import { CRIB_ACTS } from '../support/two-crib-acts.ts';
 import { JOB_ACTS } from '../support/two-job-acts.ts';
 
 afterAll(closePool);
 
-const ACTS = [...TOOL_ACTS, ...JOB_ACTS];
+const ACTS = [...TOOL_ACTS, ...JOB_ACTS, ...CRIB_ACTS];
 const MACHINES = ['Avocet', 'Bittern', 'Curlew', 'Dunlin', 'Egret', 'Fulmar'];
-const PAIRS = Number(process.env.PAIRS ?? 12);
+const PAIRS = Number(process.env.PAIRS ?? 14);
 const BEFORE = Number(process.env.BEFORE ?? 12);
 
 // people are not in step: what they ask of the database comes at any moment of each other's

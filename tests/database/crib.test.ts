@@ -18,7 +18,7 @@ import { lastEntry } from '../../src/server/control-roads.ts';
 import { closePool, pool, transaction } from '../../src/server/db.ts';
 import { append, disagreements, ledgerEntries } from '../../src/server/ledger.ts';
 import { rebase, rebaseTable, toolLengths, transferCard, transferLengths } from '../../src/server/lengths.ts';
-import { machineById } from '../../src/server/machines.ts';
+import { lockMachine, machineById } from '../../src/server/machines.ts';
 import { placesOf, placeTool, takeOut } from '../../src/server/places.ts';
 import { presettingsOf, recordPresetting } from '../../src/server/presettings.ts';
 import { takeReading } from '../../src/server/readings.ts';
@@ -415,6 +415,7 @@ describe('lengths across machines', () => {
     const [own, empty] = [await of(20), await of(10)];
     const write = (registerId: number, value: Length, stage: 'measured' | 'found') =>
       transaction(async (db) => {
+        await lockMachine(db, before.id);
         const held = (await registersOf(db, before.id)).find((each) => each.id === registerId)!;
         await append(
           db,

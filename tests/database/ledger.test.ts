@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { entry, STAGES } from '../../src/core/ledger/entry.ts';
 import { closePool, pool, row, rows, transaction } from '../../src/server/db.ts';
-import { disagreements, ledgerEntries } from '../../src/server/ledger.ts';
+import { append, disagreements, ledgerEntries } from '../../src/server/ledger.ts';
 import { placeTool, takeOut } from '../../src/server/places.ts';
 import { ledgerCsv } from '../../src/server/ledger-csv.ts';
 import { parse } from 'csv-parse/sync';
@@ -106,6 +106,24 @@ describe('kinds and stages', () => {
       pool().query(`INSERT INTO ledger (kind, ${columns}, person_id, said) VALUES (${values}, 1, 'x')`),
     ).rejects.toMatchObject({ code: expect.stringMatching(/^2350[23]|23514|TA00/) as string });
   });
+});
+
+it('an entry of a machine or of a shelf that nobody holds is a fault of ours, and is not written', async () => {
+  const machineId = await cell.machine('Curlew');
+  const [{ id: componentId, stock }] = (await rows<{ id: number; stock: number }>(
+    pool(),
+    'SELECT id, stock FROM component WHERE stock > 0 ORDER BY id LIMIT 1',
+  )) as [{ id: number; stock: number }];
+  const common = { personId: cell.lead.id, said: 'past the code' };
+  await expect(
+    transaction((db) => append(db, { ...common, kind: 'machine', stage: 'plate', machineId })),
+  ).rejects.toThrow('of a machine that is not held');
+  await expect(
+    transaction((db) =>
+      append(db, { ...common, kind: 'stock', stage: 'issued', componentId, before: stock, after: stock - 1 }),
+    ),
+  ).rejects.toThrow('of a line of the catalogue that is not held');
+  expect(await cell.count(`FROM ledger WHERE said = 'Past the code'`)).toBe(0);
 });
 
 describe('sums', () => {

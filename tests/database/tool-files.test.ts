@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs';
 import { stringify } from 'csv-stringify/sync';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { assembliesByNumber, countAssemblies, findAssemblies } from '../../src/server/assemblies.ts';
-import { findComponents } from '../../src/server/components.ts';
 import {
   askedTools,
   catalogueLookAlikes,
@@ -10,7 +9,8 @@ import {
   programsAskingFor,
   writeDefinition,
 } from '../../src/server/definitions.ts';
-import { componentsByNumber } from '../../src/server/components.ts';
+import { componentsByNumber, findComponents, stockMoved } from '../../src/server/components.ts';
+import { orderCame } from '../../src/server/orders.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import {
   askAgainFor,
@@ -294,14 +294,28 @@ it('a look-alike is found and merged: assemblies and stock go over, and both num
   expect(await groups('', ['collet'])).toEqual([]);
   const number = async (name: string) => (await componentsByNumber(pool(), [name]))[0]!;
   const [keep, twin] = [await number('EM-10S'), await number('EM-D10-Z3')];
+  const order = (await row<{ id: number }>(
+    pool(),
+    `INSERT INTO supply_order (component_id, kind, pieces, made_by, place) VALUES ($1, 'buy', 5, $2, 'the dealer') RETURNING id`,
+    [keep.id, cell.crib.id],
+  ))!;
   done(await mergeComponents(as(cell.crib), { from: keep.id, into: twin.id }));
   expect((await number('EM-D10-Z3')).stock).toBe(keep.stock + twin.stock);
   expect((await number('EM-D10-Z3')).used).toBe(keep.used + twin.used);
   expect(await row(pool(), 'SELECT 1 FROM assembly_part WHERE component_id = $1', [keep.id])).toBeNull();
   expect(await groups()).toEqual([]);
   expect(refused(await mergeComponents(as(cell.crib), { from: keep.id, into: twin.id }))).toMatch(
-    /merged already/,
+    /EM-10S was merged into EM-D10-Z3 meanwhile/,
   );
+  // each into the other would leave none of the two
+  expect(refused(await mergeComponents(as(cell.crib), { from: twin.id, into: keep.id }))).toMatch(
+    /EM-10S was merged into EM-D10-Z3 meanwhile/,
+  );
+  // what was on its way comes to the line that is left, and nothing is put on the shelf of the other
+  done(await orderCame(as(cell.crib), { orderId: order.id, pieces: 5, rest: false }));
+  expect((await number('EM-D10-Z3')).stock).toBe(keep.stock + twin.stock + 5);
+  const returned = { componentId: keep.id, before: 0, move: 'returned' as const, pieces: 1, why: '' };
+  expect(refused(await stockMoved(as(cell.crib), returned))).toMatch(/was merged into EM-D10-Z3/);
 });
 
 it('of thousands of look-alikes a page shows some, and says how many there are', async () => {
