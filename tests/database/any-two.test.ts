@@ -15,8 +15,8 @@ afterAll(closePool);
 
 const ACTS = [...TOOL_ACTS, ...JOB_ACTS, ...CRIB_ACTS];
 const MACHINES = ['Avocet', 'Bittern', 'Curlew', 'Dunlin', 'Egret', 'Fulmar'];
-const PAIRS = Number(process.env.PAIRS ?? 14);
-const BEFORE = Number(process.env.BEFORE ?? 12);
+const PAIRS = Number(process.env.PAIRS ?? 8);
+const BEFORE = Number(process.env.BEFORE ?? 8);
 
 // people are not in step: what they ask of the database comes at any moment of each other's
 let apart = false;
