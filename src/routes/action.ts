@@ -9,6 +9,9 @@ import { machineById, type Machine } from '$server/machines';
 import type { Asking } from '$server/once';
 import type { Outcome } from '$server/outcome';
 
+/** What is said of a form that lacks what its page puts into it. */
+export const INCOMPLETE = 'The form did not arrive complete. Reload the page.';
+
 /** What the page of a form showed of the record that it changes, as it wrote it down in the form. */
 export const shownBefore = z.string().transform((text, context): Record<string, unknown> => {
   try {
@@ -17,7 +20,7 @@ export const shownBefore = z.string().transform((text, context): Record<string, 
   } catch {
     // told below
   }
-  context.addIssue({ code: 'custom', message: 'The form did not arrive complete. Reload the page.' });
+  context.addIssue({ code: 'custom', message: INCOMPLETE });
   return z.NEVER;
 });
 
@@ -41,7 +44,7 @@ export function actOn<C, S extends z.ZodType>(
 ) {
   return async (event: RequestEvent) => {
     const fields = await event.request.formData().catch(() => null);
-    if (!fields) return fail(400, { problem: 'The form did not arrive complete. Reload the page.' });
+    if (!fields) return fail(400, { problem: INCOMPLETE });
     const form = Object.fromEntries(fields);
     const stray = Object.entries(form).find(([, value]) => typeof value === 'string' && value.includes('\0'));
     if (stray)
@@ -126,10 +129,7 @@ export const readingIn = (unit: LengthUnit) =>
   });
 
 /** A length as it was shown, which the form brings back: whole nanometres. */
-export const shownLength = z.coerce
-  .number({ error: 'The form did not arrive complete. Reload the page.' })
-  .int('The form did not arrive complete. Reload the page.')
-  .transform(nanometres);
+export const shownLength = z.coerce.number({ error: INCOMPLETE }).int(INCOMPLETE).transform(nanometres);
 export const lengthOrNone = (unit: LengthUnit) =>
   z.union([z.literal('').transform(() => null), lengthIn(unit)]);
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { COLUMNS, type FileKind } from '$core/formats/columns';
 import { pool } from '$server/db';
 import { cellsOf, freeNumber, writeRecord } from '$server/records';
-import { act } from './action';
+import { act, INCOMPLETE } from './action';
 
 const cells = z.record(z.string(), z.string().max(200));
 const shownText = z
@@ -13,7 +13,7 @@ const shownText = z
     try {
       return cells.parse(JSON.parse(text));
     } catch {
-      context.addIssue({ code: 'custom', message: 'The form did not arrive complete. Reload the page.' });
+      context.addIssue({ code: 'custom', message: INCOMPLETE });
       return z.NEVER;
     }
   });

@@ -119,21 +119,7 @@ export async function proofOf(db: Db, program: Program, machine: Machine): Promi
 /** Says that a program is proven on its machine as it is now, or takes that back. */
 export const proveProgram = (asking: Asking, proving: { programId: number; proven: boolean; said: string }) =>
   once(asking, 'proveProgram', proving, async (db) => {
-    await heldProgram(db, proving.programId);
-    const program = await row<{
-      number: string;
-      revision: number;
-      machineId: number;
-      machine: string;
-      newest: boolean;
-    }>(
-      db,
-      `SELECT g.number, g.revision, m.id AS "machineId", m.name AS machine,
-         g.revision = (SELECT max(o.revision) FROM program o WHERE o.machine_id = g.machine_id AND o.number = g.number) AS newest
-       FROM program g JOIN machine m ON m.id = g.machine_id WHERE g.id = $1`,
-      [proving.programId],
-    );
-    if (!program) throw new Refused('There is no such program.');
+    const program = await heldProgram(db, proving.programId);
     if (proving.proven && !program.newest)
       throw new Refused('Another revision has come since: that is the one that will run. Look at it first.');
     await db.query(

@@ -17,7 +17,7 @@ import {
 } from '$server/night';
 import { setRunsOn } from '$server/machine-hours';
 import { programs } from '$server/programs';
-import { actAtMachine, id, whole } from '../../../action';
+import { actAtMachine, id, INCOMPLETE, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals, url }) => {
@@ -50,7 +50,7 @@ export const load: PageServerLoad = async ({ parent, locals, url }) => {
 
 const ids = z
   .string()
-  .regex(/^\d+( \d+)*$/, 'The form did not arrive complete. Reload the page.')
+  .regex(/^\d+( \d+)*$/, INCOMPLETE)
   .transform((text) => text.split(' ').map(Number));
 
 export const actions: Actions = {

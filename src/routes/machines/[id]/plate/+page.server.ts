@@ -12,7 +12,7 @@ import { shapeOf, type Machine } from '$server/machines';
 import { calibrateChanges } from '$server/magazines';
 import { bearingOf, placesOf } from '$server/places';
 import { plateOf, recordCells, recordPlate } from '$server/plates';
-import { act, actAtMachine, lengthOrNone, shownBefore, whole } from '../../../action';
+import { act, actAtMachine, INCOMPLETE, lengthOrNone, shownBefore, whole } from '../../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ parent, locals }) => {
@@ -124,8 +124,7 @@ const dialectForm = z.record(z.string(), z.string()).transform((form, context) =
   });
   const shown = shownBefore.safeParse(form.shown);
   if (parsed.success && shown.success) return { dialect: parsed.data, shown: shown.data };
-  if (!shown.success)
-    context.addIssue({ code: 'custom', message: 'The form did not arrive complete. Reload the page.' });
+  if (!shown.success) context.addIssue({ code: 'custom', message: INCOMPLETE });
   for (const issue of parsed.error?.issues ?? [])
     context.addIssue({ code: 'custom', message: `${issue.path.join('.')}: ${issue.message}.` });
   return z.NEVER;
