@@ -52,10 +52,15 @@
   let problem = $state('');
   /** What may be answered to the problem: the form is sent again with it. */
   let ask = $state.raw<Ask>([]);
+  /** The button that the question came to: whoever answers it meant that one. */
+  let pressed: { name: string; value: string } | null = $state.raw(null);
   const told = $props.id();
   let form: HTMLFormElement | undefined = $state();
   // who the form was made for: somebody else who signs in meanwhile, in another tab, does not sign this act
   const person = $state.snapshot(page.data.person?.id);
+  /** What the page knew when somebody began to type here; null: nothing was typed yet. */
+  let begunAt: number | null = $state(null);
+  const toldTo = $derived(begunAt ?? page.data.told ?? 0);
 
   /** Keeps the form on this device until it can be sent. */
   async function keepForLater(formData: FormData, words: string) {
@@ -79,6 +84,7 @@
       return;
     }
     key = freshKey();
+    begunAt = null;
     onKept?.();
   }
   /** Whether something of this person waits still after it was tried once more: what is typed now goes after it. */
@@ -103,6 +109,7 @@
   function unmark(control: EventTarget | null) {
     // another number is another question
     ask = [];
+    begunAt ??= page.data.told ?? 0;
     if (!(control instanceof HTMLElement) || !control.hasAttribute('aria-invalid')) return;
     control.removeAttribute('aria-invalid');
     control.removeAttribute('aria-describedby');
@@ -133,12 +140,14 @@
   class={classes}
   aria-label={label}
   enctype={multipart ? 'multipart/form-data' : undefined}
-  use:enhance={async ({ cancel, controller, formData, formElement }) => {
+  use:enhance={async ({ cancel, controller, formData, formElement, submitter }) => {
     if (busy || changing) return cancel();
     const retyped = standing(formElement);
     busy = true;
     problem = '';
     ask = [];
+    const button = submitter instanceof HTMLButtonElement && submitter.name !== '' ? submitter : null;
+    if (button?.dataset.answer === undefined) pressed = button && { name: button.name, value: button.value };
     formData.set('key', key);
     const words = person === undefined ? undefined : keptAs?.();
     if (words && (await mustWait())) {
@@ -183,6 +192,7 @@
       const here = navigating.to === null;
       await update({ reset: !keep && !retyped(), invalidateAll: here });
       answered(here && navigating.to === null);
+      begunAt = null;
       void goOn();
       // what others are told comes back as news of its own, and may build the page once more
       for (const wait of [300, 900, 2000]) setTimeout(() => void goOn(), wait);
@@ -192,6 +202,8 @@
 >
   <input type="hidden" name="key" value={key} />
   {#if person !== undefined}<input type="hidden" name="madeFor" value={person} />{/if}
+  <input type="hidden" name="toldTo" value={toldTo} />
+  {#if ask.length > 0 && pressed}<input type="hidden" name={pressed.name} value={pressed.value} />{/if}
   {@render children({ busy: busy || changing })}
   {#if problem}<p id={told} role="alert" class="caution mt-2 font-medium whitespace-pre-line">
       {problem}
@@ -199,7 +211,7 @@
   {#if ask.length > 0}
     <div class="mt-2 flex flex-wrap gap-2">
       {#each ask as { name, value, words } (words)}
-        <button class="btn min-h-14" {name} {value} disabled={busy || changing}>{words}</button>
+        <button class="btn min-h-14" data-answer {name} {value} disabled={busy || changing}>{words}</button>
       {/each}
     </div>
   {/if}

@@ -55,6 +55,8 @@ export function actOn<C, S extends z.ZodType>(
         problem: `This page was opened by somebody else, and ${event.locals.person!.name} is signed in now. Nothing was done; what you typed is still here. Sign in again, or reload the page.`,
       });
     delete form.madeFor;
+    const seen = Number(/^\d{1,15}$/.exec(typeof form.toldTo === 'string' ? form.toldTo : '')?.[0] ?? 0);
+    delete form.toldTo;
     const key = z.uuid().safeParse(form.key);
     if (!key.success) return fail(400, { problem: 'The form came without its key. Reload the page.' });
     const on = await find(event);
@@ -69,7 +71,7 @@ export function actOn<C, S extends z.ZodType>(
     const outcome = await work({
       input: parsed.data,
       person,
-      asking: { key: key.data, personId: person.id },
+      asking: { key: key.data, personId: person.id, seen },
       event,
       on,
     });

@@ -341,10 +341,15 @@ export async function reground(
     ...(flutes === undefined ? {} : { LCF: Math.max(flutes - shorter, 0) }),
   };
   const base = from.number.replace(/-R\d+$/, '');
-  const taken = await rows<{ number: string }>(db, 'SELECT number FROM component WHERE number LIKE $1', [
-    `${base}-R%`,
-  ]);
-  const number = `${base}-R${taken.length + 1}`;
+  // several of one family may come back at once
+  await db.query(`SELECT pg_advisory_xact_lock(hashtext('reground'), hashtext($1))`, [base]);
+  const { last } = (await row<{ last: number }>(
+    db,
+    `SELECT coalesce(max(substr(number, length($1::text) + 3)::integer), 0) AS last FROM component
+     WHERE starts_with(number, $1::text || '-R') AND substr(number, length($1::text) + 3) ~ '^[0-9]{1,8}$'`,
+    [base],
+  ))!;
+  const number = `${base}-R${last + 1}`;
   const id = await insertComponent(
     db,
     personId,

@@ -73,6 +73,17 @@ const CHANGE_WORDS: Record<PocketChange, string> = {
   light: 'is no longer marked heavy',
 };
 
+/** Whether a pocket is so already. */
+const SO_ALREADY: Record<PocketChange, (place: PlaceRow) => boolean> = {
+  undeclared: ({ wide }) => !wide,
+  reserved: ({ reserved }) => reserved,
+  released: ({ reserved }) => !reserved,
+  inService: ({ inService }) => inService,
+  outOfService: ({ inService }) => !inService,
+  heavy: ({ heavy }) => heavy,
+  light: ({ heavy }) => !heavy,
+};
+
 /** A machine of whose spindle somebody is sure. */
 export function sureOf(machine: Machine | null): Machine {
   if (!machine) throw new Refused('There is no such machine.');
@@ -152,8 +163,10 @@ export async function changePocketIn(
   const { machine, places, place } = await placeOf(db, placeId);
   if (place.kind !== 'pocket') throw new Refused('The spindle is not a pocket.');
   const spindle = places.find((each) => each.kind === 'spindle');
-  if (change === 'undeclared' && !place.wide)
-    throw new Refused(`Pocket ${place.number} is not declared wide.`);
+  if (SO_ALREADY[change](place))
+    throw new Refused(
+      `${placeName(place, machine.changerKind)} ${CHANGE_WORDS[change].replace('was taken', 'is')} already: somebody did it meanwhile, or it never was otherwise.`,
+    );
   if (change === 'undeclared' && (place.assembly || spindle?.tool === place.tied))
     throw new Refused(`T${place.tied} is still in the machine: take it out first.`);
   if (change === 'outOfService' && place.assembly)

@@ -289,14 +289,19 @@ const setOrder = async (db: Db, ids: readonly number[]) => {
     await db.query('UPDATE pallet SET ord = $2 WHERE id = $1', [id, i + 1]);
 };
 
-/** Moves a pallet by a place, earlier or later. */
-export const movePallet = (asking: Asking, machine: Machine, given: { id: number; by: -1 | 1 }) =>
+/** Moves a pallet by a place, earlier or later, past the one that the page showed there. */
+export const movePallet = (
+  asking: Asking,
+  machine: Machine,
+  given: { id: number; by: -1 | 1; past: number },
+) =>
   once(asking, 'movePallet', { machineId: machine.id, ...given }, async (db) => {
     const { pallet, all } = await held(db, machine, given.id);
     const ids = all.map(({ id }) => id);
     const at = ids.indexOf(pallet.id);
     const to = at + given.by;
     if (to < 0 || to >= ids.length) throw new Refused('It stands at that end already.');
+    if (ids[to] !== given.past) throw new Refused('The queue changed meanwhile. Look at it again.');
     [ids[at], ids[to]] = [ids[to]!, ids[at]!];
     await setOrder(db, ids);
     await say(
@@ -332,6 +337,12 @@ export const isolatePallet = (asking: Asking, machine: Machine, given: { id: num
     const { pallet } = await held(db, machine, given.id);
     const why = given.why?.trim() ?? null;
     if (why === '') throw new Refused('Say why it is set aside.');
+    if (pallet.isolated === (why !== null))
+      throw new Refused(
+        why === null
+          ? `Pallet ${pallet.number} is in the queue already.`
+          : `Pallet ${pallet.number} was set aside already: ${pallet.why}.`,
+      );
     await db.query('UPDATE pallet SET isolated = $2 WHERE id = $1', [pallet.id, why]);
     await say(
       db,

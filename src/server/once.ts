@@ -1,10 +1,29 @@
 import { transaction, row, rows, type Db } from './db.ts';
-import { attempt, Refused, type Outcome } from './outcome.ts';
+import { log } from './log.ts';
+import { attempt, isWorded, Refused, type Outcome } from './outcome.ts';
 
 /** Who asks for a write, and under which key. */
 export interface Asking {
   key: string;
   personId: number;
+  /** The entry of the ledger up to which the page of the form knew everything; nought or undefined: not known. */
+  seen?: number;
+}
+
+/**
+ * In one transaction. Where it was undone because somebody wrote the same number at that moment, or waited crosswise, it is done anew: it finds
+ * then what the other wrote, and says so. Crosswise waiting is a fault of ours all the same, and tests are to see it.
+ */
+async function atLast<T>(work: (db: Db) => Promise<T>): Promise<T> {
+  try {
+    return await transaction(work);
+  } catch (error) {
+    const { code, constraint } = error as { code?: string; constraint?: string };
+    const again = code === '23505' ? !isWorded(constraint) : code === '40P01' && !process.env.TIN_STRICT;
+    if (!again) throw error;
+    log.warn({ code, constraint }, 'an act was undone by another one at the same moment, and is done anew');
+    return transaction(work);
+  }
 }
 
 /**
@@ -20,7 +39,7 @@ export function once<T>(
 ): Promise<Outcome<T>> {
   const written = JSON.stringify(request);
   return attempt(() =>
-    transaction(async (db) => {
+    atLast(async (db) => {
       const first = await db.query(
         `INSERT INTO once (key, person_id, act, request, answer) VALUES ($1, $2, $3, $4, 'null') ON CONFLICT DO NOTHING
          RETURNING set_config('tin.act', left(key::text, 8), true)`,

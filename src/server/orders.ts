@@ -5,6 +5,7 @@ import { rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { askIfTold } from './told-meanwhile.ts';
 
 export interface SupplyOrder {
   id: number;
@@ -56,10 +57,14 @@ export async function linesToOrder(db: Db): Promise<ToOrder[]> {
   return lines.map((line) => ({ ...line, pieces: toOrder(line) })).filter((line) => line.pieces > 0);
 }
 
-/** Writes down what was ordered, so that nobody orders it again. What somebody else ordered since the page was shown is refused. */
+/**
+ * Writes down what was ordered, so that nobody orders it again. What somebody else ordered since the page was shown is refused.
+ *
+ * @param order `coming`: what the page showed on its way of each line
+ */
 export const recordOrder = (
   asking: Asking,
-  order: { lines: { id: number; pieces: number }[]; place: string },
+  order: { lines: { id: number; pieces: number; coming: number }[]; place: string },
 ) =>
   once(asking, 'recordOrder', order, async (db) => {
     const lines = [...order.lines].sort((a, b) => a.id - b.id);
@@ -69,10 +74,15 @@ export const recordOrder = (
       lines.map(({ id }) => id),
     );
     for (const { id } of lines) components.push(await heldComponent(db, id));
-    const wanted = new Set((await linesToOrder(db)).map((line) => line.id));
-    for (const [nth, { id, pieces }] of lines.entries()) {
+    const wanted = new Map((await linesToOrder(db)).map((line) => [line.id, line]));
+    for (const [nth, { id, pieces, coming }] of lines.entries()) {
       const component = components[nth]!;
-      if (!wanted.has(id))
+      const line = wanted.get(id);
+      if (line && line.coming !== coming)
+        throw new Refused(
+          `${component.number}: ${line.coming} are on their way now, not ${coming}: somebody ordered some meanwhile. Look again; nothing was written down.`,
+        );
+      if (!line)
         throw new Refused(
           `${component.number} is no longer below its minimum: somebody ordered or returned some. Look again; nothing was written down.`,
         );
@@ -91,13 +101,23 @@ export const recordOrder = (
     }
   });
 
-/** An order that is open, with its line held. */
-async function openOrder(db: Db, id: number, kind: SupplyOrder['kind']): Promise<SupplyOrder> {
+/** An order that is open, with its line held; of which as much came as the page showed. */
+async function openOrder(
+  db: Db,
+  { orderId: id, came }: Arrived,
+  kind: SupplyOrder['kind'],
+): Promise<SupplyOrder> {
   const find = async () => (await openOrders(db)).find((order) => order.id === id && order.kind === kind);
   for (let held: number | null = null; ;) {
     const order = await find();
     if (!order) throw new Refused('This order is no longer open. Look again.');
-    if (order.componentId === held) return order;
+    if (order.componentId === held) {
+      if (order.came !== came)
+        throw new Refused(
+          `${order.came} of this order are here already, not ${came}: somebody wrote some down meanwhile. Look again; nothing was recorded.`,
+        );
+      return order;
+    }
     // its line is held before it is looked at again; it may have been merged into another meanwhile
     await lockComponents(db, [order.componentId]);
     held = order.componentId;
@@ -110,11 +130,27 @@ const closeWhen = (db: Db, id: number, came: number, closed: boolean) =>
     closed,
   ]);
 
+interface Arrived {
+  orderId: number;
+  /** What the page showed as here already: two people who unpack one box both write it down. */
+  came: number;
+}
+
 /** Pieces of an order came: they go on the shelf. Fewer than ordered leave it open, unless the rest is not coming. */
-export const orderCame = (asking: Asking, arrival: { orderId: number; pieces: number; rest: boolean }) =>
+export const orderCame = (
+  asking: Asking,
+  arrival: Arrived & { pieces: number; rest: boolean; another?: boolean },
+) =>
   once(asking, 'orderCame', arrival, async (db) => {
-    const order = await openOrder(db, arrival.orderId, 'buy');
+    const order = await openOrder(db, arrival, 'buy');
     const component = await heldComponent(db, order.componentId);
+    await askIfTold(
+      db,
+      asking,
+      ['stock', 'bought', { componentId: component.id }],
+      arrival.another,
+      'Another delivery',
+    );
     const came = order.came + arrival.pieces;
     if (arrival.pieces === 0 && arrival.rest)
       throw new Refused('Say how many came, or that the rest is not coming.');
@@ -165,8 +201,7 @@ export const sendToRegrind = (
     );
   });
 
-export interface CameBack {
-  orderId: number;
+export interface CameBack extends Arrived {
   /** Reground, all to one size. */
   pieces: number;
   /** Came back as they went, and go on the shelf again. */
@@ -180,7 +215,7 @@ export interface CameBack {
 /** Cutters come back from the grinder, all or some: smaller ones as a line of their own, others as they went, some not at all. */
 export const cameBack = (asking: Asking, back: CameBack) =>
   once(asking, 'cameBack', back, async (db) => {
-    const order = await openOrder(db, back.orderId, 'regrind');
+    const order = await openOrder(db, back, 'regrind');
     const component = await heldComponent(db, order.componentId);
     const all = back.pieces + back.same + back.scrapped;
     const out = order.pieces - order.came;

@@ -36,6 +36,9 @@ const REFUSALS: Record<string, string> = {
     'One person cannot sign for both sides: the one who leaves and the one who comes are two people.',
   person_badge_key: 'This badge number is already somebody’s.',
 };
+/** Whether it is known what to say where the database refuses a second of something. */
+export const isWorded = (constraint: string | undefined): boolean =>
+  Object.hasOwn(REFUSALS, constraint ?? '');
 const LEDGER_REFUSALS: Record<string, string> = {
   TA001:
     'This register has moved since the page was loaded. Nothing was changed; look at the new value and decide again.',

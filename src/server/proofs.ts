@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { Change } from '../core/program/changes.ts';
 import type { Proof } from '../core/readiness/proven.ts';
 import { LONGEST_WAIVER, type Waiver } from '../core/readiness/waivers.ts';
@@ -122,15 +123,20 @@ export const proveProgram = (asking: Asking, proving: { programId: number; prove
     const program = await heldProgram(db, proving.programId);
     if (proving.proven && !program.newest)
       throw new Refused('Another revision has come since: that is the one that will run. Look at it first.');
+    const subs = await subsOf(db, proving.programId);
+    const last = await row<{ proven: boolean; subs: Record<string, string>; person: string }>(
+      db,
+      `SELECT f.proven, f.subs, p.name AS person FROM program_proof f JOIN person p ON p.id = f.person_id
+       WHERE f.program_id = $1 ORDER BY f.id DESC LIMIT 1`,
+      [proving.programId],
+    );
+    if (last?.proven === proving.proven && (!proving.proven || isDeepStrictEqual(last.subs, subs)))
+      throw new Refused(
+        `${last.person} said so already: ${program.number} is ${proving.proven ? '' : 'not '}proven. Nothing was written down.`,
+      );
     await db.query(
       'INSERT INTO program_proof (program_id, proven, subs, said, person_id) VALUES ($1, $2, $3, $4, $5)',
-      [
-        proving.programId,
-        proving.proven,
-        JSON.stringify(await subsOf(db, proving.programId)),
-        proving.said,
-        asking.personId,
-      ],
+      [proving.programId, proving.proven, JSON.stringify(subs), proving.said, asking.personId],
     );
     await append(
       db,

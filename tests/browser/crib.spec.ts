@@ -98,6 +98,35 @@ test('what is below its minimum is ordered once, and comes in two parts', async 
   await expect(order).toHaveCount(0);
 });
 
+test('what somebody else put on the shelf as bought meanwhile is asked about; the answer keeps what was meant', async ({
+  as,
+  browser,
+  server,
+}) => {
+  const page = await as('crib');
+  await page.goto('/crib/order');
+  await ready(page);
+  const rows = page.getByRole('row').filter({ has: page.getByRole('checkbox') });
+  for (const box of (await rows.getByRole('checkbox').all()).slice(1)) await box.uncheck();
+  const number = await rows.first().getByRole('rowheader').innerText();
+  await page.getByRole('button', { name: 'Mark the ticked lines' }).click();
+  const order = page.getByRole('listitem').filter({ hasText: number });
+  await order.getByLabel('Pieces that came').fill('1');
+  const other = await as('lead', await (await browser.newContext({ baseURL: server.url })).newPage());
+  await other.goto('/crib/order');
+  await ready(other);
+  await other.getByRole('link', { name: number }).click();
+  const move = other.getByRole('form', { name: 'Move stock' });
+  await move.getByLabel('Pieces', { exact: true }).fill('1');
+  await move.getByRole('button', { name: 'Bought' }).click();
+  await expect(move.getByLabel('Pieces', { exact: true })).toHaveValue('1');
+  await order.getByRole('button', { name: 'came, and no more will' }).click();
+  await expect(order.getByRole('alert')).toContainText('bought');
+  await order.getByRole('button', { name: 'Another delivery' }).click();
+  // nothing is waited for any more
+  await expect(order).toHaveCount(0);
+});
+
 test('cutters go to the grinder and come back smaller, as a line of their own', async ({ as }) => {
   const page = await as('crib');
   await page.goto('/crib?words=EM-10R02');

@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { PINS } from '../support/server.ts';
 import { atLeaf, expect, ready, test } from './cell.ts';
 
@@ -198,4 +199,35 @@ test('a cycle that was broken off takes what was cut off the tools, makes no par
   await page.getByLabel('What was wrong with the count').fill('it was finished after all');
   await page.getByRole('button', { name: 'Take it back' }).click();
   await expect(page.getByText(/The last count: a cycle broken off/)).toBeHidden();
+});
+
+test('two people who write one broken cycle down: the second is asked whether it is another one', async ({
+  as,
+  browser,
+  server,
+}) => {
+  const began = async (page: Page, why: string) => {
+    await page.goto('/machines/1/now');
+    await ready(page);
+    await page.getByText('A cycle was broken off').click();
+    const form = page.getByRole('form', { name: 'A cycle was broken off' });
+    await form.getByRole('combobox').selectOption('T2');
+    await form.getByLabel('Why it was broken off').fill(why);
+    return form;
+  };
+  const other = await as('setter', await (await browser.newContext({ baseURL: server.url })).newPage());
+  const [first, second] = [
+    await began(await as('operator'), 'coolant ran dry'),
+    await began(other, 'no coolant'),
+  ];
+  await first.getByRole('button', { name: 'Count what it cut' }).click();
+  await expect(other.getByText(/The last count: a cycle broken off/)).toBeVisible();
+  await second.getByRole('button', { name: 'Count what it cut' }).click();
+  await expect(second.getByRole('alert')).toContainText(
+    /wrote down meanwhile: "A cycle of .* was broken off at T2/,
+  );
+  await expect(second.getByLabel('Why it was broken off')).toHaveValue('no coolant');
+  await second.getByRole('button', { name: 'Another cycle' }).click();
+  await expect(second.getByRole('alert')).toBeHidden();
+  await expect(second.getByLabel('Why it was broken off')).toHaveValue('');
 });

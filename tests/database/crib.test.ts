@@ -25,6 +25,7 @@ import { takeReading } from '../../src/server/readings.ts';
 import { callsOf, programById } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
 import { foundTyped, registersOf } from '../../src/server/registers.ts';
+import { cellsOf, writeRecord } from '../../src/server/records.ts';
 import { startRenewal } from '../../src/server/renewals.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 import { stepOf } from '../support/egret.ts';
@@ -142,6 +143,42 @@ describe('the shelf', () => {
         }),
       ),
     ).toMatch(/never larger/);
+  });
+});
+
+describe('two numbers that are the same', () => {
+  it('two people build under one number from other pieces: one builds, the other is told that it is taken', async () => {
+    const other = await build({
+      number: 'X-77',
+      parts: { cutter: 'RM-12H7', holder: 'H40-SL12', adapter: null, knob: null },
+    });
+    const outcomes = await Promise.all([
+      buildAssembly(as(cell.lead), { ...(await build({ number: 'X-77' })), override: 'as it was' }, true),
+      buildAssembly(as(cell.lead), { ...other, override: 'as it was' }, true),
+    ]);
+    expect(outcomes.filter(({ ok }) => ok)).toHaveLength(1);
+    expect(outcomes.map(refused).join('')).toMatch(/X-77 already exists/);
+  });
+  it('cutters of one family that come back at once get two numbers, whatever numbers there are', async () => {
+    const from = await item('EM-10R02-R1');
+    const first = await item('EM-10R02');
+    done(
+      await writeRecord(as(cell.crib), {
+        kind: 'components',
+        cells: { ...(await cellsOf(pool(), 'components', 'EM-10R02'))!.cells, number: 'EM-10R02-R7' },
+        shown: null,
+      }),
+    );
+    const back = (of: typeof first, diameter: number) =>
+      regrind(as(cell.crib), {
+        componentId: of.id,
+        before: of.stock,
+        pieces: 1,
+        diameter: mm(diameter),
+        overall: mm(70),
+      });
+    const both = (await Promise.all([back(first, 9.5), back(from, 9.4)])).map(done);
+    expect(both.map(({ number }) => number).sort()).toEqual(['EM-10R02-R8', 'EM-10R02-R9']);
   });
 });
 

@@ -49,6 +49,12 @@ const night = async (later = 0) =>
 const numbers = async () => (await palletsOf(pool(), egret.id)).map(({ number }) => number);
 const byNumber = async (number: number) =>
   (await palletsOf(pool(), egret.id)).find((pallet) => pallet.number === number)!;
+/** A pallet moves ahead of the one before it. */
+const ahead = async (number: number) => {
+  const all = await palletsOf(pool(), egret.id);
+  const at = all.findIndex((pallet) => pallet.number === number);
+  return movePallet(as(cell.lead), egret, { id: all[at]!.id, by: -1, past: all[at - 1]?.id ?? 0 });
+};
 
 describe('a program that is not ready is not left to itself', () => {
   const against = async () => (await night()).notReady;
@@ -154,8 +160,7 @@ describe('what nobody looks at in the night', () => {
   it('another program that begins there cuts a first part that nobody measures; a check that could not tell is named', async () => {
     done(await putPallet(as(cell.lead), egret, { number: 9, programId: await cover(), parts: 2 }));
     expect((await unseen()).begun).toEqual([]);
-    for (let up = 0; up < 3; up += 1)
-      done(await movePallet(as(cell.lead), egret, { id: (await byNumber(9)).id, by: -1 }));
+    for (let up = 0; up < 3; up += 1) done(await ahead(9));
     const late = await tonight();
     const [begun] = late.unseen!.begun;
     expect(begun!.program).toBe('O7010');
@@ -341,12 +346,20 @@ describe('the queue', () => {
     expect(await numbers()).toEqual([3, 1, 5, 2, 6, 4]);
     const [one, four] = [await byNumber(1), await byNumber(4)];
     const both = await Promise.all([
-      movePallet(as(cell.setter), egret, { id: one.id, by: -1 }),
-      movePallet(as(cell.lead), egret, { id: four.id, by: -1 }),
+      movePallet(as(cell.setter), egret, { id: one.id, by: -1, past: (await byNumber(3)).id }),
+      movePallet(as(cell.lead), egret, { id: four.id, by: -1, past: (await byNumber(6)).id }),
     ]);
     both.forEach(done);
     expect(await numbers()).toEqual([1, 3, 5, 2, 4, 6]);
-    expect(refused(await movePallet(as(cell.setter), egret, { id: one.id, by: -1 }))).toMatch(/end already/);
+    expect(refused(await movePallet(as(cell.setter), egret, { id: one.id, by: -1, past: four.id }))).toMatch(
+      /end already/,
+    );
+    // both meant the same step
+    const three = await byNumber(3);
+    const later = { id: three.id, by: 1 as const, past: (await byNumber(5)).id };
+    done(await movePallet(as(cell.setter), egret, later));
+    expect(refused(await movePallet(as(cell.lead), egret, later))).toMatch(/changed meanwhile/);
+    done(await ahead(3));
   });
   it('another order is taken only on the queue that was looked at', async () => {
     const seen = (await palletsOf(pool(), egret.id)).map(({ id }) => id);

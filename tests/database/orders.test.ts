@@ -29,7 +29,10 @@ describe('what is ordered', () => {
   it('lines below their minimum, filled up; once ordered nobody orders them again', async () => {
     const [line] = await linesToOrder(pool());
     expect(line!.pieces).toBe(2 * line!.minimum - line!.stock);
-    const order = { lines: [{ id: line!.id, pieces: line!.pieces }], place: 'the usual' };
+    const order = {
+      lines: [{ id: line!.id, pieces: line!.pieces, coming: line!.coming }],
+      place: 'the usual',
+    };
     const outcomes = await Promise.all([
       recordOrder(as(cell.crib), order),
       recordOrder(as(cell.lead), order),
@@ -37,14 +40,14 @@ describe('what is ordered', () => {
     expect(outcomes.filter((outcome) => outcome.ok)).toHaveLength(1);
     expect((await linesToOrder(pool())).map((each) => each.id)).not.toContain(line!.id);
     const [open] = await openOrders(pool(), line!.id);
-    done(await orderCame(as(cell.crib), { orderId: open!.id, pieces: 1, rest: true }));
+    done(await orderCame(as(cell.crib), { orderId: open!.id, came: 0, pieces: 1, rest: true }));
     expect(await componentById(pool(), line!.id)).toMatchObject({ stock: line!.stock + 1 });
     expect(await openOrders(pool(), line!.id)).toMatchObject([{ came: 1 }]);
-    done(await orderCame(as(cell.crib), { orderId: open!.id, pieces: 0, rest: false }));
+    done(await orderCame(as(cell.crib), { orderId: open!.id, came: 1, pieces: 0, rest: false }));
     expect(await openOrders(pool(), line!.id)).toEqual([]);
-    expect(refused(await orderCame(as(cell.crib), { orderId: open!.id, pieces: 1, rest: true }))).toMatch(
-      /no longer open/,
-    );
+    expect(
+      refused(await orderCame(as(cell.crib), { orderId: open!.id, came: 1, pieces: 1, rest: true })),
+    ).toMatch(/no longer open/);
     // the rest never came: it is to be ordered again
     const again = (await linesToOrder(pool())).find((each) => each.id === line!.id);
     expect(again?.pieces).toBe(line!.stock + 1 < line!.minimum ? line!.pieces - 1 : undefined);
@@ -58,7 +61,8 @@ describe('away for regrinding', () => {
     expect(await item('EM-10R02')).toMatchObject({ stock: before - 3 });
     const [order] = await openOrders(pool(), id);
     expect(order).toMatchObject({ kind: 'regrind', pieces: 3, place: 'the grinder' });
-    const back = (change: object) => cameBack(as(cell.crib), { orderId: order!.id, ...none, ...change });
+    const back = (change: object) =>
+      cameBack(as(cell.crib), { orderId: order!.id, came: 0, ...none, ...change });
     expect(refused(await back({}))).toMatch(/how many/);
     expect(refused(await back({ same: 4 }))).toMatch(/3 are away/);
     expect(refused(await back({ pieces: 1, diameter: mm(10.5), overall: mm(70) }))).toMatch(/never larger/);
@@ -71,7 +75,8 @@ describe('away for regrinding', () => {
       regroundFrom: id,
     });
     expect(await openOrders(pool(), id)).toMatchObject([{ came: 2 }]);
-    done(await back({ same: 1 }));
+    expect(refused(await back({ same: 1 }))).toMatch(/2 of this order are here already/);
+    done(await back({ same: 1, came: 2 }));
     expect(await openOrders(pool(), id)).toEqual([]);
     expect(await item('EM-10R02')).toMatchObject({ stock: before - 2 });
   });

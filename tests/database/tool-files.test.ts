@@ -312,7 +312,7 @@ it('a look-alike is found and merged: assemblies and stock go over, and both num
     /EM-10S was merged into EM-D10-Z3 meanwhile/,
   );
   // what was on its way comes to the line that is left, and nothing is put on the shelf of the other
-  done(await orderCame(as(cell.crib), { orderId: order.id, pieces: 5, rest: false }));
+  done(await orderCame(as(cell.crib), { orderId: order.id, came: 0, pieces: 5, rest: false }));
   expect((await number('EM-D10-Z3')).stock).toBe(keep.stock + twin.stock + 5);
   const returned = { componentId: keep.id, before: 0, move: 'returned' as const, pieces: 1, why: '' };
   expect(refused(await stockMoved(as(cell.crib), returned))).toMatch(/was merged into EM-D10-Z3/);

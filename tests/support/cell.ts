@@ -53,7 +53,17 @@ async function number(sql: string, ...values: unknown[]): Promise<number> {
   return (await row<{ n: number }>(pool(), sql, values))!.n;
 }
 
-export const as = (person: Person, key: string = randomUUID()) => ({ key, personId: person.id });
+export const as = (person: Person, key: string = randomUUID()) => ({ key, personId: person.id, ...signing });
+/** Who acts instead of whoever is named, and what their page knew; empty: nobody. */
+let signing: { personId?: number; seen?: number } = {};
+export async function signedBy<T>(somebody: { personId: number; seen: number }, act: () => Promise<T>) {
+  signing = somebody;
+  try {
+    return await act();
+  } finally {
+    signing = {};
+  }
+}
 
 /** The value of an act that must succeed. */
 export function done<T>(outcome: { ok: true; value: T } | { ok: false; reason: string }): T {

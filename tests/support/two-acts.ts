@@ -212,8 +212,14 @@ const limit: Maker = async (shown) => {
       };
 };
 const index: Maker = async (shown) => {
-  const loose = shown.pick((await looseOf(shown)).slice(0, 3));
-  const id = shown.happens(0.5) ? loose?.id : aTool(shown)?.assemblyId;
+  const loose = shown.pick(
+    await rows<{ id: number }>(
+      pool(),
+      `SELECT a.id FROM assembly a JOIN assembly_part p ON p.assembly_id = a.id AND p.role = 'insert'
+       WHERE NOT EXISTS (SELECT FROM placement s WHERE s.assembly_id = a.id) ORDER BY a.id LIMIT 2`,
+    ),
+  );
+  const id = shown.happens(0.8) ? loose?.id : aTool(shown)?.assemblyId;
   return id === undefined
     ? null
     : { what: `index the inserts of assembly ${id}`, run: () => indexInserts(as(shown.cell.setter), id) };
@@ -289,7 +295,7 @@ const group: Maker = async (shown) => {
           group: {
             number: one.number,
             purpose: `${one.purpose} again`,
-            rules: one.rules,
+            ...one.rules,
             initialise: one.initialise,
             members: (dice ? one.members.slice(0, -1) : one.members).map(
               ({ tool, role, lengthRows, radiusRows }) => ({ tool, role, lengthRows, radiusRows }),

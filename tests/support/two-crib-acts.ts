@@ -100,7 +100,7 @@ const order: Maker = async (shown) => {
     what: `${lines.length} lines are ordered`,
     run: () =>
       recordOrder(as(shown.cell.crib), {
-        lines: lines.map(({ id }) => ({ id, pieces: 3 })),
+        lines: lines.map(({ id, coming }) => ({ id, pieces: 3, coming })),
         place: 'the dealer',
       }),
   };

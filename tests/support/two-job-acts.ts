@@ -201,11 +201,10 @@ const job: Maker = async (shown) => {
         }),
     };
   const move =
-    subject.state === 'running' ? shown.pick(['pause', 'stop'] as const)! : dice === 5 ? 'start' : 'remove';
+    subject.state === 'running' ? shown.pick(['pause', 'finish'] as const)! : dice === 5 ? 'start' : 'remove';
   return {
     what: `job ${subject.id}: ${move}`,
-    run: () =>
-      moveJob(as(shown.cell.lead), { jobId: subject.id, move: move as never, why: 'so it was said' }),
+    run: () => moveJob(as(shown.cell.lead), { jobId: subject.id, move, why: 'so it was said' }),
   };
 };
 const scrap: Maker = async (shown) => {
@@ -337,9 +336,10 @@ const pallet: Maker = async (shown) => {
   const dice = shown.pick([0, 1, 2, 3])!;
   if (dice === 0) {
     const by = shown.happens(0.5) ? 1 : -1;
+    const past = pallets[pallets.indexOf(one) + by]?.id ?? 0;
     return {
       what: `pallet ${one.number} moves by ${by}`,
-      run: async () => movePallet(as(shown.cell.setter), await machineNow(shown), { id: one.id, by }),
+      run: async () => movePallet(as(shown.cell.setter), await machineNow(shown), { id: one.id, by, past }),
     };
   }
   if (dice === 1)
@@ -374,13 +374,15 @@ const stock: Maker = async (shown) => {
     return order.kind === 'buy'
       ? {
           what: `order ${order.id} came`,
-          run: () => orderCame(as(shown.cell.crib), { orderId: order.id, pieces: 1, rest: true }),
+          run: () =>
+            orderCame(as(shown.cell.crib), { orderId: order.id, came: order.came, pieces: 1, rest: true }),
         }
       : {
           what: `order ${order.id} came back ground`,
           run: () =>
             cameBack(as(shown.cell.crib), {
               orderId: order.id,
+              came: order.came,
               pieces: 1,
               same: 1,
               scrapped: 0,

@@ -49,6 +49,7 @@
         <ActionForm action="?/back" class="grid gap-2" label="Back from regrinding">
           {#snippet children({ busy })}
             <input type="hidden" name="order" value={order.id} />
+            <input type="hidden" name="came" value={order.came} />
             <div class="grid grid-cols-3 gap-2">
               {#each BACK as [name, words], i (name)}<label class="grid gap-1"
                   ><span class="small-words">{words}</span><input

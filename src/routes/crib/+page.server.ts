@@ -104,6 +104,7 @@ export const actions: Actions = {
   back: act(
     z.object({
       order: id,
+      came: whole('What came back before', 0, 10_000_000),
       pieces: whole('Reground', 0, 1000),
       same: whole('As they went', 0, 1000),
       scrapped: whole('Scrapped', 0, 1000),

@@ -3,7 +3,7 @@ import { may } from '$core/people/roles';
 import { fillTo } from '$core/component/order';
 import { pool } from '$server/db';
 import { linesToOrder, openOrders, orderCame, recordOrder } from '$server/orders';
-import { act, id, whole } from '../../action';
+import { act, id, ticked, whole } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
@@ -26,7 +26,7 @@ export const actions: Actions = {
       const lines = Object.entries(input).flatMap(([name, value]) => {
         const found = /^pieces (\d{1,9})$/.exec(name);
         if (!found || input[`take ${found[1]}`] === undefined) return [];
-        return [{ id: Number(found[1]), pieces: Number(value) }];
+        return [{ id: Number(found[1]), pieces: Number(value), coming: Number(input[`coming ${found[1]}`]) }];
       });
       if (lines.length === 0) return Promise.resolve({ ok: false, reason: 'Tick what was ordered.' });
       const odd = lines.find(
@@ -41,8 +41,14 @@ export const actions: Actions = {
     },
   ),
   came: act(
-    z.object({ order: id, pieces, rest: z.enum(['comes', 'never']).default('comes') }),
-    ({ input, asking }) =>
-      orderCame(asking, { orderId: input.order, pieces: input.pieces, rest: input.rest === 'comes' }),
+    z.object({
+      order: id,
+      came: whole('What came before', 0, 10_000_000),
+      pieces,
+      rest: z.enum(['comes', 'never']).default('comes'),
+      another: ticked,
+    }),
+    ({ input: { order, rest, ...arrival }, asking }) =>
+      orderCame(asking, { orderId: order, rest: rest === 'comes', ...arrival }),
   ),
 };

@@ -68,7 +68,9 @@
                     inputmode="numeric"
                     defaultValue={line.pieces}
                     aria-label="Pieces of {line.number}"
-                  />{:else}<b>{line.pieces}</b>{/if}</td
+                  /><input type="hidden" name="coming {line.id}" value={line.coming} />{:else}<b
+                    >{line.pieces}</b
+                  >{/if}</td
               ></tr
             >
           {/each}
@@ -116,6 +118,7 @@
             >
               {#snippet children({ busy })}
                 <input type="hidden" name="order" value={order.id} />
+                <input type="hidden" name="came" value={order.came} />
                 <input
                   class="input w-20"
                   name="pieces"
