@@ -56,7 +56,9 @@ export function actOn<C, S extends z.ZodType>(
       });
     delete form.madeFor;
     const seen = Number(/^\d{1,15}$/.exec(typeof form.toldTo === 'string' ? form.toldTo : '')?.[0] ?? 0);
+    const meant = form.meant !== undefined;
     delete form.toldTo;
+    delete form.meant;
     const key = z.uuid().safeParse(form.key);
     if (!key.success) return fail(400, { problem: 'The form came without its key. Reload the page.' });
     const on = await find(event);
@@ -71,7 +73,7 @@ export function actOn<C, S extends z.ZodType>(
     const outcome = await work({
       input: parsed.data,
       person,
-      asking: { key: key.data, personId: person.id, seen },
+      asking: { key: key.data, personId: person.id, seen, meant },
       event,
       on,
     });

@@ -34,7 +34,7 @@ import { entry } from '../core/ledger/entry.ts';
 import { machineById } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { askIfTold } from './told-meanwhile.ts';
+import { askIfDoubled } from './told-meanwhile.ts';
 
 export interface Part extends StockedComponent {
   role: PartRole;
@@ -350,15 +350,9 @@ async function freshEdge(db: Db, personId: number, assembly: Assembly, ended: En
  * step of a renewal: what cuts with a new edge is measured again and its wear zeroed.
  *
  * @param ended how the old edge ended, where somebody said it
- * @param another it was asked, and they were turned once more than somebody else wrote down
  */
-export function indexInserts(
-  asking: Asking,
-  assemblyId: number,
-  ended: Ended = NOBODY_SAID,
-  another = false,
-) {
-  return once(asking, 'indexInserts', { assemblyId, ended, another }, async (db) => {
+export function indexInserts(asking: Asking, assemblyId: number, ended: Ended = NOBODY_SAID) {
+  return once(asking, 'indexInserts', { assemblyId, ended }, async (db) => {
     const assembly = await heldAssembly(db, assemblyId);
     if (!assembly) throw new Refused('There is no such assembly.');
     if (assembly.machineId !== null)
@@ -369,7 +363,7 @@ export function indexInserts(
       assemblyId,
     ]);
     if (renewing) throw new Refused(`A renewal of ${assembly.number} is under way: index its inserts there.`);
-    await askIfTold(db, asking, ['assembly', 'indexed', { assemblyId }], another, 'Turned once more');
+    await askIfDoubled(db, asking, ['assembly', 'indexed', { assemblyId }], 'Turned once more');
     await freshEdge(db, asking.personId, assembly, ended);
     const { fresh } = await indexed(db, asking.personId, assembly);
     return { fresh };

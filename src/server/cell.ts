@@ -4,6 +4,7 @@ import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 export interface Cell {
   name: string;
@@ -56,6 +57,7 @@ const changed = (db: Db, personId: number, said: string, why = '') =>
 export function nameCell(asking: Asking, named: { name: string; timeZone: string }) {
   return once(asking, 'nameCell', named, async (db) => {
     const cell = await cellOf(db);
+    await askBeforeTakingOver(db, asking, ['cell', 'changed', {}]);
     if (!Intl.supportedValuesOf('timeZone').includes(named.timeZone) && named.timeZone !== 'UTC')
       throw new Refused(
         `"${named.timeZone}" is not a time zone: choose one of the list, such as Europe/Paris.`,
@@ -97,6 +99,7 @@ async function refuseOverlap(db: Db, from: string): Promise<void> {
 export function setShift(asking: Asking, hours: ShiftHours, now: Date) {
   return once(asking, 'setShift', hours, async (db) => {
     await lockCalendar(db);
+    await askBeforeTakingOver(db, asking, ['cell', 'changed', {}]);
     const cell = await cellOf(db);
     if (hours.from < tomorrow(cell, now))
       throw new Refused(
@@ -130,6 +133,7 @@ export function setShift(asking: Asking, hours: ShiftHours, now: Date) {
 export function endShift(asking: Asking, ending: { name: string; last: string }, now: Date) {
   return once(asking, 'endShift', ending, async (db) => {
     await lockCalendar(db);
+    await askBeforeTakingOver(db, asking, ['cell', 'changed', {}]);
     const cell = await cellOf(db);
     const old = cell.patterns.find((each) => each.name === ending.name && each.until === null);
     if (!old) throw new Refused(`There is no ${ending.name} shift.`);
@@ -153,6 +157,7 @@ export function setException(
     await lockCalendar(db);
     const cell = await cellOf(db);
     const { date, name, runs, why } = exception;
+    await askBeforeTakingOver(db, asking, ['cell', 'changed', {}]);
     if (date < tomorrow(cell, now))
       throw new Refused('Only days to come can be changed: the leaf of a day that has begun stays.');
     if (!cell.patterns.some((each) => each.name === name)) throw new Refused(`There is no ${name} shift.`);

@@ -6,6 +6,7 @@ import { heldMachine, lockMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { registersOf } from './registers.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 /** Layouts of tables that were kept for a machine. */
 export const mappingsOf = (db: Db, machineId: number) =>
@@ -42,6 +43,7 @@ export const keepMapping = (asking: Asking, kept: Kept) =>
     const strange = kept.mapping.columns.find((each) => each?.what === 'register' && !own.has(each.kind));
     const refusal = strange ? `${machine.name} has no such register.` : mappingRefusal(kept.mapping);
     if (refusal !== null) throw new Refused(refusal);
+    await askBeforeTakingOver(db, asking, ['machine', 'tableMapped', { machineId: machine.id }]);
     const { values, problems } = readMapped(kept.sample, kept.mapping);
     if (problems.length > 0)
       throw new Refused(`The sample cannot be read so.\n${problems.slice(0, 6).join('\n')}`);

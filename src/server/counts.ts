@@ -16,7 +16,7 @@ import { lifeInWords } from './lives.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { movedSince, owesNothingSince, standingIn, takenSinceCount } from './stood-then.ts';
-import { askIfTold } from './told-meanwhile.ts';
+import { askIfDoubled } from './told-meanwhile.ts';
 import { placeThen, typedAt } from './told-then.ts';
 import { countOnPallets, cutOn } from './pallet-counts.ts';
 import { callsOf } from './programs.ts';
@@ -187,8 +187,6 @@ export interface BrokenOff {
   /** T at which the cycle stopped; what it should have cut in that call counts whole, since nobody can tell how much of it was cut. */
   tool: number;
   why: string;
-  /** It was asked, and is another one than somebody else wrote down. */
-  another?: boolean;
 }
 
 /** Counts a cycle that was broken off: no part, and of each tool what it had cut by then. */
@@ -197,7 +195,7 @@ export const cycleBrokenOff = (asking: Asking, broken: BrokenOff) =>
     const job = await lockJob(db, broken.jobId);
     if (job.state !== 'running') throw new Refused('This job is not running.');
     if (broken.why.trim() === '') throw new Refused('Say why it was broken off.');
-    await askIfTold(db, asking, ['parts', 'broken off', { jobId: job.id }], broken.another, 'Another cycle');
+    await askIfDoubled(db, asking, ['parts', 'broken off', { jobId: job.id }], 'Another cycle');
     const calls = await callsOf(db, job.programId);
     const stop = calls.find(({ tool }) => tool === broken.tool);
     if (!stop) throw new Refused(`${job.number} does not call T${broken.tool}.`);

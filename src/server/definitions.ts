@@ -30,6 +30,7 @@ import { Refused } from './outcome.ts';
 import { groupsOf, meantBy } from './groups.ts';
 import { callsOf, programById, programs, type Program, heldProgram } from './programs.ts';
 import { wordsOf } from './words.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 export interface AskedTool {
   tool: number;
@@ -248,6 +249,11 @@ export interface WrittenDefinition extends Definition {
 export function writeDefinition(asking: Asking, written: WrittenDefinition) {
   return once(asking, 'writeDefinition', written, async (db) => {
     const program = await heldProgram(db, written.programId);
+    await askBeforeTakingOver(db, asking, [
+      'program',
+      'defined',
+      { programId: program.id, tool: written.tool },
+    ]);
     await insertRecord(
       db,
       'definition',

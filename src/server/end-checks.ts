@@ -121,6 +121,14 @@ export function tickEndCheck(asking: Asking, looked: Looked, now: Date) {
 export const addEndCheck = (asking: Asking, line: { machineId: number | null; text: string }) =>
   once(asking, 'addEndCheck', line, async (db) => {
     await lockMachines(db, [line.machineId]);
+    // two who add the same wait for one another
+    await db.query(`SELECT pg_advisory_xact_lock(hashtext('end checks'))`);
+    const same = await row(
+      db,
+      'SELECT 1 FROM end_check WHERE active AND lower(text) = lower($1) AND machine_id IS NOT DISTINCT FROM $2',
+      [line.text, line.machineId],
+    );
+    if (same) throw new Refused('This line is on the list already.');
     await db.query(
       'INSERT INTO end_check (machine_id, text, place) SELECT $1, $2, coalesce(max(place), 0) + 1 FROM end_check',
       [line.machineId, line.text],

@@ -3,6 +3,7 @@ import { heldAssembly, setFlag } from './assemblies.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { quarantine } from './quarantine.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 export interface Flagging {
   assemblyId: number;
@@ -24,6 +25,9 @@ export function flagAssembly(asking: Asking, flagging: Flagging) {
     if (assembly.flag === 'expired' && flagging.flag !== 'broken')
       throw new Refused('An expired flag is cleared by a renewal, not by hand.');
     if (flagging.why.trim() === '') throw new Refused('Say why: the next shift will ask.');
+    // what is broken is said at once, whoever locked it meanwhile
+    if (flagging.flag !== 'broken')
+      await askBeforeTakingOver(db, asking, ['assembly', 'flag', { assemblyId: assembly.id }]);
     if (flagging.flag === 'broken')
       await quarantine(db, asking.personId, assembly, {
         verdict: 'broken',

@@ -7,6 +7,7 @@ import { row, rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 export interface Gauge {
   id: number;
@@ -48,6 +49,7 @@ export const writeGauge = (asking: Asking, written: WrittenGauge, unit: LengthUn
     if (written.uncertainty !== null && written.uncertainty < written.resolution / 4)
       throw new Refused('No gauge is four times as sure as the step it shows. Check the uncertainty.');
     await db.query(`SELECT pg_advisory_xact_lock(hashtext('gauges'))`);
+    await askBeforeTakingOver(db, asking, ['cell', 'changed', {}]);
     const known = await gaugeNamed(db, written.name);
     if (known)
       await db.query('UPDATE gauge SET resolution = $2, uncertainty = $3, due = $4 WHERE id = $1', [

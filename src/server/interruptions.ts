@@ -7,7 +7,7 @@ import { once, type Asking } from './once.ts';
 import { type Outcome } from './outcome.ts';
 import { restartOf } from './program-reading.ts';
 import { heldProgram } from './programs.ts';
-import { askIfTold } from './told-meanwhile.ts';
+import { askIfDoubled } from './told-meanwhile.ts';
 
 export interface Interrupting {
   programId: number;
@@ -16,8 +16,6 @@ export interface Interrupting {
   why: string;
   /** The part that was in the machine is not known to be good. */
   doubt: boolean;
-  /** It was asked, and is another one than somebody else wrote down. */
-  another?: boolean;
 }
 
 /** Notes where a program stopped: the tool that was in, what it had cut by then, why, and whether its part is in doubt. */
@@ -29,11 +27,10 @@ export async function logInterruption(asking: Asking, given: Interrupting): Prom
   const cut = stand.soFar!;
   return once(asking, 'logInterruption', given, async (db) => {
     const program = await heldProgram(db, given.programId);
-    await askIfTold(
+    await askIfDoubled(
       db,
       asking,
       ['program', 'interrupted', { programId: program.id }],
-      given.another,
       'It stopped once more',
     );
     const running = await runningJob(db, program.machineId);

@@ -13,7 +13,7 @@ import { heldProgram, programById } from './programs.ts';
 import { readinessOf } from './readiness.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { askIfTold } from './told-meanwhile.ts';
+import { askIfDoubled } from './told-meanwhile.ts';
 
 export interface Job {
   id: number;
@@ -85,15 +85,13 @@ export interface NewJob {
   programId: number;
   quantity: number;
   cycleMilliseconds: number;
-  /** It was asked, and is another one than somebody else put on the list. */
-  another?: boolean;
 }
 
 /** Puts a job at the end of a machine's list. The cycle time is from part to part of the whole cycle. */
 export const addJob = (asking: Asking, fresh: NewJob) =>
   once(asking, 'addJob', fresh, async (db) => {
     const program = await heldProgram(db, fresh.programId);
-    await askIfTold(db, asking, ['program', 'job', { programId: program.id }], fresh.another, 'Another job');
+    await askIfDoubled(db, asking, ['program', 'job', { programId: program.id }], 'Another job');
     return insertJob(db, asking.personId, fresh);
   });
 
@@ -207,14 +205,14 @@ export async function setJobState(db: Db, personId: number, { jobId, move, why =
 /** Somebody changed what the job's parts stand on while it runs: a work offset, jaws, a fixture. What was measured before says nothing of the parts to come. */
 export const setUpAgain = (
   asking: Asking,
-  told: { jobId: number; why: string; first?: FirstPart; until?: number | null; another?: boolean },
+  told: { jobId: number; why: string; first?: FirstPart; until?: number | null },
 ) =>
   once(asking, 'setUpAgain', told, async (db) => {
     const { jobId, why, first = 'next', until } = told;
     const job = await lockJob(db, jobId);
     if (job.state !== 'running')
       throw new Refused('This job is not running: it is set up anew when it is taken up.');
-    await askIfTold(db, asking, ['program', 'set up', { jobId }], told.another, 'Set up once more');
+    await askIfDoubled(db, asking, ['program', 'set up', { jobId }], 'Set up once more');
     const cut = (await cutUntil(db, job.machineId, jobId))!;
     // surely before: the last that was measured; perhaps: the one that is in the machine now
     const between =

@@ -3,6 +3,7 @@ import { row, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { heldMachine } from './machines.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 /** What a change and a failure cost on a machine: minutes, and money in hundredths. */
 export interface LifeCosts {
@@ -24,6 +25,7 @@ export const lifeCostsOf = (db: Db, machineId: number) =>
 export const keepLifeCosts = (asking: Asking, machineId: number, costs: LifeCosts) =>
   once(asking, 'keepLifeCosts', { machineId, ...costs }, async (db) => {
     const machine = await heldMachine(db, machineId);
+    await askBeforeTakingOver(db, asking, ['machine', 'lifeCosts', { machineId }]);
     await db.query(
       `INSERT INTO life_cost (machine_id, change_minutes, hour_cents, failure_cents, person_id) VALUES ($1, $2, $3, $4, $5)
        ON CONFLICT (machine_id) DO UPDATE SET change_minutes = $2, hour_cents = $3, failure_cents = $4, person_id = $5, at = tin_now()`,

@@ -8,6 +8,7 @@ import { append } from './ledger.ts';
 import { WEAR_KINDS } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 export interface LifeLimit {
   assemblyId: number;
@@ -39,6 +40,7 @@ export function setLifeLimit(asking: Asking, limit: LifeLimit) {
     if (!assembly) throw new Refused('There is no such assembly.');
     if (limit.fullLife <= 0) throw new Refused('A life must be above zero.');
     if (limit.why.trim() === '') throw new Refused('Say why: a limit is the shop’s experience.');
+    await askBeforeTakingOver(db, asking, ['assembly', 'changed', { assemblyId: assembly.id }]);
     const old = await row<{
       id: number;
       basis: LifeBasis;
@@ -121,6 +123,7 @@ export const stopCounting = (asking: Asking, given: { assemblyId: number; why: s
     if (!assembly) throw new Refused('There is no such assembly.');
     const why = given.why.trim();
     if (why === '') throw new Refused('Say why: nobody is told any more when it runs out.');
+    await askBeforeTakingOver(db, asking, ['assembly', 'changed', { assemblyId: assembly.id }]);
     const counter = await row<{ fullLife: number; remaining: number; basis: LifeBasis }>(
       db,
       'UPDATE life_counter SET assembly_id = NULL WHERE assembly_id = $1 RETURNING full_life AS "fullLife", value AS remaining, basis',

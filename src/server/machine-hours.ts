@@ -7,6 +7,7 @@ import { append } from './ledger.ts';
 import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { rows, type Db } from './db.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 const HOUR = 3_600_000;
 
@@ -29,6 +30,7 @@ export const runsOnOf = async (db: Db): Promise<ReadonlyMap<number, number>> =>
 export const setRunsOn = (asking: Asking, machine: Machine, given: { hours: number }) =>
   once(asking, 'setRunsOn', { machineId: machine.id, ...given }, async (db) => {
     await lockMachine(db, machine.id);
+    await askBeforeTakingOver(db, asking, ['machine', 'runsOn', { machineId: machine.id }]);
     const { rowCount } = await db.query('UPDATE machine SET runs_on = $2 WHERE id = $1 AND runs_on <> $2', [
       machine.id,
       given.hours,

@@ -25,6 +25,7 @@ import { notReady } from './not-ready.ts';
 import { speakingEdges } from './speaking-edges.ts';
 import { unseenIn } from './unwatched.ts';
 import { work } from './worker.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 export interface PalletRow extends Pallet {
   /** Parts of it that are counted already. */
@@ -414,6 +415,7 @@ export const setNightSchool = (
 ) =>
   once(asking, 'setNightSchool', { machineId: machine.id, ...given }, async (db) => {
     await lockMachine(db, machine.id);
+    await askBeforeTakingOver(db, asking, ['machine', 'nightSchool', { machineId: machine.id }]);
     await db.query('UPDATE machine SET night_school = $2 WHERE id = $1', [machine.id, given.school]);
     await append(
       db,

@@ -8,6 +8,8 @@ export interface Asking {
   personId: number;
   /** The entry of the ledger up to which the page of the form knew everything; nought or undefined: not known. */
   seen?: number;
+  /** It was asked about what somebody else wrote meanwhile, and is meant all the same. */
+  meant?: boolean;
 }
 
 /**

@@ -5,7 +5,7 @@ import { rows, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
-import { askIfTold } from './told-meanwhile.ts';
+import { askIfDoubled } from './told-meanwhile.ts';
 
 export interface SupplyOrder {
   id: number;
@@ -137,20 +137,11 @@ interface Arrived {
 }
 
 /** Pieces of an order came: they go on the shelf. Fewer than ordered leave it open, unless the rest is not coming. */
-export const orderCame = (
-  asking: Asking,
-  arrival: Arrived & { pieces: number; rest: boolean; another?: boolean },
-) =>
+export const orderCame = (asking: Asking, arrival: Arrived & { pieces: number; rest: boolean }) =>
   once(asking, 'orderCame', arrival, async (db) => {
     const order = await openOrder(db, arrival, 'buy');
     const component = await heldComponent(db, order.componentId);
-    await askIfTold(
-      db,
-      asking,
-      ['stock', 'bought', { componentId: component.id }],
-      arrival.another,
-      'Another delivery',
-    );
+    await askIfDoubled(db, asking, ['stock', 'bought', { componentId: component.id }], 'Another delivery');
     const came = order.came + arrival.pieces;
     if (arrival.pieces === 0 && arrival.rest)
       throw new Refused('Say how many came, or that the rest is not coming.');

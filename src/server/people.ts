@@ -2,6 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Person, Role } from '../core/people/roles.ts';
 import { waitLeft, waitWords } from '../core/people/sign-in-wait.ts';
+import { laidOver } from '../core/words/laid-over.ts';
 import { pool, row, rows, transaction, type Db } from './db.ts';
 import { append } from './ledger.ts';
 import { entry } from '../core/ledger/entry.ts';
@@ -279,11 +280,17 @@ export const insertPerson = (db: Db, fresh: Omit<NewPerson, 'pin'>, pinHash: str
 
 export interface PersonChange {
   id: number;
-  /** Empty: none; left out: as it was. */
-  plantNumber?: string | undefined;
+  /** What the page showed, and what was typed over it. */
+  shown: PersonFields;
+  typed: PersonFields;
+  pin: string;
+}
+
+interface PersonFields {
   role: Role;
   active: boolean;
-  pin: string;
+  /** At the plant's sign-in. Empty: none; left out: as it was. */
+  plantNumber?: string | undefined;
 }
 
 /** Changes role, PIN, number at the plant or whether a person may sign in at all. The last active lead stays one. */
@@ -293,6 +300,13 @@ export async function changePerson(asking: Asking, change: PersonChange, keep: s
     applyChange(db, asking, change, pinHash, keep),
   );
 }
+
+/** The fields that a form has. */
+const given = ({ role, active, plantNumber }: PersonFields): Partial<Required<PersonFields>> => ({
+  role,
+  active,
+  ...(plantNumber === undefined ? {} : { plantNumber: plantNumber.trim() }),
+});
 
 async function applyChange(
   db: Db,
@@ -305,17 +319,23 @@ async function applyChange(
     db,
     `SELECT id FROM person WHERE role = 'lead' AND active FOR UPDATE`,
   );
-  const isLastLead = leads.length === 1 && leads[0]!.id === change.id;
-  if (isLastLead && (change.role !== 'lead' || !change.active))
-    throw new Refused('This is the last cell lead: make somebody else a lead first.');
-  const before = await row<{ role: Role; plantNumber: string | null }>(
+  const before = await row<{ name: string; role: Role; active: boolean; plantNumber: string | null }>(
     db,
-    'SELECT role, plant_number AS "plantNumber" FROM person WHERE id = $1 FOR UPDATE',
+    'SELECT name, role, active, plant_number AS "plantNumber" FROM person WHERE id = $1 FOR UPDATE',
     [change.id],
   );
   if (!before) throw new Refused('There is no such person.');
-  const plantNumber =
-    change.plantNumber === undefined ? before.plantNumber : change.plantNumber.trim() || null;
+  const stands = { role: before.role, active: before.active, plantNumber: before.plantNumber ?? '' };
+  const { changed, clashes } = laidOver(given(change.shown), given(change.typed), stands);
+  if (clashes.length > 0)
+    throw new Refused(
+      `Somebody else changed ${before.name} meanwhile: ${stands.active ? stands.role : 'no longer active'}. Look again; nothing was changed.`,
+    );
+  const { role, active } = { ...stands, ...changed };
+  const plantNumber = { ...stands, ...changed }.plantNumber || null;
+  const isLastLead = leads.length === 1 && leads[0]!.id === change.id;
+  if (isLastLead && (role !== 'lead' || !active))
+    throw new Refused('This is the last cell lead: make somebody else a lead first.');
   const other =
     plantNumber === null
       ? null
@@ -327,10 +347,10 @@ async function applyChange(
   const person = (await row<{ name: string; badge: string }>(
     db,
     'UPDATE person SET role = $2, active = $3, pin_hash = coalesce($4, pin_hash), plant_number = $5 WHERE id = $1 RETURNING name, badge',
-    [change.id, change.role, change.active, pinHash, plantNumber],
+    [change.id, role, active, pinHash, plantNumber],
   ))!;
   // what somebody may no longer do, or is somebody else's by now, does not stay open on a tablet
-  if (!change.active || pinHash || change.role !== before.role || plantNumber !== before.plantNumber) {
+  if (!active || pinHash || role !== before.role || plantNumber !== before.plantNumber) {
     // also what the person who changes their own PIN has open elsewhere: somebody may have seen the old one
     await db.query('DELETE FROM session WHERE person_id = $1 AND token_hash IS DISTINCT FROM $2', [
       change.id,
@@ -343,7 +363,7 @@ async function applyChange(
     db,
     entry.people('changed', {
       personId: asking.personId,
-      said: `${person.name} is ${change.active ? change.role : 'no longer active'}${pinHash ? ', with a new PIN' : ''}${plantNumber === before.plantNumber ? '' : plantNumber === null ? ', no longer by the plant’s sign-in' : `, with the plant’s number ${plantNumber}`}.`,
+      said: `${person.name} is ${active ? role : 'no longer active'}${pinHash ? ', with a new PIN' : ''}${plantNumber === before.plantNumber ? '' : plantNumber === null ? ', no longer by the plant’s sign-in' : `, with the plant’s number ${plantNumber}`}.`,
     }),
   );
 }

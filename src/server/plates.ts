@@ -7,6 +7,7 @@ import { laidOver } from '../core/words/laid-over.ts';
 import { type Machine, heldMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 /** What is read off a machine's plate and its control (H4, H5), as the ledger names it. */
 const WORDS = {
@@ -117,6 +118,7 @@ export function recordCells(asking: Asking, recorded: CellsRecorded) {
   return once(asking, 'recordCells', recorded, async (db) => {
     const machine = await heldMachine(db, recorded.machineId);
     const { from, to, cell } = recorded;
+    await askBeforeTakingOver(db, asking, ['machine', 'cells', { machineId: machine.id }]);
     if (from > to || from < 1 || to > machine.places)
       throw new Refused(`Pockets go from 1 to ${machine.places}, the lower one first.`);
     await rows(

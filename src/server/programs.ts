@@ -20,6 +20,7 @@ import { machineById, heldMachine, lockMachine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { keepCalls, readCallersAnew, readWhole } from './program-reading.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 export interface Program {
   id: number;
@@ -345,6 +346,7 @@ export const materials = async (db: Db) =>
 export function setMaterial(asking: Asking, change: { programId: number; material: string }) {
   return once(asking, 'setMaterial', change, async (db) => {
     const program = await heldProgram(db, change.programId);
+    await askBeforeTakingOver(db, asking, ['program', 'material', { programId: program.id }]);
     // as it is spelt already: two spellings would be two materials
     const known = await row<{ material: string }>(
       db,

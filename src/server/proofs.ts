@@ -11,6 +11,7 @@ import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { callsOf, programText, type Program, heldProgram } from './programs.ts';
 import { work } from './worker.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 interface ProofRow {
   programId: number;
@@ -121,6 +122,11 @@ export async function proofOf(db: Db, program: Program, machine: Machine): Promi
 export const proveProgram = (asking: Asking, proving: { programId: number; proven: boolean; said: string }) =>
   once(asking, 'proveProgram', proving, async (db) => {
     const program = await heldProgram(db, proving.programId);
+    await askBeforeTakingOver(db, asking, [
+      'program',
+      proving.proven ? 'unproven' : 'proven',
+      { programId: program.id },
+    ]);
     if (proving.proven && !program.newest)
       throw new Refused('Another revision has come since: that is the one that will run. Look at it first.');
     const subs = await subsOf(db, proving.programId);

@@ -22,6 +22,7 @@ import { lockMachine, type Machine } from './machines.ts';
 import { once, type Asking } from './once.ts';
 import { Refused } from './outcome.ts';
 import { cuttingNow, quarantine } from './quarantine.ts';
+import { askBeforeTakingOver } from './told-meanwhile.ts';
 
 /** The row in which a mill keeps a tool's length, and a lathe how far it stands out. */
 const lengthKind = (machine: Machine) => (machine.kind === 'mill' ? 'lengthGeometry' : 'zGeometry');
@@ -92,6 +93,11 @@ export function decideCheck(asking: Asking, machine: Machine, given: CheckDecide
   return once(asking, 'decideCheck', { machineId: machine.id, ...given }, async (db) => {
     if (given.limits.short <= 0 || given.limits.long <= 0) throw new Refused('A limit is above zero.');
     await lockMachine(db, machine.id);
+    await askBeforeTakingOver(db, asking, [
+      'machine',
+      'toolCheck',
+      { machineId: machine.id, tool: given.tool },
+    ]);
     await db.query(
       `INSERT INTO tool_check_plan (machine_id, tool, moment, method, short_limit, long_limit, person_id) VALUES ($1, $2, $3, $4, $5, $6, $7)
        ON CONFLICT (machine_id, tool) DO UPDATE SET moment = $3, method = $4, short_limit = $5, long_limit = $6, person_id = $7, at = tin_now()`,

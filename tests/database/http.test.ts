@@ -433,7 +433,12 @@ describe('leaving', () => {
     const crib = new Visitor(server.url);
     await crib.enter(...PINS.crib!);
     expect((await crib.get('/machines')).status).toBe(200);
-    await visitor('lead').send('/people?/change', { person: String(cell.crib.id), role: 'crib', pin: '' });
+    await visitor('lead').send('/people?/change', {
+      person: String(cell.crib.id),
+      role: 'crib',
+      pin: '',
+      shown: JSON.stringify({ role: 'crib', active: true }),
+    });
     expect((await crib.get('/machines')).status).toBe(303);
   });
 });

@@ -37,7 +37,12 @@ beforeEach(() => {
 const asked = <R>(sql: string, values: unknown[] = []) =>
   asSuperuser(async (client) => (await client.query(sql, values)).rows as R[], cell.database.name);
 const idOf = async (badge: string) =>
-  (await asked<{ id: number; role: string }>('SELECT id, role FROM person WHERE badge = $1', [badge]))[0]!;
+  (
+    await asked<{ id: number; role: string; active: boolean; plantNumber: string | null }>(
+      'SELECT id, role, active, plant_number AS "plantNumber" FROM person WHERE badge = $1',
+      [badge],
+    )
+  )[0]!;
 
 /** A browser of one's own, which goes step by step. */
 class Walker {
@@ -75,6 +80,7 @@ async function keep(badge: string, plantNumber: string, role?: string) {
       active: 'on',
       pin: '',
       plantNumber,
+      shown: JSON.stringify({ ...person, plantNumber: person.plantNumber ?? '' }),
     }),
   );
 }
@@ -115,7 +121,12 @@ describe('signing in by the plant’s identity provider', () => {
   it('lets nobody in who is no longer active', async () => {
     const { id, role } = await idOf('1006');
     expect((await keep('1006', 'u-1006')).type).toBe('success');
-    await lead.send('/people?/change', { person: String(id), role, pin: '' });
+    await lead.send('/people?/change', {
+      person: String(id),
+      role,
+      pin: '',
+      shown: JSON.stringify({ role, active: true }),
+    });
     plant.who = 'u-1006';
     const walker = new Walker();
     expect((await walker.go(await walker.toAndBack())).headers.get('location')).toBe(

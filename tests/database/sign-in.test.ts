@@ -1,6 +1,15 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import type { Role } from '../../src/core/people/roles.ts';
 import { closePool, pool } from '../../src/server/db.ts';
-import { changePerson, checkPin, knowTablet, openBadge, personOf, signIn } from '../../src/server/people.ts';
+import {
+  changePerson,
+  checkPin,
+  knowTablet,
+  openBadge,
+  people,
+  personOf,
+  signIn,
+} from '../../src/server/people.ts';
 import { as, done, refused, weirside } from '../support/cell.ts';
 import { PINS } from '../support/server.ts';
 
@@ -12,6 +21,8 @@ const from = (address: string, tablet: string | null = null) => ({ address, tabl
 const wrong = (times: number, address: string, badge = '1002') =>
   Promise.all(Array.from({ length: times }, (_, i) => checkPin(badge, String(1000 + i), from(address))));
 const looked = () => cell.count('FROM sign_in_attempt WHERE badge = $1 AND NOT good', '1002');
+
+const still = (role: Role) => ({ shown: { role, active: true }, typed: { role, active: true } });
 
 describe('wrong PINs', () => {
   it('of two hundred tried at once five are looked at, and the right one among them does not get in', async () => {
@@ -46,9 +57,7 @@ describe('wrong PINs', () => {
     done(await openBadge(as(cell.lead), cell.setter.id));
     expect((await signIn('1002', '1470', from('10.0.0.9'))).ok).toBe(true);
     await wrong(8, '10.0.0.9');
-    done(
-      await changePerson(as(cell.lead), { id: cell.setter.id, role: 'setter', active: true, pin: '5151' }),
-    );
+    done(await changePerson(as(cell.lead), { id: cell.setter.id, ...still('setter'), pin: '5151' }));
     expect((await signIn('1002', '5151', from('10.0.0.9'))).ok).toBe(true);
   });
   it('who signs in at the same moment as others, on the same badge or behind the same address, is let in', async () => {
@@ -75,17 +84,31 @@ describe('wrong PINs', () => {
   });
 });
 
+describe('two leads who change one person', () => {
+  const fields = (role: Role, active: boolean) => ({ role, active });
+  it('what one left as it was shown stays as the other changed it; the same changed by both is refused', async () => {
+    const shown = fields('operator', true);
+    const { id } = cell.operator;
+    done(await changePerson(as(cell.lead), { id, shown, typed: fields('operator', false), pin: '' }));
+    // the page of the second still says that he may sign in
+    done(await changePerson(as(cell.lead), { id, shown, typed: fields('operator', true), pin: '6161' }));
+    expect((await people(pool())).find((each) => each.id === id)).toMatchObject({ active: false });
+    done(await changePerson(as(cell.lead), { id, shown, typed: fields('setter', true), pin: '' }));
+    expect(
+      refused(await changePerson(as(cell.lead), { id, shown, typed: fields('inspector', true), pin: '' })),
+    ).toMatch(/Somebody else changed .* no longer active/);
+    expect((await people(pool())).find((each) => each.id === id)).toMatchObject({
+      active: false,
+      role: 'setter',
+    });
+  });
+});
+
 describe('a changed PIN', () => {
   it('ends the person’s other sessions, also when they change it themselves; this one stays', async () => {
     const here = done(await signIn('1001', '2580', from('10.0.0.1')));
     const there = done(await signIn('1001', '2580', from('10.0.0.2')));
-    done(
-      await changePerson(
-        as(cell.lead),
-        { id: cell.lead.id, role: 'lead', active: true, pin: '9090' },
-        here.token,
-      ),
-    );
+    done(await changePerson(as(cell.lead), { id: cell.lead.id, ...still('lead'), pin: '9090' }, here.token));
     expect(await personOf(here.token)).not.toBeNull();
     expect(await personOf(there.token)).toBeNull();
     expect(await pool().query('SELECT 1')).toBeTruthy();

@@ -18,6 +18,13 @@
     onDone: () => void;
   }
   let { person, plant, onDone }: Props = $props();
+  const shown = $derived(
+    JSON.stringify({
+      role: person?.role,
+      active: person?.active,
+      ...(plant === null ? {} : { plantNumber: person?.plantNumber ?? '' }),
+    }),
+  );
 </script>
 
 <h2 class="text-xl">{person ? person.name : 'Somebody new'}</h2>
@@ -30,6 +37,7 @@
   {#snippet children({ busy })}
     {#if person}
       <input type="hidden" name="person" value={person.id} />
+      <input type="hidden" name="shown" value={shown} />
     {:else}
       <Field label="Name"
         ><input class="input" name="name" maxlength="80" required autocomplete="off" /></Field

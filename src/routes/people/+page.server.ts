@@ -4,7 +4,7 @@ import { pool } from '$server/db';
 import { addPerson, changePerson, openBadge, people } from '$server/people';
 import { plantSettings } from '$server/plant-sign-in';
 import { SESSION_COOKIE } from '../../hooks.server';
-import { act, id, words } from '../action';
+import { act, id, INCOMPLETE, shownBefore, words } from '../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async () => ({
@@ -32,16 +32,18 @@ export const actions: Actions = {
       active: z.string().optional(),
       pin: z.union([z.literal(''), pin]),
       plantNumber: z.string().trim().max(200).optional(),
+      shown: shownBefore.pipe(
+        z.object({ role, active: z.boolean(), plantNumber: z.string().optional() }, { error: INCOMPLETE }),
+      ),
     }),
     ({ input, asking, event }) =>
       changePerson(
         asking,
         {
           id: input.person,
-          role: input.role,
-          active: input.active === 'on',
+          shown: input.shown,
+          typed: { role: input.role, active: input.active === 'on', plantNumber: input.plantNumber },
           pin: input.pin,
-          plantNumber: input.plantNumber,
         },
         event.cookies.get(SESSION_COOKIE) ?? null,
       ),

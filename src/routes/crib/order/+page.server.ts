@@ -3,7 +3,7 @@ import { may } from '$core/people/roles';
 import { fillTo } from '$core/component/order';
 import { pool } from '$server/db';
 import { linesToOrder, openOrders, orderCame, recordOrder } from '$server/orders';
-import { act, id, ticked, whole } from '../../action';
+import { act, id, whole } from '../../action';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
@@ -46,7 +46,6 @@ export const actions: Actions = {
       came: whole('What came before', 0, 10_000_000),
       pieces,
       rest: z.enum(['comes', 'never']).default('comes'),
-      another: ticked,
     }),
     ({ input: { order, rest, ...arrival }, asking }) =>
       orderCame(asking, { orderId: order, rest: rest === 'comes', ...arrival }),

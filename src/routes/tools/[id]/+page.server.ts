@@ -228,8 +228,8 @@ export const actions: Actions = {
   uncount: act(z.object({ why: words('Why', 300) }), ({ input, asking, event }) =>
     stopCounting(asking, { assemblyId: Number(event.params.id), why: input.why }),
   ),
-  index: act(z.object({ ...edgeEnd, another: ticked }).transform(withEnd), ({ input, asking, event }) =>
-    indexInserts(asking, Number(event.params.id), input.ended, input.another),
+  index: act(z.object(edgeEnd).transform(withEnd), ({ input, asking, event }) =>
+    indexInserts(asking, Number(event.params.id), input.ended),
   ),
   renew: act(z.object({}), ({ asking, event }) => startRenewal(asking, Number(event.params.id))),
   dropRenewal: act(z.object({ why: words('Why it is dropped', 200) }), ({ input, asking, event }) =>

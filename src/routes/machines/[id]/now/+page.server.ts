@@ -206,12 +206,11 @@ export const actions: Actions = {
         doubted: input.sure !== input.parts,
       }),
   ),
-  job: act(z.object({ program: id, quantity, cycle, another: ticked }), ({ input, asking }) =>
+  job: act(z.object({ program: id, quantity, cycle }), ({ input, asking }) =>
     addJob(asking, {
       programId: input.program,
       quantity: input.quantity,
       cycleMilliseconds: input.cycle,
-      another: input.another,
     }),
   ),
   move: act(
@@ -223,14 +222,13 @@ export const actions: Actions = {
     ({ input, asking }) => moveJob(asking, { jobId: input.job, move: input.move, why: input.why }),
   ),
   setUp: act(
-    z.object({ ...firstFields, job: id, why: words('What was changed', 200), another: ticked }),
+    z.object({ ...firstFields, job: id, why: words('What was changed', 200) }),
     ({ input, asking }) =>
       setUpAgain(asking, {
         jobId: input.job,
         why: input.why,
         first: firstPart(input),
         until: input.until,
-        another: input.another,
       }),
   ),
   ahead: act(z.object({ job: id, of: id }), ({ input, asking }) =>
@@ -275,7 +273,6 @@ export const actions: Actions = {
       before: z.coerce.number().int().min(0),
       tool: whole('T', 1, 99_999_999),
       why: words('Why it was broken off', 200),
-      another: ticked,
     }),
     ({ input: { job, ...rest }, asking }) => cycleBrokenOff(asking, { jobId: job, ...rest }),
   ),

@@ -39,7 +39,6 @@ export const actions: Actions = {
       line: z.coerce.number().int().min(1),
       why: words('Why it stopped', 200),
       doubt: ticked,
-      another: ticked,
     }),
     ({ input, asking, event }) => logInterruption(asking, { programId: Number(event.params.id), ...input }),
   ),
