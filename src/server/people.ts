@@ -1,4 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
+import { isDeepStrictEqual } from 'node:util';
 import { hash, verify } from '@node-rs/argon2';
 import type { Person, Role } from '../core/people/roles.ts';
 import { waitLeft, waitWords } from '../core/people/sign-in-wait.ts';
@@ -315,13 +316,12 @@ async function applyChange(
   pinHash: string | null,
   keep: string | null,
 ) {
-  const leads = await rows<{ id: number }>(
-    db,
-    `SELECT id FROM person WHERE role = 'lead' AND active FOR UPDATE`,
-  );
+  // one after the other: whether somebody is the last lead is asked of all. No row is held against entries, which name their person
+  await db.query(`SELECT pg_advisory_xact_lock(hashtext('people'))`);
+  const leads = await rows<{ id: number }>(db, `SELECT id FROM person WHERE role = 'lead' AND active`);
   const before = await row<{ name: string; role: Role; active: boolean; plantNumber: string | null }>(
     db,
-    'SELECT name, role, active, plant_number AS "plantNumber" FROM person WHERE id = $1 FOR UPDATE',
+    'SELECT name, role, active, plant_number AS "plantNumber" FROM person WHERE id = $1 FOR NO KEY UPDATE',
     [change.id],
   );
   if (!before) throw new Refused('There is no such person.');
@@ -331,8 +331,11 @@ async function applyChange(
     throw new Refused(
       `Somebody else changed ${before.name} meanwhile: ${stands.active ? stands.role : 'no longer active'}. Look again; nothing was changed.`,
     );
-  const { role, active } = { ...stands, ...changed };
-  const plantNumber = { ...stands, ...changed }.plantNumber || null;
+  const as = { ...stands, ...changed };
+  if (pinHash === null && isDeepStrictEqual(as, stands))
+    throw new Refused(`${before.name} is that already. Nothing was changed.`);
+  const { role, active } = as;
+  const plantNumber = as.plantNumber || null;
   const isLastLead = leads.length === 1 && leads[0]!.id === change.id;
   if (isLastLead && (role !== 'lead' || !active))
     throw new Refused('This is the last cell lead: make somebody else a lead first.');

@@ -182,6 +182,15 @@ export const waiveFinding = (asking: Asking, { programId, code, sentence, why, d
     if (!(days >= 1 && days <= LONGEST_WAIVER))
       throw new Refused(`From 1 to ${LONGEST_WAIVER} days: longer than that, mend it.`);
     const program = await heldProgram(db, programId);
+    const before = await row<{ person: string }>(
+      db,
+      `SELECT p.name AS person FROM finding_waiver w JOIN person p ON p.id = w.person_id
+       WHERE w.program_id = $1 AND w.code = $2 AND w.sentence = $3
+         AND w.until >= (date_trunc('day', tin_now() AT TIME ZONE coalesce((SELECT time_zone FROM cell), 'UTC')) + make_interval(days => $4::integer)) AT TIME ZONE coalesce((SELECT time_zone FROM cell), 'UTC')
+       ORDER BY w.until DESC LIMIT 1`,
+      [programId, code, sentence, days],
+    );
+    if (before) throw new Refused(`${before.person} let it stand as long already. Nothing was written down.`);
     const kept = (await row<{ day: string }>(
       db,
       `INSERT INTO finding_waiver (program_id, code, sentence, why, until, person_id)

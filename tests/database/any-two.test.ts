@@ -10,10 +10,11 @@ import { momentNow, standsAs } from '../support/same-end.ts';
 import { shownOf, TOOL_ACTS, type Act } from '../support/two-acts.ts';
 import { CRIB_ACTS } from '../support/two-crib-acts.ts';
 import { JOB_ACTS } from '../support/two-job-acts.ts';
+import { OFFICE_ACTS } from '../support/two-office-acts.ts';
 
 afterAll(closePool);
 
-const ACTS = [...TOOL_ACTS, ...JOB_ACTS, ...CRIB_ACTS];
+const ACTS = [...TOOL_ACTS, ...JOB_ACTS, ...CRIB_ACTS, ...OFFICE_ACTS];
 const MACHINES = ['Avocet', 'Bittern', 'Curlew', 'Dunlin', 'Egret', 'Fulmar'];
 const PAIRS = Number(process.env.PAIRS ?? 8);
 const BEFORE = Number(process.env.BEFORE ?? 8);

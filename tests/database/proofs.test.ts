@@ -65,7 +65,7 @@ describe('a program that was proven', () => {
     expect(await unproven(id)).toEqual([]);
   });
 
-  it('by two people at once is proven once each, and neither is lost', async () => {
+  it('by two people at once is proven once, and the second is told who said so', async () => {
     const id = await bring(text(900));
     const key = as(cell.setter);
     const said = { programId: id, proven: true, said: 'first part good' };
@@ -74,8 +74,10 @@ describe('a program that was proven', () => {
       proveProgram(key, said),
       prove(id, true, cell.lead),
     ]);
-    expect(both.every(({ ok }) => ok)).toBe(true);
-    expect(await cell.count('FROM program_proof WHERE program_id = $1', id)).toBe(2);
+    expect(both[0]!.ok).toBe(both[1]!.ok);
+    expect(both[2]!.ok).toBe(!both[0]!.ok);
+    expect(both.map(refused).join('')).toMatch(/said so already: \S+ is proven/);
+    expect(await cell.count('FROM program_proof WHERE program_id = $1', id)).toBe(1);
     const machine = (await machineById(pool(), await cell.machine('Avocet')))!;
     expect((await proofOf(pool(), (await programById(pool(), id))!, machine)).state).toBe('proven');
   });
