@@ -44,7 +44,9 @@ export const newestPrograms = (db: Db, machineId: number) =>
 export async function programsAsked(db: Db, machineId: number, search: URLSearchParams): Promise<number[]> {
   const ticked = search.getAll('program').map(Number);
   if (ticked.length > 0 || search.has('ticked'))
-    return ticked.filter((number) => Number.isInteger(number) && number > 0 && number < 2 ** 31).slice(0, 60);
+    return [...new Set(ticked)].filter(
+      (number) => Number.isInteger(number) && number > 0 && number < 2 ** 31,
+    );
   const [programs, jobs] = await Promise.all([newestPrograms(db, machineId), jobsOf(db, machineId)]);
   return programs.filter((each) => jobs.some((job) => job.number === each.number)).map((each) => each.id);
 }

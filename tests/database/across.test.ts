@@ -4,7 +4,7 @@ import { importProgram } from '../../src/server/programs.ts';
 import { closePool, pool, transaction } from '../../src/server/db.ts';
 import { addJob } from '../../src/server/jobs.ts';
 import { machineById } from '../../src/server/machines.ts';
-import { switchingFor } from '../../src/server/switching.ts';
+import { programsAsked, switchingFor } from '../../src/server/switching.ts';
 import { as, done, weirside } from '../support/cell.ts';
 
 let cell: Awaited<ReturnType<typeof weirside>>;
@@ -50,4 +50,10 @@ describe('sisters among the places', () => {
     const firsts = counted.jobs[0]!.tools.filter((tool) => tool < 10_000).sort((a, b) => a - b);
     expect(firsts).toEqual(without.jobs[0]!.tools);
   });
+});
+
+it('every job that is ticked is asked about, once, however many there are', async () => {
+  const ticked = Array.from({ length: 90 }, (_, i) => ['program', String(i + 1)]);
+  const search = new URLSearchParams([...ticked, ['program', '7'], ['program', '-1'], ['program', 'x']]);
+  expect(await programsAsked(pool(), 1, search)).toEqual(ticked.map(([, id]) => Number(id)));
 });
