@@ -25,7 +25,7 @@ import { notReady } from './not-ready.ts';
 import { speakingEdges } from './speaking-edges.ts';
 import { unseenIn } from './unwatched.ts';
 import { work } from './worker.ts';
-import { askBeforeTakingOver } from './told-meanwhile.ts';
+import { askBeforeTakingOver, askIfDoubled } from './told-meanwhile.ts';
 
 export interface PalletRow extends Pallet {
   /** Parts of it that are counted already. */
@@ -290,19 +290,15 @@ const setOrder = async (db: Db, ids: readonly number[]) => {
     await db.query('UPDATE pallet SET ord = $2 WHERE id = $1', [id, i + 1]);
 };
 
-/** Moves a pallet by a place, earlier or later, past the one that the page showed there. */
-export const movePallet = (
-  asking: Asking,
-  machine: Machine,
-  given: { id: number; by: -1 | 1; past: number },
-) =>
+/** Moves a pallet by a place, earlier or later: whoever presses twice moves it by two, of two people the second is asked. */
+export const movePallet = (asking: Asking, machine: Machine, given: { id: number; by: -1 | 1 }) =>
   once(asking, 'movePallet', { machineId: machine.id, ...given }, async (db) => {
     const { pallet, all } = await held(db, machine, given.id);
     const ids = all.map(({ id }) => id);
     const at = ids.indexOf(pallet.id);
     const to = at + given.by;
     if (to < 0 || to >= ids.length) throw new Refused('It stands at that end already.');
-    if (ids[to] !== given.past) throw new Refused('The queue changed meanwhile. Look at it again.');
+    await askIfDoubled(db, asking, ['machine', 'pallet', { machineId: machine.id }], 'Move it all the same');
     [ids[at], ids[to]] = [ids[to]!, ids[at]!];
     await setOrder(db, ids);
     await say(

@@ -4,6 +4,7 @@ import type { ShiftPattern } from '../../src/core/shift/calendar.ts';
 import { cellOf } from '../../src/server/cell.ts';
 import { recordParts } from '../../src/server/counts.ts';
 import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
+import { lastEntry } from '../../src/server/control-roads.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { moveJob, runningJob } from '../../src/server/jobs.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
@@ -53,7 +54,7 @@ const byNumber = async (number: number) =>
 const ahead = async (number: number) => {
   const all = await palletsOf(pool(), egret.id);
   const at = all.findIndex((pallet) => pallet.number === number);
-  return movePallet(as(cell.lead), egret, { id: all[at]!.id, by: -1, past: all[at - 1]?.id ?? 0 });
+  return movePallet(as(cell.lead), egret, { id: all[at]!.id, by: -1 });
 };
 
 describe('a program that is not ready is not left to itself', () => {
@@ -346,19 +347,21 @@ describe('the queue', () => {
     expect(await numbers()).toEqual([3, 1, 5, 2, 6, 4]);
     const [one, four] = [await byNumber(1), await byNumber(4)];
     const both = await Promise.all([
-      movePallet(as(cell.setter), egret, { id: one.id, by: -1, past: (await byNumber(3)).id }),
-      movePallet(as(cell.lead), egret, { id: four.id, by: -1, past: (await byNumber(6)).id }),
+      movePallet(as(cell.setter), egret, { id: one.id, by: -1 }),
+      movePallet(as(cell.lead), egret, { id: four.id, by: -1 }),
     ]);
     both.forEach(done);
     expect(await numbers()).toEqual([1, 3, 5, 2, 4, 6]);
-    expect(refused(await movePallet(as(cell.setter), egret, { id: one.id, by: -1, past: four.id }))).toMatch(
-      /end already/,
-    );
-    // both meant the same step
-    const three = await byNumber(3);
-    const later = { id: three.id, by: 1 as const, past: (await byNumber(5)).id };
+    expect(refused(await movePallet(as(cell.setter), egret, { id: one.id, by: -1 }))).toMatch(/end already/);
+    // both meant the same step; whoever presses twice means two
+    const later = { id: (await byNumber(3)).id, by: 1 as const };
+    const seen = await lastEntry(pool());
     done(await movePallet(as(cell.setter), egret, later));
-    expect(refused(await movePallet(as(cell.lead), egret, later))).toMatch(/changed meanwhile/);
+    expect(refused(await movePallet({ ...as(cell.lead), seen }, egret, later))).toMatch(
+      /wrote down meanwhile/,
+    );
+    done(await movePallet({ ...as(cell.setter), seen }, egret, later));
+    done(await ahead(3));
     done(await ahead(3));
   });
   it('another order is taken only on the queue that was looked at', async () => {

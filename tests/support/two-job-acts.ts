@@ -336,10 +336,9 @@ const pallet: Maker = async (shown) => {
   const dice = shown.pick([0, 1, 2, 3])!;
   if (dice === 0) {
     const by = shown.happens(0.5) ? 1 : -1;
-    const past = pallets[pallets.indexOf(one) + by]?.id ?? 0;
     return {
       what: `pallet ${one.number} moves by ${by}`,
-      run: async () => movePallet(as(shown.cell.setter), await machineNow(shown), { id: one.id, by, past }),
+      run: async () => movePallet(as(shown.cell.setter), await machineNow(shown), { id: one.id, by }),
     };
   }
   if (dice === 1)

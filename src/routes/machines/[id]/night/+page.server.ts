@@ -65,9 +65,8 @@ export const actions: Actions = {
       putPallet(asking, on, { number: input.number, programId: input.program, parts: input.parts }),
   ),
   move: actAtMachine(
-    () => z.object({ pallet: id, by: z.enum(['-1', '1']), past: id }),
-    ({ input, asking, on }) =>
-      movePallet(asking, on, { id: input.pallet, by: input.by === '1' ? 1 : -1, past: input.past }),
+    () => z.object({ pallet: id, by: z.enum(['-1', '1']) }),
+    ({ input, asking, on }) => movePallet(asking, on, { id: input.pallet, by: input.by === '1' ? 1 : -1 }),
   ),
   order: actAtMachine(
     () => z.object({ ids, seen: ids }),

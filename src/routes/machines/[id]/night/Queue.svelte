@@ -56,7 +56,7 @@
                 {clock(at(step.to), zone)}{/if}</td
             >
             {#if mayRun}<td class="whitespace-nowrap">
-                {#each [['-1', 'Earlier', pallets[i - 1]], ['1', 'Later', pallets[i + 1]]] as const as [by, word, past] (by)}
+                {#each [['-1', 'Earlier', i > 0], ['1', 'Later', i < pallets.length - 1]] as const as [by, word, can] (by)}
                   <ActionForm
                     action="?/move"
                     class="inline-block"
@@ -66,8 +66,7 @@
                     {#snippet children({ busy })}
                       <input type="hidden" name="pallet" value={pallet.id} />
                       <input type="hidden" name="by" value={by} />
-                      <input type="hidden" name="past" value={past?.id ?? 0} />
-                      <button class="min-h-11 px-2 underline disabled:opacity-40" disabled={busy || !past}
+                      <button class="min-h-11 px-2 underline disabled:opacity-40" disabled={busy || !can}
                         >{word}</button
                       >
                     {/snippet}
