@@ -4,7 +4,7 @@ import { groupsOf, initialiseGroup, writeGroup } from '../../src/server/groups.t
 import { pool } from '../../src/server/db.ts';
 import type { Machine } from '../../src/server/machines.ts';
 import { setRunsOn } from '../../src/server/machine-hours.ts';
-import { putPallet } from '../../src/server/night.ts';
+import { putPallet } from '../../src/server/pallets.ts';
 import { must } from './files.ts';
 
 /** Sisters: two drills that the hub's program calls as one on the mill; a finisher and its spare on the lathe, the spare new to the control. */

@@ -17,7 +17,7 @@ import { runningJob } from './jobs.ts';
 import { append } from './ledger.ts';
 import { likelyOf } from './likely-made.ts';
 import { machineById } from './machines.ts';
-import { setAside } from './night.ts';
+import { setAside } from './pallets.ts';
 import { once, type Asking } from './once.ts';
 import { mended, suspectsOf, type Quarantine } from './suspects.ts';
 import { Refused } from './outcome.ts';

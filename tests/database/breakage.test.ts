@@ -7,7 +7,7 @@ import { answering, typedAgo } from '../../src/server/asked.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { flagAssembly } from '../../src/server/flags.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
-import { palletsOf, setNightSchool } from '../../src/server/night.ts';
+import { palletsOf, setNightSchool } from '../../src/server/pallets.ts';
 import { placeTool, takeOut } from '../../src/server/places.ts';
 import { programById } from '../../src/server/programs.ts';
 import {

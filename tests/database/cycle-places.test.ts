@@ -8,7 +8,7 @@ import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { closePool, pool, rows } from '../../src/server/db.ts';
 import { runningJob, setUpAgain } from '../../src/server/jobs.ts';
 import { machineById } from '../../src/server/machines.ts';
-import { palletsOf, takePallet } from '../../src/server/night.ts';
+import { palletsOf, takePallet } from '../../src/server/pallets.ts';
 import { measuringOn } from '../../src/server/now.ts';
 import { palletsCut } from '../../src/server/pallet-counts.ts';
 import { lookAtReadingsFile } from '../../src/server/program-files.ts';

@@ -8,18 +8,16 @@ import { lastEntry } from '../../src/server/control-roads.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import { moveJob, runningJob } from '../../src/server/jobs.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
+import { awayFrom, nightOf, standsFrom } from '../../src/server/night.ts';
 import {
-  awayFrom,
   isolatePallet,
   movePallet,
-  nightOf,
   orderPallets,
   palletsOf,
   putPallet,
   setNightSchool,
-  standsFrom,
   takePallet,
-} from '../../src/server/night.ts';
+} from '../../src/server/pallets.ts';
 import { perPart } from '../../src/core/shift/job.ts';
 import { aheadOf } from '../../src/server/ahead.ts';
 import { forecast } from '../../src/server/forecast.ts';

@@ -17,7 +17,7 @@ import { keepLifeCosts } from '../../src/server/life-costs.ts';
 import { setLifeLimit, stopCounting } from '../../src/server/lives.ts';
 import { setRunsOn } from '../../src/server/machine-hours.ts';
 import { machineById, type Machine } from '../../src/server/machines.ts';
-import { setNightSchool } from '../../src/server/night.ts';
+import { setNightSchool } from '../../src/server/pallets.ts';
 import type { Asking } from '../../src/server/once.ts';
 import { openOrders, orderCame, recordOrder, linesToOrder } from '../../src/server/orders.ts';
 import type { Outcome } from '../../src/server/outcome.ts';

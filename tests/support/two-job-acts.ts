@@ -22,7 +22,7 @@ import {
   setUpAgain,
 } from '../../src/server/jobs.ts';
 import { machineById } from '../../src/server/machines.ts';
-import { isolatePallet, movePallet, palletsOf, takePallet } from '../../src/server/night.ts';
+import { isolatePallet, movePallet, palletsOf, takePallet } from '../../src/server/pallets.ts';
 import { cameBack, openOrders, orderCame, sendToRegrind } from '../../src/server/orders.ts';
 import {
   answerParts,

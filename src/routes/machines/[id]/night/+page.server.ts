@@ -6,15 +6,15 @@ import { cellNow } from '$server/clock';
 import { cellOf } from '$server/cell';
 import { pool } from '$server/db';
 import { runningJob } from '$server/jobs';
+import { nightOf } from '$server/night';
 import {
   isolatePallet,
   movePallet,
-  nightOf,
   orderPallets,
   putPallet,
   setNightSchool,
   takePallet,
-} from '$server/night';
+} from '$server/pallets';
 import { setRunsOn } from '$server/machine-hours';
 import { programs } from '$server/programs';
 import { actAtMachine, id, INCOMPLETE, whole } from '../../../action';
