@@ -152,8 +152,12 @@ describe('two numbers that are the same', () => {
       number: 'X-77',
       parts: { cutter: 'RM-12H7', holder: 'H40-SL12', adapter: null, knob: null },
     });
+    const drill = await build({
+      number: 'X-77',
+      parts: { cutter: 'DS-8.5', holder: 'H40-CC32', adapter: 'C32-10' },
+    });
     const outcomes = await Promise.all([
-      buildAssembly(as(cell.lead), { ...(await build({ number: 'X-77' })), override: 'as it was' }, true),
+      buildAssembly(as(cell.lead), { ...drill, override: 'as it was' }, true),
       buildAssembly(as(cell.lead), { ...other, override: 'as it was' }, true),
     ]);
     expect(outcomes.filter(({ ok }) => ok)).toHaveLength(1);
