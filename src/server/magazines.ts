@@ -62,7 +62,13 @@ export function roomState(machine: Machine, places: readonly PlaceRow[]): RoomSt
 }
 
 export type PocketChange =
-  'undeclared' | 'reserved' | 'released' | 'inService' | 'outOfService' | 'heavy' | 'light';
+  | 'undeclared'
+  | 'reserved'
+  | 'released'
+  | 'inService'
+  | 'outOfService'
+  | 'heavy'
+  | 'light';
 const CHANGE_WORDS: Record<PocketChange, string> = {
   undeclared: 'is no longer declared wide',
   reserved: 'is reserved',

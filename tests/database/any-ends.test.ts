@@ -11,7 +11,7 @@ import { machineById, type Machine } from '../../src/server/machines.ts';
 import { programById } from '../../src/server/programs.ts';
 import { readinessOf } from '../../src/server/readiness.ts';
 import { as, done, weirside } from '../support/cell.ts';
-import { chance } from '../support/chance.ts';
+import { chance, seedsOr } from '../support/chance.ts';
 
 afterAll(closePool);
 
@@ -50,7 +50,7 @@ async function runningOn(cell: Cell, machineId: number) {
 const tally = new Map<string, number>();
 const tell = (what: string) => tally.set(what, (tally.get(what) ?? 0) + 1);
 describe('when tools run out', () => {
-  it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [1, 4])(
+  it.each(seedsOr([1, 4]))(
     'is foretold to the part, by the forecast and before the job begins: seed %i',
     async (seed) => {
       const luck = chance(seed * 9001);

@@ -1,7 +1,7 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { closePool } from '../../src/server/db.ts';
 import { weirside } from '../support/cell.ts';
-import { chance } from '../support/chance.ts';
+import { chance, seedsOr } from '../support/chance.ts';
 import { hungIn } from '../support/hung-metal.ts';
 import { Loader } from '../support/loader.ts';
 
@@ -10,7 +10,7 @@ afterAll(closePool);
 const MACHINES = ['Avocet', 'Bittern', 'Curlew', 'Dunlin', 'Egret', 'Fulmar'];
 const done = new Map<string, number>();
 describe('load plans, layouts and calls, while others act at the machine', () => {
-  it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [1, 12])(
+  it.each(seedsOr([1, 12]))(
     'whatever is proposed can be done: seed %i',
     async (seed) => {
       const luck = chance(seed * 7919);

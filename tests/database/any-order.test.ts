@@ -36,7 +36,7 @@ import { takeBackReading } from '../../src/server/wrong-readings.ts';
 import { answering, typedAgo } from '../../src/server/asked.ts';
 import { cellNow } from '../../src/server/clock.ts';
 import { as, weirside } from '../support/cell.ts';
-import { chance } from '../support/chance.ts';
+import { chance, seedsOr } from '../support/chance.ts';
 import { Metal } from '../support/metal.ts';
 
 afterAll(closePool);
@@ -429,7 +429,7 @@ class Shop {
 
 const done = new Map<string, number>();
 describe('whatever is done in whatever order, by people who say what they see', () => {
-  it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [3, 7, 39])(
+  it.each(seedsOr([3, 7, 39]))(
     'no correction does harm, nobody is accused, nothing is lost: seed %i',
     async (seed) => {
       const cell = await weirside();

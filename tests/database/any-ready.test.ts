@@ -1,7 +1,7 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { closePool } from '../../src/server/db.ts';
 import { weirside } from '../support/cell.ts';
-import { chance } from '../support/chance.ts';
+import { chance, seedsOr } from '../support/chance.ts';
 import { edgesOn } from '../support/control-acts.ts';
 
 afterAll(closePool);
@@ -10,7 +10,7 @@ const MACHINES = ['Avocet', 'Bittern', 'Curlew', 'Egret', 'Fulmar'];
 const STEPS = Number(process.env.STEPS ?? 60);
 const done = new Map<string, number>();
 describe('lengths and wear of edges that come and go', () => {
-  it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [11])(
+  it.each(seedsOr([11]))(
     'nothing is said to be ready that would cut with another edge’s, and nothing stops in vain: seed %i',
     async (seed) => {
       const luck = chance(seed * 7919);

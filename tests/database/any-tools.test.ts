@@ -3,7 +3,7 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { setClock, shiftToPlay } from '../../sim/play/clock.ts';
 import { closePool } from '../../src/server/db.ts';
 import { weirside } from '../support/cell.ts';
-import { chance } from '../support/chance.ts';
+import { chance, seedsOr } from '../support/chance.ts';
 import { rackOf } from '../support/rack.ts';
 
 afterAll(closePool);
@@ -12,7 +12,7 @@ const STEPS = 260;
 
 const done = new Map<string, number>();
 describe('tools that come and go while parts are made', () => {
-  it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [17, 28, 60])(
+  it.each(seedsOr([17, 28, 60]))(
     'each has paid for the parts that it cut, and for no others: seed %i',
     async (seed) => {
       const cell = await weirside();

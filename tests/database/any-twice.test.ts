@@ -3,7 +3,7 @@ import { closePool, pool, row } from '../../src/server/db.ts';
 import { lastEntry } from '../../src/server/control-roads.ts';
 import type { Outcome } from '../../src/server/outcome.ts';
 import { signedBy, weirside } from '../support/cell.ts';
-import { chance } from '../support/chance.ts';
+import { chance, seedsOr } from '../support/chance.ts';
 import { momentNow, standsAs } from '../support/same-end.ts';
 import { shownOf, TOOL_ACTS, type Act } from '../support/two-acts.ts';
 import { CRIB_ACTS } from '../support/two-crib-acts.ts';
@@ -35,7 +35,7 @@ const asked = (act: Act): Promise<Outcome<unknown>> =>
 
 const tally = new Map<string, [done: number, again: number]>();
 describe('two people who write the same thing down', () => {
-  it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [1])(
+  it.each(seedsOr([1]))(
     'it is on record once: the second is refused, or asked whether it is another one: seed %i',
     async (seed) => {
       const luck = chance(seed * 7001);

@@ -4,7 +4,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { closePool } from '../../src/server/db.ts';
 import type { Outcome } from '../../src/server/outcome.ts';
 import { weirside } from '../support/cell.ts';
-import { chance } from '../support/chance.ts';
+import { chance, seedsOr } from '../support/chance.ts';
 import { dropDatabases, freshDatabase } from '../support/databases.ts';
 import { momentNow, standsAs } from '../support/same-end.ts';
 import { shownOf, TOOL_ACTS, type Act } from '../support/two-acts.ts';
@@ -51,7 +51,7 @@ const differing = (a: readonly string[], b: readonly string[]) => {
 
 const tally = new Map<string, number>();
 describe('two people at once', () => {
-  it.each(process.env.SEEDS ? process.env.SEEDS.split(',').map(Number) : [1])(
+  it.each(seedsOr([1]))(
     'whatever two do at one moment, it ends as if one had come after the other: seed %i',
     async (seed) => {
       const luck = chance(seed * 6007);

@@ -6,3 +6,7 @@ export function chance(seed: number) {
   const normal = () => Math.sqrt(-2 * Math.log(next())) * Math.cos(2 * Math.PI * next());
   return { next, normal };
 }
+
+/** Seeds of random plays: the test's own, or those that somebody asks for by `SEEDS=1,2,3`. */
+export const seedsOr = (own: readonly number[]): readonly number[] =>
+  process.env.SEEDS?.split(',').map(Number) ?? own;

@@ -103,7 +103,7 @@ describe(`tools to swap between jobs (${checks.toolSwitches.source})`, () => {
         const given = keepNeededSoonest(all, room(11, { loaded: [1, 2, 3], locked: [2, 30] }));
         expect(plan.switches).toBeLessThanOrEqual(given.ok ? given.plan.switches : Infinity);
       }),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
   it('a job that needs more than there are places is refused by its name', () => {

@@ -8,7 +8,14 @@ export interface TableState {
 }
 
 export type TableStage =
-  'declared' | 'undeclared' | 'heavy' | 'light' | 'reserved' | 'released' | 'inService' | 'outOfService';
+  | 'declared'
+  | 'undeclared'
+  | 'heavy'
+  | 'light'
+  | 'reserved'
+  | 'released'
+  | 'inService'
+  | 'outOfService';
 
 /** An entry about one pocket; `tool` is the T that it was declared wide for. */
 export interface TableEntry {

@@ -14,7 +14,8 @@ export type ReadBackFault =
   | 'unknown';
 
 export type ReadBack =
-  { matches: true } | { matches: false; fault: ReadBackFault; reason: string; remedy: string };
+  | { matches: true }
+  | { matches: false; fault: ReadBackFault; reason: string; remedy: string };
 
 /** What came of a number that was read off the control. */
 export type ReadBackAnswer =

@@ -11,7 +11,8 @@ export interface AssetLife {
 
 /** A life as it is kept: what it is good for and what is left of that, in minutes, pieces or millimetres of wear. */
 export type LifeRead =
-  { ok: true; basis: LifeBasis; full: number; left: number } | { ok: false; reason: string };
+  | { ok: true; basis: LifeBasis; full: number; left: number }
+  | { ok: false; reason: string };
 
 const BASES: Readonly<Record<string, LifeBasis>> = {
   MINUTES: 'minutes',

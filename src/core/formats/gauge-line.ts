@@ -1,7 +1,8 @@
 import type { LengthUnit } from '../units/length.ts';
 
 export type GaugeLine =
-  { ok: true; gauge: string; value: string; unit: LengthUnit } | { ok: false; reason: string };
+  | { ok: true; gauge: string; value: string; unit: LengthUnit }
+  | { ok: false; reason: string };
 
 const MOST = 200;
 

@@ -14,7 +14,12 @@ export interface MeasuredTool {
 }
 
 export type PresetSlip =
-  'lengthAndDiameterSwapped' | 'decimalPoint' | 'units' | 'digitsSwapped' | 'wrongTool' | 'otherBuild';
+  | 'lengthAndDiameterSwapped'
+  | 'decimalPoint'
+  | 'units'
+  | 'digitsSwapped'
+  | 'wrongTool'
+  | 'otherBuild';
 
 export interface PresetFault {
   slip: PresetSlip;

@@ -106,7 +106,7 @@ export function roughFacing(
   const goal = Math.min(...contour.map((c) => c.z));
   const innermost = Math.min(...contour.map((c) => c.x));
   let passes = 0;
-  for (let z = start.z - depth; z > goal + 1e-9 && (passes += 1) <= MOST_PASSES; z -= depth) {
+  for (let z = start.z - depth; z > goal + 1e-9 && passes++ < MOST_PASSES; z -= depth) {
     const to = facedTo(contour, z, start.x) ?? innermost;
     const length = Math.abs(start.x - to) / 2;
     seconds += cutSeconds(length, state, start.x, to);

@@ -9,7 +9,8 @@ const MOST_UNPACKED = 300 * 1024 * 1024;
 const DIGITS = 15;
 
 export type SheetText =
-  { ok: true; text: string; sheet: string; others: string[] } | { ok: false; reason: string };
+  | { ok: true; text: string; sheet: string; others: string[] }
+  | { ok: false; reason: string };
 const no = (reason: string): SheetText => ({ ok: false, reason });
 
 /**
