@@ -234,6 +234,12 @@ const stopCluster = (data, mode) =>
 /** Of a cell a few processes ask; in the tests three files at once, each with servers of its own, and a pool for each of those. */
 const connections = (quick) => (quick ? 300 : 100);
 
+/**
+ * What the throw-away cluster of the tests does without: what keeps data through a fall, and plans made anew for each
+ * call's values. A test's lines live for a few calls, of which an application's first five would be planned each by itself.
+ */
+const FOR_TESTS = ['fsync=off', 'full_page_writes=off', 'plan_cache_mode=force_generic_plan'];
+
 async function launch(data, folder, quick) {
   const log = join(folder, 'postgres.log');
   const kept = join(folder, 'port');
@@ -246,7 +252,7 @@ async function launch(data, folder, quick) {
       '-c listen_addresses=127.0.0.1',
       "-c unix_socket_directories=''",
       `-c max_connections=${connections(quick)}`,
-      ...(quick ? ['-c fsync=off', '-c full_page_writes=off'] : []),
+      ...(quick ? FOR_TESTS.map((setting) => `-c ${setting}`) : []),
     ];
     try {
       run('pg_ctl', ['-D', data, '-l', log, '-w', '-t', '60', '-o', settings.join(' '), 'start'], {
