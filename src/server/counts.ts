@@ -1,12 +1,22 @@
 import type { Flag } from '../core/life/flag.ts';
-import { cycleUse, isExpired, usedBy, type CycleUse, type LifeBasis } from '../core/life/count.ts';
+import {
+  cycleUse,
+  isExpired,
+  ownUse,
+  together,
+  usedBy,
+  usedByCalls,
+  useOf,
+  type CycleUse,
+  type LifeBasis,
+} from '../core/life/count.ts';
 import { groupParts, memberInUse } from '../core/life/group.ts';
 import type { ToolCall } from '../core/program/reading.ts';
 import type { RunningTool } from '../core/shift/run-out.ts';
 import type { Length } from '../core/units/length.ts';
 import { assemblyById, setFlag } from './assemblies.ts';
 import { askAboutCount, keepPace } from './count-looks.ts';
-import { groupsOf, playing, shareOut, type Group } from './groups.ts';
+import { groupsOf, playedBy, shareOut, type Group } from './groups.ts';
 import { rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
 import { lockJob, ofJob, type Job } from './jobs.ts';
@@ -85,11 +95,8 @@ export async function keepCount(
   const shares = await takeOver(db, personId, job, groups, calls, made.before, made.parts);
   const expired: string[] = [];
   for (const tool of tools) {
-    const by = (parts: number, use: CycleUse, from: number) => usedBy(parts, tool.basis, use, from);
-    const own = tool.direct ? by(made.parts, tool.direct, made.before) : 0;
-    const use = shares
-      .filter((each) => each.tool === tool.tool)
-      .reduce((sum, each) => sum + by(each.parts, each.use, made.before + each.from - 1), own);
+    const picked = shares.filter((each) => each.tool === tool.tool);
+    const use = usedByCalls(made.parts, tool.basis, tool.direct, picked, made.before);
     if (use === 0) continue;
     if (
       await takeUse(db, personId, job, tool, use, `for ${made.parts} ${made.parts === 1 ? 'part' : 'parts'}`)
@@ -217,10 +224,10 @@ export const cycleBrokenOff = (asking: Asking, broken: BrokenOff) =>
       counted,
       told && (await placeThen(db, job.machineId, told)),
     )) {
-      const by = tool.direct ? tool.tool : tool.group?.next ? tool.group.number : null;
-      const own = cut.filter((call) => call.tool === by);
+      const by = [...(tool.direct ? [tool.tool] : []), ...(tool.group?.next ? [tool.group.number] : [])];
+      const own = cut.filter((call) => by.includes(call.tool));
       if (own.length === 0) continue;
-      const use = usedBy(job.partsPerCycle, tool.basis, cycleUse(own, by!, job.partsPerCycle));
+      const use = usedBy(job.partsPerCycle, tool.basis, useOf(own, job.partsPerCycle));
       if (use > 0) await takeUse(db, asking.personId, job, tool, use, 'in a cycle that was broken off');
     }
   });
@@ -258,7 +265,7 @@ async function takeOver(
   const all = [];
   for (const group of groups) {
     const use = cycleUse(calls, group.number, job.partsPerCycle);
-    const shares = shareOut(group, use, parts);
+    const shares = shareOut(group, playedBy(group, groups, calls, job.partsPerCycle), parts);
     all.push(...shares.map((each) => ({ ...each, use })));
     const last = shares.at(-1)?.tool;
     if (last === undefined || last === group.inUse) continue;
@@ -348,22 +355,20 @@ async function countedAmong(
   );
   const meant = new Set([...called, ...groups.flatMap(({ members }) => members.map((each) => each.tool))]);
   const placed = standing.filter(({ tool }) => meant.has(tool));
-  const useOf = (tool: number) => cycleUse(calls, tool, job.partsPerCycle);
   return placed.map((tool): CountedTool => {
     const group = groups.find(({ members }) => members.some((each) => each.tool === tool.tool));
-    const direct = called.includes(tool.tool) ? useOf(tool.tool) : null;
+    const direct = ownUse(calls, tool.tool, job.partsPerCycle, groups);
     if (!group) return { ...tool, use: direct!, direct, group: null };
-    const use = useOf(group.number);
-    const members = playing(group, use);
+    const members = playedBy(group, groups, calls, job.partsPerCycle);
+    const next = memberInUse(group.rules, members, group.inUse)?.tool === tool.tool;
+    const picked = cycleUse(calls, group.number, job.partsPerCycle);
     return {
       ...tool,
-      use,
+      // one that waits for its turn takes what its own calls take, or what it will when it comes
+      use: next || !direct ? together(picked, direct)! : direct,
       direct,
       lasts: groupParts(group.rules, members, group.inUse),
-      group: {
-        number: group.number,
-        next: memberInUse(group.rules, members, group.inUse)?.tool === tool.tool,
-      },
+      group: { number: group.number, next },
     };
   });
 }

@@ -1,5 +1,5 @@
 import type { Flag } from '../core/life/flag.ts';
-import type { LifeBasis } from '../core/life/count.ts';
+import { cycleUse, ownUse, type CycleUse, type LifeBasis } from '../core/life/count.ts';
 import {
   playGroup,
   type GroupMember,
@@ -9,6 +9,7 @@ import {
 } from '../core/life/group.ts';
 import { groupFaults, type WrittenGroup } from '../core/life/group-check.ts';
 import { explainLife, type LifeKeyed } from '../core/life/life-card.ts';
+import type { ToolCall } from '../core/program/reading.ts';
 import type { AskedGroup } from '../core/readiness/question.ts';
 import { entry } from '../core/ledger/entry.ts';
 import { row, rows, type Db } from './db.ts';
@@ -118,17 +119,31 @@ export const askedGroup = ({ number, purpose, rules, inUse, members }: Group): A
 });
 
 /** The members that stand in the machine, as the machine's rule is played with them. */
-export const playing = (group: Group, use: GroupMember['use']): GroupMember[] =>
+export const playing = (
+  group: Group,
+  use: GroupMember['use'],
+  alone: (tool: number) => CycleUse | null = () => null,
+): GroupMember[] =>
   group.members.flatMap(({ assembly, ...member }) =>
-    assembly ? [{ ...member, life: assembly.life, flag: assembly.flag, use }] : [],
+    assembly ? [{ ...member, life: assembly.life, flag: assembly.flag, use, alone: alone(member.tool) }] : [],
+  );
+
+/** The same, as a program calls them: by the group, and those that it calls by their own T by that as well. */
+export const playedBy = (
+  group: Group,
+  groups: readonly { number: number }[],
+  calls: readonly ToolCall[],
+  partsPerCycle: number,
+): GroupMember[] =>
+  playing(group, cycleUse(calls, group.number, partsPerCycle), (tool) =>
+    ownUse(calls, tool, partsPerCycle, groups),
   );
 
 /**
  * Shares parts that were made out among the members, by the machine's rule. Parts beyond what the group should have lasted were cut
  * all the same: they count against the one that cut last.
  */
-export function shareOut(group: Group, use: GroupMember['use'], parts: number) {
-  const members = playing(group, use);
+export function shareOut(group: Group, members: readonly GroupMember[], parts: number) {
   const { runs, stopsAfter } = playGroup(group.rules, members, group.inUse, parts);
   const shares = runs.map(({ tool, from, to }) => ({ tool, from, parts: to - from + 1 }));
   const beyond = stopsAfter === null ? 0 : parts - stopsAfter;

@@ -1,10 +1,9 @@
 import { seriesOf, type Change, type CutPart } from '../core/correction/cut-with.ts';
 import { endBy, memberOf, type CutEnd, type TakeOver } from '../core/life/member-rows.ts';
-import { cycleUse } from '../core/life/count.ts';
 import { memberInUse, playGroup } from '../core/life/group.ts';
 import { row, rows, type Db } from './db.ts';
 import { gathered } from './gather.ts';
-import { groupsOf, playing, type Group } from './groups.ts';
+import { groupsOf, playedBy, playing, type Group } from './groups.ts';
 import { Refused } from './outcome.ts';
 import { callsOf, programById, type Feature } from './programs.ts';
 
@@ -166,17 +165,18 @@ export const measuredPart = (taken: {
  */
 export function whoCut(db: Db): (group: CalledGroup, part: MeasuredPart) => Promise<number | null> {
   const made = new Map<number, Promise<number>>();
-  const useOf = async (programId: number, group: CalledGroup) => {
-    const calls = await callsOf(db, programId);
-    return cycleUse(calls, group.number, (await programById(db, programId))?.partsPerCycle ?? 1);
+  const members = async (programId: number, group: CalledGroup) => {
+    const program = await programById(db, programId);
+    const groups = program ? await groupsOf(db, program.machineId) : [group];
+    return playedBy(group, groups, await callsOf(db, programId), program?.partsPerCycle ?? 1);
   };
   return async (group, part) => {
     if (part.jobId === null) return memberOf(part, group.takeOvers, group.inUse ?? group.next);
     if (!made.has(part.jobId)) made.set(part.jobId, madeOf(db, part.jobId));
     const beyond = part.part - (await made.get(part.jobId)!);
     if (beyond <= 0) return memberOf(part, group.takeOvers, group.inUse ?? group.next);
-    const use = await useOf(part.programId, group);
-    const { runs } = playGroup(group.rules, playing(group, use), group.inUse, beyond);
+    const standing = await members(part.programId, group);
+    const { runs } = playGroup(group.rules, standing, group.inUse, beyond);
     const run = runs.at(-1);
     // cut beyond what the group should have lasted: it is counted against the one that cut last
     return run?.tool ?? group.inUse ?? group.next;

@@ -1,6 +1,6 @@
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import type { WrittenGroup } from '../../src/core/life/group-check.ts';
-import { countedTools, recordParts } from '../../src/server/counts.ts';
+import { countedTools, cycleBrokenOff, recordParts } from '../../src/server/counts.ts';
 import { lastCount, takeBackCount } from '../../src/server/wrong-counts.ts';
 import { closePool, pool, row } from '../../src/server/db.ts';
 import {
@@ -133,6 +133,55 @@ describe('parts of a program that calls a group', () => {
     const of = (quantity: number) => said(program, quantity);
     expect(await of(8)).toEqual([]);
     expect(await of(9)).toEqual(['runsOut']);
+  });
+});
+
+describe('a member that the program also calls by its own T', () => {
+  /** As if the program went on with T24 by itself: three holes more a cycle of two parts. */
+  const alsoBy24 = () =>
+    cell.asOwner((client) =>
+      client.query(
+        `INSERT INTO program_call (program_id, ord, tool, line, last_line, holes, cut_milliseconds, reading)
+         SELECT program_id, (SELECT max(ord) + 1 FROM program_call o WHERE o.program_id = c.program_id), 24, line, last_line, 3, cut_milliseconds,
+                reading || jsonb_build_object('tool', 24, 'holes', 3, 'order', (SELECT max(ord) + 1 FROM program_call o WHERE o.program_id = c.program_id))
+         FROM program_call c JOIN program p ON p.id = c.program_id WHERE p.number = 'O5103' AND c.tool = 4 ORDER BY ord LIMIT 1`,
+      ),
+    );
+  it('is worn by both, and takes over the sooner spent', async () => {
+    await alsoBy24();
+    await setLeft(4, 6);
+    await setLeft(24, 100);
+    // T4 cuts three parts of the group, T24 the other five, and of all eight the holes of its own call: 10 and 12
+    expect(done(await make(8)).expired).toEqual(['T4 (E-504)']);
+    expect(await left()).toEqual({ 4: 0, 24: 100 - 10 - 12 });
+  });
+  it('stops the machine when it is spent, whatever its sister has left; it is said on the leaf and before the job', async () => {
+    await alsoBy24();
+    await setLeft(4, 100);
+    await setLeft(24, 9);
+    const foreseen = (await forecast(pool(), await cellOf(pool()), new Date())).find(
+      ({ machineId }) => machineId === egret.id,
+    )!;
+    const ours = foreseen.runsOut.filter(({ tool }) => [4, 24].includes(tool));
+    expect(ours.map(({ afterParts }) => afterParts)).toEqual([6]);
+    const program = (await programById(pool(), await cell.program('O5103')))!;
+    const findings = async (quantity: number) =>
+      (await readinessOf(pool(), program, quantity, []))
+        .filter(({ code }) => code === 'runsOut')
+        .map(({ tool, afterPart }) => [tool, afterPart])
+        .filter(([tool]) => tool === 4 || tool === 24);
+    expect(await findings(6)).toEqual([]);
+    expect(await findings(7)).toEqual([[4, 6]]);
+  });
+  it('a cycle that is broken off after both calls takes both', async () => {
+    await alsoBy24();
+    await setLeft(4, 0);
+    await setLeft(24, 100);
+    const job = (await runningJob(pool(), egret.id))!;
+    done(
+      await cycleBrokenOff(as(cell.operator), { jobId: job.id, before: job.made, tool: 24, why: 'a chip' }),
+    );
+    expect((await left())[24]).toBe(100 - 4 - 3);
   });
 });
 

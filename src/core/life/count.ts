@@ -62,6 +62,43 @@ export const cycleUse = (
   );
 
 /**
+ * What one cycle takes of a tool by calls of its own T; null where there are none.
+ *
+ * @param groups of the machine: a call of the number of one calls that group, whatever tool has the same T
+ */
+export const ownUse = (
+  calls: readonly { tool: number; holes: number; cutMilliseconds: number }[],
+  tool: number,
+  parts: number,
+  groups: readonly { number: number }[],
+): CycleUse | null =>
+  calls.some((call) => call.tool === tool) && !groups.some(({ number }) => number === tool)
+    ? cycleUse(calls, tool, parts)
+    : null;
+
+/** What one cycle takes by two kinds of calls; null: by neither. */
+export const together = (a: CycleUse | null, b: CycleUse | null): CycleUse | null =>
+  a && b
+    ? {
+        holes: a.holes + b.holes,
+        cutMilliseconds: a.cutMilliseconds + b.cutMilliseconds,
+        parts: Math.max(a.parts, b.parts),
+      }
+    : (a ?? b);
+
+/** Units of a counter that one cycle takes: whole numbers, where it is not counted by wear. */
+export const inCycle = ({ basis, perPart }: CountedLife, use: CycleUse): number => {
+  const parts = Math.max(1, use.parts);
+  return basis === 'pieces'
+    ? parts
+    : basis === 'wear'
+      ? (perPart ?? 0) * parts
+      : basis === 'holes'
+        ? use.holes
+        : use.cutMilliseconds;
+};
+
+/**
  * Counter units used by `parts` parts that follow `before` others of the same job. Rounded up once for all of them, not for each
  * count: parts of a cycle that makes two are entered one by one or both at once with the same end.
  */
@@ -72,6 +109,25 @@ export function usedBy(parts: number, basis: LifeBasis, use: CycleUse, before = 
   const perCycle = basis === 'holes' ? use.holes : use.cutMilliseconds;
   const until = (count: number) => Math.ceil((count * perCycle) / Math.max(1, use.parts));
   return until(before + parts) - until(before);
+}
+
+/**
+ * Counter units that parts took of a tool: all of them by calls of its own T, and by those of its group the ones for which it was picked.
+ * A part is one piece, by however many of them.
+ *
+ * @param own what a cycle takes by its own T; null: it is not called by it
+ * @param picked runs of parts for which the group picked it, `from` 1 the first of these parts
+ */
+export function usedByCalls(
+  parts: number,
+  basis: LifeBasis,
+  own: CycleUse | null,
+  picked: readonly { from: number; parts: number; use: CycleUse }[],
+  before = 0,
+): number {
+  const alone = own ? usedBy(parts, basis, own, before) : 0;
+  if (own && basis === 'pieces') return alone;
+  return picked.reduce((sum, run) => sum + usedBy(run.parts, basis, run.use, before + run.from - 1), alone);
 }
 
 /** Milliseconds in cut that so many counter units stand for; null where that cannot be told: wear says nothing of time. */
@@ -94,11 +150,7 @@ export const numberToKey = (uses: number, rule: ExpiryRule, basis: LifeBasis) =>
 
 /** Units of a counter that one part takes of a tool; of one that is counted by wear what a part takes, where that is known. */
 export const takenByPart = (basis: LifeBasis, use: CycleUse, wearPerPart: number | null = null): number =>
-  basis === 'pieces'
-    ? 1
-    : basis === 'wear'
-      ? (wearPerPart ?? 0)
-      : (basis === 'holes' ? use.holes : use.cutMilliseconds) / Math.max(1, use.parts);
+  inCycle({ basis, perPart: wearPerPart, remaining: 0, limit: 0 }, use) / Math.max(1, use.parts);
 
 /**
  * Parts a tool still makes before it is expired, counting the one in which it expires: a tool that expires in

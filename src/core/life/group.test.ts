@@ -15,6 +15,7 @@ function control(rules: GroupRules, members: readonly GroupMember[], inUse: numb
   if (state.length === 0) return stop('empty');
   for (let part = 0; part < parts; part += 1) {
     if (state.some(({ flag }) => flag === 'broken')) return stop('broken');
+    if (state.some((each) => each.alone && (each.flag !== null || each.left <= 0))) return stop('ownCall');
     if (spindle && dead(spindle)) {
       if (!rules.spares) return stop('noSpare');
       spindle = null;
@@ -35,13 +36,26 @@ function control(rules: GroupRules, members: readonly GroupMember[], inUse: numb
       spindle = pick(state.filter(({ role }) => role === 'original')) ?? spindle;
     if (!spindle) return stop('out');
     cut.push(spindle.tool);
-    const { basis } = spindle.life ?? { basis: 'pieces' as const };
-    const cycle = basis === 'holes' ? spindle.use.holes : spindle.use.cutMilliseconds;
-    spindle.left -= basis === 'pieces' ? 1 : cycle / spindle.use.parts;
+    for (const each of state) {
+      const calls = [...(each === spindle ? [each.use] : []), ...(each.alone ? [each.alone] : [])];
+      const { basis } = each.life ?? { basis: 'pieces' as const };
+      // a part is a part, however often it calls the tool; holes and minutes come together
+      if (basis === 'pieces') each.left -= calls.length > 0 ? 1 : 0;
+      else
+        for (const use of calls)
+          each.left -= (basis === 'holes' ? use.holes : use.cutMilliseconds) / use.parts;
+    }
   }
   return stop('');
 }
 
+// a part takes whole units, or halves of them: nothing that binary fractions cannot say
+const cycle = (least: number) =>
+  fc.record({
+    holes: fc.integer({ min: least, max: 6 }),
+    cutMilliseconds: fc.integer({ min: least, max: 6 }),
+    parts: fc.constant(1),
+  });
 const member = fc.record({
   role: fc.constantFrom('original' as const, 'spare' as const),
   life: fc.option(
@@ -65,12 +79,8 @@ const member = fc.record({
     'broken' as const,
   ),
   fresh: fc.constantFrom(false, false, false, true),
-  use: fc.record({
-    // a part takes whole units, or halves of them: nothing that binary fractions cannot say
-    holes: fc.integer({ min: 1, max: 6 }),
-    cutMilliseconds: fc.integer({ min: 1, max: 6 }),
-    parts: fc.constantFrom(1, 2),
-  }),
+  use: cycle(1),
+  alone: fc.option(cycle(0), { freq: 3, nil: null }),
 });
 const rules = fc.record({
   next: fc.constantFrom('lowest' as const, 'mostUsed' as const, 'leastUsed' as const),
@@ -78,11 +88,18 @@ const rules = fc.record({
   spares: fc.boolean(),
 });
 const shuffled = fc
-  .array(member, { maxLength: 5 })
-  .chain((members) =>
+  .tuple(fc.array(member, { maxLength: 5 }), fc.constantFrom(1, 2))
+  .chain(([members, parts]) =>
     fc
       .shuffledSubarray([1, 5, 9, 21, 25], { minLength: members.length, maxLength: members.length })
-      .map((tools) => members.map((each, i): GroupMember => ({ ...each, tool: tools[i]! }))),
+      .map((tools) =>
+        members.map((each, i): GroupMember => ({
+          ...each,
+          tool: tools[i]!,
+          use: { ...each.use, parts },
+          alone: each.alone && { ...each.alone, parts },
+        })),
+      ),
   );
 const cutBy = (runs: { tool: number; from: number; to: number }[]) =>
   runs.flatMap(({ tool, from, to }) => Array.from({ length: to - from + 1 }, () => tool));
@@ -109,13 +126,17 @@ describe('a group of sisters, held against a control that is played part by part
     fc.assert(
       fc.property(rules, shuffled, fc.integer({ min: 1, max: 40 }), (rule, members, parts) => {
         for (const { tool, from, to, expires } of playGroup(rule, members, null, parts).runs) {
-          const { life, use } = members.find((each) => each.tool === tool)!;
-          const perPart = !life
-            ? 0
-            : life.basis === 'pieces'
-              ? 1
-              : (life.basis === 'holes' ? use.holes : use.cutMilliseconds) / use.parts;
-          expect(expires).toBe(life !== null && life.remaining - (to - from + 1) * perPart <= 0);
+          const { life, use, alone } = members.find((each) => each.tool === tool)!;
+          const picked = to - from + 1;
+          const per = (each: typeof use) =>
+            (life?.basis === 'holes' ? each.holes : each.cutMilliseconds) / each.parts;
+          const worn =
+            life?.basis === 'pieces'
+              ? alone
+                ? to
+                : picked
+              : picked * per(use) + (alone ? to * per(alone) : 0);
+          expect(expires).toBe(life !== null && life.remaining <= worn);
         }
       }),
       { numRuns: 1000 },

@@ -1,5 +1,5 @@
 import type { Flag } from './flag.ts';
-import { isExpired, partsLeft, type CycleUse, type CountedLife } from './count.ts';
+import { inCycle, isExpired, together, type CycleUse, type CountedLife } from './count.ts';
 
 /** How a control picks the next member of a group when the one in use has expired (H11). */
 export const NEXT_RULES = ['lowest', 'mostUsed', 'leastUsed'] as const;
@@ -28,8 +28,10 @@ export interface GroupMember {
   flag: Flag | null;
   /** Its data is new and the control has not taken it up yet: the group must be initialised first. */
   fresh?: boolean;
-  /** What one cycle takes of it. */
+  /** What one cycle takes of it by calls of the group, where it is the one that is picked. */
   use: CycleUse;
+  /** What one cycle takes of it besides, by calls of its own T; null or missing: it is called by the group alone. */
+  alone?: CycleUse | null;
 }
 
 /** A member as it stands on a machine: its rows, what the control knows of it, and the assembly under its T; null: none is there. */
@@ -72,13 +74,16 @@ export interface GroupRun {
   expires: boolean;
 }
 
-export type GroupStop = 'broken' | 'out' | 'noSpare' | 'empty';
+/** `ownCall`: a member that the program calls by its own T too is spent or flagged. */
+export type GroupStop = 'broken' | 'out' | 'noSpare' | 'ownCall' | 'empty';
 
 export interface GroupPlay {
   runs: GroupRun[];
   /** Parts made before the machine stops; null: it does not, for as many parts as were asked for. */
   stopsAfter: number | null;
   why: GroupStop | null;
+  /** T whose own call stops it, where that is why. */
+  own?: number;
 }
 
 const used = ({ life }: GroupMember) => (life === null ? 0 : life.limit - life.remaining);
@@ -114,13 +119,52 @@ export function memberInUse(
   return present;
 }
 
-const partsOf = ({ life, use }: GroupMember) =>
-  life === null ? Infinity : partsLeft(life.remaining, life.basis, use, life.perPart);
+/** What a part takes of a member by what cuts it: the group, where it is the one that is picked, and calls of its own T. */
+const takes = ({ life, use, alone }: GroupMember, picked: boolean): number =>
+  picked || alone ? inCycle(life!, together(picked ? use : null, alone ?? null)!) : 0;
+
+/** What is left of a member in the middle of a play. */
+class Playing {
+  /** In units of its counter, times the parts that a cycle makes: so many parts of a cycle take a whole number of it. */
+  private left: number;
+  private readonly parts: number;
+
+  constructor(readonly of: GroupMember) {
+    this.parts = Math.max(1, of.use.parts);
+    this.left = of.life === null ? Infinity : of.life.remaining * this.parts;
+  }
+
+  /** Parts that it lasts, the one in which it expires included; Infinity: it is not worn by them. */
+  lasts(picked: boolean): number {
+    if (this.of.life === null) return Infinity;
+    if (isExpired(this.left)) return 0;
+    const each = takes(this.of, picked);
+    return each > 0 ? Math.ceil(this.left / each) : Infinity;
+  }
+
+  cut(parts: number, picked: boolean): void {
+    if (this.of.life === null) return;
+    // nothing is left of what was cut to its end, whatever the fractions of a counted wear add up to
+    this.left = parts >= this.lasts(picked) ? 0 : this.left - parts * takes(this.of, picked);
+  }
+
+  get now(): GroupMember {
+    const { life } = this.of;
+    return life === null ? this.of : { ...this.of, life: { ...life, remaining: this.left / this.parts } };
+  }
+
+  /** Its own T cannot be called: it is spent or flagged. What the group has not taken up yet is called all the same. */
+  get stops(): boolean {
+    return Boolean(this.of.alone) && (this.of.flag !== null || isExpired(this.left));
+  }
+}
 
 /**
  * Plays the machine's own rule over so many parts: which member cuts each, in which part each expires (it finishes that part), and
  * when the machine stops. A member is picked at the first call of a part and cuts it to its end, however often the program calls the
- * group within it. A broken member stops the group: its part is suspect, and no sister takes over (H12).
+ * group within it. A broken member stops the group: its part is suspect, and no sister takes over (H12). A member that the program also
+ * calls by its own T is worn by every part, and by those for which it is picked twice; once it is spent that call stops the machine,
+ * whatever its sisters have left.
  *
  * @param inUse T that cut the last part; null: none yet
  * @param parts how many are wanted; Infinity: until it stops
@@ -134,36 +178,46 @@ export function playGroup(
   const runs: GroupRun[] = [];
   if (members.length === 0) return { runs, stopsAfter: 0, why: 'empty' };
   if (members.some(({ flag }) => flag === 'broken')) return { runs, stopsAfter: 0, why: 'broken' };
+  const all = members.map((member) => new Playing(member));
+  const ownCall = (stopsAfter: number): GroupPlay | null => {
+    const own = all.find(({ stops }) => stops)?.of.tool;
+    return own === undefined ? null : { runs, stopsAfter, why: 'ownCall', own };
+  };
+  const atOnce = ownCall(0);
+  if (atOnce) return atOnce;
   let made = 0;
-  let left = [...members];
-  let present = memberInUse(rules, left, inUse);
+  let present = memberInUse(rules, members, inUse);
   // a control without spares does not look for another: what was in use and has expired stops it
   const last = members.find(({ tool }) => tool === inUse);
   if (!rules.spares && last && !ready(last)) return { runs, stopsAfter: 0, why: 'noSpare' };
   while (made < parts) {
     if (!present) return { runs, stopsAfter: made, why: 'out' };
-    const can = partsOf(present);
-    const cut = Math.min(can, parts - made);
+    const cutting = all.find(({ of }) => of.tool === present!.tool)!;
+    const can = cutting.lasts(true);
+    const others = all.filter((each) => each !== cutting && each.of.alone);
+    const cut = Math.min(can, parts - made, ...others.map((each) => each.lasts(false)));
     runs.push({ tool: present.tool, from: made + 1, to: made + cut, expires: cut === can });
     made += cut;
     if (made >= parts) break;
+    cutting.cut(cut, true);
+    for (const each of others) each.cut(cut, false);
+    const stop = ownCall(made);
+    if (stop) return stop;
     if (!rules.spares) return { runs, stopsAfter: made, why: 'noSpare' };
-    const spent = present.tool;
-    left = left.filter(({ tool }) => tool !== spent);
-    present = pickMember(left, rules.next);
+    present = pickMember(
+      all.map(({ now }) => now),
+      rules.next,
+    );
   }
   return { runs, stopsAfter: null, why: null };
 }
 
 /** Parts that a group makes from now on until the machine stops; Infinity: it never does. */
-export function groupParts(rules: GroupRules, members: readonly GroupMember[], inUse: number | null): number {
-  if (members.some(({ flag }) => flag === 'broken')) return 0;
-  const present = memberInUse(rules, members, inUse);
-  const last = members.find(({ tool }) => tool === inUse);
-  if (!present || (!rules.spares && last && !ready(last))) return 0;
-  if (!rules.spares) return partsOf(present);
-  return members.filter(ready).reduce((sum, member) => sum + partsOf(member), 0);
-}
+export const groupParts = (
+  rules: GroupRules,
+  members: readonly GroupMember[],
+  inUse: number | null,
+): number => playGroup(rules, members, inUse, Infinity).stopsAfter ?? Infinity;
 
 /** Words for each choice, as they stand on screen. */
 export const NEXT_WORDS: Readonly<Record<NextRule, string>> = {

@@ -137,4 +137,71 @@ describe('what jobs leave of a group of sisters', () => {
       expect(rest.stopsAfter === null ? null : rest.stopsAfter + first, `seed ${seed}`).toBe(once.stopsAfter);
     }
   });
+  it('with members that are called by their own T too, in the same job or in others, is what one part after the other leaves (brute force)', () => {
+    let [outs, changed, both] = [0, 0, 0];
+    for (let seed = 1; seed <= 2000; seed += 1) {
+      const { next } = chance(seed);
+      const whole = (most: number) => Math.floor(next() * (most + 1));
+      const all = Array.from({ length: 1 + whole(2) }, (_, i): GroupMember => {
+        const limit = 10 + whole(50);
+        const basis = (['pieces', 'holes'] as const)[whole(1)]!;
+        return { ...members(0)[0]!, tool: i + 1, life: { basis, limit, remaining: 1 + whole(limit - 1) } };
+      });
+      const jobs: CutBefore[] = Array.from({ length: 1 + whole(3) }, (_, i) => ({
+        job: `O${i}`,
+        parts: whole(12),
+        use: next() < 0.4 ? null : use({ holes: 1 + whole(3) }),
+        alone: new Map(
+          all.flatMap(({ tool }) => (next() < 0.3 ? [[tool, use({ holes: 1 + whole(3) })] as const] : [])),
+        ),
+      }));
+      const left = new Map(all.map(({ tool, life }) => [tool, life!.remaining]));
+      const lives = (tool: number) => left.get(tool)! > 0;
+      let cutting: number | null = null;
+      let out: { job: string; afterPart: number } | null = null;
+      const renewed = new Map<number, number>();
+      for (const { job, parts, use: picked, alone } of jobs)
+        for (let part = 0; part < parts && !out; part += 1) {
+          const own = [...alone!.keys()];
+          // a job that calls the group stops where any of its calls cannot be cut; one that calls a T alone has it changed
+          if (picked) {
+            const may: number | null =
+              cutting !== null && lives(cutting)
+                ? cutting
+                : (all.find(({ tool }) => lives(tool))?.tool ?? null);
+            if (may === null || own.some((tool) => !lives(tool))) {
+              out = { job, afterPart: part };
+              break;
+            }
+            cutting = may;
+          } else
+            for (const tool of own.filter((each) => !lives(each))) {
+              left.set(tool, all.find((each) => each.tool === tool)!.life!.limit);
+              renewed.set(tool, (renewed.get(tool) ?? 0) + 1);
+            }
+          for (const { tool, life } of all) {
+            const calls = [
+              ...(picked && tool === cutting ? [picked] : []),
+              ...(alone!.has(tool) ? [alone!.get(tool)!] : []),
+            ];
+            const holes = calls.reduce((sum, each) => sum + each.holes, 0);
+            left.set(tool, left.get(tool)! - (life!.basis === 'pieces' ? Math.min(1, calls.length) : holes));
+          }
+        }
+      const after = groupAfter(rules, all, null, jobs);
+      if (out) {
+        outs += 1;
+        expect(after, `seed ${seed}`).toEqual({ out: true, ...out });
+        continue;
+      }
+      if (after.out) throw new Error(`seed ${seed}: it was not out`);
+      changed += renewed.size;
+      both += jobs.filter((job) => job.use && job.alone!.size > 0 && job.parts > 0).length;
+      for (const { tool, life } of after.members) {
+        expect(Math.max(0, life!.remaining), `seed ${seed}, T${tool}`).toBe(Math.max(0, left.get(tool)!));
+        expect(after.each.get(tool)?.renewed ?? 0, `seed ${seed}, T${tool}`).toBe(renewed.get(tool) ?? 0);
+      }
+    }
+    expect(Math.min(outs, changed, both)).toBeGreaterThan(100);
+  });
 });

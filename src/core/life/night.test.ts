@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { mostParts } from './night-bound.ts';
-import { bestOrder, nightSince, playNight, shortages, type NightQuestion, type Pallet } from './night.ts';
+import { shortages } from './night-answer.ts';
+import { bestOrder, nightSince, playNight, type NightQuestion, type Pallet } from './night.ts';
 
 /*
  * The night, played apart from the rule: a list of parts in the order of the pallets, each tool a number that goes down, a group a list
@@ -19,12 +20,13 @@ function brute(question: NightQuestion, order: readonly number[]) {
       number,
       {
         inUse,
-        members: members.map(({ tool, life, flag }) => ({
-          tool,
-          left: life?.remaining ?? Infinity,
-          basis: life?.basis,
-          flag,
-        })),
+        members: members.map(({ tool, life, flag }) => {
+          // a tool is one thing, by whatever number it is called
+          const own = single.get(tool);
+          return Object.assign(own ?? { left: life?.remaining ?? Infinity, basis: life?.basis, flag }, {
+            tool,
+          });
+        }),
       },
     ]),
   );
@@ -62,13 +64,14 @@ function brute(question: NightQuestion, order: readonly number[]) {
         cutting.push({ found, use });
       }
       if (stopped) break;
-      for (const { found, use } of cutting)
-        found.left -=
-          found.basis === undefined
-            ? 0
-            : found.basis === 'pieces'
-              ? 1
-              : (found.basis === 'holes' ? use.holes : use.cutMilliseconds) / use.parts;
+      const counted = new Set();
+      for (const { found, use } of cutting) {
+        // the part is one piece for it
+        if (found.basis === 'pieces') found.left -= counted.has(found) ? 0 : 1;
+        else if (found.basis !== undefined)
+          found.left -= (found.basis === 'holes' ? use.holes : use.cutMilliseconds) / use.parts;
+        counted.add(found);
+      }
       parts += 1;
       time += program.milliseconds;
     }
@@ -90,20 +93,12 @@ const life = fc.option(
   }),
   { freq: 6, nil: null },
 );
-const flag = fc.constantFrom(
-  null,
-  null,
-  null,
-  null,
-  null,
-  null,
-  null,
-  null,
-  'expired' as const,
-  'broken' as const,
+const flag = fc.oneof(
+  { weight: 8, arbitrary: fc.constant(null) },
+  { weight: 2, arbitrary: fc.constantFrom('expired' as const, 'broken' as const) },
 );
 const uses = (numbers: readonly number[]) =>
-  fc.subarray([...numbers], { minLength: 1 }).chain((tools) =>
+  fc.tuple(fc.subarray([...numbers], { minLength: 1 }), fc.constantFrom(1, 2)).chain(([tools, parts]) =>
     fc.tuple(
       ...tools.map((tool) =>
         fc.record({
@@ -111,44 +106,55 @@ const uses = (numbers: readonly number[]) =>
           use: fc.record({
             holes: fc.integer({ min: 1, max: 4 }),
             cutMilliseconds: fc.integer({ min: 1, max: 4 }),
-            parts: fc.constantFrom(1, 2),
+            parts: fc.constant(parts),
           }),
         }),
       ),
     ),
   );
-const question: fc.Arbitrary<NightQuestion> = fc.record({
-  pallets: fc
-    .array(
-      fc.record({
-        program: fc.constantFrom('A', 'B'),
-        parts: fc.integer({ min: 1, max: 5 }),
-        isolated: fc.constantFrom(false, false, false, true),
-      }),
-      { minLength: 1, maxLength: 5 },
-    )
-    .map((list) => list.map((each, i): Pallet => ({ ...each, id: i + 10, number: i + 1 }))),
-  programs: fc.tuple(uses([1, 2, 90]), uses([1, 2, 90])).map(([a, b]) => [
-    { program: 'A', milliseconds: 60_000, uses: a },
-    { program: 'B', milliseconds: 90_000, uses: b },
-  ]),
-  tools: fc.tuple(life, flag, life, flag).map(([a, fa, b, fb]) => [
-    { tool: 1, life: a, flag: fa },
-    { tool: 2, life: b, flag: fb },
-  ]),
-  groups: fc.tuple(life, life, flag).map(([a, b, of]) => [
-    {
-      number: 90,
-      rules: { next: 'lowest' as const, renewed: 'spareRuns' as const, spares: true },
-      inUse: 5,
-      members: [
-        { tool: 5, role: 'original' as const, life: a, flag: null },
-        { tool: 25, role: 'spare' as const, life: b, flag: of },
-      ],
-    },
-  ]),
-  school: fc.constantFrom('stop' as const, 'isolate' as const),
-});
+const asking = (numbers: readonly number[]): fc.Arbitrary<NightQuestion> =>
+  fc.record({
+    pallets: fc
+      .array(
+        fc.record({
+          program: fc.constantFrom('A', 'B'),
+          parts: fc.integer({ min: 1, max: 5 }),
+          isolated: fc.constantFrom(false, false, false, true),
+        }),
+        { minLength: 1, maxLength: 5 },
+      )
+      .map((list) => list.map((each, i): Pallet => ({ ...each, id: i + 10, number: i + 1 }))),
+    programs: fc.tuple(uses(numbers), uses(numbers)).map(([a, b]) => [
+      { program: 'A', milliseconds: 60_000, uses: a },
+      { program: 'B', milliseconds: 90_000, uses: b },
+    ]),
+    tools: fc.tuple(life, flag, life, flag).map(([a, fa, b, fb]) => [
+      { tool: 1, life: a, flag: fa },
+      { tool: 2, life: b, flag: fb },
+    ]),
+    groups: fc.tuple(life, life, flag).map(([a, b, of]) => [
+      {
+        number: 90,
+        rules: { next: 'lowest' as const, renewed: 'spareRuns' as const, spares: true },
+        inUse: 5,
+        members: [
+          { tool: 5, role: 'original' as const, life: a, flag: null },
+          { tool: 25, role: 'spare' as const, life: b, flag: of },
+        ],
+      },
+    ]),
+    school: fc.constantFrom('stop' as const, 'isolate' as const),
+  });
+const single = asking([1, 2, 90]);
+/** With the members of the group called by their own T as well, in the same program or another. */
+const shared = asking([1, 5, 25, 90]).map((asked): NightQuestion => ({
+  ...asked,
+  tools: [
+    ...asked.tools,
+    ...asked.groups[0]!.members.map(({ tool, life: own, flag: its }) => ({ tool, life: own, flag: its })),
+  ],
+}));
+const question = fc.oneof(single, shared);
 
 describe('a night without people, held against one that is played apart from the rule', () => {
   it('parts made, the time, and whether it runs through, in any order', () => {
@@ -244,20 +250,31 @@ describe('a night without people, held against one that is played apart from the
               { length: extra(short.find((each) => each.tool === tool)?.sisters ?? 0) },
               (_, i) => i,
             );
-          const asGroup = stops.tools.map(({ tool, life: own, flag: its }) => ({
-            number: tool,
-            rules: { next: 'lowest' as const, renewed: 'spareRuns' as const, spares: true },
-            inUse: null,
-            members: [
-              { tool, role: 'original' as const, life: own, flag: its },
-              ...more(tool).map((i) => ({
-                tool: 100 * tool + i,
-                role: 'spare' as const,
-                flag: null,
-                life: own && { ...own, remaining: 25 },
-              })),
-            ],
-          }));
+          // what is one of the group too stays as it is: sisters do not help its own calls
+          const grouped = stops.pallets.some(
+            ({ program, isolated }) =>
+              !isolated &&
+              stops.programs.find((each) => each.program === program)!.uses.some(({ tool }) => tool === 90),
+          );
+          const both = stops.tools.filter(
+            (each) => grouped && stops.groups[0]!.members.some(({ tool }) => tool === each.tool),
+          );
+          const asGroup = stops.tools
+            .filter((each) => !both.includes(each))
+            .map(({ tool, life: own, flag: its }) => ({
+              number: tool,
+              rules: { next: 'lowest' as const, renewed: 'spareRuns' as const, spares: true },
+              inUse: null,
+              members: [
+                { tool, role: 'original' as const, life: own, flag: its },
+                ...more(tool).map((i) => ({
+                  tool: 100 * tool + i,
+                  role: 'spare' as const,
+                  flag: null,
+                  life: own && { ...own, remaining: 25 },
+                })),
+              ],
+            }));
           const groups = stops.groups.map((group) => ({
             ...group,
             members: [
@@ -272,7 +289,7 @@ describe('a night without people, held against one that is played apart from the
               })),
             ],
           }));
-          return { ...stops, tools: [], groups: [...asGroup, ...groups] };
+          return { ...stops, tools: both, groups: [...asGroup, ...groups] };
         };
         if (short.length === 0 || short.some(({ sisters }) => sisters === null)) return;
         expect(

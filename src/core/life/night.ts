@@ -1,4 +1,4 @@
-import { takenByPart, type CountedLife, type CycleUse, type LifeBasis } from './count.ts';
+import { takenByPart, together, type CountedLife, type CycleUse, type LifeBasis } from './count.ts';
 import type { Flag } from './flag.ts';
 import { memberInUse, type GroupMember, type GroupRules } from './group.ts';
 import { mostParts, toCut } from './night-bound.ts';
@@ -81,7 +81,7 @@ const EPSILON = 1e-9;
 const spent = ({ left }: Standing) => left <= EPSILON;
 
 /** Units of its counter that one part takes of a tool; none of one that is not counted. */
-const perPart = (basis: LifeBasis | null, use: CycleUse, wear: number) =>
+export const perPart = (basis: LifeBasis | null, use: CycleUse, wear: number) =>
   basis === null ? 0 : takenByPart(basis, use, wear);
 
 /** A renewed original takes its place back at the start only: nobody renews anything in the night. */
@@ -107,20 +107,24 @@ class Machine {
     this.groups = question.groups.map((of) => ({
       of,
       inUse: of.inUse,
-      members: new Map(of.members.map((member) => [member.tool, standing(member)])),
+      // one that is called by its own T as well has one life, by whichever number it is called
+      members: new Map(
+        of.members.map((member) => [member.tool, this.single.get(member.tool) ?? standing(member)]),
+      ),
     }));
   }
 
   /** Cuts one part, or says what it cannot be cut with; a tool that expires in it finishes it. */
   cut(program: NightProgram): { tool: number; why: NightWhy } | null {
-    const cutting: { at: Standing; use: CycleUse }[] = [];
+    const cutting = new Map<Standing, CycleUse>();
     for (const { tool, use } of program.uses) {
       const group = this.groups.find(({ of }) => of.number === tool);
       const found = group ? this.ofGroup(group) : this.ofTool(tool);
       if ('why' in found) return { tool, why: found.why };
-      cutting.push({ at: found, use });
+      // by its group and by its own T: one part of it
+      cutting.set(found, together(cutting.get(found) ?? null, use)!);
     }
-    for (const { at, use } of cutting) at.left -= perPart(at.basis, use, at.wear);
+    for (const [at, use] of cutting) at.left -= perPart(at.basis, use, at.wear);
     return null;
   }
 
@@ -142,8 +146,11 @@ class Machine {
 
   /** What each counted tool that cut has left. */
   lefts(): NightPlay['left'] {
-    const all = [...this.single.values(), ...this.groups.flatMap(({ members }) => [...members.values()])];
-    return all.flatMap(({ tool, basis, limit, left, before }) =>
+    const all = new Set([
+      ...this.single.values(),
+      ...this.groups.flatMap(({ members }) => [...members.values()]),
+    ]);
+    return [...all].flatMap(({ tool, basis, limit, left, before }) =>
       basis === null || left === before ? [] : [{ tool, basis, limit, before, after: left }],
     );
   }
@@ -284,106 +291,4 @@ export function bestOrder(question: NightQuestion): BestOrder {
   );
   const proven = best.play.parts >= most || played < MOST_PLAYED;
   return { ...best, proven, most: proven ? best.play.parts : most };
-}
-
-/** The whole answer for a queue in its present order. */
-export const answerNight = (question: NightQuestion) => ({
-  play: playNight(
-    question,
-    question.pallets.map(({ id }) => id),
-  ),
-  best: bestOrder(question),
-  shortages: shortages(question),
-});
-
-/** What is lacking of a tool for the whole queue, whatever its order, and what would help. */
-export interface Shortage {
-  /** T, or the number of the group. */
-  tool: number;
-  why: NightWhy;
-  /** Uses, or milliseconds in cut, that all pallets together take beyond what there is. */
-  lacking: number;
-  /** Full-lived sisters of the one in use that would see it through; null: sisters do not help. */
-  sisters: number | null;
-  /** Changed before leaving it would last, and this is what of its life is thrown away; null: a fresh edge does not last either. */
-  wasted: number | null;
-}
-
-/** Tools that do not last for all pallets (H18): the smallest number of sisters for each, and what changing early wastes. */
-export function shortages(question: NightQuestion): Shortage[] {
-  const called = new Map<number, { program: NightProgram; use: CycleUse; parts: number }[]>();
-  for (const pallet of question.pallets) {
-    if (pallet.isolated) continue;
-    const program = question.programs.find((each) => each.program === pallet.program)!;
-    for (const { tool, use } of program.uses)
-      called.set(tool, [...(called.get(tool) ?? []), { program, use, parts: toCut(pallet) }]);
-  }
-  return [...called].flatMap(([tool, calls]): Shortage[] => {
-    const group = question.groups.find(({ number }) => number === tool);
-    const members = group?.members ?? question.tools.filter((each) => each.tool === tool);
-    const hard = members.find(({ flag }) => flag === 'broken' || flag === 'locked');
-    if (members.length === 0) return [{ tool, why: 'missing', lacking: 0, sisters: null, wasted: null }];
-    if (hard?.flag === 'broken' || (!group && hard?.flag === 'locked'))
-      return [{ tool, why: hard.flag, lacking: 0, sisters: null, wasted: null }];
-    const alone = (over: Partial<NightTool>[], extra: number): NightPlay => {
-      // the queue as if this were the only tool: whether it lasts does not hang on the others
-      const own = members.map((member, i) => ({ ...member, ...over[i] }));
-      const counted = own.find(({ life }) => life)?.life ?? null;
-      const more = Array.from({ length: extra }, (_, i) => ({
-        tool: 1_000_000 + i,
-        role: 'spare' as const,
-        fresh: false,
-        flag: null,
-        life: counted && { ...counted, remaining: counted.limit },
-      }));
-      const rules: GroupRules = group?.rules ?? { next: 'lowest', renewed: 'spareRuns', spares: true };
-      return playNight(
-        {
-          ...question,
-          school: 'stop',
-          programs: question.programs.map((program) => ({
-            ...program,
-            uses: program.uses.filter((each) => each.tool === tool),
-          })),
-          tools: [],
-          groups: [
-            {
-              number: tool,
-              rules: extra > 0 ? { ...rules, spares: true } : rules,
-              inUse: group?.inUse ?? null,
-              members: [
-                ...own.map((each) => ({ role: 'original' as const, fresh: false, ...each })),
-                ...more,
-              ],
-            },
-          ],
-        },
-        question.pallets.map(({ id }) => id),
-      );
-    };
-    if (!alone([], 0).stop) return [];
-    const counted = members.find(({ life }) => life)?.life;
-    const need = counted
-      ? calls.reduce(
-          (sum, { use, parts }) => sum + parts * perPart(counted.basis, use, counted.perPart ?? 0),
-          0,
-        )
-      : 0;
-    const have = members.reduce(
-      (sum, { life, flag }) => sum + (flag ? 0 : Math.max(0, life?.remaining ?? 0)),
-      0,
-    );
-    let sisters: number | null = null;
-    for (let extra = 1; extra <= 20 && sisters === null; extra += 1)
-      if (!alone([], extra).stop) sisters = extra;
-    const renewed = members.map(({ life }) => ({
-      flag: null,
-      fresh: false,
-      life: life && { ...life, remaining: life.limit },
-    }));
-    const wasted = alone(renewed, 0).stop
-      ? null
-      : members.reduce((sum, { life }) => sum + Math.max(0, life?.remaining ?? 0), 0);
-    return [{ tool, why: group ? 'out' : 'expired', lacking: Math.max(0, need - have), sisters, wasted }];
-  });
 }

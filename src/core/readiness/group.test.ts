@@ -76,6 +76,71 @@ describe('a program that calls a group of sisters (H11)', () => {
       ['stop', 'wrongWay', 2],
     ]);
   });
+  describe('and one of its members by its own T', () => {
+    const both = (text: string) => callsOf(`O1\n${text}M30`);
+    const byGroup = `T90 M6 (DRILL 6)\nS2000 M3\nG43 H99 Z50.\n${DRILLS}`;
+    const byItself = `T25 M6 (DRILL 6)\nS2000 M3\nG43 H25 Z50.\n${DRILLS}`;
+    const runsOut = (over: Parameters<typeof found>[0]) =>
+      found(over)
+        .filter(({ code }) => code === 'runsOut')
+        .map(({ tool, afterPart, sentence }) => [tool, afterPart, sentence]);
+    it('wears it by both: each part by its own call, and twice once it takes over', () => {
+      // T5 lasts five parts, in which T25 goes from 30 to 20; then it loses four holes a part, not two: ten parts in all
+      expect(runsOut({ calls: both(byGroup + byItself), quantity: 10 })).toEqual([]);
+      expect(runsOut({ calls: both(byGroup + byItself), quantity: 11 })).toEqual([
+        [90, 10, 'T25, called as one of group 90 and by its own T, runs out at part 10 of 11.'],
+      ]);
+    });
+    it('what a job before takes of it through the group is gone for one that calls its T', () => {
+      const before = [{ job: 'O7', parts: 10, partsPerCycle: 1, calls: both(byGroup) }];
+      const asked = { calls: both(byItself), before };
+      // ten parts of the group: five by T5, five by T25, which has 20 left
+      expect(runsOut({ ...asked, quantity: 10 })).toEqual([]);
+      expect(runsOut({ ...asked, quantity: 11 })).toEqual([
+        [25, 10, 'T25, assembly A-25, runs out at part 10 of 11, from where O7 leaves it.'],
+      ]);
+      const whole = [{ ...before[0]!, parts: 20 }];
+      expect(runsOut({ ...asked, before: whole })).toEqual([
+        [25, 0, 'T25, assembly A-25, is used up as O7 ends.'],
+      ]);
+      expect(runsOut({ ...asked, before: [{ ...before[0]!, parts: 21 }] })).toEqual([
+        [
+          25,
+          0,
+          'T25, assembly A-25, is one of group 90, which stops before this job begins: after 20 more parts of O7.',
+        ],
+      ]);
+    });
+    it('what a job before takes of it by its T is gone for the group', () => {
+      const before = [{ job: 'O7', parts: 10, partsPerCycle: 1, calls: both(byItself) }];
+      expect(runsOut({ before, quantity: 10 })).toEqual([]);
+      expect(runsOut({ before, quantity: 11 })).toEqual([
+        [
+          90,
+          10,
+          'Group 90 (drill 6) is out after part 10 of 11, with T5 and T25 spent one after the other, from where O7 leaves it.',
+        ],
+      ]);
+    });
+    it('a call of the number that the group has is no call of the tool with the same T', () => {
+      const members = group().members.map((member, i) => ({ ...member, tool: [90, 25][i]! }));
+      const named = group({ inUse: 90, members });
+      const asked = { groups: [named], loaded: [loaded(90, 10), loaded(25, 30)] };
+      expect(said({ ...asked, quantity: 20 })).toEqual([]);
+      const before = [{ job: 'O7', parts: 15, partsPerCycle: 1, calls: both(byGroup) }];
+      expect(runsOut({ ...asked, before, quantity: 5 })).toEqual([]);
+      expect(runsOut({ ...asked, before, quantity: 6 }).map(([tool, after]) => [tool, after])).toEqual([
+        [90, 5],
+      ]);
+    });
+    it('one that is expired now is said once, where its T is called', () => {
+      const codes = found({
+        calls: both(byGroup + byItself),
+        loaded: [loaded(5, 10), loaded(25, 0, { flag: 'expired' })],
+      }).map(({ tool, code }) => [tool, code]);
+      expect(codes).toEqual([[25, 'expired']]);
+    });
+  });
   it('lasts as far as the jobs that are made first leave it', () => {
     const before = (parts: number) => [{ job: 'O7', parts, partsPerCycle: 1, calls: program() }];
     expect(said({ quantity: 10, before: before(10) })).toEqual([]);

@@ -1,9 +1,9 @@
-import { useOf } from '../life/count.ts';
+import { ownUse, useOf } from '../life/count.ts';
 import { playGroup, type GroupMember } from '../life/group.ts';
 import { groupAfter } from '../life/left-after.ts';
 import { listed } from '../words/listed.ts';
 import type { ToolCall } from '../program/reading.ts';
-import { cutBefore, fromWhere } from './before.ts';
+import { fromWhere, groupCutBefore } from './before.ts';
 import { OF_CUTTER } from './finders.ts';
 import { flagged } from './flagged.ts';
 import { holesCounted } from './life-counted.ts';
@@ -77,16 +77,18 @@ function lifeOfGroup(
   there: readonly (AskedGroup['members'][number] & { loaded: LoadedTool | undefined })[],
   question: ReadinessQuestion,
 ): Finding[] {
+  const { partsPerCycle, calls: all } = question.program;
   const members = there.map(({ loaded, ...member }): GroupMember => ({
     ...member,
     life: loaded!.life,
     flag: loaded!.flag,
-    use: useOf(calls, question.program.partsPerCycle),
+    use: useOf(calls, partsPerCycle),
+    alone: ownUse(all, member.tool, partsPerCycle, question.groups ?? []),
   }));
   const at = { tool: group.number, line: calls[0]!.line };
   const renew = 'Renew those that are spent before then, or put another sister into the group.';
   const now = { members, inUse: group.inUse, by: [] };
-  const after = groupAfter(group.rules, members, group.inUse, cutBefore(group.number, question.before));
+  const after = groupAfter(group.rules, members, group.inUse, groupCutBefore(group, question));
   if (after.out && after.afterPart > 0)
     return [
       {
@@ -103,8 +105,15 @@ function lifeOfGroup(
   const played = playGroup(group.rules, then.members, then.inUse, question.quantity);
   // a broken member has said so itself
   if (played.stopsAfter === null || played.why === 'broken') return [];
-  const remedy = played.why === 'noSpare' ? 'Renew it before then, or let the group take its spares.' : renew;
   const last = then.by.at(-1);
+  // what is spent or flagged now is said where its own T is called
+  if (played.why === 'ownCall' && played.stopsAfter === 0 && !last) return [];
+  const remedy =
+    played.why === 'ownCall'
+      ? `Renew T${played.own!} before then: the program calls it by its own T as well.`
+      : played.why === 'noSpare'
+        ? 'Renew it before then, or let the group take its spares.'
+        : renew;
   if (played.stopsAfter === 0)
     return [
       {
@@ -113,7 +122,7 @@ function lifeOfGroup(
         code: last ? 'runsOut' : 'groupStops',
         afterPart: 0,
         sentence: last
-          ? `${name} is used up as ${last} ends.`
+          ? `${played.why === 'ownCall' ? `T${played.own!} of group ${group.number}` : name} is used up as ${last} ends.`
           : `${name} has no tool left: the machine stops at its first call.`,
         remedy,
       },
@@ -127,9 +136,11 @@ function lifeOfGroup(
       code: 'runsOut',
       afterPart: played.stopsAfter,
       sentence:
-        played.why === 'noSpare'
-          ? `${name} runs without spares: T${played.runs.at(-1)!.tool} expires in part ${played.stopsAfter} of ${whole} and the machine stops${from}.`
-          : `${name} is out after part ${played.stopsAfter} of ${whole}, with ${toolsOf(played.runs)} spent one after the other${from}.`,
+        played.why === 'ownCall'
+          ? `T${played.own!}, called as one of group ${group.number} and by its own T, runs out at part ${played.stopsAfter} of ${whole}${from}.`
+          : played.why === 'noSpare'
+            ? `${name} runs without spares: T${played.runs.at(-1)!.tool} expires in part ${played.stopsAfter} of ${whole} and the machine stops${from}.`
+            : `${name} is out after part ${played.stopsAfter} of ${whole}, with ${toolsOf(played.runs)} spent one after the other${from}.`,
       remedy,
     },
   ];

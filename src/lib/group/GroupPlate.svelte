@@ -17,12 +17,13 @@
   }
   let { group, machine, job, mayKey, form }: Props = $props();
   const place = $derived(machine.kind === 'mill' ? 'T' : 'Station ');
-  const STOPS: Record<GroupStop, string> = {
+  const STOPS: Record<GroupStop, string> = $derived({
     broken: 'It is stopped: a member is broken. Hold the part, replace the tool, then clear its flag.',
     out: 'Then the group is out and the machine stops.',
     noSpare: 'Then the machine stops: it takes no spares.',
+    ownCall: `Then the machine stops at ${place}${group.play?.own ?? ''}, which this program calls by its own number as well.`,
     empty: 'None of its tools is in the machine.',
-  };
+  });
   const amount = (tool: number, value: number) => {
     const life = group.members.find((each) => each.tool === tool)?.assembly?.life;
     return life ? lifeWords(value, life.basis) : String(value);

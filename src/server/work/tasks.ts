@@ -4,7 +4,7 @@ import { loadPlan } from '../../core/changer/load-plan.ts';
 import { makeRoom } from '../../core/changer/make-room.ts';
 import { replay, tryPolicies, walk } from '../../core/correction/lab.ts';
 import { askAgain, readToolFile } from '../../core/formats/tool-file.ts';
-import { answerNight } from '../../core/life/night.ts';
+import { answerNight } from '../../core/life/night-answer.ts';
 import { changesBetween } from '../../core/program/changes.ts';
 import type { Dialect } from '../../core/program/dialect.ts';
 import type { Beyond } from '../../core/program/program-run.ts';

@@ -4,7 +4,6 @@ import { NEXT_RULES, playGroup, memberInUse, RENEWED_RULES, ROLES, type GroupMem
 import { groupDid } from '$core/life/group-did';
 import { lifeNumbers } from '$core/life/life-card';
 import { may } from '$core/people/roles';
-import { useOf } from '$core/life/count';
 import { controlTools } from '$server/control-link';
 import { shownLeft, unrecordedCycles } from '$server/counters';
 import { pool } from '$server/db';
@@ -13,6 +12,7 @@ import {
   groupsOf,
   initialiseGroup,
   keyedLives,
+  playedBy,
   playing,
   readLives,
   removeGroup,
@@ -40,11 +40,12 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
     mayKey: may(role, 'renewTools'),
     job: running && { number: running.number, togo: Math.max(0, running.quantity - running.made) },
     groups: groups.map((group) => {
-      const called = calls.filter((call) => call.tool === group.number);
-      // a group that nothing running calls is played by pieces, or by what one hole or minute takes
-      const use = called.length > 0 ? useOf(called, running!.partsPerCycle) : null;
+      const use = calls.some((call) => call.tool === group.number);
       const parts = use ? Math.max(1, running!.quantity - running!.made) : Infinity;
-      const members = playing(group, use ?? { holes: 1, cutMilliseconds: 60_000, parts: 1 });
+      // a group that nothing running calls is played by pieces, or by what one hole or minute takes
+      const members = use
+        ? playedBy(group, groups, calls, running!.partsPerCycle)
+        : playing(group, { holes: 1, cutMilliseconds: 60_000, parts: 1 });
       return {
         ...group,
         seen: asSeen(group),
