@@ -50,7 +50,7 @@ export const load: PageServerLoad = async ({ parent, locals }) => {
         ...group,
         seen: asSeen(group),
         next: memberInUse(group.rules, members, group.inUse)?.tool ?? null,
-        play: use && playGroup(group.rules, members, group.inUse, parts),
+        play: use ? playGroup(group.rules, members, group.inUse, parts) : null,
         did:
           use && held?.ok && cycles !== null
             ? groupDid({
