@@ -10,6 +10,8 @@ export const lifeLeft: Finder = ({ calls, loaded }, question) => {
   const first = calls[0]!;
   if (!loaded?.life || loaded.flag) return [];
   if (isExpired(loaded.life.remaining)) return flagFinding(first, loaded, 'expired');
+  const at = { weight: 'look', code: 'runsOut', tool: first.tool, line: first.line } as const;
+  const name = `T${first.tool}, assembly ${loaded.assembly},`;
   const after =
     afterOthers(first.tool, question) ?? leftAfter(loaded.life, cutBefore(first.tool, question.before));
   // it is one of a group that this program calls too: whether they last is asked of them together
@@ -17,12 +19,9 @@ export const lifeLeft: Finder = ({ calls, loaded }, question) => {
   if ('out' in after)
     return [
       {
-        weight: 'look',
-        code: 'runsOut',
-        tool: first.tool,
-        line: first.line,
+        ...at,
         afterPart: 0,
-        sentence: `T${first.tool}, assembly ${loaded.assembly}, is one of group ${after.group}, which stops before this job begins: after ${after.afterPart} more ${after.afterPart === 1 ? 'part' : 'parts'} of ${after.job}.`,
+        sentence: `${name} is one of group ${after.group}, which stops before this job begins: after ${after.afterPart} more ${after.afterPart === 1 ? 'part' : 'parts'} of ${after.job}.`,
         remedy: 'Renew those that are spent before then, or put another sister into the group.',
       },
     ];
@@ -30,14 +29,10 @@ export const lifeLeft: Finder = ({ calls, loaded }, question) => {
   const use = useOf(calls, question.program.partsPerCycle);
   const parts = partsLeft(life.remaining, life.basis, use, life.perPart);
   if (parts >= question.quantity) return [];
-  const name = `T${first.tool}, assembly ${loaded.assembly},`;
   if (parts === 0)
     return [
       {
-        weight: 'look',
-        code: 'runsOut',
-        tool: first.tool,
-        line: first.line,
+        ...at,
         afterPart: 0,
         sentence: `${name} is used up as ${by.at(-1)} ends.`,
         remedy: 'Build a replacement now: it is renewed before this job begins.',
@@ -45,10 +40,7 @@ export const lifeLeft: Finder = ({ calls, loaded }, question) => {
     ];
   return [
     {
-      weight: 'look',
-      code: 'runsOut',
-      tool: first.tool,
-      line: first.line,
+      ...at,
       afterPart: parts,
       sentence: `${name} runs out at part ${parts} of ${question.quantity}${fromWhere(by)}${renewed > 0 ? ', renewed on the way' : ''}.`,
       remedy: `Build a replacement now, or renew it before part ${parts + 1}.`,
